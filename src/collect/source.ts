@@ -1,0 +1,37 @@
+import type { Varbind } from '../core/mib/varbind';
+
+/** Anything that answers as an agent does: a live agent, a walk file. The reader knows nothing else. */
+export interface VarbindSource {
+  /** Scalars. Objects the agent does not have are left out. @throws SourceError */
+  get(oids: string[]): Promise<Varbind[]>;
+  /**
+   * Whole columns of one table, read side by side.
+   * @throws SourceError when the table breaks off; what came before is in its `partial`
+   */
+  columns(entry: string, columns: readonly number[]): Promise<Varbind[]>;
+  close(): void;
+}
+
+export type SourceFault =
+  | 'no answer'
+  | 'wrong credential'
+  | 'unknown user'
+  | 'wrong digest'
+  | 'not in time window'
+  | 'cannot decrypt'
+  | 'misbehaving'
+  | 'unreachable'
+  | 'cancelled'
+  | 'failed';
+
+/** Why a source gave no, or no whole, answer. */
+export class SourceError extends Error {
+  constructor(
+    readonly fault: SourceFault,
+    message: string,
+    readonly partial: Varbind[] = [],
+  ) {
+    super(message);
+    this.name = 'SourceError';
+  }
+}

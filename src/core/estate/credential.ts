@@ -1,0 +1,28 @@
+/** Credentials as the contract's file has them. Secrets: these objects never leave the engine and the vault. */
+export const authProtocols = ['SHA-1', 'SHA-224', 'SHA-256', 'SHA-384', 'SHA-512'] as const;
+export const privProtocols = ['AES-128', 'AES-256'] as const;
+export const credentialKinds = ['snmp2c', 'snmp1', 'snmp3', 'redfish', 'restconf', 'controller'] as const;
+
+export interface CommunityCredential {
+  name: string;
+  kind: 'snmp2c' | 'snmp1';
+  community: string;
+}
+
+export interface UserCredential {
+  name: string;
+  kind: 'snmp3';
+  user: string;
+  auth?: { protocol: (typeof authProtocols)[number]; password: string };
+  priv?: { protocol: (typeof privProtocols)[number]; password: string };
+  context?: string;
+}
+
+export interface LoginCredential {
+  name: string;
+  kind: 'redfish' | 'restconf' | 'controller';
+  user: string;
+  password: string;
+}
+
+export type Credential = CommunityCredential | UserCredential | LoginCredential;

@@ -1,0 +1,63 @@
+import type { Bridge } from '../mib/bridge';
+import type { PhysicalRow } from '../mib/entity';
+import type { HostResources } from '../mib/host';
+import type { InterfaceRow } from '../mib/interfaces';
+import type { InterfaceAddress, NeighbourAddress } from '../mib/ip';
+import type { Lldp } from '../mib/lldp';
+import type { SystemGroup } from '../mib/system';
+
+/** The parts a device is asked for. Each is covered, or named as missing, on its own. */
+export const harvestParts = ['system', 'interfaces', 'modules', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'private'] as const;
+export type HarvestPart = (typeof harvestParts)[number];
+
+/** Words for a part, as shown to a person. */
+export const partWords: Record<HarvestPart, string> = {
+  system: 'system',
+  interfaces: 'ports',
+  modules: 'modules',
+  addresses: 'addresses',
+  neighbourAddresses: 'address table',
+  bridge: 'forwarding table and VLANs',
+  lldp: 'neighbours',
+  host: 'memory and storage',
+  private: 'extra facts of its signature',
+};
+
+/** `whole`: asked, and the end was seen (also when the agent has none of it). `failed`: broken off; the rows so far are not to be trusted as complete. */
+export type PartState = { state: 'whole'; seconds: number } | { state: 'failed'; reason: string; seconds: number };
+
+/** Extra facts that a signature names: raw numbers or text by the fact's name. */
+export type PrivateFacts = Partial<Record<'memoryBytes' | 'flashBytes' | 'flashFreeBytes' | 'serial' | 'release' | 'bootRelease', number | string>>;
+
+/** All that one device answered in one survey, typed, before anything is concluded from it. */
+export interface Harvest {
+  /** the address as the scope names it, before translation */
+  address: string;
+  credential: string;
+  system: SystemGroup;
+  interfaces: InterfaceRow[];
+  modules: PhysicalRow[];
+  /** entPhysicalIndex → ifIndex */
+  moduleInterfaces: Map<number, number>;
+  addresses: InterfaceAddress[];
+  neighbourAddresses: NeighbourAddress[];
+  bridge: Bridge | null;
+  lldp: Lldp | null;
+  host: HostResources | null;
+  private: PrivateFacts;
+  signature: string;
+  parts: Partial<Record<HarvestPart, PartState>>;
+}
+
+/** The parts that may close rows of the store: asked and whole. */
+export function coveredParts(harvest: Harvest): Set<HarvestPart> {
+  return new Set(harvestParts.filter((part) => harvest.parts[part]?.state === 'whole'));
+}
+
+/** The parts that broke off, in words. */
+export function missingParts(harvest: Harvest): { part: HarvestPart; reason: string }[] {
+  return harvestParts.flatMap((part) => {
+    const state = harvest.parts[part];
+    return state?.state === 'failed' ? [{ part, reason: state.reason }] : [];
+  });
+}

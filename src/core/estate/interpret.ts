@@ -1,0 +1,183 @@
+import { chooseSignature, recognise, type Signature } from '../signatures/signature';
+import { interfaceTypeWord, isSocket } from '../values/iana';
+import { compareAddresses, isRoutableAddress } from '../values/ipAddress';
+import type { Bridge } from '../mib/bridge';
+import type { InterfaceRow } from '../mib/interfaces';
+import type { Lldp } from '../mib/lldp';
+import type { DeviceReport, NeighbourFacts, PortFacts, Role } from './facts';
+import type { Harvest } from './harvest';
+import { moduleTree } from './moduleTree';
+
+/** How the site of a device is told: by a pattern over its name (first group) or its location. */
+export interface SiteRule {
+  field: 'name' | 'location';
+  pattern: string;
+}
+
+/**
+ * Turns one harvest into the facts of a device: joins the tables of the several MIBs on ports, names things,
+ * leaves volatile values apart. Pure; the same harvest always gives the same report.
+ */
+export function interpret(harvest: Harvest, signatures: Signature[], siteRules: SiteRule[]): DeviceReport {
+  const signature = signatures.find(({ id }) => id === harvest.signature) ?? chooseSignature(signatures, harvest.system);
+  if (!signature) throw new Error('the signature list holds no generic signature');
+  const recognition = recognise(signature, harvest.system, harvest.modules);
+  const names = portNames(harvest.interfaces);
+  const ports = portFacts(harvest, names);
+  const memory = Number(harvest.private.memoryBytes ?? 0) || harvest.host?.memoryBytes || null;
+  const flash = harvest.host?.storage.find(({ kind }) => kind === 'flash');
+  const ownAddresses = harvest.addresses.map(({ address }) => address).filter(isRoutableAddress);
+  if (!ownAddresses.includes(harvest.address) && isRoutableAddress(harvest.address)) ownAddresses.push(harvest.address);
+  const uptime = harvest.system.uptimeSeconds;
+  return {
+    device: {
+      name: harvest.system.name || harvest.address,
+      site: siteOf(harvest.system.name, harvest.system.location, siteRules),
+      role: refineRole(recognition.role, harvest),
+      vendor: recognition.vendor,
+      family: recognition.family,
+      model: recognition.model,
+      serial: text(harvest.private.serial) || recognition.serial,
+      release: text(harvest.private.release) || recognition.release,
+      bootRelease: text(harvest.private.bootRelease),
+      address: harvest.address,
+      addresses: [...new Set(ownAddresses)].sort(compareAddresses),
+      objectId: harvest.system.objectId,
+      description: harvest.system.description,
+      contact: harvest.system.contact,
+      location: harvest.system.location,
+      memoryBytes: memory,
+      flashBytes: Number(harvest.private.flashBytes ?? 0) || flash?.sizeBytes || null,
+      credential: harvest.credential,
+      signature: recognition.signature,
+      units: harvest.modules.filter((row) => row.class === 'chassis').map(({ name, model, serial }) => ({ name, model, serial })),
+      bridgeAddress: harvest.bridge?.address ?? null,
+      engineId: harvest.system.engineId,
+      processors: harvest.host?.processors ?? [],
+    },
+    volatile: {
+      uptimeSeconds: uptime,
+      flashFreeBytes: harvest.private.flashFreeBytes !== undefined ? Number(harvest.private.flashFreeBytes) : flash ? flash.sizeBytes - flash.usedBytes : null,
+      storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({ name, kind, sizeBytes, usedBytes })),
+    },
+    modules: moduleTree(harvest.modules),
+    ports,
+    portAges: Object.fromEntries(
+      harvest.interfaces.flatMap((row) => {
+        const age = stateAge(row.lastChangeUptimeSeconds, uptime);
+        return age === null ? [] : [[names.get(row.ifIndex) ?? row.name, age]];
+      }),
+    ),
+    addresses: harvest.addresses
+      .filter(({ address }) => isRoutableAddress(address))
+      .map(({ address, prefixLength, ifIndex }) => ({ address, prefixLength, port: names.get(ifIndex) ?? '' })),
+    vlans: (harvest.bridge?.vlans ?? []).map(({ vlan, name }) => ({ vlan, name })),
+    neighbours: neighbourFacts(harvest.lldp, harvest.interfaces, names),
+    sightings: {
+      forwarding: (harvest.bridge?.forwarding ?? []).flatMap(({ mac, bridgePort, vlan }) => {
+        const port = names.get(harvest.bridge?.ifIndexByBridgePort.get(bridgePort) ?? -1);
+        return port === undefined ? [] : [{ mac, port, vlan }];
+      }),
+      addresses: harvest.neighbourAddresses.map(({ mac, address }) => ({ mac, address })),
+    },
+  };
+}
+
+const text = (value: number | string | undefined) => (value === undefined ? '' : String(value).trim());
+
+/** sysUpTime wraps after 2^32 hundredths (497 days); a last change above the uptime was before the wrap. */
+const wrapSeconds = 2 ** 32 / 100;
+
+/** Seconds since a port changed its state, given both in seconds of sysUpTime. */
+export function stateAge(lastChangeUptimeSeconds: number | null, uptimeSeconds: number | null): number | null {
+  if (lastChangeUptimeSeconds === null || uptimeSeconds === null) return null;
+  const age = uptimeSeconds - lastChangeUptimeSeconds;
+  return Math.floor(age >= 0 ? age : age + wrapSeconds);
+}
+
+/** The site code: first rule whose pattern fits, upper case; empty if none. */
+export function siteOf(name: string, location: string, rules: SiteRule[]): string {
+  for (const { field, pattern } of rules) {
+    const match = new RegExp(pattern, 'i').exec(field === 'name' ? name : location);
+    if (match?.[1]) return match[1].toUpperCase();
+  }
+  return '';
+}
+
+/** Names of ports must tell them apart: where an agent names two alike, the ifIndex is added. */
+function portNames(interfaces: InterfaceRow[]): Map<number, string> {
+  const counts = new Map<string, number>();
+  for (const { name } of interfaces) counts.set(name, (counts.get(name) ?? 0) + 1);
+  return new Map(interfaces.map(({ ifIndex, name }) => [ifIndex, (counts.get(name) ?? 0) > 1 ? `${name} #${ifIndex}` : name]));
+}
+
+function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
+  const { bridge } = harvest;
+  const bridgePortByIfIndex = new Map<number, number>();
+  for (const [bridgePort, ifIndex] of bridge?.ifIndexByBridgePort ?? []) bridgePortByIfIndex.set(ifIndex, bridgePort);
+  return harvest.interfaces.map((row) => {
+    const bridgePort = bridgePortByIfIndex.get(row.ifIndex);
+    return {
+      index: row.ifIndex,
+      name: names.get(row.ifIndex) ?? row.name,
+      alias: row.alias,
+      description: row.description,
+      type: interfaceTypeWord(row.ifType),
+      physical: isSocket(row.ifType) && row.connectorPresent !== false,
+      admin: row.admin,
+      oper: row.oper,
+      speedBps: row.oper === 'up' ? row.speedBps : null,
+      duplex: row.duplex,
+      mtu: row.mtu,
+      mac: row.mac,
+      vlan: bridge && bridgePort !== undefined ? (bridge.pvid.get(bridgePort) ?? null) : null,
+      taggedVlans: bridge && bridgePort !== undefined ? taggedVlans(bridge, bridgePort) : [],
+      addresses: harvest.addresses.filter(({ ifIndex }) => ifIndex === row.ifIndex).map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
+      lag: row.aggregate ? (names.get(row.aggregate) ?? null) : null,
+      stp: bridge && bridgePort !== undefined ? spanningTree(bridge, bridgePort) : null,
+    };
+  });
+}
+
+function taggedVlans(bridge: Bridge, bridgePort: number): number[] {
+  return bridge.vlans
+    .filter(({ egressBridgePorts, untaggedBridgePorts }) => egressBridgePorts.includes(bridgePort) && !untaggedBridgePorts.includes(bridgePort))
+    .map(({ vlan }) => vlan);
+}
+
+/** The port role of IEEE 802.1D as far as the old MIB tells it. */
+function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
+  const port = bridge.stp.ports.find((row) => row.bridgePort === bridgePort);
+  if (!port) return null;
+  const role =
+    bridge.stp.rootBridgePort === bridgePort ? 'root'
+    : port.state === 'disabled' ? 'disabled'
+    : port.designatedBridge !== null && port.designatedBridge === bridge.address ? 'designated'
+    : 'alternate';
+  return { state: port.state, role, designatedBridge: port.designatedBridge };
+}
+
+/** An LLDP port number is not an ifIndex: it is matched by what the local port table says it means, the number itself last. */
+function neighbourFacts(lldp: Lldp | null, interfaces: InterfaceRow[], names: Map<number, string>): NeighbourFacts[] {
+  if (!lldp) return [];
+  const localName = (portNumber: number): string => {
+    const local = lldp.localPorts.find((port) => port.portNumber === portNumber);
+    const match =
+      (local?.portIdSubtype === 'interfaceName' && interfaces.find((row) => row.name === local.portId)) ||
+      (local?.portIdSubtype === 'interfaceAlias' && interfaces.find((row) => row.alias === local.portId)) ||
+      (local?.portIdSubtype === 'macAddress' && interfaces.find((row) => row.mac === local.portId && isSocket(row.ifType))) ||
+      (local && interfaces.find((row) => row.name === local.portId || row.description === local.portId || (local.description !== '' && row.description === local.description))) ||
+      (local?.portIdSubtype === 'local' && interfaces.find((row) => String(row.ifIndex) === local.portId)) ||
+      interfaces.find((row) => row.ifIndex === portNumber);
+    return match ? (names.get(match.ifIndex) ?? match.name) : (local?.portId ?? `port ${portNumber}`);
+  };
+  return lldp.neighbours.map(({ localPortNumber, ...rest }) => ({ port: localName(localPortNumber), ...rest }));
+}
+
+/** A generic answer that bridges is a switch, whatever sysServices claims; a Linux host that bridges stays a host. */
+function refineRole(role: Role, harvest: Harvest): Role {
+  if (role !== 'unknown' && role !== 'host') return role;
+  const sockets = harvest.interfaces.filter((row) => isSocket(row.ifType)).length;
+  if (harvest.bridge && sockets >= 5 && !harvest.host) return 'switch';
+  return harvest.host && role === 'unknown' ? 'host' : role;
+}

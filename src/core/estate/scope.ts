@@ -1,0 +1,88 @@
+import { expandRanges, parseRange, rangeSize, type AddressRange } from '../values/addressRange';
+import { AddressError, parsePrefix } from '../values/ipAddress';
+import { parseTranslation, type Translation } from '../values/translation';
+
+/** What a survey asks, as a person writes it. */
+export interface ScopeText {
+  name: string;
+  ranges: string[];
+  exclusions: string[];
+  translations: string[];
+  /** names of credentials, in the order in which they are tried */
+  credentials: string[];
+  port: number;
+  timeoutMs: number;
+  retries: number;
+  concurrency: number;
+  /** a prefix may not be larger than this, e.g. 16 for /16 */
+  largestPrefix: number;
+}
+
+export const scopeDefaults: ScopeText = {
+  name: '', ranges: [], exclusions: [], translations: [], credentials: [],
+  port: 161, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16,
+};
+
+export interface Scope extends Omit<ScopeText, 'translations'> {
+  addresses: string[];
+  translations: Translation[];
+}
+
+/** A mistake at a place of the form: `ranges[2]`. */
+export interface FieldMistake {
+  path: string;
+  message: string;
+}
+
+/**
+ * Checks a scope and expands it to addresses. Every mistake is named at its place; a scope with one mistake gives no addresses,
+ * so that nothing is asked by half.
+ */
+export function readScope(text: ScopeText): { scope: Scope } | { mistakes: FieldMistake[] } {
+  const mistakes: FieldMistake[] = [];
+  const each = <T>(field: 'ranges' | 'exclusions' | 'translations', parse: (line: string) => T): T[] =>
+    text[field].flatMap((line, at) => {
+      try {
+        return [parse(line)];
+      } catch (error) {
+        if (!(error instanceof AddressError)) throw error;
+        mistakes.push({ path: `${field}[${at}]`, message: error.message });
+        return [];
+      }
+    });
+  const ranges = each('ranges', (line) => withinLimit(line, text.largestPrefix));
+  const exclusions = each('exclusions', parseRange);
+  const translations = each('translations', parseTranslation);
+  if (text.ranges.length === 0) mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
+  if (mistakes.length === 0) mistakes.push(...exclusionMistakes(ranges, exclusions));
+  for (const [field, low, high] of [['port', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32]] as const) {
+    const value = text[field];
+    if (!Number.isInteger(value) || value < low || value > high) mistakes.push({ path: field, message: `must be a whole number from ${low} to ${high}` });
+  }
+  if (mistakes.length > 0) return { mistakes };
+  const addresses = expandRanges(ranges, exclusions);
+  if (addresses.length === 0) return { mistakes: [{ path: 'exclusions', message: 'The exclusions leave no address to ask' }] };
+  return { scope: { ...text, translations, addresses } };
+}
+
+function withinLimit(line: string, largestPrefix: number): AddressRange {
+  if (line.includes('/')) {
+    const { length, family } = parsePrefix(line);
+    if (family === 4 && length < largestPrefix) {
+      throw new AddressError(line, `is larger than /${largestPrefix}, the limit of this scope: split it, or raise the limit`);
+    }
+  }
+  const range = parseRange(line);
+  if (rangeSize(range) > 2 ** (32 - largestPrefix)) throw new AddressError(line, `holds more addresses than a /${largestPrefix}, the limit of this scope`);
+  return range;
+}
+
+function exclusionMistakes(ranges: AddressRange[], exclusions: AddressRange[]): FieldMistake[] {
+  return exclusions.flatMap((exclusion, at) => {
+    const overlaps = (other: AddressRange) => exclusion.first <= other.last && other.first <= exclusion.last;
+    const earlier = exclusions.slice(0, at).find(overlaps);
+    if (earlier) return [{ path: `exclusions[${at}]`, message: `“${exclusion.text}” overlaps the exclusion “${earlier.text}”: keep one of them` }];
+    if (!ranges.some(overlaps)) return [{ path: `exclusions[${at}]`, message: `“${exclusion.text}” lies in none of the ranges, so it excludes nothing` }];
+    return [];
+  });
+}

@@ -1,0 +1,70 @@
+import { tableRows } from './table';
+import { numberOf, textOf, type Varbind } from './varbind';
+
+/** ENTITY-MIB (RFC 6933): entPhysicalTable and entAliasMappingTable. */
+export const entityTables = {
+  entPhysicalEntry: '1.3.6.1.2.1.47.1.1.1.1',
+  entAliasMappingEntry: '1.3.6.1.2.1.47.1.3.2.1',
+} as const;
+
+export const entPhysicalColumns = [2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 16] as const;
+
+/** PhysicalClass of RFC 6933, in the order of its numbers. */
+export const physicalClasses = [
+  'unknown', 'other', 'unknown', 'chassis', 'backplane', 'container', 'powerSupply', 'fan', 'sensor', 'module', 'port', 'stack', 'cpu',
+] as const;
+export type PhysicalClass = (typeof physicalClasses)[number];
+
+export interface PhysicalRow {
+  entPhysicalIndex: number;
+  description: string;
+  containedIn: number;
+  class: PhysicalClass;
+  /** entPhysicalParentRelPos; -1 where the agent does not tell */
+  position: number;
+  name: string;
+  hardwareRevision: string;
+  firmwareRevision: string;
+  softwareRevision: string;
+  serial: string;
+  vendor: string;
+  model: string;
+  replaceable: boolean;
+}
+
+/** Rows of entPhysicalTable in index order. Text such as `n/a` or `0` in a serial counts as none. */
+export function parsePhysical(varbinds: Varbind[]): PhysicalRow[] {
+  return tableRows(entityTables.entPhysicalEntry, varbinds)
+    .filter((row) => row.index.length === 1)
+    .map(({ index, cells }) => ({
+      entPhysicalIndex: index[0] ?? 0,
+      description: textOf(cells.get(2)) ?? '',
+      containedIn: numberOf(cells.get(4)) ?? 0,
+      class: physicalClasses[numberOf(cells.get(5)) ?? 0] ?? 'unknown',
+      position: numberOf(cells.get(6)) ?? -1,
+      name: textOf(cells.get(7)) ?? '',
+      hardwareRevision: textOf(cells.get(8)) ?? '',
+      firmwareRevision: textOf(cells.get(9)) ?? '',
+      softwareRevision: textOf(cells.get(10)) ?? '',
+      serial: cleanSerial(textOf(cells.get(11)) ?? ''),
+      vendor: textOf(cells.get(12)) ?? '',
+      model: textOf(cells.get(13)) ?? '',
+      replaceable: numberOf(cells.get(16)) === 1,
+    }))
+    .sort((a, b) => a.entPhysicalIndex - b.entPhysicalIndex);
+}
+
+/** Placeholders that agents write instead of a serial number. */
+export function cleanSerial(serial: string): string {
+  return /^(n\/?a|none|unknown|not specified|0+|-+|x+|to be filled.*|default string|\?+)$/i.test(serial.trim()) ? '' : serial.trim();
+}
+
+/** entAliasMappingIdentifier: physical index → ifIndex, for entries that point at ifIndex (RFC 6933). */
+export function parseAliasMapping(varbinds: Varbind[]): Map<number, number> {
+  const mapping = new Map<number, number>();
+  for (const { index, cells } of tableRows(entityTables.entAliasMappingEntry, varbinds)) {
+    const match = /^1\.3\.6\.1\.2\.1\.2\.2\.1\.1\.(\d+)$/.exec(textOf(cells.get(2)) ?? '');
+    if (match && index[0] !== undefined) mapping.set(index[0], Number(match[1]));
+  }
+  return mapping;
+}

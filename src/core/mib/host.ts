@@ -1,0 +1,57 @@
+import { scalar, tableRows } from './table';
+import { numberOf, textOf, type Varbind } from './varbind';
+
+/** HOST-RESOURCES-MIB (RFC 2790): memory, storage, devices. */
+export const hostTables = {
+  hrMemorySize: '1.3.6.1.2.1.25.2.2',
+  hrStorageEntry: '1.3.6.1.2.1.25.2.3.1',
+  hrDeviceEntry: '1.3.6.1.2.1.25.3.2.1',
+} as const;
+
+const storageTypes = '1.3.6.1.2.1.25.2.1';
+const storageKinds = ['other', 'other', 'ram', 'virtualMemory', 'fixedDisk', 'removableDisk', 'floppyDisk', 'compactDisc', 'ramDisk', 'flash', 'network'] as const;
+const deviceTypes = '1.3.6.1.2.1.25.3.1';
+
+export type StorageKind = (typeof storageKinds)[number];
+
+export interface StorageRow {
+  index: number;
+  kind: StorageKind;
+  name: string;
+  sizeBytes: number;
+  usedBytes: number;
+}
+
+export interface HostResources {
+  /** hrMemorySize in bytes, or null */
+  memoryBytes: number | null;
+  storage: StorageRow[];
+  /** descriptions of hrDeviceProcessor rows */
+  processors: string[];
+}
+
+/** What the host tells of itself, or null if it has no HOST-RESOURCES. */
+export function parseHost(varbinds: Varbind[]): HostResources | null {
+  const memoryKilobytes = numberOf(scalar(hostTables.hrMemorySize, varbinds));
+  const storage = tableRows(hostTables.hrStorageEntry, varbinds).map(({ index, cells }) => {
+    const type = textOf(cells.get(2)) ?? '';
+    const unit = numberOf(cells.get(4)) ?? 0;
+    return {
+      index: index[0] ?? 0,
+      kind: type.startsWith(`${storageTypes}.`) ? (storageKinds[Number(type.slice(storageTypes.length + 1))] ?? 'other') : ('other' as const),
+      name: textOf(cells.get(3)) ?? '',
+      sizeBytes: unsigned32(numberOf(cells.get(5)) ?? 0) * unit,
+      usedBytes: unsigned32(numberOf(cells.get(6)) ?? 0) * unit,
+    };
+  });
+  if (memoryKilobytes === undefined && storage.length === 0) return null;
+  const processors = tableRows(hostTables.hrDeviceEntry, varbinds)
+    .filter(({ cells }) => textOf(cells.get(2)) === `${deviceTypes}.3`)
+    .map(({ cells }) => textOf(cells.get(3)) ?? '');
+  return { memoryBytes: memoryKilobytes === undefined ? null : memoryKilobytes * 1024, storage, processors };
+}
+
+/** hrStorageSize is a signed 32-bit count of units: large volumes come back negative from some agents. */
+function unsigned32(value: number): number {
+  return value < 0 ? value + 2 ** 32 : value;
+}

@@ -1,0 +1,88 @@
+import { macFromOctets } from '../values/mac';
+import { tableRows } from './table';
+import { numberOf, octetsOfValue, textOf, type SnmpValue, type Varbind } from './varbind';
+
+/** IF-MIB (RFC 2863) ifTable and ifXTable, ifStackTable; EtherLike-MIB (RFC 3635) duplex; LAG membership (IEEE 802.3ad MIB). */
+export const interfaceTables = {
+  ifEntry: '1.3.6.1.2.1.2.2.1',
+  ifXEntry: '1.3.6.1.2.1.31.1.1.1',
+  dot3StatsEntry: '1.3.6.1.2.1.10.7.2.1',
+  dot3adAggPortEntry: '1.2.840.10006.300.43.1.2.1.1',
+} as const;
+
+export const ifColumns = [2, 3, 4, 5, 6, 7, 8, 9] as const;
+export const ifXColumns = [1, 15, 17, 18] as const;
+
+export type AdminState = 'up' | 'down' | 'testing' | 'unknown';
+export type OperState = 'up' | 'down' | 'testing' | 'unknown' | 'dormant' | 'notPresent' | 'lowerLayerDown';
+export type Duplex = 'half' | 'full' | 'unknown';
+
+export interface InterfaceRow {
+  ifIndex: number;
+  name: string;
+  alias: string;
+  description: string;
+  /** IANAifType number, e.g. 6 ethernetCsmacd, 161 ieee8023adLag */
+  ifType: number;
+  mtu: number | null;
+  speedBps: number | null;
+  mac: string | null;
+  admin: AdminState;
+  oper: OperState;
+  /** ifLastChange in seconds of sysUpTime; 0 means before the last restart of the agent */
+  lastChangeUptimeSeconds: number | null;
+  connectorPresent: boolean | null;
+  duplex: Duplex;
+  /** ifIndex of the aggregate this port is attached to */
+  aggregate: number | null;
+}
+
+const adminStates: AdminState[] = ['unknown', 'up', 'down', 'testing'];
+const operStates: OperState[] = ['unknown', 'up', 'down', 'testing', 'unknown', 'dormant', 'notPresent', 'lowerLayerDown'];
+
+/** Joins the interface tables by ifIndex, ordered by it. Rows without an ifEntry are left out. */
+export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
+  const extension = byIndex(interfaceTables.ifXEntry, varbinds);
+  const duplex = byIndex(interfaceTables.dot3StatsEntry, varbinds);
+  const aggregation = byIndex(interfaceTables.dot3adAggPortEntry, varbinds);
+  return tableRows(interfaceTables.ifEntry, varbinds)
+    .filter((row) => row.index.length === 1)
+    .map(({ index, cells }) => {
+      const ifIndex = index[0] ?? 0;
+      const more = extension.get(ifIndex);
+      const octets = octetsOfValue(cells.get(6));
+      const description = textOf(cells.get(2)) ?? '';
+      const aggregate = numberOf(aggregation.get(ifIndex)?.get(13));
+      const lastChange = numberOf(cells.get(9));
+      const connector = numberOf(more?.get(17));
+      return {
+        ifIndex,
+        name: textOf(more?.get(1)) || description || String(ifIndex),
+        alias: textOf(more?.get(18)) ?? '',
+        description,
+        ifType: numberOf(cells.get(3)) ?? 0,
+        mtu: numberOf(cells.get(4)) ?? null,
+        speedBps: speed(cells.get(5), more?.get(15)),
+        mac: octets ? macFromOctets(octets) : null,
+        admin: adminStates[numberOf(cells.get(7)) ?? 0] ?? 'unknown',
+        oper: operStates[numberOf(cells.get(8)) ?? 0] ?? 'unknown',
+        lastChangeUptimeSeconds: lastChange === undefined ? null : Math.floor(lastChange / 100),
+        connectorPresent: connector === undefined ? null : connector === 1,
+        duplex: (['unknown', 'unknown', 'half', 'full'] as const)[numberOf(duplex.get(ifIndex)?.get(19)) ?? 0] ?? 'unknown',
+        aggregate: aggregate && aggregate !== ifIndex ? aggregate : null,
+      };
+    })
+    .sort((a, b) => a.ifIndex - b.ifIndex);
+}
+
+/** ifHighSpeed (Mbit/s) where it says something, since ifSpeed ends at 4.29 Gbit/s. */
+function speed(ifSpeed: SnmpValue | undefined, ifHighSpeed: SnmpValue | undefined): number | null {
+  const high = numberOf(ifHighSpeed);
+  const low = numberOf(ifSpeed);
+  if (high && (low === undefined || low >= 4_294_967_295 || high * 1e6 >= low)) return high * 1e6;
+  return low ?? null;
+}
+
+function byIndex(entry: string, varbinds: Varbind[]): Map<number, Map<number, SnmpValue>> {
+  return new Map(tableRows(entry, varbinds).map((row) => [row.index[0] ?? 0, row.cells]));
+}

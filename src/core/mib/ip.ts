@@ -1,0 +1,88 @@
+import { addressFromOctets, maskLength } from '../values/ipAddress';
+import { isEmptyMac, macFromOctets } from '../values/mac';
+import { lengthPrefixed, tableRows } from './table';
+import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+
+/** IP-MIB (RFC 4293): the old IPv4-only tables and the new ones for both families. */
+export const ipTables = {
+  ipAddrEntry: '1.3.6.1.2.1.4.20.1',
+  ipAddressEntry: '1.3.6.1.2.1.4.34.1',
+  ipNetToMediaEntry: '1.3.6.1.2.1.4.22.1',
+  ipNetToPhysicalEntry: '1.3.6.1.2.1.4.35.1',
+} as const;
+
+export interface InterfaceAddress {
+  address: string;
+  ifIndex: number;
+  prefixLength: number | null;
+}
+
+export interface NeighbourAddress {
+  address: string;
+  mac: string;
+  ifIndex: number;
+}
+
+/** Addresses of the device itself: ipAddrTable joined with ipAddressTable, each address once. Only unicast rows count. */
+export function parseInterfaceAddresses(varbinds: Varbind[]): InterfaceAddress[] {
+  const found = new Map<string, InterfaceAddress>();
+  for (const { index, cells } of tableRows(ipTables.ipAddrEntry, varbinds)) {
+    const address = addressFromOctets(index);
+    const ifIndex = numberOf(cells.get(2));
+    if (!address || ifIndex === undefined) continue;
+    found.set(address, { address, ifIndex, prefixLength: maskLength(textOf(cells.get(3)) ?? '') });
+  }
+  for (const { index, cells } of tableRows(ipTables.ipAddressEntry, varbinds)) {
+    const address = typedAddress(index, 0)?.address;
+    const ifIndex = numberOf(cells.get(3));
+    const addressType = numberOf(cells.get(4)) ?? 1;
+    if (!address || ifIndex === undefined || addressType !== 1) continue;
+    const known = found.get(address);
+    const prefixLength = known?.prefixLength ?? prefixLengthFrom(textOf(cells.get(5)) ?? '');
+    found.set(address, { address, ifIndex, prefixLength });
+  }
+  return [...found.values()];
+}
+
+/** ipAddressPrefix points at a row of ipAddressPrefixTable whose last index part is the length. */
+function prefixLengthFrom(pointer: string): number | null {
+  const match = /^1\.3\.6\.1\.2\.1\.4\.32\.1\..*\.(\d+)$/.exec(pointer);
+  return match ? Number(match[1]) : null;
+}
+
+/** ARP and neighbour discovery caches: address → MAC on an interface. Invalid and empty rows are left out. */
+export function parseNeighbourAddresses(varbinds: Varbind[]): NeighbourAddress[] {
+  const found = new Map<string, NeighbourAddress>();
+  for (const { index, cells } of tableRows(ipTables.ipNetToMediaEntry, varbinds)) {
+    const address = addressFromOctets(index.slice(1));
+    add(found, address, index[0], octetsOfValue(cells.get(2)), numberOf(cells.get(4)));
+  }
+  for (const { index, cells } of tableRows(ipTables.ipNetToPhysicalEntry, varbinds)) {
+    const address = typedAddress(index, 1)?.address ?? null;
+    add(found, address, index[0], octetsOfValue(cells.get(4)), numberOf(cells.get(6)));
+  }
+  return [...found.values()];
+}
+
+function add(
+  found: Map<string, NeighbourAddress>,
+  address: string | null,
+  ifIndex: number | undefined,
+  octets: Uint8Array | undefined,
+  type: number | undefined,
+): void {
+  const mac = octets ? macFromOctets(octets) : null;
+  const invalid = 2;
+  if (!address || !mac || ifIndex === undefined || isEmptyMac(mac) || type === invalid) return;
+  found.set(`${ifIndex} ${address}`, { address, mac, ifIndex });
+}
+
+/** InetAddressType, length, octets (RFC 4001): types 1 to 4; a zone index behind the octets is dropped. */
+function typedAddress(index: number[], at: number): { address: string } | null {
+  const type = index[at];
+  const rest = lengthPrefixed(index, at + 1);
+  if (type === undefined || !rest || type < 1 || type > 4) return null;
+  const width = type === 1 || type === 3 ? 4 : 16;
+  const address = addressFromOctets(rest.part.slice(0, width));
+  return address ? { address } : null;
+}

@@ -1,0 +1,48 @@
+import { scalar } from './table';
+import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+
+/** SNMPv2-MIB system group (RFC 3418) and snmpEngineID (RFC 3411). */
+export const systemObjects = {
+  sysDescr: '1.3.6.1.2.1.1.1',
+  sysObjectID: '1.3.6.1.2.1.1.2',
+  sysUpTime: '1.3.6.1.2.1.1.3',
+  sysContact: '1.3.6.1.2.1.1.4',
+  sysName: '1.3.6.1.2.1.1.5',
+  sysLocation: '1.3.6.1.2.1.1.6',
+  sysServices: '1.3.6.1.2.1.1.7',
+  snmpEngineID: '1.3.6.1.6.3.10.2.1.1',
+} as const;
+
+export interface SystemGroup {
+  description: string;
+  objectId: string;
+  /** sysUpTime in seconds; wraps after 497 days */
+  uptimeSeconds: number | null;
+  contact: string;
+  name: string;
+  location: string;
+  services: number | null;
+  /** snmpEngineID as hex, or null if the agent does not tell */
+  engineId: string | null;
+}
+
+/** The system group, or null when the agent gave none of it. */
+export function parseSystem(varbinds: Varbind[]): SystemGroup | null {
+  const read = (object: string) => scalar(object, varbinds);
+  const description = textOf(read(systemObjects.sysDescr));
+  const objectId = textOf(read(systemObjects.sysObjectID));
+  const ticks = numberOf(read(systemObjects.sysUpTime));
+  const name = textOf(read(systemObjects.sysName));
+  if (description === undefined && objectId === undefined && name === undefined && ticks === undefined) return null;
+  const engine = octetsOfValue(read(systemObjects.snmpEngineID));
+  return {
+    description: description ?? '',
+    objectId: objectId ?? '',
+    uptimeSeconds: ticks === undefined ? null : Math.floor(ticks / 100),
+    contact: textOf(read(systemObjects.sysContact)) ?? '',
+    name: name ?? '',
+    location: textOf(read(systemObjects.sysLocation)) ?? '',
+    services: numberOf(read(systemObjects.sysServices)) ?? null,
+    engineId: engine && engine.length > 0 ? Array.from(engine, (octet) => octet.toString(16).padStart(2, '0')).join('') : null,
+  };
+}

@@ -1,0 +1,47 @@
+/**
+ * One answered variable, as every source gives it (live agent, walk file, collector): the object identifier and a tagged value.
+ * Integers above 2^53 do not occur in the tables read here except Counter64, which is kept as bigint.
+ */
+export type SnmpValue =
+  | { type: 'integer' | 'counter32' | 'gauge32' | 'timeticks'; value: number }
+  | { type: 'counter64'; value: bigint }
+  | { type: 'octets' | 'opaque'; value: Uint8Array }
+  | { type: 'oid' | 'ipAddress'; value: string };
+
+export interface Varbind {
+  oid: string;
+  value: SnmpValue;
+}
+
+const decoder = new TextDecoder('utf-8', { fatal: true });
+const latin1 = new TextDecoder('latin1');
+
+/** Text of an octet string: UTF-8, else Latin-1; trailing NULs and surrounding blanks removed. Control characters become blanks. */
+export function textOf(value: SnmpValue | undefined): string | undefined {
+  if (!value) return undefined;
+  if (value.type === 'octets') {
+    let text: string;
+    try {
+      text = decoder.decode(value.value);
+    } catch {
+      text = latin1.decode(value.value);
+    }
+    // eslint-disable-next-line no-control-regex -- agents pad with NUL and send line breaks
+    return text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
+  }
+  if (value.type === 'oid' || value.type === 'ipAddress') return value.value;
+  if (value.type === 'opaque') return undefined;
+  return String(value.value);
+}
+
+/** A number, or undefined where the agent answered with something else. */
+export function numberOf(value: SnmpValue | undefined): number | undefined {
+  if (!value) return undefined;
+  if (value.type === 'counter64') return Number(value.value);
+  return typeof value.value === 'number' ? value.value : undefined;
+}
+
+/** Raw octets, or undefined. */
+export function octetsOfValue(value: SnmpValue | undefined): Uint8Array | undefined {
+  return value && (value.type === 'octets' || value.type === 'opaque') ? value.value : undefined;
+}

@@ -1,0 +1,89 @@
+import type { Role } from '../estate/facts';
+import type { PhysicalRow } from '../mib/entity';
+import type { SystemGroup } from '../mib/system';
+
+/**
+ * The rule by which a device is recognised and its extra facts are read. Signatures are data files;
+ * the first one that matches wins, more specific files come first by their `order`.
+ */
+export interface Signature {
+  id: string;
+  /** lower is tried first; the generic one comes last */
+  order: number;
+  match: {
+    /** sysObjectID equals this or lies below it */
+    objectId?: string;
+    /** regular expression over sysDescr, case-insensitive */
+    description?: string;
+  };
+  vendor: string;
+  role: Role;
+  /** where family, model and release come from: a literal, or a named group of a pattern over sysDescr, or a column of the chassis row */
+  family?: Extraction;
+  model?: Extraction;
+  release?: Extraction;
+  serial?: Extraction;
+  /** name of the release scheme, e.g. `dotted-letter` */
+  scheme?: string;
+  /** extra objects asked with one GET */
+  objects?: Partial<Record<'memoryBytes' | 'flashBytes' | 'flashFreeBytes' | 'serial' | 'release' | 'bootRelease', { oid: string; multiplyBy?: number }>>;
+  /** how ports stand on the metal; derived from names when absent */
+  faceplate?: { rows: 1 | 2; groupOf?: number };
+}
+
+export type Extraction = { literal: string } | { description: string } | { chassis: 'model' | 'softwareRevision' | 'firmwareRevision' | 'serial' };
+
+export interface Recognition {
+  signature: string;
+  vendor: string;
+  role: Role;
+  family: string;
+  model: string;
+  release: string;
+  serial: string;
+  scheme: string;
+}
+
+/** The first signature that fits the system group. The list must end with one whose match is empty. */
+export function chooseSignature(signatures: Signature[], system: SystemGroup): Signature | null {
+  return (
+    [...signatures]
+      .sort((a, b) => a.order - b.order)
+      .find(({ match }) => {
+        if (match.objectId && system.objectId !== match.objectId && !system.objectId.startsWith(`${match.objectId}.`)) return false;
+        return !match.description || new RegExp(match.description, 'i').test(system.description);
+      }) ?? null
+  );
+}
+
+/** Reads vendor, family, model, release and serial as the signature says. What it does not say comes from the chassis row of ENTITY. */
+export function recognise(signature: Signature, system: SystemGroup, modules: PhysicalRow[]): Recognition {
+  const chassis = modules.find((row) => row.class === 'chassis') ?? modules.find((row) => row.class === 'stack');
+  const read = (extraction: Extraction | undefined, fallback: string): string => {
+    if (!extraction) return fallback;
+    if ('literal' in extraction) return extraction.literal;
+    if ('chassis' in extraction) return chassis?.[extraction.chassis] ?? fallback;
+    const match = new RegExp(extraction.description, 'i').exec(system.description);
+    return (match?.groups?.value ?? match?.[1] ?? fallback).trim();
+  };
+  return {
+    signature: signature.id,
+    vendor: signature.vendor || chassis?.vendor || '',
+    role: signature.role === 'unknown' ? roleFromServices(system) : signature.role,
+    family: read(signature.family, ''),
+    model: read(signature.model, chassis?.model || chassis?.description || ''),
+    release: read(signature.release, chassis?.softwareRevision || chassis?.firmwareRevision || ''),
+    serial: read(signature.serial, chassis?.serial ?? ''),
+    scheme: signature.scheme ?? 'dotted',
+  };
+}
+
+/** sysServices (RFC 3418): bit 2 (value 2) datalink, bit 3 (4) internet, bit 7 (64) applications. */
+function roleFromServices(system: SystemGroup): Role {
+  const services = system.services ?? 0;
+  if (services & 64) return 'host';
+  if (services & 4 && services & 2) return 'switch';
+  if (services & 4) return 'router';
+  if (services & 2) return 'switch';
+  return 'unknown';
+}

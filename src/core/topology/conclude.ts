@@ -1,0 +1,21 @@
+import { place, type Placement, type SightedDevice } from '../switching/placement';
+import { compareNaturally } from '../values/naturalOrder';
+import { linksFromAttachments } from './attachedDevices';
+import { DeviceIndex } from './deviceIndex';
+import { linksFromNeighbours, type LinkFacts } from './links';
+
+export interface Conclusion extends Placement {
+  links: LinkFacts[];
+}
+
+/** Everything that is concluded from all devices together. Same input in any order, same output. */
+export function conclude(devices: SightedDevice[]): Conclusion {
+  const sorted = [...devices].sort((x, y) => x.id - y.id);
+  const index = new DeviceIndex(sorted);
+  const claimed = linksFromNeighbours(index);
+  const placement = place(sorted, index);
+  const links = [...claimed, ...linksFromAttachments(placement.attachments, index, claimed)].sort(
+    (x, y) => compareNaturally(x.a.device, y.a.device) || compareNaturally(x.a.port, y.a.port) || compareNaturally(x.b.device, y.b.device) || compareNaturally(x.b.port, y.b.port),
+  );
+  return { ...placement, links };
+}

@@ -1,0 +1,179 @@
+import { createSocket, type Socket } from 'node:dgram';
+import * as ber from './ber';
+import type { ObjectTree } from './objects';
+import { UserKeys, type AgentUser } from './usm';
+
+/** How one agent is reached and what it lets in. */
+export interface AgentSetup {
+  address: string;
+  port: number;
+  engineId: Buffer;
+  communities: string[];
+  users: AgentUser[];
+  /** stop answering after so many requests, as a device that dies half-way */
+  silentAfter?: number;
+}
+
+const datagram = 1400;
+const usmStats = [1, 3, 6, 1, 6, 3, 15, 1, 1];
+
+/** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT and GETBULK in v2c and v3. */
+export class Agent {
+  readonly #started = Date.now();
+  readonly #keys: Map<string, UserKeys>;
+  #socket: Socket | null = null;
+  #requests = 0;
+
+  constructor(readonly setup: AgentSetup, public objects: ObjectTree) {
+    this.#keys = new Map(setup.users.map((user) => [user.name, new UserKeys(user, setup.engineId)]));
+  }
+
+  listen(): Promise<void> {
+    return new Promise((resolve, reject) => {
+      const socket = createSocket('udp4');
+      this.#socket = socket;
+      socket.once('error', reject);
+      socket.on('message', (message, { address, port }) => {
+        const answer = this.answer(message);
+        if (answer) socket.send(answer, port, address);
+      });
+      socket.bind(this.setup.port, this.setup.address, () => {
+        socket.off('error', reject);
+        socket.on('error', () => undefined);
+        resolve();
+      });
+    });
+  }
+
+  close(): void {
+    this.#socket?.close();
+    this.#socket = null;
+  }
+
+  /** The answer to one datagram, or null where an agent keeps still: bytes that are no message, wrong community. */
+  answer(message: Buffer): Buffer | null {
+    try {
+      const { silentAfter } = this.setup;
+      if (silentAfter !== undefined && this.#requests++ >= silentAfter) return null;
+      const parts = ber.elements(ber.element(message).body);
+      const version = ber.readInteger(parts[0]?.body ?? Buffer.alloc(0));
+      if (version === 1) return this.#community(parts);
+      if (version === 3) return this.#version3(message, parts);
+      return null;
+    } catch (error) {
+      if (error instanceof ber.BerError || error instanceof RangeError) return null;
+      throw error;
+    }
+  }
+
+  #community([, community, pdu]: ber.Element[]): Buffer | null {
+    if (!community || !pdu || !this.setup.communities.includes(community.body.toString('utf8'))) return null;
+    const response = this.#perform(pdu);
+    return response && ber.wrap(ber.tag.sequence, ber.integer(1), ber.octets(community.body), response);
+  }
+
+  #version3(message: Buffer, [, header, security, data]: ber.Element[]): Buffer | null {
+    if (!header || !security || !data) return null;
+    const [id, , flagsElement] = ber.elements(header.body);
+    const flags = flagsElement?.body[0] ?? 0;
+    const messageId = ber.readInteger(id?.body ?? Buffer.alloc(0));
+    const usm = ber.elements(ber.element(security.body).body);
+    const [engineId, bootsElement, timeElement, userName, macElement, salt] = usm;
+    if (!engineId || !bootsElement || !timeElement || !userName || !macElement || !salt) return null;
+    const report = (counter: number, keys?: UserKeys) => this.#report(messageId, counter, keys);
+    if (!engineId.body.equals(this.setup.engineId)) return report(4);
+    const keys = this.#keys.get(userName.body.toString('utf8'));
+    if (!keys) return report(3);
+    if (!(flags & 1) || !(flags & 2)) return report(1);
+    const macAt = indexOfBody(message, macElement.body);
+    const zeroed = Buffer.from(message);
+    zeroed.fill(0, macAt, macAt + macElement.body.length);
+    if (!keys.mac(zeroed).equals(macElement.body)) return report(5);
+    const boots = ber.readInteger(bootsElement.body);
+    const time = ber.readInteger(timeElement.body);
+    if (boots !== 1 || Math.abs(time - this.#time()) > 150) return report(2, keys);
+    let scoped: ber.Element[];
+    try {
+      scoped = ber.elements(ber.element(keys.decrypt(data.body, boots, time, salt.body)).body);
+    } catch {
+      return report(6);
+    }
+    const [, context, pdu] = scoped;
+    const response = pdu && this.#perform(pdu);
+    return response ? this.#compose(messageId, 3, keys, context?.body ?? Buffer.alloc(0), response) : null;
+  }
+
+  #time(): number {
+    return Math.floor((Date.now() - this.#started) / 1000);
+  }
+
+  #report(messageId: number, counter: number, keys?: UserKeys): Buffer {
+    const varbind = ber.wrap(ber.tag.sequence, ber.oid([...usmStats, counter, 0]), ber.integer(1, ber.tag.counter32));
+    const pdu = ber.wrap(ber.tag.report, ber.integer(0), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence, varbind));
+    return this.#compose(messageId, keys ? 1 : 0, keys, Buffer.alloc(0), pdu);
+  }
+
+  #compose(messageId: number, flags: number, keys: UserKeys | undefined, context: Buffer, pdu: Buffer): Buffer {
+    const time = this.#time();
+    const scoped = ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.octets(context), pdu);
+    const { cipher, salt } = flags & 2 && keys ? keys.encrypt(scoped, 1, time) : { cipher: null, salt: Buffer.alloc(0) };
+    const build = (mac: Buffer) =>
+      ber.wrap(
+        ber.tag.sequence,
+        ber.integer(3),
+        ber.wrap(ber.tag.sequence, ber.integer(messageId), ber.integer(65_507), ber.octets(Buffer.from([flags])), ber.integer(3)),
+        ber.octets(ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.integer(1), ber.integer(time), ber.octets(flags & 1 && keys ? keys.user.name : ''), ber.octets(mac), ber.octets(salt))),
+        cipher ? ber.octets(cipher) : scoped,
+      );
+    if (!(flags & 1) || !keys) return build(Buffer.alloc(0));
+    return build(keys.mac(build(Buffer.alloc(keys.macLength))));
+  }
+
+  #perform(pdu: ber.Element): Buffer | null {
+    const [id, second, third, list] = ber.elements(pdu.body);
+    if (!id || !second || !third || !list) return null;
+    const asked = ber.elements(list.body).map((varbind) => ber.readOid(ber.element(varbind.body).body));
+    const varbinds: Buffer[] = [];
+    const varbind = (oid: number[], value: Buffer) => ber.wrap(ber.tag.sequence, ber.oid(oid), value);
+    const end = ber.wrap(ber.tag.endOfMibView);
+    switch (pdu.tag) {
+      case ber.tag.get:
+        for (const oid of asked) varbinds.push(varbind(oid, this.objects.exact(oid) ?? ber.wrap(ber.tag.noSuchInstance)));
+        break;
+      case ber.tag.getNext:
+        for (const oid of asked) {
+          const next = this.objects.next(oid);
+          varbinds.push(next ? varbind(next.oid, next.value) : varbind(oid, end));
+        }
+        break;
+      case ber.tag.getBulk: {
+        const repetitions = Math.min(200, ber.readInteger(third.body));
+        let cursors = asked;
+        let size = 0;
+        fill: for (let round = 0; round < repetitions; round++) {
+          const nextCursors: number[][] = [];
+          for (const oid of cursors) {
+            const next = this.objects.next(oid);
+            const answer = next ? varbind(next.oid, next.value) : varbind(oid, end);
+            if (size + answer.length > datagram && varbinds.length > 0) break fill;
+            size += answer.length;
+            varbinds.push(answer);
+            nextCursors.push(next?.oid ?? oid);
+          }
+          cursors = nextCursors;
+        }
+        break;
+      }
+      default:
+        return null;
+    }
+    return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence, ...varbinds));
+  }
+}
+
+/** Where a subarray of the message begins in it: both share one memory. */
+function indexOfBody(message: Buffer, body: Buffer): number {
+  const offset = body.byteOffset - message.byteOffset;
+  if (offset < 0 || offset > message.length) throw new ber.BerError('bad message');
+  return offset;
+}

@@ -1,0 +1,108 @@
+/**
+ * BER as SNMP uses it (RFC 3417 section 8): definite lengths, low tag numbers. Written for the stand-ins alone:
+ * it shares nothing with what reads their answers.
+ */
+export const tag = {
+  integer: 0x02, octets: 0x04, nothing: 0x05, oid: 0x06, sequence: 0x30,
+  ipAddress: 0x40, counter32: 0x41, gauge32: 0x42, timeticks: 0x43, opaque: 0x44, counter64: 0x46,
+  noSuchObject: 0x80, noSuchInstance: 0x81, endOfMibView: 0x82,
+  get: 0xa0, getNext: 0xa1, response: 0xa2, set: 0xa3, getBulk: 0xa5, report: 0xa8,
+} as const;
+
+export class BerError extends Error {}
+
+/** One element: tag, contents, and where it ends in the octets it was read from. */
+export interface Element {
+  tag: number;
+  body: Buffer;
+  start: number;
+  end: number;
+}
+
+export function element(octets: Buffer, at = 0): Element {
+  const tagOctet = octets[at];
+  const first = octets[at + 1];
+  if (tagOctet === undefined || first === undefined) throw new BerError('cut short');
+  let length = first;
+  let from = at + 2;
+  if (first & 0x80) {
+    const count = first & 0x7f;
+    if (count === 0 || count > 3 || from + count > octets.length) throw new BerError('bad length');
+    length = octets.readUIntBE(from, count);
+    from += count;
+  }
+  if (from + length > octets.length) throw new BerError('cut short');
+  return { tag: tagOctet, body: octets.subarray(from, from + length), start: from, end: from + length };
+}
+
+export function elements(body: Buffer): Element[] {
+  const list: Element[] = [];
+  for (let at = 0; at < body.length; ) {
+    const next = element(body, at);
+    list.push(next);
+    at = next.end;
+  }
+  return list;
+}
+
+export function wrap(tagOctet: number, ...bodies: Buffer[]): Buffer {
+  const length = bodies.reduce((sum, body) => sum + body.length, 0);
+  const head =
+    length < 0x80 ? Buffer.from([tagOctet, length])
+    : length < 0x100 ? Buffer.from([tagOctet, 0x81, length])
+    : Buffer.from([tagOctet, 0x82, length >> 8, length & 0xff]);
+  return Buffer.concat([head, ...bodies]);
+}
+
+export function integer(value: number, tagOctet: number = tag.integer): Buffer {
+  return wrap(tagOctet, signed(BigInt(Math.trunc(value))));
+}
+
+export function counter64(value: bigint): Buffer {
+  return wrap(tag.counter64, signed(value));
+}
+
+function signed(value: bigint): Buffer {
+  const octets: number[] = [];
+  let rest = value;
+  do {
+    octets.unshift(Number(rest & 0xffn));
+    rest >>= 8n;
+  } while (!(rest === 0n && !((octets[0] ?? 0) & 0x80)) && !(rest === -1n && (octets[0] ?? 0) & 0x80));
+  return Buffer.from(octets);
+}
+
+export function readInteger(body: Buffer): number {
+  if (body.length === 0 || body.length > 6) throw new BerError('bad integer');
+  return body.readIntBE(0, body.length);
+}
+
+export function octets(value: string | Buffer): Buffer {
+  return wrap(tag.octets, typeof value === 'string' ? Buffer.from(value, 'utf8') : value);
+}
+
+export function oid(parts: number[]): Buffer {
+  const out: number[] = [];
+  const [first = 0, second = 0, ...rest] = parts;
+  for (const part of [first * 40 + second, ...rest]) {
+    const septets = [part % 128];
+    for (let more = Math.floor(part / 128); more > 0; more = Math.floor(more / 128)) septets.unshift((more % 128) | 0x80);
+    out.push(...septets);
+  }
+  return wrap(tag.oid, Buffer.from(out));
+}
+
+export function readOid(body: Buffer): number[] {
+  const parts: number[] = [];
+  let value = 0;
+  for (const octet of body) {
+    value = value * 128 + (octet & 0x7f);
+    if (octet & 0x80) continue;
+    if (parts.length === 0) {
+      const first = Math.min(2, Math.floor(value / 40));
+      parts.push(first, value - first * 40);
+    } else parts.push(value);
+    value = 0;
+  }
+  return parts;
+}

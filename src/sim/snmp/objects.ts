@@ -1,0 +1,81 @@
+import * as ber from './ber';
+
+/** One instance an agent can answer for. */
+export interface Instance {
+  oid: number[];
+  /** the encoded value; a function where it changes with time */
+  value: Buffer | (() => Buffer);
+}
+
+export function compareParts(left: number[], right: number[]): number {
+  const shared = Math.min(left.length, right.length);
+  for (let at = 0; at < shared; at++) {
+    const difference = (left[at] ?? 0) - (right[at] ?? 0);
+    if (difference) return difference;
+  }
+  return left.length - right.length;
+}
+
+/** The instances of one agent, sorted, with the two look-ups SNMP needs. */
+export class ObjectTree {
+  readonly #instances: Instance[];
+
+  constructor(instances: Instance[]) {
+    this.#instances = [...instances].sort((x, y) => compareParts(x.oid, y.oid));
+  }
+
+  get size(): number {
+    return this.#instances.length;
+  }
+
+  /** Index of the first instance behind `oid`. */
+  #behind(oid: number[]): number {
+    let low = 0;
+    let high = this.#instances.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (compareParts(this.#instances[middle]?.oid ?? [], oid) <= 0) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+
+  exact(oid: number[]): Buffer | null {
+    const candidate = this.#instances[this.#behind(oid) - 1];
+    return candidate && compareParts(candidate.oid, oid) === 0 ? valueOf(candidate) : null;
+  }
+
+  next(oid: number[]): { oid: number[]; value: Buffer } | null {
+    const candidate = this.#instances[this.#behind(oid)];
+    return candidate ? { oid: candidate.oid, value: valueOf(candidate) } : null;
+  }
+}
+
+const valueOf = ({ value }: Instance) => (typeof value === 'function' ? value() : value);
+
+/** Collects instances by dotted name. */
+export class ObjectWriter {
+  readonly instances: Instance[] = [];
+
+  add(oid: string, value: Instance['value']): void {
+    this.instances.push({ oid: oid.split('.').map(Number), value });
+  }
+  integer(oid: string, value: number): void {
+    this.add(oid, ber.integer(value));
+  }
+  gauge(oid: string, value: number): void {
+    this.add(oid, ber.integer(value, ber.tag.gauge32));
+  }
+  text(oid: string, value: string | Buffer): void {
+    this.add(oid, ber.octets(value));
+  }
+  objectId(oid: string, value: string): void {
+    this.add(oid, ber.oid(value.split('.').map(Number)));
+  }
+  address(oid: string, value: string): void {
+    this.add(oid, ber.wrap(ber.tag.ipAddress, Buffer.from(value.split('.').map(Number))));
+  }
+  ticks(oid: string, hundredths: number): void {
+    this.add(oid, ber.integer(hundredths, ber.tag.timeticks));
+  }
+}

@@ -1,0 +1,55 @@
+import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import Database from 'better-sqlite3';
+import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
+import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import * as schema from './schema';
+
+export type Schema = typeof schema;
+export type Db = BetterSQLite3Database<Schema>;
+
+/** An open data folder. */
+export interface Store {
+  folder: string;
+  db: Db;
+  /** the driver's handle, for statements the query builder has no words for */
+  raw: Database.Database;
+  close(): void;
+}
+
+export const databaseFile = (folder: string) => path.join(folder, 'bolide.sqlite');
+
+/** Where the program's own files lie (migrations, signatures, catalogue). */
+export function programFolder(): string {
+  return process.env.BOLIDE_HOME ?? process.cwd();
+}
+
+/**
+ * Opens a data folder, makes it if absent, and applies migrations. Before migrations change an existing file,
+ * a copy of it is written beside it.
+ */
+export function openStore(folder: string): Store {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const file = databaseFile(folder);
+  const existed = existsSync(file);
+  const raw = new Database(file);
+  raw.pragma('journal_mode = WAL');
+  raw.pragma('busy_timeout = 10000');
+  raw.pragma('synchronous = NORMAL');
+  raw.pragma('foreign_keys = ON');
+  const migrationsFolder = path.join(programFolder(), 'src/store/migrations');
+  if (existed && migrationsPending(raw, migrationsFolder)) {
+    raw.exec(`VACUUM INTO '${path.join(folder, `before-migration-${Date.now()}.sqlite`).replaceAll("'", "''")}'`);
+  }
+  const db = drizzle(raw, { schema, casing: 'snake_case' });
+  migrate(db, { migrationsFolder });
+  return { folder, db, raw, close: () => raw.close() };
+}
+
+function migrationsPending(raw: Database.Database, migrationsFolder: string): boolean {
+  const journal = JSON.parse(readFileSync(path.join(migrationsFolder, 'meta/_journal.json'), 'utf8')) as { entries: unknown[] };
+  const hasTable = raw.prepare("select 1 from sqlite_master where name = '__drizzle_migrations'").get();
+  if (!hasTable) return false;
+  const { done } = raw.prepare('select count(*) as done from __drizzle_migrations').get() as { done: number };
+  return done < journal.entries.length;
+}

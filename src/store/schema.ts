@@ -1,0 +1,207 @@
+import { sql } from 'drizzle-orm';
+import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+
+/** Settings of the whole installation, by key, as JSON. */
+export const setting = sqliteTable('setting', {
+  key: text().primaryKey(),
+  value: text({ mode: 'json' }).notNull(),
+});
+
+export const person = sqliteTable('person', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  passwordHash: text().notNull(),
+  role: text({ enum: ['viewer', 'operator', 'administrator'] }).notNull(),
+  createdAt: text().notNull(),
+});
+
+export const preference = sqliteTable(
+  'preference',
+  {
+    personId: integer().notNull().references(() => person.id, { onDelete: 'cascade' }),
+    key: text().notNull(),
+    value: text({ mode: 'json' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.personId, table.key] })],
+);
+
+/** Tokens for scripts; only a hash is kept. */
+export const token = sqliteTable('token', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  hash: text().notNull().unique(),
+  role: text({ enum: ['viewer', 'operator', 'administrator'] }).notNull(),
+  createdAt: text().notNull(),
+});
+
+export const audit = sqliteTable('audit', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: text().notNull(),
+  who: text().notNull(),
+  act: text().notNull(),
+  subject: text().notNull(),
+});
+
+/** `sealed` holds the secret part, encrypted under the key file. */
+export const credential = sqliteTable('credential', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  kind: text().notNull(),
+  position: integer().notNull(),
+  /** what may be shown: user and protocols, never a secret */
+  shown: text({ mode: 'json' }).notNull(),
+  sealed: blob({ mode: 'buffer' }).notNull(),
+});
+
+export const scope = sqliteTable('scope', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  body: text({ mode: 'json' }).notNull(),
+});
+
+/** One round of asking. Its id is the survey number by which facts are versioned. */
+export const survey = sqliteTable('survey', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  scopeName: text().notNull(),
+  /** the scope as it was when the survey ran */
+  scope: text({ mode: 'json' }).notNull(),
+  state: text({ enum: ['running', 'sealed', 'cancelled', 'failed'] }).notNull(),
+  startedAt: text().notNull(),
+  sealedAt: text(),
+  asked: integer().notNull().default(0),
+  phase: text().notNull().default('probe'),
+  summary: text({ mode: 'json' }),
+});
+
+/** What happened at one address in one survey. `seq` grows with every write, so that readers can tail it. */
+export const visit = sqliteTable(
+  'visit',
+  {
+    surveyId: integer().notNull().references(() => survey.id),
+    address: text().notNull(),
+    seq: integer().notNull(),
+    state: text({ enum: ['waiting', 'asking', 'done'] }).notNull(),
+    outcome: text(),
+    deviceId: integer(),
+    credential: text(),
+    reason: text(),
+    remedy: text(),
+    missing: text({ mode: 'json' }),
+    phases: text({ mode: 'json' }),
+    seconds: integer(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.surveyId, table.address] }),
+    index('visit_seq').on(table.surveyId, table.seq),
+    index('visit_device').on(table.deviceId, table.surveyId),
+  ],
+);
+
+export const job = sqliteTable('job', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  kind: text().notNull(),
+  body: text({ mode: 'json' }).notNull(),
+  state: text({ enum: ['queued', 'running', 'done', 'failed', 'cancelled'] }).notNull(),
+  surveyId: integer(),
+  cancelRequested: integer({ mode: 'boolean' }).notNull().default(false),
+  workerPid: integer(),
+  error: text(),
+  createdAt: text().notNull(),
+  endedAt: text(),
+});
+
+/** A role in the network. What it is made of, and every fact about it, lies in the versioned tables. */
+export const device = sqliteTable('device', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  firstSurvey: integer().notNull().references(() => survey.id),
+  credential: text(),
+});
+
+/**
+ * A versioned fact: holds from `fromSurvey` until `untilSurvey` (null while it holds).
+ * `deviceId` is 0 where the fact belongs to no single device (links, endpoints).
+ */
+function versioned(name: string) {
+  return sqliteTable(
+    name,
+    {
+      id: integer().primaryKey({ autoIncrement: true }),
+      deviceId: integer('device_id').notNull(),
+      key: text('key').notNull(),
+      fromSurvey: integer('from_survey').notNull(),
+      untilSurvey: integer('until_survey'),
+      hash: text('hash').notNull(),
+      content: text('content', { mode: 'json' }).$type<Record<string, unknown>>().notNull(),
+    },
+    (table) => [
+      uniqueIndex(`${name}_open`).on(table.deviceId, table.key).where(sql`until_survey is null`),
+      index(`${name}_from`).on(table.fromSurvey),
+      index(`${name}_until`).on(table.untilSurvey),
+      index(`${name}_device`).on(table.deviceId),
+    ],
+  );
+}
+
+export const deviceFact = versioned('device_fact');
+export const moduleFact = versioned('module_fact');
+export const portFact = versioned('port_fact');
+export const addressFact = versioned('address_fact');
+export const vlanFact = versioned('vlan_fact');
+export const neighbourFact = versioned('neighbour_fact');
+export const linkFact = versioned('link_fact');
+export const attachmentFact = versioned('attachment_fact');
+export const portKindFact = versioned('port_kind_fact');
+
+export const factTables = {
+  device: deviceFact, module: moduleFact, port: portFact, address: addressFact, vlan: vlanFact,
+  neighbour: neighbourFact, link: linkFact, attachment: attachmentFact, portKind: portKindFact,
+};
+export type FactKind = keyof typeof factTables;
+
+/** Volatile values as last read in each survey: uptime, fill levels, ages of port states. */
+export const volatile = sqliteTable(
+  'volatile',
+  {
+    deviceId: integer().notNull(),
+    surveyId: integer().notNull(),
+    body: text({ mode: 'json' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.deviceId, table.surveyId] })],
+);
+
+/** The newest forwarding and address tables of a device, compressed: input of the conclusions. */
+export const sighting = sqliteTable('sighting', {
+  deviceId: integer().primaryKey(),
+  surveyId: integer().notNull(),
+  body: blob({ mode: 'buffer' }).notNull(),
+});
+
+export const catalogueRelease = sqliteTable(
+  'catalogue_release',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    vendor: text().notNull(),
+    family: text().notNull(),
+    release: text().notNull(),
+    body: text({ mode: 'json' }).notNull(),
+  },
+  (table) => [uniqueIndex('catalogue_release_name').on(table.vendor, table.family, table.release)],
+);
+
+export const target = sqliteTable(
+  'target',
+  {
+    vendor: text().notNull(),
+    family: text().notNull(),
+    release: text().notNull(),
+    setBy: text().notNull(),
+    setAt: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.vendor, table.family] })],
+);
+
+/** MAC prefixes of makers that the published list does not have. */
+export const maker = sqliteTable('maker', {
+  prefix: text().primaryKey(),
+  name: text().notNull(),
+});
