@@ -42,7 +42,7 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
   const wholeDevices = new Set<number>();
   for (const { kind, thing, name, without } of compared) {
     const touched = new Map<string, FactRow[]>();
-    for (const row of factsTouched(db, kind, after, upTo)) {
+    for (const row of factsTouched<Record<string, unknown>>(db, kind, after, upTo)) {
       const key = `${row.deviceId} ${row.key}`;
       touched.set(key, [...(touched.get(key) ?? []), row]);
     }

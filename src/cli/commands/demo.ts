@@ -1,0 +1,98 @@
+import { rmSync } from 'node:fs';
+import { Option, type Command } from 'commander';
+import { runSurvey } from '../../collect/survey/runSurvey';
+import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
+import { storyLength } from '../../sim/ostermere/estate';
+import { Fleet, sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
+import { makerList } from '../../sim/ostermere/makers';
+import { latestSealed } from '../../store/commitReport';
+import { openStore, type Store } from '../../store/database';
+import { addPerson, countPeople } from '../../store/people';
+import { readSignatures, seedCatalogue } from '../../store/programFiles';
+import { openCredentials, readSiteRules, saveCredential, saveMakers, saveScope, setTarget } from '../../store/settings';
+import { wholeNumber } from '../exit';
+import { defaultPort, serve, untilStopped } from './serve';
+
+const demoPerson = { name: 'duty engineer', password: 'ostermere-lights' };
+const simBase = '127.72.0.0';
+const simPort = 1161;
+
+const demoScope: ScopeText = {
+  ...scopeDefaults,
+  name: 'Ostermere',
+  ranges: ['10.72.0.0/27', '10.72.1.0/26', '10.72.3.0/28', '10.72.4.0/28', '10.72.5.0/28', '10.72.6.0/28', '10.72.17.0/28'],
+  exclusions: ['10.72.1.60-62'],
+  translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort}`],
+  credentials: ['Ostermere v3', 'Ostermere read-only'],
+  timeoutMs: 400,
+};
+
+export function addDemoCommand(program: Command): void {
+  program
+    .command('demo')
+    .description('the sample estate as live agents, its history, and the application')
+    .option('--port <n>', 'port of the application', wholeNumber('--port', 1, 65_535), defaultPort)
+    .option('--data <dir>', 'data folder', 'demo-data')
+    .option('--fresh', 'begin anew')
+    .addOption(new Option('--history-only', 'make the history and end').hideHelp())
+    .action(async (options: { port: number; data: string; fresh?: boolean; historyOnly?: boolean }) => {
+      if (options.fresh) rmSync(options.data, { recursive: true, force: true });
+      const fleet = new Fleet(simBase, simPort);
+      await tellStory(options.data, fleet);
+      if (options.historyOnly) {
+        fleet.close();
+        return;
+      }
+      await fleet.moveTo(storyLength);
+      const serving = await serve(options.data, options.port, '127.0.0.1');
+      console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}. Ctrl+C stops everything.`);
+      await untilStopped(serving, () => fleet.close());
+    });
+}
+
+/** Makes the eight weekly surveys by really surveying the agents, each as it was in its week. Goes on where a broken-off run ended. */
+async function tellStory(data: string, fleet: Fleet): Promise<void> {
+  const store = openStore(data);
+  try {
+    await prepare(store);
+    const done = latestSealed(store.db);
+    const today = storyEnd(new Date());
+    for (let step = done + 1; step <= storyLength; step++) {
+      await fleet.moveTo(step);
+      const at = new Date(today.getTime() - (storyLength - step) * 7 * 86_400_000);
+      const read = readScope(demoScope);
+      if ('mistakes' in read) throw new Error(read.mistakes.map(({ message }) => message).join('; '));
+      const summary = await runSurvey(store, {
+        scope: read.scope, scopeName: demoScope.name, credentials: openCredentials(store, demoScope.credentials),
+        signatures: readSignatures(data), siteRules: readSiteRules(store.db), clock: () => at,
+      });
+      console.error(`survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`);
+    }
+  } finally {
+    store.close();
+  }
+}
+
+async function prepare(store: Store): Promise<void> {
+  const { db } = store;
+  if (countPeople(db) > 0) return;
+  seedCatalogue(store);
+  saveMakers(db, makerList);
+  const { name, authProtocol, authPassword, privProtocol, privPassword } = sampleUser;
+  saveCredential(store, { name: 'Ostermere v3', kind: 'snmp3', user: name, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
+  saveCredential(store, { name: 'Ostermere read-only', kind: 'snmp2c', community: sampleCommunity });
+  saveScope(db, demoScope);
+  setTarget(db, 'Kestrane', 'K-Access', '7.4.12b', demoPerson.name);
+  setTarget(db, 'Kestrane', 'K-Ring', '7.4.12b', demoPerson.name);
+  setTarget(db, 'Kestrane', 'K-Core', '7.6.4', demoPerson.name);
+  setTarget(db, 'Orrery', 'Orrery E', '2026.2-p3', demoPerson.name);
+  await addPerson(db, demoPerson.name, demoPerson.password, 'administrator');
+}
+
+/** The newest 06:00 that has passed. */
+function storyEnd(now: Date): Date {
+  const end = new Date(now);
+  end.setHours(6, 0, 0, 0);
+  if (end > now) end.setDate(end.getDate() - 1);
+  return end;
+}

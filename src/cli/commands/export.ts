@@ -1,0 +1,62 @@
+import { existsSync, writeFileSync } from 'node:fs';
+import type { Command } from 'commander';
+import { FilterError } from '../../core/filter/syntax';
+import { things, thingNames, type ThingName } from '../../core/things/fields';
+import { tableFormats, writeTable, type TableFormat } from '../../deliver/table';
+import { contractFields, contractRow } from '../../server/things/contract';
+import { surveyNumber } from '../../server/things/moment';
+import { queryThing } from '../../server/things/query';
+import { databaseFile, openStore } from '../../store/database';
+import { CommandError } from '../exit';
+
+interface ExportOptions {
+  data: string;
+  survey: string;
+  against?: string;
+  where: string;
+  columns?: string;
+  format: string;
+  out?: string;
+}
+
+export function addExportCommand(program: Command): void {
+  program
+    .command('export')
+    .argument('<thing>', `one of ${thingNames.join(', ')}`)
+    .description('write a table as the interface shows it')
+    .requiredOption('--data <dir>', 'data folder')
+    .option('--survey <id>', 'survey looked at', 'latest')
+    .option('--against <id>', 'survey compared with')
+    .option('--where <filter>', 'filter, as in the interface', '')
+    .option('--columns <names>', 'fields, separated by commas')
+    .option('--format <format>', tableFormats.join(', '), 'json')
+    .option('--out <file>', 'file to write instead of standard output')
+    .action(exportCommand);
+}
+
+async function exportCommand(thing: string, options: ExportOptions): Promise<void> {
+  if (!thingNames.includes(thing as ThingName)) throw new CommandError(`“${thing}” is nothing that can be exported: use one of ${thingNames.join(', ')}`);
+  const name = thing as ThingName;
+  if (!tableFormats.includes(options.format as TableFormat)) throw new CommandError(`--format “${options.format}”: use ${tableFormats.join(', ')}`);
+  const columns = options.columns?.split(',').map((column) => column.trim());
+  const known = new Set([...contractFields[name], ...things[name].fields.map((field) => field.name)]);
+  const unknown = columns?.filter((column) => !known.has(column)) ?? [];
+  if (unknown.length > 0) throw new CommandError(`--columns: ${thing} have no field ${unknown.map((column) => `“${column}”`).join(', ')}`);
+  if (!existsSync(databaseFile(options.data))) throw new CommandError(`--data: there is no data in “${options.data}”`);
+  const store = openStore(options.data);
+  try {
+    const survey = surveyNumber(store.db, options.survey);
+    if (survey === null) throw new CommandError(`--survey: there is no sealed survey “${options.survey}”`);
+    const against = options.against === undefined ? null : surveyNumber(store.db, options.against);
+    if (options.against !== undefined && against === null) throw new CommandError(`--against: there is no sealed survey “${options.against}”`);
+    const { rows } = queryThing(store, name, { survey, against, where: options.where, sort: [], page: 1, size: Number.MAX_SAFE_INTEGER });
+    const written = await writeTable(options.format as TableFormat, rows.map((row) => contractRow(name, row, columns)), things[name].title);
+    if (options.out === undefined) process.stdout.write(written);
+    else writeFileSync(options.out, written);
+  } catch (error) {
+    if (error instanceof FilterError) throw new CommandError(`--where: ${error.message}, at character ${error.at + 1}; expected ${error.expected}`);
+    throw error;
+  } finally {
+    store.close();
+  }
+}

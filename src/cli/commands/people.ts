@@ -1,0 +1,58 @@
+import { createInterface } from 'node:readline/promises';
+import type { Command } from 'commander';
+import { nameMistake, passwordMistake } from '../../core/values/password';
+import { openStore } from '../../store/database';
+import { addPerson, addToken, recordAct, roleNames, type PersonRole } from '../../store/people';
+import { CommandError } from '../exit';
+
+function role(text: string): PersonRole {
+  if (!roleNames.includes(text as PersonRole)) throw new CommandError(`--role “${text}”: use ${roleNames.join(', ')}`);
+  return text as PersonRole;
+}
+
+/** From the environment, else one line of standard input: never from the command line, where others can read it. */
+async function readPassword(): Promise<string> {
+  if (process.env.BOLIDE_PASSWORD !== undefined) return process.env.BOLIDE_PASSWORD;
+  const lines = createInterface({ input: process.stdin, ...(process.stdin.isTTY && { output: process.stderr }) });
+  const password = await lines.question('password: ');
+  lines.close();
+  return password;
+}
+
+const already = (error: unknown, words: string): never => {
+  if (/UNIQUE/.test((error as Error).message)) throw new CommandError(words);
+  throw error;
+};
+
+export function addPeopleCommands(program: Command): void {
+  program.command('user').description('people who may sign in').command('add').argument('<name>')
+    .requiredOption('--data <dir>', 'data folder')
+    .option('--role <role>', roleNames.join(', '), role, 'viewer' as PersonRole)
+    .action(async (name: string, options: { data: string; role: PersonRole }) => {
+      const password = await readPassword();
+      const mistake = nameMistake(name) ?? passwordMistake(password, name);
+      if (mistake) throw new CommandError(mistake);
+      const store = openStore(options.data);
+      try {
+        await addPerson(store.db, name, password, options.role).catch((error: unknown) => already(error, `There is a person “${name}” already`));
+        recordAct(store.db, 'command line', `added ${options.role}`, name);
+        console.error(`${name} may sign in as ${options.role}`);
+      } finally {
+        store.close();
+      }
+    });
+  program.command('token').description('tokens for scripts').command('add').argument('<name>')
+    .requiredOption('--data <dir>', 'data folder')
+    .option('--role <role>', roleNames.join(', '), role, 'viewer' as PersonRole)
+    .action((name: string, options: { data: string; role: PersonRole }) => {
+      const store = openStore(options.data);
+      try {
+        console.log(addToken(store.db, name, options.role));
+        recordAct(store.db, 'command line', `added ${options.role} token`, name);
+      } catch (error) {
+        already(error, `There is a token “${name}” already`);
+      } finally {
+        store.close();
+      }
+    });
+}

@@ -1,0 +1,109 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import type { Command } from 'commander';
+import { runEngine } from '../../collect/jobs/engine';
+import { openStore, programFolder } from '../../store/database';
+import { seedCatalogue } from '../../store/programFiles';
+import { vaultKey } from '../../store/vault';
+import { CommandError, exitCodes, wholeNumber } from '../exit';
+
+export const defaultPort = 4717;
+
+/** The application and its engine as child processes. */
+export interface Serving {
+  address: string;
+  /** resolves when the web process ended by itself */
+  ended: Promise<number>;
+  stop(): Promise<void>;
+}
+
+export function addServeCommand(program: Command): void {
+  program
+    .command('serve')
+    .description('the application and its engine')
+    .option('--port <n>', 'port of the application', wholeNumber('--port', 1, 65_535), defaultPort)
+    .option('--host <address>', 'address to listen on', '127.0.0.1')
+    .option('--data <dir>', 'data folder', 'data')
+    .action(async (options: { port: number; host: string; data: string }) => {
+      const serving = await serve(options.data, options.port, options.host);
+      console.log(`Bolide is at ${serving.address}`);
+      await untilStopped(serving);
+    });
+  program
+    .command('engine', { hidden: true })
+    .requiredOption('--data <dir>')
+    .action(async ({ data }: { data: string }) => {
+      // a job in flight is resumed by the next engine
+      for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) process.on(signal as 'SIGTERM', () => process.exit(0));
+      await runEngine(data, () => false);
+    });
+}
+
+/** Stops everything on Ctrl+C or SIGTERM; ends when the web process ends. */
+export async function untilStopped(serving: Serving, also: () => void = () => undefined): Promise<void> {
+  const signal = new Promise<number>((resolve) => {
+    for (const name of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(name, () => resolve(0));
+  });
+  const code = await Promise.race([signal, serving.ended]);
+  await serving.stop();
+  also();
+  process.exitCode = code;
+}
+
+/** Starts both processes and waits until the application answers. */
+export async function serve(data: string, port: number, host: string): Promise<Serving> {
+  const home = programFolder();
+  if (!existsSync(path.join(home, '.next/BUILD_ID'))) throw new CommandError('The application is not built yet: run “npm run build” once', exitCodes.failed);
+  const folder = path.resolve(data);
+  const store = openStore(folder);
+  vaultKey(folder);
+  seedCatalogue(store);
+  store.close();
+  const environment = { ...process.env, BOLIDE_DATA: folder, BOLIDE_HOME: home, NODE_ENV: 'production', NEXT_TELEMETRY_DISABLED: '1' };
+  let stopping = false;
+  const web = spawn(process.execPath, [path.join(home, 'node_modules/next/dist/bin/next'), 'start', home, '-p', String(port), '-H', host], { env: environment, stdio: ['ignore', 'ignore', 'inherit'] });
+  let engine: ChildProcess;
+  let delayMs = 500;
+  const startEngine = () => {
+    const started = Date.now();
+    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder], { env: environment, stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    engine.on('exit', (code) => {
+      if (stopping) return;
+      delayMs = Date.now() - started > 60_000 ? 500 : Math.min(delayMs * 2, 30_000);
+      console.error(`the engine ended (${code ?? 'killed'}); it starts again in ${delayMs / 1000} s`);
+      setTimeout(() => !stopping && startEngine(), delayMs).unref();
+    });
+  };
+  startEngine();
+  const ended = new Promise<number>((resolve) => web.on('exit', (code) => resolve(code ?? 1)));
+  const stop = async () => {
+    stopping = true;
+    const gone = [web, engine].map((child) => new Promise<void>((resolve) => (child.exitCode === null && child.signalCode === null ? child.once('exit', () => resolve()) : resolve())));
+    for (const child of [web, engine]) child.kill('SIGTERM');
+    const force = setTimeout(() => [web, engine].forEach((child) => child.kill('SIGKILL')), 4000);
+    await Promise.all(gone);
+    clearTimeout(force);
+  };
+  const address = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
+  const answered = await waitForAnswer(address, ended);
+  if (!answered) {
+    await stop();
+    throw new CommandError(`The application did not start on port ${port}: is the port in use?`, exitCodes.failed);
+  }
+  return { address, ended, stop };
+}
+
+async function waitForAnswer(address: string, ended: Promise<number>): Promise<boolean> {
+  let over = false;
+  void ended.then(() => (over = true));
+  for (let attempt = 0; attempt < 300 && !over; attempt++) {
+    try {
+      await fetch(`${address}/api/v1/health`);
+      return !over;
+    } catch {
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+  return false;
+}

@@ -1,0 +1,162 @@
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import type { Command } from 'commander';
+import { readWalkFolder } from '../../collect/files/walkFolder';
+import type { VarbindSource } from '../../collect/source';
+import { runSurvey } from '../../collect/survey/runSurvey';
+import type { Credential } from '../../core/estate/credential';
+import { readCredential } from '../../core/estate/credentialSchema';
+import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
+import { openStore } from '../../store/database';
+import { BusyError, holdSurvey, updateJob } from '../../store/jobs';
+import { readSignatures } from '../../store/programFiles';
+import { openCredentials, readSiteRules } from '../../store/settings';
+import { CommandError, exitCodes, wholeNumber } from '../exit';
+
+interface SurveyOptions {
+  data: string;
+  range?: string;
+  scope?: string;
+  walks?: string;
+  trees?: string;
+  community?: string[];
+  credentials?: string;
+  port?: number;
+  via?: string[];
+  neighbours?: number;
+  concurrency?: number;
+  timeout?: number;
+  retries?: number;
+  rate?: number;
+  json?: boolean;
+}
+
+const collect = (value: string, list: string[] = []) => [...list, value];
+
+export function addSurveyCommand(program: Command): void {
+  program
+    .command('survey')
+    .description('ask the equipment once and seal the result')
+    .requiredOption('--data <dir>', 'data folder')
+    .option('--range <cidr>', 'prefixes, ranges or addresses, separated by commas')
+    .option('--scope <file>', 'a scope as JSON')
+    .option('--walks <dir>', 'a folder of numeric walks, one a file, named by address')
+    .option('--community <name>', 'an SNMP v2c community, tried in order', collect)
+    .option('--credentials <file>', 'credentials as a JSON array')
+    .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535))
+    .option('--via <prefix=prefix>', 'address translation, as 10.72.0.0/16=127.72.0.0/16', collect)
+    .option('--concurrency <n>', 'addresses asked at once', wholeNumber('--concurrency', 1, 2000))
+    .option('--timeout <ms>', 'how long to wait for an answer', wholeNumber('--timeout', 50, 60_000))
+    .option('--retries <n>', 'how often to ask again', wholeNumber('--retries', 0, 10))
+    .option('--json', 'one JSON object on standard output')
+    .action(surveyCommand);
+}
+
+async function surveyCommand(options: SurveyOptions): Promise<void> {
+  const ways = [options.range, options.scope, options.walks].filter((way) => way !== undefined);
+  if (ways.length !== 1) throw new CommandError('Give exactly one of --range, --scope and --walks: it says what to ask');
+  const { files, unreadable } = options.walks === undefined ? { files: undefined, unreadable: [] } : openWalks(options.walks);
+  const text = scopeText(options, files);
+  const read = readScope(text);
+  if ('mistakes' in read) throw new CommandError(read.mistakes.map(({ path, message }) => `${optionOf(path)}: ${message}`).join('\n'));
+  // everything is checked before the data folder is touched
+  const given = givenCredentials(options);
+  const store = openStore(options.data);
+  let jobId: number;
+  try {
+    jobId = holdSurvey(store.db, process.pid);
+  } catch (error) {
+    store.close();
+    if (error instanceof BusyError) throw new CommandError(error.message, exitCodes.failed);
+    throw error;
+  }
+  let cancelled = false;
+  process.once('SIGINT', () => {
+    cancelled = true;
+    console.error('cancelling: what was collected is kept');
+  });
+  try {
+    const credentials = given.length > 0 || options.scope === undefined ? given : openCredentials(store, text.credentials);
+    if (credentials.length === 0 && !files) throw new CommandError('No credential to try: give --community or --credentials');
+    if (!options.json) console.error(`asking ${read.scope.addresses.length} addresses`);
+    const summary = await runSurvey(store, {
+      scope: read.scope, scopeName: text.name, credentials, signatures: readSignatures(store.folder), siteRules: readSiteRules(store.db),
+      ...(files && { files }), unreadable, cancelled: () => cancelled,
+      onStarted: (surveyId) => updateJob(store.db, jobId, { surveyId }),
+    });
+    updateJob(store.db, jobId, { state: cancelled ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
+    if (options.json) console.log(JSON.stringify(summary));
+    else {
+      const { addresses, devices } = summary;
+      console.log(`survey ${summary.survey}: ${addresses.answered} of ${addresses.asked} addresses answered in ${summary.seconds} s; ${devices.found} devices, ${devices.new} new, ${devices.changed} changed, ${devices.replaced} replaced, ${devices.silent} silent`);
+      for (const { address, part, reason, remedy } of summary.failures) console.log(`  ${address} ${part}: ${reason}. ${remedy}`);
+    }
+    if (addresses(summary) === 0) process.exitCode = exitCodes.nothingAnswered;
+  } catch (error) {
+    updateJob(store.db, jobId, { state: 'failed', error: (error as Error).message, endedAt: new Date().toISOString() });
+    throw error;
+  } finally {
+    store.close();
+  }
+}
+
+const addresses = (summary: { addresses: { answered: number } }) => summary.addresses.answered;
+
+const optionOf = (path: string) => path.replace(/^ranges\[(\d+)\]$/, (_, at: string) => `--range, entry ${Number(at) + 1}`).replace(/^translations\[\d+\]$/, '--via').replace(/^ranges$/, '--range');
+
+function openWalks(folder: string): { files: Map<string, VarbindSource>; unreadable: { file: string; reason: string }[] } {
+  if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CommandError(`--walks: “${folder}” is no folder`);
+  const { walks, problems } = readWalkFolder(folder);
+  for (const { file, reason } of problems) console.error(`${file}: ${reason}`);
+  if (walks.length === 0) throw new CommandError(`--walks: no readable walk in “${folder}”${problems[0] ? ` (${problems[0].file}: ${problems[0].reason})` : ''}`);
+  return { files: new Map(walks.map(({ address, source }) => [address, source])), unreadable: problems };
+}
+
+function scopeText(options: SurveyOptions, files: Map<string, VarbindSource> | undefined): ScopeText {
+  const base: ScopeText = options.scope === undefined ? { ...scopeDefaults, name: files ? 'walk files' : 'command line' } : scopeFile(options.scope);
+  return {
+    ...base,
+    ...(options.range !== undefined && { ranges: options.range.split(',').map((part) => part.trim()) }),
+    ...(files && { ranges: [...files.keys()] }),
+    ...(options.via && { translations: options.via }),
+    ...(options.port !== undefined && { port: options.port }),
+    ...(options.concurrency !== undefined && { concurrency: options.concurrency }),
+    ...(options.timeout !== undefined && { timeoutMs: options.timeout }),
+    ...(options.retries !== undefined && { retries: options.retries }),
+  };
+}
+
+function readJson(option: string, file: string): unknown {
+  if (!existsSync(file)) throw new CommandError(`${option}: there is no file “${file}”`);
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch (error) {
+    throw new CommandError(`${option}: “${file}” is no JSON: ${(error as Error).message}`);
+  }
+}
+
+function scopeFile(file: string): ScopeText {
+  const value = readJson('--scope', file);
+  if (!value || typeof value !== 'object' || Array.isArray(value)) throw new CommandError(`--scope: “${file}” must hold one JSON object`);
+  const unknown = Object.keys(value).filter((name) => !(name in scopeDefaults));
+  if (unknown.length > 0) throw new CommandError(`--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`);
+  const scope = { ...scopeDefaults, ...(value as Partial<ScopeText>) };
+  for (const field of ['ranges', 'exclusions', 'translations', 'credentials'] as const) {
+    if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string')) throw new CommandError(`--scope: ${field} must be a list of texts`);
+  }
+  return scope;
+}
+
+function givenCredentials(options: SurveyOptions): Credential[] {
+  const list: Credential[] = [];
+  if (options.credentials !== undefined) {
+    const value = readJson('--credentials', options.credentials);
+    if (!Array.isArray(value)) throw new CommandError('--credentials: the file must hold a JSON array');
+    value.forEach((entry, at) => {
+      const read = readCredential(entry);
+      if ('mistakes' in read) throw new CommandError(`--credentials, entry ${at + 1}: ${read.mistakes.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join('; ')}`);
+      list.push(read.credential);
+    });
+  }
+  for (const community of options.community ?? []) list.push({ name: `community ${list.length + 1}`, kind: 'snmp2c', community });
+  return list;
+}

@@ -1,0 +1,62 @@
+import { eq } from 'drizzle-orm';
+import { readScope, type ScopeText } from '../../core/estate/scope';
+import { openStore, type Store } from '../../store/database';
+import { abandonedJobs, readJob, takeJob, updateJob, type Job } from '../../store/jobs';
+import { readSignatures } from '../../store/programFiles';
+import { survey } from '../../store/schema';
+import { listScopes, openCredentials, readSiteRules } from '../../store/settings';
+import { runSurvey } from '../survey/runSurvey';
+
+const pollMs = 200;
+
+/** The engine process: takes jobs one after the other, first those that a dead process left behind. */
+export async function runEngine(folder: string, stopping: () => boolean): Promise<void> {
+  const store = openStore(folder);
+  for (const job of abandonedJobs(store.db)) await perform(store, job);
+  while (!stopping()) {
+    const job = takeJob(store.db, process.pid);
+    if (job) await perform(store, job);
+    else await new Promise((resolve) => setTimeout(resolve, pollMs));
+  }
+  store.close();
+}
+
+async function perform(store: Store, job: Job): Promise<void> {
+  const { db } = store;
+  updateJob(db, job.id, { state: 'running', workerPid: process.pid });
+  try {
+    const text = scopeOfJob(store, job);
+    const read = text && readScope(text);
+    if (!text || !read) throw new Error('the scope of this survey was deleted before it began');
+    if ('mistakes' in read) throw new Error(read.mistakes.map(({ path, message }) => `${path}: ${message}`).join('; '));
+    let asked = 0;
+    let wish = false;
+    const cancelled = () => {
+      // the row is looked at now and then, not at every packet
+      if (!wish && asked++ % 20 === 0) wish = readJob(db, job.id)?.cancelRequested ?? false;
+      return wish;
+    };
+    await runSurvey(store, {
+      scope: read.scope,
+      scopeName: text.name,
+      credentials: openCredentials(store, text.credentials),
+      signatures: readSignatures(store.folder),
+      siteRules: readSiteRules(db),
+      cancelled,
+      ...(job.surveyId !== null && { resume: job.surveyId }),
+      onStarted: (surveyId) => updateJob(db, job.id, { surveyId }),
+    });
+    updateJob(db, job.id, { state: wish ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
+  } catch (error) {
+    updateJob(db, job.id, { state: 'failed', error: (error as Error).message, endedAt: new Date().toISOString() });
+    console.error(`survey job ${job.id} failed:`, error);
+  }
+}
+
+function scopeOfJob(store: Store, job: Job): ScopeText | undefined {
+  const { scopeId } = job.body as { scopeId?: number };
+  const saved = listScopes(store.db).find(({ id }) => id === scopeId)?.scope;
+  if (saved || job.surveyId === null) return saved;
+  const row = store.db.select().from(survey).where(eq(survey.id, job.surveyId)).get();
+  return row?.scope as ScopeText | undefined;
+}

@@ -1,0 +1,213 @@
+import type { FieldKind, FilterField } from '../filter/predicate';
+
+/** A field of a thing: its name in the API and in filters, how it compares, and how a table heads it. */
+export interface ThingField extends FilterField {
+  label: string;
+  /** topic in the column chooser */
+  topic: string;
+  /** shown when nobody has chosen columns */
+  shown?: boolean;
+  /** width in a table, pixels */
+  width: number;
+  /** compared between two surveys; volatile fields are not */
+  compared?: boolean;
+}
+
+export interface Thing {
+  name: ThingName;
+  /** title of the table */
+  title: string;
+  fields: ThingField[];
+  /** fields that name a row, for the default order */
+  order: string;
+}
+
+export const thingNames = ['devices', 'modules', 'ports', 'links', 'endpoints', 'vlans', 'addresses', 'readiness', 'ledger', 'changes', 'visits'] as const;
+export type ThingName = (typeof thingNames)[number];
+
+type Short = [name: string, kind: FieldKind, label: string, topic: string, width: number, flags?: string];
+
+/** Flags: `s` shown by default, `c` compared between surveys. */
+const fields = (list: Short[]): ThingField[] =>
+  list.map(([name, kind, label, topic, width, flags = '']) => ({
+    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }),
+  }));
+
+export const things: Record<ThingName, Thing> = {
+  devices: {
+    name: 'devices', title: 'Devices', order: 'name',
+    fields: fields([
+      ['name', 'text', 'Name', 'Identity', 150, 'sc'],
+      ['role', 'text', 'Role', 'Identity', 130, 'sc'],
+      ['site', 'text', 'Site', 'Identity', 60, 'sc'],
+      ['vendor', 'text', 'Maker', 'Identity', 100, 'c'],
+      ['family', 'text', 'Family', 'Identity', 100, 'c'],
+      ['model', 'text', 'Model', 'Identity', 110, 'sc'],
+      ['serial', 'text', 'Serial', 'Identity', 150, 'sc'],
+      ['release', 'release', 'Release', 'Software', 105, 'sc'],
+      ['address', 'address', 'Address', 'Addresses', 110, 'sc'],
+      ['addresses', 'address', 'All addresses', 'Addresses', 200, 'c'],
+      ['state', 'text', 'State', 'Health', 100, 'c'],
+      ['memoryBytes', 'bytes', 'Memory', 'Hardware', 85, 'c'],
+      ['flashBytes', 'bytes', 'Flash', 'Hardware', 85, 'c'],
+      ['flashFreeBytes', 'bytes', 'Flash free', 'Hardware', 85],
+      ['uptimeSeconds', 'seconds', 'Up for', 'Health', 80],
+      ['firstSeen', 'date', 'First seen', 'Time', 125],
+      ['lastAnswered', 'date', 'Last answered', 'Time', 125],
+      ['location', 'text', 'Location', 'Identity', 190, 'c'],
+      ['contact', 'text', 'Contact', 'Identity', 170, 'c'],
+      ['description', 'text', 'Description', 'Identity', 260, 'c'],
+      ['objectId', 'text', 'Object id', 'Identity', 190, 'c'],
+      ['credential', 'text', 'Credential', 'Asking', 130],
+    ]),
+  },
+  modules: {
+    name: 'modules', title: 'Modules', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['path', 'text', 'Path', 'Place', 260, 's'],
+      ['class', 'text', 'Class', 'Identity', 100, 'sc'],
+      ['name', 'text', 'Name', 'Identity', 130, 'c'],
+      ['description', 'text', 'Description', 'Identity', 180, 'c'],
+      ['vendor', 'text', 'Maker', 'Identity', 90, 'c'],
+      ['model', 'text', 'Model', 'Identity', 100, 'sc'],
+      ['serial', 'text', 'Serial', 'Identity', 130, 'sc'],
+      ['hardwareRevision', 'text', 'Hardware', 'Revisions', 80, 'c'],
+      ['firmwareRevision', 'release', 'Firmware', 'Revisions', 90, 'sc'],
+      ['softwareRevision', 'release', 'Software', 'Revisions', 90, 'c'],
+      ['replaceable', 'boolean', 'Replaceable', 'Identity', 90, 'c'],
+      ['position', 'number', 'Position', 'Place', 70, 'c'],
+      ['parent', 'text', 'Held by', 'Place', 200],
+      ['empty', 'boolean', 'Empty', 'Place', 60, 'c'],
+    ]),
+  },
+  ports: {
+    name: 'ports', title: 'Ports', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Place', 120],
+      ['name', 'text', 'Port', 'Identity', 62, 's'],
+      ['alias', 'text', 'Alias', 'Identity', 150, 'sc'],
+      ['description', 'text', 'Description', 'Identity', 180, 'c'],
+      ['pluggedIn', 'text', 'Plugged in', 'Guests', 150, 's'],
+      ['how', 'text', 'How we know', 'Guests', 190, 's'],
+      ['kind', 'text', 'Kind', 'Identity', 82, 'c'],
+      ['type', 'text', 'Type', 'Identity', 80, 'c'],
+      ['admin', 'text', 'Admin', 'State', 62, 'c'],
+      ['oper', 'text', 'State', 'State', 70, 'c'],
+      ['speedBps', 'bitsPerSecond', 'Speed', 'State', 58, 'sc'],
+      ['duplex', 'text', 'Duplex', 'State', 62, 'sc'],
+      ['mtu', 'number', 'MTU', 'State', 60, 'c'],
+      ['vlan', 'number', 'VLAN', 'VLAN', 54, 'sc'],
+      ['taggedVlans', 'number', 'Tagged', 'VLAN', 120, 'c'],
+      ['lag', 'text', 'LAG', 'Identity', 60, 'c'],
+      ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],
+      ['addresses', 'address', 'Addresses', 'Identity', 140, 'c'],
+      ['lastChangeSeconds', 'seconds', 'Since', 'State', 58, 's'],
+    ]),
+  },
+  links: {
+    name: 'links', title: 'Links', order: 'from',
+    fields: fields([
+      ['from', 'text', 'From', 'Ends', 130, 's'],
+      ['fromPort', 'text', 'Port', 'Ends', 70, 's'],
+      ['to', 'text', 'To', 'Ends', 130, 's'],
+      ['toPort', 'text', 'Port', 'Ends', 70, 's'],
+      ['speedBps', 'bitsPerSecond', 'Speed', 'State', 70, 'sc'],
+      ['confidence', 'text', 'Confidence', 'Evidence', 110, 'sc'],
+      ['kind', 'text', 'Kind', 'State', 80, 'c'],
+      ['blocked', 'boolean', 'Blocked', 'State', 70, 'c'],
+      ['issueWords', 'text', 'Findings', 'Evidence', 300, 'sc'],
+      ['evidenceWords', 'text', 'Evidence', 'Evidence', 340, 's'],
+    ]),
+  },
+  endpoints: {
+    name: 'endpoints', title: 'Endpoints', order: 'mac',
+    fields: fields([
+      ['mac', 'mac', 'MAC', 'Identity', 145, 's'],
+      ['addresses', 'address', 'Addresses', 'Identity', 130, 'sc'],
+      ['host', 'text', 'Host', 'Identity', 130, 'sc'],
+      ['maker', 'text', 'Maker', 'Identity', 110, 's'],
+      ['vlan', 'number', 'VLAN', 'Place', 60, 'sc'],
+      ['device', 'text', 'On device', 'Place', 120, 'sc'],
+      ['port', 'text', 'Port', 'Place', 60, 'sc'],
+      ['via', 'text', 'Via', 'Place', 90, 'sc'],
+      ['firstSeen', 'date', 'First seen', 'Time', 125, 's'],
+      ['lastSeen', 'date', 'Last seen', 'Time', 125],
+    ]),
+  },
+  vlans: {
+    name: 'vlans', title: 'VLANs', order: 'vlan',
+    fields: fields([
+      ['vlan', 'number', 'VLAN', 'Identity', 70, 's'],
+      ['name', 'text', 'Name', 'Identity', 160, 'sc'],
+      ['devices', 'text', 'On devices', 'Reach', 320, 's'],
+      ['deviceCount', 'number', 'Devices', 'Reach', 80, 's'],
+      ['untaggedPorts', 'number', 'Untagged ports', 'Reach', 110, 's'],
+      ['taggedPorts', 'number', 'Tagged ports', 'Reach', 110, 's'],
+    ]),
+  },
+  addresses: {
+    name: 'addresses', title: 'Addresses', order: 'address',
+    fields: fields([
+      ['address', 'address', 'Address', 'Identity', 150, 's'],
+      ['prefixLength', 'number', 'Length', 'Identity', 70, 'sc'],
+      ['device', 'text', 'Device', 'Place', 140, 'sc'],
+      ['port', 'text', 'Port', 'Place', 90, 'sc'],
+    ]),
+  },
+  readiness: {
+    name: 'readiness', title: 'Readiness', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Device', 120, 's'],
+      ['site', 'text', 'Site', 'Device', 60, 's'],
+      ['model', 'text', 'Model', 'Device', 105, 's'],
+      ['family', 'text', 'Family', 'Device', 90],
+      ['component', 'text', 'Component', 'Device', 100],
+      ['current', 'release', 'Runs', 'Release', 90, 's'],
+      ['target', 'release', 'Target', 'Release', 90, 's'],
+      ['verdict', 'text', 'Verdict', 'Release', 120, 's'],
+      ['why', 'text', 'Why', 'Release', 520, 's'],
+    ]),
+  },
+  ledger: {
+    name: 'ledger', title: 'Ledger', order: 'serial',
+    fields: fields([
+      ['serial', 'text', 'Serial', 'Identity', 150, 's'],
+      ['what', 'text', 'What', 'Identity', 190, 's'],
+      ['model', 'text', 'Model', 'Identity', 110, 's'],
+      ['class', 'text', 'Class', 'Identity', 100],
+      ['state', 'text', 'State', 'Life', 90, 's'],
+      ['device', 'text', 'In device', 'Place', 120, 's'],
+      ['place', 'text', 'Place', 'Place', 220, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
+      ['firstSeen', 'date', 'First seen', 'Life', 130, 's'],
+      ['lastSeen', 'date', 'Last seen', 'Life', 130, 's'],
+      ['moves', 'number', 'Moves', 'Life', 60],
+    ]),
+  },
+  changes: {
+    name: 'changes', title: 'Changes', order: 'subject',
+    fields: fields([
+      ['survey', 'number', 'Survey', 'Time', 70, 's'],
+      ['thing', 'text', 'Thing', 'What', 90, 's'],
+      ['subject', 'text', 'Subject', 'What', 280, 's'],
+      ['kind', 'text', 'Kind', 'What', 90, 's'],
+      ['field', 'text', 'Field', 'What', 120, 's'],
+      ['before', 'text', 'Before', 'What', 180, 's'],
+      ['after', 'text', 'After', 'What', 180, 's'],
+    ]),
+  },
+  visits: {
+    name: 'visits', title: 'Addresses asked', order: 'address',
+    fields: fields([
+      ['address', 'address', 'Address', 'Asked', 120, 's'],
+      ['outcome', 'text', 'Outcome', 'Asked', 100, 's'],
+      ['device', 'text', 'Device', 'Asked', 130, 's'],
+      ['credential', 'text', 'Credential', 'Asked', 130, 's'],
+      ['reason', 'text', 'Reason', 'Asked', 300, 's'],
+      ['remedy', 'text', 'What to do', 'Asked', 360, 's'],
+      ['seconds', 'number', 'Seconds', 'Asked', 80, 's'],
+      ['survey', 'number', 'Survey', 'Asked', 70],
+    ]),
+  },
+};

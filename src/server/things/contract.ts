@@ -1,0 +1,32 @@
+import type { ThingName } from '../../core/things/fields';
+import type { MarkedRow } from './query';
+
+/** The fields scripts rely on, in their order. Tables may show more; exports and the API always have these. */
+export const contractFields: Record<ThingName, string[]> = {
+  devices: ['name', 'site', 'role', 'vendor', 'family', 'model', 'serial', 'release', 'address', 'addresses', 'objectId', 'description', 'contact', 'location', 'uptimeSeconds', 'memoryBytes', 'flashBytes', 'flashFreeBytes', 'state', 'credential', 'firstSeen', 'lastAnswered', 'units'],
+  modules: ['device', 'path', 'class', 'name', 'description', 'vendor', 'model', 'serial', 'hardwareRevision', 'firmwareRevision', 'softwareRevision', 'replaceable', 'position', 'parent', 'empty'],
+  ports: ['device', 'index', 'name', 'alias', 'description', 'type', 'admin', 'oper', 'speedBps', 'duplex', 'mtu', 'mac', 'vlan', 'taggedVlans', 'voiceVlan', 'addresses', 'lag', 'poe', 'lastChangeSeconds', 'stp', 'kind', 'neighbour', 'endpoints'],
+  links: ['a', 'b', 'kind', 'confidence', 'evidence', 'speedBps', 'blocked', 'issues'],
+  endpoints: ['mac', 'addresses', 'host', 'maker', 'vlan', 'device', 'port', 'via', 'firstSeen', 'lastSeen'],
+  vlans: ['vlan', 'name', 'devices', 'deviceCount', 'untaggedPorts', 'taggedPorts'],
+  addresses: ['address', 'prefixLength', 'device', 'port'],
+  readiness: ['device', 'component', 'current', 'target', 'verdict', 'reasons'],
+  ledger: ['serial', 'what', 'model', 'class', 'state', 'device', 'place', 'site', 'firstSeen', 'lastSeen', 'moves', 'history'],
+  changes: ['survey', 'subject', 'kind', 'field', 'before', 'after', 'thing'],
+  visits: ['survey', 'address', 'outcome', 'reason', 'remedy', 'seconds', 'device', 'credential', 'phases', 'missing'],
+};
+
+/** A row as scripts get it: the fields of the contract, or just those asked for, and the change marks. */
+export function contractRow(name: ThingName, row: MarkedRow, columns?: string[]): Record<string, unknown> {
+  const wanted = columns ?? contractFields[name];
+  const plain = Object.fromEntries(wanted.map((field) => [field, fieldOf(name, field, row)]));
+  return { ...plain, ...(row.change && { change: row.change, ...(row.before && { was: row.before }) }) };
+}
+
+function fieldOf(name: ThingName, field: string, row: MarkedRow): unknown {
+  if (name === 'links' && (field === 'a' || field === 'b')) {
+    const end = row[field] as { device: string; port: string };
+    return { device: end.device, port: end.port };
+  }
+  return row[field] ?? null;
+}

@@ -1,0 +1,284 @@
+import type { AddressFacts, DeviceFacts, ModuleFacts, NeighbourFacts, PortFacts, PortKind, VolatileFacts } from '../../core/estate/facts';
+import type { AttachmentFacts } from '../../core/switching/placement';
+import type { ThingName } from '../../core/things/fields';
+import type { LinkFacts } from '../../core/topology/links';
+import { judgeReadiness } from '../../core/firmware/readiness';
+import { ledgerOf, type SerialSighting } from '../../core/ledger/ledger';
+import { linkKey } from '../../core/topology/links';
+import { shortName } from '../../core/topology/deviceIndex';
+import { compareAddresses } from '../../core/values/ipAddress';
+import { compareNaturally } from '../../core/values/naturalOrder';
+import { changesBetween, latestOutcomes } from '../../store/changes';
+import type { Db } from '../../store/database';
+import { factHistory, factsAsOf } from '../../store/facts';
+import { device, visit, volatile } from '../../store/schema';
+import { readCatalogue, readTargets } from '../../store/settings';
+import { eq, lte } from 'drizzle-orm';
+import { makerLookup } from './makerOf';
+import { Calendar } from './moment';
+
+export type ThingRow = Record<string, unknown> & { id: string };
+
+/** Which moment a thing is asked for. */
+export interface Asked {
+  db: Db;
+  survey: number;
+  against: number | null;
+}
+
+type Builder = (asked: Asked, other: (name: ThingName) => ThingRow[]) => ThingRow[];
+
+/** Rows of each thing as of a survey, with the fields of the contract. */
+export const builders: Record<ThingName, Builder> = {
+  devices: ({ db, survey }) => {
+    const calendar = new Calendar(db);
+    const outcomes = latestOutcomes(db, survey);
+    const volatiles = latestVolatile(db, survey);
+    const first = new Map(db.select().from(device).all().map(({ id, firstSurvey }) => [id, firstSurvey]));
+    const answered = lastAnswers(db, survey);
+    return factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => {
+      const outcome = outcomes.get(deviceId);
+      const now = volatiles.get(deviceId);
+      const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, bootRelease: _boot, ...shown } = content;
+      return {
+        id: String(deviceId),
+        ...shown,
+        state: outcome?.outcome === 'answered' ? 'answering' : outcome?.outcome === 'partial' ? 'partial' : 'silent',
+        uptimeSeconds: now?.uptimeSeconds ?? null,
+        flashFreeBytes: now?.flashFreeBytes ?? null,
+        firstSeen: calendar.momentOf(first.get(deviceId) ?? 0),
+        lastAnswered: calendar.momentOf(answered.get(deviceId) ?? 0),
+        missing: outcome?.missing ?? [],
+        askedSeconds: outcome?.seconds ?? null,
+      };
+    });
+  },
+
+  modules: ({ db, survey }) => {
+    const names = deviceNames(db, survey);
+    return factsAsOf<ModuleFacts>(db, 'module', survey)
+      .sort((x, y) => compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') || x.content.order - y.content.order)
+      .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.path}`, deviceId, device: names.get(deviceId) ?? '', ...content }));
+  },
+
+  ports: ({ db, survey }, other) => {
+    const names = deviceNames(db, survey);
+    const ages = latestVolatile(db, survey);
+    const kinds = new Map(factsAsOf<Record<string, PortKind>>(db, 'portKind', survey).map(({ deviceId, content }) => [deviceId, content]));
+    const guests = grouped(other('endpoints'), (row) => `${String(row.deviceId)} ${String(row.port)}`);
+    const neighbours = grouped(factsAsOf<NeighbourFacts>(db, 'neighbour', survey), ({ deviceId, content }) => `${deviceId} ${content.port}`);
+    const links = new Map<string, { device: string; port: string; source: string; confidence: string }>();
+    for (const { content: link } of factsAsOf<LinkFacts>(db, 'link', survey)) {
+      for (const [here, there] of [[link.a, link.b], [link.b, link.a]] as const) {
+        links.set(`${here.deviceId} ${here.port}`, { device: there.device, port: there.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
+      }
+    }
+    return factsAsOf<PortFacts>(db, 'port', survey)
+      .sort((x, y) => compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') || x.content.index - y.content.index)
+      .map(({ deviceId, content }) => {
+        const key = `${deviceId} ${content.name}`;
+        const link = links.get(key);
+        const heard = neighbours.get(key)?.[0]?.content;
+        const endpoints = (guests.get(key) ?? []).map(({ mac, vlan, addresses, host, maker, device: owner, ownDevice, lastSeen, via }) => ({
+          mac, vlan, address: (addresses as string[])[0] ?? '', host, maker, device: ownDevice, lastSeen, via, on: owner,
+        }));
+        const { physical: _physical, ...port } = content;
+        const neighbour = link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null;
+        return {
+          id: `${deviceId}:${content.name}`,
+          deviceId,
+          device: names.get(deviceId) ?? '',
+          ...port,
+          physical: content.physical,
+          voiceVlan: null,
+          poe: null,
+          lastChangeSeconds: ages.get(deviceId)?.portAges?.[content.name] ?? null,
+          kind: kinds.get(deviceId)?.[content.name] ?? 'unused',
+          neighbour,
+          endpoints,
+          ...pluggedIn(kinds.get(deviceId)?.[content.name], link, heard, endpoints),
+        };
+      });
+  },
+
+  links: ({ db, survey }) =>
+    factsAsOf<LinkFacts>(db, 'link', survey)
+      .map(({ content }) => ({
+        id: linkKey(content.a, content.b),
+        ...content,
+        from: content.a.device,
+        fromPort: content.a.port,
+        to: content.b.device,
+        toPort: content.b.port,
+        issueWords: content.issues.map(({ words }) => words).join('; '),
+        evidenceWords: content.evidence.map(({ detail }) => detail).join('; '),
+      }))
+      .sort((x, y) => compareNaturally(x.from, y.from) || compareNaturally(x.fromPort, y.fromPort)),
+
+  endpoints: ({ db, survey }) => {
+    const calendar = new Calendar(db);
+    const names = deviceNames(db, survey);
+    const makerOf = makerLookup(db);
+    const hosts = hostNames(db, survey);
+    const first = new Map<string, number>();
+    for (const { key, fromSurvey } of factHistory<AttachmentFacts>(db, 'attachment')) if (!first.has(key)) first.set(key, fromSurvey);
+    return factsAsOf<AttachmentFacts>(db, 'attachment', survey)
+      .map(({ key, content }) => ({
+        id: key,
+        mac: content.mac,
+        addresses: content.addresses,
+        host: (content.ownDeviceId === null ? undefined : names.get(content.ownDeviceId)) ?? hosts.get(content.mac) ?? '',
+        maker: makerOf(content.mac),
+        vlan: content.vlan,
+        device: content.deviceId === null ? '' : (names.get(content.deviceId) ?? ''),
+        deviceId: content.deviceId,
+        ownDevice: content.ownDeviceId === null ? null : (names.get(content.ownDeviceId) ?? null),
+        port: content.port ?? '',
+        via: content.via ?? '',
+        firstSeen: calendar.momentOf(first.get(key) ?? 0),
+        lastSeen: calendar.momentOf(survey),
+        evidence: content.evidence,
+      }))
+      .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.port, y.port) || compareNaturally(x.mac, y.mac));
+  },
+
+  vlans: ({ db, survey }) => {
+    const names = deviceNames(db, survey);
+    const byVlan = grouped(factsAsOf<{ vlan: number; name: string }>(db, 'vlan', survey), ({ content }) => String(content.vlan));
+    const ports = factsAsOf<PortFacts>(db, 'port', survey).map(({ content }) => content);
+    return [...byVlan.values()].map((rows) => {
+      const vlan = rows[0]?.content.vlan ?? 0;
+      const devices = rows.map(({ deviceId }) => names.get(deviceId) ?? '').sort(compareNaturally);
+      return {
+        id: String(vlan), vlan, name: [...new Set(rows.map(({ content }) => content.name).filter(Boolean))].join(', '),
+        devices, deviceCount: devices.length,
+        untaggedPorts: ports.filter((port) => port.vlan === vlan).length,
+        taggedPorts: ports.filter((port) => port.taggedVlans.includes(vlan)).length,
+      };
+    }).sort((x, y) => x.vlan - y.vlan);
+  },
+
+  addresses: ({ db, survey }) => {
+    const names = deviceNames(db, survey);
+    return factsAsOf<AddressFacts>(db, 'address', survey)
+      .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.address}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
+      .sort((x, y) => compareAddresses(x.address, y.address));
+  },
+
+  readiness: ({ db, survey }) => {
+    const targets = readTargets(db);
+    const catalogue = readCatalogue(db);
+    const volatiles = latestVolatile(db, survey);
+    return factsAsOf<DeviceFacts>(db, 'device', survey).flatMap(({ deviceId, content }) => {
+      const target = targets.find(({ vendor, family }) => vendor === content.vendor && family === content.family);
+      if (!target) return [];
+      const { verdict, reasons } = judgeReadiness({ ...content, flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null }, target.release, catalogue);
+      const telling = reasons.filter(({ kind }) => kind !== 'fits');
+      return [{
+        id: String(deviceId), deviceId, device: content.name, site: content.site, model: content.model, vendor: content.vendor, family: content.family,
+        component: 'system software', current: content.release, target: target.release, verdict, reasons,
+        why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
+      }];
+    }).sort((x, y) => compareNaturally(x.device, y.device));
+  },
+
+  ledger: ({ db, survey }) => {
+    const calendar = new Calendar(db);
+    const names = new Map<number, { name: string; site: string }>();
+    const history = factHistory<DeviceFacts>(db, 'device');
+    for (const { deviceId, content } of history) names.set(deviceId, { name: content.name, site: content.site });
+    const sightings: SerialSighting[] = [];
+    const seenIn = new Set<string>();
+    for (const { deviceId, content, fromSurvey, untilSurvey } of factHistory<ModuleFacts>(db, 'module')) {
+      if (!content.serial) continue;
+      seenIn.add(`${deviceId} ${content.serial}`);
+      const owner = names.get(deviceId);
+      sightings.push({ serial: content.serial, what: content.description || content.name, model: content.model, class: content.class, device: owner?.name ?? '', deviceId, place: content.path, site: owner?.site ?? '', fromSurvey, untilSurvey });
+    }
+    for (const { deviceId, content, fromSurvey, untilSurvey } of history) {
+      if (!content.serial || seenIn.has(`${deviceId} ${content.serial}`)) continue;
+      sightings.push({ serial: content.serial, what: content.model || 'device', model: content.model, class: 'chassis', device: content.name, deviceId, place: content.name, site: content.site, fromSurvey, untilSurvey });
+    }
+    return ledgerOf(sightings, survey, calendar.momentOf, calendar.before)
+      .map((row) => ({ id: row.serial, ...row }))
+      .sort((x, y) => compareNaturally(x.serial, y.serial));
+  },
+
+  changes: ({ db, survey, against }) => {
+    const from = against ?? new Calendar(db).before(survey);
+    if (from === 0 || from >= survey) return [];
+    return changesBetween(db, from, survey).map((change, at) => ({ id: String(at), ...change, before: readable(change.before), after: readable(change.after) }));
+  },
+
+  visits: ({ db, survey }) => {
+    const names = deviceNames(db, survey);
+    return db.select().from(visit).where(eq(visit.surveyId, survey)).all()
+      .map(({ address, outcome, deviceId, credential, reason, remedy, seconds, phases, missing }) => ({
+        id: address, survey, address, outcome: outcome ?? 'not asked', device: deviceId === null ? '' : (names.get(deviceId) ?? ''), deviceId,
+        credential: credential ?? '', reason: reason ?? '', remedy: remedy ?? '', seconds: (seconds ?? 0) / 1000, phases: phases ?? {}, missing: missing ?? [],
+      }))
+      .sort((x, y) => compareAddresses(x.address, y.address));
+  },
+};
+
+function pluggedIn(kind: PortKind | undefined, link: { device: string; port: string; confidence: string } | undefined, heard: NeighbourFacts | undefined, endpoints: { host: unknown; address: unknown; mac: unknown; maker: unknown; via: unknown }[]): { pluggedIn: string; how: string } {
+  const nameOf = (endpoint: (typeof endpoints)[number]) => String(endpoint.host || endpoint.address || endpoint.mac);
+  const words = { confirmed: 'both ends say so', claimed: 'one end says so', concluded: 'concluded from the forwarding table' } as const;
+  if (link && endpoints.length <= 1) return { pluggedIn: link.device, how: `port ${link.port}, ${words[link.confidence as keyof typeof words]}` };
+  const phone = endpoints.find(({ via }) => via === 'direct');
+  const behind = endpoints.filter(({ via }) => via === 'phone');
+  if (phone && behind.length > 0) return { pluggedIn: `${nameOf(phone)} + ${behind.map(nameOf).join(', ')}`, how: 'phone with a computer behind' };
+  if (endpoints.length > 1) {
+    const wireless = endpoints.filter(({ via }) => via === 'wireless').length;
+    if (wireless > 0) return { pluggedIn: link?.device ?? heard?.systemName ?? 'access point', how: `access point with ${wireless} wireless machines` };
+    return { pluggedIn: `${endpoints.length} machines`, how: 'unmanaged segment, no neighbour' };
+  }
+  const only = endpoints[0];
+  if (only) return { pluggedIn: nameOf(only), how: [only.maker, 'forwarding table'].filter(Boolean).join(', ') };
+  if (heard) return { pluggedIn: heard.systemName || heard.chassisId, how: 'neighbour report' };
+  return { pluggedIn: '', how: kind === 'uplink' ? 'leads to other switches' : '' };
+}
+
+/** Names that phones and the like tell of themselves by LLDP, by their MAC. */
+function hostNames(db: Db, survey: number): Map<string, string> {
+  const names = new Map<string, string>();
+  for (const { content } of factsAsOf<NeighbourFacts>(db, 'neighbour', survey)) {
+    if (content.systemName && content.chassisIdSubtype === 'macAddress') names.set(content.chassisId, shortName(content.systemName));
+  }
+  return names;
+}
+
+function readable(value: unknown): string {
+  if (value === null || value === undefined) return '';
+  if (Array.isArray(value)) return value.map(readable).join(', ');
+  if (typeof value === 'object') return Object.entries(value).map(([name, inner]) => `${name} ${readable(inner)}`).join(', ');
+  return String(value);
+}
+
+function deviceNames(db: Db, survey: number): Map<number, string> {
+  return new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
+}
+
+function latestVolatile(db: Db, survey: number): Map<number, VolatileFacts & { portAges?: Record<string, number> }> {
+  const rows = db.select().from(volatile).where(lte(volatile.surveyId, survey)).orderBy(volatile.surveyId).all();
+  return new Map(rows.map(({ deviceId, body }) => [deviceId, body as VolatileFacts]));
+}
+
+function lastAnswers(db: Db, survey: number): Map<number, number> {
+  const last = new Map<number, number>();
+  for (const { deviceId, surveyId, outcome } of db.select().from(visit).where(lte(visit.surveyId, survey)).orderBy(visit.surveyId).all()) {
+    if (deviceId !== null && (outcome === 'answered' || outcome === 'partial')) last.set(deviceId, surveyId);
+  }
+  return last;
+}
+
+function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const row of rows) {
+    const key = keyOf(row);
+    const list = groups.get(key);
+    if (list) list.push(row);
+    else groups.set(key, [row]);
+  }
+  return groups;
+}

@@ -1,0 +1,86 @@
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { eq, sql } from 'drizzle-orm';
+import { carryOver } from '../core/estate/carryOver';
+import type { DeviceFacts, DeviceReport, SightingFacts } from '../core/estate/facts';
+import type { HarvestPart } from '../core/estate/harvest';
+import { matchIdentity, type KnownIdentity } from '../core/estate/identity';
+import type { Db } from './database';
+import { factsAsOf, writeFacts, type Fact } from './facts';
+import { device, sighting, survey, volatile } from './schema';
+
+export interface Committed {
+  deviceId: number;
+  kind: 'new' | 'known' | 'replaced';
+}
+
+/** Identities of the devices known so far, to be kept current while a survey commits. */
+export class Identities {
+  readonly #known = new Map<number, KnownIdentity>();
+  readonly #latest = new Map<number, DeviceFacts>();
+
+  constructor(db: Db, surveyId: number) {
+    for (const { deviceId, content } of factsAsOf<DeviceFacts>(db, 'device', surveyId)) this.set(deviceId, content);
+  }
+
+  set(id: number, facts: DeviceFacts): void {
+    const { name, address, addresses, serial, engineId, bridgeAddress } = facts;
+    this.#known.set(id, { id, name, address, addresses, serial, engineId, bridgeAddress });
+    this.#latest.set(id, facts);
+  }
+
+  latest(id: number): DeviceFacts | undefined {
+    return this.#latest.get(id);
+  }
+
+  match(facts: DeviceFacts) {
+    return matchIdentity(facts, [...this.#known.values()]);
+  }
+
+  /** The device that was last asked on an address, or else has it. */
+  byAddress(address: string): number | null {
+    const list = [...this.#known.values()];
+    return (list.find((known) => known.address === address) ?? list.find((known) => known.addresses.includes(address)))?.id ?? null;
+  }
+}
+
+/**
+ * Writes one device's report in one transaction: identity, versions, volatile values. A part that was not covered opens rows
+ * but closes none. Doing it again in the same survey changes nothing.
+ */
+export function commitReport(db: Db, surveyId: number, identities: Identities, report: DeviceReport, covered: Set<HarvestPart>, asked: Set<HarvestPart>, answeredBefore: (deviceId: number) => boolean): Committed {
+  return db.transaction((tx) => {
+    const store = tx as unknown as Db;
+    const match = identities.match(report.device);
+    const deviceId = match?.id ?? Number(store.insert(device).values({ firstSurvey: surveyId, credential: report.device.credential }).returning({ id: device.id }).get().id);
+    // asked again on another of its addresses in the same survey: it is counted once, under the first
+    if (match && answeredBefore(deviceId) && identities.latest(deviceId)?.address !== report.device.address) return { deviceId, kind: 'known' };
+    const facts = carryOver(identities.latest(deviceId), report.device, covered, asked);
+    store.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
+    const whole = (part: HarvestPart) => covered.has(part);
+    const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => writeFacts(store, kind, surveyId, deviceId, list, whole(part));
+    write('device', [{ key: 'device', content: facts }], 'system');
+    write('module', report.modules.map((row) => ({ key: row.path, content: row })), 'modules');
+    write('port', report.ports.map((row) => ({ key: row.name, content: row })), 'interfaces');
+    write('address', report.addresses.map((row) => ({ key: row.address, content: row })), 'addresses');
+    write('vlan', report.vlans.map((row) => ({ key: String(row.vlan), content: row })), 'bridge');
+    write('neighbour', report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })), 'lldp');
+    const body = { ...report.volatile, portAges: report.portAges };
+    store.insert(volatile).values({ deviceId, surveyId, body }).onConflictDoUpdate({ target: [volatile.deviceId, volatile.surveyId], set: { body } }).run();
+    if (whole('bridge') || whole('neighbourAddresses')) {
+      const compressed = gzipSync(JSON.stringify(report.sightings));
+      store.insert(sighting).values({ deviceId, surveyId, body: compressed }).onConflictDoUpdate({ target: sighting.deviceId, set: { surveyId, body: compressed } }).run();
+    }
+    identities.set(deviceId, facts);
+    return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };
+  });
+}
+
+/** The newest forwarding and address tables of every device. */
+export function readSightings(db: Db): Map<number, SightingFacts> {
+  return new Map(db.select().from(sighting).all().map(({ deviceId, body }) => [deviceId, JSON.parse(gunzipSync(body).toString('utf8')) as SightingFacts]));
+}
+
+/** Number of the newest survey that is sealed, or 0. */
+export function latestSealed(db: Db): number {
+  return db.select({ id: sql<number>`coalesce(max(${survey.id}), 0)` }).from(survey).where(sql`${survey.sealedAt} is not null`).get()?.id ?? 0;
+}

@@ -1,0 +1,75 @@
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import type { Db } from './database';
+import { job } from './schema';
+
+export type Job = typeof job.$inferSelect;
+
+/** Another survey is queued or running: two at once would write the same facts. */
+export class BusyError extends Error {
+  constructor(readonly jobId: number) {
+    super('A survey is running already: wait until it is sealed, or cancel it.');
+    this.name = 'BusyError';
+  }
+}
+
+/** Queues a survey of a scope. @throws BusyError */
+export function queueSurvey(db: Db, body: { scopeId: number }): number {
+  return db.transaction((tx) => {
+    const busy = tx.select().from(job).where(inArray(job.state, ['queued', 'running'])).all()[0];
+    if (busy) throw new BusyError(busy.id);
+    return tx.insert(job).values({ kind: 'survey', body, state: 'queued', createdAt: new Date().toISOString() }).returning({ id: job.id }).get().id;
+  }, { behavior: 'immediate' });
+}
+
+/** A survey run by the command line holds the same place as a queued one. @throws BusyError */
+export function holdSurvey(db: Db, pid: number): number {
+  return db.transaction((tx) => {
+    const busy = tx.select().from(job).where(inArray(job.state, ['queued', 'running'])).all().find((row) => row.workerPid === null || isAlive(row.workerPid));
+    if (busy) throw new BusyError(busy.id);
+    return tx.insert(job).values({ kind: 'survey', body: {}, state: 'running', workerPid: pid, createdAt: new Date().toISOString() }).returning({ id: job.id }).get().id;
+  }, { behavior: 'immediate' });
+}
+
+export function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The next queued job, marked as this process's own. */
+export function takeJob(db: Db, pid: number): Job | null {
+  return db.transaction((tx) => {
+    const next = tx.select().from(job).where(eq(job.state, 'queued')).orderBy(asc(job.id)).limit(1).get();
+    if (!next) return null;
+    tx.update(job).set({ state: 'running', workerPid: pid }).where(eq(job.id, next.id)).run();
+    return { ...next, state: 'running' as const, workerPid: pid };
+  }, { behavior: 'immediate' });
+}
+
+/** Jobs whose process is gone: they were broken off and are to be resumed or given up. */
+export function abandonedJobs(db: Db): Job[] {
+  return db.select().from(job).where(eq(job.state, 'running')).all().filter(({ workerPid }) => workerPid === null || !isAlive(workerPid));
+}
+
+export function updateJob(db: Db, id: number, change: Partial<Job>): void {
+  db.update(job).set(change).where(eq(job.id, id)).run();
+}
+
+export function readJob(db: Db, id: number): Job | null {
+  return db.select().from(job).where(eq(job.id, id)).get() ?? null;
+}
+
+export function activeJob(db: Db): Job | null {
+  return db.select().from(job).where(inArray(job.state, ['queued', 'running'])).get() ?? null;
+}
+
+export function requestCancel(db: Db, surveyId: number): boolean {
+  return db.update(job).set({ cancelRequested: true }).where(and(eq(job.surveyId, surveyId), inArray(job.state, ['queued', 'running']))).run().changes > 0;
+}
+
+export function lastJob(db: Db, scopeSurveyId: number): Job | null {
+  return db.select().from(job).where(eq(job.surveyId, scopeSurveyId)).get() ?? null;
+}

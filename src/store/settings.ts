@@ -1,0 +1,108 @@
+import { asc, eq, sql } from 'drizzle-orm';
+import type { Credential } from '../core/estate/credential';
+import type { SiteRule } from '../core/estate/interpret';
+import type { ScopeText } from '../core/estate/scope';
+import type { CatalogueRelease } from '../core/firmware/readiness';
+import type { Db, Store } from './database';
+import { catalogueRelease, credential, maker, scope, setting, target } from './schema';
+import { openSecret, sealSecret, vaultKey } from './vault';
+
+/** `sgh-core-1` and `rpw-plat` name their site by what stands before the first hyphen. */
+const defaultSiteRules: SiteRule[] = [{ field: 'name', pattern: '^([a-z]{2,4})-' }];
+
+export function readSiteRules(db: Db): SiteRule[] {
+  const row = db.select().from(setting).where(eq(setting.key, 'siteRules')).get();
+  return (row?.value as SiteRule[] | undefined) ?? defaultSiteRules;
+}
+
+/** What may be shown of a credential: never its secrets. */
+export interface ShownCredential {
+  id: number;
+  name: string;
+  kind: Credential['kind'];
+  user?: string;
+  auth?: string;
+  priv?: string;
+}
+
+export function saveCredential(store: Store, value: Credential): void {
+  const shown = {
+    ...('user' in value && { user: value.user }),
+    ...(value.kind === 'snmp3' && { auth: value.auth?.protocol, priv: value.priv?.protocol }),
+  };
+  const sealed = sealSecret(vaultKey(store.folder), value);
+  const position = (store.db.select({ position: sql<number>`coalesce(max(position), 0)` }).from(credential).get()?.position ?? 0) + 1;
+  store.db.insert(credential).values({ name: value.name, kind: value.kind, position, shown, sealed })
+    .onConflictDoUpdate({ target: credential.name, set: { kind: value.kind, shown, sealed } }).run();
+}
+
+export function listCredentials(db: Db): ShownCredential[] {
+  return db.select().from(credential).orderBy(asc(credential.position)).all()
+    .map(({ id, name, kind, shown }) => ({ id, name, kind: kind as Credential['kind'], ...(shown as object) }));
+}
+
+/** Credentials with their secrets, in the order of `names`; for the engine only. */
+export function openCredentials(store: Store, names: string[]): Credential[] {
+  const key = vaultKey(store.folder);
+  const all = store.db.select().from(credential).orderBy(asc(credential.position)).all();
+  return names.flatMap((name) => {
+    const row = all.find((candidate) => candidate.name === name);
+    return row ? [openSecret(key, row.sealed) as Credential] : [];
+  });
+}
+
+export function deleteCredential(db: Db, id: number): string | null {
+  return db.delete(credential).where(eq(credential.id, id)).returning({ name: credential.name }).get()?.name ?? null;
+}
+
+export function saveScope(db: Db, body: ScopeText): number {
+  return db.insert(scope).values({ name: body.name, body }).onConflictDoUpdate({ target: scope.name, set: { body } }).returning({ id: scope.id }).get().id;
+}
+
+export function listScopes(db: Db): { id: number; scope: ScopeText }[] {
+  return db.select().from(scope).all().map(({ id, body }) => ({ id, scope: body as ScopeText }));
+}
+
+export function deleteScope(db: Db, id: number): string | null {
+  return db.delete(scope).where(eq(scope.id, id)).returning({ name: scope.name }).get()?.name ?? null;
+}
+
+export function readCatalogue(db: Db): CatalogueRelease[] {
+  return db.select().from(catalogueRelease).all().map(({ body }) => body as CatalogueRelease);
+}
+
+export function addRelease(db: Db, release: CatalogueRelease): void {
+  const { vendor, family } = release;
+  db.insert(catalogueRelease).values({ vendor, family, release: release.release, body: release })
+    .onConflictDoUpdate({ target: [catalogueRelease.vendor, catalogueRelease.family, catalogueRelease.release], set: { body: release } }).run();
+}
+
+export interface Target {
+  vendor: string;
+  family: string;
+  release: string;
+  setBy: string;
+  setAt: string;
+}
+
+export function readTargets(db: Db): Target[] {
+  return db.select().from(target).all();
+}
+
+/** Sets the target of a family, or takes it away with null. */
+export function setTarget(db: Db, vendor: string, family: string, release: string | null, setBy: string): void {
+  if (release === null) {
+    db.delete(target).where(sql`vendor = ${vendor} and family = ${family}`).run();
+    return;
+  }
+  const setAt = new Date().toISOString();
+  db.insert(target).values({ vendor, family, release, setBy, setAt }).onConflictDoUpdate({ target: [target.vendor, target.family], set: { release, setBy, setAt } }).run();
+}
+
+export function saveMakers(db: Db, makers: { prefix: string; name: string }[]): void {
+  for (const { prefix, name } of makers) db.insert(maker).values({ prefix: prefix.toLowerCase(), name }).onConflictDoUpdate({ target: maker.prefix, set: { name } }).run();
+}
+
+export function readMakers(db: Db): Map<string, string> {
+  return new Map(db.select().from(maker).all().map(({ prefix, name }) => [prefix, name]));
+}
