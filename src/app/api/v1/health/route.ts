@@ -1,0 +1,6 @@
+export const dynamic = 'force-dynamic';
+
+/** Answers as soon as the application does. */
+export function GET(): Response {
+  return Response.json({ state: 'up' });
+}

@@ -1,0 +1,23 @@
+import type { FieldMistake } from '../../core/estate/scope';
+
+/** What goes wrong with a request, told as an RFC 9457 problem document. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly errors: (FieldMistake & { at?: number; expected?: string })[] = [],
+    readonly headers: Record<string, string> = {},
+  ) {
+    super(title);
+  }
+
+  response(): Response {
+    const { status, title, detail, errors } = this;
+    const type = `/api#${title.toLowerCase().replace(/[^a-z]+/g, '-')}`;
+    return Response.json({ type, title, status, detail, errors }, { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store', ...this.headers } });
+  }
+}
+
+export const notFound = (what: string) => new Problem(404, 'Not found', `There is no ${what}.`);
+export const invalid = (errors: Problem['errors'], detail = 'Some fields need another look.') => new Problem(422, 'Invalid input', detail, errors);

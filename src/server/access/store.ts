@@ -1,0 +1,11 @@
+import { openStore, type Store } from '../../store/database';
+
+const place = globalThis as { bolideStore?: Store };
+
+/** The data folder of this web process, opened once. */
+export function webStore(): Store {
+  const folder = process.env.BOLIDE_DATA;
+  if (!folder) throw new Error('BOLIDE_DATA is not set: start the application with “bolide serve”');
+  place.bolideStore ??= openStore(folder);
+  return place.bolideStore;
+}

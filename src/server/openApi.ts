@@ -1,0 +1,54 @@
+import { thingNames, things } from '../core/things/fields';
+import { contractFields } from './things/contract';
+
+const parameter = (name: string, description: string, schema: object = { type: 'string' }) => ({ name, in: 'query', description, schema });
+
+/** The API's description, OpenAPI 3.1, made from the same lists the API itself uses. */
+export function openApi() {
+  const problem = { description: 'RFC 9457 problem document', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } };
+  const thingPaths = Object.fromEntries(
+    thingNames.flatMap((name) => [
+      [`/${name}`, {
+        get: {
+          summary: `${things[name].title} as of a survey`,
+          parameters: [
+            parameter('survey', 'number of a sealed survey, or latest'), parameter('against', 'survey to compare with: rows carry change and before'),
+            parameter('where', 'filter'), parameter('columns', 'fields, separated by commas'), parameter('sort', 'fields, separated by commas; -field for descending'),
+            parameter('page', 'page, from 1', { type: 'integer', minimum: 1 }), parameter('size', 'rows a page', { type: 'integer', minimum: 1, maximum: 1000 }),
+            parameter('count', 'fields whose values are to be counted'), parameter('format', 'all rows as a file', { enum: ['json', 'ndjson', 'csv', 'xlsx', 'yaml'] }),
+          ],
+          responses: { 200: { description: `{rows, total, survey, against}; a row has ${contractFields[name].join(', ')}` }, 401: problem, 422: problem },
+        },
+      }],
+      [`/${name}/{id}`, { get: { summary: `One of ${name}`, parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }, parameter('survey', 'number of a sealed survey, or latest')], responses: { 200: { description: 'the thing' }, 404: problem } } }],
+    ]),
+  );
+  const write = (summary: string, role: string) => ({ summary: `${summary} (${role})`, requestBody: { content: { 'application/json': { schema: { type: 'object' } } } }, responses: { 200: { description: 'done' }, 403: problem, 422: problem } });
+  const read = (summary: string, role: string) => ({ summary: `${summary} (${role})`, responses: { 200: { description: 'the list' }, 401: problem } });
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Bolide', version: '1', description: 'Everything the interface shows comes through these calls.' },
+    servers: [{ url: '/api/v1' }],
+    paths: {
+      ...thingPaths,
+      '/surveys': { get: read('Surveys, newest first', 'viewer'), post: write('Run a survey of a scope: {scopeId}', 'operator') },
+      '/surveys/{id}': { get: read('How far a survey is', 'viewer') },
+      '/surveys/{id}/events': { get: read('Progress as server-sent events', 'viewer') },
+      '/surveys/{id}/cancel': { post: write('Cancel a running survey', 'operator') },
+      '/scopes': { get: read('Scopes', 'viewer'), post: write('Save a scope', 'operator') },
+      '/scopes/{id}': { delete: write('Delete a scope', 'operator') },
+      '/credentials': { get: read('Credentials, without their secrets', 'operator'), post: write('Save a credential', 'administrator') },
+      '/credentials/{id}': { delete: write('Delete a credential', 'administrator') },
+      '/catalogue': { get: read('Releases', 'viewer'), post: write('Add a release', 'operator') },
+      '/targets': { get: read('Targets', 'viewer'), put: write('Set the target of a family, or take it away with null', 'operator') },
+      '/today': { get: read('What needs attention', 'viewer') },
+      '/people': { get: read('People', 'administrator'), post: write('Add a person', 'administrator') },
+      '/session': { get: read('Who am I', 'anyone'), post: write('Sign in', 'anyone'), delete: write('Sign out', 'anyone') },
+    },
+    components: {
+      securitySchemes: { bearer: { type: 'http', scheme: 'bearer' }, cookie: { type: 'apiKey', in: 'cookie', name: 'bolide-session' } },
+      schemas: { Problem: { type: 'object', properties: { type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' }, errors: { type: 'array', items: { type: 'object' } } } } },
+    },
+    security: [{ bearer: [] }, { cookie: [] }],
+  };
+}

@@ -1,0 +1,77 @@
+import { desc, eq, gt, and, max } from 'drizzle-orm';
+import type { Db } from '../store/database';
+import { activeJob, lastJob } from '../store/jobs';
+import { survey, visit } from '../store/schema';
+
+/** How far a survey is: what the live list and the foot line show. */
+export interface SurveyProgress {
+  id: number;
+  state: string;
+  phase: string;
+  scopeName: string;
+  startedAt: string;
+  sealedAt: string | null;
+  asked: number;
+  done: number;
+  answered: number;
+  silent: number;
+  secondsLeft: number | null;
+  cancelRequested: boolean;
+  error: string | null;
+  summary: unknown;
+}
+
+export interface VisitProgress {
+  address: string;
+  seq: number;
+  state: string;
+  outcome: string | null;
+  credential: string | null;
+  reason: string | null;
+  remedy: string | null;
+  phases: Record<string, number> | null;
+  seconds: number | null;
+  deviceId: number | null;
+}
+
+export function surveyProgress(db: Db, id: number): SurveyProgress | null {
+  const row = db.select().from(survey).where(eq(survey.id, id)).get();
+  if (!row) return null;
+  const visits = db.select({ state: visit.state, outcome: visit.outcome }).from(visit).where(eq(visit.surveyId, id)).all();
+  const done = visits.filter(({ state }) => state === 'done').length;
+  const job = lastJob(db, id);
+  const elapsed = (Date.now() - Date.parse(row.startedAt)) / 1000;
+  return {
+    id, state: row.state, phase: row.phase, scopeName: row.scopeName, startedAt: row.startedAt, sealedAt: row.sealedAt,
+    asked: row.asked, done,
+    answered: visits.filter(({ outcome }) => outcome === 'answered' || outcome === 'partial').length,
+    silent: visits.filter(({ outcome }) => outcome === 'silent').length,
+    secondsLeft: row.state === 'running' && done > 0 ? Math.max(0, Math.round((elapsed / done) * (row.asked - done))) : null,
+    cancelRequested: job?.cancelRequested ?? false,
+    error: job?.error ?? null,
+    summary: row.summary,
+  };
+}
+
+/** Visits written after `seq`, oldest first: a reader that remembers the last number misses none. */
+export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgress[] {
+  return db.select().from(visit).where(and(eq(visit.surveyId, surveyId), gt(visit.seq, seq))).orderBy(visit.seq).limit(2000).all()
+    .map(({ address, seq: number, state, outcome, credential, reason, remedy, phases, seconds, deviceId }) => ({
+      address, seq: number, state, outcome, credential, reason, remedy, phases: phases as Record<string, number> | null, seconds: seconds === null ? null : seconds / 1000, deviceId,
+    }));
+}
+
+/** Past and running surveys, newest first, and the job that is waiting or at work. */
+export function surveyList(db: Db) {
+  const rows = db.select().from(survey).orderBy(desc(survey.id)).limit(500).all();
+  const job = activeJob(db);
+  return {
+    rows: rows.map(({ id, scopeName, state, startedAt, sealedAt, asked, summary }) => ({ id, scopeName, state, startedAt, sealedAt, asked, summary })),
+    total: rows.length,
+    active: job && { jobId: job.id, state: job.state, surveyId: job.surveyId },
+  };
+}
+
+export function newestVisitSeq(db: Db, surveyId: number): number {
+  return db.select({ seq: max(visit.seq) }).from(visit).where(eq(visit.surveyId, surveyId)).get()?.seq ?? 0;
+}

@@ -1,0 +1,102 @@
+import { FilterError } from '../../core/filter/syntax';
+import { things, thingNames, type ThingName } from '../../core/things/fields';
+import { mediaTypes, tableFormats, writeTable, type TableFormat } from '../../deliver/table';
+import type { Store } from '../../store/database';
+import { invalid, notFound, Problem } from '../access/problem';
+import { contractFields, contractRow } from './contract';
+import { surveyNumber } from './moment';
+import { queryThing, SortError, type MarkedRow, type ThingQuery } from './query';
+
+const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count']);
+const largestPage = 1000;
+
+/** `GET /THING?survey&against&where&columns&sort&page&size`: reads the request, asks, answers in the wanted format. */
+export async function answerThing(store: Store, thing: string, parameters: URLSearchParams): Promise<Response> {
+  const name = thingNamed(thing);
+  for (const parameter of parameters.keys()) if (!known.has(parameter)) throw invalid([{ path: parameter, message: `is no parameter: known are ${[...known].join(', ')}` }]);
+  const { survey, against } = momentsOf(store, parameters);
+  const columns = columnsOf(name, parameters.get('columns'));
+  const format = parameters.get('format');
+  if (format !== null && !tableFormats.includes(format as TableFormat)) throw invalid([{ path: 'format', message: `use ${tableFormats.join(', ')}` }]);
+  const query: ThingQuery = {
+    survey, against,
+    where: parameters.get('where') ?? '',
+    sort: (parameters.get('sort') ?? '').split(',').filter(Boolean),
+    page: format ? 1 : whole('page', parameters, 1, 1, 1e9),
+    size: format ? Number.MAX_SAFE_INTEGER : whole('size', parameters, 100, 1, largestPage),
+  };
+  const answer = ask(store, name, query);
+  if (format) {
+    const rows = answer.rows.map((row) => contractRow(name, row, columns));
+    const written = await writeTable(format as TableFormat, rows, things[name].title);
+    return new Response(typeof written === 'string' ? written : new Uint8Array(written), {
+      headers: { 'content-type': mediaTypes[format as TableFormat], 'content-disposition': `attachment; filename="bolide-${name}-survey-${survey}.${format}"`, 'cache-control': 'no-store' },
+    });
+  }
+  const shares = parameters.get('count');
+  return Response.json(
+    {
+      ...answer,
+      rows: columns ? answer.rows.map((row) => ({ id: row.id, ...contractRow(name, row, columns) })) : answer.rows.map((row) => ({ ...row, ...contractRow(name, row) })),
+      ...(shares !== null && { shares: sharesOf(ask(store, name, { ...query, page: 1, size: Number.MAX_SAFE_INTEGER }).rows, columnsOf(name, shares) ?? []) }),
+    },
+    { headers: { 'cache-control': 'no-store' } },
+  );
+}
+
+export function thingNamed(thing: string): ThingName {
+  if (!thingNames.includes(thing as ThingName)) throw notFound(`thing “${thing}”: use ${thingNames.join(', ')}`);
+  return thing as ThingName;
+}
+
+export function momentsOf(store: Store, parameters: URLSearchParams): { survey: number; against: number | null } {
+  const survey = surveyNumber(store.db, parameters.get('survey'));
+  if (survey === null) throw invalid([{ path: 'survey', message: `There is no sealed survey “${parameters.get('survey') ?? ''}”` }]);
+  const wanted = parameters.get('against');
+  const against = wanted ? surveyNumber(store.db, wanted) : null;
+  if (wanted && against === null) throw invalid([{ path: 'against', message: `There is no sealed survey “${wanted}”` }]);
+  return { survey, against };
+}
+
+function columnsOf(name: ThingName, text: string | null): string[] | undefined {
+  if (!text) return undefined;
+  const columns = text.split(',').map((column) => column.trim());
+  const fields = new Set([...contractFields[name], ...things[name].fields.map((field) => field.name)]);
+  const unknown = columns.filter((column) => !fields.has(column));
+  if (unknown.length > 0) throw invalid(unknown.map((column) => ({ path: 'columns', message: `There is no field “${column}”` })));
+  return columns;
+}
+
+function ask(store: Store, name: ThingName, query: ThingQuery) {
+  try {
+    return queryThing(store, name, query);
+  } catch (error) {
+    if (error instanceof FilterError) throw new Problem(422, 'Filter mistake', `${error.message}; expected ${error.expected}`, [{ path: 'where', message: error.message, at: error.at, expected: error.expected }]);
+    if (error instanceof SortError) throw invalid([{ path: 'sort', message: error.message }]);
+    throw error;
+  }
+}
+
+function whole(name: string, parameters: URLSearchParams, fallback: number, low: number, high: number): number {
+  const text = parameters.get(name);
+  if (text === null) return fallback;
+  const value = Number(text);
+  if (!/^\d+$/.test(text) || value < low || value > high) throw invalid([{ path: name, message: `must be a whole number from ${low} to ${high}` }]);
+  return value;
+}
+
+/** How many rows have each value of a field, most first. Gone rows do not count. */
+function sharesOf(rows: MarkedRow[], fields: string[]): Record<string, { value: string; count: number }[]> {
+  return Object.fromEntries(
+    fields.map((field) => {
+      const counts = new Map<string, number>();
+      for (const row of rows) {
+        if (row.change === 'gone') continue;
+        const value = row[field];
+        const text = value === null || value === undefined ? '' : String(value);
+        counts.set(text, (counts.get(text) ?? 0) + 1);
+      }
+      return [field, [...counts].map(([value, count]) => ({ value, count })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
+    }),
+  );
+}

@@ -1,0 +1,70 @@
+import { changedFields } from '../../core/estate/difference';
+import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
+import type { Store } from '../../store/database';
+import { factHistory } from '../../store/facts';
+import { volatile } from '../../store/schema';
+import { and, desc, eq, lte } from 'drizzle-orm';
+import { readSignatures } from '../../store/programFiles';
+import { Calendar } from './moment';
+import { thingRows, type MarkedRow } from './query';
+
+export interface HistoryEntry {
+  survey: number;
+  at: string;
+  words: string;
+  field: string;
+  before: unknown;
+  after: unknown;
+}
+
+/** Everything about one device as of a survey. Null if it was not known then. */
+export function deviceDossier(store: Store, deviceId: string, survey: number) {
+  const device = thingRows(store, 'devices', survey, null).find(({ id }) => id === deviceId);
+  if (!device) return null;
+  const own = (row: MarkedRow) => String(row.deviceId) === deviceId;
+  const name = String(device.name);
+  const signature = readSignatures(store.folder).find(({ id }) => id === signatureOf(store, Number(deviceId)));
+  return {
+    device,
+    modules: thingRows(store, 'modules', survey, null).filter(own),
+    ports: thingRows(store, 'ports', survey, null).filter(own),
+    addresses: thingRows(store, 'addresses', survey, null).filter(own),
+    links: thingRows(store, 'links', survey, null).filter(({ from, to }) => from === name || to === name),
+    readiness: thingRows(store, 'readiness', survey, null).filter(own),
+    storage: storageOf(store, Number(deviceId), survey),
+    faceplate: signature?.faceplate ?? null,
+    history: historyOf(store, Number(deviceId), survey),
+  };
+}
+
+function signatureOf(store: Store, deviceId: number): string {
+  return factHistory<DeviceFacts>(store.db, 'device', deviceId).at(-1)?.content.signature ?? '';
+}
+
+function storageOf(store: Store, deviceId: number, survey: number): unknown[] {
+  const row = store.db.select().from(volatile).where(and(eq(volatile.deviceId, deviceId), lte(volatile.surveyId, survey))).orderBy(desc(volatile.surveyId)).limit(1).get();
+  return (row?.body as { storage?: unknown[] } | undefined)?.storage ?? [];
+}
+
+/** What happened to a device, newest first, in words. */
+function historyOf(store: Store, deviceId: number, survey: number): HistoryEntry[] {
+  const calendar = new Calendar(store.db);
+  const entries: HistoryEntry[] = [];
+  const add = (at: number, words: string, field = '', before: unknown = null, after: unknown = null) => entries.push({ survey: at, at: calendar.momentOf(at), words, field, before, after });
+  const versions = factHistory<DeviceFacts>(store.db, 'device', deviceId).filter(({ fromSurvey }) => fromSurvey <= survey);
+  versions.forEach(({ content, fromSurvey }, at) => {
+    const previous = versions[at - 1];
+    if (!previous) return add(fromSurvey, 'first seen');
+    for (const { field, before, after } of changedFields({ ...previous.content }, { ...content })) {
+      if (field === 'units' || field === 'engineId') continue;
+      add(fromSurvey, field === 'serial' ? 'chassis replaced' : `${field} changed`, field, before, after);
+    }
+  });
+  const started = versions[0]?.fromSurvey ?? 0;
+  for (const { content, fromSurvey, untilSurvey } of factHistory<ModuleFacts>(store.db, 'module', deviceId)) {
+    const what = `${content.name}${content.serial ? ` ${content.serial}` : ''}`;
+    if (fromSurvey > started && fromSurvey <= survey && !content.empty && content.class !== 'chassis' && content.serial) add(fromSurvey, `module ${what} seen`);
+    if (untilSurvey !== null && untilSurvey <= survey && content.serial && content.class !== 'chassis') add(untilSurvey, `module ${what} changed or gone`);
+  }
+  return entries.sort((x, y) => y.survey - x.survey);
+}

@@ -1,0 +1,69 @@
+import type { Store } from '../store/database';
+import { changesBetween, type Change } from '../store/changes';
+import { Calendar, sealedSurveys } from './things/moment';
+import { thingRows } from './things/query';
+
+export interface Attention {
+  kind: 'silent' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'ringSpare';
+  words: string;
+  remedy: string;
+  /** where the proof is */
+  href: string;
+}
+
+/** What is new, changed and silent since the survey before, and what needs a person. */
+export function today(store: Store, survey: number, against: number | null) {
+  const { db } = store;
+  const calendar = new Calendar(db);
+  const before = against ?? calendar.before(survey);
+  const changes: Change[] = survey > 0 && before > 0 && before < survey ? changesBetween(db, before, survey) : [];
+  const devices = survey > 0 ? thingRows(store, 'devices', survey, null) : [];
+  const visits = survey > 0 ? thingRows(store, 'visits', survey, null) : [];
+  const links = survey > 0 ? thingRows(store, 'links', survey, null) : [];
+  const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
+  const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
+  const attention: Attention[] = [
+    ...devices.filter(({ state }) => state === 'silent').map((row) => ({
+      kind: 'silent' as const, words: `${String(row.name)} does not answer, last on ${String(row.address)}`,
+      remedy: 'Look at its uplink and power first; then at its access rules.', href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
+    })),
+    ...devices.filter(({ state }) => state === 'partial').map((row) => ({
+      kind: 'partial' as const, words: `${String(row.name)} stopped answering half-way: ${(row.missing as { part: string }[]).map(({ part }) => part).join(', ')} missing`,
+      remedy: 'What was known stays. Ask again with a longer time limit.', href: `/estate?sel=device:${row.id}`,
+    })),
+    ...visits.filter(({ outcome }) => outcome === 'refused' || outcome === 'failed').map((row) => ({
+      kind: 'refused' as const, words: `${String(row.address)} ${String(row.reason)}`, remedy: String(row.remedy), href: `/survey?past=${survey}&where=${encodeURIComponent(`address=${String(row.address)}`)}`,
+    })),
+    ...links.flatMap((row) => (row.issues as { kind: string; words: string }[]).map((issue) => ({
+      kind: 'mismatch' as const, words: issue.words, remedy: issue.kind === 'oneSided' ? 'Switch LLDP on at that end, or look for something between them.' : 'Set both ends alike.', href: `/map?sel=${encodeURIComponent(`link:${row.id}`)}`,
+    }))),
+    ...readiness.filter(({ verdict }) => verdict === 'blocked').map((row) => ({
+      kind: 'blocked' as const, words: `${String(row.device)} cannot go to ${String(row.target)}: ${String(row.why)}`, remedy: 'Extend it, replace it, or give it another target.', href: `/firmware?where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
+    })),
+  ];
+  const of = (kind: Change['kind'], thing?: string) => changes.filter((change) => change.kind === kind && (thing === undefined || change.thing === thing));
+  return {
+    survey, before,
+    summary: summary?.summary ?? null,
+    sealedAt: summary?.sealedAt ?? null,
+    startedAt: summary?.startedAt ?? null,
+    beforeAt: before > 0 ? calendar.momentOf(before) : null,
+    numbers: {
+      devices: devices.length,
+      answering: devices.filter(({ state }) => state === 'answering').length,
+      newDevices: of('added', 'device').length,
+      replaced: of('replaced').length,
+      changedDevices: new Set(changes.filter(({ kind, deviceId }) => deviceId > 0 && kind === 'changed').map(({ deviceId }) => deviceId)).size,
+      silent: devices.filter(({ state }) => state === 'silent').length,
+    },
+    attention,
+    changes: changes.map((change) => ({ ...change, before: plain(change.before), after: plain(change.after) })),
+  };
+}
+
+function plain(value: unknown): string {
+  if (value === null || value === undefined) return '';
+  if (Array.isArray(value)) return value.map(plain).join(', ');
+  if (typeof value === 'object') return 'words' in value ? String(value.words) : Object.values(value).map(plain).join(' ');
+  return String(value);
+}
