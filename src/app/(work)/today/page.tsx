@@ -1,0 +1,7 @@
+import { TodayWorkspace } from '@/ui/today/TodayWorkspace';
+
+export const metadata = { title: 'Today' };
+
+export default function TodayPage() {
+  return <TodayWorkspace />;
+}

@@ -1,0 +1,27 @@
+import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
+import type { Metadata } from 'next';
+import { cookies, headers } from 'next/headers';
+import type { ReactNode } from 'react';
+import '@fontsource-variable/archivo/wdth.css';
+import '@fontsource-variable/jetbrains-mono/index.css';
+import '@/ui/theme/tokens.css';
+import { Providers } from '@/ui/frame/Providers';
+import { ThemeRegistry } from '@/ui/theme/ThemeRegistry';
+
+export const metadata: Metadata = { title: { default: 'Bolide', template: '%s · Bolide' } };
+
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const nonce = (await headers()).get('x-nonce') ?? undefined;
+  const theme = (await cookies()).get('bolide-theme')?.value === 'night' ? 'night' : 'day';
+  return (
+    <html lang="en" data-theme={theme} suppressHydrationWarning>
+      <body>
+        <AppRouterCacheProvider options={{ key: 'bolide', ...(nonce && { nonce }) }}>
+          <ThemeRegistry initial={theme}>
+            <Providers>{children}</Providers>
+          </ThemeRegistry>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

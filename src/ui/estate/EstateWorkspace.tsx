@@ -1,0 +1,98 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import { useView } from '../frame/useView';
+import type { ThingRow } from '../kit/api';
+import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
+import { DataTable, useThingPage } from '../kit/DataTable';
+import { DeviceDossier } from '../kit/DeviceDossier';
+import { FilterField } from '../kit/FilterField';
+import { deviceGlyph, Glyph } from '../kit/Glyph';
+import { Panel } from '../kit/Panel';
+import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+
+const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
+  { of: 'devices', hint: 'a name, address or serial; role=switch site=RPW', pictures: ['release', 'site', 'role'] },
+  { of: 'modules', hint: 'a serial or model; class=powerSupply', pictures: ['class', 'model', 'vendor'] },
+  { of: 'endpoints', hint: 'a MAC, address or host; vlan=30', pictures: ['vlan', 'maker', 'via'] },
+  { of: 'vlans', hint: 'a number or name', pictures: [] },
+  { of: 'addresses', hint: '10.72.4.0/24 as address:10.72.4.0/24', pictures: [] },
+  { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['kind', 'thing', 'field'] },
+];
+
+/** What do we have? Tables of devices, modules, endpoints, VLANs, addresses and changes, with the dossier beside them. */
+export function EstateWorkspace() {
+  const view = useView();
+  const router = useRouter();
+  const { of: thing, hint, pictures } = subviews.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: subviews[0]?.hint ?? '', pictures: subviews[0]?.pictures ?? [] };
+  const { columns, chosen, choose } = useColumns(thing);
+  const request = { survey: view.survey, against: view.against, where: view.where };
+  const summary = useThingPage(thing, { ...request, size: 1, count: pictures });
+  const deviceId = deviceOf(view.sel);
+  const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
+  const select = (row: ThingRow) => view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${thing.replace(/s$/, '')}:${row.id}` });
+  const open = (row: ThingRow) => {
+    const id = thing === 'devices' ? row.id : row.deviceId;
+    if (id) router.push(view.href(`/estate/${String(id)}`));
+  };
+  const { counts } = summary.data ?? {};
+  const panelDevice = thing === 'devices' ? deviceId : panelOf(view.sel);
+  return (
+    <div className="area">
+      <main className="work">
+        <div className="titleline">
+          <h1>{things[thing].title}</h1>
+          <span className="quiet" aria-live="polite">{summary.data?.total ?? ''}</span>
+          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint={hint} />
+          <ColumnChooser thing={thing} chosen={chosen} choose={choose} />
+          <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
+          {counts && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
+        </div>
+        <nav className="subviews" aria-label="Tables">
+          {subviews.map(({ of }) => <Link key={of} href={view.href('/estate', { of: of === 'devices' ? null : of, sel: null })} aria-current={of === thing ? 'page' : undefined}>{things[of].title}</Link>)}
+        </nav>
+        {pictures.length > 0 && (
+          <div className="pictures">
+            {pictures.map((field) => (
+              <BarChart
+                key={field} title={`by ${(things[thing].fields.find(({ name }) => name === field)?.label ?? field).toLowerCase()}`}
+                bars={(summary.data?.shares?.[field] ?? []).map(({ value, count }) => ({ value, count }))}
+                chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })}
+              />
+            ))}
+          </div>
+        )}
+        <DataTable
+          key={thing} thing={thing} label={things[thing].title} request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          selected={selected} onSelect={select} onOpen={open}
+          {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
+          cell={(row, field) => cellOf(thing, row, field, view.href)}
+          empty={<EmptyTable thing={thing} where={view.where} onEmpty={() => view.set({ where: null })} />}
+        />
+      </main>
+      {panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
+    </div>
+  );
+}
+
+const deviceOf = (sel: string | null) => /^device:(\d+)$/.exec(sel ?? '')?.[1] ?? null;
+
+/** Modules and addresses belong to a device: their dossier is its. */
+const panelOf = (sel: string | null) => /^(?:module|addresse):(\d+):/.exec(sel ?? '')?.[1] ?? deviceOf(sel);
+
+function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: ReturnType<typeof useView>['href']) {
+  if (thing === 'endpoints' && field.name === 'port' && row.deviceId) {
+    return <Link href={href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })} className="mono">{String(row.port)}</Link>;
+  }
+  if (thing === 'devices' && field.name === 'role') return row.before?.role === undefined ? <span className="quiet">{String(row.role).replaceAll('-', ' ')}</span> : undefined;
+  return undefined;
+}
+
+function EmptyTable({ thing, where, onEmpty }: { thing: ThingName; where: string; onEmpty: () => void }) {
+  const view = useView();
+  if (where) return <><h2>Nothing fits this filter</h2><p className="quiet">Other words may, or another survey on the time strip. <button type="button" className="textlink" onClick={onEmpty}>Empty the filter</button></p></>;
+  if (thing === 'changes') return <><h2>Nothing changed</h2><p className="quiet">Against the survey before, or the one you compare with, nothing is different.</p></>;
+  return <><h2>Nothing is known yet</h2><p className="quiet">No survey has found any {things[thing].title.toLowerCase()}. <Link href={view.href('/survey')}>Run the first survey</Link>: give it address ranges and a credential.</p></>;
+}

@@ -1,0 +1,159 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { compareReleases } from '@/core/firmware/release';
+import { verdicts, type CatalogueRelease } from '@/core/firmware/readiness';
+import { formatBytes, parseQuantity } from '@/core/values/quantity';
+import { useView } from '../frame/useView';
+import { ApiProblem, call } from '../kit/api';
+import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
+import { DataTable, useThingPage } from '../kit/DataTable';
+import { DeviceDossier } from '../kit/DeviceDossier';
+import { FilterField } from '../kit/FilterField';
+import { Glyph, verdictGlyph } from '../kit/Glyph';
+import { Panel } from '../kit/Panel';
+import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+
+const verdictColours: Record<string, string> = { ready: 'var(--good)', 'already there': 'var(--lagoon)', 'ready after': 'var(--caution)', blocked: 'var(--bad)', unknown: 'var(--idle)' };
+
+interface Target { vendor: string; family: string; release: string; setBy: string; setAt: string }
+
+/** Which devices may go to their target release, and why others may not. */
+export function FirmwareWorkspace() {
+  const view = useView();
+  const { columns, chosen, choose } = useColumns('readiness');
+  const [editing, setEditing] = useState(false);
+  const request = { survey: view.survey, where: view.where };
+  const summary = useThingPage('readiness', { ...request, size: 1, count: ['verdict', 'family', 'site'] });
+  const shares = summary.data?.shares ?? {};
+  const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
+  const verdictBars = verdicts.flatMap((verdict) => (shares.verdict ?? []).filter(({ value }) => value === verdict).map(({ value, count }) => ({ value, count, ...(verdictColours[value] && { colour: verdictColours[value] }) })));
+  return (
+    <div className="area">
+      <main className="work">
+        <div className="titleline">
+          <h1>Firmware</h1>
+          <span className="quiet" aria-live="polite" style={{ whiteSpace: 'nowrap' }}>{summary.data && `${summary.data.total} with a target`}</span>
+          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="verdict=blocked; current<7.4.12b" />
+          <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button>
+          <ColumnChooser thing="readiness" chosen={chosen} choose={choose} />
+          <ExportMenu thing="readiness" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
+        </div>
+        <div className="pictures">
+          <BarChart title="by verdict" bars={verdictBars} most={5} chosen={chosenTerm(view.where, 'verdict')} onChoose={(value) => view.set({ where: withTerm(view.where, 'verdict', value) })} />
+          {(['family', 'site'] as const).map((field) => (
+            <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })} />
+          ))}
+        </div>
+        <DataTable
+          thing="readiness" label="Readiness" request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          selected={deviceId} onSelect={(row) => view.set({ sel: `device:${row.id}` })}
+          glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}
+          empty={view.where ? <><h2>Nothing fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></> : <><h2>No target is set yet</h2><p className="quiet">Choose the release a family should run; every device of it is then judged. <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button></p></>}
+        />
+      </main>
+      {deviceId && <Panel label="Dossier"><DeviceDossier id={deviceId} /></Panel>}
+      <CatalogueDialog open={editing} onClose={() => setEditing(false)} />
+    </div>
+  );
+}
+
+function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const client = useQueryClient();
+  const catalogue = useQuery({ queryKey: ['catalogue'], enabled: open, queryFn: () => call<{ rows: CatalogueRelease[] }>('catalogue') });
+  const targets = useQuery({ queryKey: ['targets'], enabled: open, queryFn: () => call<{ rows: Target[] }>('targets') });
+  const [problem, setProblem] = useState<string | null>(null);
+  const families = [...new Map((catalogue.data?.rows ?? []).map(({ vendor, family }) => [`${vendor} ${family}`, { vendor, family }])).values()].sort((x, y) => (x.vendor + x.family < y.vendor + y.family ? -1 : 1));
+  const releasesOf = (vendor: string, family: string) => (catalogue.data?.rows ?? []).filter((entry) => entry.vendor === vendor && entry.family === family).sort((x, y) => compareReleases(y.release, x.release));
+  const set = async (vendor: string, family: string, release: string | null) => {
+    setProblem(null);
+    try {
+      await call('targets', { method: 'PUT', body: { vendor, family, release } });
+    } catch (error) {
+      setProblem((error as ApiProblem).detail);
+    }
+    await Promise.all([client.invalidateQueries({ queryKey: ['targets'] }), client.invalidateQueries({ queryKey: ['thing'] }), client.invalidateQueries({ queryKey: ['dossier'] })]);
+  };
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="md" aria-labelledby="catalogue-title">
+      <DialogTitle id="catalogue-title">Targets and catalogue</DialogTitle>
+      <DialogContent>
+        {problem && <div className="notice bad" role="alert">{problem}</div>}
+        {families.map(({ vendor, family }) => {
+          const target = targets.data?.rows.find((row) => row.vendor === vendor && row.family === family);
+          return (
+            <section key={`${vendor} ${family}`} className="section">
+              <h3>{vendor} {family}
+                <label className="small" style={{ fontWeight: 400 }}>target{' '}
+                  <select aria-label={`Target of ${vendor} ${family}`} value={target?.release ?? ''} onChange={(event) => void set(vendor, family, event.target.value || null)} style={{ font: 'inherit', background: 'var(--panel)', color: 'var(--ink)', border: '1px solid var(--line)', padding: '2px 4px' }}>
+                    <option value="">none</option>
+                    {releasesOf(vendor, family).map(({ release }) => <option key={release}>{release}</option>)}
+                  </select>
+                </label>
+              </h3>
+              <table className="plain">
+                <thead><tr><th>Release</th><th>Published</th><th>Memory</th><th>Free flash</th><th>From at least</th><th>Boot code</th><th>Not for</th></tr></thead>
+                <tbody>{releasesOf(vendor, family).map((entry) => (
+                  <tr key={entry.release}>
+                    <td className="mono">{entry.release}</td><td>{entry.published}</td><td>{entry.minimumMemoryBytes === null ? '–' : formatBytes(entry.minimumMemoryBytes)}</td>
+                    <td>{entry.neededFlashBytes === null ? '–' : formatBytes(entry.neededFlashBytes)}</td><td className="mono">{entry.minimumFrom ?? '–'}</td><td className="mono">{entry.minimumBoot ?? '–'}</td><td>{entry.excludedModels.join(', ') || '–'}</td>
+                  </tr>
+                ))}</tbody>
+              </table>
+            </section>
+          );
+        })}
+        <AddRelease onAdded={() => void client.invalidateQueries({ queryKey: ['catalogue'] })} />
+      </DialogContent>
+      <DialogActions><Button variant="contained" onClick={onClose}>Done</Button></DialogActions>
+    </Dialog>
+  );
+}
+
+const emptyRelease = { vendor: '', family: '', release: '', published: '', memory: '', flash: '', minimumFrom: '', minimumBoot: '', excluded: '' };
+
+function AddRelease({ onAdded }: { onAdded: () => void }) {
+  const [form, setForm] = useState(emptyRelease);
+  const [mistakes, setMistakes] = useState<Record<string, string>>({});
+  const field = (name: keyof typeof emptyRelease, label: string, hint = '') => (
+    <TextField label={label} value={form[name]} error={Boolean(mistakes[name])} helperText={mistakes[name] ?? hint} onChange={(event) => setForm({ ...form, [name]: event.target.value })} />
+  );
+  const size = (text: string) => (text.trim() === '' ? null : parseQuantity(text, 'bytes'));
+  const save = async () => {
+    const found: Record<string, string> = {};
+    for (const name of ['memory', 'flash'] as const) if (form[name].trim() !== '' && size(form[name]) === null) found[name] = 'Write a size like 512M or 2G';
+    setMistakes(found);
+    if (Object.keys(found).length > 0) return;
+    try {
+      await call('catalogue', { method: 'POST', body: {
+        vendor: form.vendor, family: form.family, release: form.release, published: form.published, minimumMemoryBytes: size(form.memory), neededFlashBytes: size(form.flash),
+        minimumFrom: form.minimumFrom || null, minimumBoot: form.minimumBoot || null, excludedModels: form.excluded.split(',').map((model) => model.trim()).filter(Boolean), image: '',
+      } });
+      setForm(emptyRelease);
+      onAdded();
+    } catch (error) {
+      const problem = error as ApiProblem;
+      setMistakes(problem.errors.length > 0 ? Object.fromEntries(problem.errors.map(({ path, message }) => [path, message])) : { release: problem.detail });
+    }
+  };
+  return (
+    <section className="section">
+      <h3>Add a release</h3>
+      <div className="form" style={{ marginTop: 8 }}>
+        <div className="pair">{field('vendor', 'Maker')}{field('family', 'Family')}</div>
+        <div className="pair">{field('release', 'Release')}{field('published', 'Published', 'like 2026-11-23')}</div>
+        <div className="pair">{field('memory', 'Memory at least', 'like 512M or 2G; empty if any')}{field('flash', 'Free flash needed', 'like 96M; empty if any')}</div>
+        <div className="pair">{field('minimumFrom', 'From at least', 'release from which one may go directly')}{field('minimumBoot', 'Boot code at least')}</div>
+        {field('excluded', 'Not for these models', 'separated by commas')}
+        <div><Button variant="outlined" onClick={() => void save()}>Add to the catalogue</Button></div>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,30 @@
+'use client';
+
+import { useSurveys, sealedOf } from './useSurveys';
+import { useView } from './useView';
+import { Glyph } from '../kit/Glyph';
+import { ago } from '../kit/format';
+import Link from 'next/link';
+
+/** What runs, how old the answer is, what is chosen, and the keys that matter. */
+export function FootLine({ onKeys }: { onKeys: () => void }) {
+  const { data, error } = useSurveys();
+  const view = useView();
+  const sealed = sealedOf(data);
+  const viewing = sealed.find(({ id }) => String(id) === view.survey) ?? sealed.at(-1);
+  const running = data?.rows.find(({ state }) => state === 'running');
+  return (
+    <footer className="footline">
+      {error ? <span role="alert"><Glyph name="fault" /> no connection to the application; trying again</span>
+      : running ? <Link href={view.href('/survey')}><Glyph name="silent" /> survey {running.id} of {running.scopeName} is running</Link>
+      : viewing ? <span><Glyph name="up" /> Survey {viewing.id} {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} {ago(viewing.sealedAt ?? viewing.startedAt)}, {viewing.summary?.addresses.answered ?? 0} of {viewing.summary?.addresses.asked ?? 0} addresses answered</span>
+      : <span>nothing surveyed yet</span>}
+      {view.sel && <span>selected: {view.sel.replace(/^[a-z]+:/, (kind) => `${kind.slice(0, -1)} `).slice(0, 60)}</span>}
+      <span className="keys">
+        <span><kbd>/</kbd> filter</span>
+        <span><kbd>.</kbd> compare</span>
+        <button type="button" className="textlink" style={{ color: 'inherit' }} onClick={onKeys}><kbd>?</kbd> keys</button>
+      </span>
+    </footer>
+  );
+}

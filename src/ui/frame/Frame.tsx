@@ -1,0 +1,78 @@
+'use client';
+
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { useState, type ReactNode } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { call } from '../kit/api';
+import { Mark } from '../kit/Mark';
+import { useThemeChoice } from '../theme/ThemeRegistry';
+import { FootLine } from './FootLine';
+import { GoTo } from './GoTo';
+import { TimeStrip } from './TimeStrip';
+import { useView } from './useView';
+import { workspaces } from './workspaces';
+
+const keys = [
+  ['/', 'to the filter; Escape empties it'],
+  ['Ctrl K', 'go to anything'],
+  ['↑ ↓', 'from row to row; Enter opens the dossier'],
+  ['[ ]', 'survey before, survey after'],
+  ['.', 'compare with the survey before, or stop comparing'],
+  ['Escape', 'close the panel'],
+  ['?', 'this list'],
+] as const;
+
+/** What is the same on every screen: header, time strip, work area, foot line. */
+export function Frame({ person, children }: { person: { name: string; role: string }; children: ReactNode }) {
+  const path = usePathname();
+  const view = useView();
+  const [goingTo, setGoingTo] = useState(false);
+  const [showingKeys, setShowingKeys] = useState(false);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const { name, choose } = useThemeChoice();
+  useHotkeys('ctrl+k, meta+k', (event) => {
+    event.preventDefault();
+    setGoingTo(true);
+  }, { enableOnFormTags: true });
+  useHotkeys('shift+slash', () => setShowingKeys(true));
+  useHotkeys('escape', () => view.set({ sel: null }));
+  const signOut = async () => {
+    await call('session', { method: 'DELETE' });
+    window.location.assign('/login');
+  };
+  return (
+    <div className="frame">
+      <header className="header">
+        <Link href={view.href('/today')} className="brand"><Mark />Bolide</Link>
+        <nav className="workspaces" aria-label="Workspaces">
+          {workspaces.map((workspace) => (
+            <Link key={workspace.path} href={view.href(workspace.path)} aria-current={path.startsWith(workspace.path) ? 'page' : undefined}>{workspace.name}</Link>
+          ))}
+        </nav>
+        <button type="button" className="goto" aria-keyshortcuts="Control+K" onClick={() => setGoingTo(true)}>Go to… <kbd>Ctrl K</kbd></button>
+        <button type="button" className="textlink" style={{ color: 'var(--ink-2)' }} aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>{person.name}</button>
+        <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+          <MenuItem dense disabled>{person.role}</MenuItem>
+          <MenuItem dense onClick={() => choose(name === 'day' ? 'night' : 'day')}>{name === 'day' ? 'Night theme' : 'Day theme'}</MenuItem>
+          <MenuItem dense onClick={() => void signOut()}>Sign out</MenuItem>
+        </Menu>
+      </header>
+      <TimeStrip />
+      {children}
+      <FootLine onKeys={() => setShowingKeys(true)} />
+      <GoTo open={goingTo} onClose={() => setGoingTo(false)} />
+      <Dialog open={showingKeys} onClose={() => setShowingKeys(false)} maxWidth="xs" aria-labelledby="keys-title">
+        <DialogTitle id="keys-title">Keys</DialogTitle>
+        <DialogContent>
+          <dl className="facts">{keys.map(([key, words]) => [<dt key={key}><kbd>{key}</kbd></dt>, <dd key={words}>{words}</dd>])}</dl>
+        </DialogContent>
+      </Dialog>
+    </div>
+  );
+}

@@ -1,0 +1,89 @@
+'use client';
+
+import { max, scaleSqrt, scaleTime } from 'd3';
+import { useEffect, useRef, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { day, moment } from '../kit/format';
+import { sealedOf, useSurveys } from './useSurveys';
+import { useView } from './useView';
+
+/** The surveys on a true time axis; tick height is how much changed. A click views, Shift+click compares. */
+export function TimeStrip() {
+  const { data } = useSurveys();
+  const view = useView();
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1100);
+  useEffect(() => {
+    if (!box.current) return undefined;
+    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width - 150));
+    observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+  const sealed = sealedOf(data);
+  const latest = sealed.at(-1);
+  const viewing = sealed.find(({ id }) => String(id) === view.survey) ?? latest;
+  const against = sealed.find(({ id }) => String(id) === view.against);
+  const at = sealed.findIndex(({ id }) => id === viewing?.id);
+
+  const go = (index: number) => {
+    const next = sealed[Math.max(0, Math.min(sealed.length - 1, index))];
+    if (next) view.set({ survey: next.id === latest?.id ? null : String(next.id), ...(view.against === String(next.id) && { against: null }) });
+  };
+  const compare = (id: number) => view.set({ against: view.against === String(id) || id === viewing?.id ? null : String(id) });
+  useHotkeys('[', () => go(at - 1), [at, sealed.length]);
+  useHotkeys(']', () => go(at + 1), [at, sealed.length]);
+  useHotkeys('.', () => {
+    const previous = sealed[at - 1];
+    if (against) view.set({ against: null });
+    else if (previous) compare(previous.id);
+  }, [at, against, sealed.length]);
+
+  if (!viewing) {
+    return <div className="strip" ref={box}><div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>No survey has been sealed yet: the time strip begins with the first one.</div></div>;
+  }
+  const first = new Date(sealed[0]?.startedAt ?? viewing.startedAt);
+  const last = new Date(latest?.startedAt ?? viewing.startedAt);
+  const x = scaleTime().domain(first.getTime() === last.getTime() ? [new Date(first.getTime() - 86_400_000), new Date(last.getTime() + 86_400_000)] : [first, last]).range([24, Math.max(200, width - 66)]);
+  const height = scaleSqrt().domain([0, max(sealed, ({ summary }) => summary?.changes ?? 0) || 1]).range([3, 18]);
+  let labelledUntil = -Infinity;
+  return (
+    <div className="strip" ref={box} role="group" aria-label="Time strip">
+      <div className="moment small">
+        <span className="quiet">{viewing.id === latest?.id ? 'viewing the latest' : 'viewing'}</span>
+        <b title={viewing.startedAt}>{moment(viewing.startedAt)}</b>
+      </div>
+      <svg height="40" width={Math.max(200, width)} role="group" aria-label="Surveys">
+        <line x1="0" x2={width - 16} y1="26.5" y2="26.5" stroke="var(--ink-3)" opacity="0.5" />
+        {against && <rect x={Math.min(x(new Date(against.startedAt)), x(new Date(viewing.startedAt)))} width={Math.abs(x(new Date(viewing.startedAt)) - x(new Date(against.startedAt)))} y="25.5" height="3" fill="var(--ember)" />}
+        {sealed.map((survey) => {
+          const place = x(new Date(survey.startedAt));
+          const tall = height(survey.summary?.changes ?? 0);
+          const labelled = place - labelledUntil > 52;
+          if (labelled) labelledUntil = place;
+          const isViewing = survey.id === viewing.id;
+          const isAgainst = survey.id === against?.id;
+          return (
+            <g
+              key={survey.id} className="tick" role="button" tabIndex={0}
+              aria-label={`Survey ${survey.id}, ${moment(survey.startedAt)}, ${survey.summary?.changes ?? 0} changes${isViewing ? ', viewing' : ''}${isAgainst ? ', compared with' : ''}`}
+              onClick={(event) => (event.shiftKey ? compare(survey.id) : go(sealed.indexOf(survey)))}
+              onKeyDown={(event) => {
+                if (event.key !== 'Enter' && event.key !== ' ') return;
+                event.preventDefault();
+                if (event.shiftKey) compare(survey.id);
+                else go(sealed.indexOf(survey));
+              }}
+            >
+              <title>{`Survey ${survey.id}, ${moment(survey.startedAt)}: ${survey.summary?.changes ?? 0} changes. Click views it, Shift+click compares with it.`}</title>
+              <rect className="hit" x={place - 14} y="2" width="52" height="36" fill="transparent" />
+              <rect x={place - 2.5} y={26 - tall} width="5" height={tall} fill="var(--ink-3)" opacity="0.55" />
+              {isAgainst && <circle cx={place} cy="27" r="5.2" fill="var(--sunken)" stroke="var(--lagoon)" strokeWidth="2.2" />}
+              {isViewing && <circle cx={place} cy="27" r="6" fill="var(--ember)" />}
+              {labelled && <text x={place + 9} y="21" fontSize="11" fill="var(--ink-3)">{day(survey.startedAt)}</text>}
+            </g>
+          );
+        })}
+      </svg>
+    </div>
+  );
+}

@@ -1,0 +1,59 @@
+'use client';
+
+import { usePathname, useSearchParams } from 'next/navigation';
+import { useCallback, useMemo } from 'react';
+
+/** What is looked at, kept in the address of the page so that another person can open it. */
+export interface View {
+  survey: string | null;
+  against: string | null;
+  where: string;
+  sort: string;
+  /** `device:12`, `port:12:U1`, `link:…`, `endpoint:02:…` */
+  sel: string | null;
+  /** sub-view or extra of a workspace */
+  of: string | null;
+  device: string | null;
+  past: string | null;
+}
+
+export type ViewChange = Partial<Record<keyof View, string | null>>;
+
+export function useView(): View & { set: (change: ViewChange) => void; href: (path: string, change?: ViewChange) => string } {
+  const parameters = useSearchParams();
+  const path = usePathname();
+  const set = useCallback(
+    (change: ViewChange) => {
+      const next = new URLSearchParams(window.location.search);
+      for (const [name, value] of Object.entries(change)) {
+        if (value === null || value === undefined || value === '') next.delete(name);
+        else next.set(name, value);
+      }
+      const text = next.toString();
+      window.history.replaceState(null, '', text ? `${path}?${text}` : path);
+    },
+    [path],
+  );
+  /** A link that keeps the moment viewed and the selection. */
+  const href = useCallback(
+    (to: string, change: ViewChange = {}) => {
+      const [bare = to, query = ''] = to.split('?');
+      const next = new URLSearchParams(query);
+      for (const name of ['survey', 'against', 'sel'] as const) {
+        const value = change[name] === undefined ? parameters.get(name) : change[name];
+        if (value && !next.has(name)) next.set(name, value);
+      }
+      for (const name of ['where', 'sort', 'of', 'device', 'past'] as const) if (change[name]) next.set(name, change[name]);
+      const text = next.toString();
+      return text ? `${bare}?${text}` : bare;
+    },
+    [parameters],
+  );
+  return useMemo(
+    () => ({
+      survey: parameters.get('survey'), against: parameters.get('against'), where: parameters.get('where') ?? '', sort: parameters.get('sort') ?? '',
+      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), set, href,
+    }),
+    [parameters, set, href],
+  );
+}

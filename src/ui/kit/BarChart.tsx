@@ -1,0 +1,43 @@
+'use client';
+
+import { max, scaleLinear } from 'd3';
+
+export interface Bar {
+  value: string;
+  label?: string;
+  count: number;
+  colour?: string;
+}
+
+/** Small exact bars with the number written; a click narrows to that value, a second one takes it back. */
+export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: string; bars: Bar[]; chosen: string | null; onChoose: (value: string | null) => void; most?: number }) {
+  const shown = bars.slice(0, most);
+  const hidden = bars.slice(most).reduce((sum, { count }) => sum + count, 0);
+  const width = scaleLinear().domain([0, max(bars, ({ count }) => count) ?? 1]).range([0, 74]);
+  return (
+    <div className="picture" role="group" aria-label={title}>
+      <h3>{title}</h3>
+      {shown.map(({ value, label, count, colour }) => (
+        <button key={value} type="button" aria-pressed={chosen === value} title={`${label ?? (value || 'none')}: ${count}`} onClick={() => onChoose(chosen === value ? null : value)}>
+          <span>{label ?? (value || 'none')}</span>
+          <span className="bar"><i style={{ width: `${width(count)}%`, background: colour ?? 'var(--lagoon)' }} />{count}</span>
+        </button>
+      ))}
+      {hidden > 0 && <div className="small quiet">and {hidden} more</div>}
+    </div>
+  );
+}
+
+/** Puts `field="value"` into a filter, or takes it out. */
+export function withTerm(where: string, field: string, value: string | null): string {
+  const without = where.replace(new RegExp(`(^|\\s)${field}=("[^"]*"|\\S+)`, 'g'), ' ').replace(/\s+/g, ' ').trim();
+  if (value === null) return without;
+  const term = `${field}=${/^[\w.-]+$/.test(value) ? value : `"${value}"`}`;
+  return without ? `${without} ${term}` : term;
+}
+
+/** The value that a filter has chosen for a field, if any. */
+export function chosenTerm(where: string, field: string): string | null {
+  const match = new RegExp(`(?:^|\\s)${field}=(?:"([^"]*)"|(\\S+))`).exec(where);
+  return match ? (match[1] ?? match[2] ?? null) : null;
+}

@@ -1,0 +1,217 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { formatBytes, formatAge } from '@/core/values/quantity';
+import { useView } from '../frame/useView';
+import { call, type ApiProblem, type ThingRow } from './api';
+import { cellText, moment } from './format';
+import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
+
+interface Storage { name: string; kind: string; sizeBytes: number; usedBytes: number }
+interface History { survey: number; at: string; words: string; field: string; before: unknown; after: unknown }
+
+export interface Dossier {
+  device: ThingRow & { name: string };
+  modules: ThingRow[];
+  ports: ThingRow[];
+  addresses: ThingRow[];
+  links: ThingRow[];
+  readiness: ThingRow[];
+  storage: Storage[];
+  faceplate: { rows: 1 | 2; groupOf?: number } | null;
+  history: History[];
+}
+
+export function useDossier(id: string | null) {
+  const { survey } = useView();
+  return useQuery<Dossier, ApiProblem>({
+    queryKey: ['dossier', id, survey], enabled: id !== null,
+    queryFn: ({ signal }) => call<Dossier>(`devices/${id}${survey ? `?survey=${survey}` : ''}`, { signal }),
+  });
+}
+
+/** Everything about a device, short for the panel, whole on its own page. */
+export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
+  const { data, error } = useDossier(id);
+  const view = useView();
+  if (error) return <p role="alert">{error.detail} It may have come later, or another survey saw it.</p>;
+  if (!data) return <p className="quiet">reading the dossier…</p>;
+  const { device } = data;
+  const text = (field: string) => String(device[field] ?? '');
+  const missing = (device.missing as { part: string; reason: string }[] | undefined) ?? [];
+  return (
+    <>
+      <div className="small quiet">{text('role').replaceAll('-', ' ')}{text('site') && ` at ${text('site')}`}{text('location') && `, ${text('location')}`}</div>
+      <h2>{device.name}</h2>
+      <dl className="facts">
+        <dt>State</dt>
+        <dd><span className="state"><Glyph name={deviceGlyph(device.state)} />{text('state')}{device.state === 'answering' && device.askedSeconds !== null ? `, ${Number(device.askedSeconds).toFixed(2)} s` : device.state === 'silent' ? `, last answered ${moment(text('lastAnswered'))}` : ''}</span></dd>
+        {missing.map(({ part, reason }) => [<dt key={part}>Missing</dt>, <dd key={reason}>{part}: {reason}. What was known stays.</dd>])}
+        <dt>Unit</dt><dd>{[text('vendor'), text('model')].filter(Boolean).join(' ')} {device.serial ? <span className="mono">{text('serial')}</span> : <span className="quiet">no serial told</span>}</dd>
+        <dt>Release</dt>
+        <dd>
+          <span className="mono">{text('release') || '–'}</span>
+          {data.readiness.map((row) => (
+            <span key={row.id} className="quiet"> target <span className="mono">{String(row.target)}</span>, <Link href={view.href('/firmware', { where: `device="${device.name}"` })}>{String(row.verdict)}</Link></span>
+          ))}
+        </dd>
+        <dt>Address</dt><dd className="mono">{text('address')}</dd>
+        {device.uptimeSeconds !== null && <><dt>Up for</dt><dd>{formatAge(Number(device.uptimeSeconds))}</dd></>}
+        {device.memoryBytes !== null && <><dt>Memory</dt><dd>{formatBytes(Number(device.memoryBytes))}</dd></>}
+        {device.flashBytes !== null && <><dt>Flash</dt><dd>{formatBytes(Number(device.flashBytes))}{device.flashFreeBytes !== null && `, ${formatBytes(Number(device.flashFreeBytes))} free`}</dd></>}
+        {whole && <><dt>Description</dt><dd>{text('description')}</dd><dt>Object id</dt><dd className="mono">{text('objectId')}</dd><dt>Contact</dt><dd>{text('contact') || '–'}</dd><dt>Credential</dt><dd>{text('credential')}</dd></>}
+        <dt>First seen</dt><dd>{moment(text('firstSeen'))}</dd>
+      </dl>
+      {!whole && <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link></p>}
+      <div className={whole ? 'blocks' : ''} style={whole ? { padding: 0 } : {}}>
+        <ModuleTree modules={data.modules} />
+        <Readiness rows={data.readiness} />
+        <Ports dossier={data} id={id} whole={whole ?? false} />
+        <Storage storage={data.storage} />
+        <Neighbours dossier={data} />
+        {data.addresses.length > 0 && (
+          <section className="section">
+            <h3>Addresses</h3>
+            <table className="plain"><tbody>{data.addresses.map((row) => <tr key={row.id}><td className="mono">{String(row.address)}{row.prefixLength !== null && `/${String(row.prefixLength)}`}</td><td>{String(row.port)}</td></tr>)}</tbody></table>
+          </section>
+        )}
+        <History history={data.history} />
+      </div>
+    </>
+  );
+}
+
+const holders = new Set(['container', 'backplane']);
+
+/** Slots and what is in them, empty ones too. A slot and its only content are one line. */
+function ModuleTree({ modules }: { modules: ThingRow[] }) {
+  if (modules.length === 0) return <section className="section"><h3>Modules</h3><p className="small quiet">The device tells nothing of its modules (no ENTITY table).</p></section>;
+  const byParent = new Map<string | null, ThingRow[]>();
+  for (const row of modules) {
+    const parent = (row.parent as string | null) ?? null;
+    byParent.set(parent, [...(byParent.get(parent) ?? []), row]);
+  }
+  const lines: { row: ThingRow; slot: string; depth: number }[] = [];
+  const visit = (row: ThingRow, slot: string, depth: number) => {
+    const below = byParent.get(String(row.path)) ?? [];
+    const only = below[0];
+    if (holders.has(String(row.class)) && below.length === 1 && only) return visit(only, String(row.name), depth);
+    lines.push({ row, slot, depth });
+    below.forEach((child) => visit(child, '', depth + 1));
+  };
+  (byParent.get(null) ?? []).forEach((row) => visit(row, '', 0));
+  const vacant = modules.filter(({ empty }) => empty).length;
+  return (
+    <section className="section">
+      <h3>Modules <span className="quiet" style={{ fontWeight: 400 }}>{modules.filter((row) => row.serial).length} serials{vacant > 0 && `, ${vacant} empty`}</span></h3>
+      <div className="bays">
+        {lines.map(({ row, slot, depth }) => (
+          <div key={row.id} className={`bay ${row.empty ? 'vacant' : ''}`} style={{ marginLeft: Math.min(depth, 4) * 12 }} title={[row.description, row.model, row.hardwareRevision && `hardware ${String(row.hardwareRevision)}`, row.firmwareRevision && `firmware ${String(row.firmwareRevision)}`, row.softwareRevision && `software ${String(row.softwareRevision)}`].filter(Boolean).join(', ')}>
+            {row.empty ? <>{String(row.name)}: empty</> : <><span>{slot && <span className="quiet">{slot} </span>}{String(row.name)} <span className="quiet">{String(row.model) !== String(row.name) ? String(row.model) : ''}</span></span><span className="mono">{String(row.serial)}</span></>}
+          </div>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function Readiness({ rows }: { rows: ThingRow[] }) {
+  return rows.map((row) => (
+    <section key={row.id} className="section">
+      <h3>May it go to {String(row.target)}?</h3>
+      <p><span className="state"><Glyph name={verdictGlyph(row.verdict)} /><b style={{ fontWeight: 600 }}>{String(row.verdict)}</b></span></p>
+      <ul className="small">{(row.reasons as { kind: string; words: string }[]).map(({ words }) => <li key={words} style={{ padding: '2px 0' }}>{words}</li>)}</ul>
+    </section>
+  ));
+}
+
+function Ports({ dossier, id, whole }: { dossier: Dossier; id: string; whole: boolean }) {
+  const view = useView();
+  const ports = dossier.ports.filter(({ physical, oper, addresses }) => physical || oper === 'up' || (addresses as unknown[]).length > 0);
+  if (ports.length === 0) return null;
+  const up = ports.filter(({ oper }) => oper === 'up');
+  const listed = whole ? ports : up.filter(({ pluggedIn }) => pluggedIn).slice(0, 12);
+  return (
+    <section className="section">
+      <h3>Ports <span className="quiet" style={{ fontWeight: 400 }}>{up.length} of {ports.length} up</span></h3>
+      <table className="plain">
+        {whole && <thead><tr><th>Port</th><th>State</th><th>Plugged in</th><th>Speed</th><th>VLAN</th></tr></thead>}
+        <tbody>
+          {listed.map((row) => (
+            <tr key={row.id}>
+              <td><Link className="mono" href={view.href('/ports', { device: id, sel: `port:${id}:${String(row.name)}` })}>{String(row.name)}</Link></td>
+              {whole && <td><span className="state"><Glyph name={portGlyph(row)} />{row.admin === 'down' ? 'off' : String(row.oper)}</span></td>}
+              <td>{String(row.pluggedIn)} {whole && <span className="quiet small">{String(row.alias)}</span>}</td>
+              <td className="mono">{cellText(row.speedBps, 'bitsPerSecond')}</td>
+              {whole && <td>{cellText(row.vlan, 'number')}</td>}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!whole && <p className="small" style={{ marginTop: 4 }}><Link href={view.href('/ports', { device: id })}>all ports</Link></p>}
+    </section>
+  );
+}
+
+function Storage({ storage }: { storage: Storage[] }) {
+  const shown = storage.filter(({ sizeBytes }) => sizeBytes > 0).slice(0, 12);
+  if (shown.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Memory and storage</h3>
+      {shown.map(({ name, sizeBytes, usedBytes }) => (
+        <div key={name} style={{ marginBottom: 6 }}>
+          <div className="small" style={{ display: 'flex', justifyContent: 'space-between', gap: 8 }}><span>{name}</span><span className="quiet">{formatBytes(usedBytes)} of {formatBytes(sizeBytes)}</span></div>
+          <div className="meter"><i style={{ width: `${Math.min(100, (100 * usedBytes) / sizeBytes)}%` }} /></div>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function Neighbours({ dossier }: { dossier: Dossier }) {
+  const view = useView();
+  if (dossier.links.length === 0) return null;
+  const here = dossier.device.name;
+  return (
+    <section className="section">
+      <h3>Neighbours</h3>
+      <table className="plain">
+        <tbody>
+          {dossier.links.map((row) => {
+            const own = row.from === here;
+            return (
+              <tr key={row.id}>
+                <td className="mono">{String(own ? row.fromPort : row.toPort)}</td>
+                <td><Link href={view.href('/map', { sel: `link:${row.id}` })}>{String(own ? row.to : row.from)}</Link> <span className="mono">{String(own ? row.toPort : row.fromPort)}</span></td>
+                <td className="quiet small">{String(row.confidence)}{(row.issues as unknown[]).length > 0 && <> <Glyph name="fault" word="ends disagree" /></>}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function History({ history }: { history: History[] }) {
+  return (
+    <section className="section">
+      <h3>History</h3>
+      <ul className="small">
+        {history.map((entry, at) => (
+          <li key={at} style={{ padding: '2px 0' }}>
+            <span className="quiet">{moment(entry.at)}</span> {entry.words}
+            {entry.field && <span className="mono"> {historyText(entry.before)} → {historyText(entry.after)}</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function historyText(value: unknown): string {
+  if (typeof value === 'number' && value > 1024 * 1024) return formatBytes(value);
+  return cellText(value, 'text') || 'nothing';
+}

@@ -1,0 +1,69 @@
+import type { ThingName } from '@/core/things/fields';
+
+/** A problem document (RFC 9457) as an error. */
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    readonly detail: string,
+    readonly errors: { path: string; message: string; at?: number; expected?: string }[],
+  ) {
+    super(detail || title);
+  }
+}
+
+/** One call of the API. @throws ApiProblem */
+export async function call<Answer>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<Answer> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/v1/${path}`, {
+      method: init.method ?? 'GET',
+      ...(init.body !== undefined && { body: JSON.stringify(init.body), headers: { 'content-type': 'application/json' } }),
+      ...(init.signal && { signal: init.signal }),
+    });
+  } catch (error) {
+    if ((error as Error).name === 'AbortError') throw error;
+    throw new ApiProblem(0, 'No connection', 'The application does not answer. Is it still running? This page tries again by itself.', []);
+  }
+  const text = await response.text();
+  const answer = (text ? JSON.parse(text) : {}) as Answer & { title?: string; detail?: string; errors?: ApiProblem['errors'] };
+  if (!response.ok) {
+    if (response.status === 401 && !location.pathname.startsWith('/login')) location.assign(`/login?to=${encodeURIComponent(location.pathname + location.search)}`);
+    throw new ApiProblem(response.status, answer.title ?? response.statusText, answer.detail ?? '', answer.errors ?? []);
+  }
+  return answer;
+}
+
+export type ThingRow = Record<string, unknown> & { id: string; change?: 'added' | 'gone' | 'changed'; before?: Record<string, unknown> };
+
+export interface ThingPage {
+  rows: ThingRow[];
+  total: number;
+  survey: number;
+  against: number | null;
+  counts?: { added: number; gone: number; changed: number };
+  shares?: Record<string, { value: string; count: number }[]>;
+}
+
+export interface ThingRequest {
+  survey?: string | null;
+  against?: string | null;
+  where?: string;
+  sort?: string;
+  columns?: string[];
+  page?: number;
+  size?: number;
+  count?: string[];
+  format?: string;
+}
+
+/** The path of a table, without what is empty: the same text the interface shows as its request. */
+export function thingPath(thing: ThingName, request: ThingRequest): string {
+  const parameters = new URLSearchParams();
+  for (const [name, value] of Object.entries(request)) {
+    if (value === undefined || value === null || value === '' || (Array.isArray(value) && value.length === 0)) continue;
+    parameters.set(name, Array.isArray(value) ? value.join(',') : String(value));
+  }
+  const text = parameters.toString();
+  return text ? `${thing}?${text}` : thing;
+}

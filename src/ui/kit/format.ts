@@ -1,0 +1,35 @@
+import { format, formatDistanceToNowStrict } from 'date-fns';
+import type { FieldKind } from '@/core/filter/predicate';
+import { formatAge, formatBytes, formatSpeed } from '@/core/values/quantity';
+
+/** `Mon 23 Nov, 06:00` */
+export function moment(iso: string): string {
+  return iso ? format(new Date(iso), 'EEE d MMM, HH:mm') : '';
+}
+
+/** `23 Nov` */
+export function day(iso: string): string {
+  return iso ? format(new Date(iso), 'd MMM') : '';
+}
+
+/** How long ago, in words. */
+export function ago(iso: string): string {
+  return iso ? `${formatDistanceToNowStrict(new Date(iso))} ago` : '';
+}
+
+/** A value as a table shows it. */
+export function cellText(value: unknown, kind: FieldKind): string {
+  if (value === null || value === undefined || value === '') return '';
+  if (Array.isArray(value)) return value.map((item) => cellText(item, kind)).join(', ');
+  if (typeof value === 'object') return JSON.stringify(value);
+  if (kind === 'boolean') return value ? 'yes' : '';
+  if (kind === 'date') return moment(String(value));
+  if (typeof value === 'number') {
+    if (kind === 'bytes') return formatBytes(value);
+    if (kind === 'bitsPerSecond') return formatSpeed(value);
+    if (kind === 'seconds') return formatAge(value);
+  }
+  return String(value);
+}
+
+export const monoKinds = new Set<FieldKind>(['address', 'mac', 'release', 'bitsPerSecond']);

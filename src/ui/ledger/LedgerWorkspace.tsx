@@ -1,0 +1,70 @@
+'use client';
+
+import Link from 'next/link';
+import { useView } from '../frame/useView';
+import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
+import { DataTable, useThingPage } from '../kit/DataTable';
+import { FilterField } from '../kit/FilterField';
+import { moment } from '../kit/format';
+import { Glyph } from '../kit/Glyph';
+import { Panel } from '../kit/Panel';
+import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+
+/** Every serial ever seen, where, and since when. */
+export function LedgerWorkspace() {
+  const view = useView();
+  const { columns, chosen, choose } = useColumns('ledger');
+  const request = { survey: view.survey, against: view.against, where: view.where };
+  const summary = useThingPage('ledger', { ...request, size: 1, count: ['state', 'model', 'site'] });
+  const serial = /^serial:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
+  const shares = summary.data?.shares ?? {};
+  return (
+    <div className="area">
+      <main className="work">
+        <div className="titleline">
+          <h1>Ledger</h1>
+          <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} serials`}</span>
+          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
+          <ColumnChooser thing="ledger" chosen={chosen} choose={choose} />
+          <ExportMenu thing="ledger" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
+        </div>
+        <div className="pictures">
+          {(['state', 'model', 'site'] as const).map((field) => (
+            <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })} />
+          ))}
+        </div>
+        <DataTable
+          thing="ledger" label="Ledger" request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          selected={serial} onSelect={(row) => view.set({ sel: `serial:${row.id}` })}
+          glyph={(row) => <Glyph name={row.state === 'gone' ? 'down' : 'up'} word={String(row.state)} />}
+          empty={<><h2>{view.where ? 'No serial fits this filter' : 'No serial has been seen yet'}</h2><p className="quiet">Serials come from the module tables of surveyed devices.</p></>}
+        />
+      </main>
+      {serial && <Panel label="Serial"><SerialDossier serial={serial} /></Panel>}
+    </div>
+  );
+}
+
+function SerialDossier({ serial }: { serial: string }) {
+  const view = useView();
+  const { data } = useThingPage('ledger', { survey: view.survey, where: `serial="${serial}"`, size: 1 });
+  const row = data?.rows[0];
+  if (!row) return <p className="quiet">{data ? 'This serial was not seen up to the survey viewed.' : 'reading…'}</p>;
+  const history = row.history as { device: string; place: string; from: string; until: string | null }[];
+  return (
+    <>
+      <div className="small quiet">{String(row.what)}</div>
+      <h2 className="mono" style={{ fontSize: 16 }}>{serial}</h2>
+      <dl className="facts">
+        <dt>State</dt><dd><span className="state"><Glyph name={row.state === 'gone' ? 'down' : 'up'} />{String(row.state)}</span></dd>
+        <dt>Model</dt><dd>{String(row.model) || '–'}</dd>
+        <dt>{row.state === 'gone' ? 'Was last in' : 'Is in'}</dt><dd><Link href={view.href('/estate', { sel: `device:${String(row.deviceId)}` })}>{String(row.device)}</Link></dd>
+        <dt>Place</dt><dd>{String(row.place)}</dd>
+      </dl>
+      <section className="section">
+        <h3>Its life</h3>
+        <ul className="small">{history.map((span, at) => <li key={at} style={{ padding: '3px 0' }}><b style={{ fontWeight: 600 }}>{span.device}</b> {span.place}<br /><span className="quiet">from {moment(span.from)}{span.until ? ` until ${moment(span.until)}` : ', still there'}</span></li>)}</ul>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,126 @@
+'use client';
+
+import Autocomplete from '@mui/material/Autocomplete';
+import TextField from '@mui/material/TextField';
+import Link from 'next/link';
+import { useMemo } from 'react';
+import { compareNaturally } from '@/core/values/naturalOrder';
+import { formatAge, formatSpeed } from '@/core/values/quantity';
+import { useView } from '../frame/useView';
+import type { ThingRow } from '../kit/api';
+import { DataTable, useThingPage } from '../kit/DataTable';
+import { useDossier } from '../kit/DeviceDossier';
+import { FilterField } from '../kit/FilterField';
+import { cellText, moment } from '../kit/format';
+import { Glyph, portGlyph } from '../kit/Glyph';
+import { Panel } from '../kit/Panel';
+import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+import { Faceplate } from './Faceplate';
+
+const bridging = 'role=switch or role=router or role=firewall';
+const idleSeconds = 30 * 86_400;
+
+/** What is plugged in where: one device at a time, as a faceplate and as a table. */
+export function PortsWorkspace() {
+  const view = useView();
+  const { columns, chosen, choose } = useColumns('ports');
+  const devices = useThingPage('devices', { survey: view.survey, where: bridging, sort: 'name', size: 1000 });
+  const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
+  const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
+  const id = view.device ?? selectedDevice ?? options.find(({ name }) => String(name).includes('plat'))?.id ?? options[0]?.id ?? null;
+  const { data: dossier } = useDossier(id);
+  const name = dossier?.device.name ?? '';
+  const portName = /^port:\d+:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
+  const where = [name && `device="${name}"`, view.where && `(${view.where})`].filter(Boolean).join(' ');
+  const request = { survey: view.survey, against: view.against, where };
+  const page = useThingPage('ports', { ...request, size: 1 }, name !== '');
+  const sockets = useMemo(() => (dossier?.ports ?? []).filter(({ physical }) => physical), [dossier]);
+  const used = sockets.filter(({ oper }) => oper === 'up').length;
+  const idle = sockets.filter(({ oper, lastChangeSeconds }) => oper !== 'up' && Number(lastChangeSeconds ?? 0) > idleSeconds).length;
+  const select = (port: ThingRow) => view.set({ device: id, sel: `port:${id}:${String(port.name)}` });
+  const port = dossier?.ports.find((row) => row.name === portName);
+
+  if (devices.data && options.length === 0) {
+    return <main className="work"><div className="empty"><h2>No switch is known yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>; switches, routers and firewalls then stand here with their ports.</p></div></main>;
+  }
+  return (
+    <div className="area">
+      <main className="work">
+        <div className="titleline">
+          <h1>{name || '…'}</h1>
+          <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{dossier && [dossier.device.site, dossier.device.model].filter(Boolean).join(', ')}</span>
+          <Autocomplete
+            size="small" sx={{ width: 150, flex: 'none', '& .MuiOutlinedInput-root': { py: 0, height: 28, fontSize: 13 } }} disableClearable
+            options={options} value={options.find((row) => row.id === id) ?? (null as unknown as ThingRow)}
+            getOptionLabel={(row) => String(row.name)} isOptionEqualToValue={(x, y) => x.id === y.id}
+            onChange={(_, row) => view.set({ device: row.id, sel: null, where: null })}
+            renderInput={(parameters) => <TextField {...parameters} placeholder="another device" slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Device' } }} />}
+          />
+          <FilterField value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
+          <ColumnChooser thing="ports" chosen={chosen} choose={choose} />
+          <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
+          {dossier && <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>}
+        </div>
+        {dossier && <Faceplate ports={sockets} plan={dossier.faceplate} selected={portName} onSelect={select} />}
+        {name && (
+          <DataTable
+            thing="ports" label={`Ports of ${name}`} request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+            selected={portName === null ? null : `${id}:${portName}`} onSelect={select}
+            glyph={(row) => <Glyph name={portGlyph(row)} word />}
+            cell={(row, field) => (field.name === 'pluggedIn' && !row.before?.pluggedIn ? <span style={{ fontWeight: 550, color: row.pluggedIn ? 'var(--lagoon)' : undefined }} title={String(row.pluggedIn)}>{String(row.pluggedIn)}</span> : field.name === 'duplex' && row.duplex === 'half' && row.before?.duplex === undefined ? <b style={{ color: 'var(--bad)' }}>half</b> : field.name === 'duplex' && row.duplex === 'unknown' ? <span /> : undefined)}
+            empty={<><h2>No port fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></>}
+          />
+        )}
+      </main>
+      {port && <Panel label="Port"><PortDossier port={port} device={name} deviceId={id ?? ''} /></Panel>}
+    </div>
+  );
+}
+
+interface Guest { mac: string; vlan: number | null; address: string; host: string; maker: string; device: string | null; via: string }
+
+function PortDossier({ port, device, deviceId }: { port: ThingRow; device: string; deviceId: string }) {
+  const view = useView();
+  const guests = [...(port.endpoints as Guest[])].sort((x, y) => Number(y.via === 'direct') - Number(x.via === 'direct') || compareNaturally(x.host || x.mac, y.host || y.mac));
+  const neighbour = port.neighbour as { device: string; port: string; source: string } | null;
+  const stp = port.stp as { state: string; role: string } | null;
+  const endpoints = useThingPage('endpoints', { survey: view.survey, where: `device="${device}" port="${String(port.name)}"`, size: 200 });
+  const evidence = [...new Set((endpoints.data?.rows ?? []).flatMap((row) => row.evidence as string[]))];
+  const state = port.admin === 'down' ? 'switched off' : String(port.oper);
+  const tagged = port.taggedVlans as number[];
+  return (
+    <>
+      <div className="small quiet">port of <Link href={view.href('/estate', { sel: `device:${deviceId}` })}>{device}</Link></div>
+      <h2>Port {String(port.name)} <span className="quiet" style={{ fontWeight: 400 }}>{String(port.alias)}</span></h2>
+      <dl className="facts">
+        <dt>State</dt>
+        <dd><span className="state"><Glyph name={portGlyph(port)} />{state}{port.lastChangeSeconds !== null && ` for ${formatAge(Number(port.lastChangeSeconds))}`}{port.speedBps ? `, ${formatSpeed(Number(port.speedBps))}` : ''}{port.oper === 'up' && port.duplex !== 'unknown' ? ` ${String(port.duplex)}` : ''}</span></dd>
+        <dt>VLAN</dt><dd>{port.vlan === null ? '–' : `${String(port.vlan)} untagged`}{tagged.length > 0 && `, ${tagged.join(', ')} tagged`}</dd>
+        <dt>Kind</dt><dd>{String(port.kind)}{port.lag ? `, member of ${String(port.lag)}` : ''}</dd>
+        {stp && <><dt>Spanning tree</dt><dd>{stp.state}, {stp.role}</dd></>}
+        <dt>MTU</dt><dd>{cellText(port.mtu, 'number')}</dd>
+        <dt>MAC</dt><dd className="mono">{String(port.mac ?? '–')}</dd>
+        {(port.addresses as string[]).length > 0 && <><dt>Addresses</dt><dd className="mono">{(port.addresses as string[]).join(', ')}</dd></>}
+        <dt>Description</dt><dd>{String(port.description) || '–'}</dd>
+      </dl>
+      <section className="section">
+        <h3>Plugged in</h3>
+        {neighbour && <p>{neighbour.device} <span className="mono">{neighbour.port}</span></p>}
+        {guests.map((guest) => (
+          <div key={guest.mac} style={{ marginLeft: guest.via === 'phone' || guest.via === 'wireless' ? 14 : 0, padding: '2px 0' }}>
+            {guest.via !== 'direct' && guest.via !== 'unmanaged' && <span className="small quiet">{guest.via === 'phone' ? 'behind it ' : guest.via === 'wireless' ? 'by radio ' : `${guest.via} `}</span>}
+            <b style={{ fontWeight: 550 }}>{guest.host || guest.address || guest.mac}</b> {guest.host && guest.address && <span className="mono quiet">{guest.address}</span>}
+            <div className="small quiet"><span className="mono">{guest.mac}</span> {guest.maker}{guest.vlan !== null && `, VLAN ${guest.vlan}`}</div>
+          </div>
+        ))}
+        {!neighbour && guests.length === 0 && <p className="quiet">{port.oper === 'up' ? 'Something is up here, but it sent nothing while the table was kept.' : 'Nothing.'}</p>}
+      </section>
+      <section className="section">
+        <h3>How we know</h3>
+        {port.how ? <p>{String(port.how)}</p> : <p className="quiet">No table names a guest here.</p>}
+        <ul className="small quiet">{evidence.slice(0, 20).map((words) => <li key={words}>{words}</li>)}</ul>
+      </section>
+      <p className="small quiet" style={{ marginTop: 14 }}>as of {moment(endpoints.data?.rows[0]?.lastSeen as string) || 'this survey'}</p>
+    </>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
+import { ApiProblem, call } from '../kit/api';
+
+const listFields = ['ranges', 'exclusions', 'translations'] as const;
+const numberFields = [['port', 'Port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'Addresses at once'], ['largestPrefix', 'Largest prefix, /']] as const;
+const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
+
+/** What a survey asks; every mistake is told at its field and line before anything is saved. */
+export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeText | null; credentials: string[]; onClose: () => void }) {
+  const client = useQueryClient();
+  const [text, setText] = useState(() => {
+    const base = initial ?? { ...scopeDefaults, credentials };
+    const { ranges, exclusions, translations, port, timeoutMs, retries, concurrency, largestPrefix } = base;
+    return {
+      name: base.name, credentials: base.credentials,
+      ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
+      port: String(port), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix),
+    };
+  });
+  const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
+  const read = (): ScopeText => ({
+    ...text, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations),
+    ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
+  });
+  const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
+    const line = /\[(\d+)\]/.exec(path)?.[1];
+    return line === undefined || field === 'credentials' ? message : `line ${Number(line) + 1}: ${message}`;
+  }).join('\n');
+  const save = async () => {
+    const scope = read();
+    const checked = readScope(scope);
+    const found = [
+      ...(scope.name ? [] : [{ path: 'name', message: 'Give the scope a name' }]),
+      ...('mistakes' in checked ? checked.mistakes : []),
+      ...(scope.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
+    ];
+    setMistakes(found);
+    if (found.length > 0) return;
+    try {
+      await call('scopes', { method: 'POST', body: scope });
+      await client.invalidateQueries({ queryKey: ['scopes'] });
+      onClose();
+    } catch (error) {
+      const problem = error as ApiProblem;
+      setMistakes(problem.errors.length > 0 ? problem.errors : [{ path: 'name', message: problem.detail }]);
+    }
+  };
+  const list = (field: (typeof listFields)[number], label: string, hint: string) => (
+    <TextField
+      label={label} multiline minRows={field === 'ranges' ? 3 : 1} maxRows={8} value={text[field]} error={at(field) !== ''} helperText={at(field) || hint}
+      slotProps={{ htmlInput: { className: 'mono', spellCheck: false, name: field }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
+      onChange={(event) => setText({ ...text, [field]: event.target.value })}
+    />
+  );
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" aria-labelledby="scope-title">
+      <DialogTitle id="scope-title">{initial ? `Change ${initial.name}` : 'Add a scope'}</DialogTitle>
+      <DialogContent>
+        <div className="form" style={{ paddingTop: 8 }}>
+          <TextField label="Name" name="name" value={text.name} disabled={initial !== null} error={at('name') !== ''} helperText={at('name')} onChange={(event) => setText({ ...text, name: event.target.value })} />
+          {list('ranges', 'Ranges', 'one a line: 10.72.4.0/24, 10.72.4.1-40 or a single address')}
+          {list('exclusions', 'Exclusions', 'addresses that are not asked, one a line')}
+          {list('translations', 'Address translation', 'one a line: 10.72.0.0/16 via 127.72.0.0/16 port 1161')}
+          <fieldset style={{ border: '1px solid var(--line)', borderRadius: 3, padding: '4px 12px 8px' }}>
+            <legend className="small quiet">Credentials, tried in this order</legend>
+            {credentials.map((name) => (
+              <FormControlLabel
+                key={name} label={text.credentials.includes(name) ? `${text.credentials.indexOf(name) + 1}. ${name}` : name}
+                control={<Checkbox size="small" checked={text.credentials.includes(name)} onChange={(event) => setText({ ...text, credentials: event.target.checked ? [...text.credentials, name] : text.credentials.filter((other) => other !== name) })} />}
+              />
+            ))}
+            {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
+            {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
+          </fieldset>
+          <div style={{ display: 'grid', gridTemplateColumns: 'repeat(5, 1fr)', gap: 8 }}>
+            {numberFields.map(([name, label]) => <TextField key={name} label={label} value={text[name]} error={at(name) !== ''} helperText={at(name)} slotProps={{ htmlInput: { inputMode: 'numeric', name } }} onChange={(event) => setText({ ...text, [name]: event.target.value })} />)}
+          </div>
+        </div>
+      </DialogContent>
+      <DialogActions>
+        <Button color="secondary" onClick={onClose}>Leave it</Button>
+        <Button variant="contained" onClick={() => void save()}>Save the scope</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

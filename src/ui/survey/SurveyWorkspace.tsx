@@ -1,0 +1,151 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { ScopeText } from '@/core/estate/scope';
+import { useSurveys, type SurveyRow } from '../frame/useSurveys';
+import { useView } from '../frame/useView';
+import { call, type ApiProblem } from '../kit/api';
+import { DataTable } from '../kit/DataTable';
+import { FilterField } from '../kit/FilterField';
+import { moment } from '../kit/format';
+import { Glyph, outcomeGlyph } from '../kit/Glyph';
+import { ExportMenu, useColumns } from '../kit/TableTools';
+import { CredentialDialog } from './CredentialDialog';
+import { LiveSurvey } from './LiveSurvey';
+import { ScopeDialog } from './ScopeDialog';
+
+export interface ShownCredential { id: number; name: string; kind: string; user?: string; auth?: string; priv?: string }
+export interface SavedScope { id: number; scope: ScopeText }
+
+/** What is asked, with what, what comes of it now, and what came of it before. */
+export function SurveyWorkspace() {
+  const view = useView();
+  const client = useQueryClient();
+  const surveys = useSurveys();
+  const scopes = useQuery({ queryKey: ['scopes'], queryFn: () => call<{ rows: SavedScope[] }>('scopes') });
+  const credentials = useQuery<{ rows: ShownCredential[] }, ApiProblem>({ queryKey: ['credentials'], queryFn: () => call<{ rows: ShownCredential[] }>('credentials') });
+  const [scopeForm, setScopeForm] = useState<ScopeText | 'new' | null>(null);
+  const [credentialForm, setCredentialForm] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const active = surveys.data?.active;
+  const liveId = active?.surveyId ?? null;
+  const past = view.past ? surveys.data?.rows.find(({ id }) => String(id) === view.past) : undefined;
+  const act = async (work: () => Promise<unknown>, refresh: string[]) => {
+    setProblem(null);
+    try {
+      await work();
+    } catch (error) {
+      setProblem((error as ApiProblem).detail);
+    }
+    await Promise.all(refresh.map((key) => client.invalidateQueries({ queryKey: [key] })));
+  };
+  const run = (scopeId: number) => act(async () => {
+    await call('surveys', { method: 'POST', body: { scopeId } });
+    view.set({ past: null });
+  }, ['surveys']);
+  return (
+    <div className="area">
+      <main className="work">
+        {past && past.state !== 'running' ? <PastSurvey survey={past} onClose={() => view.set({ past: null, where: null })} /> : active ? (
+          <LiveSurvey surveyId={liveId} />
+        ) : (
+          <div className="work scrolls">
+            <div className="titleline"><h1>Survey</h1><span className="quiet">asks the equipment once; the answer is kept for good</span></div>
+            {problem && <div className="notice bad" role="alert" style={{ margin: '0 16px 12px' }}>{problem}</div>}
+            <div className="blocks">
+              <section>
+                <h3>Scopes: what is asked</h3>
+                {scopes.data?.rows.length === 0 && <p className="quiet">No scope yet. {credentials.data?.rows.length === 0 ? 'First add a credential, then a scope with the address ranges of your network.' : 'Add one with the address ranges of your network.'}</p>}
+                <ul className="lines">
+                  {scopes.data?.rows.map(({ id, scope }) => (
+                    <li key={id} style={{ justifyContent: 'space-between' }}>
+                      <div>
+                        <b style={{ fontWeight: 600 }}>{scope.name}</b>
+                        <div className="small mono quiet">{scope.ranges.join(', ')}</div>
+                        {scope.exclusions.length > 0 && <div className="small quiet">without <span className="mono">{scope.exclusions.join(', ')}</span></div>}
+                        {scope.translations.map((line) => <div key={line} className="small quiet mono">{line}</div>)}
+                        <div className="small quiet">tries {scope.credentials.join(', then ')}</div>
+                      </div>
+                      <div style={{ display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
+                        <button type="button" className="textlink" onClick={() => setScopeForm(scope)}>Change</button>
+                        <button type="button" className="textlink" onClick={() => void act(() => call(`scopes/${id}`, { method: 'DELETE' }), ['scopes'])}>Delete</button>
+                        <Button variant="contained" onClick={() => void run(id)}>Run now</Button>
+                      </div>
+                    </li>
+                  ))}
+                </ul>
+                <p style={{ marginTop: 10 }}><button type="button" className="textlink" onClick={() => setScopeForm('new')}>Add a scope</button></p>
+              </section>
+              <section>
+                <h3>Credentials: with what</h3>
+                {credentials.error && <p className="quiet">{credentials.error.detail}</p>}
+                {credentials.data?.rows.length === 0 && <p className="quiet">No credential yet. Secrets are encrypted and never shown again.</p>}
+                <ul className="lines">
+                  {credentials.data?.rows.map((credential) => (
+                    <li key={credential.id} style={{ justifyContent: 'space-between' }}>
+                      <div><b style={{ fontWeight: 600 }}>{credential.name}</b> <span className="quiet small">{kindWords[credential.kind] ?? credential.kind}{credential.user && `, user ${credential.user}`}{credential.auth && `, ${credential.auth}`}{credential.priv && `, ${credential.priv}`}</span></div>
+                      <button type="button" className="textlink" onClick={() => void act(() => call(`credentials/${credential.id}`, { method: 'DELETE' }), ['credentials'])}>Delete</button>
+                    </li>
+                  ))}
+                </ul>
+                <p style={{ marginTop: 10 }}><button type="button" className="textlink" onClick={() => setCredentialForm(true)}>Add a credential</button></p>
+              </section>
+            </div>
+            <div style={{ padding: '0 16px 24px' }}>
+              <h3>Past surveys</h3>
+              <PastList surveys={(surveys.data?.rows ?? []).filter(({ state }) => state !== 'running')} onOpen={(id) => view.set({ past: String(id) })} />
+            </div>
+          </div>
+        )}
+      </main>
+      {scopeForm !== null && <ScopeDialog initial={scopeForm === 'new' ? null : scopeForm} credentials={(credentials.data?.rows ?? []).map(({ name }) => name)} onClose={() => setScopeForm(null)} />}
+      {credentialForm && <CredentialDialog onClose={() => setCredentialForm(false)} />}
+    </div>
+  );
+}
+
+const kindWords: Record<string, string> = { snmp2c: 'SNMP v2c community', snmp1: 'SNMP v1 community', snmp3: 'SNMP v3', redfish: 'Redfish', restconf: 'RESTCONF', controller: 'controller' };
+
+function PastList({ surveys, onOpen }: { surveys: SurveyRow[]; onOpen: (id: number) => void }) {
+  if (surveys.length === 0) return <p className="quiet">None yet.</p>;
+  return (
+    <table className="plain" style={{ maxWidth: 980 }}>
+      <thead><tr><th>Survey</th><th>Began</th><th>Scope</th><th>State</th><th>Answered</th><th>Devices</th><th>New</th><th>Changed</th><th>Replaced</th><th>Silent</th><th>Took</th></tr></thead>
+      <tbody>
+        {surveys.map(({ id, startedAt, scopeName, state, summary }) => (
+          <tr key={id}>
+            <td><button type="button" className="textlink" onClick={() => onOpen(id)}>{id}</button></td><td>{moment(startedAt)}</td><td>{scopeName}</td><td>{state}</td>
+            <td>{summary ? `${summary.addresses.answered} of ${summary.addresses.asked}` : '–'}</td><td>{summary?.devices.found ?? '–'}</td><td>{summary?.devices.new ?? '–'}</td><td>{summary?.devices.changed ?? '–'}</td>
+            <td>{summary?.devices.replaced ?? '–'}</td><td>{summary?.devices.silent ?? '–'}</td><td>{summary ? `${summary.seconds.toFixed(1)} s` : '–'}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Every address of a sealed survey with its outcome, reason and remedy. */
+function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: () => void }) {
+  const view = useView();
+  const { columns } = useColumns('visits');
+  const request = { survey: String(survey.id), where: view.where };
+  return (
+    <>
+      <div className="titleline">
+        <h1>Survey {survey.id}</h1>
+        <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{moment(survey.startedAt)}, {survey.scopeName}{survey.state === 'cancelled' && ', cut short'}</span>
+        <FilterField value={view.where} onChange={(where) => view.set({ where })} hint="outcome=silent; an address" />
+        <ExportMenu thing="visits" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
+        <button type="button" className="textlink" onClick={onClose}>All surveys</button>
+      </div>
+      {survey.summary && <p className="quiet small" style={{ padding: '0 16px 10px' }}>{Object.entries(survey.summary.phases).map(([phase, seconds]) => `${phase} ${seconds.toFixed(2)} s`).join(' · ')} (added up over all devices) · {survey.summary.seconds.toFixed(2)} s by the clock</p>}
+      <DataTable
+        thing="visits" label={`Addresses of survey ${survey.id}`} request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })} selected={null} onSelect={() => undefined}
+        glyph={(row) => <Glyph name={outcomeGlyph(row.outcome)} word={String(row.outcome)} />}
+        empty={<><h2>No address fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></>}
+      />
+    </>
+  );
+}

@@ -1,0 +1,98 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useView } from '../frame/useView';
+import { call, type ApiProblem } from '../kit/api';
+import { ago, moment } from '../kit/format';
+import { Glyph } from '../kit/Glyph';
+
+interface Today {
+  survey: number;
+  before: number;
+  startedAt: string | null;
+  sealedAt: string | null;
+  beforeAt: string | null;
+  numbers: { devices: number; answering: number; newDevices: number; replaced: number; changedDevices: number; silent: number };
+  attention: { kind: string; words: string; remedy: string; href: string }[];
+  changes: { survey: number; thing: string; subject: string; deviceId: number; kind: string; field: string; before: string; after: string }[];
+}
+
+const changeMarks: Record<string, string> = { added: '+', removed: '−', changed: '~', replaced: '~', silent: '~' };
+
+/** What is new, changed or silent since the survey before, and what needs a person. */
+export function TodayWorkspace() {
+  const view = useView();
+  const parameters = new URLSearchParams({ ...(view.survey && { survey: view.survey }), ...(view.against && { against: view.against }) }).toString();
+  const { data, error } = useQuery<Today, ApiProblem>({ queryKey: ['today', parameters], queryFn: () => call<Today>(`today${parameters && `?${parameters}`}`) });
+  if (error) return <main className="work"><div className="empty" role="alert"><h2>{error.title}</h2><p>{error.detail}</p></div></main>;
+  if (!data) return <main className="work"><div className="empty quiet">reading…</div></main>;
+  if (data.survey === 0) {
+    return (
+      <main className="work">
+        <div className="empty">
+          <h1>Nothing is known yet</h1>
+          <p className="quiet" style={{ margin: '8px 0 14px' }}>Bolide asks the equipment itself. Give it a credential and the address ranges of your network; the first list stands here minutes later.</p>
+          <Link href={view.href('/survey')}>Set up the first survey</Link>
+        </div>
+      </main>
+    );
+  }
+  const { numbers } = data;
+  const since = data.beforeAt ? `since ${moment(data.beforeAt)}` : 'the first survey';
+  const count = (value: number, words: string, href: string) => <Link href={href}><b>{value}</b><span className="quiet">{words}</span></Link>;
+  return (
+    <main className="work scrolls">
+      <div className="titleline">
+        <h1>{data.attention.length === 0 ? 'Nothing needs you' : `${data.attention.length} ${data.attention.length === 1 ? 'thing needs' : 'things need'} a look`}</h1>
+        <span className="quiet">{numbers.answering} of {numbers.devices} devices answered {data.sealedAt && ago(data.sealedAt)}</span>
+      </div>
+      <div className="numbers">
+        {count(numbers.newDevices, `new ${since}`, view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }))}
+        {count(numbers.replaced, 'replaced', view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }))}
+        {count(numbers.changedDevices, 'devices changed', view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }))}
+        {count(numbers.silent, 'silent', view.href('/estate', { where: 'state=silent', sel: null }))}
+      </div>
+      <div className="blocks">
+        <section>
+          <h3>Needs attention</h3>
+          {data.attention.length === 0 && <p className="quiet">Every known device answered whole, both ends of every link agree, and no target is out of reach.</p>}
+          <ul className="lines">
+            {data.attention.map(({ kind, words, remedy, href }) => (
+              <li key={words}>
+                <Glyph name={kind === 'silent' ? 'silent' : 'fault'} word={kind === 'silent' ? 'silent' : 'fault'} />
+                <div><Link href={view.href(href, { sel: null })}>{words}</Link><div className="small quiet">{remedy}</div></div>
+              </li>
+            ))}
+          </ul>
+        </section>
+        <section>
+          <h3>Changed {since}</h3>
+          {data.changes.length === 0 && <p className="quiet">Nothing is different from the survey before.</p>}
+          <ul className="lines">
+            {data.changes.slice(0, 40).map((change, at) => (
+              <li key={at}>
+                <b style={{ color: 'var(--lagoon)', width: 12 }} aria-label={change.kind}>{changeMarks[change.kind]}</b>
+                <div>
+                  {change.deviceId > 0 ? <Link href={view.href('/estate', { sel: `device:${change.deviceId}` })}>{change.subject}</Link> : change.subject} <span className="quiet">{words(change)}</span>
+                  {change.field && change.kind !== 'silent' && <span className="mono small"> {change.before || 'nothing'} → {change.after || 'nothing'}</span>}
+                </div>
+              </li>
+            ))}
+          </ul>
+          {data.changes.length > 40 && <p style={{ paddingTop: 8 }}><Link href={view.href('/estate', { of: 'changes', sel: null })}>all {data.changes.length} changes</Link></p>}
+        </section>
+      </div>
+    </main>
+  );
+}
+
+function words({ kind, thing, field }: Today['changes'][number]): string {
+  switch (kind) {
+    case 'added': return `${thing} is new`;
+    case 'removed': return `${thing} is gone`;
+    case 'replaced': return `${thing} replaced`;
+    case 'silent': return 'does not answer any more';
+    default: return field;
+  }
+}
