@@ -1,3 +1,4 @@
+import { changeValue, fieldWord } from '../core/things/changeWords';
 import type { Store } from '../store/database';
 import { changesBetween, type Change } from '../store/changes';
 import { Calendar, sealedSurveys } from './things/moment';
@@ -57,13 +58,6 @@ export function today(store: Store, survey: number, against: number | null) {
       silent: devices.filter(({ state }) => state === 'silent').length,
     },
     attention,
-    changes: changes.map((change) => ({ ...change, before: plain(change.before), after: plain(change.after) })),
+    changes: changes.map((change) => ({ ...change, words: fieldWord(change.thing, change.field), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) })),
   };
-}
-
-function plain(value: unknown): string {
-  if (value === null || value === undefined) return '';
-  if (Array.isArray(value)) return value.map(plain).join(', ');
-  if (typeof value === 'object') return 'words' in value ? String(value.words) : Object.values(value).map(plain).join(' ');
-  return String(value);
 }

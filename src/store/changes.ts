@@ -53,7 +53,7 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
       const now = latest.fromSurvey <= upTo && (latest.untilSurvey === null || latest.untilSurvey > upTo) ? latest : undefined;
       const device = names.get(latest.deviceId) ?? '';
       const own = name(latest);
-      const subject = [device, own].filter(Boolean).join(' ');
+      const subject = own.startsWith(device) ? own : [device, own].filter(Boolean).join(' ');
       const base = { thing, subject, deviceId: latest.deviceId };
       if (!before && !now) continue;
       if (!before && now) {

@@ -1,13 +1,11 @@
 import { redirect } from 'next/navigation';
 import { Suspense, type ReactNode } from 'react';
-import { whoAsks } from '@/server/access/session';
-import { webStore } from '@/server/access/store';
-import { countPeople } from '@/store/people';
+import { needsSetup, whoAsks } from '@/server/access/session';
 import { Frame } from '@/ui/frame/Frame';
 
 export default async function WorkLayout({ children }: { children: ReactNode }) {
   const asking = await whoAsks();
-  if (!asking) redirect(countPeople(webStore().db) === 0 ? '/setup' : '/login');
+  if (!asking) redirect(needsSetup() ? '/setup' : '/login');
   const { name, role } = asking.person;
   return (
     <Suspense>

@@ -1,12 +1,11 @@
 import { redirect } from 'next/navigation';
-import { webStore } from '@/server/access/store';
-import { countPeople } from '@/store/people';
+import { needsSetup } from '@/server/access/session';
 import { FirstStart } from '@/ui/entry/FirstStart';
 
 export const metadata = { title: 'First start' };
 export const dynamic = 'force-dynamic';
 
 export default function SetupPage() {
-  if (countPeople(webStore().db) > 0) redirect('/login');
+  if (!needsSetup()) redirect('/login');
   return <FirstStart />;
 }

@@ -262,11 +262,13 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
   const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
   const sightings = readSightings(db);
+  const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
     id: deviceId,
     device: content,
     ports: ports.get(deviceId) ?? [],
     neighbours: neighbours.get(deviceId) ?? [],
+    answered: outcomes.get(deviceId)?.outcome !== 'silent',
     sightings: sightings.get(deviceId) ?? { forwarding: [], addresses: [] },
   }));
 }

@@ -26,7 +26,7 @@ export function textOf(value: SnmpValue | undefined): string | undefined {
     } catch {
       text = latin1.decode(value.value);
     }
-    // eslint-disable-next-line no-control-regex -- agents pad with NUL and send line breaks
+     
     return text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
   }
   if (value.type === 'oid' || value.type === 'ipAddress') return value.value;

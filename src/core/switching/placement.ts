@@ -1,5 +1,5 @@
 import type { NeighbourFacts, PortKind, SightingFacts } from '../estate/facts';
-import { DeviceIndex, type KnownDevice } from '../topology/deviceIndex';
+import { type DeviceIndex, type KnownDevice } from '../topology/deviceIndex';
 import { compareNaturally } from '../values/naturalOrder';
 
 /**

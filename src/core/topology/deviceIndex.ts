@@ -6,6 +6,8 @@ export interface KnownDevice {
   device: DeviceFacts;
   ports: PortFacts[];
   neighbours: NeighbourFacts[];
+  /** answered in the newest survey; what others say is older */
+  answered: boolean;
 }
 
 /** Finds inventoried devices and their ports by what neighbours call them. */

@@ -80,11 +80,13 @@ export function withPortFacts(link: LinkFacts, index: DeviceIndex): LinkFacts {
   };
 }
 
-/** A claim is only odd when the silent end speaks LLDP elsewhere: then it should have heard this one too. */
+/** A claim is only odd when both ends answered and the one that keeps still speaks LLDP elsewhere: then it should have heard this one too. */
 function oneSidedIssue(link: LinkFacts, index: DeviceIndex): LinkFacts['issues'] {
   const by = link.evidence[0]?.by;
   const silent = [link.a, link.b].find(({ device }) => device !== by);
-  const speaks = index.devices.find((known: KnownDevice) => known.id === silent?.deviceId)?.neighbours.length;
+  const ends = [link.a, link.b].map(({ deviceId }) => index.devices.find((known: KnownDevice) => known.id === deviceId));
+  if (ends.some((end) => !end?.answered)) return [];
+  const speaks = ends.find((end) => end?.id === silent?.deviceId)?.neighbours.length;
   return silent && speaks ? [{ kind: 'oneSided', words: `${silent.device} does not hear ${by} on ${silent.port}` }] : [];
 }
 

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { getIronSession, type IronSession, type SessionOptions } from 'iron-session';
 import { cookies } from 'next/headers';
-import { personById, tokenOwner, type Person } from '../../store/people';
+import { countPeople, personById, tokenOwner, type Person } from '../../store/people';
 import { vaultKey } from '../../store/vault';
 import { webStore } from './store';
 
@@ -36,4 +36,9 @@ export async function whoAsks(request?: Request): Promise<{ person: Person; by: 
   const { personId } = await session();
   const person = personId === undefined ? null : personById(db, personId);
   return person && { person, by: 'cookie' };
+}
+
+/** Nobody can sign in yet: the first administrator is to be made. */
+export function needsSetup(): boolean {
+  return countPeople(webStore().db) === 0;
 }

@@ -19,14 +19,6 @@ export const contractFields: Record<ThingName, string[]> = {
 /** A row as scripts get it: the fields of the contract, or just those asked for, and the change marks. */
 export function contractRow(name: ThingName, row: MarkedRow, columns?: string[]): Record<string, unknown> {
   const wanted = columns ?? contractFields[name];
-  const plain = Object.fromEntries(wanted.map((field) => [field, fieldOf(name, field, row)]));
+  const plain = Object.fromEntries(wanted.map((field) => [field, row[field] ?? null]));
   return { ...plain, ...(row.change && { change: row.change, ...(row.before && { was: row.before }) }) };
-}
-
-function fieldOf(name: ThingName, field: string, row: MarkedRow): unknown {
-  if (name === 'links' && (field === 'a' || field === 'b')) {
-    const end = row[field] as { device: string; port: string };
-    return { device: end.device, port: end.port };
-  }
-  return row[field] ?? null;
 }

@@ -1,3 +1,4 @@
+import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import type { Store } from '../../store/database';
@@ -57,7 +58,7 @@ function historyOf(store: Store, deviceId: number, survey: number): HistoryEntry
     if (!previous) return add(fromSurvey, 'first seen');
     for (const { field, before, after } of changedFields({ ...previous.content }, { ...content })) {
       if (field === 'units' || field === 'engineId') continue;
-      add(fromSurvey, field === 'serial' ? 'chassis replaced' : `${field} changed`, field, before, after);
+      add(fromSurvey, field === 'serial' ? 'chassis replaced' : `${fieldWord('device', field)} changed`, field, before, after);
     }
   });
   const started = versions[0]?.fromSurvey ?? 0;

@@ -1,5 +1,6 @@
 import type { AddressFacts, DeviceFacts, ModuleFacts, NeighbourFacts, PortFacts, PortKind, VolatileFacts } from '../../core/estate/facts';
 import type { AttachmentFacts } from '../../core/switching/placement';
+import { changeValue } from '../../core/things/changeWords';
 import type { ThingName } from '../../core/things/fields';
 import type { LinkFacts } from '../../core/topology/links';
 import { judgeReadiness } from '../../core/firmware/readiness';
@@ -207,7 +208,7 @@ export const builders: Record<ThingName, Builder> = {
   changes: ({ db, survey, against }) => {
     const from = against ?? new Calendar(db).before(survey);
     if (from === 0 || from >= survey) return [];
-    return changesBetween(db, from, survey).map((change, at) => ({ id: String(at), ...change, before: readable(change.before), after: readable(change.after) }));
+    return changesBetween(db, from, survey).map((change, at) => ({ id: String(at), ...change, before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
   },
 
   visits: ({ db, survey }) => {
@@ -246,13 +247,6 @@ function hostNames(db: Db, survey: number): Map<string, string> {
     if (content.systemName && content.chassisIdSubtype === 'macAddress') names.set(content.chassisId, shortName(content.systemName));
   }
   return names;
-}
-
-function readable(value: unknown): string {
-  if (value === null || value === undefined) return '';
-  if (Array.isArray(value)) return value.map(readable).join(', ');
-  if (typeof value === 'object') return Object.entries(value).map(([name, inner]) => `${name} ${readable(inner)}`).join(', ');
-  return String(value);
 }
 
 function deviceNames(db: Db, survey: number): Map<number, string> {

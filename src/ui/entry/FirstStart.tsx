@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState, type FormEvent } from 'react';
 import { nameMistake, passwordMistake, passwordRule } from '@/core/values/password';
-import { ApiProblem, call } from '../kit/api';
+import { type ApiProblem, call } from '../kit/api';
 import { Mark } from '../kit/Mark';
 
 /** First start: the administrator is made here, once. */

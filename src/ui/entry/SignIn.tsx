@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState, type FormEvent } from 'react';
-import { ApiProblem, call } from '../kit/api';
+import { type ApiProblem, call } from '../kit/api';
 import { Mark } from '../kit/Mark';
 
 export function SignIn({ to }: { to: string }) {

@@ -12,7 +12,7 @@ import { compareReleases } from '@/core/firmware/release';
 import { verdicts, type CatalogueRelease } from '@/core/firmware/readiness';
 import { formatBytes, parseQuantity } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
-import { ApiProblem, call } from '../kit/api';
+import { type ApiProblem, call } from '../kit/api';
 import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
 import { DataTable, useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';

@@ -2,6 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import { changeValue } from '@/core/things/changeWords';
 import { formatBytes, formatAge } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem, type ThingRow } from './api';
@@ -82,6 +83,8 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   );
 }
 
+const plural = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
+
 const holders = new Set(['container', 'backplane']);
 
 /** Slots and what is in them, empty ones too. A slot and its only content are one line. */
@@ -104,7 +107,7 @@ function ModuleTree({ modules }: { modules: ThingRow[] }) {
   const vacant = modules.filter(({ empty }) => empty).length;
   return (
     <section className="section">
-      <h3>Modules <span className="quiet" style={{ fontWeight: 400 }}>{modules.filter((row) => row.serial).length} serials{vacant > 0 && `, ${vacant} empty`}</span></h3>
+      <h3>Modules <span className="quiet" style={{ fontWeight: 400 }}>{plural(modules.filter((row) => row.serial).length, 'serial')}{vacant > 0 && `, ${vacant} empty`}</span></h3>
       <div className="bays">
         {lines.map(({ row, slot, depth }) => (
           <div key={row.id} className={`bay ${row.empty ? 'vacant' : ''}`} style={{ marginLeft: Math.min(depth, 4) * 12 }} title={[row.description, row.model, row.hardwareRevision && `hardware ${String(row.hardwareRevision)}`, row.firmwareRevision && `firmware ${String(row.firmwareRevision)}`, row.softwareRevision && `software ${String(row.softwareRevision)}`].filter(Boolean).join(', ')}>
@@ -203,15 +206,10 @@ function History({ history }: { history: History[] }) {
         {history.map((entry, at) => (
           <li key={at} style={{ padding: '2px 0' }}>
             <span className="quiet">{moment(entry.at)}</span> {entry.words}
-            {entry.field && <span className="mono"> {historyText(entry.before)} → {historyText(entry.after)}</span>}
+            {entry.field && <span className="mono"> {changeValue('device', entry.field, entry.before) || 'nothing'} → {changeValue('device', entry.field, entry.after) || 'nothing'}</span>}
           </li>
         ))}
       </ul>
     </section>
   );
-}
-
-function historyText(value: unknown): string {
-  if (typeof value === 'number' && value > 1024 * 1024) return formatBytes(value);
-  return cellText(value, 'text') || 'nothing';
 }

@@ -26,7 +26,7 @@ export function cellText(value: unknown, kind: FieldKind): string {
   if (kind === 'date') return moment(String(value));
   if (typeof value === 'number') {
     if (kind === 'bytes') return formatBytes(value);
-    if (kind === 'bitsPerSecond') return formatSpeed(value);
+    if (kind === 'bitsPerSecond') return value > 0 ? formatSpeed(value) : '';
     if (kind === 'seconds') return formatAge(value);
   }
   return String(value);

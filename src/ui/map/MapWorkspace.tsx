@@ -52,7 +52,7 @@ export function MapWorkspace() {
               {picture ? <MapCanvas picture={picture} chosen={view.sel} onChoose={(sel) => view.set({ sel })} label={`Map of ${picture.plates.length} devices. Arrow keys walk along links; the list below holds the same.`} /> : <p className="empty quiet">placing the devices…</p>}
               {picture && <Legend picture={picture} />}
             </div>
-            <div style={{ height: '32%', display: 'flex', minHeight: 120, borderTop: '1px solid var(--line)' }}>
+            <div style={{ height: '28%', display: 'flex', minHeight: 120, borderTop: '1px solid var(--line)' }}>
               <DataTable
                 thing="links" label="Links" request={{ ...moments, where: view.where }} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
                 selected={linkId} onSelect={(row) => view.set({ sel: `link:${row.id}` })}

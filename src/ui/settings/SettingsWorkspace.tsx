@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { passwordRule } from '@/core/values/password';
-import { ApiProblem, call } from '../kit/api';
+import { type ApiProblem, call } from '../kit/api';
 import { moment } from '../kit/format';
 import { useThemeChoice } from '../theme/ThemeRegistry';
 

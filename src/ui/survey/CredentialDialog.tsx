@@ -11,7 +11,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { authProtocols, privProtocols } from '@/core/estate/credential';
 import { readCredential } from '@/core/estate/credentialSchema';
-import { ApiProblem, call } from '../kit/api';
+import { type ApiProblem, call } from '../kit/api';
 
 const blank = { name: '', kind: 'snmp3', community: '', user: '', authProtocol: 'SHA-256', authPassword: '', privProtocol: 'AES-128', privPassword: '' };
 

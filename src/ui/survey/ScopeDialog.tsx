@@ -11,9 +11,9 @@ import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
-import { ApiProblem, call } from '../kit/api';
+import { type ApiProblem, call } from '../kit/api';
 
-const listFields = ['ranges', 'exclusions', 'translations'] as const;
+type ListField = 'ranges' | 'exclusions' | 'translations';
 const numberFields = [['port', 'Port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'Addresses at once'], ['largestPrefix', 'Largest prefix, /']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
@@ -57,7 +57,7 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
       setMistakes(problem.errors.length > 0 ? problem.errors : [{ path: 'name', message: problem.detail }]);
     }
   };
-  const list = (field: (typeof listFields)[number], label: string, hint: string) => (
+  const list = (field: ListField, label: string, hint: string) => (
     <TextField
       label={label} multiline minRows={field === 'ranges' ? 3 : 1} maxRows={8} value={text[field]} error={at(field) !== ''} helperText={at(field) || hint}
       slotProps={{ htmlInput: { className: 'mono', spellCheck: false, name: field }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}

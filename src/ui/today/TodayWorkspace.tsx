@@ -15,7 +15,7 @@ interface Today {
   beforeAt: string | null;
   numbers: { devices: number; answering: number; newDevices: number; replaced: number; changedDevices: number; silent: number };
   attention: { kind: string; words: string; remedy: string; href: string }[];
-  changes: { survey: number; thing: string; subject: string; deviceId: number; kind: string; field: string; before: string; after: string }[];
+  changes: { survey: number; thing: string; subject: string; deviceId: number; kind: string; field: string; words: string; before: string; after: string }[];
 }
 
 const changeMarks: Record<string, string> = { added: '+', removed: '−', changed: '~', replaced: '~', silent: '~' };
@@ -74,7 +74,7 @@ export function TodayWorkspace() {
               <li key={at}>
                 <b style={{ color: 'var(--lagoon)', width: 12 }} aria-label={change.kind}>{changeMarks[change.kind]}</b>
                 <div>
-                  {change.deviceId > 0 ? <Link href={view.href('/estate', { sel: `device:${change.deviceId}` })}>{change.subject}</Link> : change.subject} <span className="quiet">{words(change)}</span>
+                  {change.deviceId > 0 ? <Link href={view.href('/estate', { sel: `device:${change.deviceId}` })}>{change.subject}</Link> : change.subject} <span className="quiet">{wordsOf(change)}</span>
                   {change.field && change.kind !== 'silent' && <span className="mono small"> {change.before || 'nothing'} → {change.after || 'nothing'}</span>}
                 </div>
               </li>
@@ -87,12 +87,12 @@ export function TodayWorkspace() {
   );
 }
 
-function words({ kind, thing, field }: Today['changes'][number]): string {
+function wordsOf({ kind, thing, words }: Today['changes'][number]): string {
   switch (kind) {
     case 'added': return `${thing} is new`;
     case 'removed': return `${thing} is gone`;
     case 'replaced': return `${thing} replaced`;
     case 'silent': return 'does not answer any more';
-    default: return field;
+    default: return words;
   }
 }

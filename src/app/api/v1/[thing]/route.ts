@@ -1,4 +1,2 @@
-import { route } from '@/server/access/route';
-import { answerThing } from '@/server/things/ask';
-
-export const GET = route('viewer', null, ({ store, params, url }) => answerThing(store, params.thing ?? '', url.searchParams));
+export { GET } from '@/server/routes/things';
+export const dynamic = 'force-dynamic';

@@ -1,6 +1,2 @@
+export { GET } from '@/server/routes/health';
 export const dynamic = 'force-dynamic';
-
-/** Answers as soon as the application does. */
-export function GET(): Response {
-  return Response.json({ state: 'up' });
-}

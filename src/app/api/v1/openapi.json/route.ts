@@ -1,4 +1,2 @@
-import { route } from '@/server/access/route';
-import { openApi } from '@/server/openApi';
-
-export const GET = route('anyone', null, () => openApi());
+export { GET } from '@/server/routes/openApi';
+export const dynamic = 'force-dynamic';

@@ -1,14 +1,2 @@
-import { notFound } from '@/server/access/problem';
-import { route } from '@/server/access/route';
-import { momentsOf, thingNamed } from '@/server/things/ask';
-import { deviceDossier } from '@/server/things/dossier';
-import { thingRows } from '@/server/things/query';
-
-export const GET = route('viewer', null, ({ store, params, url }) => {
-  const name = thingNamed(params.thing ?? '');
-  const id = decodeURIComponent(params.id ?? '');
-  const { survey, against } = momentsOf(store, url.searchParams);
-  const found = name === 'devices' ? deviceDossier(store, id, survey) : thingRows(store, name, survey, against).find((row) => row.id === id);
-  if (!found) throw notFound(`${name.replace(/s$/, '')} “${id}” at survey ${survey}`);
-  return found;
-});
+export { GET } from '@/server/routes/thing';
+export const dynamic = 'force-dynamic';

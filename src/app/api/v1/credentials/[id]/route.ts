@@ -1,11 +1,2 @@
-import { notFound } from '@/server/access/problem';
-import { route } from '@/server/access/route';
-import { recordAct } from '@/store/people';
-import { deleteCredential } from '@/store/settings';
-
-export const DELETE = route('administrator', null, ({ store, person, params }) => {
-  const name = deleteCredential(store.db, Number(params.id));
-  if (name === null) throw notFound(`credential ${params.id ?? ''}`);
-  recordAct(store.db, person.name, 'deleted a credential', name);
-  return {};
-});
+export { DELETE } from '@/server/routes/credential';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,42 @@
+/** Who may import whom. `core` nothing of ours; each layer only what stands left of it in the flow. */
+const layer = (name, allowed) => ({
+  name: `${name}-imports`,
+  severity: 'error',
+  comment: `${name} may import ${['itself', ...allowed].join(', ')}`,
+  from: { path: `^src/${name}/` },
+  to: { path: '^src/', pathNot: [name, ...allowed].map((other) => `^src/${other}/`) },
+});
+
+module.exports = {
+  forbidden: [
+    layer('core', []),
+    layer('store', ['core']),
+    layer('deliver', ['core']),
+    layer('collect', ['core', 'store']),
+    layer('server', ['core', 'store', 'deliver']),
+    layer('app', ['server', 'ui']),
+    layer('ui', ['core']),
+    layer('sim', ['core/values']),
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'core knows neither interface, disk, network nor clock',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'core-has-no-heavy-packages',
+      severity: 'error',
+      comment: 'core may use small libraries of values and validation only',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { path: 'node_modules/', pathNot: 'node_modules/(ipaddr\\.js|yup|d3[a-z-]*)/' },
+    },
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+  ],
+  options: {
+    tsConfig: { fileName: 'tsconfig.json' },
+    tsPreCompilationDeps: true,
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'require', 'node', 'default', 'types'] },
+  },
+};

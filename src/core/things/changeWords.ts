@@ -1,0 +1,20 @@
+import { formatBytes, formatSpeed } from '../values/quantity';
+import { things, type ThingName } from './fields';
+
+const tables: Record<string, ThingName> = { device: 'devices', module: 'modules', port: 'ports', link: 'links', endpoint: 'endpoints' };
+
+/** The heading of a changed field, in lower case: `memoryBytes` of a device is its `memory`. */
+export function fieldWord(thing: string, field: string): string {
+  const label = things[tables[thing] ?? 'devices'].fields.find(({ name }) => name === field)?.label;
+  return (label ?? (field === 'issues' ? 'findings' : field)).replace(/^[A-Z](?=[a-z])/, (letter) => letter.toLowerCase());
+}
+
+/** A value before or after a change as a person reads it, with its unit. */
+export function changeValue(thing: string, field: string, value: unknown): string {
+  const kind = things[tables[thing] ?? 'devices'].fields.find(({ name }) => name === field)?.kind;
+  if (value === null || value === undefined || value === '') return '';
+  if (typeof value === 'number') return kind === 'bytes' ? formatBytes(value) : kind === 'bitsPerSecond' ? formatSpeed(value) : String(value);
+  if (Array.isArray(value)) return value.map((item) => changeValue(thing, field, item)).join(', ');
+  if (typeof value === 'object') return 'words' in value ? String(value.words) : Object.values(value).map((inner) => changeValue(thing, '', inner)).join(' ');
+  return String(value);
+}

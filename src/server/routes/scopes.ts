@@ -1,0 +1,32 @@
+import * as yup from 'yup';
+import { readScope, type ScopeText } from '../../core/estate/scope';
+import { invalid } from '../access/problem';
+import { route } from '../access/route';
+import { recordAct } from '../../store/people';
+import { listCredentials, listScopes, saveScope } from '../../store/settings';
+
+const lines = () => yup.array(yup.string().required().max(200)).max(500).required();
+const scopeSchema = yup.object({
+  name: yup.string().trim().required('Give the scope a name').max(60),
+  ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
+  port: yup.number().required(), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
+}).noUnknown().exact() as yup.Schema<ScopeText>;
+
+export const GET = route('viewer', null, ({ store }) => {
+  const rows = listScopes(store.db);
+  return { rows, total: rows.length };
+});
+
+export const POST = route('operator', scopeSchema, ({ store, person, body }) => {
+  const read = readScope(body);
+  const known = new Set(listCredentials(store.db).map(({ name }) => name));
+  const mistakes = [
+    ...('mistakes' in read ? read.mistakes : []),
+    ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
+    ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),
+  ];
+  if (mistakes.length > 0) throw invalid(mistakes);
+  const id = saveScope(store.db, body);
+  recordAct(store.db, person.name, 'saved a scope', body.name);
+  return { id };
+});
