@@ -36,9 +36,14 @@ export function addressOrNull(text: string): string | null {
   return parsed ? (parsed instanceof ipaddr.IPv6 ? parsed.toRFC5952String() : parsed.toString()) : null;
 }
 
+/** Index parts of foreign tables may be anything: an octet is a whole number from 0 to 255. */
+export function areOctets(numbers: ArrayLike<number>): boolean {
+  return Array.from(numbers).every((number) => Number.isInteger(number) && number >= 0 && number <= 255);
+}
+
 /** Four or sixteen octets to an address; null for any other length. */
 export function addressFromOctets(octets: ArrayLike<number>): string | null {
-  if (octets.length !== 4 && octets.length !== 16) return null;
+  if ((octets.length !== 4 && octets.length !== 16) || !areOctets(octets)) return null;
   const parsed = ipaddr.fromByteArray(Array.from(octets));
   return parsed instanceof ipaddr.IPv6 ? parsed.toRFC5952String() : parsed.toString();
 }

@@ -1,8 +1,10 @@
+import { areOctets } from './ipAddress';
+
 /** MAC addresses as canonical lower-case text with colons: `02:4c:91:0e:77:10`. */
 
 /** Six octets to text; null for another length. */
 export function macFromOctets(octets: ArrayLike<number>): string | null {
-  if (octets.length !== 6) return null;
+  if (octets.length !== 6 || !areOctets(octets)) return null;
   return Array.from(octets, (octet) => octet.toString(16).padStart(2, '0')).join(':');
 }
 

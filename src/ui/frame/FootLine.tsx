@@ -19,7 +19,7 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
       : running ? <Link href={view.href('/survey')}><Glyph name="silent" /> survey {running.id} of {running.scopeName} is running</Link>
       : viewing ? <span><Glyph name="up" /> Survey {viewing.id} {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} {ago(viewing.sealedAt ?? viewing.startedAt)}, {viewing.summary?.addresses.answered ?? 0} of {viewing.summary?.addresses.asked ?? 0} addresses answered</span>
       : <span>nothing surveyed yet</span>}
-      {view.sel && <span>selected: {view.sel.replace(/^[a-z]+:/, (kind) => `${kind.slice(0, -1)} `).slice(0, 60)}</span>}
+      {view.sel && <span>1 {view.sel.split(':')[0]} selected</span>}
       <span className="keys">
         <span><kbd>/</kbd> filter</span>
         <span><kbd>.</kbd> compare</span>

@@ -23,7 +23,7 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
   }, []);
   const fit = useCallback((): Sight => {
     const scale = Math.min(1.25, (size.width - 20) / picture.layout.width, (size.height - 44) / picture.layout.height);
-    return { scale, x: Math.max(0, (size.width - picture.layout.width * scale) / 2), y: 6 };
+    return { scale, x: Math.max(0, (size.width - picture.layout.width * scale) / 2), y: Math.max(6, (size.height - 36 - picture.layout.height * scale) / 2) };
   }, [size, picture.layout]);
   const current = sight ?? fit();
 

@@ -105,7 +105,7 @@ function PortDossier({ port, device, deviceId }: { port: ThingRow; device: strin
       </dl>
       <section className="section">
         <h3>Plugged in</h3>
-        {neighbour && <p>{neighbour.device} <span className="mono">{neighbour.port}</span></p>}
+        {neighbour && !guests.some(({ host }) => host === neighbour.device) && <p>{neighbour.device} <span className="mono">{neighbour.port}</span></p>}
         {guests.map((guest) => (
           <div key={guest.mac} style={{ marginLeft: guest.via === 'phone' || guest.via === 'wireless' ? 14 : 0, padding: '2px 0' }}>
             {guest.via !== 'direct' && guest.via !== 'unmanaged' && <span className="small quiet">{guest.via === 'phone' ? 'behind it ' : guest.via === 'wireless' ? 'by radio ' : `${guest.via} `}</span>}
