@@ -1,4 +1,3 @@
-import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
 import { stringify as toYaml } from 'yaml';
 
@@ -23,6 +22,8 @@ export async function writeTable(format: TableFormat, rows: Row[], title: string
       return `${Papa.unparse({ fields: columnsOf(flat), data: flat.map((row) => columnsOf(flat).map((column) => defuse(row[column]))) }, { newline: '\r\n' })}\r\n`;
     }
     case 'xlsx': {
+      // a large package that only this format needs
+      const { default: ExcelJS } = await import('exceljs');
       const flat = rows.map(flatten);
       const book = new ExcelJS.Workbook();
       const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), { views: [{ state: 'frozen', ySplit: 1 }] });

@@ -1,0 +1,61 @@
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import { home } from './program';
+
+/** Debian's Chromium with a fresh user data folder. */
+export function launchBrowser(): Promise<Browser> {
+  return puppeteer.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    userDataDir: mkdtempSync(path.join(tmpdir(), 'bolide-chromium-')),
+    args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+  });
+}
+
+/** A page that remembers every error it logs. */
+export async function openPage(browser: Browser): Promise<{ page: Page; errors: string[] }> {
+  const page = await browser.newPage();
+  await page.setViewport({ width: 1280, height: 800 });
+  page.setDefaultTimeout(20_000);
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(String(error)));
+  page.on('console', (message) => {
+    if (message.type() === 'error' && !/status of 4\d\d/.test(message.text())) errors.push(message.text());
+  });
+  return { page, errors };
+}
+
+/** Waits until the page shows a text somewhere. */
+export async function see(page: Page, text: string | RegExp): Promise<void> {
+  const source = typeof text === 'string' ? text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : text.source;
+  await page.waitForFunction((wanted) => new RegExp(wanted).test(document.body.innerText), {}, source).catch(async () => {
+    throw new Error(`did not see ${String(text)} in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
+  });
+}
+
+/** Clicks the button, link or menu item with a name. */
+export async function press(page: Page, name: string): Promise<void> {
+  const handle = await page.waitForSelector(`::-p-aria([name="${name}"])`, { visible: true });
+  await handle?.click();
+}
+
+/** Types into the field with a label, in place of what it holds. */
+export async function fill(page: Page, selector: string, text: string): Promise<void> {
+  const field = await page.waitForSelector(selector, { visible: true });
+  await field?.click({ count: 3 });
+  await page.keyboard.press('Backspace');
+  await field?.type(text);
+}
+
+/** Rules that axe finds broken on the page as it stands. */
+export async function accessibilityProblems(page: Page): Promise<string[]> {
+  const source = readFileSync(createRequire(path.join(home, 'package.json')).resolve('axe-core/axe.min.js'), 'utf8');
+  await page.evaluate(source);
+  return page.evaluate(async () => {
+    const axe = (window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe;
+    const { violations } = await axe.run();
+    return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`);
+  });
+}

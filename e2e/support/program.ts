@@ -1,0 +1,107 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { createSocket } from 'node:dgram';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+
+export const home = process.env.BOLIDE_HOME ?? process.cwd();
+const program = path.join(home, 'bin/bolide');
+
+export interface Ended {
+  code: number | null;
+  out: string;
+  err: string;
+}
+
+/** Runs `bolide …` to its end. */
+export function bolide(args: string[], env: Record<string, string> = {}): Promise<Ended> {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, [program, ...args], { env: { ...process.env, ...env } as NodeJS.ProcessEnv });
+    let out = '';
+    let err = '';
+    child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()));
+    child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()));
+    child.on('close', (code) => resolve({ code, out, err }));
+    child.stdin.end();
+  });
+}
+
+const running = new Set<ChildProcess>();
+
+/** Starts a command that goes on, and waits until it has printed what is awaited. */
+export function start(command: string, args: string[], awaited: RegExp): Promise<ChildProcess> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    running.add(child);
+    let seen = '';
+    const look = (chunk: Buffer) => {
+      seen += chunk.toString();
+      if (awaited.test(seen)) resolve(child);
+    };
+    child.stdout.on('data', look);
+    child.stderr.on('data', look);
+    child.on('exit', (code) => {
+      running.delete(child);
+      reject(new Error(`${command} ended with ${code}: ${seen}`));
+    });
+  });
+}
+
+export const startBolide = (args: string[], awaited: RegExp) => start(process.execPath, [program, ...args], awaited);
+
+export function stop(child: ChildProcess, signal: NodeJS.Signals = 'SIGTERM'): Promise<void> {
+  return new Promise((resolve) => {
+    if (child.exitCode !== null || child.signalCode !== null) return resolve();
+    child.once('exit', () => resolve());
+    child.kill(signal);
+  });
+}
+
+export async function stopAll(): Promise<void> {
+  await Promise.all([...running].map((child) => stop(child)));
+}
+
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const server = createServer();
+    server.once('error', reject);
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+export function freeUdpPort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const socket = createSocket('udp4');
+    socket.once('error', reject);
+    socket.bind(0, '127.0.0.1', () => {
+      const { port } = socket.address();
+      socket.close(() => resolve(port));
+    });
+  });
+}
+
+/** A folder that is gone when the process is. */
+export function temporaryFolder(): string {
+  const folder = mkdtempSync(path.join(tmpdir(), 'bolide-e2e-'));
+  process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
+  return folder;
+}
+
+/** The simulated agents of the sample estate at a step of its story, on a network and port of their own. */
+export async function startAgents(step = 8): Promise<{ via: string; base: string; port: number; process: ChildProcess }> {
+  const port = await freeUdpPort();
+  const base = `127.${80 + Math.floor(Math.random() * 100)}.0.0`;
+  const child = await startBolide(['sim', '--scenario', '--base', base, '--port', String(port), '--step', String(step)], /agents on/);
+  return { via: `10.72.0.0/16=${base}/16:${port}`, base, port, process: child };
+}
+
+export const sampleCredentials = [
+  { name: 'v3', kind: 'snmp3', user: 'olr-survey', auth: { protocol: 'SHA-256', password: 'signal-lantern-71' }, priv: { protocol: 'AES-128', password: 'harbour-bell-19' } },
+  { name: 'read-only', kind: 'snmp2c', community: 'olr-readonly' },
+];
+
+export const sampleRanges = '10.72.0.0/27,10.72.1.0/26,10.72.3.0/29,10.72.3.8,10.72.4.0/28,10.72.5.0/28,10.72.6.0/28,10.72.17.0/29';
