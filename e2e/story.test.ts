@@ -16,6 +16,16 @@ let errors: string[];
 const downloads = path.join(temporaryFolder(), 'downloads');
 const password = 'ostermere-lights';
 
+let broken = false;
+/** A step of the story: none is tried once one has failed, since each stands on those before. */
+const step = (name: string, act: () => Promise<void>) =>
+  test(name, async () => {
+    if (broken) throw new Error('not tried: an earlier step of the story failed');
+    broken = true;
+    await act();
+    broken = false;
+  });
+
 const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'domcontentloaded' });
 const api = <Answer>(where: string): Promise<Answer> => page.evaluate(async (url) => (await fetch(url)).json() as Promise<never>, `/api/v1/${where}`);
 
@@ -41,12 +51,12 @@ afterAll(async () => {
 });
 
 describe('first start', () => {
-  test('leads to the making of the administrator, whatever page was asked for', async () => {
+  step('leads to the making of the administrator, whatever page was asked for', async () => {
     await open('/estate');
     await see(page, 'Make the administrator');
     expect(await accessibilityProblems(page)).toEqual([]);
   });
-  test('a short password and a different confirmation are told at their fields', async () => {
+  step('a short password and a different confirmation are told at their fields', async () => {
     await fill(page, 'input[name=name]', 'marla');
     await fill(page, 'input[name=password]', 'short');
     await fill(page, 'input[name=confirmation]', 'other');
@@ -54,7 +64,7 @@ describe('first start', () => {
     await see(page, 'at least 10 characters');
     await see(page, 'The two passwords differ');
   });
-  test('a good one signs in at once and goes to the survey', async () => {
+  step('a good one signs in at once and goes to the survey', async () => {
     await fill(page, 'input[name=password]', password);
     await fill(page, 'input[name=confirmation]', password);
     await press(page, 'Make the administrator');
@@ -64,7 +74,7 @@ describe('first start', () => {
 });
 
 describe('the first survey', () => {
-  test('a credential with a short secret is refused at its field, then saved; its secret is never shown', async () => {
+  step('a credential with a short secret is refused at its field, then saved; its secret is never shown', async () => {
     const [v3, community] = sampleCredentials;
     await press(page, 'Add a credential');
     await fill(page, 'input[name=name]', 'core v3');
@@ -81,17 +91,17 @@ describe('the first survey', () => {
     for (const secret of ['signal-lantern-71', 'harbour-bell-19', 'olr-readonly']) expect(shown).not.toContain(secret);
     await open('/survey');
   });
-  test('mistakes in a scope are told at their line, and nothing is saved', async () => {
+  step('mistakes in a scope are told at their line, and nothing is saved', async () => {
     await press(page, 'Add a scope');
     await fill(page, 'input[name=name]', 'Ostermere');
     await fill(page, 'textarea[name=ranges]', '10.72.0.0/27\n10.72.4.1/24\n10.0.0.0/8');
     await fill(page, 'textarea[name=exclusions]', '192.0.2.1');
     await press(page, 'Save the scope');
-    await see(page, 'line 2: “10\\.72\\.4\\.1/24” has bits set');
-    await see(page, 'line 3: “10\\.0\\.0\\.0/8” is larger than /16');
+    await see(page, 'line 2: “10.72.4.1/24” has bits set');
+    await see(page, 'line 3: “10.0.0.0/8” is larger than /16');
     expect(await api('scopes')).toMatchObject({ total: 0 });
   });
-  test('the corrected scope is saved', async () => {
+  step('the corrected scope is saved', async () => {
     await fill(page, 'textarea[name=ranges]', '10.72.0.0/27\n10.72.1.0/26\n10.72.3.0/28\n10.72.4.0/28\n10.72.5.0/28\n10.72.6.0/28\n10.72.17.0/28');
     await press(page, 'Save the scope');
     await see(page, 'lies in none of the ranges');
@@ -100,7 +110,7 @@ describe('the first survey', () => {
     await press(page, 'Save the scope');
     await see(page, 'tries core v3, then read-only');
   });
-  test('it runs before one’s eyes and ends on the outcomes, each with its reason', async () => {
+  step('it runs before one’s eyes and ends on the outcomes, each with its reason', async () => {
     await press(page, 'Run now');
     await see(page, /Survey 1 is running|The survey begins/);
     await see(page, /10\.72\.0\.1\b/);
@@ -112,7 +122,7 @@ describe('the first survey', () => {
 });
 
 describe('the estate', () => {
-  test('a device is found by a scrap of its serial and opened by keyboard', async () => {
+  step('a device is found by a scrap of its serial and opened by keyboard', async () => {
     await open('/estate');
     await see(page, 'sgh-core-1');
     await page.keyboard.press('/');
@@ -128,7 +138,7 @@ describe('the estate', () => {
     await see(page, 'Kestrane K-Access 48, release 7.4.9, boot 3.2');
     await see(page, 'first seen');
   });
-  test('a filter mistake is shown at its place and the table says so', async () => {
+  step('a filter mistake is shown at its place and the table says so', async () => {
     await open('/estate');
     await fill(page, 'input[aria-label=Filter]', 'sit=RPW');
     await see(page, 'There is no field “sit”');
@@ -139,7 +149,7 @@ describe('the estate', () => {
     await page.keyboard.press('Escape');
     await see(page, 'chd-plat');
   });
-  test('chosen columns stay, also after signing out and in', async () => {
+  step('chosen columns stay, also after signing out and in', async () => {
     await press(page, 'Columns');
     await press(page, 'Location');
     await press(page, 'Done');
@@ -158,14 +168,14 @@ describe('the estate', () => {
     await open('/estate');
     await see(page, 'Chandlery, cabinet 1');
   });
-  test('sorting is by value, and a picture narrows', async () => {
+  step('sorting is by value, and a picture narrows', async () => {
     await press(page, 'Release');
     await page.waitForFunction(() => document.querySelector('[role=row][aria-rowindex="2"]')?.textContent?.includes('5.1.0'));
     await page.evaluate(() => [...document.querySelectorAll<HTMLButtonElement>('.picture button')].find((button) => button.textContent?.startsWith('router'))?.click());
     await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '2');
     expect(new URL(page.url()).searchParams.get('where')).toBe('role=router');
   });
-  test('what is shown is exported as CSV, XLSX and JSON, and the request for it is told', async () => {
+  step('what is shown is exported as CSV, XLSX and JSON, and the request for it is told', async () => {
     for (const [name, extension] of [['CSV', '.csv'], ['Spreadsheet (XLSX)', '.xlsx'], ['JSON', '.json']] as const) {
       await press(page, 'Export');
       await press(page, name);
@@ -184,10 +194,10 @@ describe('the estate', () => {
 });
 
 describe('ports, map, ledger', () => {
-  test('which endpoint hangs on a switch port, from the faceplate, with how it is known', async () => {
+  step('which endpoint hangs on a switch port, from the faceplate, with how it is known', async () => {
     const { rows } = await api<{ rows: { id: string }[] }>('devices?where=name%3Drpw-plat');
     await open(`/ports?device=${rows[0]?.id}`);
-    await see(page, '16 used|15 used');
+    await see(page, /1[5-9] used/);
     await page.waitForSelector('button[aria-label^="Port 14, up"]');
     await page.click('button[aria-label^="Port 14, up"]');
     await see(page, 'phone with a computer behind');
@@ -195,9 +205,9 @@ describe('ports, map, ledger', () => {
     await see(page, 'forwarding table of rpw-plat, port 14');
     await see(page, '10.72.4.118');
   });
-  test('the map shows every device and link; a link chosen in the list tells who says so; it can be walked by keyboard', async () => {
+  step('the map shows every device and link; a link chosen in the list tells who says so; it can be walked by keyboard', async () => {
     await open('/map');
-    await see(page, '25 devices, \\d+ links');
+    await see(page, /25 devices, \d+ links/);
     await fill(page, 'input[aria-label=Filter]', 'lqy-plat');
     await page.waitForFunction(() => Number(document.querySelector('[role=grid]')?.getAttribute('data-total')) === 2);
     await page.focus('[role=grid]');
@@ -209,7 +219,7 @@ describe('ports, map, ledger', () => {
     await page.keyboard.press('ArrowUp');
     await page.waitForFunction(() => new URLSearchParams(location.search).get('sel')?.startsWith('device:'));
   });
-  test('the picture of the map is exported with real text, and as PNG', async () => {
+  step('the picture of the map is exported with real text, and as PNG', async () => {
     await press(page, 'Picture');
     await press(page, 'SVG');
     const svg = readFileSync(await downloaded('.svg'), 'utf8');
@@ -218,7 +228,7 @@ describe('ports, map, ledger', () => {
     await press(page, 'PNG');
     expect(readFileSync(await downloaded('.png')).subarray(1, 4).toString()).toBe('PNG');
   });
-  test('go to anything by Ctrl+K', async () => {
+  step('go to anything by Ctrl+K', async () => {
     await page.keyboard.down('Control');
     await page.keyboard.press('k');
     await page.keyboard.up('Control');
@@ -231,7 +241,7 @@ describe('ports, map, ledger', () => {
 });
 
 describe('firmware', () => {
-  test('a target judges every device of a family, with every reason written out; the chart filters', async () => {
+  step('a target judges every device of a family, with every reason written out; the chart filters', async () => {
     await open('/firmware');
     await see(page, 'No target is set yet');
     await page.click('.titleline .textlink');
@@ -250,7 +260,7 @@ describe('firmware', () => {
 });
 
 describe('time', () => {
-  test('later surveys fill the strip; Today tells what was replaced', async () => {
+  step('later surveys fill the strip; Today tells what was replaced', async () => {
     await stop(agents.process);
     for (const step of [2, 8]) {
       const again = await startFleetAgain(agents, step);
@@ -266,7 +276,7 @@ describe('time', () => {
     await see(page, 'ofy-plat does not answer');
     await see(page, 'duplex differs: lqy-plat U1 has full, lqy-ring 3 has half');
   });
-  test('viewing and comparing work by keyboard: added, gone and changed are marked', async () => {
+  step('viewing and comparing work by keyboard: added, gone and changed are marked', async () => {
     await open('/estate');
     await see(page, 'tme-plat');
     await page.focus('[role=grid]');
@@ -282,7 +292,7 @@ describe('time', () => {
 });
 
 describe('trust', () => {
-  test('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {
+  step('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {
     for (const theme of ['day', 'night']) {
       await page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
       for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/firmware', '/ledger', '/settings', '/api']) {
@@ -293,7 +303,7 @@ describe('trust', () => {
     }
     expect(errors).toEqual([]);
   });
-  test('pages carry a strict policy; nobody else’s page may write; nothing is told to strangers', async () => {
+  step('pages carry a strict policy; nobody else’s page may write; nothing is told to strangers', async () => {
     const answer = await fetch(`${app.address}/login`);
     expect(answer.headers.get('content-security-policy')).toMatch(/script-src 'self' 'nonce-[^']+'/);
     expect(answer.headers.get('content-security-policy')).not.toMatch(/script-src[^;]*unsafe/);
@@ -302,7 +312,7 @@ describe('trust', () => {
     const write = (origin?: string) => fetch(`${app.address}/api/v1/targets`, { method: 'PUT', body: JSON.stringify({ vendor: 'Kestrane', family: 'K-Ring', release: null }), headers: { cookie, 'content-type': 'application/json', ...(origin && { origin }) } });
     expect([(await write('http://example.invalid')).status, (await write()).status, (await write(app.address)).status]).toEqual([403, 403, 200]);
   });
-  test('a viewer sees no credential and changes nothing', async () => {
+  step('a viewer sees no credential and changes nothing', async () => {
     const made = await page.evaluate(async () => (await fetch('/api/v1/people', { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'reads-only-here', role: 'viewer' }), headers: { 'content-type': 'application/json' } })).status);
     expect(made).toBe(200);
     const signIn = await fetch(`${app.address}/api/v1/session`, { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'reads-only-here' }), headers: { origin: app.address } });
@@ -312,7 +322,7 @@ describe('trust', () => {
     expect([await status('devices'), await status('credentials'), await status('people')]).toEqual([200, 403, 403]);
     expect([await status('surveys', 'POST', { scopeId: 1 }), await status('targets', 'PUT', {}), await status('scopes/1', 'DELETE')]).toEqual([403, 403, 403]);
   });
-  test('unknown parameters, fields and pages are problem documents that say where', async () => {
+  step('unknown parameters, fields and pages are problem documents that say where', async () => {
     const problem = (where: string) => page.evaluate(async (url) => {
       const answer = await fetch(url);
       return { status: answer.status, type: answer.headers.get('content-type'), body: (await answer.json()) as { title: string; errors: { path: string }[] } };
@@ -324,7 +334,7 @@ describe('trust', () => {
     expect(await problem('cables')).toMatchObject({ status: 404 });
     expect(await problem('devices/999')).toMatchObject({ status: 404 });
   });
-  test('guessing a password is slowed down', async () => {
+  step('guessing a password is slowed down', async () => {
     const guess = async () => (await fetch(`${app.address}/api/v1/session`, { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'guess' }), headers: { origin: app.address } })).status;
     const answers: number[] = [];
     for (let attempt = 0; attempt < 9; attempt++) answers.push(await guess());
@@ -332,7 +342,7 @@ describe('trust', () => {
   });
 });
 
-test('a survey in flight is cancelled from the interface; what was collected is kept', async () => {
+step('a survey in flight is cancelled from the interface; what was collected is kept', async () => {
   const again = await startFleetAgain(agents, 8);
   await open('/survey');
   await press(page, 'Change');

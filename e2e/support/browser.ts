@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { home } from './program';
 
 /** Debian's Chromium with a fresh user data folder. */
@@ -18,7 +18,7 @@ export function launchBrowser(): Promise<Browser> {
 export async function openPage(browser: Browser): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
-  page.setDefaultTimeout(20_000);
+  page.setDefaultTimeout(10_000);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   page.on('console', (message) => {
@@ -35,16 +35,30 @@ export async function see(page: Page, text: string | RegExp): Promise<void> {
   });
 }
 
-/** Clicks the button, link or menu item with a name. */
+/** Clicks the button, link, menu item or labelled box whose words are exactly these. */
 export async function press(page: Page, name: string): Promise<void> {
-  const handle = await page.waitForSelector(`::-p-aria([name="${name}"])`, { visible: true });
-  await handle?.click();
+  const handle = await page
+    .waitForFunction(
+      (wanted) => {
+        const candidates = [...document.querySelectorAll<HTMLElement>('[role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
+        return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled')) ?? null;
+      },
+      {},
+      name,
+    )
+    .catch(async () => {
+      throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
+    });
+  await (handle as ElementHandle<HTMLElement>).click();
 }
 
 /** Types into the field with a label, in place of what it holds. */
 export async function fill(page: Page, selector: string, text: string): Promise<void> {
   const field = await page.waitForSelector(selector, { visible: true });
-  await field?.click({ count: 3 });
+  await field?.click();
+  await page.keyboard.down('Control');
+  await page.keyboard.press('a');
+  await page.keyboard.up('Control');
   await page.keyboard.press('Backspace');
   await field?.type(text);
 }

@@ -40,7 +40,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
     event.preventDefault();
     setGoingTo(true);
   }, { enableOnFormTags: true });
-  useHotkeys('shift+slash', () => setShowingKeys(true));
+  useHotkeys('?', () => setShowingKeys(true), { useKey: true });
   useHotkeys('escape', () => view.set({ sel: null }));
   const signOut = async () => {
     await call('session', { method: 'DELETE' });

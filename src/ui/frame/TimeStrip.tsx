@@ -30,13 +30,15 @@ export function TimeStrip() {
     if (next) view.set({ survey: next.id === latest?.id ? null : String(next.id), ...(view.against === String(next.id) && { against: null }) });
   };
   const compare = (id: number) => view.set({ against: view.against === String(id) || id === viewing?.id ? null : String(id) });
-  useHotkeys('[', () => go(at - 1), [at, sealed.length]);
-  useHotkeys(']', () => go(at + 1), [at, sealed.length]);
+  // keys by what they print, so that they work on every keyboard layout
+  const byPrint = { useKey: true };
+  useHotkeys('[', () => go(at - 1), byPrint, [at, sealed.length]);
+  useHotkeys(']', () => go(at + 1), byPrint, [at, sealed.length]);
   useHotkeys('.', () => {
     const previous = sealed[at - 1];
     if (against) view.set({ against: null });
     else if (previous) compare(previous.id);
-  }, [at, against, sealed.length]);
+  }, byPrint, [at, against, sealed.length]);
 
   if (!viewing) {
     return <div className="strip" ref={box}><div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>No survey has been sealed yet: the time strip begins with the first one.</div></div>;

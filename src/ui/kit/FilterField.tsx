@@ -19,7 +19,7 @@ export function FilterField({ value, onChange, problem, hint }: { value: string;
     event.preventDefault();
     input.current?.focus();
     input.current?.select();
-  });
+  }, { useKey: true });
   const change = (next: string) => {
     setText(next);
     own.current = next;

@@ -21,17 +21,19 @@ const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).fi
 export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeText | null; credentials: string[]; onClose: () => void }) {
   const client = useQueryClient();
   const [text, setText] = useState(() => {
-    const base = initial ?? { ...scopeDefaults, credentials };
+    const base = initial ?? scopeDefaults;
     const { ranges, exclusions, translations, port, timeoutMs, retries, concurrency, largestPrefix } = base;
     return {
-      name: base.name, credentials: base.credentials,
+      // a new scope tries every credential until somebody chooses
+      name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
       port: String(port), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix),
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
+  const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    ...text, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations),
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations),
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -77,8 +79,8 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
             <legend className="small quiet">Credentials, tried in this order</legend>
             {credentials.map((name) => (
               <FormControlLabel
-                key={name} label={text.credentials.includes(name) ? `${text.credentials.indexOf(name) + 1}. ${name}` : name}
-                control={<Checkbox size="small" checked={text.credentials.includes(name)} onChange={(event) => setText({ ...text, credentials: event.target.checked ? [...text.credentials, name] : text.credentials.filter((other) => other !== name) })} />}
+                key={name} label={tried.includes(name) ? `${tried.indexOf(name) + 1}. ${name}` : name}
+                control={<Checkbox size="small" checked={tried.includes(name)} onChange={(event) => setText({ ...text, chosen: event.target.checked ? [...tried, name] : tried.filter((other) => other !== name) })} />}
               />
             ))}
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
