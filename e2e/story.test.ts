@@ -154,7 +154,7 @@ describe('the estate', () => {
     await press(page, 'Location');
     await press(page, 'Done');
     await see(page, 'Chandlery, cabinet 1');
-    await page.waitForNetworkIdle();
+    await page.waitForFunction(async () => JSON.stringify(await (await fetch('/api/v1/preferences')).json()).includes('location'));
     await press(page, 'marla');
     await press(page, 'Sign out');
     await see(page, 'Sign in');
@@ -180,6 +180,7 @@ describe('the estate', () => {
       await press(page, 'Export');
       await press(page, name);
       await downloaded(extension);
+      await page.waitForFunction(() => !document.querySelector('[role=menu]'));
     }
     const csv = readFileSync(await downloaded('.csv'), 'utf8').trim().split('\r\n');
     expect(csv[0]).toContain('name,role,site');
@@ -224,6 +225,7 @@ describe('ports, map, ledger', () => {
     await press(page, 'SVG');
     const svg = readFileSync(await downloaded('.svg'), 'utf8');
     for (const name of ['sgh-core-1', 'rpw-ring']) expect(svg).toContain(`>${name}</text>`);
+    await page.waitForFunction(() => !document.querySelector('[role=menu]'));
     await press(page, 'Picture');
     await press(page, 'PNG');
     expect(readFileSync(await downloaded('.png')).subarray(1, 4).toString()).toBe('PNG');
@@ -247,7 +249,7 @@ describe('firmware', () => {
     await page.click('.titleline .textlink');
     await page.waitForSelector('select[aria-label="Target of Kestrane K-Access"]');
     await page.select('select[aria-label="Target of Kestrane K-Access"]', '7.4.12b');
-    await page.waitForNetworkIdle();
+    await see(page, 'memory is 256 MB, 7.4.12b needs 384 MB');
     await press(page, 'Done');
     await see(page, 'memory is 256 MB, 7.4.12b needs 384 MB');
     await see(page, 'free flash is 22 MB, 7.4.12b needs 96 MB');
@@ -286,6 +288,8 @@ describe('time', () => {
     await see(page, /\+2 −0 ~\d+/);
     await page.keyboard.press('[');
     await page.waitForFunction(() => new URLSearchParams(location.search).get('survey') === '2');
+    await see(page, /viewing\n/);
+    await page.waitForFunction(() => !document.querySelector('[aria-label*="compared with"]'));
     await page.keyboard.press('.');
     await see(page, 'KA48-90117 → KA48-93302');
   });
@@ -297,7 +301,7 @@ describe('trust', () => {
       await page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
       for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/firmware', '/ledger', '/settings', '/api']) {
         await open(where);
-        await page.waitForNetworkIdle({ idleTime: 300 });
+        await page.waitForFunction(() => document.readyState === 'complete' && document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText));
         expect([theme, where, await accessibilityProblems(page)]).toEqual([theme, where, []]);
       }
     }

@@ -32,8 +32,8 @@ export function TimeStrip() {
   const compare = (id: number) => view.set({ against: view.against === String(id) || id === viewing?.id ? null : String(id) });
   // keys by what they print, so that they work on every keyboard layout
   const byPrint = { useKey: true };
-  useHotkeys('[', () => go(at - 1), byPrint, [at, sealed.length]);
-  useHotkeys(']', () => go(at + 1), byPrint, [at, sealed.length]);
+  useHotkeys('[', () => go(at - 1), byPrint, [at, sealed.length, view.against]);
+  useHotkeys(']', () => go(at + 1), byPrint, [at, sealed.length, view.against]);
   useHotkeys('.', () => {
     const previous = sealed[at - 1];
     if (against) view.set({ against: null });

@@ -8,12 +8,16 @@ import type { ApiProblem } from './api';
 /** The filter of a table: `/` goes there, Escape empties it, a mistake is shown at its place. */
 export function FilterField({ value, onChange, problem, hint }: { value: string; onChange: (text: string) => void; problem?: ApiProblem | null; hint: string }) {
   const [text, setText] = useState(value);
-  const own = useRef(value);
+  // what was typed comes back by the address of the page a moment later: only what others put there is taken over
+  const sent = useRef(new Set<string>([value]));
+  const latest = useRef(value);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
-    if (value === own.current) return;
-    own.current = value;
-    setText(value);
+    const own = sent.current.has(value);
+    if (own && value !== latest.current) return;
+    sent.current = new Set([value]);
+    latest.current = value;
+    if (!own) setText(value);
   }, [value]);
   useHotkeys('/', (event) => {
     event.preventDefault();
@@ -22,7 +26,8 @@ export function FilterField({ value, onChange, problem, hint }: { value: string;
   }, { useKey: true });
   const change = (next: string) => {
     setText(next);
-    own.current = next;
+    sent.current.add(next);
+    latest.current = next;
     onChange(next);
   };
   const mistake = localMistake(text) ?? problem?.errors.find(({ path }) => path === 'where') ?? null;
