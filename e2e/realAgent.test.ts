@@ -17,7 +17,7 @@ let browser: Browser | undefined;
 beforeAll(async () => {
   port = await freeUdpPort();
   const config = path.join(folder, 'snmpd.conf');
-  writeFileSync(config, ['rocommunity machine-readonly', 'sysName workshop-host', 'sysLocation "Harbour Depot, workshop"', 'sysContact "workshop desk"', `agentAddress udp:${address}:${port}`, 'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"', 'rouser workshop priv', ''].join('\n'));
+  writeFileSync(config, ['rocommunity machine-readonly', 'sysName workshop-host', 'sysLocation Harbour Depot, workshop', 'sysContact workshop desk', `agentAddress udp:${address}:${port}`, 'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"', 'rouser workshop priv', ''].join('\n'));
   await start('/usr/sbin/snmpd', ['-f', '-Lo', '-C', '-c', config, '-p', path.join(folder, 'pid'), `--persistentDir=${folder}`], /NET-SNMP|version/i);
 });
 afterAll(async () => {

@@ -41,7 +41,7 @@ export function TimeStrip() {
   }, byPrint, [at, against, sealed.length]);
 
   if (!viewing) {
-    return <div className="strip" ref={box}><div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>No survey has been sealed yet: the time strip begins with the first one.</div></div>;
+    return <div className="strip" ref={box} role="region" aria-label="Time strip"><div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>No survey has been sealed yet: the time strip begins with the first one.</div></div>;
   }
   const first = new Date(sealed[0]?.startedAt ?? viewing.startedAt);
   const last = new Date(latest?.startedAt ?? viewing.startedAt);
@@ -49,7 +49,7 @@ export function TimeStrip() {
   const height = scaleSqrt().domain([0, max(sealed, ({ summary }) => summary?.changes ?? 0) || 1]).range([3, 18]);
   let labelledUntil = -Infinity;
   return (
-    <div className="strip" ref={box} role="group" aria-label="Time strip">
+    <div className="strip" ref={box} role="region" aria-label="Time strip">
       <div className="moment small">
         <span className="quiet">{viewing.id === latest?.id ? 'viewing the latest' : 'viewing'}</span>
         <b title={viewing.startedAt}>{moment(viewing.startedAt)}</b>

@@ -16,7 +16,7 @@ export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: s
   const width = scaleLinear().domain([0, max(bars, ({ count }) => count) ?? 1]).range([0, 74]);
   return (
     <div className="picture" role="group" aria-label={title}>
-      <h3>{title}</h3>
+      <div className="caption" aria-hidden>{title}</div>
       {shown.map(({ value, label, count, colour }) => (
         <button key={value} type="button" aria-pressed={chosen === value} title={`${label ?? (value || 'none')}: ${count}`} onClick={() => onChoose(chosen === value ? null : value)}>
           <span>{label ?? (value || 'none')}</span>

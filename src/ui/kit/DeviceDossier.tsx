@@ -44,7 +44,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   return (
     <>
       <div className="small quiet">{text('role').replaceAll('-', ' ')}{text('site') && ` at ${text('site')}`}{text('location') && `, ${text('location')}`}</div>
-      <h2>{device.name}</h2>
+      {whole ? <h1>{device.name}</h1> : <h2>{device.name}</h2>}
       <dl className="facts">
         <dt>State</dt>
         <dd><span className="state"><Glyph name={deviceGlyph(device.state)} />{text('state')}{device.state === 'answering' && device.askedSeconds !== null ? `, ${Number(device.askedSeconds).toFixed(2)} s` : device.state === 'silent' ? `, last answered ${moment(text('lastAnswered'))}` : ''}</span></dd>
@@ -65,6 +65,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
         <dt>First seen</dt><dd>{moment(text('firstSeen'))}</dd>
       </dl>
       {!whole && <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link></p>}
+      {whole && <h2 className="unseen">Parts, ports, neighbours and history</h2>}
       <div className={whole ? 'blocks' : ''} style={whole ? { padding: 0 } : {}}>
         <ModuleTree modules={data.modules} />
         <Readiness rows={data.readiness} />

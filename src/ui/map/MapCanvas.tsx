@@ -159,7 +159,7 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
       <div className="zoomer">
         <button type="button" aria-label="Zoom in" onClick={() => zoom(1.25)}>+</button>
         <button type="button" aria-label="Zoom out" onClick={() => zoom(0.8)}>−</button>
-        <button type="button" aria-label="Show everything" title="Show everything (0)" onClick={() => setSight(null)}>0</button>
+        <button type="button" aria-label="0, show everything" title="Show everything (0)" onClick={() => setSight(null)}>0</button>
       </div>
     </>
   );

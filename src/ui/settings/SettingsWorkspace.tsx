@@ -21,16 +21,16 @@ export function SettingsWorkspace() {
       <div className="titleline"><h1>Settings</h1></div>
       <div className="blocks">
         <section>
-          <h3>Appearance</h3>
+          <h2 className="sub">Appearance</h2>
           <div role="radiogroup" aria-label="Theme" style={{ display: 'flex', gap: 16, padding: '8px 0' }}>
             {(['day', 'night'] as const).map((theme) => <label key={theme}><input type="radio" name="theme" checked={name === theme} onChange={() => choose(theme)} /> {theme === 'day' ? 'Day' : 'Night'}</label>)}
           </div>
           <p className="quiet small">Columns, panel width and theme are yours and stay.</p>
-          <h3 style={{ marginTop: 22 }}>For scripts</h3>
+          <h2 className="sub" style={{ marginTop: 22 }}>For scripts</h2>
           <p className="quiet">Every table shows the request that returns it, under Export. A token is made on the machine itself with <span className="mono">bolide token add NAME --data DIR</span>. The API is described at <a href="/api">/api</a>.</p>
         </section>
         <section>
-          <h3>People</h3>
+          <h2 className="sub">People</h2>
           {people.error ? <p className="quiet">{people.error.detail}</p> : (
             <>
               <table className="plain">
@@ -65,7 +65,7 @@ function AddPerson() {
   };
   return (
     <form className="form" style={{ marginTop: 14, maxWidth: 420 }} onSubmit={(event) => { event.preventDefault(); void save(); }}>
-      <h3>Add a person</h3>
+      <h2 className="sub">Add a person</h2>
       <TextField label="Name" name="name" autoComplete="off" value={form.name} error={Boolean(at('name'))} helperText={at('name')} onChange={(event) => setForm({ ...form, name: event.target.value })} />
       <TextField label="Password" name="password" type="password" autoComplete="new-password" value={form.password} error={Boolean(at('password'))} helperText={at('password') ?? passwordRule} onChange={(event) => setForm({ ...form, password: event.target.value })} />
       <TextField label="Role" name="role" select value={form.role} onChange={(event) => setForm({ ...form, role: event.target.value })}>

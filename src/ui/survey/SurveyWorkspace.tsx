@@ -2,7 +2,7 @@
 
 import Button from '@mui/material/Button';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { ScopeText } from '@/core/estate/scope';
 import { useSurveys, type SurveyRow } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
@@ -41,7 +41,17 @@ export function SurveyWorkspace() {
     }
     await Promise.all(refresh.map((key) => client.invalidateQueries({ queryKey: [key] })));
   };
+  // a survey may be over before its first progress is seen: then its outcome is shown all the same
+  const newest = surveys.data?.rows[0];
+  const [begunAfter, setBegunAfter] = useState<number | null>(null);
+  useEffect(() => {
+    if (begunAfter === null || active || !newest || newest.id <= begunAfter || newest.state === 'running') return;
+    setBegunAfter(null);
+    view.set({ past: String(newest.id), survey: null });
+    void client.invalidateQueries();
+  }, [begunAfter, active, newest, view, client]);
   const run = (scopeId: number) => act(async () => {
+    setBegunAfter(newest?.id ?? 0);
     await call('surveys', { method: 'POST', body: { scopeId } });
     view.set({ past: null });
   }, ['surveys']);
@@ -56,7 +66,7 @@ export function SurveyWorkspace() {
             {problem && <div className="notice bad" role="alert" style={{ margin: '0 16px 12px' }}>{problem}</div>}
             <div className="blocks">
               <section>
-                <h3>Scopes: what is asked</h3>
+                <h2 className="sub">Scopes: what is asked</h2>
                 {scopes.data?.rows.length === 0 && <p className="quiet">No scope yet. {credentials.data?.rows.length === 0 ? 'First add a credential, then a scope with the address ranges of your network.' : 'Add one with the address ranges of your network.'}</p>}
                 <ul className="lines">
                   {scopes.data?.rows.map(({ id, scope }) => (
@@ -79,7 +89,7 @@ export function SurveyWorkspace() {
                 <p style={{ marginTop: 10 }}><button type="button" className="textlink" onClick={() => setScopeForm('new')}>Add a scope</button></p>
               </section>
               <section>
-                <h3>Credentials: with what</h3>
+                <h2 className="sub">Credentials: with what</h2>
                 {credentials.error && <p className="quiet">{credentials.error.detail}</p>}
                 {credentials.data?.rows.length === 0 && <p className="quiet">No credential yet. Secrets are encrypted and never shown again.</p>}
                 <ul className="lines">
@@ -94,7 +104,7 @@ export function SurveyWorkspace() {
               </section>
             </div>
             <div style={{ padding: '0 16px 24px' }}>
-              <h3>Past surveys</h3>
+              <h2 className="sub">Past surveys</h2>
               <PastList surveys={(surveys.data?.rows ?? []).filter(({ state }) => state !== 'running')} onOpen={(id) => view.set({ past: String(id) })} />
             </div>
           </div>

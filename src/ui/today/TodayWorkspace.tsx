@@ -55,7 +55,7 @@ export function TodayWorkspace() {
       </div>
       <div className="blocks">
         <section>
-          <h3>Needs attention</h3>
+          <h2 className="sub">Needs attention</h2>
           {data.attention.length === 0 && <p className="quiet">Every known device answered whole, both ends of every link agree, and no target is out of reach.</p>}
           <ul className="lines">
             {data.attention.map(({ kind, words, remedy, href }) => (
@@ -67,7 +67,7 @@ export function TodayWorkspace() {
           </ul>
         </section>
         <section>
-          <h3>Changed {since}</h3>
+          <h2 className="sub">Changed {since}</h2>
           {data.changes.length === 0 && <p className="quiet">Nothing is different from the survey before.</p>}
           <ul className="lines">
             {data.changes.slice(0, 40).map((change, at) => (
