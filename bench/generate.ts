@@ -1,0 +1,31 @@
+import type { DeviceFacts, DeviceReport } from '../src/core/estate/facts';
+import { harvestParts } from '../src/core/estate/harvest';
+import { commitReport, Identities } from '../src/store/commitReport';
+import type { Store } from '../src/store/database';
+import { survey, visit } from '../src/store/schema';
+
+/** Writes one sealed survey of generated devices through the store, as the engine would. */
+export function generateEstate(store: Store, devices: number): void {
+  const { db } = store;
+  const at = new Date().toISOString();
+  const { id } = db.insert(survey).values({ scopeName: 'bench', scope: {}, state: 'running', startedAt: at, asked: devices }).returning({ id: survey.id }).get();
+  const identities = new Identities(db, id);
+  const parts = new Set(harvestParts);
+  store.raw.transaction(() => {
+    for (let n = 0; n < devices; n++) {
+      const address = `10.${64 + (n >> 16)}.${(n >> 8) & 255}.${n & 255}`;
+      const report: DeviceReport = {
+        device: {
+          name: `s${n % 140}-sw-${n}`, site: `S${n % 140}`, role: n % 9 ? 'switch' : 'router', vendor: 'Kestrane', family: 'K-Access', model: n % 3 ? 'K-Access 48' : 'K-Access 24', serial: `KA-${100_000 + n}`, release: n % 2 ? '7.4.9' : '7.4.12b',
+          bootRelease: '3.2', address, addresses: [address], objectId: '1.3.6.1.4.1.59101.1.48', description: '', contact: '', location: '', memoryBytes: 2 ** 29, flashBytes: 2 ** 28, credential: 'v3', signature: 'kestrane-access', units: [], bridgeAddress: null, engineId: null, processors: [],
+        } satisfies DeviceFacts,
+        volatile: { uptimeSeconds: n, flashFreeBytes: 2 ** 27, storage: [] }, modules: [], ports: [], portAges: {}, addresses: [], vlans: [], neighbours: [], sightings: { forwarding: [], addresses: [] },
+      };
+      // every device is new: no need to search the identities already known
+      const known = new Identities(db, 0);
+      const { deviceId } = commitReport(db, id, n === 0 ? identities : known, report, parts, parts, () => false);
+      db.insert(visit).values({ surveyId: id, address, seq: n + 1, state: 'done', outcome: 'answered', deviceId, seconds: 300 }).run();
+    }
+    db.update(survey).set({ state: 'sealed', sealedAt: at, summary: { survey: id, seconds: 1, addresses: { asked: devices, answered: devices, silent: 0 }, devices: { found: devices, new: devices, changed: 0, replaced: 0, silent: 0 }, phases: {}, failures: [], changes: 0 } }).run();
+  })();
+}

@@ -1,0 +1,116 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpus, tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { startApplication } from '../e2e/support/application';
+import { launchBrowser, openPage } from '../e2e/support/browser';
+import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopAll, temporaryFolder } from '../e2e/support/program';
+import { openStore } from '../src/store/database';
+import { addPerson } from '../src/store/people';
+import { generateEstate } from './generate';
+
+/** Timings of what a person waits for. Medians of several runs; nothing here passes or fails. */
+const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
+const person = { name: 'bench', password: 'ostermere-lights' };
+
+async function signedIn(address: string, page: Page): Promise<void> {
+  await page.goto(`${address}/login`);
+  await page.evaluate(async (who) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(who), headers: { 'content-type': 'application/json' } }), person);
+}
+
+/** Survey of the sample's agents, all of them, by the command line's own clock. */
+async function benchSurvey(): Promise<{ seconds: number; agents: number }> {
+  const agents = await startAgents(1);
+  const folder = temporaryFolder();
+  const credentials = path.join(folder, 'credentials.json');
+  writeFileSync(credentials, JSON.stringify(sampleCredentials));
+  const seconds: number[] = [];
+  let answered = 0;
+  for (let run = 0; run < 3; run++) {
+    const { out } = await bolide(['survey', '--data', path.join(folder, 'data'), '--range', sampleRanges, '--credentials', credentials, '--via', agents.via, '--timeout', '400', '--json']);
+    const summary = JSON.parse(out) as { seconds: number; addresses: { answered: number } };
+    seconds.push(summary.seconds);
+    answered = summary.addresses.answered;
+  }
+  await stop(agents.process);
+  return { seconds: median(seconds), agents: answered };
+}
+
+/** From a keystroke in the filter to the narrowed rows on the screen, over 5,000 devices. */
+async function benchGrid(devices: number): Promise<number> {
+  const data = temporaryFolder();
+  const store = openStore(data);
+  generateEstate(store, devices);
+  await addPerson(store.db, person.name, person.password, 'viewer');
+  store.close();
+  const app = await startApplication(data);
+  const browser = await launchBrowser();
+  const { page } = await openPage(browser);
+  await signedIn(app.address, page);
+  await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  await page.focus('input[aria-label=Filter]');
+  const times: number[] = [];
+  let text = '';
+  for (const key of 'sw-4321'.split('')) {
+    text += key;
+    await page.evaluate(() => {
+      const grid = document.querySelector('[role=grid]');
+      const before = grid?.getAttribute('data-total');
+      const clock = window as unknown as { painted: Promise<number>; };
+      clock.painted = new Promise((resolve) => {
+        let start = 0;
+        document.querySelector('input[aria-label=Filter]')?.addEventListener('keydown', () => (start = performance.now()), { once: true, capture: true });
+        const observer = new MutationObserver(() => {
+          if (grid?.getAttribute('aria-busy') === 'true' || start === 0) return;
+          if (grid?.getAttribute('data-total') === before && performance.now() - start < 40) return;
+          observer.disconnect();
+          requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)));
+        });
+        observer.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+      });
+    });
+    await page.keyboard.type(key);
+    times.push(await page.evaluate(() => Promise.race([(window as unknown as { painted: Promise<number> }).painted, new Promise<number>((resolve) => setTimeout(() => resolve(-1), 3000))])));
+  }
+  await browser.close();
+  await stop(app.process);
+  return Math.round(median(times.filter((time) => time >= 0)));
+}
+
+/** Cold open of each workspace on the demo's history: from the request to the last row that is awaited. */
+async function benchWorkspaces(): Promise<Record<string, number>> {
+  const data = mkdtempSync(path.join(tmpdir(), 'bolide-bench-'));
+  spawnSync(process.execPath, [path.join(home, 'bin/bolide'), 'demo', '--history-only', '--data', data], { stdio: 'ignore' });
+  const store = openStore(data);
+  await addPerson(store.db, person.name, person.password, 'administrator');
+  store.close();
+  const app = await startApplication(data);
+  const browser = await launchBrowser();
+  const found: Record<string, number> = {};
+  for (const where of ['today', 'survey', 'estate', 'ports', 'map', 'firmware', 'ledger']) {
+    const times: number[] = [];
+    for (let run = 0; run < 3; run++) {
+      const context = await browser.createBrowserContext();
+      const page = await context.newPage();
+      await page.setViewport({ width: 1280, height: 800 });
+      await signedIn(app.address, page);
+      const started = performance.now();
+      await page.goto(`${app.address}/${where}`, { waitUntil: 'domcontentloaded' });
+      await page.waitForFunction(() => document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText) && (document.querySelector('[role=grid] [role=row][aria-rowindex="2"], .lines li') !== null), { polling: 'mutation' });
+      times.push(performance.now() - started);
+      await context.close();
+    }
+    found[where] = Math.round(median(times));
+  }
+  await browser.close();
+  await stop(app.process);
+  rmSync(data, { recursive: true, force: true });
+  return found;
+}
+
+const survey = await benchSurvey();
+const keystrokeMs = await benchGrid(5000);
+const coldOpenMs = await benchWorkspaces();
+await stopAll();
+console.log(JSON.stringify({ machine: { cores: cpus().length, node: process.version }, surveySeconds: survey.seconds, surveyAgents: survey.agents, gridDevices: 5000, keystrokeToRowsMs: keystrokeMs, coldOpenMs }, null, 1));
