@@ -51,9 +51,7 @@ async function benchGrid(devices: number): Promise<number> {
   await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
   await page.focus('input[aria-label=Filter]');
   const times: number[] = [];
-  let text = '';
   for (const key of 'sw-4321'.split('')) {
-    text += key;
     await page.evaluate(() => {
       const grid = document.querySelector('[role=grid]');
       const before = grid?.getAttribute('data-total');
