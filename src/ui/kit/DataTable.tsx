@@ -7,6 +7,7 @@ import type { ThingField, ThingName } from '@/core/things/fields';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
 import { cellText, monoKinds } from './format';
 
+const comparedWide = new Set(['release', 'serial']);
 const rowHeight = 30;
 const pageSize = 100;
 const marks = { added: '+', gone: '−', changed: '~' } as const;
@@ -29,8 +30,10 @@ interface DataTableProps {
 }
 
 /** A virtualised grid over one thing of the API: only the pages in sight are asked for. Arrow keys move the selection, Enter opens. */
-export function DataTable({ thing, request, columns, sort, onSort, selected, onSelect, onOpen, glyph, cell, empty, label }: DataTableProps) {
+export function DataTable({ thing, request, columns: asked, sort, onSort, selected, onSelect, onOpen, glyph, cell, empty, label }: DataTableProps) {
   const scroller = useRef<HTMLDivElement>(null);
+  // old and new value stand side by side when two surveys are compared
+  const columns = useMemo(() => (request.against ? asked.map((field) => (comparedWide.has(field.name) ? { ...field, width: field.width + 55 } : field)) : asked), [asked, request.against]);
   const first = useThingPage(thing, { ...request, sort, page: 1, size: pageSize });
   const total = first.data?.total ?? 0;
   const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });

@@ -39,6 +39,14 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
       return { scale, x: size.width / 2 - (plate.x + plateWidth / 2) * scale, y: size.height / 2 - plate.y * scale };
     });
   }, [picture.plates, size, fit]);
+  const begun = useRef(false);
+  useEffect(() => {
+    // a map opened on a device begins there, large enough to read
+    if (size.width === 0 || begun.current) return;
+    begun.current = true;
+    const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1];
+    if (id) bring(id);
+  }, [size.width, chosen, bring]);
   useEffect(() => {
     const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1];
     if (id && sight) bring(id);
