@@ -44,8 +44,8 @@ export class Identities {
 }
 
 /**
- * Writes one device's report in one transaction: identity, versions, volatile values. A part that was not covered opens rows
- * but closes none. Doing it again in the same survey changes nothing.
+ * Writes one device's report in one transaction: identity, versions, volatile values. A part that was not covered is written only
+ * where nothing is known yet. Doing it again in the same survey changes nothing.
  */
 export function commitReport(db: Db, surveyId: number, identities: Identities, report: DeviceReport, covered: Set<HarvestPart>, asked: Set<HarvestPart>, answeredBefore: (deviceId: number) => boolean): Committed {
   return db.transaction((tx) => {
@@ -57,7 +57,11 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, r
     const facts = carryOver(identities.latest(deviceId), report.device, covered, asked);
     store.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
     const whole = (part: HarvestPart) => covered.has(part);
-    const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => writeFacts(store, kind, surveyId, deviceId, list, whole(part));
+    const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => {
+      // half a table may name its rows otherwise than the whole: it says something only where nothing better is known
+      if (!whole(part) && factsAsOf(store, kind, surveyId, [deviceId]).length > 0) return;
+      writeFacts(store, kind, surveyId, deviceId, list, whole(part));
+    };
     write('device', [{ key: 'device', content: facts }], 'system');
     write('module', report.modules.map((row) => ({ key: row.path, content: row })), 'modules');
     write('port', report.ports.map((row) => ({ key: row.name, content: row })), 'interfaces');

@@ -44,9 +44,9 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
     // a map opened on a device begins there, large enough to read
     if (size.width === 0 || begun.current) return;
     begun.current = true;
-    const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1];
+    const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1] ?? picture.links.find((link) => chosen === `link:${link.id}`)?.from.id;
     if (id) bring(id);
-  }, [size.width, chosen, bring]);
+  }, [size.width, chosen, bring, picture.links]);
   useEffect(() => {
     const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1];
     if (id && sight) bring(id);
