@@ -38,7 +38,7 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
     {
       ...answer,
       rows: columns ? answer.rows.map((row) => ({ id: row.id, ...contractRow(name, row, columns) })) : answer.rows.map((row) => ({ ...row, ...contractRow(name, row) })),
-      ...(shares !== null && { shares: sharesOf(ask(store, name, { ...query, page: 1, size: Number.MAX_SAFE_INTEGER }).rows, columnsOf(name, shares) ?? []) }),
+      ...(shares !== null && { shares: sharesOf(ask(store, name, { ...query, sort: [], page: 1, size: Number.MAX_SAFE_INTEGER }).rows, columnsOf(name, shares) ?? []) }),
     },
     { headers: { 'cache-control': 'no-store' } },
   );

@@ -58,7 +58,7 @@ export function queryThing(store: Store, name: ThingName, query: ThingQuery): Th
   const test = compileFilter<ThingRow>(parseFilter(query.where), withMark(thing), relationsOf(store, name, query));
   const marked = query.against === null || name === 'changes' || name === 'visits' ? thingRows(store, name, query.survey, query.against) : mark(store, thing, query.survey, query.against);
   const rows = (marked as MarkedRow[]).filter(test);
-  const sorted = sortRows(rows, thing, query.sort.length === 0 && name === 'devices' ? [thing.order] : query.sort);
+  const sorted = sortRows(rows, thing, query.sort);
   const start = (query.page - 1) * query.size;
   return {
     rows: sorted.slice(start, start + query.size),

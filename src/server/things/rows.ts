@@ -52,7 +52,7 @@ export const builders: Record<ThingName, Builder> = {
         missing: outcome?.missing ?? [],
         askedSeconds: outcome?.seconds ?? null,
       };
-    });
+    }).sort((x, y) => compareNaturally(x.name, y.name));
   },
 
   modules: ({ db, survey }) => {
