@@ -1,4 +1,4 @@
-import { desc, eq, gt, and, max } from 'drizzle-orm';
+import { and, desc, eq, gt } from 'drizzle-orm';
 import type { Db } from '../store/database';
 import { activeJob, lastJob } from '../store/jobs';
 import { survey, visit } from '../store/schema';
@@ -70,8 +70,4 @@ export function surveyList(db: Db) {
     total: rows.length,
     active: job && { jobId: job.id, state: job.state, surveyId: job.surveyId },
   };
-}
-
-export function newestVisitSeq(db: Db, surveyId: number): number {
-  return db.select({ seq: max(visit.seq) }).from(visit).where(eq(visit.surveyId, surveyId)).get()?.seq ?? 0;
 }

@@ -74,8 +74,7 @@ export function accessSwitch(plan: SwitchPlan, size: 24 | 48): SimDevice {
   const build = new ModuleBuilder();
   const chassis = build.add(0, entityClass.chassis, 1, name, { description: `${model} chassis`, model, serial, hardware: 'C', firmware: plan.boot ?? '3.2', software: release, replaceable: true });
   build.add(chassis, entityClass.powerSupply, 1, 'Supply 1', { description: 'AC supply 370 W', model: 'KP-370', serial: serialOf('KP', 81_120), replaceable: true });
-  const bay = build.add(chassis, entityClass.container, 2, 'Supply bay 2', { description: 'Supply bay' });
-  void bay;
+  build.add(chassis, entityClass.container, 2, 'Supply bay 2', { description: 'Supply bay' });
   build.add(chassis, entityClass.fan, 3, 'Fan tray', { model: 'KF-2', serial: serialOf('KF2', 40_210), replaceable: true });
   for (let cage = 1; cage <= 4; cage++) {
     const slot = build.add(chassis, entityClass.container, 10 + cage, `Cage U${cage}`, { description: 'SFP+ cage' });
