@@ -35,6 +35,23 @@ export async function see(page: Page, text: string | RegExp): Promise<void> {
   });
 }
 
+/** Waits until an element stands still and nothing lies over it: a menu that is still opening would be missed. */
+async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<void> {
+  await page.waitForFunction(
+    async (target) => {
+      const before = target.getBoundingClientRect();
+      await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+      const { x, y, width, height } = target.getBoundingClientRect();
+      if (x !== before.x || y !== before.y || width !== before.width) return false;
+      if (x < 0 || y < 0 || x + width > innerWidth || y + height > innerHeight) return true;
+      const top = document.elementFromPoint(x + width / 2, y + height / 2);
+      return top !== null && (target.contains(top) || top.contains(target));
+    },
+    {},
+    element,
+  );
+}
+
 /** Clicks the button, link, menu item or labelled box whose words are exactly these. */
 export async function press(page: Page, name: string): Promise<void> {
   const handle = await page
@@ -49,6 +66,7 @@ export async function press(page: Page, name: string): Promise<void> {
     .catch(async () => {
       throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
     });
+  await steady(page, handle as ElementHandle<HTMLElement>);
   await (handle as ElementHandle<HTMLElement>).click();
 }
 

@@ -1,0 +1,60 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { runSurvey, type SurveyPlan, type SurveySummary } from '../../src/collect/survey/runSurvey';
+import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../src/core/estate/scope';
+import { Fleet, sampleCommunity, sampleUser } from '../../src/sim/ostermere/fleet';
+import { makerList } from '../../src/sim/ostermere/makers';
+import { openStore, type Store } from '../../src/store/database';
+import { readSignatures, seedCatalogue } from '../../src/store/programFiles';
+import { readSiteRules, saveMakers } from '../../src/store/settings';
+import { freeUdpPort, sampleRanges } from './program';
+
+/** The sample estate surveyed in this process, over real sockets, into a store of its own. */
+export interface SampleStore {
+  store: Store;
+  fleet: Fleet;
+  survey(more?: Partial<SurveyPlan>, scope?: Partial<ScopeText>): Promise<SurveySummary>;
+  close(): void;
+}
+
+export const sampleKeys: SurveyPlan['credentials'] = [
+  { name: 'v3', kind: 'snmp3', user: sampleUser.name, auth: { protocol: sampleUser.authProtocol, password: sampleUser.authPassword }, priv: { protocol: sampleUser.privProtocol, password: sampleUser.privPassword } },
+  { name: 'read-only', kind: 'snmp2c', community: sampleCommunity },
+];
+
+export function scopeOf(text: Partial<ScopeText>): Scope {
+  const read = readScope({ ...scopeDefaults, name: 'test', ...text });
+  if ('mistakes' in read) throw new Error(JSON.stringify(read.mistakes));
+  return read.scope;
+}
+
+/** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
+const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));
+
+export async function openSample(): Promise<SampleStore> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'bolide-sample-'));
+  const store = openStore(folder);
+  seedCatalogue(store);
+  saveMakers(store.db, makerList);
+  const port = await freeUdpPort();
+  const base = `127.${110 + Math.floor(Math.random() * 80)}.0.0`;
+  const fleet = new Fleet(base, port);
+  let surveys = 0;
+  return {
+    store,
+    fleet,
+    survey: (more = {}, scope = {}) => {
+      const clock = mondayOf(++surveys);
+      return runSurvey(store, {
+        scope: scopeOf({ ranges: sampleRanges.split(','), translations: [`10.72.0.0/16 via ${base}/16 port ${port}`], timeoutMs: 250, retries: 1, ...scope }),
+        scopeName: 'Ostermere', credentials: sampleKeys, signatures: readSignatures(folder), siteRules: readSiteRules(store.db), clock, ...more,
+      });
+    },
+    close: () => {
+      fleet.close();
+      store.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}

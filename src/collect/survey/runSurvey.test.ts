@@ -1,0 +1,99 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { eq } from 'drizzle-orm';
+import { openSample, sampleKeys, type SampleStore } from '../../../e2e/support/sampleStore';
+import type { DeviceFacts } from '../../core/estate/facts';
+import { factsAsOf } from '../../store/facts';
+import { survey as surveyTable, visit } from '../../store/schema';
+import { latestSealed } from '../../store/commitReport';
+
+let sample: SampleStore;
+beforeEach(async () => {
+  sample = await openSample();
+  await sample.fleet.moveTo(1);
+});
+afterEach(() => sample.close());
+
+const few = { ranges: ['10.72.4.1-2', '10.72.1.11'] };
+const names = (survey: number) => factsAsOf<DeviceFacts>(sample.store.db, 'device', survey).map(({ content }) => content.name).sort();
+const visitOf = (survey: number, address: string) => sample.store.db.select().from(visit).where(eq(visit.surveyId, survey)).all().find((row) => row.address === address);
+
+describe('credentials', () => {
+  test('are tried in order, and the one that worked is tried first the next time', async () => {
+    await sample.survey({}, few);
+    expect([visitOf(1, '10.72.4.1')?.credential, visitOf(1, '10.72.1.11')?.credential]).toEqual(['v3', 'read-only']);
+    // the wrong one would be waited for, for a minute
+    await sample.survey({}, { ...few, timeoutMs: 60_000, retries: 0 });
+    expect(visitOf(2, '10.72.1.11')?.credential).toBe('read-only');
+  }, 20_000);
+  test('a scope without any says so for each address, and nothing was sent', async () => {
+    const summary = await sample.survey({ credentials: [] }, few);
+    expect(summary.addresses).toEqual({ asked: 3, answered: 0, silent: 0 });
+    expect(summary.failures.map(({ reason }) => reason)).toEqual(Array(3).fill('no credential to try'));
+  });
+});
+
+describe('outcomes', () => {
+  test('a device that does not answer any more is silent, not gone; an address nobody had is no failure', async () => {
+    await sample.survey({}, { ranges: [...few.ranges, '10.72.4.200'] });
+    sample.fleet.close();
+    const summary = await sample.survey({}, { ranges: [...few.ranges, '10.72.4.200'], timeoutMs: 60, retries: 0 });
+    expect(summary).toMatchObject({ addresses: { asked: 4, answered: 0, silent: 4 }, devices: { found: 0, silent: 3 } });
+    expect(summary.failures.map(({ address }) => address).sort()).toEqual(['10.72.1.11', '10.72.4.1', '10.72.4.2']);
+    expect(names(2)).toEqual(['rpw-plat', 'rpw-ring', 'sgh-srv-01']);
+  });
+  test('one device asked on two of its addresses is one device', async () => {
+    const summary = await sample.survey({}, { ranges: ['10.72.0.1', '10.72.4.251'] });
+    const core = factsAsOf<DeviceFacts>(sample.store.db, 'device', 1)[0]?.content;
+    expect(core?.addresses).toContain('10.72.4.251');
+    expect(summary.devices).toMatchObject({ found: 1, new: 1 });
+  });
+  test('what is out of the scope is neither silent nor gone', async () => {
+    await sample.survey({}, few);
+    const summary = await sample.survey({}, { ranges: ['10.72.4.1'] });
+    expect(summary.devices).toMatchObject({ found: 1, silent: 0, new: 0 });
+    expect(names(2)).toEqual(['rpw-plat', 'rpw-ring', 'sgh-srv-01']);
+  });
+});
+
+describe('the seal', () => {
+  test('nothing is sealed before the end, and the seal holds the summary that was told', async () => {
+    let sealedEarly: number | undefined;
+    const summary = await sample.survey({ onStarted: () => (sealedEarly = latestSealed(sample.store.db)) }, few);
+    expect([sealedEarly, latestSealed(sample.store.db)]).toEqual([0, 1]);
+    expect(sample.store.db.select().from(surveyTable).get()).toMatchObject({ state: 'sealed', summary: { ...summary, changes: 0 } });
+    expect(Date.parse(summary.sealedAt)).toBeGreaterThanOrEqual(Date.parse(summary.startedAt));
+  });
+  test('a cancelled survey keeps what it has and is sealed as cancelled', async () => {
+    let committed = 0;
+    const summary = await sample.survey({ cancelled: () => (committed = factsAsOf(sample.store.db, 'device', 1).length) >= 3 }, { concurrency: 1 });
+    expect(committed).toBe(3);
+    expect(summary.devices.found).toBe(3);
+    expect(sample.store.db.select().from(surveyTable).get()?.state).toBe('cancelled');
+  });
+  test('a survey broken off by a bug is failed, never sealed', async () => {
+    await expect(sample.survey({ signatures: [] }, few)).rejects.toThrow('generic signature');
+    expect([sample.store.db.select().from(surveyTable).get()?.state, latestSealed(sample.store.db)]).toEqual(['failed', 0]);
+  });
+  test('a survey taken up again asks only what is open, and ends as if it had not been broken off', async () => {
+    const broken = sample.survey({ cancelled: () => { if (factsAsOf(sample.store.db, 'device', 1).length >= 2) throw new Error('power cut'); return false; } }, { concurrency: 1 });
+    await expect(broken).rejects.toThrow('power cut');
+    const before = sample.store.db.select().from(visit).all().filter(({ state }) => state === 'done');
+    const summary = await sample.survey({ resume: 1 });
+    expect(summary).toMatchObject({ survey: 1, devices: { found: 25, new: expect.any(Number), replaced: 0 } });
+    for (const { address, seq } of before) expect(visitOf(1, address)?.seq).toBe(seq);
+    expect(names(1)).toHaveLength(25);
+  });
+});
+
+test('a survey of the same network finds no change at all', async () => {
+  await sample.survey();
+  const again = await sample.survey();
+  expect(again.devices).toEqual({ found: 25, new: 0, changed: 0, replaced: 0, silent: 0 });
+  expect(sample.store.db.select().from(surveyTable).all()[1]?.summary).toMatchObject({ changes: 0 });
+});
+
+test('a v2c survey of a device that has only v3 is silent; with v3 alone, the rest is', async () => {
+  const [v3, community] = sampleKeys;
+  expect((await sample.survey({ credentials: community ? [community] : [] }, few)).addresses).toMatchObject({ answered: 1, silent: 2 });
+  expect((await sample.survey({ credentials: v3 ? [v3] : [] }, few)).addresses).toMatchObject({ answered: 2 });
+});
