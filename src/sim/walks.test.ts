@@ -6,7 +6,9 @@ import * as ber from './snmp/ber';
 import { agentsFromWalks, onLoopback } from './walks';
 
 let folder: string;
-beforeEach(() => (folder = mkdtempSync(path.join(tmpdir(), 'bolide-walks-'))));
+beforeEach(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'bolide-walks-'));
+});
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 const put = (file: string, ...lines: string[]) => writeFileSync(path.join(folder, file), lines.join('\n'));
 const value = (agent: ReturnType<typeof agentsFromWalks>['agents'][number] | undefined, oid: string) => {

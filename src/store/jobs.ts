@@ -1,6 +1,6 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
 import type { Db } from './database';
-import { job } from './schema';
+import { job, survey } from './schema';
 
 export type Job = typeof job.$inferSelect;
 
@@ -52,6 +52,20 @@ export function takeJob(db: Db, pid: number): Job | null {
 /** Jobs whose process is gone: they were broken off and are to be resumed or given up. */
 export function abandonedJobs(db: Db): Job[] {
   return db.select().from(job).where(eq(job.state, 'running')).all().filter(({ workerPid }) => workerPid === null || !isAlive(workerPid));
+}
+
+/** Gives a broken-off job up. Its survey is failed, never sealed; what it had committed stays the newest that is known. */
+export function giveUpJob(db: Db, broken: Job, error: string): void {
+  db.transaction((tx) => {
+    tx.update(job).set({ state: 'failed', error, endedAt: new Date().toISOString() }).where(eq(job.id, broken.id)).run();
+    if (broken.surveyId !== null) tx.update(survey).set({ state: 'failed' }).where(and(eq(survey.id, broken.surveyId), eq(survey.state, 'running'))).run();
+  }, { behavior: 'immediate' });
+}
+
+/** A broken-off survey can be taken up only while none has begun after it: surveys are written in the order of their numbers. */
+export function canResume(db: Db, { body, surveyId }: Job): boolean {
+  if ((body as { scopeId?: number }).scopeId === undefined) return false;
+  return surveyId === null || !db.select({ id: survey.id }).from(survey).where(gt(survey.id, surveyId)).limit(1).get();
 }
 
 export function updateJob(db: Db, id: number, change: Partial<Job>): void {

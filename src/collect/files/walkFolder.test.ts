@@ -5,7 +5,9 @@ import path from 'node:path';
 import { readWalkFolder } from './walkFolder';
 
 let folder: string;
-beforeEach(() => (folder = mkdtempSync(path.join(tmpdir(), 'bolide-walks-'))));
+beforeEach(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'bolide-walks-'));
+});
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 const put = (file: string, ...lines: string[]) => writeFileSync(path.join(folder, file), lines.join('\n'));
 

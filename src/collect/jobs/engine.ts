@@ -1,19 +1,23 @@
-import { eq } from 'drizzle-orm';
 import { readScope, type ScopeText } from '../../core/estate/scope';
 import { openStore, type Store } from '../../store/database';
-import { abandonedJobs, readJob, takeJob, updateJob, type Job } from '../../store/jobs';
+import { abandonedJobs, canResume, giveUpJob, readJob, takeJob, updateJob, type Job } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
-import { survey } from '../../store/schema';
 import { listScopes, openCredentials, readSiteRules } from '../../store/settings';
 import { runSurvey } from '../survey/runSurvey';
 
 const pollMs = 200;
 
-/** The engine process: takes jobs one after the other, first those that a dead process left behind. */
+/**
+ * The engine process: takes jobs one after the other, first those that a dead process left behind. A survey of a saved scope is
+ * taken up where it broke off; one that the command line ran, or that others have followed, is given up.
+ */
 export async function runEngine(folder: string, stopping: () => boolean): Promise<void> {
   const store = openStore(folder);
-  for (const job of abandonedJobs(store.db)) await perform(store, job);
   while (!stopping()) {
+    for (const broken of abandonedJobs(store.db)) {
+      if (canResume(store.db, broken)) await perform(store, broken);
+      else giveUpJob(store.db, broken, 'The process that ran this survey ended before it was sealed.');
+    }
     const job = takeJob(store.db, process.pid);
     if (job) await perform(store, job);
     else await new Promise((resolve) => setTimeout(resolve, pollMs));
@@ -48,15 +52,12 @@ async function perform(store: Store, job: Job): Promise<void> {
     });
     updateJob(db, job.id, { state: wish ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
   } catch (error) {
-    updateJob(db, job.id, { state: 'failed', error: (error as Error).message, endedAt: new Date().toISOString() });
+    giveUpJob(db, readJob(db, job.id) ?? job, (error as Error).message);
     console.error(`survey job ${job.id} failed:`, error);
   }
 }
 
 function scopeOfJob(store: Store, job: Job): ScopeText | undefined {
   const { scopeId } = job.body as { scopeId?: number };
-  const saved = listScopes(store.db).find(({ id }) => id === scopeId)?.scope;
-  if (saved || job.surveyId === null) return saved;
-  const row = store.db.select().from(survey).where(eq(survey.id, job.surveyId)).get();
-  return row?.scope as ScopeText | undefined;
+  return listScopes(store.db).find(({ id }) => id === scopeId)?.scope;
 }

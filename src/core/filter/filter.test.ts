@@ -19,7 +19,7 @@ describe('the filter language', () => {
     ['rpw or chd', 'ab'], ['rpw chd', ''], ['(rpw or chd) -vlans=10', 'b'], ['name:p or name:r address:10.72.5.0/24', 'ab'],
     ['address:10.72.4.0/22', 'ab'], ['address:10.72.4.0/24', 'a'], ['release<7.4.12b', 'b'], ['release>=7.4.10', 'a'], ['speedBps>1G', 'b'], ['speedBps<=1G', 'a'],
     ['memoryBytes>=512M', 'a'], ['memoryBytes<1G', 'a'], ['mac=024b.4500.0001', 'a'], ['02-4B-45-00-00-01', 'a'], ['vlans=30', 'a'], ['vlans!=30', 'b'], ['empty=yes', 'b'],
-    ['firstSeen>2026-11-01', 'b'], ['port.speed<1G', 'a'], ['-(name:rpw)', 'b'], ['NAME=rpw-plat', 'a'],
+    ['firstSeen>2026-11-01', 'b'], ['port.speed<1G', 'a'], ['speed>1G', 'b'], ['memory>=512M', 'a'], ['-(name:rpw)', 'b'], ['NAME=rpw-plat', 'a'],
   ])('%s', (filter, expected) => expect(find(filter)).toBe(expected));
 
   test.each([

@@ -53,13 +53,19 @@ function compileTerm<T extends object>(term: FilterNode & { kind: 'term' }, fiel
     const test = compileTerm<Row>(inner, relation.fields, {});
     return (row) => relation.of(row).some(test);
   }
-  const field = fields.find(({ name }) => name.toLowerCase() === term.field?.toLowerCase());
+  const field = fieldNamed(term.field, fields);
   if (!field) {
     const names = [...fields.map(({ name }) => name), ...Object.keys(relations).map((name) => `${name}.…`)];
     throw new FilterError(`There is no field “${term.field}”`, term.at, `one of ${nearest(term.field, names).join(', ')}`);
   }
   const test = compileValue(term, field);
   return (row) => test(at(row, field.name));
+}
+
+/** The field of a name, which may leave its unit away: `speed` is `speedBps`, `memory` is `memoryBytes`. */
+function fieldNamed(wanted: string, fields: FilterField[]): FilterField | undefined {
+  const lower = wanted.toLowerCase();
+  return fields.find(({ name }) => name.toLowerCase() === lower) ?? fields.find(({ name }) => name.replace(/(Bps|Bytes|Seconds)$/, '').toLowerCase() === lower);
 }
 
 const at = (row: object, name: string): unknown => (row as Row)[name];

@@ -75,12 +75,12 @@ export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
     .sort((a, b) => a.ifIndex - b.ifIndex);
 }
 
-/** ifHighSpeed (Mbit/s) where it says something, since ifSpeed ends at 4.29 Gbit/s. */
+/** ifHighSpeed (Mbit/s) where it says something, since ifSpeed ends at 4.29 Gbit/s. Zero means that the interface has no notion of bandwidth (RFC 2863 3.1.14). */
 function speed(ifSpeed: SnmpValue | undefined, ifHighSpeed: SnmpValue | undefined): number | null {
   const high = numberOf(ifHighSpeed);
   const low = numberOf(ifSpeed);
   if (high && (low === undefined || low >= 4_294_967_295 || high * 1e6 >= low)) return high * 1e6;
-  return low ?? null;
+  return low || null;
 }
 
 function byIndex(entry: string, varbinds: Varbind[]): Map<number, Map<number, SnmpValue>> {

@@ -73,6 +73,13 @@ async function readBody<Body>(request: Request, schema: yup.Schema<Body>): Promi
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     const list = error.inner.length > 0 ? error.inner : [error];
-    throw invalid(list.map(({ path, message }) => ({ path: path ?? '', message })));
+    throw invalid(list.flatMap(mistakesOf));
   }
+}
+
+/** A validation mistake at its place: a field that is not known is named itself. */
+function mistakesOf({ type, path, message, params }: yup.ValidationError): { path: string; message: string }[] {
+  const unknown = type === 'noUnknown' ? String((params as { unknown?: unknown } | undefined)?.unknown ?? '') : '';
+  if (unknown === '') return [{ path: path ?? '', message }];
+  return unknown.split(', ').map((name) => ({ path: [path, name].filter(Boolean).join('.'), message: `There is no field “${name}” here` }));
 }

@@ -13,7 +13,7 @@ const releaseSchema = yup.object({
   minimumMemoryBytes: bytes(), neededFlashBytes: bytes(),
   minimumFrom: yup.string().nullable().defined(), minimumBoot: yup.string().nullable().defined(),
   excludedModels: yup.array(yup.string().required()).required(), image: yup.string().defined(),
-}).noUnknown().exact() as yup.Schema<CatalogueRelease>;
+}).noUnknown() as yup.Schema<CatalogueRelease>;
 
 export const GET = route('viewer', null, ({ store }) => {
   const rows = readCatalogue(store.db);

@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { route } from '../access/route';
 import { readPreferences, writePreference } from '../../store/people';
 
-const preferenceSchema = yup.object({ key: yup.string().required().max(80), value: yup.mixed().defined() }).noUnknown().exact();
+const preferenceSchema = yup.object({ key: yup.string().required().max(80), value: yup.mixed().defined() }).noUnknown();
 
 export const GET = route('viewer', null, ({ store, person }) => readPreferences(store.db, person.id));
 

@@ -10,7 +10,7 @@ const scopeSchema = yup.object({
   name: yup.string().trim().required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
   port: yup.number().required(), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-}).noUnknown().exact() as yup.Schema<ScopeText>;
+}).noUnknown() as yup.Schema<ScopeText>;
 
 export const GET = route('viewer', null, ({ store }) => {
   const rows = listScopes(store.db);

@@ -6,7 +6,7 @@ import { BusyError, queueSurvey } from '../../store/jobs';
 import { recordAct } from '../../store/people';
 import { listScopes } from '../../store/settings';
 
-const runSchema = yup.object({ scopeId: yup.number().integer().required('Say which scope') }).noUnknown().exact();
+const runSchema = yup.object({ scopeId: yup.number().integer().required('Say which scope') }).noUnknown();
 
 export const GET = route('viewer', null, ({ store }) => surveyList(store.db));
 

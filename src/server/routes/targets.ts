@@ -4,7 +4,7 @@ import { route } from '../access/route';
 import { recordAct } from '../../store/people';
 import { readCatalogue, readTargets, setTarget } from '../../store/settings';
 
-const targetSchema = yup.object({ vendor: yup.string().required(), family: yup.string().required(), release: yup.string().nullable().defined() }).noUnknown().exact();
+const targetSchema = yup.object({ vendor: yup.string().required(), family: yup.string().required(), release: yup.string().nullable().defined() }).noUnknown();
 
 export const GET = route('viewer', null, ({ store }) => {
   const rows = readTargets(store.db);

@@ -1,0 +1,87 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { queryThing, type MarkedRow } from '../src/server/things/query';
+import { ostermere, storyLength } from '../src/sim/ostermere/estate';
+import type { SimEstate } from '../src/sim/ostermere/model';
+import { plantedOddities } from '../src/sim/ostermere/truth';
+import type { ThingName } from '../src/core/things/fields';
+import { openSample, type SampleStore } from './support/sampleStore';
+
+/**
+ * What a survey concludes against what the sample really is. The survey sees only datagrams; the truth is the model from
+ * which the agents' answers were made.
+ */
+let sample: SampleStore;
+beforeAll(async () => {
+  sample = await openSample();
+  for (let step = 1; step <= storyLength; step++) {
+    await sample.fleet.moveTo(step);
+    await sample.survey();
+  }
+});
+afterAll(() => sample.close());
+
+const rowsOf = <Row = MarkedRow>(thing: ThingName, survey: number, where = '') => queryThing(sample.store, thing, { survey, against: null, where, sort: [], page: 1, size: 100_000 }).rows as Row[];
+
+describe.each([1, 4, 7, 8])('at step %i', (step) => {
+  const truth: SimEstate = ostermere(step);
+  test('every device is found once, with its name, address, maker, model, release and serial', () => {
+    const found = new Map(rowsOf('devices', step, '-state=silent').map((row) => [row.name, row]));
+    expect([...found.keys()].sort()).toEqual(truth.devices.map(({ name }) => name).sort());
+    for (const { name, address, maker, model, release, location, modules } of truth.devices) {
+      expect(found.get(name)).toMatchObject({ address, vendor: maker, model, release, location, serial: modules.find(({ class: kind }) => kind === 3)?.serial, state: 'answering' });
+    }
+  });
+  test('every module and every empty slot', () => {
+    for (const { name, modules } of truth.devices) {
+      const found = rowsOf('modules', step, `device="${name}"`);
+      expect([name, found.map((row) => row.serial).filter(Boolean).sort()]).toEqual([name, modules.map(({ serial }) => serial).filter(Boolean).sort()]);
+      const empty = modules.filter(({ class: kind, index }) => kind === 5 && !modules.some(({ parent }) => parent === index)).length;
+      expect([name, found.filter((row) => row.empty).length]).toEqual([name, empty]);
+    }
+  });
+  test('every port with its state, MTU, VLAN and, while it is up, its speed', () => {
+    for (const { name, ports, bridge } of truth.devices) {
+      const found = new Map(rowsOf('ports', step, `device="${name}"`).map((row) => [row.name, row]));
+      expect([name, found.size]).toEqual([name, ports.length]);
+      for (const port of ports) {
+        expect(found.get(port.name)).toMatchObject({
+          admin: port.admin, oper: port.oper, mtu: port.mtu, speedBps: port.oper === 'up' && port.speedMbps > 0 ? port.speedMbps * 1e6 : null,
+          ...(bridge && port.bridged && !port.aggregate && { vlan: port.pvid }),
+        });
+      }
+    }
+  });
+  test('every guest is on its own port and nowhere else', () => {
+    const answering = new Set(truth.devices.map(({ name }) => name));
+    const found = new Map(rowsOf('endpoints', step).map((row) => [row.mac, row]));
+    for (const { mac, device, port, address } of truth.guests) {
+      if (!answering.has(device)) continue;
+      expect(found.get(mac)).toMatchObject({ mac, device, port, ...(address && { addresses: [address] }) });
+    }
+  });
+  test('every cable that is up between devices that answer is a link, and there is no link that is no cable', () => {
+    const answering = new Map(truth.devices.map((device) => [device.name, device]));
+    const name = (a: { device: string; port: string }, b: { device: string; port: string }) => [`${a.device} ${a.port}`, `${b.device} ${b.port}`].sort().join(' — ');
+    const cables = truth.cables.filter(({ a, b }) => [a, b].every(({ device, port }) => answering.get(device)?.ports.find((own) => own.name === port)?.oper === 'up'));
+    const links = rowsOf<MarkedRow & { a: { device: string; port: string }; b: { device: string; port: string } }>('links', step);
+    const linked = links.map(({ a, b }) => name(a, b));
+    // between routers that no bridge hears there is no evidence but their own neighbour reports
+    expect(cables.map(({ a, b }) => name(a, b)).filter((cable) => !linked.includes(cable))).toEqual([]);
+    const real = new Set(truth.cables.map(({ a, b }) => name(a, b)));
+    const ofSilent = links.filter(({ a, b }) => !answering.has(a.device) || !answering.has(b.device)).map(({ a, b }) => name(a, b));
+    expect(linked.filter((link) => !real.has(link) && !ofSilent.includes(link))).toEqual([]);
+  });
+});
+
+describe('the planted oddities', () => {
+  test.each(plantedOddities)('$name', ({ fromStep, thing, where, field, says, rows }) => {
+    for (const step of [fromStep, storyLength]) {
+      const found = rowsOf(thing, step, where);
+      expect([step, found.length]).toEqual([step, rows]);
+      for (const row of found) expect(String(row[field])).toMatch(says);
+    }
+  });
+  test('none shows before its step', () => {
+    for (const { name, fromStep, thing, where, rows } of plantedOddities) if (fromStep > 1) expect([name, rowsOf(thing, fromStep - 1, where).length === rows && rows > 0 && thing === 'links']).toEqual([name, false]);
+  });
+});

@@ -1,0 +1,173 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { eq } from 'drizzle-orm';
+import * as yup from 'yup';
+import { scopeDefaults } from '../../core/estate/scope';
+import { openStore, type Store } from '../../store/database';
+import { takeJob, updateJob } from '../../store/jobs';
+import { addToken, type PersonRole } from '../../store/people';
+import { seedCatalogue } from '../../store/programFiles';
+import { audit, survey } from '../../store/schema';
+import { listScopes, readTargets } from '../../store/settings';
+import { route } from '../access/route';
+import * as catalogue from './catalogue';
+import * as credential from './credential';
+import * as credentials from './credentials';
+import * as people from './people';
+import * as scope from './scope';
+import * as scopes from './scopes';
+import * as surveyCancel from './surveyCancel';
+import * as surveys from './surveys';
+import * as targets from './targets';
+import * as things from './things';
+
+let folder: string;
+let store: Store;
+const tokens = new Map<PersonRole, string>();
+type Handler = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
+
+interface Answer {
+  status: number;
+  body: Record<string, unknown> & { errors?: { path: string; message: string }[]; rows?: Record<string, unknown>[] };
+}
+async function call(handler: Handler, by: PersonRole | null, { body, params = {}, method = body === undefined ? 'GET' : 'POST', query = '', headers = {} }: { body?: unknown; params?: Record<string, string>; method?: string; query?: string; headers?: Record<string, string> } = {}): Promise<Answer> {
+  const request = new Request(`http://bolide.test/api/v1/x${query}`, {
+    method,
+    headers: { authorization: `Bearer ${by === null ? 'bol_nobody' : (tokens.get(by) ?? '')}`, ...headers },
+    ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+  });
+  const response = await handler(request, { params: Promise.resolve(params) });
+  return { status: response.status, body: (await response.json()) as Answer['body'] };
+}
+
+beforeAll(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'bolide-routes-'));
+  store = openStore(folder);
+  (globalThis as { bolideStore?: Store }).bolideStore = store;
+  process.env.BOLIDE_DATA = folder;
+  seedCatalogue(store);
+  for (const role of ['viewer', 'operator', 'administrator'] as const) tokens.set(role, addToken(store.db, role, role));
+});
+afterAll(() => {
+  store.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe('every route', () => {
+  const rolesThatMay: [string, Handler, string, PersonRole[]][] = [
+    ['things', things.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['surveys', surveys.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['surveys, run', surveys.POST, 'POST', ['operator', 'administrator']],
+    ['survey, cancel', surveyCancel.POST, 'POST', ['operator', 'administrator']],
+    ['scopes', scopes.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['scopes, save', scopes.POST, 'POST', ['operator', 'administrator']],
+    ['scope, delete', scope.DELETE, 'DELETE', ['operator', 'administrator']],
+    ['credentials', credentials.GET, 'GET', ['operator', 'administrator']],
+    ['credentials, save', credentials.POST, 'POST', ['administrator']],
+    ['credential, delete', credential.DELETE, 'DELETE', ['administrator']],
+    ['catalogue', catalogue.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['catalogue, add', catalogue.POST, 'POST', ['operator', 'administrator']],
+    ['targets', targets.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['targets, set', targets.PUT, 'PUT', ['operator', 'administrator']],
+    ['people', people.GET, 'GET', ['administrator']],
+    ['people, add', people.POST, 'POST', ['administrator']],
+  ];
+  test.each(rolesThatMay)('%s: knows who may', async (_, handler, method, may) => {
+    const options = { method, params: { thing: 'devices', id: '0' }, ...(method !== 'GET' && { body: {} }) };
+    expect((await call(handler, null, options)).status).toBe(401);
+    for (const role of ['viewer', 'operator', 'administrator'] as const) {
+      const { status, body } = await call(handler, role, options);
+      expect([role, status === 403]).toEqual([role, !may.includes(role)]);
+      if (status === 403) expect(body).toMatchObject({ title: 'Not allowed', detail: expect.stringContaining(`you are ${role}`) });
+    }
+  });
+  test('refuses a body that is no JSON, too large, or has an unknown field, and says where', async () => {
+    expect(await call(surveys.POST, 'operator', { body: '{"scopeId":' })).toMatchObject({ status: 400, body: { title: 'Not JSON' } });
+    expect(await call(surveys.POST, 'operator', { body: ' '.repeat(300 * 1024) })).toMatchObject({ status: 413 });
+    expect(await call(surveys.POST, 'operator', { body: { scopeId: 1, fast: true } })).toMatchObject({ status: 422, body: { errors: [{ path: 'fast', message: 'There is no field “fast” here' }] } });
+    expect(await call(surveys.POST, 'operator', { body: { scopeId: '1' } })).toMatchObject({ status: 422, body: { errors: [{ path: 'scopeId' }] } });
+  });
+  test('is a problem document when something breaks inside, and tells nothing of it', async () => {
+    const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const broken = route('viewer', null, () => {
+      throw new Error('secret of the inside');
+    });
+    const { status, body } = await call(broken, 'viewer');
+    expect([status, JSON.stringify(body)]).toEqual([500, expect.not.stringContaining('secret of the inside')]);
+    expect(log).toHaveBeenCalledWith(expect.stringContaining('GET /api/v1/x'), expect.stringContaining('secret of the inside'));
+    log.mockRestore();
+  });
+  test('gives the act what it read: the person, the body, the place', async () => {
+    const echo = route('viewer', yup.object({ a: yup.number().required() }), ({ person, body, params, url }) => ({ who: person.name, a: body.a, id: params.id, q: url.searchParams.get('q') }));
+    expect((await call(echo, 'operator', { body: { a: 5 }, params: { id: '7' }, query: '?q=x' })).body).toEqual({ who: 'token operator', a: 5, id: '7', q: 'x' });
+  });
+});
+
+const goodScope = { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'], credentials: ['core'] };
+
+describe('scopes and credentials', () => {
+  beforeEach(() => call(credentials.POST, 'administrator', { body: { name: 'core', kind: 'snmp2c', community: 'not-for-eyes' } }));
+  test('a credential is listed without its secret; a wrong one names its field', async () => {
+    const listed = await call(credentials.GET, 'operator');
+    expect(listed.body.rows).toMatchObject([{ name: 'core', kind: 'snmp2c' }]);
+    expect(JSON.stringify(listed)).not.toContain('not-for-eyes');
+    expect(await call(credentials.POST, 'administrator', { body: { name: 'x', kind: 'snmp3', user: 'u', priv: { protocol: 'AES-128', password: 'long-enough' } } })).toMatchObject({ status: 422, body: { errors: [{ path: 'priv', message: expect.stringContaining('authentication') }] } });
+  });
+  test('every mistake of a scope is told at its line, and nothing is saved', async () => {
+    const { status, body } = await call(scopes.POST, 'operator', { body: { ...goodScope, ranges: ['10.72.4.1/24', '10.0.0.0/8', '10.72.5.0/24'], credentials: ['core', 'unknown'], timeoutMs: 5 } });
+    expect(status).toBe(422);
+    expect(body.errors?.map(({ path: at }) => at)).toEqual(['ranges[0]', 'ranges[1]', 'timeoutMs', 'credentials']);
+    expect(listScopes(store.db)).toEqual([]);
+    expect(await call(scopes.POST, 'operator', { body: { ...goodScope, credentials: [] } })).toMatchObject({ status: 422, body: { errors: [{ path: 'credentials' }] } });
+  });
+  test('saved, run once, not twice at a time, cancelled, deleted; each act is on record', async () => {
+    const { body: { id } } = await call(scopes.POST, 'operator', { body: goodScope });
+    expect(await call(surveys.POST, 'operator', { body: { scopeId: 999 } })).toMatchObject({ status: 404 });
+    const { body: { jobId } } = await call(surveys.POST, 'operator', { body: { scopeId: id } });
+    expect(await call(surveys.POST, 'operator', { body: { scopeId: id } })).toMatchObject({ status: 409, body: { title: 'Busy' } });
+    expect((await call(surveys.GET, 'viewer')).body).toMatchObject({ active: { jobId, state: 'queued', surveyId: null } });
+
+    takeJob(store.db, process.pid);
+    const running = store.db.insert(survey).values({ scopeName: 'north', scope: {}, state: 'running', startedAt: '2026-11-23T06:00:00Z' }).returning({ id: survey.id }).get();
+    updateJob(store.db, Number(jobId), { surveyId: running.id });
+    expect((await call(surveyCancel.POST, 'operator', { body: {}, params: { id: String(running.id) } })).status).toBe(200);
+    updateJob(store.db, Number(jobId), { state: 'cancelled' });
+    expect(await call(surveyCancel.POST, 'operator', { body: {}, params: { id: String(running.id) } })).toMatchObject({ status: 409, body: { title: 'Not running' } });
+
+    expect((await call(scope.DELETE, 'operator', { method: 'DELETE', params: { id: String(id) } })).status).toBe(200);
+    expect((await call(scope.DELETE, 'operator', { method: 'DELETE', params: { id: String(id) } })).status).toBe(404);
+    const acts = store.db.select().from(audit).where(eq(audit.who, 'token operator')).all().map(({ act }) => act);
+    expect(acts).toEqual(['saved a scope', 'ran a survey', 'cancelled a survey', 'deleted a scope']);
+  });
+});
+
+describe('targets and catalogue', () => {
+  const known = { vendor: 'Kestrane', family: 'K-Access', release: '7.4.12b' };
+  test('a target must be in the catalogue, and can be taken away again', async () => {
+    expect(await call(targets.PUT, 'operator', { method: 'PUT', body: { ...known, release: '9.9' } })).toMatchObject({ status: 422, body: { errors: [{ path: 'release', message: 'The catalogue has no Kestrane K-Access release 9.9' }] } });
+    await call(targets.PUT, 'operator', { method: 'PUT', body: known });
+    expect(readTargets(store.db)).toMatchObject([{ ...known, setBy: 'token operator' }]);
+    await call(targets.PUT, 'operator', { method: 'PUT', body: { ...known, release: null } });
+    expect(readTargets(store.db)).toEqual([]);
+  });
+  test('a release is added with all its needs, or not at all', async () => {
+    const release = { ...known, release: '7.5.0', published: '2026-11-20', minimumMemoryBytes: 512 * 1024 ** 2, neededFlashBytes: null, minimumFrom: null, minimumBoot: null, excludedModels: [], image: '' };
+    const before = (await call(catalogue.GET, 'viewer')).body.total;
+    expect(await call(catalogue.POST, 'operator', { body: { ...release, published: 'last week', release: '7.5 beta' } })).toMatchObject({ status: 422, body: { errors: expect.arrayContaining([{ path: 'release', message: expect.stringContaining('digits, letters') }, { path: 'published', message: 'Write the day like 2026-11-23' }]) } });
+    expect((await call(catalogue.GET, 'viewer')).body.total).toBe(before);
+    expect((await call(catalogue.POST, 'operator', { body: release })).status).toBe(200);
+    expect((await call(catalogue.GET, 'viewer')).body.total).toBe(Number(before) + 1);
+  });
+});
+
+test('people: password rules, one of a name, never a hash in an answer', async () => {
+  const add = (body: object) => call(people.POST, 'administrator', { body });
+  expect((await add({ name: 'osric', password: 'osric', role: 'viewer' })).body.errors).toMatchObject([{ path: 'password' }]);
+  expect((await add({ name: 'osric', password: 'harbour-depot-7', role: 'chief' })).status).toBe(422);
+  expect((await add({ name: 'osric', password: 'harbour-depot-7', role: 'viewer' })).status).toBe(200);
+  expect((await add({ name: 'osric', password: 'harbour-depot-7', role: 'viewer' })).body.errors).toEqual([{ path: 'name', message: 'There is a person “osric” already' }]);
+  const { body } = await call(people.GET, 'administrator');
+  expect(Object.keys(body.rows?.[0] ?? {}).sort()).toEqual(['createdAt', 'id', 'name', 'role']);
+});

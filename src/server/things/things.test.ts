@@ -1,0 +1,190 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
+import { things, thingNames } from '../../core/things/fields';
+import { setTarget } from '../../store/settings';
+import { Problem } from '../access/problem';
+import { openApi } from '../openApi';
+import { today } from '../today';
+import { answerThing } from './ask';
+import { contractFields } from './contract';
+import { deviceDossier } from './dossier';
+import { queryThing, thingRows, type MarkedRow, type ThingQuery } from './query';
+
+/** Three surveys of the story: the baseline, rpw-plat replaced, today. */
+let sample: SampleStore;
+beforeAll(async () => {
+  sample = await openSample();
+  for (const step of [1, 2, 8]) {
+    await sample.fleet.moveTo(step);
+    await sample.survey();
+  }
+});
+afterAll(() => sample.close());
+
+const query = (more: Partial<ThingQuery> = {}): ThingQuery => ({ survey: 3, against: null, where: '', sort: [], page: 1, size: 1000, ...more });
+const ask = (thing: Parameters<typeof queryThing>[1], more: Partial<ThingQuery> = {}) => queryThing(sample.store, thing, query(more));
+const names = (rows: MarkedRow[]) => rows.map(({ name }) => name);
+const idOf = (name: string) => ask('devices', { where: `name=${name}` }).rows[0]?.id ?? '';
+interface Page { rows: Record<string, unknown>[]; total: number; survey: number; against: number | null; shares?: Record<string, { value: string; count: number }[]>; counts?: object }
+const fetchThing = async (thing: string, parameters: string) => (await answerThing(sample.store, thing, new URLSearchParams(parameters))).json() as Promise<Page>;
+async function problemOf(thing: string, parameters: string): Promise<Problem> {
+  try {
+    await answerThing(sample.store, thing, new URLSearchParams(parameters));
+  } catch (error) {
+    if (error instanceof Problem) return error;
+    throw error;
+  }
+  throw new Error('no problem');
+}
+
+describe('asking', () => {
+  test('pages cut the whole into parts without loss or overlap', () => {
+    const whole = names(ask('devices').rows);
+    const paged = [1, 2, 3, 4].flatMap((page) => names(ask('devices', { page, size: 8 }).rows));
+    expect(paged).toEqual(whole);
+    expect(ask('devices', { page: 9, size: 8 })).toMatchObject({ rows: [], total: whole.length });
+  });
+  test('sorting is by value: addresses, releases, sizes; what has no value stands last both ways', () => {
+    const column = (field: string, sort: string) => ask('devices', { sort: [sort] }).rows.map((row) => row[field]);
+    expect(column('address', 'address').slice(0, 3)).toEqual(['10.72.0.1', '10.72.0.2', '10.72.0.5']);
+    expect(column('memoryBytes', 'memoryBytes').at(-1)).toBeNull();
+    expect(column('memoryBytes', '-memoryBytes').at(-1)).toBeNull();
+    const releases = ask('devices', { where: 'vendor=Kestrane', sort: ['-release', 'name'] }).rows.map(({ release }) => release);
+    expect([...new Set(releases)]).toEqual(['7.6.2', '7.4.12b', '7.4.9']);
+    expect(() => ask('devices', { sort: ['colour'] })).toThrow('no field “colour”');
+  });
+  test('a step over a relation asks the parts: empty supply bays, slow ports, other addresses', () => {
+    expect(names(ask('devices', { where: 'module.name:Supervisor' }).rows)).toEqual(['sgh-core-1', 'sgh-core-2']);
+    expect(names(ask('devices', { where: 'port.speed<100M' }).rows)).toEqual(['rpw-plat']);
+    expect(names(ask('devices', { where: 'address.address=10.72.4.251' }).rows)).toEqual(['sgh-core-1']);
+  });
+  test('every thing answers, and its rows have an id and every field of the contract', () => {
+    for (const name of thingNames) {
+      for (const row of ask(name).rows.slice(0, 5)) {
+        expect(row.id).not.toBe('');
+        for (const field of contractFields[name]) expect([name, field, field in row]).toEqual([name, field, true]);
+      }
+    }
+  });
+  test('every column a table may show is a field that rows have', () => {
+    const always = new Set(['state', 'change']);
+    for (const name of thingNames) {
+      const row = ask(name).rows[0];
+      if (row) for (const field of things[name].fields) expect([name, field.name, field.name in row || always.has(field.name)]).toEqual([name, field.name, true]);
+    }
+  });
+});
+
+describe('another moment', () => {
+  test('an earlier survey is what it was, a later one adds no knowledge to it', () => {
+    const plat = (survey: number) => ask('devices', { survey, where: 'name=rpw-plat' }).rows[0];
+    expect([plat(1)?.serial, plat(2)?.serial]).toEqual(['KA48-90117', 'KA48-93302']);
+    expect([plat(1)?.lastAnswered, plat(3)?.firstSeen]).toEqual([plat(1)?.firstSeen, plat(1)?.firstSeen]);
+    expect(ask('ledger', { survey: 1, where: 'serial=KA48-93302' }).total).toBe(0);
+  });
+  test('against an earlier one, what came, went and differs is marked with what it was', () => {
+    const { rows, counts } = ask('devices', { against: 1 });
+    expect(rows.filter(({ change }) => change === 'added').map(({ name }) => name)).toEqual(['tme-plat', 'tme-ring']);
+    expect(rows.find(({ name }) => name === 'rpw-plat')).toMatchObject({ change: 'changed', before: { serial: 'KA48-90117' } });
+    expect(rows.find(({ name }) => name === 'ofy-plat')).toMatchObject({ change: 'changed', before: { state: 'answering' } });
+    expect(counts).toEqual({ added: 2, gone: 0, changed: rows.filter(({ change }) => change === 'changed').length });
+    expect(names(ask('devices', { against: 1, where: 'change=added' }).rows)).toEqual(['tme-plat', 'tme-ring']);
+  });
+  test('looking back, what came later is gone', () => {
+    expect(ask('devices', { survey: 1, against: 3 }).rows.filter(({ change }) => change === 'gone').map(({ name }) => name).sort()).toEqual(['tme-plat', 'tme-ring']);
+  });
+  test('modules: the supply and the memory module that are not there any more', () => {
+    const gone = ask('modules', { against: 1, where: 'change=gone' }).rows.map(({ device, name }) => `${String(device)} ${String(name)}`);
+    expect(gone).toEqual(expect.arrayContaining(['sgh-core-1 Supply 2', 'sgh-srv-04 DIMM 4']));
+  });
+  test('rows of one survey against itself have no marks', () => {
+    for (const name of ['devices', 'modules', 'ports', 'links', 'endpoints'] as const) expect([name, ask(name, { against: 3 }).rows.filter(({ change }) => change).length]).toEqual([name, 0]);
+  });
+});
+
+describe('the request', () => {
+  test('latest and a number name the same survey; chosen columns come alone', async () => {
+    expect((await fetchThing('devices', 'survey=latest&size=1')).survey).toBe(3);
+    const { rows } = await fetchThing('devices', 'survey=3&where=name%3Drpw-plat&columns=name,serial');
+    expect(rows).toEqual([{ id: idOf('rpw-plat'), name: 'rpw-plat', serial: 'KA48-93302' }]);
+  });
+  test('shares count the filtered rows by value, most first', async () => {
+    const { shares, total, rows } = await fetchThing('devices', 'where=role%3Dswitch&count=site,family&size=1');
+    expect([rows.length, shares?.site?.reduce((sum, { count }) => sum + count, 0)]).toEqual([1, total]);
+    expect(shares?.family).toEqual([{ value: 'K-Access', count: 7 }, { value: 'K-Ring', count: 5 }, { value: 'K-Core', count: 2 }]);
+  });
+  test.each([
+    ['size=0', 'size', 422], ['size=2000', 'size', 422], ['page=x', 'page', 422], ['sort=colour', 'sort', 422], ['columns=name,colour', 'columns', 422],
+    ['survey=99', 'survey', 422], ['against=zero', 'against', 422], ['format=pdf', 'format', 422], ['wher=x', 'wher', 422], ['where=sit%3DRPW', 'where', 422],
+  ])('%s is refused at %s', async (parameters, at, status) => {
+    const problem = await problemOf('devices', parameters);
+    expect([problem.status, problem.errors[0]?.path]).toEqual([status, at]);
+  });
+  test('a filter mistake tells its character and what was expected; an unknown thing is not found', async () => {
+    expect((await problemOf('devices', 'where=role%3Dswitch+sit%3DRPW')).errors[0]).toMatchObject({ at: 12, expected: expect.stringContaining('site') });
+    expect((await problemOf('cables', '')).status).toBe(404);
+  });
+  test('a file has all rows whatever the page, and a name that says what it is', async () => {
+    const response = await answerThing(sample.store, 'devices', new URLSearchParams('format=csv&columns=name&size=3&page=2'));
+    expect(response.headers.get('content-disposition')).toContain('bolide-devices-survey-3.csv');
+    expect((await response.text()).trim().split('\r\n')).toHaveLength(28);
+  });
+});
+
+describe('a dossier', () => {
+  test('has everything of one device and nothing of another', () => {
+    const dossier = deviceDossier(sample.store, idOf('sgh-core-1'), 3);
+    expect(dossier?.modules.every(({ device }) => device === 'sgh-core-1')).toBe(true);
+    expect(dossier?.links.every(({ from, to }) => from === 'sgh-core-1' || to === 'sgh-core-1')).toBe(true);
+    expect([dossier?.modules.filter(({ empty }) => empty).length, dossier?.addresses.length]).toEqual([2, 7]);
+  });
+  test('tells its history newest first, in words with values, up to the moment viewed', () => {
+    const history = (survey: number) => deviceDossier(sample.store, idOf('rpw-plat'), survey)?.history.map(({ survey: at, words, before, after }) => [at, words, before, after]);
+    expect(history(1)).toEqual([[1, 'first seen', null, null]]);
+    expect(history(2)).toContainEqual([2, 'chassis replaced', 'KA48-90117', 'KA48-93302']);
+    expect(history(3)?.[0]?.[0]).toBe(3);
+    expect(history(3)).toContainEqual([3, 'release changed', '7.4.9', '7.4.12b']);
+  });
+  test('there is none of a device before it was found, nor of one that never was', () => {
+    expect(deviceDossier(sample.store, idOf('tme-plat'), 1)).toBeNull();
+    expect(deviceDossier(sample.store, '9999', 3)).toBeNull();
+  });
+});
+
+describe('readiness', () => {
+  test('follows the target at once, with every reason', () => {
+    expect(ask('readiness').total).toBe(0);
+    setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
+    const verdicts = Object.fromEntries(ask('readiness').rows.map(({ device, verdict }) => [device, verdict]));
+    expect(verdicts).toMatchObject({ 'ofy-plat': 'blocked', 'rpw-plat': 'already there', 'chd-plat': expect.stringMatching(/^ready after/) });
+    expect(ask('readiness', { where: 'device=ofy-plat' }).rows[0]?.why).toContain('memory is 256 MB, 7.4.12b needs 384 MB');
+  });
+});
+
+describe('today', () => {
+  test('what needs a person is told in words, each with a remedy and the place of its proof', () => {
+    const { attention, numbers } = today(sample.store, 3, null);
+    expect(numbers).toMatchObject({ devices: 27, answering: 26, newDevices: 2, silent: 1 });
+    expect(attention.map(({ words }) => words)).toEqual(expect.arrayContaining(['ofy-plat does not answer, last on 10.72.6.2', 'duplex differs: lqy-plat U1 has full, lqy-ring 3 has half', 'sgh-acc-2 does not hear sgh-core-2 on U2']));
+    for (const { remedy, href } of attention) expect([remedy.endsWith('.'), /^\/(estate|survey|map|firmware)\?/.test(href)]).toEqual([true, true]);
+  });
+  test('compares with the survey before, or with the one that is asked for', () => {
+    const replaced = (survey: number, against: number | null) => today(sample.store, survey, against).changes.filter(({ kind }) => kind === 'replaced').map(({ before, after }) => `${before} → ${after}`);
+    expect(replaced(2, null)).toContain('KA48-90117 → KA48-93302');
+    expect(replaced(3, 1)).toContain('KA48-90117 → KA48-93302');
+    expect(replaced(3, null)).not.toContain('KA48-90117 → KA48-93302');
+  });
+  test('before any survey there is nothing, and no error', () => {
+    expect(today(sample.store, 0, null)).toMatchObject({ numbers: { devices: 0, answering: 0, silent: 0 }, attention: [], changes: [] });
+  });
+});
+
+test('the description of the API names every thing, with its fields', () => {
+  const text = JSON.stringify(openApi());
+  for (const name of thingNames) expect(text).toContain(`"/${name}"`);
+  expect(JSON.parse(text)).toMatchObject({ openapi: '3.1.0' });
+});
+
+test('rows of a sealed survey are made once', () => {
+  expect(thingRows(sample.store, 'devices', 1, null)).toBe(thingRows(sample.store, 'devices', 1, null));
+});

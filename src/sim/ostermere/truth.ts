@@ -1,0 +1,34 @@
+/**
+ * The oddities planted in the sample, each of which must be found from the agents' answers alone: what thing shows it, by
+ * which filter, in which words, and from which step of the story on.
+ */
+export interface PlantedOddity {
+  name: string;
+  fromStep: number;
+  thing: 'devices' | 'modules' | 'ports' | 'links' | 'endpoints';
+  /** in the filter language */
+  where: string;
+  /** a field and what it must say in every row that is found */
+  field: string;
+  says: RegExp;
+  rows: number;
+}
+
+export const plantedOddities: PlantedOddity[] = [
+  { name: 'one-sided neighbour report', fromStep: 1, thing: 'links', where: 'issueWords:"does not hear"', field: 'issueWords', says: /^sgh-acc-2 does not hear sgh-core-2 on U2$/, rows: 1 },
+  { name: 'a device answering on several addresses is one device', fromStep: 1, thing: 'devices', where: 'addresses=10.72.4.251', field: 'name', says: /^sgh-core-1$/, rows: 1 },
+  { name: 'unmanaged switch at a kiosk: five MACs on one edge port', fromStep: 1, thing: 'endpoints', where: 'via=unmanaged device=rpw-plat port=12', field: 'vlan', says: /^60$/, rows: 5 },
+  { name: 'phone with a computer behind it', fromStep: 1, thing: 'endpoints', where: 'via=phone', field: 'port', says: /^14$/, rows: 1 },
+  { name: 'wireless machines are not plugged into the switch', fromStep: 1, thing: 'endpoints', where: 'via=wireless device=rpw-plat', field: 'port', says: /^20$/, rows: 3 },
+  { name: 'a core with half the memory of its twin', fromStep: 1, thing: 'devices', where: 'family=K-Core memory<4G', field: 'name', says: /^sgh-core-2$/, rows: 1 },
+  { name: 'flash full though large', fromStep: 1, thing: 'devices', where: 'family=K-Access flash>=512M', field: 'flashFreeBytes', says: /^23068672$/, rows: 1 },
+  { name: 'boot code older than its kind', fromStep: 1, thing: 'devices', where: 'family=K-Ring description:"boot 1"', field: 'name', says: /^chd-ring$/, rows: 1 },
+  { name: 'printer on 10 Mbit/s', fromStep: 4, thing: 'ports', where: 'speed=10M', field: 'duplex', says: /^half$/, rows: 1 },
+  { name: 'the ring cut at CHD: two ends down that were up', fromStep: 5, thing: 'ports', where: 'oper=down alias:"to chd-ring" or oper=down alias:"to rpw-ring 2"', field: 'admin', says: /^up$/, rows: 2 },
+  { name: 'a machine with a random address', fromStep: 7, thing: 'endpoints', where: 'maker:random', field: 'port', says: /^16$/, rows: 1 },
+  { name: 'duplex mismatch', fromStep: 8, thing: 'links', where: 'issueWords:duplex', field: 'issueWords', says: /lqy-plat U1 has full, lqy-ring 3 has half/, rows: 1 },
+  { name: 'native VLAN mismatch', fromStep: 8, thing: 'links', where: 'issueWords:"native VLAN"', field: 'issueWords', says: /rpw-plat U1/, rows: 1 },
+  { name: 'a supply gone', fromStep: 8, thing: 'modules', where: 'device=sgh-core-1 class=powerSupply', field: 'name', says: /^Supply 1$/, rows: 1 },
+  { name: 'a memory module failed: its socket is empty', fromStep: 8, thing: 'modules', where: 'device=sgh-srv-04 class=memory', field: 'name', says: /^DIMM [123]$/, rows: 3 },
+  { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },
+];

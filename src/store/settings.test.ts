@@ -1,0 +1,111 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { scopeDefaults } from '../core/estate/scope';
+import { openStore, type Store } from './database';
+import { addPerson, readPreferences, writePreference } from './people';
+import { readSignatures, seedCatalogue } from './programFiles';
+import { setting } from './schema';
+import { addRelease, deleteCredential, deleteScope, listCredentials, listScopes, openCredentials, readCatalogue, readMakers, readSiteRules, readTargets, saveCredential, saveMakers, saveScope, setTarget } from './settings';
+
+let folder: string;
+let store: Store;
+beforeEach(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'bolide-settings-'));
+  store = openStore(folder);
+});
+afterEach(() => {
+  store.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe('credentials', () => {
+  test('saved again under its name, a credential is changed in its place in the order', () => {
+    for (const name of ['first', 'second']) saveCredential(store, { name, kind: 'snmp2c', community: 'one-secret' });
+    saveCredential(store, { name: 'first', kind: 'snmp1', community: 'another-secret' });
+    expect(listCredentials(store.db).map(({ name, kind }) => [name, kind])).toEqual([['first', 'snmp1'], ['second', 'snmp2c']]);
+    expect(openCredentials(store, ['second', 'first'])).toEqual([{ name: 'second', kind: 'snmp2c', community: 'one-secret' }, { name: 'first', kind: 'snmp1', community: 'another-secret' }]);
+  });
+  test('a deleted one is gone, deleting it again says so', () => {
+    saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
+    const id = listCredentials(store.db)[0]?.id ?? 0;
+    expect([deleteCredential(store.db, id), deleteCredential(store.db, id), listCredentials(store.db)]).toEqual(['first', null, []]);
+  });
+});
+
+test('a scope keeps its number when it is saved again under its name', () => {
+  const scope = { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'] };
+  const id = saveScope(store.db, scope);
+  expect(saveScope(store.db, { ...scope, retries: 3 })).toBe(id);
+  expect(listScopes(store.db)).toMatchObject([{ id, scope: { retries: 3 } }]);
+  expect([deleteScope(store.db, id), deleteScope(store.db, id)]).toEqual(['north', null]);
+});
+
+test('a target is one a family; null takes it away', () => {
+  setTarget(store.db, 'Kestrane', 'K-Ring', '7.4.9', 'marla');
+  setTarget(store.db, 'Kestrane', 'K-Ring', '7.4.12b', 'osric');
+  setTarget(store.db, 'Kestrane', 'K-Core', '7.6.2', 'osric');
+  expect(readTargets(store.db)).toMatchObject([{ family: 'K-Ring', release: '7.4.12b', setBy: 'osric' }, { family: 'K-Core' }]);
+  setTarget(store.db, 'Kestrane', 'K-Ring', null, 'marla');
+  expect(readTargets(store.db)).toHaveLength(1);
+});
+
+test('the catalogue is filled once from its files; what a person changed stays', () => {
+  seedCatalogue(store);
+  const [first] = readCatalogue(store.db);
+  if (!first) throw new Error('the catalogue files are empty');
+  const count = readCatalogue(store.db).length;
+  addRelease(store.db, { ...first, published: '2026-01-01' });
+  seedCatalogue(store);
+  expect(readCatalogue(store.db)).toHaveLength(count);
+  expect(readCatalogue(store.db).find(({ family, release }) => family === first.family && release === first.release)?.published).toBe('2026-01-01');
+});
+
+test('makers are found by their lower-case prefix, the last word holds', () => {
+  saveMakers(store.db, [{ prefix: '024B45', name: 'Kestrane' }, { prefix: '024b45', name: 'Kestrane Ltd' }]);
+  expect([...readMakers(store.db)]).toEqual([['024b45', 'Kestrane Ltd']]);
+});
+
+test('site rules have a default and can be set', () => {
+  expect(readSiteRules(store.db)).toEqual([{ field: 'name', pattern: '^([a-z]{2,4})-' }]);
+  store.db.insert(setting).values({ key: 'siteRules', value: [{ field: 'location', pattern: '^(\\w+)' }] }).run();
+  expect(readSiteRules(store.db)).toMatchObject([{ field: 'location' }]);
+});
+
+test('preferences are each person’s own', async () => {
+  const [marla, osric] = [await addPerson(store.db, 'marla', 'ostermere-lights', 'viewer'), await addPerson(store.db, 'osric', 'harbour-depot-7', 'viewer')];
+  writePreference(store.db, marla.id, 'columns.devices', ['name']);
+  writePreference(store.db, marla.id, 'columns.devices', ['name', 'serial']);
+  expect([readPreferences(store.db, marla.id), readPreferences(store.db, osric.id)]).toEqual([{ 'columns.devices': ['name', 'serial'] }, {}]);
+});
+
+describe('signatures of a person', () => {
+  const put = (text: string) => {
+    mkdirSync(path.join(folder, 'signatures'), { recursive: true });
+    writeFileSync(path.join(folder, 'signatures', 'own.json'), text);
+  };
+  test('join the program’s, and one with the same id takes its place', () => {
+    const before = readSignatures(folder).length;
+    put(JSON.stringify({ id: 'kestrane-ring', order: 5, match: {}, vendor: 'Kestrane', role: 'router' }));
+    const after = readSignatures(folder);
+    expect([after.length, after.find(({ id }) => id === 'kestrane-ring')?.role]).toEqual([before, 'router']);
+  });
+  test.each([['{"id":', 'is no JSON'], ['{"id": "x"}', 'it needs id, order and match']])('%s is refused with its file', (text, words) => {
+    put(text);
+    expect(() => readSignatures(folder)).toThrow(words);
+    expect(() => readSignatures(folder)).toThrow('own.json');
+  });
+});
+
+test('opening a folder of an older program copies the database before it is changed', () => {
+  store.raw.exec('delete from __drizzle_migrations');
+  store.raw.exec("select name from sqlite_master where type = 'table'");
+  const tables = (store.raw.prepare("select name from sqlite_master where type = 'table' and name not like 'sqlite_%' and name <> '__drizzle_migrations'").all() as { name: string }[]).map(({ name }) => name);
+  store.raw.pragma('foreign_keys = OFF');
+  for (const name of tables) store.raw.exec(`drop table "${name}"`);
+  store.close();
+  store = openStore(folder);
+  expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);
+  expect(listScopes(store.db)).toEqual([]);
+});
