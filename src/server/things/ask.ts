@@ -5,7 +5,7 @@ import type { Store } from '../../store/database';
 import { invalid, notFound, Problem } from '../access/problem';
 import { contractFields, contractRow } from './contract';
 import { surveyNumber } from './moment';
-import { queryThing, SortError, type MarkedRow, type ThingQuery } from './query';
+import { queryThing, SortError, type ThingQuery } from './query';
 
 const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count']);
 const largestPage = 1000;
@@ -16,6 +16,7 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
   for (const parameter of parameters.keys()) if (!known.has(parameter)) throw invalid([{ path: parameter, message: `is no parameter: known are ${[...known].join(', ')}` }]);
   const { survey, against } = momentsOf(store, parameters);
   const columns = columnsOf(name, parameters.get('columns'));
+  const count = columnsOf(name, parameters.get('count'));
   const format = parameters.get('format');
   if (format !== null && !tableFormats.includes(format as TableFormat)) throw invalid([{ path: 'format', message: `use ${tableFormats.join(', ')}` }]);
   const query: ThingQuery = {
@@ -24,6 +25,7 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
     sort: (parameters.get('sort') ?? '').split(',').filter(Boolean),
     page: format ? 1 : whole('page', parameters, 1, 1, 1e9),
     size: format ? Number.MAX_SAFE_INTEGER : whole('size', parameters, 100, 1, largestPage),
+    ...(count && { count }),
   };
   const answer = ask(store, name, query);
   if (format) {
@@ -33,12 +35,10 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
       headers: { 'content-type': mediaTypes[format as TableFormat], 'content-disposition': `attachment; filename="bolide-${name}-survey-${survey}.${format}"`, 'cache-control': 'no-store' },
     });
   }
-  const shares = parameters.get('count');
   return Response.json(
     {
       ...answer,
       rows: columns ? answer.rows.map((row) => ({ id: row.id, ...contractRow(name, row, columns) })) : answer.rows.map((row) => ({ ...row, ...contractRow(name, row) })),
-      ...(shares !== null && { shares: sharesOf(ask(store, name, { ...query, sort: [], page: 1, size: Number.MAX_SAFE_INTEGER }).rows, columnsOf(name, shares) ?? []) }),
     },
     { headers: { 'cache-control': 'no-store' } },
   );
@@ -83,20 +83,4 @@ function whole(name: string, parameters: URLSearchParams, fallback: number, low:
   const value = Number(text);
   if (!/^\d+$/.test(text) || value < low || value > high) throw invalid([{ path: name, message: `must be a whole number from ${low} to ${high}` }]);
   return value;
-}
-
-/** How many rows have each value of a field, most first. Gone rows do not count. */
-function sharesOf(rows: MarkedRow[], fields: string[]): Record<string, { value: string; count: number }[]> {
-  return Object.fromEntries(
-    fields.map((field) => {
-      const counts = new Map<string, number>();
-      for (const row of rows) {
-        if (row.change === 'gone') continue;
-        const value = row[field];
-        const text = value === null || value === undefined ? '' : String(value);
-        counts.set(text, (counts.get(text) ?? 0) + 1);
-      }
-      return [field, [...counts].map(([value, count]) => ({ value, count })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
-    }),
-  );
 }

@@ -17,6 +17,8 @@ export interface ThingQuery {
   /** 1 for the first */
   page: number;
   size: number;
+  /** fields whose values are to be counted over all rows that fit */
+  count?: string[];
 }
 
 export interface MarkedRow extends ThingRow {
@@ -31,6 +33,7 @@ export interface ThingAnswer {
   survey: number;
   against: number | null;
   counts?: { added: number; gone: number; changed: number };
+  shares?: Record<string, { value: string; count: number }[]>;
 }
 
 /** Rows of a sealed survey never change, but for the things that follow from settings. */
@@ -65,8 +68,25 @@ export function queryThing(store: Store, name: ThingName, query: ThingQuery): Th
     total: sorted.length,
     survey: query.survey,
     against: query.against,
+    ...(query.count && { shares: sharesOf(rows, query.count) }),
     ...(query.against !== null && { counts: { added: count(rows, 'added'), gone: count(rows, 'gone'), changed: count(rows, 'changed') } }),
   };
+}
+
+/** How many rows have each value of a field, most first. Gone rows do not count. */
+function sharesOf(rows: MarkedRow[], fields: string[]): Record<string, { value: string; count: number }[]> {
+  return Object.fromEntries(
+    fields.map((field) => {
+      const counts = new Map<string, number>();
+      for (const row of rows) {
+        if (row.change === 'gone') continue;
+        const value = row[field];
+        const text = value === null || value === undefined ? '' : String(value);
+        counts.set(text, (counts.get(text) ?? 0) + 1);
+      }
+      return [field, [...counts].map(([value, amount]) => ({ value, count: amount })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
+    }),
+  );
 }
 
 const count = (rows: MarkedRow[], change: MarkedRow['change']) => rows.filter((row) => row.change === change).length;

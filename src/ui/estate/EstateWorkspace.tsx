@@ -6,7 +6,7 @@ import { things, type ThingField, type ThingName } from '@/core/things/fields';
 import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
 import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
-import { DataTable, useThingPage } from '../kit/DataTable';
+import { DataTable, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { deviceGlyph, Glyph } from '../kit/Glyph';
@@ -29,7 +29,7 @@ export function EstateWorkspace() {
   const { of: thing, hint, pictures } = subviews.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: subviews[0]?.hint ?? '', pictures: subviews[0]?.pictures ?? [] };
   const { columns, chosen, choose } = useColumns(thing);
   const request = { survey: view.survey, against: view.against, where: view.where };
-  const summary = useThingPage(thing, { ...request, size: 1, count: pictures });
+  const summary = useFirstPage(thing, request, view.sort, pictures);
   const deviceId = deviceOf(view.sel);
   const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
   const select = (row: ThingRow) => view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${thing.replace(/s$/, '')}:${row.id}` });
@@ -65,7 +65,7 @@ export function EstateWorkspace() {
           </div>
         )}
         <DataTable
-          key={thing} thing={thing} label={things[thing].title} request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          key={thing} thing={thing} label={things[thing].title} request={request} count={pictures} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={selected} onSelect={select} onOpen={open}
           {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
           cell={(row, field) => cellOf(thing, row, field, view.href)}

@@ -14,13 +14,14 @@ import { formatBytes, parseQuantity } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
 import { type ApiProblem, call } from '../kit/api';
 import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
-import { DataTable, useThingPage } from '../kit/DataTable';
+import { DataTable, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { Glyph, verdictGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
 
+const pictures = ['verdict', 'family', 'site'];
 const verdictColours: Record<string, string> = { ready: 'var(--good)', 'already there': 'var(--lagoon)', 'ready after': 'var(--caution)', blocked: 'var(--bad)', unknown: 'var(--idle)' };
 
 interface Target { vendor: string; family: string; release: string; setBy: string; setAt: string }
@@ -31,7 +32,7 @@ export function FirmwareWorkspace() {
   const { columns, chosen, choose } = useColumns('readiness');
   const [editing, setEditing] = useState(false);
   const request = { survey: view.survey, where: view.where };
-  const summary = useThingPage('readiness', { ...request, size: 1, count: ['verdict', 'family', 'site'] });
+  const summary = useFirstPage('readiness', request, view.sort, pictures);
   const shares = summary.data?.shares ?? {};
   const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
   const verdictBars = verdicts.flatMap((verdict) => (shares.verdict ?? []).filter(({ value }) => value === verdict).map(({ value, count }) => ({ value, count, ...(verdictColours[value] && { colour: verdictColours[value] }) })));
@@ -53,7 +54,7 @@ export function FirmwareWorkspace() {
           ))}
         </div>
         <DataTable
-          thing="readiness" label="Readiness" request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          thing="readiness" label="Readiness" request={request} count={pictures} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={deviceId} onSelect={(row) => view.set({ sel: `device:${row.id}` })}
           glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}
           empty={view.where ? <><h2>Nothing fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></> : <><h2>No target is set yet</h2><p className="quiet">Choose the release a family should run; every device of it is then judged. <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button></p></>}

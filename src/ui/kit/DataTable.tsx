@@ -12,9 +12,13 @@ const rowHeight = 30;
 const pageSize = 100;
 const marks = { added: '+', gone: '−', changed: '~' } as const;
 
+const none: string[] = [];
+
 interface DataTableProps {
   thing: ThingName;
   request: ThingRequest;
+  /** fields whose values are counted with the first page */
+  count?: string[];
   columns: ThingField[];
   sort: string;
   onSort: (sort: string) => void;
@@ -30,11 +34,11 @@ interface DataTableProps {
 }
 
 /** A virtualised grid over one thing of the API: only the pages in sight are asked for. Arrow keys move the selection, Enter opens. */
-export function DataTable({ thing, request, columns: asked, sort, onSort, selected, onSelect, onOpen, glyph, cell, empty, label }: DataTableProps) {
+export function DataTable({ thing, request, count = none, columns: asked, sort, onSort, selected, onSelect, onOpen, glyph, cell, empty, label }: DataTableProps) {
   const scroller = useRef<HTMLDivElement>(null);
   // old and new value stand side by side when two surveys are compared
   const columns = useMemo(() => (request.against ? asked.map((field) => (comparedWide.has(field.name) ? { ...field, width: field.width + 55 } : field)) : asked), [asked, request.against]);
-  const first = useThingPage(thing, { ...request, sort, page: 1, size: pageSize });
+  const first = useFirstPage(thing, request, sort, count);
   const total = first.data?.total ?? 0;
   const virtual = useVirtualizer({ count: total, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
   const items = virtual.getVirtualItems();
@@ -150,6 +154,11 @@ function thingQuery(thing: ThingName, request: ThingRequest) {
 }
 
 const retryUnlessRefused = (count: number, error: ApiProblem) => error.status === 0 && count < 20;
+
+/** The page a table begins with, and the counts beside it: one request for both, however many ask. */
+export function useFirstPage(thing: ThingName, request: ThingRequest, sort: string, count: string[] = none, enabled = true) {
+  return useThingPage(thing, { ...request, sort, page: 1, size: pageSize, count }, enabled);
+}
 
 /** One page of a thing. */
 export function useThingPage(thing: ThingName, request: ThingRequest, enabled = true) {

@@ -3,19 +3,21 @@
 import Link from 'next/link';
 import { useView } from '../frame/useView';
 import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
-import { DataTable, useThingPage } from '../kit/DataTable';
+import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { FilterField } from '../kit/FilterField';
 import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
 
+const pictures = ['state', 'model', 'site'];
+
 /** Every serial ever seen, where, and since when. */
 export function LedgerWorkspace() {
   const view = useView();
   const { columns, chosen, choose } = useColumns('ledger');
   const request = { survey: view.survey, against: view.against, where: view.where };
-  const summary = useThingPage('ledger', { ...request, size: 1, count: ['state', 'model', 'site'] });
+  const summary = useFirstPage('ledger', request, view.sort, pictures);
   const serial = /^serial:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const shares = summary.data?.shares ?? {};
   return (
@@ -29,12 +31,12 @@ export function LedgerWorkspace() {
           <ExportMenu thing="ledger" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">
-          {(['state', 'model', 'site'] as const).map((field) => (
+          {pictures.map((field) => (
             <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })} />
           ))}
         </div>
         <DataTable
-          thing="ledger" label="Ledger" request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          thing="ledger" label="Ledger" request={request} count={pictures} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={serial} onSelect={(row) => view.set({ sel: `serial:${row.id}` })}
           glyph={(row) => <Glyph name={row.state === 'gone' ? 'down' : 'up'} word={String(row.state)} />}
           empty={<><h2>{view.where ? 'No serial fits this filter' : 'No serial has been seen yet'}</h2><p className="quiet">Serials come from the module tables of surveyed devices.</p></>}

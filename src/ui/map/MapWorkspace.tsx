@@ -9,7 +9,7 @@ import type { Role } from '@/core/estate/facts';
 import { formatSpeed } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
-import { DataTable, useThingPage } from '../kit/DataTable';
+import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { Glyph } from '../kit/Glyph';
@@ -27,7 +27,7 @@ export function MapWorkspace() {
   const moments = { survey: view.survey, against: view.against };
   const devices = useThingPage('devices', { ...moments, size: 1000 });
   const links = useThingPage('links', { ...moments, size: 1000 });
-  const listed = useThingPage('links', { ...moments, where: view.where, size: 1 });
+  const listed = useFirstPage('links', { ...moments, where: view.where }, view.sort);
   const layout = useLayout(devices.data?.rows, links.data?.rows);
   const picture = useMemo(() => (layout && devices.data && links.data ? pictureOf(layout, devices.data.rows, links.data.rows) : null), [layout, devices.data, links.data]);
   const linkId = /^link:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
