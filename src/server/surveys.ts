@@ -65,9 +65,10 @@ export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgres
 export function surveyList(db: Db) {
   const rows = db.select().from(survey).orderBy(desc(survey.id)).limit(500).all();
   const job = activeJob(db);
+  const progress = job?.surveyId ? surveyProgress(db, job.surveyId) : null;
   return {
     rows: rows.map(({ id, scopeName, state, startedAt, sealedAt, asked, summary }) => ({ id, scopeName, state, startedAt, sealedAt, asked, summary })),
     total: rows.length,
-    active: job && { jobId: job.id, state: job.state, surveyId: job.surveyId },
+    active: job && { jobId: job.id, state: job.state, surveyId: job.surveyId, progress: progress && { asked: progress.asked, done: progress.done, secondsLeft: progress.secondsLeft } },
   };
 }

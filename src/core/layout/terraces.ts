@@ -43,14 +43,14 @@ export interface MapLayout {
 
 export const plateWidth = 132;
 export const plateHeight = 26;
-const gapX = 22;
+const gapX = 16;
 const gapY = 18;
-const terracePadding = 22;
-const terraceGap = 26;
-const bayGap = 34;
+const terracePadding = 20;
+const terraceGap = 22;
+const bayGap = 30;
 const margin = 14;
 const titleHeight = 20;
-const maximumColumns = 6;
+const maximumColumns = 4;
 
 const terraceLabels = ['edge', 'core', 'distribution and access', 'servers and endpoints'] as const;
 

@@ -33,6 +33,9 @@ describe.each(steps)('the sample at step %i', (step) => {
     for (const { device, port } of [...ends, ...estate.guests]) if (!silent.has(device)) expect(portOf(estate, device, port)?.name).toBe(port);
     expect(twice(ends.map(({ device, port }) => `${device} ${port}`))).toEqual([]);
   });
+  test('no port has been in its state for longer than its device is up', () => {
+    for (const { uptimeSeconds, ports } of estate.devices) expect(ports.every(({ sinceSeconds }) => sinceSeconds >= 0 && sinceSeconds <= uptimeSeconds)).toBe(true);
+  });
   test('module indexes are one device’s own and parents come before their children', () => {
     for (const { modules } of estate.devices) {
       expect(new Set(modules.map(({ index }) => index)).size).toBe(modules.length);
@@ -46,6 +49,11 @@ describe('the story', () => {
     const [before, after] = [deviceOf(ostermere(1), 'rpw-plat'), deviceOf(ostermere(2), 'rpw-plat')];
     const chassis = (device: SimDevice) => device.modules.find(({ class: kind }) => kind === 3)?.serial;
     expect([before.address, chassis(before), after.address, chassis(after)]).toEqual(['10.72.4.2', 'KA48-90117', '10.72.4.2', 'KA48-93302']);
+  });
+  test('what is replaced or upgraded has restarted: its uptime is the time since', () => {
+    const days = (step: number, name: string) => Math.round(deviceOf(ostermere(step), name).uptimeSeconds / 86_400);
+    expect([days(1, 'rpw-plat'), days(2, 'rpw-plat'), days(3, 'rpw-plat'), days(8, 'rpw-plat')]).toEqual([127, 2, 2, 37]);
+    expect([days(5, 'sgh-srv-01'), days(6, 'sgh-srv-01')]).toEqual([155, 2]);
   });
   test('3: half the stops’ access switches go to the new release', () => {
     const releases = (step: number) => ['lqy', 'rpw', 'chd', 'ofy'].map((stop) => deviceOf(ostermere(step), `${stop}-plat`).release);

@@ -23,8 +23,8 @@ export function ostermere(step: number): SimEstate {
   const cables: Cable[] = [];
   const guests: Guest[] = [];
   const add = (device: SimDevice) => {
-    device.uptimeSeconds += step * 604_800;
-    for (const port of device.ports) port.sinceSeconds += step * 604_800;
+    device.uptimeSeconds += step * week;
+    for (const port of device.ports) port.sinceSeconds += step * week;
     devices.push(device);
     return device;
   };
@@ -108,6 +108,7 @@ export function ostermere(step: number): SimEstate {
   }
 
   applyCables(devices, cables, guests, step);
+  applyAges(devices, step);
   if (step >= 8) {
     const supplyOwner = devices.find(({ name }) => name === 'sgh-core-1');
     if (supplyOwner) supplyOwner.modules = supplyOwner.modules.filter(({ name }) => name !== 'Supply 2');
@@ -118,6 +119,20 @@ export function ostermere(step: number): SimEstate {
     return { devices: devices.filter(({ name }) => name !== 'ofy-plat'), cables, guests };
   }
   return { devices, cables, guests };
+}
+
+const week = 604_800;
+
+/** What was replaced or upgraded has restarted since; a port is no longer in its state than its device is up. */
+function applyAges(devices: SimDevice[], step: number): void {
+  const restarted: [device: string, atStep: number][] = [['rpw-plat', 2], ['rpw-plat', 3], ['lqy-plat', 3], ['sgh-srv-01', 6], ['sgh-srv-02', 6]];
+  for (const [name, atStep] of restarted) {
+    const device = devices.find((candidate) => candidate.name === name);
+    if (device && step >= atStep) device.uptimeSeconds = (step - atStep) * week + 2 * 86_400;
+  }
+  const plat = devices.find(({ name }) => name === 'rpw-plat');
+  for (const port of plat?.ports ?? []) if (step >= 4 && ['6', '9', '15'].includes(port.name)) port.sinceSeconds = (step - 4) * week + 86_400;
+  for (const device of devices) for (const port of device.ports) port.sinceSeconds = Math.min(port.sinceSeconds, device.uptimeSeconds);
 }
 
 function guest(name: string, maker: Guest['name'] extends string ? Parameters<typeof macFor>[0] : never, address: string | null, vlan: number, device: string, port: string): Guest {
@@ -194,7 +209,7 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
       const port = portOf(end);
       if (port) {
         port.oper = 'down';
-        port.sinceSeconds = (step - 5) * 604_800 + 345_600;
+        port.sinceSeconds = (step - 5) * week + 345_600;
       }
     }
   }

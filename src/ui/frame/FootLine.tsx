@@ -5,6 +5,7 @@ import { useView } from './useView';
 import { Glyph } from '../kit/Glyph';
 import { ago } from '../kit/format';
 import Link from 'next/link';
+import { formatAge } from '@/core/values/quantity';
 
 /** What runs, how old the answer is, what is chosen, and the keys that matter. */
 export function FootLine({ onKeys }: { onKeys: () => void }) {
@@ -16,7 +17,7 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
   return (
     <footer className="footline">
       {error ? <span role="alert"><Glyph name="fault" /> no connection to the application; trying again</span>
-      : running ? <Link href={view.href('/survey')}><Glyph name="silent" /> survey {running.id} of {running.scopeName} is running</Link>
+      : data?.active ? <Link href={view.href('/survey')}><Glyph name="silent" /> Survey{running && ` ${running.id} of ${running.scopeName}`}: {progressWords(data?.active?.progress ?? null)}</Link>
       : viewing ? <span><Glyph name="up" /> Survey {viewing.id} {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} {ago(viewing.sealedAt ?? viewing.startedAt)}, {viewing.summary?.addresses.answered ?? 0} of {viewing.summary?.addresses.asked ?? 0} addresses answered</span>
       : <span>nothing surveyed yet</span>}
       {view.sel && <span>1 {view.sel.split(':')[0]} selected</span>}
@@ -27,4 +28,10 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
       </span>
     </footer>
   );
+}
+
+function progressWords(progress: { asked: number; done: number; secondsLeft: number | null } | null): string {
+  if (!progress) return 'begins';
+  const { asked, done, secondsLeft } = progress;
+  return `${done} of ${asked} addresses done${secondsLeft !== null && done < asked ? `, about ${formatAge(Math.max(1, secondsLeft))} left` : ''}`;
 }

@@ -23,7 +23,7 @@ export interface SurveyRow {
 interface SurveyList {
   rows: SurveyRow[];
   total: number;
-  active: { jobId: number; state: string; surveyId: number | null } | null;
+  active: { jobId: number; state: string; surveyId: number | null; progress: { asked: number; done: number; secondsLeft: number | null } | null } | null;
 }
 
 /** All surveys, newest first, and what runs now. Asked again now and then, more often while one runs. */

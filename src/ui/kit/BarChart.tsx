@@ -12,7 +12,8 @@ export interface Bar {
 /** Small exact bars with the number written; a click narrows to that value, a second one takes it back. */
 export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: string; bars: Bar[]; chosen: string | null; onChoose: (value: string | null) => void; most?: number }) {
   const shown = bars.slice(0, most);
-  const hidden = bars.slice(most).reduce((sum, { count }) => sum + count, 0);
+  const others = bars.slice(most);
+  const hidden = others.reduce((sum, { count }) => sum + count, 0);
   const width = scaleLinear().domain([0, max(bars, ({ count }) => count) ?? 1]).range([0, 74]);
   return (
     <div className="picture" role="group" aria-label={title}>
@@ -23,7 +24,7 @@ export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: s
           <span className="bar"><i style={{ width: `${width(count)}%`, background: colour ?? 'var(--lagoon)' }} />{count}</span>
         </button>
       ))}
-      {hidden > 0 && <div className="small quiet">and {hidden} more</div>}
+      {hidden > 0 && <div className="small quiet" title={others.map(({ value, label, count }) => `${label ?? (value || 'none')}: ${count}`).join('\n')}>{hidden} in {others.length} other{others.length === 1 ? '' : 's'}</div>}
     </div>
   );
 }

@@ -89,7 +89,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
         <div className="cell markcell" role="columnheader"><span className="unseen">Change</span></div>
         {glyph && <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}><span className="unseen">State</span></div>}
         {columns.map((column) => (
-          <div key={column.name} className="cell" role="columnheader" style={{ width: column.width, flexGrow: column.width > 160 ? 1 : 0 }} aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'}>
+          <div key={column.name} className="cell" role="columnheader" style={widthOf(column)} aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'}>
             <button type="button" tabIndex={-1} onClick={() => onSort(sort === column.name ? `-${column.name}` : sort === `-${column.name}` ? '' : column.name)}>
               {column.label}{sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
             </button>
@@ -111,7 +111,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
                 <div role="gridcell" className="cell markcell">{row?.change ? <span title={row.change}>{marks[row.change]}</span> : null}</div>
                 {glyph && <div role="gridcell" className="cell" style={{ width: 22, padding: '0 0 0 4px' }}>{row && glyph(row)}</div>}
                 {columns.map((column, at) => (
-                  <div key={column.name} role="gridcell" className={`cell ${at === 0 ? 'first' : ''} ${monoKinds.has(column.kind) || column.name === 'serial' ? 'mono' : ''}`} style={{ width: column.width, flexGrow: column.width > 160 ? 1 : 0 }}>
+                  <div key={column.name} role="gridcell" className={`cell ${at === 0 ? 'first' : ''} ${monoKinds.has(column.kind) || column.name === 'serial' ? 'mono' : ''}`} style={widthOf(column)}>
                     {row && (cell?.(row, column) ?? <CellText row={row} field={column} />)}
                   </div>
                 ))}
@@ -123,6 +123,9 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
     </div>
   );
 }
+
+/** Columns share what room is left by their width; short ones stop growing before a row falls apart. */
+const widthOf = ({ width }: ThingField) => ({ width, flexGrow: width, ...(width <= 160 && { maxWidth: width * 1.6 }) });
 
 const domId = (id: string) => `row-${id.replace(/[^A-Za-z0-9]/g, '_')}`;
 

@@ -41,11 +41,8 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   const { device } = data;
   const text = (field: string) => String(device[field] ?? '');
   const missing = (device.missing as { part: string; reason: string }[] | undefined) ?? [];
-  return (
-    <>
-      <div className="small quiet">{text('role').replaceAll('-', ' ')}{text('site') && ` at ${text('site')}`}{text('location') && `, ${text('location')}`}</div>
-      {whole ? <h1>{device.name}</h1> : <h2>{device.name}</h2>}
-      <dl className="facts">
+  const facts = (
+    <dl className="facts">
         <dt>State</dt>
         <dd><span className="state"><Glyph name={deviceGlyph(device.state)} />{text('state')}{device.state === 'answering' && device.askedSeconds !== null ? `, ${Number(device.askedSeconds).toFixed(2)} s` : device.state === 'silent' ? `, last answered ${moment(text('lastAnswered'))}` : ''}</span></dd>
         {missing.map(({ part, reason }) => [<dt key={part}>Missing</dt>, <dd key={reason}>{part}: {reason}. What was known stays.</dd>])}
@@ -64,23 +61,47 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
         {whole && <><dt>Description</dt><dd>{text('description')}</dd><dt>Object id</dt><dd className="mono">{text('objectId')}</dd><dt>Contact</dt><dd>{text('contact') || '–'}</dd><dt>Credential</dt><dd>{text('credential')}</dd></>}
         <dt>First seen</dt><dd>{moment(text('firstSeen'))}</dd>
       </dl>
-      {!whole && <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link></p>}
-      {whole && <h2 className="unseen">Parts, ports, neighbours and history</h2>}
-      <div className={whole ? 'blocks' : ''} style={whole ? { padding: 0 } : {}}>
-        <ModuleTree modules={data.modules} />
-        <Readiness rows={data.readiness} />
-        <Ports dossier={data} id={id} whole={whole ?? false} />
-        <Storage storage={data.storage} />
-        <Neighbours dossier={data} />
-        {data.addresses.length > 0 && (
-          <section className="section">
-            <h3>Addresses</h3>
-            <table className="plain"><tbody>{data.addresses.map((row) => <tr key={row.id}><td className="mono">{String(row.address)}{row.prefixLength !== null && `/${String(row.prefixLength)}`}</td><td>{String(row.port)}</td></tr>)}</tbody></table>
-          </section>
-        )}
-        <History history={data.history} />
-      </div>
+  );
+  const heading = <div className="small quiet">{text('role').replaceAll('-', ' ')}{text('site') && ` at ${text('site')}`}{text('location') && `, ${text('location')}`}</div>;
+  const modules = <ModuleTree modules={data.modules} />;
+  const readiness = <Readiness rows={data.readiness} />;
+  const ports = <Ports dossier={data} id={id} whole={whole ?? false} />;
+  const storage = <Storage storage={data.storage} />;
+  const neighbours = <Neighbours dossier={data} />;
+  const addresses = <Addresses rows={data.addresses} />;
+  const history = <History history={data.history} />;
+  if (whole) {
+    return (
+      <>
+        {heading}
+        <h1>{device.name}</h1>
+        <h2 className="unseen">Identity, modules, ports and history</h2>
+        <div className="columns">
+          <div>{facts}{readiness}{history}</div>
+          <div>{modules}{storage}{neighbours}{addresses}</div>
+          <div>{ports}</div>
+        </div>
+      </>
+    );
+  }
+  return (
+    <>
+      {heading}
+      <h2>{device.name}</h2>
+      {facts}
+      <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link></p>
+      {modules}{readiness}{ports}{storage}{neighbours}{addresses}{history}
     </>
+  );
+}
+
+function Addresses({ rows }: { rows: ThingRow[] }) {
+  if (rows.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Addresses</h3>
+      <table className="plain"><tbody>{rows.map((row) => <tr key={row.id}><td className="mono">{String(row.address)}{row.prefixLength !== null && `/${String(row.prefixLength)}`}</td><td>{String(row.port)}</td></tr>)}</tbody></table>
+    </section>
   );
 }
 

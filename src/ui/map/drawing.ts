@@ -132,12 +132,12 @@ export function drawCanvas(context: CanvasRenderingContext2D, { layout, plates, 
     context.stroke();
     context.setLineDash([]);
     context.fillStyle = colours.panel;
-    context.font = `650 10px ${font}`;
+    context.font = `650 11px ${font}`;
     context.textAlign = 'center';
     context.fillText(plate.tab, plate.x + 17, plate.y + 17);
     context.textAlign = 'left';
     context.fillStyle = colours.ink;
-    context.font = `11.5px ${font}`;
+    context.font = `12.5px ${font}`;
     context.fillText(plate.state === 'added' ? `+ ${plate.name}` : plate.name, plate.x + 37, plate.y + 17, plateWidth - 56);
     if (plate.state === 'fault') {
       context.fillStyle = colours.bad;
@@ -184,7 +184,7 @@ export function writeSvg({ layout, plates, links }: Picture, colours: Palette, t
   }
   for (const plate of plates) {
     const r = plateHeight / 2;
-    parts.push(`<g transform="translate(${plate.x},${plate.y})"><rect width="${plateWidth}" height="${plateHeight}" rx="${r}" fill="${colours.panel}" stroke="${colours.ink3}"/><path d="M${r} 0 H30 V${plateHeight} H${r} A${r} ${r} 0 0 1 ${r} 0Z" fill="${colours.lagoon}"/><text x="18" y="17" font-size="10" font-weight="650" text-anchor="middle" fill="${colours.panel}">${plate.tab}</text><text x="37" y="17" font-size="11.5" fill="${colours.ink}">${escape(plate.name)}</text></g>`);
+    parts.push(`<g transform="translate(${plate.x},${plate.y})"><rect width="${plateWidth}" height="${plateHeight}" rx="${r}" fill="${colours.panel}" stroke="${colours.ink3}"/><path d="M${r} 0 H30 V${plateHeight} H${r} A${r} ${r} 0 0 1 ${r} 0Z" fill="${colours.lagoon}"/><text x="18" y="17" font-size="10" font-weight="650" text-anchor="middle" fill="${colours.panel}">${plate.tab}</text><text x="37" y="17" font-size="12.5" fill="${colours.ink}">${escape(plate.name)}</text></g>`);
   }
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 -24 ${layout.width} ${layout.height + 24}" width="${layout.width}" height="${layout.height + 24}" font-family="Archivo, sans-serif"><title>${escape(title)}</title><rect y="-24" width="100%" height="${layout.height + 24}" fill="${colours.ground}"/><text x="16" y="-8" font-size="13" font-weight="600" fill="${colours.ink}">${escape(title)}</text>${parts.join('')}</svg>`;
 }
