@@ -12,9 +12,10 @@ export const metadata: Metadata = { title: { default: 'Bolide', template: '%s ·
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get('x-nonce') ?? undefined;
-  const theme = (await cookies()).get('bolide-theme')?.value === 'night' ? 'night' : 'day';
+  const chosen = (await cookies()).get('bolide-theme')?.value;
+  const theme = chosen === 'night' || chosen === 'day' ? chosen : null;
   return (
-    <html lang="en" data-theme={theme} suppressHydrationWarning>
+    <html lang="en" data-theme={theme ?? 'day'} suppressHydrationWarning>
       <body>
         <AppRouterCacheProvider options={{ key: 'bolide', ...(nonce && { nonce }) }}>
           <ThemeRegistry initial={theme}>

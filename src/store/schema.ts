@@ -51,6 +51,8 @@ export const credential = sqliteTable('credential', {
   /** what may be shown: user and protocols, never a secret */
   shown: text({ mode: 'json' }).notNull(),
   sealed: blob({ mode: 'buffer' }).notNull(),
+  /** deleted, but can still be brought back for an hour */
+  deletedAt: text(),
 });
 
 export const scope = sqliteTable('scope', {

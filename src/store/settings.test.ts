@@ -7,7 +7,7 @@ import { openStore, type Store } from './database';
 import { addPerson, readPreferences, writePreference } from './people';
 import { readSignatures, seedCatalogue } from './programFiles';
 import { setting } from './schema';
-import { addRelease, deleteCredential, deleteScope, listCredentials, listScopes, openCredentials, readCatalogue, readMakers, readSiteRules, readTargets, saveCredential, saveMakers, saveScope, setTarget } from './settings';
+import { addRelease, deleteCredential, deleteScope, listCredentials, listScopes, openCredentials, readCatalogue, readMakers, readSiteRules, readTargets, restoreCredential, saveCredential, saveMakers, saveScope, setTarget } from './settings';
 
 let folder: string;
 let store: Store;
@@ -31,6 +31,24 @@ describe('credentials', () => {
     saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
     const id = listCredentials(store.db)[0]?.id ?? 0;
     expect([deleteCredential(store.db, id), deleteCredential(store.db, id), listCredentials(store.db)]).toEqual(['first', null, []]);
+    expect(openCredentials(store, ['first'])).toEqual([]);
+  });
+  test('a deletion can be taken back within the hour; then the secret is wiped', () => {
+    for (const name of ['first', 'second']) saveCredential(store, { name, kind: 'snmp2c', community: 'one-secret' });
+    const [first, second] = listCredentials(store.db).map(({ id }) => id);
+    const at = new Date('2026-11-23T06:00:00Z');
+    deleteCredential(store.db, first ?? 0, at);
+    expect([restoreCredential(store.db, first ?? 0), restoreCredential(store.db, first ?? 0)]).toEqual(['first', null]);
+    expect(listCredentials(store.db).map(({ name }) => name)).toEqual(['first', 'second']);
+    deleteCredential(store.db, first ?? 0, at);
+    deleteCredential(store.db, second ?? 0, new Date(at.getTime() + 2 * 3_600_000));
+    expect([restoreCredential(store.db, first ?? 0), restoreCredential(store.db, second ?? 0)]).toEqual([null, 'second']);
+  });
+  test('a deleted name can be given anew', () => {
+    saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
+    deleteCredential(store.db, listCredentials(store.db)[0]?.id ?? 0);
+    saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'a-new-secret' });
+    expect(openCredentials(store, ['first'])).toMatchObject([{ community: 'a-new-secret' }]);
   });
 });
 
@@ -98,14 +116,16 @@ describe('signatures of a person', () => {
   });
 });
 
-test('opening a folder of an older program copies the database before it is changed', () => {
-  store.raw.exec('delete from __drizzle_migrations');
-  store.raw.exec("select name from sqlite_master where type = 'table'");
-  const tables = (store.raw.prepare("select name from sqlite_master where type = 'table' and name not like 'sqlite_%' and name <> '__drizzle_migrations'").all() as { name: string }[]).map(({ name }) => name);
-  store.raw.pragma('foreign_keys = OFF');
-  for (const name of tables) store.raw.exec(`drop table "${name}"`);
+test('opening a folder of an older program copies the database first, then brings it up to date with what it holds', () => {
+  saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'] });
+  saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
+  // as the first release left it: without what the second migration added
+  store.raw.exec('alter table credential drop column deleted_at; delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)');
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);
-  expect(listScopes(store.db)).toEqual([]);
+  expect([listScopes(store.db).length, openCredentials(store, ['first'])]).toEqual([1, [{ name: 'first', kind: 'snmp2c', community: 'one-secret' }]]);
+  store.close();
+  store = openStore(folder);
+  expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);
 });

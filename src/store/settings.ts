@@ -1,4 +1,4 @@
-import { asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import type { Credential } from '../core/estate/credential';
 import type { SiteRule } from '../core/estate/interpret';
 import type { ScopeText } from '../core/estate/scope';
@@ -33,26 +33,41 @@ export function saveCredential(store: Store, value: Credential): void {
   const sealed = sealSecret(vaultKey(store.folder), value);
   const position = (store.db.select({ position: sql<number>`coalesce(max(position), 0)` }).from(credential).get()?.position ?? 0) + 1;
   store.db.insert(credential).values({ name: value.name, kind: value.kind, position, shown, sealed })
-    .onConflictDoUpdate({ target: credential.name, set: { kind: value.kind, shown, sealed } }).run();
+    .onConflictDoUpdate({ target: credential.name, set: { kind: value.kind, shown, sealed, deletedAt: null } }).run();
 }
 
 export function listCredentials(db: Db): ShownCredential[] {
-  return db.select().from(credential).orderBy(asc(credential.position)).all()
+  return db.select().from(credential).where(isNull(credential.deletedAt)).orderBy(asc(credential.position)).all()
     .map(({ id, name, kind, shown }) => ({ id, name, kind: kind as Credential['kind'], ...(shown as object) }));
 }
 
 /** Credentials with their secrets, in the order of `names`; for the engine only. */
 export function openCredentials(store: Store, names: string[]): Credential[] {
   const key = vaultKey(store.folder);
-  const all = store.db.select().from(credential).orderBy(asc(credential.position)).all();
+  const all = store.db.select().from(credential).where(isNull(credential.deletedAt)).orderBy(asc(credential.position)).all();
   return names.flatMap((name) => {
     const row = all.find((candidate) => candidate.name === name);
     return row ? [openSecret(key, row.sealed) as Credential] : [];
   });
 }
 
-export function deleteCredential(db: Db, id: number): string | null {
-  return db.delete(credential).where(eq(credential.id, id)).returning({ name: credential.name }).get()?.name ?? null;
+const restorableMs = 3_600_000;
+
+/** Takes a credential away; within an hour it can be brought back. What was deleted earlier is wiped. */
+export function deleteCredential(db: Db, id: number, now = new Date()): string | null {
+  db.delete(credential).where(lt(credential.deletedAt, new Date(now.getTime() - restorableMs).toISOString())).run();
+  return db.update(credential).set({ deletedAt: now.toISOString() }).where(and(eq(credential.id, id), isNull(credential.deletedAt))).returning({ name: credential.name }).get()?.name ?? null;
+}
+
+/** Brings a deleted credential back, if it was not wiped yet. */
+export function restoreCredential(db: Db, id: number): string | null {
+  return db.update(credential).set({ deletedAt: null }).where(and(eq(credential.id, id), isNotNull(credential.deletedAt))).returning({ name: credential.name }).get()?.name ?? null;
+}
+
+/** Names of the scopes that try a credential. */
+export function scopesTrying(db: Db, credentialId: number): string[] {
+  const name = db.select({ name: credential.name }).from(credential).where(eq(credential.id, credentialId)).get()?.name;
+  return listScopes(db).filter(({ scope: { credentials } }) => name !== undefined && credentials.includes(name)).map(({ scope: { name: scopeName } }) => scopeName);
 }
 
 export function saveScope(db: Db, body: ScopeText): number {

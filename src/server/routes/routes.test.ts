@@ -14,6 +14,7 @@ import { listScopes, readTargets } from '../../store/settings';
 import { route } from '../access/route';
 import * as catalogue from './catalogue';
 import * as credential from './credential';
+import * as credentialRestore from './credentialRestore';
 import * as credentials from './credentials';
 import * as people from './people';
 import * as scope from './scope';
@@ -67,6 +68,7 @@ describe('every route', () => {
     ['credentials', credentials.GET, 'GET', ['operator', 'administrator']],
     ['credentials, save', credentials.POST, 'POST', ['administrator']],
     ['credential, delete', credential.DELETE, 'DELETE', ['administrator']],
+    ['credential, restore', credentialRestore.POST, 'POST', ['administrator']],
     ['catalogue', catalogue.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['catalogue, add', catalogue.POST, 'POST', ['operator', 'administrator']],
     ['targets', targets.GET, 'GET', ['viewer', 'operator', 'administrator']],
@@ -121,6 +123,22 @@ describe('scopes and credentials', () => {
     expect(body.errors?.map(({ path: at }) => at)).toEqual(['ranges[0]', 'ranges[1]', 'timeoutMs', 'credentials']);
     expect(listScopes(store.db)).toEqual([]);
     expect(await call(scopes.POST, 'operator', { body: { ...goodScope, credentials: [] } })).toMatchObject({ status: 422, body: { errors: [{ path: 'credentials' }] } });
+  });
+  test('a credential that a scope tries is not deleted; another is, and comes back by undo', async () => {
+    await call(scopes.POST, 'operator', { body: goodScope });
+    const idOf = async (name: string) => String((await call(credentials.GET, 'operator')).body.rows?.find((row) => row.name === name)?.id);
+    const remove = async (name: string) => call(credential.DELETE, 'administrator', { method: 'DELETE', params: { id: await idOf(name) } });
+    expect(await remove('core')).toMatchObject({ status: 409, body: { detail: 'The scope “north” tries this credential: take it out there first.' } });
+    await call(credentials.POST, 'administrator', { body: { name: 'spare', kind: 'snmp2c', community: 'spare-secret' } });
+    const spare = await idOf('spare');
+    expect((await remove('spare')).status).toBe(200);
+    expect(await idOf('spare')).toBe('undefined');
+    expect((await call(credentialRestore.POST, 'administrator', { body: {}, params: { id: spare } })).body).toEqual({ name: 'spare' });
+    expect((await call(credentialRestore.POST, 'administrator', { body: {}, params: { id: spare } })).status).toBe(404);
+    expect(await idOf('spare')).toBe(spare);
+    await remove('spare');
+    await call(scope.DELETE, 'operator', { method: 'DELETE', params: { id: String(listScopes(store.db)[0]?.id) } });
+    store.raw.exec('delete from audit');
   });
   test('saved, run once, not twice at a time, cancelled, deleted; each act is on record', async () => {
     const { body: { id } } = await call(scopes.POST, 'operator', { body: goodScope });

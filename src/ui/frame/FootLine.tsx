@@ -24,7 +24,7 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
       <span className="keys">
         <span><kbd>/</kbd> filter</span>
         <span><kbd>.</kbd> compare</span>
-        <button type="button" className="textlink" style={{ color: 'inherit' }} onClick={onKeys}><kbd>?</kbd> keys</button>
+        <button type="button" className="textlink" style={{ color: 'inherit', padding: 0 }} onClick={onKeys}><kbd>?</kbd> keys</button>
       </span>
     </footer>
   );

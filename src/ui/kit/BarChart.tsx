@@ -15,6 +15,7 @@ export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: s
   const others = bars.slice(most);
   const hidden = others.reduce((sum, { count }) => sum + count, 0);
   const width = scaleLinear().domain([0, max(bars, ({ count }) => count) ?? 1]).range([0, 74]);
+  if (bars.length === 0) return null;
   return (
     <div className="picture" role="group" aria-label={title}>
       <div className="caption" aria-hidden>{title}</div>

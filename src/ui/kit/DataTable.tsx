@@ -6,6 +6,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from '
 import type { ThingField, ThingName } from '@/core/things/fields';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
 import { cellText, monoKinds } from './format';
+import { ProblemNote } from './ProblemNote';
 
 const comparedWide = new Set(['release', 'serial']);
 const rowHeight = 30;
@@ -76,10 +77,10 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
       if (row) onOpen?.(row);
     }
   };
-  const width = columns.reduce((sum, column) => sum + column.width, 26 + (glyph ? 22 : 0));
+  const width = columns.reduce((sum, column) => sum + leastWidth(column), 26 + (glyph ? 22 : 0));
   const sorted = sort.replace(/^-/, '');
 
-  if (first.error) return <TableProblem problem={first.error} />;
+  if (first.error) return <ProblemNote problem={first.error} />;
   return (
     <div
       ref={scroller} className="table" role="grid" aria-label={label} aria-rowcount={total + 1} aria-busy={first.isFetching} tabIndex={0} onKeyDown={onKeyDown} data-total={total}
@@ -124,8 +125,9 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
   );
 }
 
-/** Columns share what room is left by their width; short ones stop growing before a row falls apart. */
-const widthOf = ({ width }: ThingField) => ({ width, flexGrow: width, ...(width <= 160 && { maxWidth: width * 1.6 }) });
+/** Columns share the room by their width: long ones give way where it is short, short ones stop growing before a row falls apart. */
+const widthOf = (field: ThingField) => ({ width: field.width, minWidth: leastWidth(field), flexShrink: 1, flexGrow: field.width, ...(field.width <= 160 && { maxWidth: field.width * 1.6 }) });
+const leastWidth = ({ width }: ThingField) => (width > 160 ? Math.max(140, Math.round(width * 0.4)) : Math.round(width * 0.94));
 
 const domId = (id: string) => `row-${id.replace(/[^A-Za-z0-9]/g, '_')}`;
 
@@ -139,15 +141,6 @@ export function CellText({ row, field }: { row: ThingRow; field: ThingField }) {
       {before !== null && <span className="was">{before || '·'} → </span>}
       {text}
     </span>
-  );
-}
-
-function TableProblem({ problem }: { problem: ApiProblem }) {
-  return (
-    <div className="empty" role="alert">
-      <h2>{problem.title}</h2>
-      <p className="quiet">{problem.detail}</p>
-    </div>
   );
 }
 

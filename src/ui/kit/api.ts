@@ -10,6 +10,11 @@ export class ApiProblem extends Error {
   ) {
     super(detail || title);
   }
+
+  /** What is wrong, in words: each mistake, or else what the whole says. */
+  get words(): string {
+    return this.errors.length > 0 ? this.errors.map(({ message, expected }) => (expected ? `${message}; expected ${expected}` : message)).join('. ') : this.detail || this.title;
+  }
 }
 
 /** One call of the API. @throws ApiProblem */

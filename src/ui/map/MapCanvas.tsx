@@ -36,9 +36,15 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
       const x = plate.x * scale + now.x;
       const y = plate.y * scale + now.y;
       if (scale === now.scale && x > 0 && y > 0 && x < size.width - plateWidth * scale && y < size.height - 60) return before;
-      return { scale, x: size.width / 2 - (plate.x + plateWidth / 2) * scale, y: size.height / 2 - plate.y * scale };
+      // in the middle, but no further than the edge of the map
+      const held = (middle: number, room: number, length: number) => (length <= room ? (room - length) / 2 : Math.min(10, Math.max(room - length - 10, middle)));
+      return {
+        scale,
+        x: held(size.width / 2 - (plate.x + plateWidth / 2) * scale, size.width, picture.layout.width * scale),
+        y: held(size.height / 2 - plate.y * scale, size.height - 36, picture.layout.height * scale),
+      };
     });
-  }, [picture.plates, size, fit]);
+  }, [picture.plates, picture.layout, size, fit]);
   const begun = useRef(false);
   useEffect(() => {
     // a map opened on a device begins there, large enough to read

@@ -14,6 +14,7 @@ import { FilterField } from '../kit/FilterField';
 import { cellText, moment } from '../kit/format';
 import { Glyph, portGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
+import { ProblemNote } from '../kit/ProblemNote';
 import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
 import { Faceplate } from './Faceplate';
 
@@ -28,7 +29,7 @@ export function PortsWorkspace() {
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
   const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
   const id = view.device ?? selectedDevice ?? options.find(({ name }) => String(name).includes('plat'))?.id ?? options[0]?.id ?? null;
-  const { data: dossier } = useDossier(id);
+  const { data: dossier, error: unknown } = useDossier(id);
   const name = String(options.find((row) => row.id === id)?.name ?? dossier?.device.name ?? '');
   const portName = /^port:\d+:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const where = [name && `device="${name}"`, view.where && `(${view.where})`].filter(Boolean).join(' ');
@@ -43,6 +44,8 @@ export function PortsWorkspace() {
   if (devices.data && options.length === 0) {
     return <main className="work"><div className="empty"><h2>No switch is known yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>; switches, routers and firewalls then stand here with their ports.</p></div></main>;
   }
+  const problem = devices.error ?? unknown;
+  if (problem) return <main className="work"><ProblemNote problem={problem} /><p style={{ padding: '0 24px' }}><Link href="/ports">All ports</Link></p></main>;
   return (
     <div className="area">
       <main className="work">

@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import Snackbar from '@mui/material/Snackbar';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { ScopeText } from '@/core/estate/scope';
@@ -29,6 +30,7 @@ export function SurveyWorkspace() {
   const [scopeForm, setScopeForm] = useState<ScopeText | 'new' | null>(null);
   const [credentialForm, setCredentialForm] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [deleted, setDeleted] = useState<{ what: string; restore: () => Promise<void> } | null>(null);
   const active = surveys.data?.active;
   const liveId = active?.surveyId ?? null;
   const past = view.past ? surveys.data?.rows.find(({ id }) => String(id) === view.past) : undefined;
@@ -37,10 +39,12 @@ export function SurveyWorkspace() {
     try {
       await work();
     } catch (error) {
-      setProblem((error as ApiProblem).detail);
+      setProblem((error as ApiProblem).words);
     }
     await Promise.all(refresh.map((key) => client.invalidateQueries({ queryKey: [key] })));
   };
+  // a newcomer is led: first a credential, then a scope, then the survey
+  const nextStep = credentials.data?.rows.length === 0 ? 'credential' : scopes.data?.rows.length === 0 ? 'scope' : 'run';
   // a survey may be over before its first progress is seen: then its outcome is shown all the same
   const newest = surveys.data?.rows[0];
   const [begunAfter, setBegunAfter] = useState<number | null>(null);
@@ -80,13 +84,16 @@ export function SurveyWorkspace() {
                       </div>
                       <div style={{ display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
                         <button type="button" className="textlink" onClick={() => setScopeForm(scope)}>Change</button>
-                        <button type="button" className="textlink" onClick={() => void act(() => call(`scopes/${id}`, { method: 'DELETE' }), ['scopes'])}>Delete</button>
+                        <button type="button" className="textlink" onClick={() => void act(async () => {
+                          await call(`scopes/${id}`, { method: 'DELETE' });
+                          setDeleted({ what: `the scope “${scope.name}”`, restore: () => act(() => call('scopes', { method: 'POST', body: scope }), ['scopes']) });
+                        }, ['scopes'])}>Delete</button>
                         <Button variant="contained" onClick={() => void run(id)}>Run now</Button>
                       </div>
                     </li>
                   ))}
                 </ul>
-                <p style={{ marginTop: 10 }}><button type="button" className="textlink" onClick={() => setScopeForm('new')}>Add a scope</button></p>
+                <p style={{ marginTop: 10 }}>{nextStep === 'scope' ? <Button variant="contained" onClick={() => setScopeForm('new')}>Add a scope</Button> : <button type="button" className="textlink" onClick={() => setScopeForm('new')}>Add a scope</button>}</p>
               </section>
               <section>
                 <h2 className="sub">Credentials: with what</h2>
@@ -96,11 +103,14 @@ export function SurveyWorkspace() {
                   {credentials.data?.rows.map((credential) => (
                     <li key={credential.id} style={{ justifyContent: 'space-between' }}>
                       <div><b style={{ fontWeight: 600 }}>{credential.name}</b> <span className="quiet small">{kindWords[credential.kind] ?? credential.kind}{credential.user && `, user ${credential.user}`}{credential.auth && `, ${credential.auth}`}{credential.priv && `, ${credential.priv}`}</span></div>
-                      <button type="button" className="textlink" onClick={() => void act(() => call(`credentials/${credential.id}`, { method: 'DELETE' }), ['credentials'])}>Delete</button>
+                      <button type="button" className="textlink" onClick={() => void act(async () => {
+                        await call(`credentials/${credential.id}`, { method: 'DELETE' });
+                        setDeleted({ what: `the credential “${credential.name}”`, restore: () => act(() => call(`credentials/${credential.id}/restore`, { method: 'POST', body: {} }), ['credentials']) });
+                      }, ['credentials'])}>Delete</button>
                     </li>
                   ))}
                 </ul>
-                <p style={{ marginTop: 10 }}><button type="button" className="textlink" onClick={() => setCredentialForm(true)}>Add a credential</button></p>
+                <p style={{ marginTop: 10 }}>{nextStep === 'credential' ? <Button variant="contained" onClick={() => setCredentialForm(true)}>Add a credential</Button> : <button type="button" className="textlink" onClick={() => setCredentialForm(true)}>Add a credential</button>}</p>
               </section>
             </div>
             <div style={{ padding: '0 16px 24px' }}>
@@ -111,6 +121,10 @@ export function SurveyWorkspace() {
         )}
       </main>
       {scopeForm !== null && <ScopeDialog initial={scopeForm === 'new' ? null : scopeForm} credentials={(credentials.data?.rows ?? []).map(({ name }) => name)} onClose={() => setScopeForm(null)} />}
+      <Snackbar
+        open={deleted !== null} autoHideDuration={10_000} onClose={(_, reason) => reason !== 'clickaway' && setDeleted(null)} message={`Deleted ${deleted?.what ?? ''}.`}
+        action={<Button size="small" color="inherit" onClick={() => { void deleted?.restore(); setDeleted(null); }}>Undo</Button>}
+      />
       {credentialForm && <CredentialDialog onClose={() => setCredentialForm(false)} />}
     </div>
   );

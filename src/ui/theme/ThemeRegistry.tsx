@@ -1,7 +1,7 @@
 'use client';
 
 import { createTheme, ThemeProvider } from '@mui/material/styles';
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 
 export type ThemeName = 'day' | 'night';
 
@@ -35,8 +35,9 @@ function themeFor(name: ThemeName) {
   });
 }
 
-export function ThemeRegistry({ initial, children }: { initial: ThemeName; children: ReactNode }) {
-  const [name, setName] = useState<ThemeName>(initial);
+/** `initial` is what the person chose, or null: then the first visit takes what the system prefers. */
+export function ThemeRegistry({ initial, children }: { initial: ThemeName | null; children: ReactNode }) {
+  const [name, setName] = useState<ThemeName>(initial ?? 'day');
   const theme = useMemo(() => themeFor(name), [name]);
   const choice = useMemo(
     () => ({
@@ -49,6 +50,11 @@ export function ThemeRegistry({ initial, children }: { initial: ThemeName; child
     }),
     [name],
   );
+  useEffect(() => {
+    if (initial === null && window.matchMedia('(prefers-color-scheme: dark)').matches) choice.choose('night');
+    // once, when nobody has chosen yet
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
   return (
     <ThemeChoice.Provider value={choice}>
       <ThemeProvider theme={theme}>{children}</ThemeProvider>

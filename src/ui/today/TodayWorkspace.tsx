@@ -6,6 +6,7 @@ import { useView } from '../frame/useView';
 import { call, type ApiProblem } from '../kit/api';
 import { ago, moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
+import { ProblemNote } from '../kit/ProblemNote';
 
 interface Today {
   survey: number;
@@ -25,7 +26,7 @@ export function TodayWorkspace() {
   const view = useView();
   const parameters = new URLSearchParams({ ...(view.survey && { survey: view.survey }), ...(view.against && { against: view.against }) }).toString();
   const { data, error } = useQuery<Today, ApiProblem>({ queryKey: ['today', parameters], queryFn: () => call<Today>(`today${parameters && `?${parameters}`}`) });
-  if (error) return <main className="work"><div className="empty" role="alert"><h2>{error.title}</h2><p>{error.detail}</p></div></main>;
+  if (error) return <main className="work"><ProblemNote problem={error} /></main>;
   if (!data) return <main className="work"><div className="empty quiet">reading…</div></main>;
   if (data.survey === 0) {
     return (

@@ -1,0 +1,1 @@
+ALTER TABLE `credential` ADD `deleted_at` text;
