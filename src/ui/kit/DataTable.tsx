@@ -6,6 +6,7 @@ import { useEffect, useMemo, useRef, type KeyboardEvent, type ReactNode } from '
 import type { ThingField, ThingName } from '@/core/things/fields';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
 import { cellText, monoKinds } from './format';
+import { Glyph } from './Glyph';
 import { ProblemNote } from './ProblemNote';
 
 const comparedWide = new Set(['release', 'serial']);
@@ -81,7 +82,10 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
   const sorted = sort.replace(/^-/, '');
 
   if (first.error) return <ProblemNote problem={first.error} />;
+  const waiting = first.isPlaceholderData && (first.fetchStatus === 'paused' || first.failureCount > 0);
   return (
+    <>
+    {waiting && <p className="waiting" role="status"><Glyph name="silent" /> The application does not answer: these rows are those of before. Trying again.</p>}
     <div
       ref={scroller} className="table" role="grid" aria-label={label} aria-rowcount={total + 1} aria-busy={first.isFetching} tabIndex={0} onKeyDown={onKeyDown} data-total={total}
       {...(selected && items.some(({ index }) => rowAt(index)?.id === selected) && { 'aria-activedescendant': domId(selected) })}
@@ -122,6 +126,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
         </div>
       )}
     </div>
+    </>
   );
 }
 

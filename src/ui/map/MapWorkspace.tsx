@@ -14,6 +14,7 @@ import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
+import { ProblemNote } from '../kit/ProblemNote';
 import { ExportMenu, useColumns } from '../kit/TableTools';
 import { paletteOf, tabs, writeSvg, type DrawnLink, type DrawnPlate, type Picture } from './drawing';
 import { MapCanvas } from './MapCanvas';
@@ -34,6 +35,8 @@ export function MapWorkspace() {
   const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
   const link = links.data?.rows.find(({ id }) => id === linkId);
   const empty = devices.data?.total === 0;
+  const problem = devices.error ?? links.error;
+  if (problem) return <main className="work"><ProblemNote problem={problem} /></main>;
   return (
     <div className="area">
       <main className="work">

@@ -14,7 +14,7 @@ import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/c
 import { type ApiProblem, call } from '../kit/api';
 
 type ListField = 'ranges' | 'exclusions' | 'translations';
-const numberFields = [['port', 'Port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'Addresses at once'], ['largestPrefix', 'Largest prefix, /']] as const;
+const numberFields = [['port', 'Port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
 /** What a survey asks; every mistake is told at its field and line before anything is saved. */
@@ -62,7 +62,7 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
   const list = (field: ListField, label: string, hint: string) => (
     <TextField
       label={label} multiline minRows={field === 'ranges' ? 3 : 1} maxRows={8} value={text[field]} error={at(field) !== ''} helperText={at(field) || hint}
-      slotProps={{ htmlInput: { className: 'mono', spellCheck: false, name: field }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
+      slotProps={{ input: { sx: { fontFamily: "'JetBrains Mono Variable', monospace", fontSize: 13 } }, htmlInput: { spellCheck: false, name: field }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
       onChange={(event) => setText({ ...text, [field]: event.target.value })}
     />
   );
