@@ -9,6 +9,7 @@ import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopA
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { generateEstate } from './generate';
+import { benchAgainstWalker } from './walker';
 
 /** Timings of what a person waits for. Medians of several runs; nothing here passes or fails. */
 const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
@@ -107,8 +108,16 @@ async function benchWorkspaces(): Promise<Record<string, number>> {
   return found;
 }
 
-const survey = await benchSurvey();
-const keystrokeMs = await benchGrid(5000);
-const coldOpenMs = await benchWorkspaces();
+const benches: Record<string, () => Promise<unknown>> = {
+  survey: benchSurvey,
+  walker: () => benchAgainstWalker(300),
+  keystrokeToRowsMs: () => benchGrid(5000),
+  coldOpenMs: benchWorkspaces,
+};
+const wanted = process.argv.slice(2);
+const unknown = wanted.filter((name) => !benches[name]);
+if (unknown.length > 0) throw new Error(`no bench called ${unknown.join(', ')}: there are ${Object.keys(benches).join(', ')}`);
+const results: Record<string, unknown> = {};
+for (const [name, bench] of Object.entries(benches)) if (wanted.length === 0 || wanted.includes(name)) results[name] = await bench();
 await stopAll();
-console.log(JSON.stringify({ machine: { cores: cpus().length, node: process.version }, surveySeconds: survey.seconds, surveyAgents: survey.agents, gridDevices: 5000, keystrokeToRowsMs: keystrokeMs, coldOpenMs }, null, 1));
+console.log(JSON.stringify({ machine: { cores: cpus().length, node: process.version }, ...results }, null, 1));

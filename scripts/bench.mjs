@@ -1,7 +1,7 @@
-// Bundles and runs the benchmarks; prints one JSON object.
+// Bundles and runs the benchmarks; prints one JSON object. `npm run bench -- walker` runs one of them alone.
 import { build } from 'esbuild';
 import path from 'node:path';
 import { home, run } from './install.mjs';
 
-await build({ entryPoints: ['bench/main.ts'], outfile: '.tmp/bench.mjs', bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'warning' });
-process.exit(run(process.execPath, [path.join(home, '.tmp/bench.mjs')], { env: { ...process.env, BOLIDE_HOME: home } }));
+await build({ entryPoints: ['bench/main.ts', 'bench/denseAgents.ts'], outdir: '.tmp', outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', format: 'esm', target: 'node20', packages: 'external', logLevel: 'warning' });
+process.exit(run(process.execPath, [path.join(home, '.tmp/main.mjs'), ...process.argv.slice(2)], { env: { ...process.env, BOLIDE_HOME: home } }));

@@ -15,6 +15,7 @@ import type { Db, Store } from '../../store/database';
 import { factsAsOf, writeFacts } from '../../store/facts';
 import { device, survey, visit } from '../../store/schema';
 import { LiveAgent } from '../snmp/liveAgent';
+import { UdpTransport } from '../snmp/udpTransport';
 import { inParallel, readDevice, readSystem } from '../readDevice';
 import { SourceError, type VarbindSource } from '../source';
 import { outcomeOf, type Outcome } from './outcome';
@@ -64,6 +65,7 @@ class SurveyRun {
   readonly #clock: () => Date;
   #surveyId = 0;
   #seq = 0;
+  readonly #transport = new UdpTransport();
   #identities!: Identities;
   #credentialByDevice = new Map<number, string>();
 
@@ -89,6 +91,8 @@ class SurveyRun {
     } catch (error) {
       this.#db.update(survey).set({ state: 'failed' }).where(eq(survey.id, this.#surveyId)).run();
       throw error;
+    } finally {
+      this.#transport.close();
     }
   }
 
@@ -191,7 +195,7 @@ class SurveyRun {
       if (this.#cancelled()) break;
       if (credential.kind !== 'snmp1' && credential.kind !== 'snmp2c' && credential.kind !== 'snmp3') continue;
       const place = translate(address, scope.translations, scope.port);
-      const source = new LiveAgent(credential, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries });
+      const source = new LiveAgent(this.#transport, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries }, credential);
       try {
         const system = await readSystem(source);
         if (system) return { source, system, credential: credential.name };

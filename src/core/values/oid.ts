@@ -8,14 +8,28 @@ export function parseOid(text: string): string | null {
 
 /** Lexicographic order of SNMP (RFC 3416): by sub-identifier, numerically. */
 export function compareOids(left: string, right: string): number {
-  const a = left.split('.');
-  const b = right.split('.');
-  const shared = Math.min(a.length, b.length);
-  for (let index = 0; index < shared; index++) {
-    const difference = Number(a[index]) - Number(b[index]);
-    if (difference) return difference;
+  const shared = Math.min(left.length, right.length);
+  let at = 0;
+  while (at < shared && left.charCodeAt(at) === right.charCodeAt(at)) at++;
+  if (at === left.length && at === right.length) return 0;
+  if (at === left.length && right.charCodeAt(at) === dot) return -1;
+  if (at === right.length && left.charCodeAt(at) === dot) return 1;
+  // back to the beginning of the sub-identifier in which they differ
+  while (at > 0 && left.charCodeAt(at - 1) !== dot) at--;
+  return subIdentifier(left, at) - subIdentifier(right, at);
+}
+
+const dot = 46;
+
+/** The number that begins at a place. */
+function subIdentifier(text: string, at: number): number {
+  let value = 0;
+  for (let place = at; place < text.length; place++) {
+    const digit = text.charCodeAt(place) - 48;
+    if (digit < 0) break;
+    value = value * 10 + digit;
   }
-  return a.length - b.length;
+  return value;
 }
 
 /** True if `oid` lies strictly below `root`. */

@@ -101,6 +101,14 @@ describe('object identifiers', () => {
   test('order is by sub-identifier, and a prefix comes first', () => {
     expect(['1.3.10', '1.3.9', '1.3', '1.3.9.1'].sort(compareOids)).toEqual(['1.3', '1.3.9', '1.3.9.1', '1.3.10']);
   });
+  test('and it is the order of their numbers, whatever they are', () => {
+    const oid = fc.array(fc.nat({ max: 300 }), { minLength: 1, maxLength: 5 });
+    const byNumbers = (left: number[], right: number[]) => {
+      const at = left.findIndex((part, place) => part !== right[place]);
+      return at < 0 ? left.length - right.length : at >= right.length ? 1 : (left[at] ?? 0) - (right[at] ?? 0);
+    };
+    fc.assert(fc.property(oid, oid, (left, right) => expect(Math.sign(compareOids(left.join('.'), right.join('.')))).toBe(Math.sign(byNumbers(left, right)))), { numRuns: 2000 });
+  });
   test('below means below, not alike', () => {
     expect(isBelow('1.3.6.1', '1.3.6.11')).toBe(false);
     expect(indexBelow('1.3.6.1', '1.3.6.1.4.7')).toEqual([4, 7]);

@@ -1,0 +1,122 @@
+/** Octets that are no BER, or break a bound. */
+export class BerError extends Error {}
+
+const mostSubIdentifiers = 128;
+
+/**
+ * Reads BER within fixed bounds: definite lengths of at most four octets that end inside what holds them, identifiers of at most 128
+ * sub-identifiers of 32 bits (RFC 3416 section 4.1). Whatever the octets are, it throws BerError or returns.
+ */
+export class BerReader {
+  at: number;
+  readonly end: number;
+
+  constructor(readonly octets: Buffer, at = 0, end = octets.length) {
+    this.at = at;
+    this.end = end;
+  }
+
+  get done(): boolean {
+    return this.at >= this.end;
+  }
+
+  /** The tag that stands next, without passing it. */
+  peek(): number {
+    if (this.at >= this.end) throw new BerError('cut short');
+    return this.octets[this.at] ?? 0;
+  }
+
+  /** Passes tag and length; the contents end at what is returned. */
+  head(expected?: number): number {
+    const tag = this.peek();
+    if (expected !== undefined && tag !== expected) throw new BerError(`tag ${tag.toString(16)} where ${expected.toString(16)} belongs`);
+    let at = this.at + 1;
+    if (at >= this.end) throw new BerError('cut short');
+    let length = this.octets[at++] ?? 0;
+    if (length & 0x80) {
+      const count = length & 0x7f;
+      if (count === 0 || count > 4 || at + count > this.end) throw new BerError('bad length');
+      length = 0;
+      for (let more = 0; more < count; more++) length = length * 256 + (this.octets[at++] ?? 0);
+    }
+    if (at + length > this.end) throw new BerError('a value longer than what holds it');
+    this.at = at;
+    return at + length;
+  }
+
+  /** A reader of the contents of the constructed value that stands next, which is passed. */
+  inside(tag: number): BerReader {
+    const end = this.head(tag);
+    const inner = new BerReader(this.octets, this.at, end);
+    this.at = end;
+    return inner;
+  }
+
+  integer(tag = 0x02): number {
+    const end = this.head(tag);
+    const length = end - this.at;
+    if (length === 0 || length > 5) throw new BerError('bad integer');
+    const value = this.octets.readIntBE(this.at, length);
+    this.at = end;
+    return value;
+  }
+
+  /** Unsigned 32 bits, as Counter32, Gauge32 and TimeTicks are; agents that leave the sign octet away are read all the same. */
+  unsigned(tag: number): number {
+    const end = this.head(tag);
+    const length = end - this.at;
+    if (length === 0 || length > 5) throw new BerError('bad unsigned integer');
+    const value = this.octets.readUIntBE(this.at, length);
+    this.at = end;
+    return value % 4_294_967_296;
+  }
+
+  unsigned64(tag: number): bigint {
+    const end = this.head(tag);
+    const length = end - this.at;
+    if (length === 0 || length > 9) throw new BerError('bad 64-bit integer');
+    let value = 0n;
+    for (; this.at < end; this.at++) value = (value << 8n) | BigInt(this.octets[this.at] ?? 0);
+    return BigInt.asUintN(64, value);
+  }
+
+  /** The contents of an octet string; a view into the message. */
+  octetString(tag = 0x04): Buffer {
+    const end = this.head(tag);
+    const contents = this.octets.subarray(this.at, end);
+    this.at = end;
+    return contents;
+  }
+
+  oid(tag = 0x06): string {
+    const end = this.head(tag);
+    if (end === this.at) return '0.0';
+    let text = '';
+    let value = 0;
+    let count = 0;
+    while (this.at < end) {
+      const octet = this.octets[this.at++] ?? 0;
+      value = value * 128 + (octet & 0x7f);
+      if (value > 4_294_967_295) throw new BerError('a sub-identifier above 32 bits');
+      if (octet & 0x80) {
+        if (this.at === end) throw new BerError('an identifier that breaks off');
+        continue;
+      }
+      if (count === 0) {
+        const first = value < 80 ? Math.floor(value / 40) : 2;
+        text = `${first}.${value - first * 40}`;
+        count = 2;
+      } else {
+        text += `.${value}`;
+        count++;
+      }
+      if (count > mostSubIdentifiers) throw new BerError('an identifier of more than 128 parts');
+      value = 0;
+    }
+    return text;
+  }
+
+  skip(): void {
+    this.at = this.head();
+  }
+}

@@ -1,0 +1,87 @@
+import type { SnmpValue } from '../../../core/mib/varbind';
+import { BerError, type BerReader } from './berReader';
+import type { BerWriter } from './berWriter';
+
+/** PDU tags of RFC 3416. */
+export const pduTag = { get: 0xa0, getNext: 0xa1, response: 0xa2, getBulk: 0xa5, report: 0xa8 } as const;
+
+/** Error status words of RFC 3416 section 3, by number. */
+export const errorWords = [
+  'noError', 'tooBig', 'noSuchName', 'badValue', 'readOnly', 'genErr', 'noAccess', 'wrongType', 'wrongLength', 'wrongEncoding', 'wrongValue', 'noCreation',
+  'inconsistentValue', 'resourceUnavailable', 'commitFailed', 'undoFailed', 'authorizationError', 'notWritable', 'inconsistentName',
+] as const;
+
+export type Question = { type: 'get' | 'getNext'; oids: string[] } | { type: 'getBulk'; oids: string[]; repetitions: number };
+
+/** One variable of an answer. `value` is null for noSuchObject, noSuchInstance and endOfMibView; `end` only for the last. */
+export interface AnsweredVariable {
+  oid: string;
+  value: SnmpValue | null;
+  end: boolean;
+}
+
+export interface AnsweredPdu {
+  tag: number;
+  requestId: number;
+  errorStatus: number;
+  errorIndex: number;
+  variables: AnsweredVariable[];
+}
+
+export function writeQuestion(write: BerWriter, requestId: number, question: Question): void {
+  const end = write.length;
+  const list = write.length;
+  for (let at = question.oids.length - 1; at >= 0; at--) {
+    const varbind = write.length;
+    write.nothing();
+    write.oid(question.oids[at] ?? '0.0');
+    write.head(0x30, varbind);
+  }
+  write.head(0x30, list);
+  write.integer(0x02, question.type === 'getBulk' ? question.repetitions : 0);
+  write.integer(0x02, 0);
+  write.integer(0x02, requestId);
+  write.head(pduTag[question.type], end);
+}
+
+const mostVariables = 20_000;
+
+export function readPdu(reader: BerReader): AnsweredPdu {
+  const tag = reader.peek();
+  if (tag !== pduTag.response && tag !== pduTag.report) throw new BerError('no response');
+  const pdu = reader.inside(tag);
+  const requestId = pdu.integer();
+  const errorStatus = pdu.integer();
+  const errorIndex = pdu.integer();
+  const list = pdu.inside(0x30);
+  const variables: AnsweredVariable[] = [];
+  while (!list.done) {
+    if (variables.length >= mostVariables) throw new BerError('more variables than a datagram holds');
+    const varbind = list.inside(0x30);
+    const oid = varbind.oid();
+    const valueTag = varbind.peek();
+    variables.push({ oid, value: readValue(varbind, valueTag), end: valueTag === 0x82 });
+  }
+  return { tag, requestId, errorStatus, errorIndex, variables };
+}
+
+function readValue(reader: BerReader, tag: number): SnmpValue | null {
+  switch (tag) {
+    case 0x02: return { type: 'integer', value: reader.integer() };
+    case 0x04: return { type: 'octets', value: new Uint8Array(reader.octetString()) };
+    case 0x06: return { type: 'oid', value: reader.oid() };
+    case 0x40: {
+      const octets = reader.octetString(0x40);
+      return octets.length === 4 ? { type: 'ipAddress', value: octets.join('.') } : { type: 'octets', value: new Uint8Array(octets) };
+    }
+    case 0x41: return { type: 'counter32', value: reader.unsigned(0x41) };
+    case 0x42: return { type: 'gauge32', value: reader.unsigned(0x42) };
+    case 0x43: return { type: 'timeticks', value: reader.unsigned(0x43) };
+    case 0x44: return { type: 'opaque', value: new Uint8Array(reader.octetString(0x44)) };
+    case 0x46: return { type: 'counter64', value: reader.unsigned64(0x46) };
+    default:
+      // null, the three exceptions of RFC 3416, and types that are none
+      reader.skip();
+      return null;
+  }
+}
