@@ -3,16 +3,20 @@ import { rmSync } from 'node:fs';
 import { createSocket } from 'node:dgram';
 import fc from 'fast-check';
 import { runSurvey, type SurveySummary } from '../src/collect/survey/runSurvey';
+import type { Credential } from '../src/core/estate/credential';
 import { readScope, scopeDefaults } from '../src/core/estate/scope';
 import { answersOf, engineIdOf } from '../src/sim/ostermere/answers';
 import { ostermere } from '../src/sim/ostermere/estate';
 import * as ber from '../src/sim/snmp/ber';
-import { Agent } from '../src/sim/snmp/agent';
-import { ObjectTree } from '../src/sim/snmp/objects';
+import { Agent, type AgentSetup } from '../src/sim/snmp/agent';
+import type { AgentUser } from '../src/sim/snmp/usm';
+import { ObjectTree, ObjectWriter } from '../src/sim/snmp/objects';
 import { factsAsOf } from '../src/store/facts';
 import { openStore, type Store } from '../src/store/database';
 import { readSignatures } from '../src/store/programFiles';
-import { visit } from '../src/store/schema';
+import { survey as surveyTable, visit } from '../src/store/schema';
+import { latestSealed } from '../src/store/commitReport';
+import { DisturbedAgent, type Disturbance } from './support/disturbedAgent';
 import { freeUdpPort, temporaryFolder } from './support/program';
 
 /** Devices that die half-way, lie or babble, at the socket: what was known stays, and the outcome says what happened. */
@@ -20,7 +24,8 @@ const address = '127.201.4.2';
 let port: number;
 let folder: string;
 let store: Store;
-const agents: Agent[] = [];
+const agents: { close(): void }[] = [];
+const community: Credential = { name: 'c', kind: 'snmp2c', community: 'faults' };
 
 const estate = ostermere(1);
 const device = estate.devices.find(({ name }) => name === 'rpw-plat');
@@ -34,10 +39,10 @@ async function listen(tree: ObjectTree, more: { silentAfter?: number } = {}): Pr
   return agent;
 }
 
-function survey(): Promise<SurveySummary> {
-  const read = readScope({ ...scopeDefaults, name: 'faults', ranges: [address], port, timeoutMs: 150, retries: 0 });
+function survey({ retries = 0, timeoutMs = 150, ranges = [address], concurrency = 256, credentials = [community] as Credential[] } = {}): Promise<SurveySummary> {
+  const read = readScope({ ...scopeDefaults, name: 'faults', ranges, port, timeoutMs, retries, concurrency });
   if ('mistakes' in read) throw new Error('wrong scope');
-  return runSurvey(store, { scope: read.scope, scopeName: 'faults', credentials: [{ name: 'c', kind: 'snmp2c', community: 'faults' }], signatures: readSignatures(folder), siteRules: [] });
+  return runSurvey(store, { scope: read.scope, scopeName: 'faults', credentials, signatures: readSignatures(folder), siteRules: [] });
 }
 
 beforeEach(async () => {
@@ -72,6 +77,176 @@ describe('a device that stops answering half-way', () => {
       expect(factsAsOf(store.db, 'device', summary.survey)[0]?.content).toEqual(known.device);
     }
   });
+});
+
+async function disturbed(disturb: Disturbance, more: Partial<AgentSetup> = {}, tree = objects): Promise<DisturbedAgent> {
+  if (!device || !tree) throw new Error('the sample has no rpw-plat');
+  const agent = new DisturbedAgent({ address, port, engineId: engineIdOf(device), communities: ['faults'], users: [], ...more }, tree, disturb);
+  agents.push(agent);
+  await agent.listen();
+  return agent;
+}
+const plainly: Disturbance = (octets) => [{ octets }];
+const outcome = () => store.db.select().from(visit).all().at(-1);
+const whole = { devices: { found: 1 }, failures: [] };
+
+describe('a path that is bad', () => {
+  test('one answer in ten lost: everything is there all the same', async () => {
+    let dice = 7;
+    await disturbed((octets) => ((dice = (dice * 1103515245 + 12345) % 2 ** 31) % 10 === 0 ? [] : [{ octets }]));
+    expect(await survey({ retries: 4 })).toMatchObject(whole);
+    expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
+  });
+  test('answers that come after their time, and twice, are taken once', async () => {
+    await disturbed((octets, count) => (count % 3 === 0 ? [{ octets, afterMs: 200 }, { octets, afterMs: 230 }] : [{ octets }, { octets }]));
+    expect(await survey({ retries: 3 })).toMatchObject(whole);
+    expect(factsAsOf(store.db, 'module', 1)).toHaveLength(device?.modules.length ?? 0);
+  });
+  test('a slow device is whole if the time limit lets it', async () => {
+    await disturbed((octets) => [{ octets, afterMs: 60 }]);
+    expect(await survey({ timeoutMs: 300 })).toMatchObject(whole);
+  });
+});
+
+describe('answers that are none', () => {
+  test.each<[string, Disturbance, RegExp]>([
+    ['garbage', () => [{ octets: Buffer.from('garbage of some length') }], /no SNMP message/],
+    ['half a datagram', (octets) => [{ octets: octets.subarray(0, Math.floor(octets.length / 2)) }], /no SNMP message|cannot be read/],
+    ['another request number', (octets) => [{ octets: renumbered(octets) }], /a number that nobody asked with/],
+    ['another address', (octets) => [{ octets, elsewhere: true }], /come from 127\.201\.4\.99/],
+  ])('%s is told as what it is, with a remedy, and not taken', async (_, disturb, words) => {
+    await disturbed(disturb);
+    const { failures, devices } = await survey();
+    expect(devices.found).toBe(0);
+    expect(failures).toEqual([{ address, part: 'probe', reason: expect.stringMatching(words), remedy: expect.stringMatching(/.{20}/) }]);
+    expect(outcome()).toMatchObject({ outcome: 'failed' });
+  });
+  test('garbage between good answers costs a retry and nothing else', async () => {
+    await disturbed((octets, count) => (count % 4 === 0 ? [{ octets: Buffer.from([0x30, 0x82, 0xff]) }] : [{ octets: Buffer.alloc(40, 7) }, { octets }]));
+    expect(await survey({ retries: 2 })).toMatchObject(whole);
+  });
+  test('an error of the agent for one table leaves the others whole', async () => {
+    await disturbed((octets, count) => [{ octets: count === 6 ? withErrorStatus(octets, 5) : octets }]);
+    const { failures } = await survey();
+    expect(failures.length).toBeLessThanOrEqual(1);
+    for (const { reason } of failures) expect(reason).toContain('genErr');
+  });
+});
+
+/** A v2c answer with another request id, or error status: both are found behind the community by their tags. */
+function renumbered(octets: Buffer): Buffer {
+  const copy = Buffer.from(octets);
+  const pdu = copy.indexOf(0xa2, 12);
+  const id = copy.indexOf(0x02, pdu + 1);
+  copy[id + (copy[id + 1] ?? 1) + 1] = ((copy[id + (copy[id + 1] ?? 1) + 1] ?? 0) + 101) & 0xff;
+  return copy;
+}
+function withErrorStatus(octets: Buffer, status: number): Buffer {
+  const copy = Buffer.from(octets);
+  const pdu = copy.indexOf(0xa2, 12);
+  const id = copy.indexOf(0x02, pdu + 1);
+  copy[id + 2 + (copy[id + 1] ?? 1) + 2] = status;
+  return copy;
+}
+
+describe('SNMPv3', () => {
+  const user: AgentUser = { name: 'olr', authProtocol: 'SHA-256', authPassword: 'lantern-quay-1', privProtocol: 'AES-128', privPassword: 'lantern-quay-2' };
+  const credential: Credential = { name: 'v3', kind: 'snmp3', user: 'olr', auth: { protocol: 'SHA-256', password: 'lantern-quay-1' }, priv: { protocol: 'AES-128', password: 'lantern-quay-2' } };
+  test('an agent that starts again in the middle is read to the end', async () => {
+    const found: { agent?: DisturbedAgent } = {};
+    found.agent = await disturbed((octets, count) => {
+      if (count === 8 || count === 15) found.agent?.agent.reboot();
+      return [{ octets }];
+    }, { communities: [], users: [user] });
+    expect(await survey({ credentials: [credential], retries: 1 })).toMatchObject(whole);
+    expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
+  });
+  test('an answer whose signature was changed on its way is not there', async () => {
+    await disturbed((octets, count) => {
+      if (count < 3) return [{ octets }];
+      const forged = Buffer.from(octets);
+      forged[forged.length - 1] = (forged.at(-1) ?? 0) ^ 1;
+      return [{ octets: forged }, ...(count % 2 ? [{ octets, afterMs: 20 }] : [])];
+    }, { communities: [], users: [user] });
+    expect(await survey({ credentials: [credential], retries: 2 })).toMatchObject(whole);
+  });
+});
+
+describe('tables out of measure', () => {
+  test('200,000 rows are read', async () => {
+    await disturbed(plainly, {}, new ForwardingTable(objects, 200_000));
+    const { failures } = await survey({ timeoutMs: 2000 });
+    expect(failures).toEqual([]);
+    expect(store.raw.prepare('select count(*) as rows from attachment_fact').get()).toEqual({ rows: 200_000 });
+  });
+  test('one without end is broken off with its name, and the rest is whole', async () => {
+    await disturbed(plainly, {}, new ForwardingTable(objects, Number.POSITIVE_INFINITY));
+    const { failures } = await survey({ timeoutMs: 2000 });
+    expect(failures).toMatchObject([{ part: 'forwarding table and VLANs', reason: expect.stringContaining('it seems never to end') }]);
+    expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
+  });
+});
+
+/** The sample's objects with a forwarding table of any length in place of its own, made as it is asked for. */
+class ForwardingTable extends ObjectTree {
+  readonly #root = [1, 3, 6, 1, 2, 1, 17, 7, 1, 2, 2, 1];
+  constructor(readonly own: ObjectTree | undefined, readonly rows: number) {
+    super([]);
+  }
+  #row(column: number, at: number) {
+    const oid = [...this.#root, column, 1010, 2, 0x43, 0x41, (at >> 16) & 255, (at >> 8) & 255, at & 255];
+    return { oid, value: ber.integer(column === 2 ? 1 + (at % 20) : 3) };
+  }
+  override exact(oid: number[]) {
+    return this.own?.exact(oid) ?? null;
+  }
+  override next(oid: number[]) {
+    if (!this.#root.every((part, at) => oid[at] === part)) return this.own?.next(oid) ?? null;
+    const column = oid[12] ?? 2;
+    const at = oid.length > 16 ? ((oid[17] ?? 0) << 16) + ((oid[18] ?? 0) << 8) + (oid[19] ?? 0) + 1 : 0;
+    // an endless one goes on in ever larger databases
+    if (!Number.isFinite(this.rows)) return { oid: [...this.#root, column, (oid[13] ?? 1) + 1, 2, 0x43, 0x41, 0, 0, 1], value: ber.integer(3) };
+    if (at < this.rows) return this.#row(column, at);
+    return column < 3 ? this.#row(column + 1, 0) : (this.own?.next([...this.#root, 99]) ?? null);
+  }
+}
+
+test('500 agents that die at once: the survey ends, sealed, and says it of each', async () => {
+  const write = new ObjectWriter();
+  write.text('1.3.6.1.2.1.1.1.0', 'Kestrane K-Ring 12');
+  for (let at = 1; at <= 40; at++) write.text(`1.3.6.1.2.1.2.2.1.2.${at}`, `port ${at}`);
+  const tree = new ObjectTree(write.instances);
+  const fleet = Array.from({ length: 500 }, (_, at) => new Agent({ address: `127.202.${2 + (at >> 8)}.${at & 255}`, port, engineId: Buffer.from([0x80, 0, 0, 0, 5, at >> 8, at & 255]), communities: ['faults'], users: [] }, tree));
+  await Promise.all(fleet.map((agent) => agent.listen()));
+  agents.push(...fleet);
+  const running = survey({ ranges: ['127.202.2.0-127.202.3.243'], retries: 1 });
+  const dead = setInterval(() => {
+    if (store.db.select().from(visit).all().filter(({ state }) => state === 'done').length < 40) return;
+    clearInterval(dead);
+    for (const agent of fleet) agent.close();
+  }, 5);
+  const summary = await running;
+  clearInterval(dead);
+  expect(summary.addresses.asked).toBe(500);
+  expect(store.db.select().from(surveyTable).get()?.state).toBe('sealed');
+  const outcomes = new Set(store.db.select().from(visit).all().map((row) => row.outcome));
+  expect([...outcomes].every((word) => word === 'answered' || word === 'partial' || word === 'silent')).toBe(true);
+  expect(outcomes.has('silent') || outcomes.has('partial')).toBe(true);
+});
+
+test('a disk that is full fails the survey, seals nothing, and what was sealed stays whole', async () => {
+  await disturbed(plainly);
+  await survey();
+  const pages = Number(store.raw.pragma('page_count', { simple: true }));
+  store.raw.pragma(`max_page_count = ${pages + 1}`);
+  agents.splice(0).forEach((agent) => agent.close());
+  await disturbed(plainly, {}, new ForwardingTable(objects, 20_000));
+  await expect(survey({ timeoutMs: 2000 })).rejects.toThrow(/full/);
+  expect(latestSealed(store.db)).toBe(1);
+  expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
+  store.raw.pragma('max_page_count = 1000000');
+  expect(await survey({ timeoutMs: 2000 })).toMatchObject({ devices: { found: 1, new: 0 }, failures: [] });
+  expect(store.raw.pragma('integrity_check', { simple: true })).toBe('ok');
 });
 
 describe('an agent that lies', () => {

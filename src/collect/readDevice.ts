@@ -104,10 +104,10 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
       }
       if (gated[part]?.(found, at)) break;
       try {
-        found.push(...('get' in question ? await source.get(question.get) : await source.columns(question.entry, question.columns)));
+        append(found, 'get' in question ? await source.get(question.get) : await source.columns(question.entry, question.columns));
       } catch (error) {
         if (!(error instanceof SourceError)) throw error;
-        found.push(...error.partial);
+        append(found, error.partial);
         if (error.fault === 'no answer') silences++;
         state = 'failed';
         reason = error.fault === 'no answer' ? 'the device stopped answering' : error.message;
@@ -141,6 +141,11 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     private: privateFacts(privateObjects, of('private')),
     parts,
   };
+}
+
+/** A table may have more rows than a call may have arguments. */
+function append(found: Varbind[], more: Varbind[]): void {
+  for (const varbind of more) found.push(varbind);
 }
 
 function privateFacts(objects: [string, { oid: string; multiplyBy?: number }][], varbinds: Varbind[]): PrivateFacts {

@@ -4,7 +4,7 @@ import { carryOver } from '../core/estate/carryOver';
 import type { DeviceFacts, DeviceReport, SightingFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { matchIdentity, type KnownIdentity } from '../core/estate/identity';
-import type { Db } from './database';
+import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
 import { device, sighting, survey, volatile } from './schema';
 
@@ -48,19 +48,18 @@ export class Identities {
  * where nothing is known yet. Doing it again in the same survey changes nothing.
  */
 export function commitReport(db: Db, surveyId: number, identities: Identities, report: DeviceReport, covered: Set<HarvestPart>, asked: Set<HarvestPart>, answeredBefore: (deviceId: number) => boolean): Committed {
-  return db.transaction((tx) => {
-    const store = tx as unknown as Db;
+  return inTransaction(db, () => {
     const match = identities.match(report.device);
-    const deviceId = match?.id ?? Number(store.insert(device).values({ firstSurvey: surveyId, credential: report.device.credential }).returning({ id: device.id }).get().id);
+    const deviceId = match?.id ?? Number(db.insert(device).values({ firstSurvey: surveyId, credential: report.device.credential }).returning({ id: device.id }).get().id);
     // asked again on another of its addresses in the same survey: it is counted once, under the first
     if (match && answeredBefore(deviceId) && identities.latest(deviceId)?.address !== report.device.address) return { deviceId, kind: 'known' };
     const facts = carryOver(identities.latest(deviceId), report.device, covered, asked);
-    store.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
+    db.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
     const whole = (part: HarvestPart) => covered.has(part);
     const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => {
       // half a table may name its rows otherwise than the whole: it says something only where nothing better is known
-      if (!whole(part) && factsAsOf(store, kind, surveyId, [deviceId]).length > 0) return;
-      writeFacts(store, kind, surveyId, deviceId, list, whole(part));
+      if (!whole(part) && factsAsOf(db, kind, surveyId, [deviceId]).length > 0) return;
+      writeFacts(db, kind, surveyId, deviceId, list, whole(part));
     };
     write('device', [{ key: 'device', content: facts }], 'system');
     write('module', report.modules.map((row) => ({ key: row.path, content: row })), 'modules');
@@ -69,10 +68,10 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, r
     write('vlan', report.vlans.map((row) => ({ key: String(row.vlan), content: row })), 'bridge');
     write('neighbour', report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })), 'lldp');
     const body = { ...report.volatile, portAges: report.portAges };
-    store.insert(volatile).values({ deviceId, surveyId, body }).onConflictDoUpdate({ target: [volatile.deviceId, volatile.surveyId], set: { body } }).run();
+    db.insert(volatile).values({ deviceId, surveyId, body }).onConflictDoUpdate({ target: [volatile.deviceId, volatile.surveyId], set: { body } }).run();
     if (whole('bridge') || whole('neighbourAddresses')) {
       const compressed = gzipSync(JSON.stringify(report.sightings));
-      store.insert(sighting).values({ deviceId, surveyId, body: compressed }).onConflictDoUpdate({ target: sighting.deviceId, set: { surveyId, body: compressed } }).run();
+      db.insert(sighting).values({ deviceId, surveyId, body: compressed }).onConflictDoUpdate({ target: sighting.deviceId, set: { surveyId, body: compressed } }).run();
     }
     identities.set(deviceId, facts);
     return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };

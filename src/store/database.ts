@@ -6,7 +6,7 @@ import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import * as schema from './schema';
 
 export type Schema = typeof schema;
-export type Db = BetterSQLite3Database<Schema>;
+export type Db = BetterSQLite3Database<Schema> & { $client: Database.Database };
 
 /** An open data folder. */
 export interface Store {
@@ -37,6 +37,9 @@ export function openStore(folder: string): Store {
   raw.pragma('busy_timeout = 10000');
   raw.pragma('synchronous = NORMAL');
   raw.pragma('foreign_keys = ON');
+  // a survey's conclusion is one large transaction: its pages stay in memory until they are written once
+  raw.pragma('cache_size = -65536');
+  raw.pragma('wal_autocheckpoint = 8000');
   const migrationsFolder = path.join(programFolder(), 'src/store/migrations');
   if (existed && migrationsPending(raw, migrationsFolder)) {
     raw.exec(`VACUUM INTO '${path.join(folder, `before-migration-${Date.now()}.sqlite`).replaceAll("'", "''")}'`);
@@ -44,6 +47,21 @@ export function openStore(folder: string): Store {
   const db = drizzle(raw, { schema, casing: 'snake_case' });
   migrate(db, { migrationsFolder });
   return { folder, db, raw, close: () => raw.close() };
+}
+
+/** The database refused: full, locked, broken. */
+export function isStoreFault(error: unknown): boolean {
+  return error instanceof Database.SqliteError;
+}
+
+/** The database could not grow. */
+export function isDiskFull(error: unknown): boolean {
+  return error instanceof Database.SqliteError && error.code === 'SQLITE_FULL';
+}
+
+/** Runs work in one transaction, begun with the right to write; inside another it joins that one. */
+export function inTransaction<Result>(db: Db, work: () => Result): Result {
+  return db.$client.transaction(work).immediate();
 }
 
 function migrationsPending(raw: Database.Database, migrationsFolder: string): boolean {

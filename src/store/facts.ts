@@ -1,5 +1,5 @@
-import { createHash } from 'node:crypto';
-import { and, eq, gt, inArray, isNull, lte, or } from 'drizzle-orm';
+import { hash } from 'node:crypto';
+import { and, eq, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm';
 import { stable } from '../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
@@ -22,8 +22,7 @@ export interface FactRow<T = Record<string, unknown>> {
 const explanatory = new Set(['evidence', 'order']);
 
 function hashOf(content: object): string {
-  const telling = Object.fromEntries(Object.entries(content).filter(([name]) => !explanatory.has(name)));
-  return createHash('sha1').update(stable(telling)).digest('base64url');
+  return hash('sha1', stable(content, explanatory), 'base64url');
 }
 
 /**
@@ -31,28 +30,45 @@ function hashOf(content: object): string {
  * Rows that were not found are closed only if the survey covered them whole. Writing the same twice in one survey changes nothing.
  */
 export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Fact[], covered: boolean): void {
-  const table = factTables[kind];
-  const open = db.select().from(table).where(and(eq(table.deviceId, deviceId), isNull(table.untilSurvey))).all();
+  const { selectOpen, insert, close, remove } = statementsOf(db, kind);
+  const open = selectOpen.all({ deviceId });
   const openByKey = new Map(open.map((row) => [row.key, row]));
+  // a row opened in this very survey leaves no trace when it is superseded in it
+  const end = (row: { id: number; fromSurvey: number }) => (row.fromSurvey === surveyId ? remove.run({ id: row.id }) : close.run({ id: row.id, surveyId }));
   const found = new Set<string>();
   for (const { key, content } of facts) {
     if (found.has(key)) continue;
     found.add(key);
-    const hash = hashOf(content);
+    const contentHash = hashOf(content);
     const before = openByKey.get(key);
-    if (before?.hash === hash) continue;
-    if (before) end(db, kind, before.id, before.fromSurvey, surveyId);
-    db.insert(table).values({ deviceId, key, fromSurvey: surveyId, untilSurvey: null, hash, content: content as Record<string, unknown> }).run();
+    if (before?.hash === contentHash) continue;
+    if (before) end(before);
+    insert.run({ deviceId, key, surveyId, hash: contentHash, content });
   }
   if (!covered) return;
-  for (const row of open) if (!found.has(row.key)) end(db, kind, row.id, row.fromSurvey, surveyId);
+  for (const row of open) if (!found.has(row.key)) end(row);
 }
 
-/** A row opened in this very survey leaves no trace when it is superseded in it. */
-function end(db: Db, kind: FactKind, id: number, fromSurvey: number, surveyId: number): void {
+/** The statements of one kind of fact, prepared once for a database: building them anew for every row would cost more than running them. */
+function prepareStatements(db: Db, kind: FactKind) {
   const table = factTables[kind];
-  if (fromSurvey === surveyId) db.delete(table).where(eq(table.id, id)).run();
-  else db.update(table).set({ untilSurvey: surveyId }).where(eq(table.id, id)).run();
+  const at = (name: string) => sql.placeholder(name);
+  return {
+    selectOpen: db.select({ id: table.id, key: table.key, fromSurvey: table.fromSurvey, hash: table.hash }).from(table).where(and(eq(table.deviceId, at('deviceId')), isNull(table.untilSurvey))).prepare(),
+    insert: db.insert(table).values({ deviceId: at('deviceId'), key: at('key'), fromSurvey: at('surveyId'), untilSurvey: null, hash: at('hash'), content: at('content') }).prepare(),
+    close: db.update(table).set({ untilSurvey: sql`${at('surveyId')}` }).where(eq(table.id, at('id'))).prepare(),
+    remove: db.delete(table).where(eq(table.id, at('id'))).prepare(),
+  };
+}
+
+const prepared = new WeakMap<Db, Map<FactKind, ReturnType<typeof prepareStatements>>>();
+
+function statementsOf(db: Db, kind: FactKind): ReturnType<typeof prepareStatements> {
+  let kinds = prepared.get(db);
+  if (!kinds) prepared.set(db, (kinds = new Map()));
+  let statements = kinds.get(kind);
+  if (!statements) kinds.set(kind, (statements = prepareStatements(db, kind)));
+  return statements;
 }
 
 /** Facts as of a survey: `from <= S and (until is null or until > S)`. */

@@ -138,7 +138,7 @@ function versioned(name: string) {
     (table) => [
       uniqueIndex(`${name}_open`).on(table.deviceId, table.key).where(sql`until_survey is null`),
       index(`${name}_from`).on(table.fromSurvey),
-      index(`${name}_until`).on(table.untilSurvey),
+      index(`${name}_until`).on(table.untilSurvey).where(sql`until_survey is not null`),
       index(`${name}_device`).on(table.deviceId),
     ],
   );

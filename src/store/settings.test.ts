@@ -120,7 +120,7 @@ test('opening a folder of an older program copies the database first, then bring
   saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'] });
   saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
   // as the first release left it: without what the second migration added
-  store.raw.exec('alter table credential drop column deleted_at; delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)');
+  store.raw.exec('alter table credential drop column deleted_at; delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)');
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);

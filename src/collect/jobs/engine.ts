@@ -1,7 +1,7 @@
 import { readScope, type ScopeText } from '../../core/estate/scope';
-import { openStore, type Store } from '../../store/database';
 import { abandonedJobs, canResume, giveUpJob, readJob, takeJob, updateJob, type Job } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
+import { isDiskFull, openStore, type Store } from '../../store/database';
 import { listScopes, openCredentials, readSiteRules } from '../../store/settings';
 import { runSurvey } from '../survey/runSurvey';
 
@@ -52,8 +52,17 @@ async function perform(store: Store, job: Job): Promise<void> {
     });
     updateJob(db, job.id, { state: wish ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
   } catch (error) {
-    giveUpJob(db, readJob(db, job.id) ?? job, (error as Error).message);
+    giveUp(store, job, error);
     console.error(`survey job ${job.id} failed:`, error);
+  }
+}
+
+/** Tells why a survey failed. Where the disk is full not even that can be written: then it is tried again when the next job is looked for. */
+function giveUp({ db }: Store, job: Job, error: unknown): void {
+  try {
+    giveUpJob(db, readJob(db, job.id) ?? job, isDiskFull(error) ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.' : (error as Error).message);
+  } catch (again) {
+    if (!isDiskFull(again)) throw again;
   }
 }
 

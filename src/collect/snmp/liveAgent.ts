@@ -7,7 +7,7 @@ import type { UdpTransport } from './udpTransport';
 import type { AnsweredVariable } from './wire/pdu';
 
 /** A table longer than this is taken for one that never ends. */
-const rowLimit = 2_000_000;
+const rowLimit = 500_000;
 /** Octets that an answer may have beside its variables. */
 const room = 1330;
 /** A variable of a table has about so many octets, until its own answers tell better. */

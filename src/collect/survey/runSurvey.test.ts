@@ -1,8 +1,11 @@
-import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import Database from 'better-sqlite3';
 import { eq } from 'drizzle-orm';
 import { openSample, sampleKeys, type SampleStore } from '../../../e2e/support/sampleStore';
 import type { DeviceFacts } from '../../core/estate/facts';
+import type { Signature } from '../../core/signatures/signature';
 import { factsAsOf } from '../../store/facts';
+import { readSignatures } from '../../store/programFiles';
 import { survey as surveyTable, visit } from '../../store/schema';
 import { latestSealed } from '../../store/commitReport';
 
@@ -13,6 +16,7 @@ beforeEach(async () => {
 });
 afterEach(() => sample.close());
 
+const powerCut = () => new Database.SqliteError('power cut', 'SQLITE_IOERR');
 const few = { ranges: ['10.72.4.1-2', '10.72.1.11'] };
 const names = (survey: number) => factsAsOf<DeviceFacts>(sample.store.db, 'device', survey).map(({ content }) => content.name).sort();
 const visitOf = (survey: number, address: string) => sample.store.db.select().from(visit).where(eq(visit.surveyId, survey)).all().find((row) => row.address === address);
@@ -70,12 +74,22 @@ describe('the seal', () => {
     expect(summary.devices.found).toBe(3);
     expect(sample.store.db.select().from(surveyTable).get()?.state).toBe('cancelled');
   });
-  test('a survey broken off by a bug is failed, never sealed', async () => {
-    await expect(sample.survey({ signatures: [] }, few)).rejects.toThrow('generic signature');
+  test('a survey whose store breaks is failed, never sealed', async () => {
+    const breaks = () => { if (factsAsOf(sample.store.db, 'device', 1).length >= 1) throw powerCut(); return false; };
+    await expect(sample.survey({ cancelled: breaks }, few)).rejects.toThrow('power cut');
     expect([sample.store.db.select().from(surveyTable).get()?.state, latestSealed(sample.store.db)]).toEqual(['failed', 0]);
   });
+  test('a fault of our own on one device is that device’s outcome, and the others go on', async () => {
+    const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const [signature] = readSignatures(sample.store.folder);
+    const broken = { ...signature, id: 'broken', order: -1, match: { description: 'K-Ring' }, model: { description: '(' } } as Signature;
+    const summary = await sample.survey({ signatures: [broken, ...readSignatures(sample.store.folder)] }, few);
+    expect(summary).toMatchObject({ devices: { found: 2 }, failures: [{ address: '10.72.4.1', part: 'probe', reason: expect.stringContaining('broke the reading'), remedy: expect.stringContaining('Take a walk') }] });
+    expect(log).toHaveBeenCalledTimes(1);
+    log.mockRestore();
+  });
   test('a survey taken up again asks only what is open, and ends as if it had not been broken off', async () => {
-    const broken = sample.survey({ cancelled: () => { if (factsAsOf(sample.store.db, 'device', 1).length >= 2) throw new Error('power cut'); return false; } }, { concurrency: 1 });
+    const broken = sample.survey({ cancelled: () => { if (factsAsOf(sample.store.db, 'device', 1).length >= 2) throw powerCut(); return false; } }, { concurrency: 1 });
     await expect(broken).rejects.toThrow('power cut');
     const before = sample.store.db.select().from(visit).all().filter(({ state }) => state === 'done');
     const summary = await sample.survey({ resume: 1 });

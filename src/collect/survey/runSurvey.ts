@@ -11,7 +11,7 @@ import { linkKey } from '../../core/topology/links';
 import { translate } from '../../core/values/translation';
 import { changesBetween, latestOutcomes } from '../../store/changes';
 import { commitReport, Identities, latestSealed, readSightings } from '../../store/commitReport';
-import type { Db, Store } from '../../store/database';
+import { inTransaction, isDiskFull, isStoreFault, type Db, type Store } from '../../store/database';
 import { factsAsOf, writeFacts } from '../../store/facts';
 import { device, survey, visit } from '../../store/schema';
 import { LiveAgent } from '../snmp/liveAgent';
@@ -89,10 +89,19 @@ class SurveyRun {
       this.#conclude();
       return this.#seal(startedAt, (performance.now() - started) / 1000);
     } catch (error) {
-      this.#db.update(survey).set({ state: 'failed' }).where(eq(survey.id, this.#surveyId)).run();
+      this.#markFailed();
       throw error;
     } finally {
       this.#transport.close();
+    }
+  }
+
+  /** Where not even this can be written, the survey stays unsealed, which says the same. */
+  #markFailed(): void {
+    try {
+      this.#db.update(survey).set({ state: 'failed' }).where(eq(survey.id, this.#surveyId)).run();
+    } catch (error) {
+      if (!isDiskFull(error)) throw error;
     }
   }
 
@@ -122,8 +131,19 @@ class SurveyRun {
     this.#db.insert(visit).values(values).onConflictDoUpdate({ target: [visit.surveyId, visit.address], set: values }).run();
   }
 
-  /** One address from first packet to committed device. Its own faults are its outcome, never the survey's. */
+  /** One address. What goes wrong with it is its outcome, never the survey's; only a store that cannot be written to ends the survey. */
   async #visit(address: string): Promise<void> {
+    try {
+      await this.#ask(address);
+    } catch (error) {
+      if (isStoreFault(error)) throw error;
+      console.error(`${address}:`, error);
+      this.#note(address, { state: 'done', outcome: 'failed', reason: `its answers broke the reading of them: ${(error as Error).message}`, remedy: 'This is a fault of Bolide. Take a walk of the device and survey it from the file to have it looked into.' });
+    }
+  }
+
+  /** From first packet to committed device. */
+  async #ask(address: string): Promise<void> {
     const started = performance.now();
     const known = this.#identities.byAddress(address);
     if (this.#cancelled()) return;
@@ -214,7 +234,7 @@ class SurveyRun {
     const started = performance.now();
     this.#db.update(survey).set({ phase: 'conclude' }).where(eq(survey.id, this.#surveyId)).run();
     const conclusion = conclude(readKnownEstate(this.#db, this.#surveyId));
-    this.#db.transaction((tx) => writeConclusion(tx as unknown as Db, this.#surveyId, conclusion));
+    inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion));
     this.#phases.conclude = (performance.now() - started) / 1000;
   }
 

@@ -14,11 +14,21 @@ export function changedFields(before: Record<string, unknown>, after: Record<str
   return names.flatMap((field) => (stable(before[field]) === stable(after[field]) ? [] : [{ field, before: before[field] ?? null, after: after[field] ?? null }]));
 }
 
-/** JSON with sorted keys: equal content, equal text. */
-export function stable(value: unknown): string {
-  return JSON.stringify(value ?? null, (_, inner: unknown) =>
-    inner && typeof inner === 'object' && !Array.isArray(inner)
-      ? Object.fromEntries(Object.entries(inner).sort(([x], [y]) => (x < y ? -1 : 1)))
-      : inner,
-  );
+/** JSON with sorted keys: equal content, equal text. Top-level fields named in `without` are left out. */
+export function stable(value: unknown, without?: ReadonlySet<string>): string {
+  if (value === null || value === undefined) return 'null';
+  if (typeof value === 'number') return Number.isFinite(value) ? String(value) : 'null';
+  if (typeof value !== 'object') return JSON.stringify(value) ?? 'null';
+  if (Array.isArray(value)) {
+    let text = '[';
+    for (let at = 0; at < value.length; at++) text += at === 0 ? stable(value[at]) : `,${stable(value[at])}`;
+    return `${text}]`;
+  }
+  const content = value as Record<string, unknown>;
+  let text = '{';
+  for (const name of Object.keys(content).sort()) {
+    if (content[name] === undefined || without?.has(name)) continue;
+    text += `${text.length > 1 ? ',' : ''}${JSON.stringify(name)}:${stable(content[name])}`;
+  }
+  return `${text}}`;
 }

@@ -1,4 +1,4 @@
-import { indexBelow } from '../values/oid';
+import { isBelow } from '../values/oid';
 import type { SnmpValue, Varbind } from './varbind';
 
 /** A row of a conceptual table: its index as numbers and its cells by column number. */
@@ -15,13 +15,13 @@ export interface TableRow {
 export function tableRows(entry: string, varbinds: Iterable<Varbind>): TableRow[] {
   const rows = new Map<string, TableRow>();
   for (const { oid, value } of varbinds) {
-    const below = indexBelow(entry, oid);
-    if (!below || below.length < 2) continue;
-    const [column = 0, ...index] = below;
-    const key = index.join('.');
+    if (!isBelow(entry, oid)) continue;
+    const behindColumn = oid.indexOf('.', entry.length + 1);
+    if (behindColumn < 0) continue;
+    const key = oid.slice(behindColumn + 1);
     let row = rows.get(key);
-    if (!row) rows.set(key, (row = { index, cells: new Map() }));
-    row.cells.set(column, value);
+    if (!row) rows.set(key, (row = { index: key.split('.').map(Number), cells: new Map() }));
+    row.cells.set(Number(oid.slice(entry.length + 1, behindColumn)), value);
   }
   return [...rows.values()];
 }

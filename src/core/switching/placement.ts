@@ -1,4 +1,4 @@
-import type { NeighbourFacts, PortKind, SightingFacts } from '../estate/facts';
+import type { NeighbourFacts, PortKind, Role, SightingFacts } from '../estate/facts';
 import { type DeviceIndex, type KnownDevice } from '../topology/deviceIndex';
 import { compareNaturally } from '../values/naturalOrder';
 
@@ -72,21 +72,26 @@ export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
     const [best] = list.sort((x, y) => x.crowd - y.crowd || compareNaturally(x.known.device.name, y.known.device.name) || compareNaturally(x.port, y.port));
     if (best) nearest.set(mac, best);
   }
-  const guests = new Map<string, string[]>();
+  const crowds = new Map<string, Crowd>();
   for (const [mac, { known, port }] of nearest) {
     const key = `${known.id} ${port}`;
-    guests.set(key, [...(guests.get(key) ?? []), mac]);
+    let crowd = crowds.get(key);
+    if (!crowd) crowds.set(key, (crowd = { size: 0, roles: new Set(), neighbour: known.neighbours.find((report) => report.port === port) }));
+    crowd.size++;
+    const role = index.byMac(mac)?.device.role;
+    if (role) crowd.roles.add(role);
   }
   const attachments: AttachmentFacts[] = [];
   for (const [mac, { known, port, vlan }] of nearest) {
     const addresses = [...(addressesByMac.get(mac) ?? [])];
-    const neighbour = known.neighbours.find((report) => report.port === port);
+    const crowd = crowds.get(`${known.id} ${port}`);
+    const neighbour = crowd?.neighbour;
     attachments.push({
       mac,
       vlan,
       deviceId: known.id,
       port,
-      via: viaOf(mac, guests.get(`${known.id} ${port}`) ?? [], neighbour, index),
+      via: crowd ? viaOf(mac, crowd, index) : 'direct',
       addresses: addresses.map(({ address }) => address),
       ownDeviceId: index.byMac(mac)?.id ?? null,
       evidence: [
@@ -165,15 +170,22 @@ function classifyPorts(known: SightedDevice, heard: Map<string, { mac: string }[
   );
 }
 
-function viaOf(mac: string, guests: string[], neighbour: NeighbourFacts | undefined, index: DeviceIndex): Via {
+/** Who is on one edge port together. */
+interface Crowd {
+  size: number;
+  /** roles of those that are inventoried devices */
+  roles: Set<Role>;
+  neighbour: NeighbourFacts | undefined;
+}
+
+function viaOf(mac: string, { size, roles, neighbour }: Crowd, index: DeviceIndex): Via {
   const own = index.byMac(mac);
-  if (guests.length === 1) return 'direct';
+  if (size === 1) return 'direct';
   if (neighbour?.capabilities.includes('wlanAccessPoint')) return isNeighbour(mac, neighbour, index) ? 'direct' : 'wireless';
   if (neighbour?.capabilities.includes('telephone')) return isNeighbour(mac, neighbour, index) ? 'direct' : 'phone';
   if (own) return 'direct';
-  const owners = guests.map((guest) => index.byMac(guest)?.device.role);
-  if (owners.includes('hypervisor')) return 'virtual';
-  if (owners.includes('access-point')) return 'wireless';
+  if (roles.has('hypervisor')) return 'virtual';
+  if (roles.has('access-point')) return 'wireless';
   return 'unmanaged';
 }
 

@@ -19,7 +19,8 @@ const usmStats = [1, 3, 6, 1, 6, 3, 15, 1, 1];
 
 /** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT and GETBULK in v2c and v3. */
 export class Agent {
-  readonly #started = Date.now();
+  #started = Date.now();
+  #boots = 1;
   readonly #keys: Map<string, UserKeys>;
   #socket: Socket | null = null;
   #requests = 0;
@@ -43,6 +44,12 @@ export class Agent {
         resolve();
       });
     });
+  }
+
+  /** Starts again: engine boots go up, engine time and its clock begin anew (RFC 3414 section 2.2). */
+  reboot(): void {
+    this.#boots++;
+    this.#started = Date.now();
   }
 
   close(): void {
@@ -91,7 +98,7 @@ export class Agent {
     if (!keys.mac(zeroed).equals(macElement.body)) return report(5);
     const boots = ber.readInteger(bootsElement.body);
     const time = ber.readInteger(timeElement.body);
-    if (boots !== 1 || Math.abs(time - this.#time()) > 150) return report(2, keys);
+    if (boots !== this.#boots || Math.abs(time - this.#time()) > 150) return report(2, keys);
     let scoped: ber.Element[];
     try {
       scoped = ber.elements(ber.element(keys.decrypt(data.body, boots, time, salt.body)).body);
@@ -116,13 +123,13 @@ export class Agent {
   #compose(messageId: number, flags: number, keys: UserKeys | undefined, context: Buffer, pdu: Buffer): Buffer {
     const time = this.#time();
     const scoped = ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.octets(context), pdu);
-    const { cipher, salt } = flags & 2 && keys ? keys.encrypt(scoped, 1, time) : { cipher: null, salt: Buffer.alloc(0) };
+    const { cipher, salt } = flags & 2 && keys ? keys.encrypt(scoped, this.#boots, time) : { cipher: null, salt: Buffer.alloc(0) };
     const build = (mac: Buffer) =>
       ber.wrap(
         ber.tag.sequence,
         ber.integer(3),
         ber.wrap(ber.tag.sequence, ber.integer(messageId), ber.integer(65_507), ber.octets(Buffer.from([flags])), ber.integer(3)),
-        ber.octets(ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.integer(1), ber.integer(time), ber.octets(flags & 1 && keys ? keys.user.name : ''), ber.octets(mac), ber.octets(salt))),
+        ber.octets(ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.integer(this.#boots), ber.integer(time), ber.octets(flags & 1 && keys ? keys.user.name : ''), ber.octets(mac), ber.octets(salt))),
         cipher ? ber.octets(cipher) : scoped,
       );
     if (!(flags & 1) || !keys) return build(Buffer.alloc(0));
