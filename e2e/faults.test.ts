@@ -173,17 +173,11 @@ describe('SNMPv3', () => {
 });
 
 describe('tables out of measure', () => {
-  test('200,000 rows are read', async () => {
+  test('200,000 rows are read, kept and concluded from', async () => {
     await disturbed(plainly, {}, new ForwardingTable(objects, 200_000));
     const { failures } = await survey({ timeoutMs: 2000 });
     expect(failures).toEqual([]);
     expect(store.raw.prepare('select count(*) as rows from attachment_fact').get()).toEqual({ rows: 200_000 });
-  });
-  test('one without end is broken off with its name, and the rest is whole', async () => {
-    await disturbed(plainly, {}, new ForwardingTable(objects, Number.POSITIVE_INFINITY));
-    const { failures } = await survey({ timeoutMs: 2000 });
-    expect(failures).toMatchObject([{ part: 'forwarding table and VLANs', reason: expect.stringContaining('it seems never to end') }]);
-    expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
   });
 });
 
@@ -204,8 +198,6 @@ class ForwardingTable extends ObjectTree {
     if (!this.#root.every((part, at) => oid[at] === part)) return this.own?.next(oid) ?? null;
     const column = oid[12] ?? 2;
     const at = oid.length > 16 ? ((oid[17] ?? 0) << 16) + ((oid[18] ?? 0) << 8) + (oid[19] ?? 0) + 1 : 0;
-    // an endless one goes on in ever larger databases
-    if (!Number.isFinite(this.rows)) return { oid: [...this.#root, column, (oid[13] ?? 1) + 1, 2, 0x43, 0x41, 0, 0, 1], value: ber.integer(3) };
     if (at < this.rows) return this.#row(column, at);
     return column < 3 ? this.#row(column + 1, 0) : (this.own?.next([...this.#root, 99]) ?? null);
   }

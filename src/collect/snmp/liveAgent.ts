@@ -25,7 +25,7 @@ export class LiveAgent implements VarbindSource {
   readonly #session: SnmpSession;
   #octetsPerVariable = octetsPerVariable;
 
-  constructor(transport: UdpTransport, place: AgentPlace, credential: CommunityCredential | UserCredential) {
+  constructor(transport: UdpTransport, place: AgentPlace, credential: CommunityCredential | UserCredential, readonly mostRows = rowLimit) {
     this.#session = openSession(transport, place, credential);
   }
 
@@ -67,7 +67,7 @@ export class LiveAgent implements VarbindSource {
           if (repetitions > 1) most = Math.floor(repetitions / 2);
           else {
             // not even one row fits: column by column
-            for (const { root } of cursors) found.push(...(await this.columns(entry, [Number(root.slice(entry.length + 1))])));
+            for (const { root } of cursors) for (const varbind of await this.columns(entry, [Number(root.slice(entry.length + 1))])) found.push(varbind);
             return found;
           }
           continue;
@@ -77,7 +77,7 @@ export class LiveAgent implements VarbindSource {
       }
       if (variables.length === 0) throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.oid ?? entry}`, found);
       cursors = advance(cursors, variables, found);
-      if (found.length > rowLimit) throw new SourceError('misbehaving', `the table ${entry} has more than ${rowLimit} values: it seems never to end`, found);
+      if (found.length > this.mostRows) throw new SourceError('misbehaving', `the table ${entry} has more than ${this.mostRows} values: it seems never to end`, found);
     }
     return found;
   }

@@ -17,7 +17,7 @@ export interface AgentSetup {
 const datagram = 1400;
 const usmStats = [1, 3, 6, 1, 6, 3, 15, 1, 1];
 
-/** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT and GETBULK in v2c and v3. */
+/** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT and GETBULK in v1, v2c and v3. */
 export class Agent {
   #started = Date.now();
   #boots = 1;
@@ -64,7 +64,7 @@ export class Agent {
       if (silentAfter !== undefined && this.#requests++ >= silentAfter) return null;
       const parts = ber.elements(ber.element(message).body);
       const version = ber.readInteger(parts[0]?.body ?? Buffer.alloc(0));
-      if (version === 1) return this.#community(parts);
+      if (version === 0 || version === 1) return this.#community(version, parts);
       if (version === 3) return this.#version3(message, parts);
       return null;
     } catch (error) {
@@ -73,10 +73,11 @@ export class Agent {
     }
   }
 
-  #community([, community, pdu]: ber.Element[]): Buffer | null {
+  #community(version: 0 | 1, [, community, pdu]: ber.Element[]): Buffer | null {
     if (!community || !pdu || !this.setup.communities.includes(community.body.toString('utf8'))) return null;
-    const response = this.#perform(pdu);
-    return response && ber.wrap(ber.tag.sequence, ber.integer(1), ber.octets(community.body), response);
+    if (version === 0 && pdu.tag === ber.tag.getBulk) return null;
+    const response = version === 0 ? this.#performOld(pdu) : this.#perform(pdu);
+    return response && ber.wrap(ber.tag.sequence, ber.integer(version), ber.octets(community.body), response);
   }
 
   #version3(message: Buffer, [, header, security, data]: ber.Element[]): Buffer | null {
@@ -134,6 +135,17 @@ export class Agent {
       );
     if (!(flags & 1) || !keys) return build(Buffer.alloc(0));
     return build(keys.mac(build(Buffer.alloc(keys.macLength))));
+  }
+
+  /** Version 1 knows no exceptions: the first variable that is not there refuses the whole question (RFC 1157 section 4.1.2). */
+  #performOld(pdu: ber.Element): Buffer | null {
+    const response = this.#perform(pdu);
+    const [id, , , list] = response ? ber.elements(ber.element(response).body) : [];
+    const [, , , asked] = ber.elements(pdu.body);
+    if (!response || !id || !list || !asked) return null;
+    const missing = ber.elements(list.body).findIndex((varbind) => (ber.elements(varbind.body)[1]?.tag ?? 0) >= 0x80);
+    if (missing < 0) return response;
+    return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(2), ber.integer(missing + 1), ber.wrap(asked.tag, asked.body));
   }
 
   #perform(pdu: ber.Element): Buffer | null {

@@ -1,0 +1,195 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { DisturbedAgent, type Disturbance } from '../../../e2e/support/disturbedAgent';
+import { freeUdpPort } from '../../../e2e/support/program';
+import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
+import type { AgentUser } from '../../sim/snmp/usm';
+import { ObjectTree, ObjectWriter } from '../../sim/snmp/objects';
+import { SourceError } from '../source';
+import { LiveAgent } from './liveAgent';
+import { UdpTransport } from './udpTransport';
+
+/** The reader against the stand-in, over sockets: what it asks, in how many packets, and what it makes of odd answers. */
+const address = '127.203.1.1';
+const entry = '1.3.6.1.2.1.2.2.1';
+const community: CommunityCredential = { name: 'c', kind: 'snmp2c', community: 'reads' };
+const users: AgentUser[] = (['SHA-1', 'SHA-224', 'SHA-256', 'SHA-384', 'SHA-512'] as const).map((authProtocol) => ({ name: `olr-${authProtocol}`, authProtocol, authPassword: 'lantern-quay-1', privProtocol: 'AES-128', privPassword: 'lantern-quay-2' }));
+const plainly: Disturbance = (octets) => [{ octets }];
+const rows = 120;
+const columns = [1, 2, 3];
+
+let port: number;
+let transport: UdpTransport;
+const standIns: DisturbedAgent[] = [];
+
+function tree(more: (write: ObjectWriter) => void = () => undefined): ObjectTree {
+  const write = new ObjectWriter();
+  write.text('1.3.6.1.2.1.1.5.0', 'lqy-ring');
+  for (let row = 1; row <= rows; row++) {
+    write.integer(`${entry}.1.${row}`, row);
+    // the second column has holes, the third ends early
+    if (row % 7) write.text(`${entry}.2.${row}`, `port ${row}`);
+    if (row <= 40) write.integer(`${entry}.3.${row}`, 6);
+  }
+  write.text(`${entry}.4.1`, 'another column');
+  more(write);
+  return new ObjectTree(write.instances);
+}
+async function standIn(disturb: Disturbance = plainly, objects = tree()): Promise<DisturbedAgent> {
+  const agent = new DisturbedAgent({ address, port, engineId: Buffer.from('8000e6dd0301', 'hex'), communities: ['reads'], users }, objects, disturb);
+  standIns.push(agent);
+  await agent.listen('127.203.1.2');
+  return agent;
+}
+const reader = (credential: CommunityCredential | UserCredential = community, mostRows?: number) => new LiveAgent(transport, { address, port, timeoutMs: 150, retries: 0 }, credential, mostRows);
+const faultOf = async (work: Promise<unknown>): Promise<string> => {
+  try {
+    await work;
+    return 'none';
+  } catch (error) {
+    if (error instanceof SourceError) return `${error.fault}: ${error.message}`;
+    throw error;
+  }
+};
+
+beforeEach(async () => {
+  port = await freeUdpPort();
+  transport = new UdpTransport();
+});
+afterEach(() => {
+  transport.close();
+  for (const agent of standIns.splice(0)) agent.close();
+});
+
+describe('reading columns', () => {
+  test('every cell once, holes and early ends and all, nothing of the neighbours', async () => {
+    await standIn();
+    const found = (await reader().columns(entry, columns)).map(({ oid }) => oid);
+    const expected = Array.from({ length: rows }, (_, at) => at + 1).flatMap((row) => [`${entry}.1.${row}`, ...(row % 7 ? [`${entry}.2.${row}`] : []), ...(row <= 40 ? [`${entry}.3.${row}`] : [])]);
+    expect(found.sort()).toEqual(expected.sort());
+  });
+  test('takes hardly more packets than its cells need', async () => {
+    const agent = await standIn(plainly, tree((write) => { for (let row = 1; row <= 2000; row++) write.integer(`1.3.6.1.2.1.17.7.1.2.2.1.2.${row}`, 1); }));
+    const started = agent.requests;
+    expect(await reader().columns('1.3.6.1.2.1.17.7.1.2.2.1', [2])).toHaveLength(2000);
+    // 1,330 octets hold about 57 of these
+    expect(agent.requests - started).toBeLessThanOrEqual(42);
+  });
+  test('an empty table costs one question', async () => {
+    const agent = await standIn();
+    expect(await reader().columns('1.3.6.1.2.1.99.1', [1, 2])).toEqual([]);
+    expect(agent.requests).toBe(1);
+  });
+  test('version 1 reads the same, to the noSuchName at the end', async () => {
+    const agent = await standIn();
+    const old: CommunityCredential = { ...community, kind: 'snmp1' };
+    expect((await reader(old).columns(entry, columns)).map(({ oid }) => oid).sort()).toEqual((await reader().columns(entry, columns)).map(({ oid }) => oid).sort());
+    expect(await reader(old).get(['1.3.6.1.2.1.1.9.0', '1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([{ oid: '1.3.6.1.2.1.1.5.0' }]);
+    // the last column of all ends with the tree itself
+    expect(await reader(old).columns(entry, [4])).toHaveLength(1);
+    expect(agent.requests).toBeGreaterThan(rows);
+  });
+  test('an agent that answers tooBig is asked for less until it fits', async () => {
+    let refused = 0;
+    await standIn((octets) => (octets.length > 600 ? [{ octets: (refused++, tooBig(octets)) }] : [{ octets }]));
+    expect(await reader().columns(entry, columns)).toHaveLength(rows + Math.ceil((rows * 6) / 7) + 40);
+    expect(refused).toBeGreaterThan(0);
+  });
+  test('a table without end is broken off, with what it gave', async () => {
+    class Endless extends ObjectTree {
+      override next(oid: number[]) {
+        const at = [...oid];
+        at.push((at.length > 10 ? (at.pop() ?? 0) : 0) + 1);
+        return { oid: at, value: Buffer.from('020101', 'hex') };
+      }
+    }
+    await standIn(plainly, new Endless([]));
+    expect(await faultOf(reader(community, 3000).columns(entry, [1]))).toMatch(/^misbehaving: the table .* more than 3000 values: it seems never to end/);
+  });
+  test('what came before a silence is not lost', async () => {
+    await standIn((octets, count) => (count <= 2 ? [{ octets }] : []));
+    try {
+      await reader().columns(entry, [1]);
+      throw new Error('read to the end');
+    } catch (error) {
+      expect(error).toMatchObject({ fault: 'no answer' });
+      expect((error as SourceError).partial.length).toBeGreaterThan(20);
+    }
+  });
+});
+
+/** A v2c answer as its agent would refuse it: error status 1, no variables. */
+function tooBig(octets: Buffer): Buffer {
+  const pdu = octets.indexOf(0xa2, 12);
+  const id = octets.indexOf(0x02, pdu + 1);
+  const number = octets.subarray(id, id + 2 + (octets[id + 1] ?? 0));
+  const body = Buffer.concat([number, Buffer.from('020101' + '020100' + '3000', 'hex')]);
+  const inner = Buffer.concat([Buffer.from('020101', 'hex'), Buffer.from([0x04, 5]), Buffer.from('reads'), Buffer.from([0xa2, body.length]), body]);
+  return Buffer.concat([Buffer.from([0x30, inner.length]), inner]);
+}
+
+describe('scalars', () => {
+  test('what is not there is left out', async () => {
+    await standIn();
+    expect(await reader().get(['1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([{ oid: '1.3.6.1.2.1.1.5.0' }]);
+    expect(await reader().get([])).toEqual([]);
+  });
+  test('more than fit one question are asked in several', async () => {
+    const agent = await standIn();
+    expect(await reader().get(Array.from({ length: 90 }, (_, at) => `${entry}.1.${at + 1}`))).toHaveLength(90);
+    expect(agent.requests).toBe(3);
+  });
+});
+
+describe('SNMPv3', () => {
+  const credential = (protocol: (typeof users)[number]['authProtocol'], more: Partial<UserCredential> = {}): UserCredential => ({ name: 'v3', kind: 'snmp3', user: `olr-${protocol}`, auth: { protocol, password: 'lantern-quay-1' }, priv: { protocol: 'AES-128', password: 'lantern-quay-2' }, ...more });
+  test.each(users.map(({ authProtocol }) => authProtocol))('%s with AES-128', async (protocol) => {
+    await standIn();
+    expect(await reader(credential(protocol)).columns(entry, [1])).toHaveLength(rows);
+  });
+  test('the engine is discovered once, whoever asks', async () => {
+    const agent = await standIn();
+    await Promise.all([1, 2, 3].map(() => reader(credential('SHA-256')).get(['1.3.6.1.2.1.1.5.0'])));
+    const first = agent.requests;
+    await reader(credential('SHA-512')).get(['1.3.6.1.2.1.1.5.0']);
+    expect(agent.requests - first).toBe(1);
+  });
+  test('wrong secrets are told apart', async () => {
+    await standIn();
+    const fault = (more: Partial<UserCredential>) => faultOf(reader(credential('SHA-256', more)).get(['1.3.6.1.2.1.1.5.0']));
+    expect(await fault({})).toBe('none');
+    expect(await fault({ user: 'nobody' })).toMatch(/^unknown user/);
+    expect(await fault({ auth: { protocol: 'SHA-256', password: 'not-the-password' } })).toMatch(/^wrong digest/);
+    expect(await fault({ priv: { protocol: 'AES-128', password: 'not-the-password' } })).toMatch(/^cannot decrypt/);
+    expect(await fault({ priv: undefined })).toMatch(/^wrong credential/);
+  });
+  test('an agent whose clock will not be met says so, and the asking ends', async () => {
+    const agent: { own?: DisturbedAgent } = {};
+    agent.own = await standIn((octets) => {
+      agent.own?.agent.reboot();
+      return [{ octets }];
+    });
+    expect(await faultOf(reader(credential('SHA-256')).get(['1.3.6.1.2.1.1.5.0']))).toMatch(/^not in time window/);
+  });
+});
+
+describe('the one socket', () => {
+  test('a limit of packets a second is kept', async () => {
+    const agent = await standIn();
+    const slow = new UdpTransport({ packetsPerSecond: 100 });
+    const started = performance.now();
+    const asked = Promise.all(Array.from({ length: 30 }, () => new LiveAgent(slow, { address, port, timeoutMs: 2000, retries: 0 }, community).get(['1.3.6.1.2.1.1.5.0'])));
+    // two leave in each fiftieth of a second, however fast the answers are
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    expect(agent.requests).toBeLessThanOrEqual(2 * Math.ceil((performance.now() - started) / 20) + 2);
+    expect(await asked).toHaveLength(30);
+    slow.close();
+  });
+  test('closing ends what is under way', async () => {
+    const other = new UdpTransport();
+    const asked = faultOf(new LiveAgent(other, { address: '127.203.1.9', port, timeoutMs: 5000, retries: 3 }, community).get(['1.3.6.1.2.1.1.5.0']));
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    other.close();
+    expect(await asked).toMatch(/^cancelled/);
+    expect(await faultOf(new LiveAgent(other, { address, port, timeoutMs: 50, retries: 0 }, community).get(['1.3.6.1.2.1.1.5.0']))).toMatch(/^cancelled/);
+  });
+});
