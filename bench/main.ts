@@ -108,9 +108,20 @@ async function benchWorkspaces(): Promise<Record<string, number>> {
   return found;
 }
 
+/** A /16 in which nobody lives, with two credentials, at default politeness: from the command to its exit. */
+async function benchSilence(): Promise<{ addresses: number; seconds: number }> {
+  const folder = temporaryFolder();
+  const credentials = path.join(folder, 'credentials.json');
+  writeFileSync(credentials, JSON.stringify(sampleCredentials));
+  const { out } = await bolide(['survey', '--data', path.join(folder, 'data'), '--range', '127.44.0.0/16', '--port', '1199', '--credentials', credentials, '--json']);
+  const { addresses, seconds } = JSON.parse(out) as { addresses: { silent: number }; seconds: number };
+  return { addresses: addresses.silent, seconds };
+}
+
 const benches: Record<string, () => Promise<unknown>> = {
   survey: benchSurvey,
   walker: () => benchAgainstWalker(300),
+  silence: benchSilence,
   keystrokeToRowsMs: () => benchGrid(5000),
   coldOpenMs: benchWorkspaces,
 };

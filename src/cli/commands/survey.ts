@@ -44,9 +44,10 @@ export function addSurveyCommand(program: Command): void {
     .option('--credentials <file>', 'credentials as a JSON array')
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535))
     .option('--via <prefix=prefix>', 'address translation, as 10.72.0.0/16=127.72.0.0/16', collect)
-    .option('--concurrency <n>', 'addresses asked at once', wholeNumber('--concurrency', 1, 2000))
+    .option('--concurrency <n>', 'devices read at once', wholeNumber('--concurrency', 1, 2000))
     .option('--timeout <ms>', 'how long to wait for an answer', wholeNumber('--timeout', 50, 60_000))
     .option('--retries <n>', 'how often to ask again', wholeNumber('--retries', 0, 10))
+    .option('--rate <packets/s>', 'packets sent a second, all addresses together', wholeNumber('--rate', 1, 1_000_000))
     .option('--json', 'one JSON object on standard output')
     .action(surveyCommand);
 }
@@ -80,7 +81,7 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
     if (!options.json) console.error(`asking ${read.scope.addresses.length} addresses`);
     const summary = await runSurvey(store, {
       scope: read.scope, scopeName: text.name, credentials, signatures: readSignatures(store.folder), siteRules: readSiteRules(store.db),
-      ...(files && { files }), unreadable, cancelled: () => cancelled,
+      ...(files && { files }), ...(options.rate !== undefined && { packetsPerSecond: options.rate }), unreadable, cancelled: () => cancelled,
       onStarted: (surveyId) => updateJob(store.db, jobId, { surveyId }),
     });
     updateJob(store.db, jobId, { state: cancelled ? 'cancelled' : 'done', endedAt: new Date().toISOString() });

@@ -1,5 +1,5 @@
 import { eq, max } from 'drizzle-orm';
-import type { Credential } from '../../core/estate/credential';
+import type { CommunityCredential, Credential, UserCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords, type Harvest } from '../../core/estate/harvest';
 import { interpret, type SiteRule } from '../../core/estate/interpret';
 import type { Scope } from '../../core/estate/scope';
@@ -17,6 +17,7 @@ import { device, survey, visit } from '../../store/schema';
 import { LiveAgent } from '../snmp/liveAgent';
 import { UdpTransport } from '../snmp/udpTransport';
 import { inParallel, readDevice, readSystem } from '../readDevice';
+import { Slots } from '../slots';
 import { SourceError, type VarbindSource } from '../source';
 import { outcomeOf, type Outcome } from './outcome';
 
@@ -37,6 +38,8 @@ export interface SurveyPlan {
   clock?: () => Date;
   cancelled?: () => boolean;
   onStarted?: (surveyId: number) => void;
+  /** all addresses together; the default is polite to a network of any size */
+  packetsPerSecond?: number;
 }
 
 export interface SurveySummary {
@@ -56,6 +59,38 @@ export async function runSurvey(store: Store, plan: SurveyPlan): Promise<SurveyS
 }
 
 const inFlightPerDevice = 2;
+const defaultPacketsPerSecond = 10_000;
+/** Addresses that are asked whether anybody is there, at the same time; devices being read are fewer, as the scope says. */
+const probesAtOnce = 4096;
+/** How long a credential further up in the order may still answer once another was heard. */
+const graceMs = 250;
+
+interface Probed {
+  source: VarbindSource;
+  system: Harvest['system'];
+  credential: string;
+}
+type CredentialFault = Parameters<typeof outcomeOf>[0][number];
+
+const isSnmp = (credential: Credential): credential is CommunityCredential | UserCredential => credential.kind === 'snmp1' || credential.kind === 'snmp2c' || credential.kind === 'snmp3';
+
+/** Of several tries that run at once: the first in order that is heard, without waiting long for those before it once one was. */
+async function firstHeard(tries: Promise<Probed | null>[]): Promise<Probed | null> {
+  const heard: (Probed | null | undefined)[] = tries.map(() => undefined);
+  const all = Promise.all(tries.map(async (attempt, at) => {
+    heard[at] = await attempt;
+  }));
+  const any = Promise.any(tries.map(async (attempt) => (await attempt) ?? Promise.reject(new Error('not heard'))));
+  try {
+    await any;
+  } catch {
+    await all;
+    return null;
+  }
+  for (let at = 0; at < tries.length && heard[at] !== undefined; at++) if (heard[at]) return heard[at] ?? null;
+  await Promise.race([all, new Promise((resolve) => setTimeout(resolve, graceMs))]);
+  return heard.find((found) => found) ?? null;
+}
 
 class SurveyRun {
   readonly #db: Db;
@@ -65,13 +100,16 @@ class SurveyRun {
   readonly #clock: () => Date;
   #surveyId = 0;
   #seq = 0;
-  readonly #transport = new UdpTransport();
+  readonly #transport: UdpTransport;
+  readonly #readers: Slots;
   #identities!: Identities;
   #credentialByDevice = new Map<number, string>();
 
   constructor(store: Store, readonly plan: SurveyPlan) {
     this.#db = store.db;
     this.#clock = plan.clock ?? (() => new Date());
+    this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
+    this.#readers = new Slots(plan.scope.concurrency);
   }
 
   #cancelled(): boolean {
@@ -85,7 +123,7 @@ class SurveyRun {
     const done = new Set(this.#db.select().from(visit).where(eq(visit.surveyId, this.#surveyId)).all().filter(({ state }) => state === 'done').map(({ address }) => address));
     const open = scope.addresses.filter((address) => !done.has(address));
     try {
-      await inParallel(open, scope.concurrency, (address) => this.#visit(address));
+      await inParallel(open, Math.max(probesAtOnce, scope.concurrency), (address) => this.#visit(address));
       this.#conclude();
       return this.#seal(startedAt, (performance.now() - started) / 1000);
     } catch (error) {
@@ -147,7 +185,6 @@ class SurveyRun {
     const started = performance.now();
     const known = this.#identities.byAddress(address);
     if (this.#cancelled()) return;
-    this.#note(address, { state: 'asking' });
     const phases: Record<string, number> = {};
     const finish = (outcome: Outcome, more: Partial<typeof visit.$inferInsert> = {}) =>
       this.#note(address, { state: 'done', ...outcome, phases, seconds: Math.round(performance.now() - started), ...more });
@@ -159,6 +196,9 @@ class SurveyRun {
       if (!this.#cancelled() || probed.outcome !== 'silent') finish(probed, { deviceId: known });
       return;
     }
+    const freeSlot = await this.#readers.take();
+    if (this.#cancelled()) return freeSlot();
+    this.#note(address, { state: 'asking', credential: probed.credential });
     const collectStarted = performance.now();
     let harvest: Harvest;
     try {
@@ -168,6 +208,7 @@ class SurveyRun {
       });
     } finally {
       probed.source.close();
+      freeSlot();
     }
     phases.collect = (performance.now() - collectStarted) / 1000;
     this.#phases.collect += phases.collect;
@@ -198,8 +239,8 @@ class SurveyRun {
     );
   }
 
-  /** Tries the credentials in order, the one that worked last time first. */
-  async #probe(address: string, known: number | null): Promise<{ source: VarbindSource; system: Harvest['system']; credential: string } | Outcome> {
+  /** The credential that worked last time alone; else all at once, and of those that are heard the first in the scope's order. */
+  async #probe(address: string, known: number | null): Promise<Probed | Outcome> {
     const file = this.plan.files?.get(address);
     if (file) {
       const system = await readSystem(file);
@@ -207,26 +248,32 @@ class SurveyRun {
         ? { source: file, system, credential: 'file' }
         : { outcome: 'failed', reason: 'the walk holds no system group', remedy: 'Take the walk from .1.3.6.1 or at least with the system group in it.' };
     }
+    const usable = this.plan.credentials.filter(isSnmp);
     const remembered = known === null ? undefined : this.#credentialByDevice.get(known);
-    const ordered = [...this.plan.credentials].sort((x, y) => Number(y.name === remembered) - Number(x.name === remembered));
-    const { scope } = this.plan;
-    const faults: Parameters<typeof outcomeOf>[0] = [];
-    for (const credential of ordered) {
-      if (this.#cancelled()) break;
-      if (credential.kind !== 'snmp1' && credential.kind !== 'snmp2c' && credential.kind !== 'snmp3') continue;
-      const place = translate(address, scope.translations, scope.port);
-      const source = new LiveAgent(this.#transport, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries }, credential);
-      try {
-        const system = await readSystem(source);
-        if (system) return { source, system, credential: credential.name };
-        faults.push({ credential: credential.name, fault: 'failed', message: 'answers, but tells nothing of itself: the system group is hidden' });
-      } catch (error) {
-        if (!(error instanceof SourceError)) throw error;
-        faults.push({ credential: credential.name, fault: error.fault, message: error.message });
-      }
-      source.close();
+    const first = usable.filter(({ name }) => name === remembered);
+    const rest = usable.filter(({ name }) => name !== remembered);
+    const faults: CredentialFault[] = [];
+    for (const group of [first, rest]) {
+      if (group.length === 0 || this.#cancelled()) continue;
+      const heard = await firstHeard(group.map((credential) => this.#try(address, credential, faults)));
+      if (heard) return heard;
     }
     return outcomeOf(faults);
+  }
+
+  async #try(address: string, credential: CommunityCredential | UserCredential, faults: CredentialFault[]): Promise<Probed | null> {
+    const { scope } = this.plan;
+    const place = translate(address, scope.translations, scope.port);
+    const source = new LiveAgent(this.#transport, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries }, credential);
+    try {
+      const system = await readSystem(source);
+      if (system) return { source, system, credential: credential.name };
+      faults.push({ credential: credential.name, fault: 'failed', message: 'answers, but tells nothing of itself: the system group is hidden' });
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error;
+      faults.push({ credential: credential.name, fault: error.fault, message: error.message });
+    }
+    return null;
   }
 
   /** Links, port kinds and attachments from everything known, also of devices that kept silent this time. */
