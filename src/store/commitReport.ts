@@ -3,7 +3,7 @@ import { eq, sql } from 'drizzle-orm';
 import { carryOver } from '../core/estate/carryOver';
 import type { DeviceFacts, DeviceReport, SightingFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
-import { matchIdentity, type KnownIdentity } from '../core/estate/identity';
+import { IdentityIndex } from '../core/estate/identity';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
 import { device, sighting, survey, volatile } from './schema';
@@ -15,7 +15,7 @@ export interface Committed {
 
 /** Identities of the devices known so far, to be kept current while a survey commits. */
 export class Identities {
-  readonly #known = new Map<number, KnownIdentity>();
+  readonly #index = new IdentityIndex();
   readonly #latest = new Map<number, DeviceFacts>();
 
   constructor(db: Db, surveyId: number) {
@@ -24,7 +24,7 @@ export class Identities {
 
   set(id: number, facts: DeviceFacts): void {
     const { name, address, addresses, serial, engineId, bridgeAddress } = facts;
-    this.#known.set(id, { id, name, address, addresses, serial, engineId, bridgeAddress });
+    this.#index.set({ id, name, address, addresses, serial, engineId, bridgeAddress });
     this.#latest.set(id, facts);
   }
 
@@ -33,13 +33,11 @@ export class Identities {
   }
 
   match(facts: DeviceFacts) {
-    return matchIdentity(facts, [...this.#known.values()]);
+    return this.#index.match(facts);
   }
 
-  /** The device that was last asked on an address, or else has it. */
   byAddress(address: string): number | null {
-    const list = [...this.#known.values()];
-    return (list.find((known) => known.address === address) ?? list.find((known) => known.addresses.includes(address)))?.id ?? null;
+    return this.#index.byAddress(address);
   }
 }
 

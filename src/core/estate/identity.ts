@@ -41,3 +41,41 @@ export function matchIdentity(found: DeviceFacts, known: KnownIdentity[]): Ident
     byKey('name and address', (candidate) => candidate.name === found.name && sharesAddress(candidate))
   );
 }
+
+/** Known identities, found by what a device may be recognised by: the cost of a match follows its candidates, not the estate. */
+export class IdentityIndex {
+  readonly #byId = new Map<number, KnownIdentity>();
+  readonly #byKey = new Map<string, Set<number>>();
+
+  set(known: KnownIdentity): void {
+    const before = this.#byId.get(known.id);
+    if (before) for (const key of keysOf(before)) this.#byKey.get(key)?.delete(known.id);
+    this.#byId.set(known.id, known);
+    for (const key of keysOf(known)) {
+      const ids = this.#byKey.get(key);
+      if (ids) ids.add(known.id);
+      else this.#byKey.set(key, new Set([known.id]));
+    }
+  }
+
+  /** The same answer that `matchIdentity` gives over all of them. */
+  match(found: DeviceFacts): IdentityMatch | null {
+    const ids = new Set<number>();
+    for (const key of keysOf(found)) for (const id of this.#byKey.get(key) ?? []) ids.add(id);
+    return matchIdentity(found, [...ids].sort((x, y) => x - y).flatMap((id) => this.#byId.get(id) ?? []));
+  }
+
+  /** The device that was last asked on an address, or else has it. */
+  byAddress(address: string): number | null {
+    const known = [...(this.#byKey.get(`address ${address}`) ?? [])].sort((x, y) => x - y).flatMap((id) => this.#byId.get(id) ?? []);
+    return (known.find((candidate) => candidate.address === address) ?? known[0])?.id ?? null;
+  }
+}
+
+/** Everything that two devices must share one of to be taken for the same. */
+function keysOf({ name, address, addresses, serial, engineId, bridgeAddress }: Omit<KnownIdentity, 'id'>): string[] {
+  return [
+    `name ${name}`, `address ${address}`, ...addresses.map((other) => `address ${other}`),
+    ...(serial ? [`serial ${serial}`] : []), ...(engineId ? [`engine ${engineId}`] : []), ...(bridgeAddress ? [`bridge ${bridgeAddress}`] : []),
+  ];
+}

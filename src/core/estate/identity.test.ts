@@ -1,0 +1,60 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import type { DeviceFacts } from './facts';
+import { IdentityIndex, matchIdentity, type KnownIdentity } from './identity';
+
+/** Small alphabets, so that devices collide in every way that real ones do: clones, swapped names, shared addresses, no serials. */
+const identity = fc.record({
+  name: fc.constantFrom('rpw-plat', 'chd-plat', 'lqy-plat'),
+  address: fc.constantFrom('10.72.4.2', '10.72.5.2', '10.72.3.2'),
+  addresses: fc.uniqueArray(fc.constantFrom('10.72.4.2', '10.72.5.2', '10.72.3.2', '10.72.4.251'), { maxLength: 3 }),
+  serial: fc.constantFrom('', 'KA48-1', 'KA48-2', 'KA48-3'),
+  engineId: fc.constantFrom(null, '8000a', '8000b'),
+  bridgeAddress: fc.constantFrom(null, '02:4b:45:00:00:01', '02:4b:45:00:00:02'),
+});
+type Identity = Omit<KnownIdentity, 'id'>;
+const facts = (one: Identity) => one as unknown as DeviceFacts;
+
+/** What a store does: a match takes its place, a stranger gets the next number. */
+function settle(sightings: Identity[]): { index: IdentityIndex; known: Map<number, KnownIdentity>; ids: number[] } {
+  const index = new IdentityIndex();
+  const known = new Map<number, KnownIdentity>();
+  const ids = sightings.map((sighting) => {
+    const id = index.match(facts(sighting))?.id ?? known.size + 1;
+    known.set(id, { id, ...sighting });
+    index.set({ id, ...sighting });
+    return id;
+  });
+  return { index, known, ids };
+}
+
+describe('identities by index', () => {
+  test('the index finds what a look at every device would find', () => {
+    fc.assert(fc.property(fc.array(identity, { maxLength: 12 }), identity, (sightings, found) => {
+      const { index, known } = settle(sightings);
+      const all = [...known.values()].sort((x, y) => x.id - y.id);
+      expect(index.match(facts(found))).toEqual(matchIdentity(facts(found), all));
+      const asked = all.find(({ address }) => address === found.address) ?? all.find(({ addresses }) => addresses.includes(found.address));
+      expect(index.byAddress(found.address)).toBe(asked?.id ?? null);
+    }), { numRuns: 1500 });
+  });
+  test('the same device seen again is the same device, however often', () => {
+    fc.assert(fc.property(identity, fc.nat({ max: 5 }), (one, times) => new Set(settle(Array.from({ length: times + 1 }, () => one)).ids).size === 1));
+  });
+  test('two chassis with serials of their own and nothing else in common are never one', () => {
+    fc.assert(fc.property(fc.array(fc.nat({ max: 20 }), { maxLength: 30 }), (order) => {
+      const device = (at: number): Identity => ({ name: `sw-${at}`, address: `10.72.9.${at}`, addresses: [`10.72.9.${at}`], serial: `S-${at}`, engineId: '8000clone', bridgeAddress: null });
+      const { ids } = settle(order.map(device));
+      expect(new Set(ids).size).toBe(new Set(order).size);
+    }));
+  });
+  test('a chassis that wanders over names and addresses keeps its number', () => {
+    const moves: Identity[] = [
+      { name: 'a', address: '10.72.9.1', addresses: [], serial: 'S-1', engineId: null, bridgeAddress: null },
+      { name: 'b', address: '10.72.9.2', addresses: [], serial: 'S-2', engineId: null, bridgeAddress: null },
+      { name: 'b', address: '10.72.9.1', addresses: [], serial: 'S-1', engineId: null, bridgeAddress: null },
+      { name: 'a', address: '10.72.9.2', addresses: [], serial: 'S-2', engineId: null, bridgeAddress: null },
+    ];
+    expect(settle(moves).ids).toEqual([1, 2, 1, 2]);
+  });
+});
