@@ -47,6 +47,7 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
         expect(found.get(port.name)).toMatchObject({
           admin: port.admin, oper: port.oper, mtu: port.mtu, speedBps: port.oper === 'up' && port.speedMbps > 0 ? port.speedMbps * 1e6 : null,
           ...(bridge && port.bridged && !port.aggregate && { vlan: port.pvid }),
+          poe: port.power ? { enabled: true, state: port.power.status === 3 ? 'delivering' : 'searching', class: port.power.status === 3 ? port.power.classification - 1 : null, watts: null } : null,
         });
       }
     }

@@ -5,6 +5,7 @@ import { hostTables, parseHost } from '../core/mib/host';
 import { ifColumns, ifXColumns, interfaceTables, parseInterfaces } from '../core/mib/interfaces';
 import { ipTables, parseInterfaceAddresses, parseNeighbourAddresses } from '../core/mib/ip';
 import { lldpTables, parseLldp } from '../core/mib/lldp';
+import { parsePoweringPorts, pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthernet';
 import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system';
 import { numberOf, textOf, type Varbind } from '../core/mib/varbind';
 import { chooseSignature, type Signature } from '../core/signatures/signature';
@@ -48,6 +49,7 @@ const questions: Record<Exclude<HarvestPart, 'system' | 'private'>, Question[]> 
     { entry: lldpTables.lldpRemEntry, columns: [4, 5, 6, 7, 8, 9, 10, 11, 12] },
     { entry: lldpTables.lldpRemManAddrEntry, columns: [3] },
   ],
+  power: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }],
   host: [
     { get: [`${hostTables.hrMemorySize}.0`] },
     { entry: hostTables.hrStorageEntry, columns: [2, 3, 4, 5, 6] },
@@ -138,6 +140,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     bridge: parseBridge(of('bridge')),
     lldp: parseLldp(of('lldp')),
     host: parseHost(of('host')),
+    poweringPorts: parsePoweringPorts(of('power')),
     private: privateFacts(privateObjects, of('private')),
     parts,
   };

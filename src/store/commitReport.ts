@@ -1,7 +1,7 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { eq, sql } from 'drizzle-orm';
-import { carryOver } from '../core/estate/carryOver';
-import type { DeviceFacts, DeviceReport, SightingFacts } from '../core/estate/facts';
+import { carryOver, carryOverPorts } from '../core/estate/carryOver';
+import type { DeviceFacts, DeviceReport, PortFacts, SightingFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { IdentityIndex } from '../core/estate/identity';
 import { inTransaction, type Db } from './database';
@@ -61,7 +61,10 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, r
     };
     write('device', [{ key: 'device', content: facts }], 'system');
     write('module', report.modules.map((row) => ({ key: row.path, content: row })), 'modules');
-    write('port', report.ports.map((row) => ({ key: row.name, content: row })), 'interfaces');
+    const portParts: HarvestPart[] = ['bridge', 'addresses', 'power'];
+    const knownPorts = portParts.every(whole) ? [] : factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]);
+    const ports = carryOverPorts(new Map(knownPorts.map(({ content }) => [content.name, content])), report.ports, covered, asked);
+    write('port', ports.map((row) => ({ key: row.name, content: row })), 'interfaces');
     write('address', report.addresses.map((row) => ({ key: row.address, content: row })), 'addresses');
     write('vlan', report.vlans.map((row) => ({ key: String(row.vlan), content: row })), 'bridge');
     write('neighbour', report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })), 'lldp');

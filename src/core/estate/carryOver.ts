@@ -1,4 +1,4 @@
-import type { DeviceFacts } from './facts';
+import type { DeviceFacts, PortFacts } from './facts';
 import type { HarvestPart } from './harvest';
 
 /** Which part of a harvest each field of a device comes from. Fields not listed come from the system group, which always answered. */
@@ -21,10 +21,28 @@ const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
  * former value when this harvest has none for them.
  */
 export function carryOver(previous: DeviceFacts | undefined, found: DeviceFacts, covered: Set<HarvestPart>, asked: Set<HarvestPart>): DeviceFacts {
+  return keepBroken(previous, found, origin, covered, asked);
+}
+
+/** Fields of a port that other tables tell than those of the interfaces. */
+const portOrigin: Partial<Record<keyof PortFacts, HarvestPart[]>> = {
+  vlan: ['bridge'],
+  taggedVlans: ['bridge'],
+  stp: ['bridge'],
+  addresses: ['addresses'],
+  poe: ['power'],
+};
+
+/** The same for a device's ports, each beside the one that was known under its name. */
+export function carryOverPorts(previous: Map<string, PortFacts>, found: PortFacts[], covered: Set<HarvestPart>, asked: Set<HarvestPart>): PortFacts[] {
+  return found.map((port) => keepBroken(previous.get(port.name), port, portOrigin, covered, asked));
+}
+
+function keepBroken<Facts extends object>(previous: Facts | undefined, found: Facts, from: Partial<Record<keyof Facts, HarvestPart[]>>, covered: Set<HarvestPart>, asked: Set<HarvestPart>): Facts {
   if (!previous) return found;
-  const kept = Object.entries(origin).flatMap(([field, parts]) => {
+  const kept = (Object.entries(from) as [keyof Facts, HarvestPart[]][]).flatMap(([field, parts]) => {
     const broken = parts.some((part) => asked.has(part) && !covered.has(part));
-    return broken ? [[field, previous[field as keyof DeviceFacts]]] : [];
+    return broken ? [[field, previous[field]]] : [];
   });
-  return { ...found, ...(Object.fromEntries(kept) as Partial<DeviceFacts>) };
+  return { ...found, ...(Object.fromEntries(kept) as Partial<Facts>) };
 }

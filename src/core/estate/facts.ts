@@ -89,6 +89,8 @@ export interface PortFacts {
   /** name of the aggregate the port belongs to */
   lag: string | null;
   stp: { state: string; role: string; designatedBridge: string | null } | null;
+  /** power over Ethernet; null where the port gives none */
+  poe: { enabled: boolean; state: string; class: number | null } | null;
 }
 
 export interface AddressFacts {

@@ -4,10 +4,11 @@ import type { HostResources } from '../mib/host';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { InterfaceAddress, NeighbourAddress } from '../mib/ip';
 import type { Lldp } from '../mib/lldp';
+import type { PoweringPort } from '../mib/powerEthernet';
 import type { SystemGroup } from '../mib/system';
 
 /** The parts a device is asked for. Each is covered, or named as missing, on its own. */
-export const harvestParts = ['system', 'interfaces', 'modules', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'private'] as const;
+export const harvestParts = ['system', 'interfaces', 'modules', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'power', 'private'] as const;
 export type HarvestPart = (typeof harvestParts)[number];
 
 /** Words for a part, as shown to a person. */
@@ -20,6 +21,7 @@ export const partWords: Record<HarvestPart, string> = {
   bridge: 'forwarding table and VLANs',
   lldp: 'neighbours',
   host: 'memory and storage',
+  power: 'power over Ethernet',
   private: 'extra facts of its signature',
 };
 
@@ -44,6 +46,7 @@ export interface Harvest {
   bridge: Bridge | null;
   lldp: Lldp | null;
   host: HostResources | null;
+  poweringPorts: PoweringPort[];
   private: PrivateFacts;
   signature: string;
   parts: Partial<Record<HarvestPart, PartState>>;

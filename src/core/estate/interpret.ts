@@ -4,6 +4,7 @@ import { compareAddresses, isRoutableAddress } from '../values/ipAddress';
 import type { Bridge } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { Lldp } from '../mib/lldp';
+import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, NeighbourFacts, PortFacts, Role } from './facts';
 import type { Harvest } from './harvest';
 import { moduleTree } from './moduleTree';
@@ -115,6 +116,8 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
   const { bridge } = harvest;
   const bridgePortByIfIndex = new Map<number, number>();
   for (const [bridgePort, ifIndex] of bridge?.ifIndexByBridgePort ?? []) bridgePortByIfIndex.set(ifIndex, bridgePort);
+  const sockets = harvest.interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false).map(({ ifIndex }) => ifIndex);
+  const powering = poweringByIfIndex(harvest.poweringPorts, sockets);
   return harvest.interfaces.map((row) => {
     const bridgePort = bridgePortByIfIndex.get(row.ifIndex);
     return {
@@ -135,9 +138,12 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       addresses: harvest.addresses.filter(({ ifIndex }) => ifIndex === row.ifIndex).map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
       lag: row.aggregate ? (names.get(row.aggregate) ?? null) : null,
       stp: bridge && bridgePort !== undefined ? spanningTree(bridge, bridgePort) : null,
+      poe: poweringOf(powering.get(row.ifIndex)),
     };
   });
 }
+
+const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] => (port ? { enabled: port.enabled, state: port.state, class: port.class } : null);
 
 function taggedVlans(bridge: Bridge, bridgePort: number): number[] {
   return bridge.vlans

@@ -6,6 +6,7 @@ import { hostTables, parseHost } from './host';
 import { interfaceTables, parseInterfaces } from './interfaces';
 import { ipTables, parseInterfaceAddresses, parseNeighbourAddresses } from './ip';
 import { lldpTables, parseLldp } from './lldp';
+import { parsePoweringPorts, poweringByIfIndex, powerEthernetTables } from './powerEthernet';
 import { parseSystem, systemObjects } from './system';
 import { portsOfBitmap } from './table';
 import { textOf, type SnmpValue, type Varbind } from './varbind';
@@ -134,6 +135,21 @@ test('host resources: units multiply, large volumes come back from negative numb
   expect(host).toEqual({ memoryBytes: 1024 * 1024, storage: [{ index: 31, kind: 'fixedDisk', name: '/srv', sizeBytes: 4_294_967_295 * 4096, usedBytes: 40_960 }], processors: ['16-core'] });
 });
 
+describe('power over Ethernet', () => {
+  const port = (group: number, at: number, enabled: number, status: number, powerClass: number): Varbind[] => [[3, enabled], [6, status], [10, powerClass]].map(([column, value]) => ({ oid: `1.3.6.1.2.1.105.1.1.1.${column}.${group}.${at}`, value: { type: 'integer', value: value ?? 0 } }));
+  test('states and classes by their numbers; a class counts only while power flows', () => {
+    expect(parsePoweringPorts([...port(1, 1, 1, 3, 5), ...port(1, 2, 1, 2, 3), ...port(1, 3, 2, 1, 1), ...port(1, 4, 1, 99, 9)])).toEqual([
+      { group: 1, port: 1, enabled: true, state: 'delivering', class: 4 }, { group: 1, port: 2, enabled: true, state: 'searching', class: null },
+      { group: 1, port: 3, enabled: false, state: 'disabled', class: null }, { group: 1, port: 4, enabled: true, state: 'unknown', class: null },
+    ]);
+  });
+  test('an index is the ifIndex where all are; else sockets are counted through, unit after unit', () => {
+    const ports = (list: [number, number][]) => list.map(([group, at]) => ({ group, port: at, enabled: true, state: 'searching' as const, class: null }));
+    expect([...poweringByIfIndex(ports([[1, 5], [1, 7]]), [5, 6, 7])].map(([ifIndex, { port: at }]) => [ifIndex, at])).toEqual([[5, 5], [7, 7]]);
+    expect([...poweringByIfIndex(ports([[2, 1], [1, 2], [1, 1]]), [10_101, 10_102, 10_201])].map(([ifIndex, { group, port: at }]) => [ifIndex, group, at])).toEqual([[10_101, 1, 1], [10_102, 1, 2], [10_201, 2, 1]]);
+  });
+});
+
 describe('walk files', () => {
   test('every type the tools print', () => {
     const walk = parseWalk([
@@ -167,10 +183,10 @@ describe('walk files', () => {
 });
 
 test('no parser breaks on tables that hold anything at all', () => {
-  const roots = [...Object.values(interfaceTables), ...Object.values(entityTables), ...Object.values(ipTables), ...Object.values(bridgeTables), ...Object.values(lldpTables), ...Object.values(hostTables)];
+  const roots = [...Object.values(interfaceTables), ...Object.values(entityTables), ...Object.values(ipTables), ...Object.values(bridgeTables), ...Object.values(lldpTables), ...Object.values(hostTables), ...Object.values(powerEthernetTables)];
   const value = fc.oneof(fc.integer().map(integer), fc.uint8Array({ maxLength: 20 }).map((raw): SnmpValue => ({ type: 'octets', value: raw })), fc.constant(oid('1.3')), fc.constant<SnmpValue>({ type: 'counter64', value: 5n }));
   const varbind = fc.tuple(fc.constantFrom(...roots), fc.array(fc.integer({ min: 0, max: 300 }), { maxLength: 14 }), value).map(([root, index, content]) => ({ oid: [root, ...index].join('.'), value: content }));
   fc.assert(fc.property(fc.array(varbind, { maxLength: 30 }), (varbinds) => {
-    for (const parse of [parseSystem, parseInterfaces, parsePhysical, parseAliasMapping, parseInterfaceAddresses, parseNeighbourAddresses, parseBridge, parseLldp, parseHost]) parse(varbinds);
+    for (const parse of [parseSystem, parseInterfaces, parsePhysical, parseAliasMapping, parseInterfaceAddresses, parseNeighbourAddresses, parseBridge, parseLldp, parseHost, parsePoweringPorts]) parse(varbinds);
   }));
 });

@@ -100,6 +100,7 @@ export const things: Record<ThingName, Thing> = {
       ['vlan', 'number', 'VLAN', 'VLAN', 54, 'sc'],
       ['taggedVlans', 'number', 'Tagged', 'VLAN', 120, 'c'],
       ['lag', 'text', 'LAG', 'Identity', 60, 'c'],
+      ['power', 'text', 'Power', 'State', 130, 'c'],
       ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],
       ['addresses', 'address', 'Addresses', 'Identity', 140, 'c'],
       ['lastChangeSeconds', 'seconds', 'Since', 'State', 58, 's'],

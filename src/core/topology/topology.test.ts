@@ -6,7 +6,7 @@ import { conclude } from './conclude';
 
 const mac = (id: number, port = 0) => `02:4b:45:00:${id.toString(16).padStart(2, '0')}:${port.toString(16).padStart(2, '0')}`;
 const port = (id: number, at: number, more: Partial<PortFacts> = {}): PortFacts => ({
-  index: at, name: String(at), alias: '', description: '', type: 'ethernet', physical: true, admin: 'up', oper: 'up', speedBps: 1e9, duplex: 'full', mtu: 1500, mac: mac(id, at), vlan: 10, taggedVlans: [], addresses: [], lag: null, stp: null, ...more,
+  index: at, name: String(at), alias: '', description: '', type: 'ethernet', physical: true, admin: 'up', oper: 'up', speedBps: 1e9, duplex: 'full', mtu: 1500, mac: mac(id, at), vlan: 10, taggedVlans: [], addresses: [], lag: null, stp: null, poe: null, ...more,
 });
 const hears = (at: string, other: number, otherPort: string, more: Partial<NeighbourFacts> = {}): NeighbourFacts => ({
   port: at, chassisId: mac(other), chassisIdSubtype: 'macAddress', portId: otherPort, portIdSubtype: 'interfaceName', portDescription: '', systemName: `sw-${other}`, systemDescription: '', capabilities: ['bridge'], managementAddresses: [], ...more,

@@ -92,7 +92,8 @@ export const builders: Record<ThingName, Builder> = {
           ...port,
           physical: content.physical,
           voiceVlan: null,
-          poe: null,
+          poe: content.poe ? { ...content.poe, watts: null } : null,
+          power: powerWords(content.poe),
           lastChangeSeconds: ages.get(deviceId)?.portAges?.[content.name] ?? null,
           kind: kinds.get(deviceId)?.[content.name] ?? 'unused',
           neighbour,
@@ -221,6 +222,13 @@ export const builders: Record<ThingName, Builder> = {
       .sort((x, y) => compareAddresses(x.address, y.address));
   },
 };
+
+/** What a port gives, in words a person filters by. */
+function powerWords(poe: PortFacts['poe'] | undefined): string {
+  if (!poe) return '';
+  if (!poe.enabled) return 'switched off';
+  return poe.class === null ? poe.state : `${poe.state}, class ${poe.class}`;
+}
 
 function pluggedIn(kind: PortKind | undefined, link: { device: string; port: string; confidence: string } | undefined, heard: NeighbourFacts | undefined, endpoints: { host: unknown; address: unknown; mac: unknown; maker: unknown; via: unknown }[]): { pluggedIn: string; how: string } {
   const nameOf = (endpoint: (typeof endpoints)[number]) => String(endpoint.host || endpoint.address || endpoint.mac);

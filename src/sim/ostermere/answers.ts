@@ -69,6 +69,12 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptime: () => number
     write.integer(`${more}.17.${at}`, port.ifType === 6 ? 1 : 2);
     write.text(`${more}.18.${at}`, port.alias);
     if (port.ifType === 6) write.integer(`1.3.6.1.2.1.10.7.2.1.19.${at}`, port.oper === 'up' ? (port.duplex === 'full' ? 3 : 2) : 1);
+    if (port.power) {
+      const power = `1.3.6.1.2.1.105.1.1.1`;
+      write.integer(`${power}.3.1.${at}`, 1);
+      write.integer(`${power}.6.1.${at}`, port.power.status);
+      write.integer(`${power}.10.1.${at}`, port.power.classification);
+    }
     if (port.aggregate) write.integer(`1.2.840.10006.300.43.1.2.1.1.13.${at}`, port.aggregate);
   }
 }

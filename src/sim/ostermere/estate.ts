@@ -184,6 +184,7 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
     if (!port) continue;
     port.oper = 'up';
     if (!port.alias) port.alias = guestName.replace(/-\d+$/, '').replace(/^(cam|tm|hp|pid)-/, (_, kind: string) => ({ cam: 'camera ', tm: 'ticket machine ', hp: 'help point ', pid: 'display ' })[kind] ?? '');
+    if (port.power && /^(cam|hp|pid|phone|staff)-/.test(guestName)) port.power = { status: 3, classification: guestName.startsWith('staff-') ? 5 : guestName.startsWith('phone') ? 3 : 4 };
     if (lldp) port.tagged = [50];
     else if (name !== '20') port.pvid = vlan;
     if (guestName.startsWith('tm-') || guestName.startsWith('hp-')) port.speedMbps = 100;

@@ -20,6 +20,8 @@ export interface SimPort {
   /** index of the aggregate */
   aggregate?: number;
   blocked?: boolean;
+  /** gives power: pethPsePortDetectionStatus and classification as RFC 3621 numbers them */
+  power?: { status: number; classification: number };
   addresses: { address: string; length: number }[];
   /** takes part in bridging */
   bridged: boolean;

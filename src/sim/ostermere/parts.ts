@@ -80,7 +80,7 @@ export function accessSwitch(plan: SwitchPlan, size: 24 | 48): SimDevice {
     const slot = build.add(chassis, entityClass.container, 10 + cage, `Cage U${cage}`, { description: 'SFP+ cage' });
     if (cage === 1) build.add(slot, entityClass.module, 1, 'Transceiver', { description: '10G LR SFP+ transceiver', model: 'KX-10LR', serial: serialOf('KX', 70_311), replaceable: true });
   }
-  const ports = Array.from({ length: size }, (_, at) => port(name, 'Kestrane', at + 1, String(at + 1)));
+  const ports = Array.from({ length: size }, (_, at) => port(name, 'Kestrane', at + 1, String(at + 1), { power: { status: 2, classification: 1 } }));
   for (let cage = 1; cage <= 4; cage++) ports.push(port(name, 'Kestrane', 100 + cage, `U${cage}`, { speedMbps: 10_000, mtu: 9216, ...trunk }));
   ports.push(port(name, 'Kestrane', 201, 'vlan70', { ifType: 136, oper: 'up', bridged: false, mac: macFor('Kestrane', name), addresses: [{ address: plan.address, length: 24 }], alias: 'management' }));
   return base(plan, 'Kestrane', size === 48 ? 48 : 24, model, ports, build.modules, { memoryMB: plan.memoryMB ?? 512, flashMB: plan.flashMB ?? 256, flashFreeMB: plan.flashFreeMB ?? 140, boot: plan.boot ?? '3.2' });

@@ -24,8 +24,8 @@ export function Faceplate({ ports, plan, selected, onSelect }: { ports: ThingRow
             const guest = String(port.pluggedIn);
             return (
               <button
-                key={port.id} type="button" aria-pressed={selected === name} className={`socket ${wide ? 'wide' : ''} ${port.kind === 'uplink' ? 'uplink' : ''}`}
-                title={`Port ${name}${port.alias ? ` ${String(port.alias)}` : ''}: ${port.admin === 'down' ? 'switched off' : String(port.oper)}${guest ? `, ${guest}` : ''}`}
+                key={port.id} type="button" aria-pressed={selected === name} className={`socket ${wide ? 'wide' : ''} ${port.kind === 'uplink' ? 'uplink' : ''} ${powering(port) ? 'powering' : ''}`}
+                title={`Port ${name}${port.alias ? ` ${String(port.alias)}` : ''}: ${port.admin === 'down' ? 'switched off' : String(port.oper)}${guest ? `, ${guest}` : ''}${powering(port) ? ', gives power' : ''}`}
                 aria-label={`Port ${name}, ${port.admin === 'down' ? 'switched off' : String(port.oper)}${guest ? `, ${guest}` : ''}`}
                 onClick={() => onSelect(port)}
               >
@@ -39,6 +39,8 @@ export function Faceplate({ ports, plan, selected, onSelect }: { ports: ThingRow
     </div>
   );
 }
+
+const powering = (port: ThingRow) => (port.poe as { state: string } | null)?.state === 'delivering';
 
 function blocksOf(ports: ThingRow[], plan: { rows: 1 | 2; groupOf?: number } | null): Block[] {
   const families = new Map<string, ThingRow[]>();

@@ -101,6 +101,7 @@ function PortDossier({ port, device, deviceId }: { port: ThingRow; device: strin
         <dt>VLAN</dt><dd>{port.vlan === null ? '–' : `${String(port.vlan)} untagged`}{tagged.length > 0 && `, ${tagged.join(', ')} tagged`}</dd>
         <dt>Kind</dt><dd>{String(port.kind)}{port.lag ? `, member of ${String(port.lag)}` : ''}</dd>
         {stp && <><dt>Spanning tree</dt><dd>{stp.state}, {stp.role}</dd></>}
+        {port.power ? <><dt>Power</dt><dd>{String(port.power)}</dd></> : null}
         <dt>MTU</dt><dd>{cellText(port.mtu, 'number')}</dd>
         <dt>MAC</dt><dd className="mono">{String(port.mac ?? '–')}</dd>
         {(port.addresses as string[]).length > 0 && <><dt>Addresses</dt><dd className="mono">{(port.addresses as string[]).join(', ')}</dd></>}

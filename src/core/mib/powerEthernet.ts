@@ -1,0 +1,51 @@
+import { tableRows } from './table';
+import { numberOf, type Varbind } from './varbind';
+
+/** POWER-ETHERNET-MIB (RFC 3621): what a port gives to the one plugged into it. */
+export const powerEthernetTables = { pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1' } as const;
+export const pethPsePortColumns = [3, 6, 10] as const;
+
+/** pethPsePortDetectionStatus, in the order of its numbers. */
+export const poweringStates = ['unknown', 'disabled', 'searching', 'delivering', 'fault', 'test', 'other fault'] as const;
+export type PoweringState = (typeof poweringStates)[number];
+
+export interface PoweringPort {
+  /** pethPsePortGroupIndex: a unit of a stack or a card */
+  group: number;
+  /** pethPsePortIndex: counted within the group; on many agents the ifIndex */
+  port: number;
+  enabled: boolean;
+  state: PoweringState;
+  /** the class of the powered device, 0 to 4; only while power is delivered (RFC 3621: undefined otherwise) */
+  class: number | null;
+}
+
+export function parsePoweringPorts(varbinds: Varbind[]): PoweringPort[] {
+  return tableRows(powerEthernetTables.pethPsePortEntry, varbinds)
+    .filter(({ index }) => index.length === 2)
+    .map(({ index, cells }) => {
+      const state = poweringStates[numberOf(cells.get(6)) ?? 0] ?? 'unknown';
+      const powerClass = numberOf(cells.get(10));
+      return {
+        group: index[0] ?? 0,
+        port: index[1] ?? 0,
+        enabled: numberOf(cells.get(3)) === 1,
+        state,
+        // class0(1) … class4(5)
+        class: state === 'delivering' && powerClass !== undefined && powerClass >= 1 && powerClass <= 5 ? powerClass - 1 : null,
+      };
+    });
+}
+
+/**
+ * Which interface a powering port is. RFC 3621 ties the two by no object: where every index of the table is the ifIndex of a socket, it is
+ * that; else the sockets of a group are counted through in their order, groups one after the other.
+ */
+export function poweringByIfIndex(ports: PoweringPort[], sockets: number[]): Map<number, PoweringPort> {
+  const known = new Set(sockets);
+  const indexes = ports.map(({ port }) => port);
+  if (new Set(indexes).size === indexes.length && indexes.every((index) => known.has(index))) return new Map(ports.map((port) => [port.port, port]));
+  const inOrder = [...ports].sort((x, y) => x.group - y.group || x.port - y.port);
+  const counted = [...sockets].sort((x, y) => x - y);
+  return new Map(inOrder.slice(0, counted.length).map((port, at) => [counted[at] ?? 0, port]));
+}
