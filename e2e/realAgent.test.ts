@@ -17,7 +17,7 @@ let browser: Browser | undefined;
 beforeAll(async () => {
   port = await freeUdpPort();
   const config = path.join(folder, 'snmpd.conf');
-  writeFileSync(config, ['rocommunity machine-readonly', 'sysName workshop-host', 'sysLocation Harbour Depot, workshop', 'sysContact workshop desk', `agentAddress udp:${address}:${port}`, 'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"', 'rouser workshop priv', ''].join('\n'));
+  writeFileSync(config, ['rocommunity machine-readonly', 'sysName workshop-host', 'sysLocation Harbour Depot, workshop', 'sysContact workshop desk', `agentAddress udp:${address}:${port}`, 'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"', 'rouser workshop priv', 'createUser strong SHA-512 "workshop-auth-3" AES-256 "workshop-priv-4"', 'rouser strong priv', ''].join('\n'));
   await start('/usr/sbin/snmpd', ['-f', '-Lo', '-C', '-c', config, '-p', path.join(folder, 'pid'), `--persistentDir=${folder}`], /NET-SNMP|version/i);
 });
 afterAll(async () => {
@@ -30,9 +30,10 @@ interface Port { name: string; mtu: number; mac: string | null; oper: string; ad
 
 const ask = async (data: string, credentials: string) => bolide(['survey', '--data', data, '--range', address, '--port', String(port), '--credentials', credentials, '--json']);
 
-test('by the command line, over v2c and over v3, field by field', async () => {
+test('by the command line, over v1, v2c and v3, field by field', async () => {
   const v3 = { name: 'v3', kind: 'snmp3', user: 'workshop', auth: { protocol: 'SHA-256', password: 'workshop-auth-1' }, priv: { protocol: 'AES-128', password: 'workshop-priv-2' } };
-  for (const credential of [{ name: 'v2c', kind: 'snmp2c', community: 'machine-readonly' }, v3]) {
+  const strong = { name: 'v3-strong', kind: 'snmp3', user: 'strong', auth: { protocol: 'SHA-512', password: 'workshop-auth-3' }, priv: { protocol: 'AES-256', password: 'workshop-priv-4' } };
+  for (const credential of [{ name: 'v1', kind: 'snmp1', community: 'machine-readonly' }, strong, { name: 'v2c', kind: 'snmp2c', community: 'machine-readonly' }, v3]) {
     const data = path.join(folder, credential.name);
     const file = path.join(folder, `${credential.name}.json`);
     writeFileSync(file, JSON.stringify([{ name: 'wrong', kind: 'snmp2c', community: 'not-this-one' }, credential]));
