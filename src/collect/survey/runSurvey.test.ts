@@ -67,6 +67,13 @@ describe('the seal', () => {
     expect(sample.store.db.select().from(surveyTable).get()).toMatchObject({ state: 'sealed', summary: { ...summary, changes: 0 } });
     expect(Date.parse(summary.sealedAt)).toBeGreaterThanOrEqual(Date.parse(summary.startedAt));
   });
+  test('a clock that is set back in the middle never seals a survey before it began', async () => {
+    let reads = 0;
+    const summary = await sample.survey({ clock: () => new Date(Date.UTC(2026, 10, 23, 6) - 3_600_000 * reads++) }, few);
+    expect(reads).toBeGreaterThan(1);
+    expect(Date.parse(summary.sealedAt)).toBeGreaterThanOrEqual(Date.parse(summary.startedAt));
+    expect(latestSealed(sample.store.db)).toBe(1);
+  });
   test('a cancelled survey keeps what it has and is sealed as cancelled', async () => {
     let committed = 0;
     const summary = await sample.survey({ cancelled: () => (committed = factsAsOf(sample.store.db, 'device', 1).length) >= 3 }, { concurrency: 1 });
