@@ -51,12 +51,12 @@ export function openStore(folder: string): Store {
 
 /** The database refused: full, locked, broken. */
 export function isStoreFault(error: unknown): boolean {
-  return error instanceof Error && 'code' in error && String(error.code).startsWith('SQLITE_');
+  return String((error as { code?: unknown } | null)?.code ?? '').startsWith('SQLITE_');
 }
 
 /** The database could not grow. */
 export function isDiskFull(error: unknown): boolean {
-  return isStoreFault(error) && (error as Error & { code: string }).code === 'SQLITE_FULL';
+  return isStoreFault(error) && (error as { code: string }).code === 'SQLITE_FULL';
 }
 
 /** Runs work in one transaction, begun with the right to write; inside another it joins that one. */
