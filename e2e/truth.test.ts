@@ -83,6 +83,6 @@ describe('the planted oddities', () => {
     }
   });
   test('none shows before its step', () => {
-    for (const { name, fromStep, thing, where, rows } of plantedOddities) if (fromStep > 1) expect([name, rowsOf(thing, fromStep - 1, where).length === rows && rows > 0 && thing === 'links']).toEqual([name, false]);
+    for (const { name, fromStep, thing, where, rows } of plantedOddities) if (fromStep > 1) expect([name, rowsOf(thing, fromStep - 1, where).length === rows]).toEqual([name, false]);
   });
 });

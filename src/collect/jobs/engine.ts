@@ -6,6 +6,7 @@ import { listScopes, openCredentials, readSiteRules } from '../../store/settings
 import { runSurvey } from '../survey/runSurvey';
 
 const pollMs = 200;
+const fullDiskMs = 1000;
 
 /**
  * The engine process: takes jobs one after the other, first those that a dead process left behind. A survey of a saved scope is
@@ -52,17 +53,19 @@ async function perform(store: Store, job: Job): Promise<void> {
     });
     updateJob(db, job.id, { state: wish ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
   } catch (error) {
-    giveUp(store, job, error);
     console.error(`survey job ${job.id} failed:`, error);
+    await giveUp(store, job, error);
   }
 }
 
-/** Tells why a survey failed. Where the disk is full not even that can be written: then it is tried again when the next job is looked for. */
-function giveUp({ db }: Store, job: Job, error: unknown): void {
+/** Tells why a survey failed. Where the disk is full not even that can be written: it is tried until there is room, for nothing else can be done meanwhile. */
+async function giveUp(store: Store, job: Job, error: unknown): Promise<void> {
   try {
-    giveUpJob(db, readJob(db, job.id) ?? job, isDiskFull(error) ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.' : (error as Error).message);
+    giveUpJob(store.db, readJob(store.db, job.id) ?? job, isDiskFull(error) ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.' : (error as Error).message);
   } catch (again) {
     if (!isDiskFull(again)) throw again;
+    await new Promise((resolve) => setTimeout(resolve, fullDiskMs));
+    await giveUp(store, job, error);
   }
 }
 

@@ -85,47 +85,47 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
   const waiting = first.isPlaceholderData && (first.fetchStatus === 'paused' || first.failureCount > 0);
   return (
     <>
-    {waiting && <p className="waiting" role="status"><Glyph name="silent" /> The application does not answer: these rows are those of before. Trying again.</p>}
-    <div
-      ref={scroller} className="table" role="grid" aria-label={label} aria-rowcount={total + 1} aria-busy={first.isFetching} tabIndex={0} onKeyDown={onKeyDown} data-total={total}
-      {...(selected && items.some(({ index }) => rowAt(index)?.id === selected) && { 'aria-activedescendant': domId(selected) })}
-    >
-      <div className="head" role="row" aria-rowindex={1} style={{ minWidth: width }}>
-        <div className="cell markcell" role="columnheader"><span className="unseen">Change</span></div>
-        {glyph && <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}><span className="unseen">State</span></div>}
-        {columns.map((column) => (
-          <div key={column.name} className="cell" role="columnheader" style={widthOf(column)} aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'}>
-            <button type="button" tabIndex={-1} onClick={() => onSort(sort === column.name ? `-${column.name}` : sort === `-${column.name}` ? '' : column.name)}>
-              {column.label}{sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
-            </button>
-          </div>
-        ))}
-      </div>
-      {total === 0 && first.data ? (
-        <div role="row"><div role="gridcell" className="empty">{empty}</div></div>
-      ) : (
-        <div className="body" role="rowgroup" style={{ height: virtual.getTotalSize(), minWidth: width }}>
-          {items.map(({ index, start }) => {
-            const row = rowAt(index);
-            return (
-              <div
-                key={row?.id ?? `blank ${index}`} id={row ? domId(row.id) : undefined} role="row" aria-rowindex={index + 2} aria-selected={row !== undefined && row.id === selected}
-                className={`row ${row?.change ?? ''}`} style={{ transform: `translateY(${start}px)` }}
-                onClick={() => row && onSelect(row)} onDoubleClick={() => row && onOpen?.(row)}
-              >
-                <div role="gridcell" className="cell markcell">{row?.change ? <span title={row.change}>{marks[row.change]}</span> : null}</div>
-                {glyph && <div role="gridcell" className="cell" style={{ width: 22, padding: '0 0 0 4px' }}>{row && glyph(row)}</div>}
-                {columns.map((column, at) => (
-                  <div key={column.name} role="gridcell" className={`cell ${at === 0 ? 'first' : ''} ${monoKinds.has(column.kind) || column.name === 'serial' ? 'mono' : ''}`} style={widthOf(column)}>
-                    {row && (cell?.(row, column) ?? <CellText row={row} field={column} />)}
-                  </div>
-                ))}
-              </div>
-            );
-          })}
+      {waiting && <p className="waiting" role="status"><Glyph name="silent" /> The application does not answer: these rows are those of before. Trying again.</p>}
+      <div
+        ref={scroller} className="table" role="grid" aria-label={label} aria-rowcount={total + 1} aria-busy={first.isFetching} tabIndex={0} onKeyDown={onKeyDown} data-total={total}
+        {...(selected && items.some(({ index }) => rowAt(index)?.id === selected) && { 'aria-activedescendant': domId(selected) })}
+      >
+        <div className="head" role="row" aria-rowindex={1} style={{ minWidth: width }}>
+          <div className="cell markcell" role="columnheader"><span className="unseen">Change</span></div>
+          {glyph && <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}><span className="unseen">State</span></div>}
+          {columns.map((column) => (
+            <div key={column.name} className="cell" role="columnheader" style={widthOf(column)} aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'}>
+              <button type="button" tabIndex={-1} onClick={() => onSort(sort === column.name ? `-${column.name}` : sort === `-${column.name}` ? '' : column.name)}>
+                {column.label}{sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
+              </button>
+            </div>
+          ))}
         </div>
-      )}
-    </div>
+        {total === 0 && first.data ? (
+          <div role="row"><div role="gridcell" className="empty">{empty}</div></div>
+        ) : (
+          <div className="body" role="rowgroup" style={{ height: virtual.getTotalSize(), minWidth: width }}>
+            {items.map(({ index, start }) => {
+              const row = rowAt(index);
+              return (
+                <div
+                  key={row?.id ?? `blank ${index}`} id={row ? domId(row.id) : undefined} role="row" aria-rowindex={index + 2} aria-selected={row !== undefined && row.id === selected}
+                  className={`row ${row?.change ?? ''}`} style={{ transform: `translateY(${start}px)` }}
+                  onClick={() => row && onSelect(row)} onDoubleClick={() => row && onOpen?.(row)}
+                >
+                  <div role="gridcell" className="cell markcell">{row?.change ? <span title={row.change}>{marks[row.change]}</span> : null}</div>
+                  {glyph && <div role="gridcell" className="cell" style={{ width: 22, padding: '0 0 0 4px' }}>{row && glyph(row)}</div>}
+                  {columns.map((column, at) => (
+                    <div key={column.name} role="gridcell" className={`cell ${at === 0 ? 'first' : ''} ${monoKinds.has(column.kind) || column.name === 'serial' ? 'mono' : ''}`} style={widthOf(column)}>
+                      {row && (cell?.(row, column) ?? <CellText row={row} field={column} />)}
+                    </div>
+                  ))}
+                </div>
+              );
+            })}
+          </div>
+        )}
+      </div>
     </>
   );
 }
