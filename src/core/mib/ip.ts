@@ -1,6 +1,7 @@
 import { addressFromOctets, maskLength } from '../values/ipAddress';
 import { isEmptyMac, macFromOctets } from '../values/mac';
-import { lengthPrefixed, tableRows } from './table';
+import { indexedAddress } from './inetAddress';
+import { tableRows } from './table';
 import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
 
 /** IP-MIB (RFC 4293): the old IPv4-only tables and the new ones for both families. */
@@ -33,7 +34,7 @@ export function parseInterfaceAddresses(varbinds: Varbind[]): InterfaceAddress[]
     found.set(address, { address, ifIndex, prefixLength: maskLength(textOf(cells.get(3)) ?? '') });
   }
   for (const { index, cells } of tableRows(ipTables.ipAddressEntry, varbinds)) {
-    const address = typedAddress(index, 0)?.address;
+    const address = indexedAddress(index, 0)?.address;
     const ifIndex = numberOf(cells.get(3));
     const addressType = numberOf(cells.get(4)) ?? 1;
     if (!address || ifIndex === undefined || addressType !== 1) continue;
@@ -58,7 +59,7 @@ export function parseNeighbourAddresses(varbinds: Varbind[]): NeighbourAddress[]
     add(found, address, index[0], octetsOfValue(cells.get(2)), numberOf(cells.get(4)));
   }
   for (const { index, cells } of tableRows(ipTables.ipNetToPhysicalEntry, varbinds)) {
-    const address = typedAddress(index, 1)?.address ?? null;
+    const address = indexedAddress(index, 1)?.address ?? null;
     add(found, address, index[0], octetsOfValue(cells.get(4)), numberOf(cells.get(6)));
   }
   return [...found.values()];
@@ -75,14 +76,4 @@ function add(
   const invalid = 2;
   if (!address || !mac || ifIndex === undefined || isEmptyMac(mac) || type === invalid) return;
   found.set(`${ifIndex} ${address}`, { address, mac, ifIndex });
-}
-
-/** InetAddressType, length, octets (RFC 4001): types 1 to 4; a zone index behind the octets is dropped. */
-function typedAddress(index: number[], at: number): { address: string } | null {
-  const type = index[at];
-  const rest = lengthPrefixed(index, at + 1);
-  if (type === undefined || !rest || type < 1 || type > 4) return null;
-  const width = type === 1 || type === 3 ? 4 : 16;
-  const address = addressFromOctets(rest.part.slice(0, width));
-  return address ? { address } : null;
 }
