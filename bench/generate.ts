@@ -19,7 +19,7 @@ export function generateEstate(store: Store, devices: number): void {
           name: `s${n % 140}-sw-${n}`, site: `S${n % 140}`, role: n % 9 ? 'switch' : 'router', vendor: 'Kestrane', family: 'K-Access', model: n % 3 ? 'K-Access 48' : 'K-Access 24', serial: `KA-${100_000 + n}`, release: n % 2 ? '7.4.9' : '7.4.12b',
           bootRelease: '3.2', address, addresses: [address], objectId: '1.3.6.1.4.1.59101.1.48', description: '', contact: '', location: '', memoryBytes: 2 ** 29, flashBytes: 2 ** 28, credential: 'v3', signature: 'kestrane-access', units: [], bridgeAddress: null, engineId: null, processors: [],
         } satisfies DeviceFacts,
-        volatile: { uptimeSeconds: n, flashFreeBytes: 2 ** 27, storage: [] }, modules: [], ports: [], portAges: {}, addresses: [], vlans: [], neighbours: [], sightings: { forwarding: [], addresses: [] },
+        volatile: { uptimeSeconds: n, flashFreeBytes: 2 ** 27, storage: [] }, modules: [], ports: [], portAges: {}, addresses: [], vlans: [], neighbours: [], services: [], software: [], machines: [], routes: [], peers: [], faults: [], wlans: [], sightings: { forwarding: [], addresses: [] },
       };
       // every device is new: no need to search the identities already known
       const known = new Identities(db, 0);

@@ -101,7 +101,8 @@ describe('what the equipment is, field by field, against what the sample says', 
   test('changes against an earlier survey: replaced, moved, gone, silent', async () => {
     expect(await rowsOf('changes', '--survey', '2', '--against', '1', '--where', 'kind=replaced')).toMatchObject([{ subject: 'rpw-plat', before: 'KA48-90117', after: 'KA48-93302' }, { field: 'serial' }]);
     expect(await rowsOf('changes', '--where', 'kind=silent')).toMatchObject([{ subject: 'ofy-plat' }]);
-    expect(await rowsOf('changes', '--where', 'kind=removed subject:"Supply 2"')).toMatchObject([{ subject: 'sgh-core-1 / Supply 2' }]);
+    expect(await rowsOf('changes', '--where', 'kind=removed subject:"DIMM 4"')).toMatchObject([{ subject: 'sgh-srv-04 / Memory socket 4 / DIMM 4' }]);
+    expect(await rowsOf('faults', '--where', 'subsystem=power')).toMatchObject([{ device: 'sgh-core-1' }, { device: 'sgh-edge-2', part: 'sgh-edge-2 / Supply 2', severity: 'critical' }]);
     expect(await rowsOf('changes', '--where', 'thing=endpoint field=port')).toMatchObject([{ kind: 'changed', before: '9', after: '15' }]);
   });
   test('the ledger remembers the serial that left', async () => {

@@ -1,6 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
+import { createSocket } from 'node:dgram';
 import { readdirSync, readFileSync, statfsSync, writeFileSync } from 'node:fs';
+import { createServer, type AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import path from 'node:path';
 import type { Browser } from 'puppeteer-core';
@@ -12,15 +14,30 @@ import { bolide, freeUdpPort, start, stopAll, temporaryFolder } from './support/
 const folder = temporaryFolder();
 const address = '127.0.0.2';
 let port: number;
+let listenerPort = 0;
+const listener = createServer();
+/** below the ports that systems hand out in passing */
+let datagramPort = 20_000 + Math.floor(Math.random() * 10_000);
+const datagrams = createSocket('udp4');
 let browser: Browser | undefined;
 
 beforeAll(async () => {
   port = await freeUdpPort();
+  await new Promise<void>((resolve) => listener.listen(0, '127.0.0.9', resolve));
+  listenerPort = (listener.address() as AddressInfo).port;
+  for (let bound = false; !bound; datagramPort += bound ? 0 : 1) {
+    bound = await new Promise<boolean>((resolve) => {
+      datagrams.once('error', () => resolve(false));
+      datagrams.bind(datagramPort, '127.0.0.9', () => resolve(true));
+    });
+  }
   const config = path.join(folder, 'snmpd.conf');
   writeFileSync(config, ['rocommunity machine-readonly', 'sysName workshop-host', 'sysLocation Harbour Depot, workshop', 'sysContact workshop desk', `agentAddress udp:${address}:${port}`, 'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"', 'rouser workshop priv', 'createUser strong SHA-512 "workshop-auth-3" AES-256 "workshop-priv-4"', 'rouser strong priv', ''].join('\n'));
   await start('/usr/sbin/snmpd', ['-f', '-Lo', '-C', '-c', config, '-p', path.join(folder, 'pid'), `--persistentDir=${folder}`], /NET-SNMP|version/i);
 });
 afterAll(async () => {
+  listener.close();
+  datagrams.close();
   await browser?.close();
   await stopAll();
 });
@@ -59,6 +76,18 @@ test('by the command line, over v1, v2c and v3, field by field', async () => {
     }
     const outside = Object.values(networkInterfaces()).flat().filter((entry) => entry && entry.family === 'IPv4' && !entry.internal).map((entry) => entry?.address);
     for (const own of outside) expect(device?.addresses).toContain(own);
+
+    const services = await rows<{ process: string; protocol: string; address: string; port: number; path: string; arguments: string }>('services');
+    expect(services).toEqual(expect.arrayContaining([expect.objectContaining({ protocol: 'udp', address: '127.0.0.9', port: datagramPort }), expect.objectContaining({ protocol: 'tcp', address: '127.0.0.9', port: listenerPort })]));
+    const routes = await rows<{ destination: string; nextHop: string; port: string }>('routes');
+    const [ipv4Default] = readFileSync('/proc/net/route', 'utf8').split('\n').map((line) => line.split('\t')).filter(([, destination]) => destination === '00000000');
+    if (ipv4Default) {
+      const nextHop = Buffer.from(ipv4Default[2] ?? '', 'hex').reverse().join('.');
+      expect(routes).toEqual(expect.arrayContaining([expect.objectContaining({ destination: '0.0.0.0/0', nextHop, port: ipv4Default[0] })]));
+    }
+    const installed = await rows<{ name: string; version: string }>('software');
+    const told = execFileSync('dpkg-query', ['-W', '-f', '${Package} ${Version}\n', 'snmpd', 'bash'], { encoding: 'utf8' }).trim().split('\n').map((line) => line.split(' '));
+    for (const [name = '', version = ''] of told) expect(installed).toEqual(expect.arrayContaining([expect.objectContaining({ name, version })]));
   }
 });
 

@@ -52,6 +52,18 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
       }
     }
   });
+  test('every process that listens, every package, every virtual machine, every routing neighbour, every sensor and fault', () => {
+    const sorted = (list: string[]) => [...list].sort();
+    for (const { name, processes = [], installed = [], machines = [], peers, sensors = [], moduleStates = [] } of truth.devices) {
+      const own = (thing: ThingName) => rowsOf(thing, step, `device="${name}"`);
+      expect([name, sorted(own('services').map((row) => `${String(row.process)} ${String(row.protocol)} ${String(row.address)} ${String(row.port)}`))]).toEqual([name, sorted(processes.flatMap(({ name: process, listens }) => listens.map(({ protocol, address, port }) => `${process} ${protocol} ${address} ${port}`)))]);
+      expect([name, sorted(own('software').map((row) => `${String(row.name)} ${String(row.version)}`))]).toEqual([name, sorted(installed.map((one) => one.name))]);
+      expect([name, sorted(rowsOf('machines', step, `host="${name}"`).map((row) => `${String(row.name)} ${String(row.state)} ${String(row.memoryBytes)}`))]).toEqual([name, sorted(machines.map((one) => `${one.name} ${one.running ? 'running' : 'off'} ${one.memoryMB * 2 ** 20}`))]);
+      expect([name, sorted(own('peers').map((row) => `${String(row.protocol)} ${String(row.address)} ${String(row.up)}`))]).toEqual([name, sorted([...(peers?.bgp ?? []).map(({ address, state }) => `bgp ${address} ${state === 6}`), ...(peers?.ospf ?? []).map(({ address, state }) => `ospf ${address} ${state === 8}`)])]);
+      expect([name, own('faults').map((row) => String(row.part))]).toEqual([name, moduleStates.map(({ module }) => `${name} / ${module}`)]);
+      expect([name, own('modules').filter((row) => row.class === 'sensor').length]).toEqual([name, sensors.length]);
+    }
+  });
   test('every guest is on its own port and nowhere else', () => {
     const answering = new Set(truth.devices.map(({ name }) => name));
     const found = new Map(rowsOf('endpoints', step).map((row) => [row.mac, row]));

@@ -15,6 +15,12 @@ const refuse = (command: Command): void => {
 };
 refuse(program);
 
+// whoever reads our output may stop before its end: `bolide export … | head`
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit(exitCodes.done);
+  throw error;
+});
+
 try {
   await program.parseAsync();
 } catch (error) {

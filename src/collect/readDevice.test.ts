@@ -13,7 +13,7 @@ const bridgeAddress = '1.3.6.1.2.1.17.1.1.0';
 /** A source that answers from a list, breaks where told, and remembers what it was asked. */
 class ScriptedSource implements VarbindSource {
   readonly asked: string[] = [];
-  constructor(readonly varbinds: Varbind[], readonly faults: Record<string, SourceFault> = {}) {}
+  constructor(readonly varbinds: Varbind[], readonly faults: Record<string, SourceFault> = {}, readonly contexts: Record<string, ScriptedSource> = {}) {}
   get(oids: string[]): Promise<Varbind[]> {
     this.asked.push(...oids);
     const fault = oids.map((oid) => this.faults[oid]).find(Boolean);
@@ -26,6 +26,13 @@ class ScriptedSource implements VarbindSource {
     const fault = this.faults[entry];
     if (fault) return Promise.reject(new SourceError(fault, 'told to fail', found));
     return Promise.resolve(found);
+  }
+  present(entries: string[]): Promise<Set<string>> {
+    this.asked.push('present');
+    return this.faults.present ? Promise.reject(new SourceError(this.faults.present, 'told to fail')) : Promise.resolve(new Set(entries.filter((entry) => entry in this.faults || this.varbinds.some(({ oid }) => oid.startsWith(`${entry}.`)))));
+  }
+  inContext(name: string): VarbindSource | null {
+    return this.contexts[name] ?? null;
   }
   close(): void {}
 }
@@ -44,7 +51,7 @@ const read = (source: VarbindSource, more: Partial<Parameters<typeof readDevice>
 describe('reading a device', () => {
   test('each part is whole when its end was seen, also where the agent has none of it', async () => {
     const harvest = await read(new ScriptedSource(port));
-    expect(Object.values(harvest.parts).map(({ state }) => state)).toEqual(Array(10).fill('whole'));
+    expect(Object.values(harvest.parts).map(({ state }) => state)).toEqual(Array(15).fill('whole'));
     expect(harvest).toMatchObject({ signature: 'ring', interfaces: [{ name: '1' }], modules: [], bridge: null, lldp: null });
   });
   test('who is no bridge is not asked for forwarding tables', async () => {
@@ -52,8 +59,14 @@ describe('reading a device', () => {
     await read(silent);
     const bridging = new ScriptedSource([...port, { oid: bridgeAddress, value: { type: 'octets', value: new Uint8Array([2, 0x4b, 0x45, 0, 0, 1]) } }]);
     await read(bridging);
-    const tables = (source: ScriptedSource) => source.asked.filter((oid) => oid.startsWith('1.3.6.1.2.1.17.7')).length;
-    expect(tables(silent)).toBeLessThan(tables(bridging));
+    const forwarding: Varbind[] = [{ oid: '1.3.6.1.2.1.17.7.1.2.2.1.2.1.2.75.69.0.0.9', value: { type: 'integer', value: 1 } }];
+    const both = new ScriptedSource([...bridging.varbinds, ...forwarding, { oid: '1.3.6.1.2.1.17.4.3.1.2.2.75.69.0.0.9', value: { type: 'integer', value: 1 } }]);
+    await read(both);
+    const old = new ScriptedSource([...bridging.varbinds, { oid: '1.3.6.1.2.1.17.4.3.1.2.2.75.69.0.0.9', value: { type: 'integer', value: 1 } }]);
+    await read(old);
+    const tables = (source: ScriptedSource) => source.asked.filter((oid) => oid === '1.3.6.1.2.1.17.7.1.2.2.1' || oid === '1.3.6.1.2.1.17.4.3.1');
+    // who has the table by VLAN is not asked for the other, which says less
+    expect([silent, bridging, both, old].map(tables)).toEqual([[], [], ['1.3.6.1.2.1.17.7.1.2.2.1'], ['1.3.6.1.2.1.17.4.3.1']]);
   });
   test('the extra facts of a signature are read with their units; text stays text', async () => {
     const harvest = await read(new ScriptedSource([{ oid: '1.3.6.1.4.1.59101.2.1.1.0', value: { type: 'gauge32', value: 512 } }, { oid: '1.3.6.1.4.1.59101.2.1.4.0', value: octets('2.4') }]));
@@ -72,7 +85,29 @@ describe('reading a device', () => {
     const harvest = await read(source);
     const failed = Object.entries(harvest.parts).filter(([, { state }]) => state === 'failed');
     expect(failed.map(([, state]) => 'reason' in state && state.reason)).toEqual(expect.arrayContaining(['not asked: the device had stopped answering']));
-    expect(source.asked.filter((oid) => oid.startsWith('1.0.8802'))).toEqual([]);
+    expect(source.asked.filter((oid) => oid.startsWith('1.0.8802.1.1.2.1.4'))).toEqual([]);
+  });
+  test('an agent that cannot say which tables it has is asked for each, one that names none only for what counts', async () => {
+    const mute = new ScriptedSource(port, { present: 'misbehaving' });
+    expect(await read(mute)).toMatchObject({ interfaces: [{ name: '1' }], parts: { modules: { state: 'whole' } } });
+    const telling = new ScriptedSource(port);
+    await read(telling);
+    const asked = (source: ScriptedSource) => source.asked.filter((oid) => !oid.endsWith('.0') && oid !== 'present').length;
+    expect([asked(mute) > 30, asked(telling)]).toEqual([true, 1]);
+  });
+  test('virtual routers are asked in their own contexts, VLANs in theirs; a part of one that breaks off is told', async () => {
+    const inside = (address: string) => [{ oid: `1.3.6.1.2.1.4.20.1.2.${address}`, value: { type: 'integer' as const, value: 1 } }, { oid: `1.3.6.1.2.1.4.20.1.3.${address}`, value: { type: 'ipAddress' as const, value: '255.255.255.252' } }];
+    const logical: Signature = { ...ring, contexts: { of: 'logical entities' } };
+    const listed: Varbind[] = [{ oid: '1.3.6.1.2.1.47.1.2.1.1.8.1', value: octets('ticketing') }, { oid: '1.3.6.1.2.1.47.1.2.1.1.8.2', value: octets('') }];
+    const whole = await read(new ScriptedSource([...port, ...listed], {}, { ticketing: new ScriptedSource(inside('10.72.90.1')) }), { signatures: [generic, logical] });
+    expect(whole).toMatchObject({ contexts: [{ context: 'ticketing', addresses: [{ address: '10.72.90.1', prefixLength: 30 }] }], parts: { contexts: { state: 'whole' } } });
+    const broken = await read(new ScriptedSource([...port, ...listed], {}, { ticketing: new ScriptedSource([], { '1.3.6.1.2.1.4.20.1': 'misbehaving' }) }), { signatures: [generic, logical] });
+    expect(broken.parts.contexts).toMatchObject({ state: 'failed', reason: 'context ticketing: told to fail' });
+    const byVlan: Signature = { ...ring, contexts: { of: 'vlans', name: 'vlan-{vlan}' } };
+    const bridge: Varbind[] = [{ oid: bridgeAddress, value: { type: 'octets', value: new Uint8Array([2, 0x4b, 0x45, 0, 0, 1]) } }, { oid: '1.3.6.1.2.1.17.7.1.4.3.1.1.30', value: octets('CCTV') }];
+    const table: Varbind[] = [{ oid: '1.3.6.1.2.1.17.1.4.1.2.7', value: { type: 'integer', value: 1 } }, { oid: '1.3.6.1.2.1.17.4.3.1.2.2.67.65.0.0.9', value: { type: 'integer', value: 7 } }, { oid: '1.3.6.1.2.1.17.4.3.1.3.2.67.65.0.0.9', value: { type: 'integer', value: 3 } }];
+    const vlans = await read(new ScriptedSource([...port, ...bridge], {}, { 'vlan-30': new ScriptedSource(table) }), { signatures: [generic, byVlan] });
+    expect(vlans.contexts).toMatchObject([{ forwarding: [{ mac: '02:43:41:00:00:09', bridgePort: 7, vlan: 30 }] }]);
   });
   test('a cancelled survey asks nothing more', async () => {
     const source = new ScriptedSource(port);

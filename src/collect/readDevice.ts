@@ -1,67 +1,24 @@
-import type { Harvest, HarvestPart, PartState, PrivateFacts } from '../core/estate/harvest';
-import { bridgeTables, parseBridge } from '../core/mib/bridge';
-import { entityTables, entPhysicalColumns, parseAliasMapping, parsePhysical } from '../core/mib/entity';
-import { hostTables, parseHost } from '../core/mib/host';
-import { ifColumns, ifXColumns, interfaceTables, parseInterfaces } from '../core/mib/interfaces';
-import { ipTables, parseInterfaceAddresses, parseNeighbourAddresses } from '../core/mib/ip';
-import { lldpTables, parseLldp } from '../core/mib/lldp';
-import { parsePoweringPorts, pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthernet';
+import type { ContextHarvest, Harvest, HarvestPart, PrivateFacts } from '../core/estate/harvest';
+import { parseBgpPeers } from '../core/mib/bgp';
+import { parseBridge, type Bridge } from '../core/mib/bridge';
+import { entityTables, parseAliasMapping, parseContextNames, parsePhysical } from '../core/mib/entity';
+import { parseEntityStates } from '../core/mib/entityState';
+import { parseHost } from '../core/mib/host';
+import { parseInstalled, parseRunning } from '../core/mib/hostSoftware';
+import { parseInterfaces } from '../core/mib/interfaces';
+import { parseInterfaceAddresses, parseNeighbourAddresses } from '../core/mib/ip';
+import { parseLldp } from '../core/mib/lldp';
+import { parseOspfNeighbours } from '../core/mib/ospf';
+import { parsePoweringPorts } from '../core/mib/powerEthernet';
+import { parseRoutes } from '../core/mib/routes';
+import { parseSensors } from '../core/mib/sensor';
 import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system';
+import { parseConnections, parseListeners } from '../core/mib/transport';
 import { numberOf, textOf, type Varbind } from '../core/mib/varbind';
+import { parseHypervisor } from '../core/mib/virtualMachines';
 import { chooseSignature, type Signature } from '../core/signatures/signature';
+import { contextTables, questions, type PartQuestions, type TableQuestion } from './questions';
 import { SourceError, type VarbindSource } from './source';
-
-type Question = { get: string[] } | { entry: string; columns: readonly number[] };
-
-/** What each part asks. Tables of one part are asked one after the other; parts run side by side. */
-const questions: Record<Exclude<HarvestPart, 'system' | 'private'>, Question[]> = {
-  interfaces: [
-    { entry: interfaceTables.ifEntry, columns: ifColumns },
-    { entry: interfaceTables.ifXEntry, columns: ifXColumns },
-    { entry: interfaceTables.dot3StatsEntry, columns: [19] },
-    { entry: interfaceTables.dot3adAggPortEntry, columns: [13] },
-  ],
-  modules: [
-    { entry: entityTables.entPhysicalEntry, columns: entPhysicalColumns },
-    { entry: entityTables.entAliasMappingEntry, columns: [2] },
-  ],
-  addresses: [
-    { entry: ipTables.ipAddrEntry, columns: [2, 3] },
-    { entry: ipTables.ipAddressEntry, columns: [3, 4, 5] },
-  ],
-  neighbourAddresses: [
-    { entry: ipTables.ipNetToMediaEntry, columns: [2, 4] },
-    { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6] },
-  ],
-  bridge: [
-    { get: [bridgeTables.dot1dBaseBridgeAddress, bridgeTables.dot1dStpDesignatedRoot, bridgeTables.dot1dStpRootPort].map((object) => `${object}.0`) },
-    { entry: bridgeTables.dot1dBasePortEntry, columns: [2] },
-    { entry: bridgeTables.dot1qVlanCurrentEntry, columns: [3, 4, 5] },
-    { entry: bridgeTables.dot1qVlanStaticName, columns: [1] },
-    { entry: bridgeTables.dot1qPortVlanEntry, columns: [1] },
-    { entry: bridgeTables.dot1dStpPortEntry, columns: [3, 8, 9] },
-    { entry: bridgeTables.dot1qTpFdbEntry, columns: [2, 3] },
-    { entry: bridgeTables.dot1dTpFdbEntry, columns: [2, 3] },
-  ],
-  lldp: [
-    { get: [`${lldpTables.lldpLocChassisIdSubtype}.0`, `${lldpTables.lldpLocChassisId}.0`] },
-    { entry: lldpTables.lldpLocPortEntry, columns: [2, 3, 4] },
-    { entry: lldpTables.lldpRemEntry, columns: [4, 5, 6, 7, 8, 9, 10, 11, 12] },
-    { entry: lldpTables.lldpRemManAddrEntry, columns: [3] },
-  ],
-  power: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }],
-  host: [
-    { get: [`${hostTables.hrMemorySize}.0`] },
-    { entry: hostTables.hrStorageEntry, columns: [2, 3, 4, 5, 6] },
-    { entry: hostTables.hrDeviceEntry, columns: [2, 3] },
-  ],
-};
-
-/** The tables that a non-bridge or non-speaker need not be asked for, by the first question that came back empty. */
-const gated: Partial<Record<HarvestPart, (soFar: Varbind[], at: number) => boolean>> = {
-  bridge: (soFar, at) => at >= 2 && soFar.length === 0,
-  lldp: (soFar, at) => at >= 2 && soFar.length === 0,
-};
 
 export interface ReadOptions {
   address: string;
@@ -79,54 +36,23 @@ export async function readSystem(source: VarbindSource): Promise<SystemGroup | n
 }
 
 /**
- * Asks one device everything, part by part. A part that breaks off is named as failed with what it gave so far left in
- * the harvest; the others go on. After two parts without any answer the rest is not asked any more.
+ * Asks one device everything, part by part: first all single objects with one question and with another which tables there are, then the
+ * tables. A part that breaks off is named as failed with what it gave so far left in the harvest; the others go on. After two
+ * parts without any answer the rest is not asked any more.
  */
 export async function readDevice(source: VarbindSource, system: SystemGroup, options: ReadOptions): Promise<Harvest> {
   const signature = chooseSignature(options.signatures, system);
-  const parts: Harvest['parts'] = { system: { state: 'whole', seconds: 0 } };
-  const answers = new Map<HarvestPart, Varbind[]>();
-  let silences = 0;
-
-  const readPart = async (part: HarvestPart, list: Question[]): Promise<void> => {
-    const started = options.now();
-    const found: Varbind[] = [];
-    let state: PartState['state'] = 'whole';
-    let reason = '';
-    for (const [at, question] of list.entries()) {
-      if (silences >= 2) {
-        state = 'failed';
-        reason = 'not asked: the device had stopped answering';
-        break;
-      }
-      if (options.cancelled()) {
-        state = 'failed';
-        reason = 'not asked: the survey was cancelled';
-        break;
-      }
-      if (gated[part]?.(found, at)) break;
-      try {
-        append(found, 'get' in question ? await source.get(question.get) : await source.columns(question.entry, question.columns));
-      } catch (error) {
-        if (!(error instanceof SourceError)) throw error;
-        append(found, error.partial);
-        if (error.fault === 'no answer') silences++;
-        state = 'failed';
-        reason = error.fault === 'no answer' ? 'the device stopped answering' : error.message;
-        break;
-      }
-    }
-    const seconds = (options.now() - started) / 1000;
-    parts[part] = state === 'whole' ? { state, seconds } : { state, reason, seconds };
-    answers.set(part, found);
-  };
-
   const privateObjects = Object.entries(signature?.objects ?? {});
-  const work = Object.entries(questions) as [HarvestPart, Question[]][];
-  if (privateObjects.length > 0) work.unshift(['private', [{ get: privateObjects.map(([, { oid }]) => oid) }]]);
-  await inParallel(work, options.inFlight, ([part, list]) => readPart(part, list));
+  const reading = new PartReading(source, options);
+  const work: [HarvestPart, PartQuestions][] = Object.entries(questions) as [HarvestPart, PartQuestions][];
+  if (privateObjects.length > 0) work.unshift(['private', { instances: privateObjects.map(([, { oid }]) => oid), tables: [] }]);
+  if (signature?.contexts?.of === 'logical entities') work.push(['contexts', { tables: [{ entry: entityTables.entLogicalEntry, columns: [8] }] }]);
+  await reading.prepare(work.map(([, asked]) => asked));
+  await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
 
-  const of = (part: HarvestPart) => answers.get(part) ?? [];
+  const of = (part: HarvestPart) => reading.answers.get(part) ?? [];
+  const bridge = parseBridge(of('bridge'));
+  const contexts = signature?.contexts ? await readContexts(source, contextNames(signature.contexts, of('contexts'), bridge), reading) : [];
   return {
     address: options.address,
     credential: options.credential,
@@ -135,15 +61,155 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     interfaces: parseInterfaces(of('interfaces')),
     modules: parsePhysical(of('modules')),
     moduleInterfaces: parseAliasMapping(of('modules')),
+    sensors: parseSensors(of('sensors')),
+    moduleStates: parseEntityStates(of('sensors')),
     addresses: parseInterfaceAddresses(of('addresses')),
     neighbourAddresses: parseNeighbourAddresses(of('neighbourAddresses')),
-    bridge: parseBridge(of('bridge')),
+    bridge,
     lldp: parseLldp(of('lldp')),
     host: parseHost(of('host')),
     poweringPorts: parsePoweringPorts(of('power')),
+    running: parseRunning(of('services')),
+    listeners: parseListeners(of('services')),
+    connections: parseConnections(of('services')),
+    installed: parseInstalled(of('software')),
+    routes: parseRoutes(of('routing')),
+    bgpPeers: parseBgpPeers(of('routing')),
+    ospfNeighbours: parseOspfNeighbours(of('routing')),
+    hypervisor: parseHypervisor(of('machines')),
+    contexts,
     private: privateFacts(privateObjects, of('private')),
-    parts,
+    parts: reading.parts,
   };
+}
+
+/** One device's parts as they are asked, with what stops them. */
+class PartReading {
+  readonly parts: Harvest['parts'] = { system: { state: 'whole', seconds: 0 } };
+  readonly answers = new Map<HarvestPart, Varbind[]>();
+  #silences = 0;
+  /** what all parts ask by name, once it was asked together; null where each part must ask its own */
+  #instances: Varbind[] | null = null;
+  /** tables that hold something; null where that is not known */
+  #present: Set<string> | null = null;
+
+  constructor(readonly source: VarbindSource, readonly options: ReadOptions) {}
+
+  /** The two questions that spare most of the others. Where one fails, the parts find out for themselves. */
+  async prepare(all: PartQuestions[]): Promise<void> {
+    if (this.options.cancelled()) return;
+    const instances = all.flatMap(({ instances: own = [] }) => own);
+    const tables = all.flatMap(({ tables: own }) => own.map(({ entry }) => entry));
+    const attempt = async <T>(ask: Promise<T>): Promise<T | null> => {
+      try {
+        return await ask;
+      } catch (error) {
+        if (!(error instanceof SourceError)) throw error;
+        if (error.fault === 'no answer') this.#silences++;
+        return null;
+      }
+    };
+    [this.#instances, this.#present] = await Promise.all([attempt(this.source.get(instances)), attempt(this.source.present(tables))]);
+  }
+
+  async read(part: HarvestPart, { instances = [], tables }: PartQuestions): Promise<void> {
+    const started = this.options.now();
+    const found: Varbind[] = [];
+    let reason = '';
+    if (instances.length > 0) reason = await this.#ask(found, () => this.#own(instances));
+    for (const { entry, columns, when } of tables) {
+      if (reason) break;
+      if ((this.#present && !this.#present.has(entry)) || (when && !when(found))) continue;
+      reason = await this.#ask(found, () => this.source.columns(entry, columns));
+    }
+    this.end(part, found, reason, started);
+  }
+
+  end(part: HarvestPart, found: Varbind[], reason: string, started: number): void {
+    const seconds = (this.options.now() - started) / 1000;
+    this.parts[part] = reason ? { state: 'failed', reason, seconds } : { state: 'whole', seconds };
+    this.answers.set(part, found);
+  }
+
+  #own(instances: string[]): Promise<Varbind[]> {
+    return this.#instances ? Promise.resolve(this.#instances.filter(({ oid }) => instances.includes(oid))) : this.source.get(instances);
+  }
+
+  /** Appends what is answered and says why it broke off, if it did. */
+  async #ask(found: Varbind[], ask: () => Promise<Varbind[]>): Promise<string> {
+    if (this.#silences >= 2) return 'not asked: the device had stopped answering';
+    if (this.options.cancelled()) return 'not asked: the survey was cancelled';
+    try {
+      append(found, await ask());
+      return '';
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error;
+      append(found, error.partial);
+      if (error.fault === 'no answer') this.#silences++;
+      return error.fault === 'no answer' ? 'the device stopped answering' : error.message;
+    }
+  }
+
+  /** The tables of one question list from another source, for a part that is put together from several. */
+  async tablesOf(source: VarbindSource, tables: TableQuestion[]): Promise<{ found: Varbind[]; reason: string }> {
+    const found: Varbind[] = [];
+    let present: Set<string> | null = null;
+    let reason = await this.#ask(found, async () => {
+      present = await source.present(tables.map(({ entry }) => entry));
+      return [];
+    });
+    for (const { entry, columns, when } of tables) {
+      if (reason) break;
+      if ((present && !(present as Set<string>).has(entry)) || (when && !when(found))) continue;
+      reason = await this.#ask(found, () => source.columns(entry, columns));
+    }
+    return { found, reason };
+  }
+
+  now(): number {
+    return this.options.now();
+  }
+}
+
+interface AskedContext {
+  name: string;
+  /** the VLAN whose forwarding table the context shows */
+  vlan: number | null;
+}
+
+const mostContexts = 512;
+
+function contextNames(contexts: NonNullable<Signature['contexts']>, listed: Varbind[], bridge: Bridge | null): AskedContext[] {
+  const all = contexts.of === 'vlans'
+    ? (bridge?.vlans ?? []).map(({ vlan }) => ({ name: contexts.name.replaceAll('{vlan}', String(vlan)), vlan }))
+    : parseContextNames(listed).map((name) => ({ name, vlan: null }));
+  return all.slice(0, mostContexts);
+}
+
+/** The contexts one after the other; the first that breaks off is named and ends them. */
+async function readContexts(source: VarbindSource, names: AskedContext[], reading: PartReading): Promise<ContextHarvest[]> {
+  const before = reading.parts.contexts;
+  if (before?.state === 'failed') return [];
+  const started = reading.now();
+  const harvests: ContextHarvest[] = [];
+  let failure = '';
+  for (const { name, vlan } of names) {
+    const inside = source.inContext(name);
+    if (!inside || failure) break;
+    const { found, reason } = await reading.tablesOf(inside, contextTables);
+    const bridge = parseBridge(found);
+    harvests.push({
+      context: vlan === null ? name : '',
+      addresses: vlan === null ? parseInterfaceAddresses(found) : [],
+      neighbourAddresses: vlan === null ? parseNeighbourAddresses(found) : [],
+      routes: vlan === null ? parseRoutes(found) : [],
+      forwarding: (bridge?.forwarding ?? []).map((row) => ({ ...row, vlan: vlan ?? row.vlan })),
+      ifIndexByBridgePort: bridge?.ifIndexByBridgePort ?? new Map<number, number>(),
+    });
+    if (reason) failure = `context ${name}: ${reason}`;
+  }
+  reading.end('contexts', [], failure, started);
+  return harvests;
 }
 
 /** A table may have more rows than a call may have arguments. */

@@ -9,6 +9,13 @@ export interface VarbindSource {
    * @throws SourceError when the table breaks off; what came before is in its `partial`
    */
   columns(entry: string, columns: readonly number[]): Promise<Varbind[]>;
+  /**
+   * Of these tables, those that hold anything: asked with one question, so that the others need none.
+   * @throws SourceError
+   */
+  present(entries: string[]): Promise<Set<string>>;
+  /** The same agent in another context: by SNMPv3 context name, or as `community@name` where the version knows none. Null where there is no such way. */
+  inContext(name: string): VarbindSource | null;
   close(): void;
 }
 

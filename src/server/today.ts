@@ -5,7 +5,7 @@ import { Calendar, sealedSurveys } from './things/moment';
 import { thingRows } from './things/query';
 
 export interface Attention {
-  kind: 'silent' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'ringSpare';
+  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'ringSpare';
   words: string;
   remedy: string;
   /** where the proof is */
@@ -21,12 +21,16 @@ export function today(store: Store, survey: number, against: number | null) {
   const devices = survey > 0 ? thingRows(store, 'devices', survey, null) : [];
   const visits = survey > 0 ? thingRows(store, 'visits', survey, null) : [];
   const links = survey > 0 ? thingRows(store, 'links', survey, null) : [];
+  const faults = survey > 0 ? thingRows(store, 'faults', survey, null) : [];
   const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
   const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
   const attention: Attention[] = [
     ...devices.filter(({ state }) => state === 'silent').map((row) => ({
       kind: 'silent' as const, words: `${String(row.name)} does not answer, last on ${String(row.address)}`,
       remedy: 'Look at its uplink and power first; then at its access rules.', href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
+    })),
+    ...faults.map((row) => ({
+      kind: 'broken' as const, words: `${String(row.part).startsWith(String(row.device)) ? String(row.part).replaceAll(' / ', ', ') : `${String(row.device)}, ${String(row.part)}`}: ${String(row.message)}`, remedy: String(row.action), href: `/estate?of=faults&where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
     })),
     ...devices.filter(({ state }) => state === 'partial').map((row) => ({
       kind: 'partial' as const, words: `${String(row.name)} stopped answering half-way: ${(row.missing as { part: string }[]).map(({ part }) => part).join(', ')} missing`,

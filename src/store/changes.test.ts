@@ -30,7 +30,7 @@ afterEach(() => {
 
 const generic: Signature[] = [{ id: 'generic', order: 1, match: {}, vendor: '', role: 'unknown' }];
 const all = new Set<HarvestPart>(harvestParts);
-const part = (index: number, name: string, serial: string): PhysicalRow => ({ entPhysicalIndex: index, containedIn: index === 1 ? 0 : 1, position: index, class: index === 1 ? 'chassis' : 'powerSupply', name, description: name, vendor: 'Kestrane', model: 'K', serial, hardwareRevision: '', firmwareRevision: '', softwareRevision: '7.4.9', replaceable: true });
+const part = (index: number, name: string, serial: string): PhysicalRow => ({ entPhysicalIndex: index, containedIn: index === 1 ? 0 : 1, position: index, class: index === 1 ? 'chassis' : 'powerSupply', name, description: name, vendor: 'Kestrane', model: 'K', assetId: '', serial, hardwareRevision: '', firmwareRevision: '', softwareRevision: '7.4.9', replaceable: true });
 const plat = (more: Partial<Harvest> = {}) => harvestOf({ modules: [part(1, 'rpw-plat', 'KA48-1'), part(2, 'Supply 1', 'KP-1')], interfaces: [interfaceRow(1, '1'), interfaceRow(2, '2')], ...more });
 const named = (name: string, address: string, more: Partial<Harvest> = {}) => {
   const harvest = harvestOf({ address, ...more });

@@ -24,6 +24,11 @@ const compared: { kind: FactKind; thing: string; name: (row: FactRow) => string;
   { kind: 'module', thing: 'module', name: ({ content }) => String(content.path), without: ['path', 'parent', 'order', 'empty'] },
   { kind: 'port', thing: 'port', name: ({ content }) => String(content.name), without: ['index', 'physical', 'stp', 'mac', 'poe'] },
   { kind: 'link', thing: 'link', name: ({ content }) => linkName(content), without: ['a', 'b', 'evidence'] },
+  { kind: 'service', thing: 'service', name: ({ content }) => `${content.process ? `${String(content.process)} on ` : ''}${String(content.protocol)} ${String(content.port)}`, without: ['arguments'] },
+  { kind: 'software', thing: 'software', name: ({ content }) => String(content.name), without: [] },
+  { kind: 'machine', thing: 'machine', name: ({ content }) => String(content.name), without: ['uuid'] },
+  { kind: 'peer', thing: 'peer', name: ({ content }) => `${String(content.protocol).toUpperCase()} ${String(content.address)}`, without: ['identifier'] },
+  { kind: 'fault', thing: 'fault', name: ({ content }) => `${String(content.part)}: ${String(content.message)}`, without: ['since', 'action'] },
   { kind: 'attachment', thing: 'endpoint', name: ({ key }) => key, without: ['mac', 'evidence', 'ownDeviceId', 'deviceId'] },
 ];
 

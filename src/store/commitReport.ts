@@ -1,9 +1,10 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { eq, sql } from 'drizzle-orm';
 import { carryOver, carryOverPorts } from '../core/estate/carryOver';
-import type { DeviceFacts, DeviceReport, PortFacts, SightingFacts } from '../core/estate/facts';
+import type { DeviceFacts, DeviceReport, PortFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { IdentityIndex } from '../core/estate/identity';
+import { serviceKey } from '../core/estate/interpretServices';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
 import { device, sighting, survey, volatile } from './schema';
@@ -68,6 +69,13 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, r
     write('address', report.addresses.map((row) => ({ key: row.address, content: row })), 'addresses');
     write('vlan', report.vlans.map((row) => ({ key: String(row.vlan), content: row })), 'bridge');
     write('neighbour', report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })), 'lldp');
+    write('service', report.services.map((row) => ({ key: serviceKey(row), content: row })), 'services');
+    write('software', softwareRows(report.software), 'software');
+    write('machine', report.machines.map((row) => ({ key: row.uuid || row.name, content: row })), 'machines');
+    write('route', report.routes.map((row) => ({ key: `${row.vrf} ${row.destination} ${row.nextHop ?? row.port}`, content: row })), 'routing');
+    write('peer', report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })), 'routing');
+    write('fault', report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })), 'sensors');
+    write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
     const body = { ...report.volatile, portAges: report.portAges };
     db.insert(volatile).values({ deviceId, surveyId, body }).onConflictDoUpdate({ target: [volatile.deviceId, volatile.surveyId], set: { body } }).run();
     if (whole('bridge') || whole('neighbourAddresses')) {
@@ -87,4 +95,11 @@ export function readSightings(db: Db): Map<number, SightingFacts> {
 /** Number of the newest survey that is sealed, or 0. */
 export function latestSealed(db: Db): number {
   return db.select({ id: sql<number>`coalesce(max(${survey.id}), 0)` }).from(survey).where(sql`${survey.sealedAt} is not null`).get()?.id ?? 0;
+}
+
+/** A package is one row whose version may change; several versions beside each other (kernels) are told apart by them. */
+function softwareRows(software: SoftwareFacts[]): Fact[] {
+  const counts = new Map<string, number>();
+  for (const { name } of software) counts.set(name, (counts.get(name) ?? 0) + 1);
+  return software.map((row) => ({ key: (counts.get(row.name) ?? 0) > 1 ? `${row.name} ${row.version}` : row.name, content: row }));
 }

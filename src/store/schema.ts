@@ -153,10 +153,18 @@ export const neighbourFact = versioned('neighbour_fact');
 export const linkFact = versioned('link_fact');
 export const attachmentFact = versioned('attachment_fact');
 export const portKindFact = versioned('port_kind_fact');
+export const serviceFact = versioned('service_fact');
+export const softwareFact = versioned('software_fact');
+export const machineFact = versioned('machine_fact');
+export const routeFact = versioned('route_fact');
+export const peerFact = versioned('peer_fact');
+export const faultFact = versioned('fault_fact');
+export const wlanFact = versioned('wlan_fact');
 
 export const factTables = {
   device: deviceFact, module: moduleFact, port: portFact, address: addressFact, vlan: vlanFact,
   neighbour: neighbourFact, link: linkFact, attachment: attachmentFact, portKind: portKindFact,
+  service: serviceFact, software: softwareFact, machine: machineFact, route: routeFact, peer: peerFact, fault: faultFact, wlan: wlanFact,
 };
 export type FactKind = keyof typeof factTables;
 
@@ -177,6 +185,39 @@ export const sighting = sqliteTable('sighting', {
   surveyId: integer().notNull(),
   body: blob({ mode: 'buffer' }).notNull(),
 });
+
+/**
+ * The newest report of each way in to a device that has several (its system by SNMP, its management controller by Redfish),
+ * compressed: what one of them does not tell this time is taken from its last good answer.
+ */
+export const interfaceReport = sqliteTable(
+  'interface_report',
+  {
+    deviceId: integer().notNull(),
+    /** `snmp`, `redfish`, `restconf` or an adapter's name */
+    interface: text().notNull(),
+    surveyId: integer().notNull(),
+    body: blob({ mode: 'buffer' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.deviceId, table.interface] })],
+);
+
+/** Certificates that devices showed when they were first asked; another one is not trusted until somebody says so. */
+export const pinnedCertificate = sqliteTable(
+  'pinned_certificate',
+  {
+    address: text().notNull(),
+    port: integer().notNull(),
+    /** SHA-256 of the certificate, as colons-separated hex */
+    fingerprint: text().notNull(),
+    subject: text().notNull(),
+    pinnedAt: text().notNull(),
+    /** another one that was shown since, and is not trusted */
+    offered: text(),
+    offeredAt: text(),
+  },
+  (table) => [primaryKey({ columns: [table.address, table.port] })],
+);
 
 export const catalogueRelease = sqliteTable(
   'catalogue_release',

@@ -23,6 +23,14 @@ export class WalkFileSource implements VarbindSource {
     return Promise.resolve(this.varbinds.filter(({ oid }) => roots.some((root) => isBelow(root, oid))));
   }
 
+  present(entries: string[]): Promise<Set<string>> {
+    return Promise.resolve(new Set(entries));
+  }
+
+  inContext(): null {
+    return null;
+  }
+
   close(): void {}
 }
 

@@ -25,8 +25,39 @@ export class LiveAgent implements VarbindSource {
   readonly #session: SnmpSession;
   #octetsPerVariable = octetsPerVariable;
 
-  constructor(transport: UdpTransport, place: AgentPlace, credential: CommunityCredential | UserCredential, readonly mostRows = rowLimit) {
+  constructor(readonly transport: UdpTransport, readonly place: AgentPlace, readonly credential: CommunityCredential | UserCredential, readonly mostRows = rowLimit) {
     this.#session = openSession(transport, place, credential);
+  }
+
+  inContext(name: string): LiveAgent {
+    const { credential } = this;
+    const asked = credential.kind === 'snmp3' ? { ...credential, context: name } : { ...credential, community: `${credential.community}@${name}` };
+    return new LiveAgent(this.transport, this.place, asked, this.mostRows);
+  }
+
+  /** One GETNEXT behind each table's root: what comes back lies in the table if it has anything. */
+  async present(entries: string[]): Promise<Set<string>> {
+    const found = new Set<string>();
+    for (let at = 0; at < entries.length; at += mostInOneGet) {
+      const some = entries.slice(at, at + mostInOneGet);
+      const answers = await this.#firstBehind(some);
+      some.forEach((entry, place) => {
+        const answer = answers[place];
+        // an answer cut short says nothing of the rest: it is asked
+        if (!answer || (!answer.end && isBelow(entry, answer.oid))) found.add(entry);
+      });
+    }
+    return found;
+  }
+
+  async #firstBehind(oids: string[]): Promise<AnsweredVariable[]> {
+    try {
+      return await this.#next(oids.map((oid) => ({ root: oid, oid })), 1);
+    } catch (error) {
+      if (!(error instanceof AgentError) || error.word !== 'tooBig' || oids.length === 1) throw error;
+      const half = Math.ceil(oids.length / 2);
+      return [...(await this.#firstBehind(oids.slice(0, half))), ...(await this.#firstBehind(oids.slice(half)))];
+    }
   }
 
   async get(oids: string[]): Promise<Varbind[]> {

@@ -18,18 +18,18 @@ const access: Signature = {
 };
 const generic: Signature = { id: 'generic', order: 1000, match: {}, vendor: '', role: 'unknown' };
 const physical = (entPhysicalIndex: number, containedIn: number, more: Partial<PhysicalRow> = {}): PhysicalRow => ({
-  entPhysicalIndex, containedIn, class: 'module', position: entPhysicalIndex, name: `part ${entPhysicalIndex}`, description: '', hardwareRevision: '', firmwareRevision: '', softwareRevision: '', serial: '', vendor: '', model: '', replaceable: false, ...more,
+  entPhysicalIndex, containedIn, class: 'module', position: entPhysicalIndex, name: `part ${entPhysicalIndex}`, description: '', hardwareRevision: '', firmwareRevision: '', softwareRevision: '', serial: '', vendor: '', model: '', assetId: '', replaceable: false, ...more,
 });
 
 describe('module tree', () => {
   test('parents come before children, slots in order, an empty container is an empty slot', () => {
-    const tree = moduleTree([physical(4, 2, { name: 'Card' }), physical(3, 1, { class: 'container', name: 'Slot 2', position: 2 }), physical(2, 1, { class: 'container', name: 'Slot 1', position: 1 }), physical(1, 0, { class: 'chassis', name: 'box' })]);
+    const { modules: tree } = moduleTree([physical(4, 2, { name: 'Card' }), physical(3, 1, { class: 'container', name: 'Slot 2', position: 2 }), physical(2, 1, { class: 'container', name: 'Slot 1', position: 1 }), physical(1, 0, { class: 'chassis', name: 'box' })]);
     expect(tree.map(({ path, empty }) => [path, empty])).toEqual([['box', false], ['box / Slot 1', false], ['box / Slot 1 / Card', false], ['box / Slot 2', true]]);
   });
   test('whatever agents claim, every row is in the tree once and paths tell them apart', () => {
     const row = fc.tuple(fc.integer({ min: 1, max: 12 }), fc.integer({ min: 0, max: 14 }), fc.constantFrom('a', 'b', '')).map(([index, parent, name]) => physical(index, parent, { name }));
     fc.assert(fc.property(fc.uniqueArray(row, { selector: ({ entPhysicalIndex }) => entPhysicalIndex, maxLength: 12 }), (rows) => {
-      const tree = moduleTree(rows);
+      const { modules: tree } = moduleTree(rows);
       expect(tree).toHaveLength(rows.length);
       expect(new Set(tree.map(({ path }) => path)).size).toBe(rows.length);
       const seen = new Set<string>();
@@ -40,7 +40,7 @@ describe('module tree', () => {
     }));
   });
   test('transceivers, memory and drives are told apart by their words', () => {
-    const classes = moduleTree([physical(1, 0, { description: '10G LR SFP+ transceiver' }), physical(2, 0, { description: '16 GB memory DIMM' }), physical(3, 0, { description: '960 GB drive' }), physical(4, 0, { description: 'Line card' })]).map((row) => row.class);
+    const classes = moduleTree([physical(1, 0, { description: '10G LR SFP+ transceiver' }), physical(2, 0, { description: '16 GB memory DIMM' }), physical(3, 0, { description: '960 GB drive' }), physical(4, 0, { description: 'Line card' })]).modules.map((row) => row.class);
     expect(classes).toEqual(['transceiver', 'memory', 'drive', 'module']);
   });
 });

@@ -38,6 +38,21 @@ export interface VolatileFacts {
   uptimeSeconds: number | null;
   flashFreeBytes: number | null;
   storage: { name: string; kind: string; sizeBytes: number; usedBytes: number }[];
+  sensors?: SensorReading[];
+  /** machines on each wireless network, by its name */
+  wlanClients?: Record<string, number>;
+  /** how many routes of each protocol there are; absent where the device tells none */
+  routeCounts?: Record<string, number>;
+}
+
+/** One sensor as last read. */
+export interface SensorReading {
+  /** path of the module it belongs to and its own name */
+  name: string;
+  type: string;
+  unit: string;
+  value: number | null;
+  state: string;
 }
 
 export const moduleClasses = [
@@ -55,6 +70,8 @@ export interface ModuleFacts {
   vendor: string;
   model: string;
   serial: string;
+  /** the owner's own inventory number, where one is set */
+  assetId?: string;
   hardwareRevision: string;
   firmwareRevision: string;
   softwareRevision: string;
@@ -91,12 +108,92 @@ export interface PortFacts {
   stp: { state: string; role: string; designatedBridge: string | null } | null;
   /** power over Ethernet; null where the port gives none */
   poe: { enabled: boolean; state: string; class: number | null } | null;
+  /** attachment unit as IEEE 802.3 writes it, where the device tells */
+  media?: string;
+  autoNegotiation?: boolean;
 }
 
 export interface AddressFacts {
   address: string;
   prefixLength: number | null;
   port: string;
+  /** the virtual router whose address it is, where not the device's own */
+  vrf?: string;
+}
+
+/** A process that listens. */
+export interface ServiceFacts {
+  process: string;
+  path: string;
+  arguments: string;
+  protocol: 'tcp' | 'udp';
+  /** `*` for any address of the device */
+  address: string;
+  port: number;
+}
+
+/** Software or firmware that is installed. */
+export interface SoftwareFacts {
+  name: string;
+  version: string;
+  kind: 'unknown' | 'operatingSystem' | 'deviceDriver' | 'application' | 'firmware';
+  installedAt: string | null;
+}
+
+/** A virtual machine as its host tells of it. */
+export interface MachineFacts {
+  name: string;
+  uuid: string;
+  system: string;
+  state: 'running' | 'off' | 'suspended';
+  processors: number | null;
+  memoryBytes: number | null;
+  adapters: { mac: string | null; port: string | null; network: string | null }[];
+  /** the host it runs on, as a manager names it; empty where the device itself is the host */
+  host: string;
+  cluster: string;
+}
+
+export interface RouteFacts {
+  destination: string;
+  /** null where the network lies on the port itself */
+  nextHop: string | null;
+  port: string;
+  protocol: string;
+  vrf: string;
+}
+
+/** A routing neighbour: who it is, and whether the two talk. */
+export interface PeerFacts {
+  protocol: 'bgp' | 'ospf';
+  address: string;
+  identifier: string;
+  localAddress: string;
+  localAs: number | null;
+  remoteAs: number | null;
+  state: string;
+  /** established or full (twoWay is full between neighbours that need no adjacency) */
+  up: boolean;
+}
+
+/** A network that access points send. Its key is never read. */
+export interface WlanFacts {
+  name: string;
+  security: string;
+  vlan: number | null;
+  enabled: boolean;
+  accessPoints: number;
+}
+
+/** Something that is broken, as the device tells it. */
+export interface FaultFacts {
+  subsystem: string;
+  part: string;
+  severity: 'critical' | 'warning';
+  message: string;
+  action: string;
+  /** ISO moment; null where the device does not tell */
+  since: string | null;
 }
 
 /** One end's word about a neighbour, with its port numbers already turned into names of its own ports. */
@@ -117,6 +214,8 @@ export interface NeighbourFacts {
 export interface SightingFacts {
   forwarding: { mac: string; port: string; vlan: number | null }[];
   addresses: { mac: string; address: string }[];
+  /** established connections, each with the process at this end; absent in what was kept by earlier releases */
+  connections?: { localAddress: string; localPort: number; remoteAddress: string; remotePort: number; process: string }[];
 }
 
 /** Everything that one harvest says about one device. */
@@ -130,5 +229,12 @@ export interface DeviceReport {
   addresses: AddressFacts[];
   vlans: { vlan: number; name: string }[];
   neighbours: NeighbourFacts[];
+  services: ServiceFacts[];
+  software: SoftwareFacts[];
+  machines: MachineFacts[];
+  routes: RouteFacts[];
+  peers: PeerFacts[];
+  faults: FaultFacts[];
+  wlans: WlanFacts[];
   sightings: SightingFacts;
 }

@@ -1,14 +1,24 @@
+import type { BgpPeer } from '../mib/bgp';
 import type { Bridge } from '../mib/bridge';
 import type { PhysicalRow } from '../mib/entity';
+import type { EntityStateRow } from '../mib/entityState';
 import type { HostResources } from '../mib/host';
+import type { InstalledSoftware, RunningProcess } from '../mib/hostSoftware';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { InterfaceAddress, NeighbourAddress } from '../mib/ip';
 import type { Lldp } from '../mib/lldp';
+import type { OspfNeighbour } from '../mib/ospf';
 import type { PoweringPort } from '../mib/powerEthernet';
+import type { RouteRow } from '../mib/routes';
+import type { SensorRow } from '../mib/sensor';
 import type { SystemGroup } from '../mib/system';
+import type { Connection, Listener } from '../mib/transport';
+import type { Hypervisor } from '../mib/virtualMachines';
 
 /** The parts a device is asked for. Each is covered, or named as missing, on its own. */
-export const harvestParts = ['system', 'interfaces', 'modules', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'power', 'private'] as const;
+export const harvestParts = [
+  'system', 'interfaces', 'modules', 'sensors', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'power', 'services', 'software', 'routing', 'machines', 'contexts', 'wireless', 'private',
+] as const;
 export type HarvestPart = (typeof harvestParts)[number];
 
 /** Words for a part, as shown to a person. */
@@ -16,12 +26,19 @@ export const partWords: Record<HarvestPart, string> = {
   system: 'system',
   interfaces: 'ports',
   modules: 'modules',
+  sensors: 'sensors and states of parts',
   addresses: 'addresses',
   neighbourAddresses: 'address table',
   bridge: 'forwarding table and VLANs',
   lldp: 'neighbours',
   host: 'memory and storage',
   power: 'power over Ethernet',
+  services: 'listeners and connections',
+  software: 'installed software',
+  routing: 'routes and routing peers',
+  machines: 'virtual machines',
+  wireless: 'wireless networks',
+  contexts: 'other contexts (VRF, VLAN)',
   private: 'extra facts of its signature',
 };
 
@@ -30,6 +47,17 @@ export type PartState = { state: 'whole'; seconds: number } | { state: 'failed';
 
 /** Extra facts that a signature names: raw numbers or text by the fact's name. */
 export type PrivateFacts = Partial<Record<'memoryBytes' | 'flashBytes' | 'flashFreeBytes' | 'serial' | 'release' | 'bootRelease', number | string>>;
+
+/** What a device told in another SNMP context than its own: a virtual router's addresses, a VLAN's forwarding table. */
+export interface ContextHarvest {
+  context: string;
+  addresses: InterfaceAddress[];
+  neighbourAddresses: NeighbourAddress[];
+  routes: RouteRow[];
+  /** with the VLAN already told by the context */
+  forwarding: Bridge['forwarding'];
+  ifIndexByBridgePort: Bridge['ifIndexByBridgePort'];
+}
 
 /** All that one device answered in one survey, typed, before anything is concluded from it. */
 export interface Harvest {
@@ -47,6 +75,17 @@ export interface Harvest {
   lldp: Lldp | null;
   host: HostResources | null;
   poweringPorts: PoweringPort[];
+  sensors: SensorRow[];
+  moduleStates: EntityStateRow[];
+  running: RunningProcess[];
+  listeners: Listener[];
+  connections: Connection[];
+  installed: InstalledSoftware[];
+  routes: RouteRow[];
+  bgpPeers: BgpPeer[];
+  ospfNeighbours: OspfNeighbour[];
+  hypervisor: Hypervisor | null;
+  contexts: ContextHarvest[];
   private: PrivateFacts;
   signature: string;
   parts: Partial<Record<HarvestPart, PartState>>;

@@ -5,9 +5,14 @@ import type { Bridge } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { Lldp } from '../mib/lldp';
 import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
-import type { DeviceReport, NeighbourFacts, PortFacts, Role } from './facts';
+import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
 import type { Harvest } from './harvest';
+import { faultsOf } from './interpretFaults';
+import { peersOf, routeCountsOf, routesOf } from './interpretRouting';
+import { connectionsOf, servicesOf } from './interpretServices';
 import { moduleTree } from './moduleTree';
+import { softwareName } from './softwareName';
+import { sensorReadings } from './sensorReadings';
 
 /** How the site of a device is told: by a pattern over its name (first group) or its location. */
 export interface SiteRule {
@@ -25,6 +30,9 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
   const recognition = recognise(signature, harvest.system, harvest.modules);
   const names = portNames(harvest.interfaces);
   const ports = portFacts(harvest, names);
+  const { modules, pathByIndex } = moduleTree(harvest.modules);
+  const moduleNames = new Map(harvest.modules.map((row) => [row.entPhysicalIndex, row]));
+  const contextual = harvest.contexts.flatMap(({ context, addresses }) => addresses.map((row) => ({ ...row, vrf: context })));
   const memory = Number(harvest.private.memoryBytes ?? 0) || harvest.host?.memoryBytes || null;
   const flash = harvest.host?.storage.find(({ kind }) => kind === 'flash');
   const ownAddresses = harvest.addresses.map(({ address }) => address).filter(isRoutableAddress);
@@ -60,8 +68,10 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       uptimeSeconds: uptime,
       flashFreeBytes: harvest.private.flashFreeBytes !== undefined ? Number(harvest.private.flashFreeBytes) : flash ? flash.sizeBytes - flash.usedBytes : null,
       storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({ name, kind, sizeBytes, usedBytes })),
+      sensors: sensorReadings(harvest.sensors, pathByIndex),
+      ...(harvest.routes.length > 0 && { routeCounts: routeCountsOf(harvest) }),
     },
-    modules: moduleTree(harvest.modules),
+    modules,
     ports,
     portAges: Object.fromEntries(
       harvest.interfaces.flatMap((row) => {
@@ -69,19 +79,38 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
         return age === null ? [] : [[names.get(row.ifIndex) ?? row.name, age]];
       }),
     ),
-    addresses: harvest.addresses
+    addresses: [...harvest.addresses.map((row) => ({ ...row, vrf: '' })), ...contextual]
       .filter(({ address }) => isRoutableAddress(address))
-      .map(({ address, prefixLength, ifIndex }) => ({ address, prefixLength, port: names.get(ifIndex) ?? '' })),
+      .map(({ address, prefixLength, ifIndex, vrf }) => ({ address, prefixLength, port: names.get(ifIndex) ?? '', ...(vrf && { vrf }) })),
     vlans: (harvest.bridge?.vlans ?? []).map(({ vlan, name }) => ({ vlan, name })),
     neighbours: neighbourFacts(harvest.lldp, harvest.interfaces, names),
+    services: servicesOf(harvest),
+    software: harvest.installed.map(({ name, kind, installedAt }) => ({ ...softwareName(name), kind, installedAt })),
+    machines: machinesOf(harvest, names),
+    routes: routesOf(harvest, names),
+    peers: peersOf(harvest),
+    wlans: [],
+    faults: faultsOf(harvest, moduleNames, pathByIndex),
     sightings: {
-      forwarding: (harvest.bridge?.forwarding ?? []).flatMap(({ mac, bridgePort, vlan }) => {
-        const port = names.get(harvest.bridge?.ifIndexByBridgePort.get(bridgePort) ?? -1);
-        return port === undefined ? [] : [{ mac, port, vlan }];
-      }),
-      addresses: harvest.neighbourAddresses.map(({ mac, address }) => ({ mac, address })),
+      forwarding: [forwardingOf(harvest.bridge, names), ...harvest.contexts.map((context) => forwardingOf(context, names))].flat(),
+      addresses: [harvest.neighbourAddresses, ...harvest.contexts.map(({ neighbourAddresses }) => neighbourAddresses)].flat().map(({ mac, address }) => ({ mac, address })),
+      connections: connectionsOf(harvest),
     },
   };
+}
+
+function forwardingOf(bridge: Pick<Bridge, 'forwarding' | 'ifIndexByBridgePort'> | null, names: Map<number, string>): SightingFacts['forwarding'] {
+  return (bridge?.forwarding ?? []).flatMap(({ mac, bridgePort, vlan }) => {
+    const port = names.get(bridge?.ifIndexByBridgePort.get(bridgePort) ?? -1);
+    return port === undefined ? [] : [{ mac, port, vlan }];
+  });
+}
+
+function machinesOf({ hypervisor }: Harvest, names: Map<number, string>): MachineFacts[] {
+  return (hypervisor?.machines ?? []).map(({ name, uuid, system, running, processors, memoryBytes, adapters }) => ({
+    name, uuid, system, state: running ? 'running' : 'off', processors, memoryBytes, host: '', cluster: '',
+    adapters: adapters.map(({ mac, parentIfIndex }) => ({ mac, port: parentIfIndex === null ? null : (names.get(parentIfIndex) ?? null), network: null })),
+  }));
 }
 
 const text = (value: number | string | undefined) => (value === undefined ? '' : String(value).trim());
@@ -139,6 +168,8 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       lag: row.aggregate ? (names.get(row.aggregate) ?? null) : null,
       stp: bridge && bridgePort !== undefined ? spanningTree(bridge, bridgePort) : null,
       poe: poweringOf(powering.get(row.ifIndex)),
+      ...(row.media && { media: row.media }),
+      ...(row.autoNegotiation !== null && { autoNegotiation: row.autoNegotiation }),
     };
   });
 }
@@ -182,7 +213,9 @@ function neighbourFacts(lldp: Lldp | null, interfaces: InterfaceRow[], names: Ma
 
 /** A generic answer that bridges is a switch, whatever sysServices claims; a Linux host that bridges stays a host. */
 function refineRole(role: Role, harvest: Harvest): Role {
-  if (role !== 'unknown' && role !== 'host') return role;
+  if (role !== 'unknown' && role !== 'host' && role !== 'server') return role;
+  if (harvest.hypervisor && harvest.hypervisor.machines.length > 0) return 'hypervisor';
+  if (role === 'server') return role;
   const sockets = harvest.interfaces.filter((row) => isSocket(row.ifType)).length;
   if (harvest.bridge && sockets >= 5 && !harvest.host) return 'switch';
   return harvest.host && role === 'unknown' ? 'host' : role;

@@ -6,7 +6,7 @@ import type { ModuleClass, ModuleFacts } from './facts';
  * The containment tree of ENTITY (RFC 6933) as rows with paths, parents before children. A container that
  * holds nothing is an empty slot. Cycles and parents that do not exist are cut: such rows become roots.
  */
-export function moduleTree(rows: PhysicalRow[]): ModuleFacts[] {
+export function moduleTree(rows: PhysicalRow[]): { modules: ModuleFacts[]; pathByIndex: Map<number, string> } {
   const byIndex = new Map(rows.map((row) => [row.entPhysicalIndex, row]));
   const children = new Map<number, PhysicalRow[]>();
   for (const row of rows) {
@@ -14,10 +14,12 @@ export function moduleTree(rows: PhysicalRow[]): ModuleFacts[] {
     children.set(parent, [...(children.get(parent) ?? []), row]);
   }
   const tree: ModuleFacts[] = [];
+  const pathByIndex = new Map<number, string>();
   const visit = (row: PhysicalRow, parent: string | null, taken: Set<string>) => {
     const own = unique(row.name || row.description || `${row.class} ${row.entPhysicalIndex}`, taken);
     const path = parent === null ? own : `${parent} / ${own}`;
     const below = sorted(children.get(row.entPhysicalIndex) ?? []);
+    pathByIndex.set(row.entPhysicalIndex, path);
     tree.push({
       path,
       class: moduleClass(row),
@@ -26,6 +28,7 @@ export function moduleTree(rows: PhysicalRow[]): ModuleFacts[] {
       vendor: row.vendor,
       model: row.model,
       serial: row.serial,
+      ...(row.assetId && { assetId: row.assetId }),
       hardwareRevision: row.hardwareRevision,
       firmwareRevision: row.firmwareRevision,
       softwareRevision: row.softwareRevision,
@@ -40,7 +43,7 @@ export function moduleTree(rows: PhysicalRow[]): ModuleFacts[] {
   };
   const names = new Set<string>();
   for (const root of sorted(children.get(0) ?? [])) visit(root, null, names);
-  return tree;
+  return { modules: tree, pathByIndex };
 }
 
 function sorted(rows: PhysicalRow[]): PhysicalRow[] {

@@ -1,13 +1,14 @@
 import { tableRows } from './table';
 import { numberOf, textOf, type Varbind } from './varbind';
 
-/** ENTITY-MIB (RFC 6933): entPhysicalTable and entAliasMappingTable. */
+/** ENTITY-MIB (RFC 6933): entPhysicalTable, entAliasMappingTable, and of entLogicalTable the names of contexts. */
 export const entityTables = {
+  entLogicalEntry: '1.3.6.1.2.1.47.1.2.1.1',
   entPhysicalEntry: '1.3.6.1.2.1.47.1.1.1.1',
   entAliasMappingEntry: '1.3.6.1.2.1.47.1.3.2.1',
 } as const;
 
-export const entPhysicalColumns = [2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 16] as const;
+export const entPhysicalColumns = [2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 15, 16] as const;
 
 /** PhysicalClass of RFC 6933, in the order of its numbers. */
 export const physicalClasses = [
@@ -29,6 +30,8 @@ export interface PhysicalRow {
   serial: string;
   vendor: string;
   model: string;
+  /** entPhysicalAssetID: the owner's own inventory number */
+  assetId: string;
   replaceable: boolean;
 }
 
@@ -49,6 +52,7 @@ export function parsePhysical(varbinds: Varbind[]): PhysicalRow[] {
       serial: cleanSerial(textOf(cells.get(11)) ?? ''),
       vendor: textOf(cells.get(12)) ?? '',
       model: textOf(cells.get(13)) ?? '',
+      assetId: textOf(cells.get(15)) ?? '',
       replaceable: numberOf(cells.get(16)) === 1,
     }))
     .sort((a, b) => a.entPhysicalIndex - b.entPhysicalIndex);
@@ -67,4 +71,10 @@ export function parseAliasMapping(varbinds: Varbind[]): Map<number, number> {
     if (match && index[0] !== undefined) mapping.set(index[0], Number(match[1]));
   }
   return mapping;
+}
+
+/** Names of the SNMPv3 contexts by which the agent's logical entities (virtual routers, bridges) are asked; the default context is left out. */
+export function parseContextNames(varbinds: Varbind[]): string[] {
+  const names = tableRows(entityTables.entLogicalEntry, varbinds).map(({ cells }) => textOf(cells.get(8)) ?? '');
+  return [...new Set(names.filter(Boolean))];
 }

@@ -1,11 +1,13 @@
 import { macFromOctets } from '../values/mac';
+import { parseMau } from './mau';
 import { tableRows } from './table';
 import { numberOf, octetsOfValue, textOf, type SnmpValue, type Varbind } from './varbind';
 
-/** IF-MIB (RFC 2863) ifTable and ifXTable, ifStackTable; EtherLike-MIB (RFC 3635) duplex; LAG membership (IEEE 802.3ad MIB). */
+/** IF-MIB (RFC 2863) ifTable, ifXTable and ifStackTable; EtherLike-MIB (RFC 3635) duplex; LAG membership (IEEE 802.3ad MIB). */
 export const interfaceTables = {
   ifEntry: '1.3.6.1.2.1.2.2.1',
   ifXEntry: '1.3.6.1.2.1.31.1.1.1',
+  ifStackEntry: '1.3.6.1.2.1.31.1.2.1',
   dot3StatsEntry: '1.3.6.1.2.1.10.7.2.1',
   dot3adAggPortEntry: '1.2.840.10006.300.43.1.2.1.1',
 } as const;
@@ -35,6 +37,9 @@ export interface InterfaceRow {
   duplex: Duplex;
   /** ifIndex of the aggregate this port is attached to */
   aggregate: number | null;
+  /** attachment unit as IEEE 802.3 writes it: `1000BASE-T`; empty where nothing is told */
+  media: string;
+  autoNegotiation: boolean | null;
 }
 
 const adminStates: AdminState[] = ['unknown', 'up', 'down', 'testing'];
@@ -45,7 +50,8 @@ export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
   const extension = byIndex(interfaceTables.ifXEntry, varbinds);
   const duplex = byIndex(interfaceTables.dot3StatsEntry, varbinds);
   const aggregation = byIndex(interfaceTables.dot3adAggPortEntry, varbinds);
-  return tableRows(interfaceTables.ifEntry, varbinds)
+  const mau = parseMau(varbinds);
+  const rows =  tableRows(interfaceTables.ifEntry, varbinds)
     .filter((row) => row.index.length === 1)
     .map(({ index, cells }) => {
       const ifIndex = index[0] ?? 0;
@@ -53,6 +59,8 @@ export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
       const octets = octetsOfValue(cells.get(6));
       const description = textOf(cells.get(2)) ?? '';
       const aggregate = numberOf(aggregation.get(ifIndex)?.get(13));
+      const unit = mau.get(ifIndex);
+      const etherDuplex = (['unknown', 'unknown', 'half', 'full'] as const)[numberOf(duplex.get(ifIndex)?.get(19)) ?? 0] ?? 'unknown';
       const lastChange = numberOf(cells.get(9));
       const connector = numberOf(more?.get(17));
       return {
@@ -68,11 +76,25 @@ export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
         oper: operStates[numberOf(cells.get(8)) ?? 0] ?? 'unknown',
         lastChangeUptimeSeconds: lastChange === undefined ? null : Math.floor(lastChange / 100),
         connectorPresent: connector === undefined ? null : connector === 1,
-        duplex: (['unknown', 'unknown', 'half', 'full'] as const)[numberOf(duplex.get(ifIndex)?.get(19)) ?? 0] ?? 'unknown',
+        duplex: etherDuplex === 'unknown' ? (unit?.duplex ?? 'unknown') : etherDuplex,
         aggregate: aggregate && aggregate !== ifIndex ? aggregate : null,
+        media: unit?.media ?? '',
+        autoNegotiation: unit?.autoNegotiation ?? null,
       };
     })
     .sort((a, b) => a.ifIndex - b.ifIndex);
+  return withStackedAggregates(rows, varbinds);
+}
+
+const ieee8023adLag = 161;
+
+/** Where the LAG MIB is absent, what lies directly below an aggregate in ifStackTable is its member. */
+function withStackedAggregates(rows: InterfaceRow[], varbinds: Varbind[]): InterfaceRow[] {
+  const aggregates = new Set(rows.filter(({ ifType }) => ifType === ieee8023adLag).map(({ ifIndex }) => ifIndex));
+  if (aggregates.size === 0 || rows.some(({ aggregate }) => aggregate !== null)) return rows;
+  const above = new Map<number, number>();
+  for (const { index: [higher = 0, lower = 0] } of tableRows(interfaceTables.ifStackEntry, varbinds)) if (aggregates.has(higher) && lower !== 0) above.set(lower, higher);
+  return rows.map((row) => ({ ...row, aggregate: above.get(row.ifIndex) ?? null }));
 }
 
 /** ifHighSpeed (Mbit/s) where it says something, since ifSpeed ends at 4.29 Gbit/s. Zero means that the interface has no notion of bandwidth (RFC 2863 3.1.14). */

@@ -9,15 +9,9 @@ import { lldpTables, parseLldp } from './lldp';
 import { parsePoweringPorts, poweringByIfIndex, powerEthernetTables } from './powerEthernet';
 import { parseSystem, systemObjects } from './system';
 import { portsOfBitmap } from './table';
+import { gauge, integer, octets, oid, rows, text } from './testVarbinds';
 import { textOf, type SnmpValue, type Varbind } from './varbind';
 import { parseWalk, WalkError } from './walkFile';
-
-const text = (value: string): SnmpValue => ({ type: 'octets', value: new TextEncoder().encode(value) });
-const octets = (...value: number[]): SnmpValue => ({ type: 'octets', value: Uint8Array.from(value) });
-const integer = (value: number): SnmpValue => ({ type: 'integer', value });
-const gauge = (value: number): SnmpValue => ({ type: 'gauge32', value });
-const oid = (value: string): SnmpValue => ({ type: 'oid', value });
-const rows = (entry: string, index: string, cells: Record<number, SnmpValue>): Varbind[] => Object.entries(cells).map(([column, value]) => ({ oid: `${entry}.${column}.${index}`, value }));
 
 test('text is UTF-8, else Latin-1, without the padding agents add', () => {
   expect(textOf(octets(0x4b, 0xc3, 0xa4, 0))).toBe('Kä');
@@ -43,7 +37,7 @@ describe('interfaces', () => {
       ...rows(interfaceTables.dot3StatsEntry, '7', { 19: integer(3) }),
       ...rows(interfaceTables.dot3adAggPortEntry, '7', { 13: integer(1001) }),
     ]);
-    expect(port).toEqual({ ifIndex: 7, name: 'U1', alias: 'to core', description: 'port seven', ifType: 6, mtu: 9216, speedBps: 1e11, mac: '02:4b:45:00:00:07', admin: 'up', oper: 'down', lastChangeUptimeSeconds: 5, connectorPresent: true, duplex: 'full', aggregate: 1001 });
+    expect(port).toEqual({ ifIndex: 7, name: 'U1', alias: 'to core', description: 'port seven', ifType: 6, mtu: 9216, speedBps: 1e11, mac: '02:4b:45:00:00:07', admin: 'up', oper: 'down', lastChangeUptimeSeconds: 5, connectorPresent: true, duplex: 'full', aggregate: 1001, media: '', autoNegotiation: null });
   });
   test('a low speed is not rounded away, a port that is its own aggregate has none', () => {
     const [port] = parseInterfaces([...rows(interfaceTables.ifEntry, '1', { 2: text('a'), 5: gauge(64_000) }), ...rows(interfaceTables.ifXEntry, '1', { 15: gauge(0) }), ...rows(interfaceTables.dot3adAggPortEntry, '1', { 13: integer(1) })]);

@@ -27,6 +27,11 @@ export interface Signature {
   scheme?: string;
   /** extra objects asked with one GET */
   objects?: Partial<Record<'memoryBytes' | 'flashBytes' | 'flashFreeBytes' | 'serial' | 'release' | 'bootRelease', { oid: string; multiplyBy?: number }>>;
+  /**
+   * Further SNMP contexts the device must be asked in: those it lists as logical entities (ENTITY-MIB), or one for each of its VLANs.
+   * `name` is what the context, or what follows `@` in the community, is called; `{vlan}` stands for the number.
+   */
+  contexts?: { of: 'logical entities' } | { of: 'vlans'; name: string };
   /** how ports stand on the metal; derived from names when absent */
   faceplate?: { rows: 1 | 2; groupOf?: number };
 }

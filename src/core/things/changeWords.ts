@@ -1,7 +1,7 @@
 import { formatBytes, formatSpeed } from '../values/quantity';
 import { things, type ThingName } from './fields';
 
-const tables: Record<string, ThingName> = { device: 'devices', module: 'modules', port: 'ports', link: 'links', endpoint: 'endpoints' };
+const tables: Record<string, ThingName> = { device: 'devices', module: 'modules', port: 'ports', link: 'links', endpoint: 'endpoints', service: 'services', software: 'software', machine: 'machines', peer: 'peers', fault: 'faults', wlan: 'wlans' };
 
 /** The heading of a changed field, in lower case: `memoryBytes` of a device is its `memory`. */
 export function fieldWord(thing: string, field: string): string {

@@ -22,7 +22,9 @@ export interface Thing {
   order: string;
 }
 
-export const thingNames = ['devices', 'modules', 'ports', 'links', 'endpoints', 'vlans', 'addresses', 'readiness', 'ledger', 'changes', 'visits'] as const;
+export const thingNames = [
+  'devices', 'modules', 'ports', 'links', 'endpoints', 'machines', 'services', 'software', 'vlans', 'addresses', 'networks', 'routes', 'peers', 'wlans', 'faults', 'readiness', 'ledger', 'changes', 'visits',
+] as const;
 export type ThingName = (typeof thingNames)[number];
 
 type Short = [name: string, kind: FieldKind, label: string, topic: string, width: number, flags?: string];
@@ -154,6 +156,105 @@ export const things: Record<ThingName, Thing> = {
       ['prefixLength', 'number', 'Length', 'Identity', 70, 'sc'],
       ['device', 'text', 'Device', 'Place', 140, 'sc'],
       ['port', 'text', 'Port', 'Place', 90, 'sc'],
+    ]),
+  },
+  machines: {
+    name: 'machines', title: 'Virtual machines', order: 'name',
+    fields: fields([
+      ['name', 'text', 'Name', 'Identity', 150, 's'],
+      ['state', 'text', 'State', 'State', 80, 'sc'],
+      ['host', 'text', 'Host', 'Place', 130, 'sc'],
+      ['cluster', 'text', 'Cluster', 'Place', 100, 'c'],
+      ['system', 'text', 'System', 'Identity', 160, 'sc'],
+      ['processors', 'number', 'Processors', 'Size', 80, 'sc'],
+      ['memoryBytes', 'bytes', 'Memory', 'Size', 80, 'sc'],
+      ['networks', 'text', 'Networks', 'Place', 140, 'sc'],
+      ['macs', 'mac', 'MAC', 'Identity', 145, 'sc'],
+      ['uuid', 'text', 'UUID', 'Identity', 270],
+      ['toldBy', 'text', 'Told by', 'Evidence', 120],
+    ]),
+  },
+  services: {
+    name: 'services', title: 'Services', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['process', 'text', 'Process', 'Identity', 140, 'sc'],
+      ['protocol', 'text', 'Protocol', 'Listens', 75, 's'],
+      ['port', 'number', 'Port', 'Listens', 70, 's'],
+      ['address', 'text', 'On address', 'Listens', 130, 's'],
+      ['path', 'text', 'Path', 'Identity', 240, 'sc'],
+      ['arguments', 'text', 'Arguments', 'Identity', 240, 'c'],
+    ]),
+  },
+  software: {
+    name: 'software', title: 'Software', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['name', 'text', 'Name', 'Identity', 260, 's'],
+      ['version', 'release', 'Version', 'Identity', 120, 'sc'],
+      ['kind', 'text', 'Kind', 'Identity', 120, 'sc'],
+      ['installedAt', 'date', 'Installed', 'Time', 130, 's'],
+    ]),
+  },
+  networks: {
+    name: 'networks', title: 'Networks', order: 'network',
+    fields: fields([
+      ['network', 'text', 'Network', 'Identity', 160, 's'],
+      ['family', 'text', 'Family', 'Identity', 70],
+      ['vrf', 'text', 'Virtual router', 'Identity', 110, 's'],
+      ['knownAddresses', 'number', 'Known addresses', 'Reach', 120, 's'],
+      ['devices', 'text', 'Devices in it', 'Reach', 320, 'sc'],
+      ['ports', 'text', 'On ports', 'Reach', 320],
+    ]),
+  },
+  routes: {
+    name: 'routes', title: 'Routes', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['destination', 'text', 'Destination', 'Route', 160, 's'],
+      ['nextHop', 'address', 'Next hop', 'Route', 140, 'sc'],
+      ['port', 'text', 'Port', 'Route', 100, 'sc'],
+      ['protocol', 'text', 'Learned by', 'Route', 100, 'sc'],
+      ['vrf', 'text', 'Virtual router', 'Route', 110, 's'],
+    ]),
+  },
+  peers: {
+    name: 'peers', title: 'Routing peers', order: 'device',
+    fields: fields([
+      ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['protocol', 'text', 'Protocol', 'Peer', 80, 's'],
+      ['peer', 'text', 'Peer', 'Peer', 140, 's'],
+      ['address', 'address', 'Its address', 'Peer', 140, 's'],
+      ['state', 'text', 'State', 'State', 110, 'sc'],
+      ['up', 'boolean', 'Talks', 'State', 70, 'c'],
+      ['localAs', 'number', 'Own AS', 'Peer', 80, 'c'],
+      ['remoteAs', 'number', 'Its AS', 'Peer', 80, 'sc'],
+      ['identifier', 'text', 'Router id', 'Peer', 130],
+    ]),
+  },
+  wlans: {
+    name: 'wlans', title: 'Wireless networks', order: 'name',
+    fields: fields([
+      ['name', 'text', 'Name', 'Identity', 160, 's'],
+      ['security', 'text', 'Security', 'Identity', 140, 'sc'],
+      ['vlan', 'number', 'VLAN', 'Identity', 70, 'sc'],
+      ['enabled', 'boolean', 'On air', 'State', 70, 'sc'],
+      ['accessPoints', 'number', 'Access points', 'Reach', 110, 's'],
+      ['clients', 'number', 'Clients', 'Reach', 80, 's'],
+      ['device', 'text', 'Controller', 'Place', 140, 's'],
+    ]),
+  },
+  faults: {
+    name: 'faults', title: 'Faults', order: 'device',
+    fields: fields([
+      ['severity', 'text', 'Severity', 'What', 80, 's'],
+      ['device', 'text', 'Device', 'Place', 130, 's'],
+      ['subsystem', 'text', 'Subsystem', 'What', 90, 's'],
+      ['part', 'text', 'Part', 'Place', 220, 's'],
+      ['message', 'text', 'Message', 'What', 240, 's'],
+      ['action', 'text', 'What to do', 'What', 320, 's'],
+      ['since', 'date', 'Since', 'Time', 125, 's'],
+      ['firstSeen', 'date', 'First seen', 'Time', 125],
     ]),
   },
   readiness: {

@@ -134,3 +134,8 @@ export function maskLength(netmask: string): number | null {
   const parsed = parse(netmask);
   return parsed ? parsed.prefixLengthFromSubnetMask() : null;
 }
+
+/** The network that an address with a prefix length lies in: `10.72.4.17`, 24 → `10.72.4.0/24`. */
+export function networkOf(address: string, length: number): string {
+  return `${addressFromOctets(mask(octetsOf(address), length)) ?? address}/${length}`;
+}

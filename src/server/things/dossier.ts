@@ -1,6 +1,6 @@
 import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
-import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
+import type { DeviceFacts, ModuleFacts, VolatileFacts } from '../../core/estate/facts';
 import type { Store } from '../../store/database';
 import { factHistory } from '../../store/facts';
 import { volatile } from '../../store/schema';
@@ -32,7 +32,13 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
     addresses: thingRows(store, 'addresses', survey, null).filter(own),
     links: thingRows(store, 'links', survey, null).filter(({ from, to }) => from === name || to === name),
     readiness: thingRows(store, 'readiness', survey, null).filter(own),
-    storage: storageOf(store, Number(deviceId), survey),
+    faults: thingRows(store, 'faults', survey, null).filter(own),
+    services: thingRows(store, 'services', survey, null).filter(own),
+    machines: thingRows(store, 'machines', survey, null).filter((row) => own(row) || row.host === name),
+    peers: thingRows(store, 'peers', survey, null).filter(own),
+    wlans: thingRows(store, 'wlans', survey, null).filter(own),
+    software: thingRows(store, 'software', survey, null).filter(own),
+    ...lastReadings(store, Number(deviceId), survey),
     faceplate: signature?.faceplate ?? null,
     history: historyOf(store, Number(deviceId), survey),
   };
@@ -42,9 +48,11 @@ function signatureOf(store: Store, deviceId: number): string {
   return factHistory<DeviceFacts>(store.db, 'device', deviceId).at(-1)?.content.signature ?? '';
 }
 
-function storageOf(store: Store, deviceId: number, survey: number): unknown[] {
+/** Fill levels and sensor values as last read up to a survey. */
+function lastReadings(store: Store, deviceId: number, survey: number): { storage: unknown[]; sensors: unknown[] } {
   const row = store.db.select().from(volatile).where(and(eq(volatile.deviceId, deviceId), lte(volatile.surveyId, survey))).orderBy(desc(volatile.surveyId)).limit(1).get();
-  return (row?.body as { storage?: unknown[] } | undefined)?.storage ?? [];
+  const body = row?.body as Partial<VolatileFacts> | undefined;
+  return { storage: body?.storage ?? [], sensors: body?.sensors ?? [] };
 }
 
 /** What happened to a device, newest first, in words. */

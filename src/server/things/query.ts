@@ -6,7 +6,8 @@ import { things, type Thing, type ThingName } from '../../core/things/fields';
 import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/database';
-import { builders, type ThingRow } from './rows';
+import type { ThingRow } from './asked';
+import { builders } from './rows';
 
 export interface ThingQuery {
   survey: number;

@@ -1,4 +1,4 @@
-import type { AddressFacts, DeviceFacts, ModuleFacts, NeighbourFacts, PortFacts, PortKind, VolatileFacts } from '../../core/estate/facts';
+import type { AddressFacts, DeviceFacts, ModuleFacts, NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
 import type { AttachmentFacts } from '../../core/switching/placement';
 import { changeValue } from '../../core/things/changeWords';
 import type { ThingName } from '../../core/things/fields';
@@ -12,25 +12,21 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, latestOutcomes } from '../../store/changes';
 import type { Db } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
-import { device, visit, volatile } from '../../store/schema';
+import { device, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
 import { eq, lte } from 'drizzle-orm';
+import { deviceNames, type Builder } from './asked';
+import { faults, machines, services, software } from './hostRows';
+import { latestVolatile } from './latestVolatile';
 import { makerLookup } from './makerOf';
 import { Calendar } from './moment';
-
-export type ThingRow = Record<string, unknown> & { id: string };
-
-/** Which moment a thing is asked for. */
-export interface Asked {
-  db: Db;
-  survey: number;
-  against: number | null;
-}
-
-type Builder = (asked: Asked, other: (name: ThingName) => ThingRow[]) => ThingRow[];
+import { networks, peers, routes } from './routingRows';
+import { wlans } from './wirelessRows';
 
 /** Rows of each thing as of a survey, with the fields of the contract. */
 export const builders: Record<ThingName, Builder> = {
+  services, software, machines, faults, networks, routes, peers, wlans,
+
   devices: ({ db, survey }) => {
     const calendar = new Calendar(db);
     const outcomes = latestOutcomes(db, survey);
@@ -255,15 +251,6 @@ function hostNames(db: Db, survey: number): Map<string, string> {
     if (content.systemName && content.chassisIdSubtype === 'macAddress') names.set(content.chassisId, shortName(content.systemName));
   }
   return names;
-}
-
-function deviceNames(db: Db, survey: number): Map<number, string> {
-  return new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
-}
-
-function latestVolatile(db: Db, survey: number): Map<number, VolatileFacts & { portAges?: Record<string, number> }> {
-  const rows = db.select().from(volatile).where(lte(volatile.surveyId, survey)).orderBy(volatile.surveyId).all();
-  return new Map(rows.map(({ deviceId, body }) => [deviceId, body as VolatileFacts]));
 }
 
 function lastAnswers(db: Db, survey: number): Map<number, number> {

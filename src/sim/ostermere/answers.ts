@@ -1,5 +1,8 @@
 import * as ber from '../snmp/ber';
 import { ObjectTree, ObjectWriter } from '../snmp/objects';
+import { writeHealth } from './answersHealth';
+import { writeHost } from './answersHost';
+import { writeRouting } from './answersRouting';
 import { learnForwarding, type Learned } from './forwarding';
 import { makers } from './makers';
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
@@ -47,6 +50,9 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
   if (device.bridge) bridging(write, device, learned);
   if (device.lldp) neighbours(write, device, estate);
   if (device.host) host(write, device.host);
+  writeHost(write, device);
+  writeHealth(write, device);
+  writeRouting(write, device);
   return new ObjectTree(write.instances);
 }
 
@@ -69,6 +75,13 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptime: () => number
     write.integer(`${more}.17.${at}`, port.ifType === 6 ? 1 : 2);
     write.text(`${more}.18.${at}`, port.alias);
     if (port.ifType === 6) write.integer(`1.3.6.1.2.1.10.7.2.1.19.${at}`, port.oper === 'up' ? (port.duplex === 'full' ? 3 : 2) : 1);
+    if (port.ifType === 6 && device.maker !== 'Brannick') {
+      const mau = port.oper === 'up' ? mauTypeOf(port.speedMbps, port.duplex) : undefined;
+      if (mau) {
+        write.objectId(`1.3.6.1.2.1.26.2.1.1.3.${at}.1`, `1.3.6.1.2.1.26.4.${mau}`);
+        write.integer(`1.3.6.1.2.1.26.5.1.1.1.${at}.1`, port.speedMbps === 10 ? 2 : 1);
+      }
+    }
     if (port.power) {
       const power = `1.3.6.1.2.1.105.1.1.1`;
       write.integer(`${power}.3.1.${at}`, 1);
@@ -77,6 +90,13 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptime: () => number
     }
     if (port.aggregate) write.integer(`1.2.840.10006.300.43.1.2.1.1.13.${at}`, port.aggregate);
   }
+}
+
+/** Types of IANA-MAU-MIB for the sockets of the sample: copper up to 1 Gbit/s, long-reach fibre at 10. */
+function mauTypeOf(speedMbps: number, duplex: 'full' | 'half'): number | undefined {
+  const full: Record<number, number> = { 10: 11, 100: 16, 1000: 30, 10_000: 35 };
+  const half: Record<number, number> = { 10: 10, 100: 15, 1000: 29 };
+  return (duplex === 'full' ? full : half)[speedMbps];
 }
 
 function entities(write: ObjectWriter, device: SimDevice): void {

@@ -77,11 +77,11 @@ describe('the story', () => {
     const names = (step: number) => ostermere(step).devices.map(({ name }) => name);
     expect(names(7).filter((name) => !names(6).includes(name))).toEqual(['tme-ring', 'tme-plat']);
   });
-  test('8: a duplex and a VLAN mismatch, a supply and a memory module gone, a platform switch silent', () => {
+  test('8: a duplex and a VLAN mismatch, two supplies failed and a memory module gone, a platform switch silent', () => {
     const today = ostermere(8);
     expect([portOf(today, 'lqy-ring', '3')?.duplex, portOf(today, 'lqy-plat', 'U1')?.duplex]).toEqual(['half', 'full']);
     expect([portOf(today, 'rpw-plat', 'U1')?.pvid, portOf(today, 'rpw-ring', '3')?.pvid]).toEqual([10, 70]);
-    expect(deviceOf(today, 'sgh-core-1').modules.some(({ name }) => name === 'Supply 2')).toBe(false);
+    expect(['sgh-core-1', 'sgh-core-2', 'sgh-edge-2'].map((name) => deviceOf(today, name).moduleStates?.map(({ module, working }) => `${module} ${working}`))).toEqual([['Supply 2 false'], [], ['Supply 2 false']]);
     expect(deviceOf(today, 'sgh-srv-04').modules.filter(({ name }) => name.startsWith('DIMM'))).toHaveLength(3);
     expect(today.devices.some(({ name }) => name === 'ofy-plat')).toBe(false);
   });
@@ -95,7 +95,7 @@ describe('the story', () => {
     expect(touched(3)).toEqual(['lqy-plat', 'rpw-plat']);
     expect(touched(4)).toEqual(['rpw-plat']);
     expect(touched(5)).toEqual(['chd-ring', 'ofy-ring', 'rpw-ring']);
-    expect(touched(8)).toEqual(['lqy-ring', 'ofy-plat', 'rpw-plat', 'sgh-core-1', 'sgh-srv-04']);
+    expect(touched(8)).toEqual(['lqy-ring', 'ofy-plat', 'rpw-plat', 'sgh-core-1', 'sgh-edge-2', 'sgh-srv-04']);
   });
 });
 

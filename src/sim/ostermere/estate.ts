@@ -1,4 +1,7 @@
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
+import { applyHealth } from './health';
+import { applyRouting } from './routing';
+import { applyMachines, applyWorkload } from './workloads';
 import { accessSwitch, coreSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
 
 /** How many weekly surveys the story has. */
@@ -15,7 +18,7 @@ const stops = [
  * Ostermere Light Rail as it is at one step of the story, 1 to 8. The same step always gives the same network.
  * 1 baseline · 2 rpw-plat replaced · 3 K-Access release on half the stops · 4 a camera moved, a printer on 10 Mbit/s ·
  * 5 CHD's ring link down · 6 a drive added in sgh-srv-02, the system of two servers renewed · 7 Terminus East commissioned ·
- * 8 a duplex and a VLAN mismatch, one supply gone, ofy-plat silent.
+ * 8 a duplex and a VLAN mismatch, two supplies and a memory module failed, ofy-plat silent.
  */
 export function ostermere(step: number): SimEstate {
   resetSerials();
@@ -109,9 +112,13 @@ export function ostermere(step: number): SimEstate {
 
   applyCables(devices, cables, guests, step);
   applyAges(devices, step);
+  for (const device of devices) {
+    applyWorkload(device, step);
+    applyMachines(device);
+    applyHealth(device, step);
+    applyRouting(device);
+  }
   if (step >= 8) {
-    const supplyOwner = devices.find(({ name }) => name === 'sgh-core-1');
-    if (supplyOwner) supplyOwner.modules = supplyOwner.modules.filter(({ name }) => name !== 'Supply 2');
     const half = devices.find(({ name }) => name === 'lqy-ring')?.ports.find(({ name }) => name === '3');
     if (half) half.duplex = 'half';
     const native = devices.find(({ name }) => name === 'rpw-plat')?.ports.find(({ name }) => name === 'U1');

@@ -2,6 +2,7 @@ import { onLoopback } from '../walks';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
 import { answersOf, engineIdOf } from './answers';
+import { contextTrees } from './answersRouting';
 import { ostermere } from './estate';
 
 /** What the made-up operator's agents let in. Not secrets: they guard nothing but the sample. */
@@ -42,6 +43,7 @@ export class Fleet {
           communities: device.access === 'v2c' ? [sampleCommunity] : [], users: device.access === 'v3' ? [sampleUser] : [],
         },
         objects,
+        contextTrees(device),
       );
       await agent.listen();
       this.#agents.set(key, agent);

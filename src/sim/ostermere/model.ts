@@ -42,6 +42,73 @@ export interface SimModule {
   replaceable: boolean;
 }
 
+/** A process with the sockets it listens on. `port 0`: none. */
+export interface SimProcess {
+  number: number;
+  name: string;
+  path: string;
+  parameters: string;
+  listens: { protocol: 'tcp' | 'udp'; address: string; port: number }[];
+}
+
+export interface SimConnection {
+  process: number;
+  local: { address: string; port: number };
+  remote: { address: string; port: number };
+}
+
+export interface SimMachine {
+  index: number;
+  name: string;
+  uuid: string;
+  system: string;
+  running: boolean;
+  processors: number;
+  memoryMB: number;
+  mac: string;
+  /** name of the port that leads out */
+  port: string;
+}
+
+/** A state that ENTITY-STATE-MIB tells of a module; what is not listed works. */
+export interface SimModuleState {
+  module: string;
+  working: boolean;
+  /** bits of EntityAlarmStatus: 2 critical, 3 major, 4 minor, 5 warning */
+  alarms: number[];
+  /** when, by the device's clock */
+  at: Date;
+}
+
+export interface SimSensor {
+  /** index in the entity table, above those of the modules */
+  index: number;
+  parent: number;
+  name: string;
+  /** EntitySensorDataType: 8 celsius, 10 rpm, 6 watts */
+  type: number;
+  /** EntitySensorDataScale: 9 units, 8 milli */
+  scale: number;
+  precision: number;
+  value: number;
+  broken?: boolean;
+}
+
+export interface SimRoute {
+  network: string;
+  length: number;
+  nextHop: string | null;
+  port: number;
+  /** IANAipRouteProtocol: 2 local, 3 netmgmt, 13 ospf, 14 bgp */
+  protocol: number;
+}
+
+export interface SimPeers {
+  localAs?: number;
+  bgp: { address: string; identifier: string; localAddress: string; remoteAs: number; state: number }[];
+  ospf: { address: string; routerId: string; state: number }[];
+}
+
 export interface SimDevice {
   name: string;
   address: string;
@@ -60,6 +127,16 @@ export interface SimDevice {
   /** private objects: megabytes and text */
   own?: { memoryMB: number; flashMB: number; flashFreeMB: number; boot: string };
   host?: { memoryMB: number; storage: { name: string; type: number; megabytes: number; usedMB: number }[]; processors: string[] };
+  processes?: SimProcess[];
+  connections?: SimConnection[];
+  installed?: { name: string; type: number; at: Date }[];
+  machines?: SimMachine[];
+  moduleStates?: SimModuleState[];
+  sensors?: SimSensor[];
+  routes?: SimRoute[];
+  peers?: SimPeers;
+  /** virtual routers, each asked in its own SNMP context */
+  contexts?: { name: string; addresses: { address: string; length: number; port: number }[]; neighbours: { address: string; mac: string; port: number }[] }[];
   access: 'v3' | 'v2c';
   uptimeSeconds: number;
   silentAfter?: number;

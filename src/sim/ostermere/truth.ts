@@ -5,7 +5,7 @@
 export interface PlantedOddity {
   name: string;
   fromStep: number;
-  thing: 'devices' | 'modules' | 'ports' | 'links' | 'endpoints';
+  thing: 'devices' | 'modules' | 'ports' | 'links' | 'endpoints' | 'services' | 'faults' | 'networks' | 'peers' | 'machines';
   /** in the filter language */
   where: string;
   /** a field and what it must say in every row that is found */
@@ -28,7 +28,11 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a machine with a random address', fromStep: 7, thing: 'endpoints', where: 'maker:random', field: 'port', says: /^16$/, rows: 1 },
   { name: 'duplex mismatch', fromStep: 8, thing: 'links', where: 'issueWords:duplex', field: 'issueWords', says: /lqy-plat U1 has full, lqy-ring 3 has half/, rows: 1 },
   { name: 'native VLAN mismatch', fromStep: 8, thing: 'links', where: 'issueWords:"native VLAN"', field: 'issueWords', says: /rpw-plat U1/, rows: 1 },
-  { name: 'a supply gone', fromStep: 8, thing: 'modules', where: 'device=sgh-core-1 class=powerSupply', field: 'name', says: /^Supply 1$/, rows: 1 },
+  { name: 'a listener that nobody ordered', fromStep: 6, thing: 'services', where: 'port=4444', field: 'process', says: /^ncat$/, rows: 1 },
+  { name: 'two supplies failed', fromStep: 8, thing: 'faults', where: 'subsystem=power severity=critical', field: 'part', says: /Supply 2$/, rows: 2 },
+  { name: 'a virtual router’s own addresses', fromStep: 1, thing: 'networks', where: 'vrf=ticketing', field: 'network', says: /^10\.72\.90\.0\/30$/, rows: 1 },
+  { name: 'a routing neighbour that does not talk', fromStep: 1, thing: 'peers', where: 'up=no', field: 'device', says: /^sgh-edge-2$/, rows: 1 },
+  { name: 'a virtual machine that is switched off', fromStep: 1, thing: 'machines', where: 'state=off', field: 'name', says: /^vm-test-1$/, rows: 1 },
   { name: 'a memory module failed: its socket is empty', fromStep: 8, thing: 'modules', where: 'device=sgh-srv-04 class=memory', field: 'name', says: /^DIMM [123]$/, rows: 3 },
   { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },
 ];

@@ -16,6 +16,7 @@ export interface AgentSetup {
 
 const datagram = 1400;
 const usmStats = [1, 3, 6, 1, 6, 3, 15, 1, 1];
+const unknownContexts = [1, 3, 6, 1, 6, 3, 12, 1, 5, 0];
 
 /** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT and GETBULK in v1, v2c and v3. */
 export class Agent {
@@ -25,7 +26,7 @@ export class Agent {
   #socket: Socket | null = null;
   #requests = 0;
 
-  constructor(readonly setup: AgentSetup, public objects: ObjectTree) {
+  constructor(readonly setup: AgentSetup, public objects: ObjectTree, readonly contexts: ReadonlyMap<string, ObjectTree> = new Map()) {
     this.#keys = new Map(setup.users.map((user) => [user.name, new UserKeys(user, setup.engineId)]));
   }
 
@@ -74,9 +75,11 @@ export class Agent {
   }
 
   #community(version: 0 | 1, [, community, pdu]: ber.Element[]): Buffer | null {
-    if (!community || !pdu || !this.setup.communities.includes(community.body.toString('utf8'))) return null;
+    const [name = '', context] = community?.body.toString('utf8').split('@') ?? [];
+    const objects = this.#objectsIn(context ?? '');
+    if (!community || !pdu || !objects || !this.setup.communities.includes(name)) return null;
     if (version === 0 && pdu.tag === ber.tag.getBulk) return null;
-    const response = version === 0 ? this.#performOld(pdu) : this.#perform(pdu);
+    const response = version === 0 ? this.#performOld(pdu, objects) : this.#perform(pdu, objects);
     return response && ber.wrap(ber.tag.sequence, ber.integer(version), ber.octets(community.body), response);
   }
 
@@ -107,8 +110,15 @@ export class Agent {
       return report(6);
     }
     const [, context, pdu] = scoped;
-    const response = pdu && this.#perform(pdu);
+    const objects = this.#objectsIn(context?.body.toString('utf8') ?? '');
+    // a context that is not there is told by a report of snmpUnknownContexts (RFC 3413 section 3.2)
+    if (!objects) return this.#report(messageId, 0, keys);
+    const response = pdu && this.#perform(pdu, objects);
     return response ? this.#compose(messageId, 3, keys, context?.body ?? Buffer.alloc(0), response) : null;
+  }
+
+  #objectsIn(context: string): ObjectTree | null {
+    return context === '' ? this.objects : (this.contexts.get(context) ?? null);
   }
 
   #time(): number {
@@ -116,7 +126,7 @@ export class Agent {
   }
 
   #report(messageId: number, counter: number, keys?: UserKeys): Buffer {
-    const varbind = ber.wrap(ber.tag.sequence, ber.oid([...usmStats, counter, 0]), ber.integer(1, ber.tag.counter32));
+    const varbind = ber.wrap(ber.tag.sequence, ber.oid(counter === 0 ? unknownContexts : [...usmStats, counter, 0]), ber.integer(1, ber.tag.counter32));
     const pdu = ber.wrap(ber.tag.report, ber.integer(0), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence, varbind));
     return this.#compose(messageId, keys ? 1 : 0, keys, Buffer.alloc(0), pdu);
   }
@@ -138,8 +148,8 @@ export class Agent {
   }
 
   /** Version 1 knows no exceptions: the first variable that is not there refuses the whole question (RFC 1157 section 4.1.2). */
-  #performOld(pdu: ber.Element): Buffer | null {
-    const response = this.#perform(pdu);
+  #performOld(pdu: ber.Element, objects: ObjectTree): Buffer | null {
+    const response = this.#perform(pdu, objects);
     const [id, , , list] = response ? ber.elements(ber.element(response).body) : [];
     const [, , , asked] = ber.elements(pdu.body);
     if (!response || !id || !list || !asked) return null;
@@ -148,7 +158,7 @@ export class Agent {
     return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(2), ber.integer(missing + 1), ber.wrap(asked.tag, asked.body));
   }
 
-  #perform(pdu: ber.Element): Buffer | null {
+  #perform(pdu: ber.Element, objects: ObjectTree): Buffer | null {
     const [id, second, third, list] = ber.elements(pdu.body);
     if (!id || !second || !third || !list) return null;
     const asked = ber.elements(list.body).map((varbind) => ber.readOid(ber.element(varbind.body).body));
@@ -157,11 +167,11 @@ export class Agent {
     const end = ber.wrap(ber.tag.endOfMibView);
     switch (pdu.tag) {
       case ber.tag.get:
-        for (const oid of asked) varbinds.push(varbind(oid, this.objects.exact(oid) ?? ber.wrap(ber.tag.noSuchInstance)));
+        for (const oid of asked) varbinds.push(varbind(oid, objects.exact(oid) ?? ber.wrap(ber.tag.noSuchInstance)));
         break;
       case ber.tag.getNext:
         for (const oid of asked) {
-          const next = this.objects.next(oid);
+          const next = objects.next(oid);
           varbinds.push(next ? varbind(next.oid, next.value) : varbind(oid, end));
         }
         break;
@@ -172,7 +182,7 @@ export class Agent {
         fill: for (let round = 0; round < repetitions; round++) {
           const nextCursors: number[][] = [];
           for (const oid of cursors) {
-            const next = this.objects.next(oid);
+            const next = objects.next(oid);
             const answer = next ? varbind(next.oid, next.value) : varbind(oid, end);
             if (size + answer.length > datagram && varbinds.length > 0) break fill;
             size += answer.length;

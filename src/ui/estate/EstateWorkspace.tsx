@@ -17,12 +17,20 @@ const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
   { of: 'devices', hint: 'a name, address or serial; role=switch site=RPW', pictures: ['release', 'site', 'role'] },
   { of: 'modules', hint: 'a serial or model; class=powerSupply', pictures: ['class', 'model', 'vendor'] },
   { of: 'endpoints', hint: 'a MAC, address or host; vlan=30', pictures: ['vlan', 'maker', 'via'] },
+  { of: 'machines', hint: 'a name; state=off; host=sgh-hv-1', pictures: ['state', 'host', 'cluster'] },
+  { of: 'services', hint: 'a process or port; port=5432', pictures: ['process', 'port', 'protocol'] },
+  { of: 'software', hint: 'a name; kind=firmware', pictures: ['kind', 'name', 'version'] },
   { of: 'vlans', hint: 'a number or name', pictures: [] },
   { of: 'addresses', hint: '10.72.4.0/24 as address:10.72.4.0/24', pictures: [] },
+  { of: 'networks', hint: 'a network; vrf=ticketing', pictures: [] },
+  { of: 'routes', hint: 'a destination; learned by protocol=static', pictures: ['protocol', 'vrf', 'device'] },
+  { of: 'peers', hint: 'a device or address; up=no', pictures: ['state', 'protocol', 'device'] },
+  { of: 'wlans', hint: 'a name; vlan=40', pictures: [] },
+  { of: 'faults', hint: 'a part; subsystem=power', pictures: ['subsystem', 'severity', 'device'] },
   { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['kind', 'thing', 'field'] },
 ];
 
-/** What do we have? Tables of devices, modules, endpoints, VLANs, addresses and changes, with the dossier beside them. */
+/** What do we have? Tables of devices and of everything they tell, with the dossier beside them. */
 export function EstateWorkspace() {
   const view = useView();
   const router = useRouter();
@@ -80,7 +88,7 @@ export function EstateWorkspace() {
 const deviceOf = (sel: string | null) => /^device:(\d+)$/.exec(sel ?? '')?.[1] ?? null;
 
 /** Modules and addresses belong to a device: their dossier is its. */
-const panelOf = (sel: string | null) => /^(?:module|addresse):(\d+):/.exec(sel ?? '')?.[1] ?? deviceOf(sel);
+const panelOf = (sel: string | null) => /^(?:module|addresse|service|software|fault|route|peer|wlan|machine):(\d+):/.exec(sel ?? '')?.[1] ?? deviceOf(sel);
 
 function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: ReturnType<typeof useView>['href']) {
   if (thing === 'endpoints' && field.name === 'port' && row.deviceId) {

@@ -10,6 +10,7 @@ import { cellText, moment } from './format';
 import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
 
 interface Storage { name: string; kind: string; sizeBytes: number; usedBytes: number }
+interface Sensor { name: string; type: string; unit: string; value: number | null; state: string }
 interface History { survey: number; at: string; words: string; field: string; before: unknown; after: unknown }
 
 export interface Dossier {
@@ -20,6 +21,13 @@ export interface Dossier {
   links: ThingRow[];
   readiness: ThingRow[];
   storage: Storage[];
+  sensors: Sensor[];
+  faults: ThingRow[];
+  services: ThingRow[];
+  machines: ThingRow[];
+  peers: ThingRow[];
+  wlans: ThingRow[];
+  software: ThingRow[];
   faceplate: { rows: 1 | 2; groupOf?: number } | null;
   history: History[];
 }
@@ -69,6 +77,10 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   const storage = <Storage storage={data.storage} />;
   const neighbours = <Neighbours dossier={data} />;
   const addresses = <Addresses rows={data.addresses} />;
+  const faults = <Faults rows={data.faults} />;
+  const running = <Running dossier={data} whole={whole ?? false} />;
+  const peers = <Peers rows={data.peers} />;
+  const sensors = <Sensors sensors={data.sensors} />;
   const history = <History history={data.history} />;
   if (whole) {
     return (
@@ -77,9 +89,9 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
         <h1>{device.name}</h1>
         <h2 className="unseen">Identity, modules, ports and history</h2>
         <div className="columns">
-          <div>{facts}{readiness}{history}</div>
-          <div>{modules}{storage}{neighbours}{addresses}</div>
-          <div>{ports}</div>
+          <div>{faults}{facts}{readiness}{history}</div>
+          <div>{modules}{sensors}{storage}{neighbours}{peers}{addresses}</div>
+          <div>{running}{ports}</div>
         </div>
       </>
     );
@@ -88,9 +100,10 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
     <>
       {heading}
       <h2>{device.name}</h2>
+      {faults}
       {facts}
       <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link></p>
-      {modules}{readiness}{ports}{storage}{neighbours}{addresses}{history}
+      {modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}
     </>
   );
 }
@@ -101,6 +114,86 @@ function Addresses({ rows }: { rows: ThingRow[] }) {
     <section className="section">
       <h3>Addresses</h3>
       <table className="plain"><tbody>{rows.map((row) => <tr key={row.id}><td className="mono">{String(row.address)}{row.prefixLength !== null && `/${String(row.prefixLength)}`}</td><td>{String(row.port)}</td></tr>)}</tbody></table>
+    </section>
+  );
+}
+
+/** What is broken comes before everything else. */
+function Faults({ rows }: { rows: ThingRow[] }) {
+  if (rows.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Broken</h3>
+      {rows.map((row) => (
+        <p key={row.id} className="small" style={{ padding: '2px 0' }}>
+          <span className="state"><Glyph name="fault" word={String(row.severity)} /><b style={{ fontWeight: 600 }}>{String(row.part).split(' / ').slice(1).join(' / ') || String(row.part)}</b></span> {String(row.message)}{Boolean(row.since) && `, since ${moment(String(row.since))}`}. {String(row.action)}
+        </p>
+      ))}
+    </section>
+  );
+}
+
+/** Who listens, and which virtual machines live here. */
+function Running({ dossier: { services, machines, software, wlans, device }, whole }: { dossier: Dossier; whole: boolean }) {
+  const view = useView();
+  const here = `device="${device.name}"`;
+  const listed = whole ? services : services.slice(0, 8);
+  return (
+    <>
+      {services.length > 0 && (
+        <section className="section">
+          <h3>Listens <span className="quiet" style={{ fontWeight: 400 }}>{plural(services.length, 'socket')}</span></h3>
+          <table className="plain"><tbody>{listed.map((row) => (
+            <tr key={row.id} title={[row.path, row.arguments].filter(Boolean).join(' ')}>
+              <td>{String(row.process) || <span className="quiet">not told</span>}</td><td className="mono">{String(row.protocol)} {String(row.port)}</td><td className="mono quiet">{anyAddress.has(String(row.address)) ? 'any address' : String(row.address)}</td>
+            </tr>
+          ))}</tbody></table>
+          <p className="small" style={{ marginTop: 4 }}>{listed.length < services.length && <><Link href={view.href('/estate', { of: 'services', where: here, sel: null })}>all services</Link> · </>}{software.length > 0 && <Link href={view.href('/estate', { of: 'software', where: here, sel: null })}>{plural(software.length, 'package')} installed</Link>}</p>
+        </section>
+      )}
+      {machines.length > 0 && (
+        <section className="section">
+          <h3>Virtual machines <span className="quiet" style={{ fontWeight: 400 }}>{machines.filter(({ state }) => state === 'running').length} of {machines.length} running</span></h3>
+          <table className="plain"><tbody>{machines.map((row) => (
+            <tr key={row.id}><td><span className="state"><Glyph name={row.state === 'running' ? 'up' : 'off'} word={String(row.state)} />{String(row.name)}</span></td><td className="quiet">{String(row.system)}</td><td className="quiet">{[row.processors && `${String(row.processors)} CPU`, row.memoryBytes && formatBytes(Number(row.memoryBytes))].filter(Boolean).join(', ')}</td></tr>
+          ))}</tbody></table>
+        </section>
+      )}
+      {wlans.length > 0 && (
+        <section className="section">
+          <h3>On air</h3>
+          <table className="plain"><tbody>{wlans.map((row) => <tr key={row.id}><td>{String(row.name)}</td><td className="quiet">{String(row.security)}</td><td>{row.vlan !== null && `VLAN ${String(row.vlan)}`}</td><td className="quiet">{row.clients !== null && plural(Number(row.clients), 'machine')}</td></tr>)}</tbody></table>
+        </section>
+      )}
+    </>
+  );
+}
+
+const anyAddress = new Set(['*', '0.0.0.0', '::']);
+
+function Peers({ rows }: { rows: ThingRow[] }) {
+  if (rows.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Routing peers</h3>
+      <table className="plain"><tbody>{rows.map((row) => (
+        <tr key={row.id}><td>{String(row.protocol).toUpperCase()}</td><td>{String(row.peer) || <span className="mono">{String(row.address)}</span>}{row.remoteAs !== null && <span className="quiet"> AS {String(row.remoteAs)}</span>}</td><td><span className="state"><Glyph name={row.up ? 'up' : 'fault'} word={row.up ? 'talks' : 'does not talk'} />{stateWords(String(row.state))}</span></td></tr>
+      ))}</tbody></table>
+    </section>
+  );
+}
+
+/** `openConfirm` as words. */
+const stateWords = (state: string) => state.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
+
+function Sensors({ sensors }: { sensors: Sensor[] }) {
+  if (sensors.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Sensors</h3>
+      <table className="plain"><tbody>{sensors.map(({ name, value, unit, state }) => (
+        <tr key={name}><td>{name.split(' / ').slice(1).join(' / ') || name}</td><td className="mono">{value === null ? <span className="quiet">{state === 'nonoperational' ? 'broken' : 'no value'}</span> : `${value.toLocaleString('en')} ${unit}`}</td></tr>
+      ))}</tbody></table>
     </section>
   );
 }

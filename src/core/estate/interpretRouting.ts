@@ -1,0 +1,33 @@
+import type { PeerFacts, RouteFacts } from './facts';
+import type { Harvest } from './harvest';
+
+/** Protocols whose routes somebody configured: they are facts. Learned ones come and go and are only counted. */
+const configured = new Set(['local', 'static', 'other']);
+
+/** Configured and connected routes of the device and of its virtual routers. A host's own /32 or /128 says nothing that its address does not. */
+export function routesOf(harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] {
+  const tables = [{ vrf: '', routes: harvest.routes }, ...harvest.contexts.map(({ context, routes }) => ({ vrf: context, routes }))];
+  return tables.flatMap(({ vrf, routes }) =>
+    routes
+      .filter(({ destination, nextHop, protocol }) => configured.has(protocol) && !(nextHop === null && /\/(32|128)$/.test(destination)) && !/^(127\.|fe80:|ff|::1\/)/.test(destination))
+      .map(({ destination, nextHop, ifIndex, protocol }) => ({ destination, nextHop, port: names.get(ifIndex) ?? '', protocol, vrf })),
+  );
+}
+
+/** How many routes of each protocol. */
+export function routeCountsOf({ routes }: Pick<Harvest, 'routes'>): Record<string, number> {
+  const counts: Record<string, number> = {};
+  for (const { protocol } of routes) counts[protocol] = (counts[protocol] ?? 0) + 1;
+  return counts;
+}
+
+export function peersOf({ bgpPeers, ospfNeighbours }: Pick<Harvest, 'bgpPeers' | 'ospfNeighbours'>): PeerFacts[] {
+  return [
+    ...bgpPeers.map(({ address, identifier, localAddress, localAs, remoteAs, state, enabled }): PeerFacts => ({
+      protocol: 'bgp', address, identifier, localAddress, localAs, remoteAs, state: enabled ? state : 'switched off', up: state === 'established',
+    })),
+    ...ospfNeighbours.map(({ address, routerId, state }): PeerFacts => ({
+      protocol: 'ospf', address, identifier: routerId, localAddress: '', localAs: null, remoteAs: null, state, up: state === 'full' || state === 'twoWay',
+    })),
+  ];
+}

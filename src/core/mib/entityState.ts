@@ -1,0 +1,39 @@
+import { dateAndTime } from './hostSoftware';
+import { tableRows } from './table';
+import { numberOf, octetsOfValue, type Varbind } from './varbind';
+
+/** ENTITY-STATE-MIB (RFC 4268): entStateTable, indexed by entPhysicalIndex. */
+export const entityStateTables = { entStateEntry: '1.3.6.1.2.1.131.1.1.1' } as const;
+
+/** Last change, operational state, alarm bits, standby. */
+export const entStateColumns = [1, 3, 5, 6] as const;
+
+const operStates = ['unknown', 'unknown', 'disabled', 'enabled', 'testing'] as const;
+const standbyStates = ['unknown', 'unknown', 'hotStandby', 'coldStandby', 'providingService'] as const;
+/** EntityAlarmStatus bits, the first one is the highest. */
+const alarms = ['unknown', 'underRepair', 'critical', 'major', 'minor', 'warning', 'indeterminate'] as const;
+export type EntityAlarm = (typeof alarms)[number];
+
+export interface EntityStateRow {
+  entPhysicalIndex: number;
+  oper: (typeof operStates)[number];
+  alarms: EntityAlarm[];
+  standby: (typeof standbyStates)[number];
+  /** ISO date and time without a zone, by the device's clock */
+  changedAt: string | null;
+}
+
+export function parseEntityStates(varbinds: Varbind[]): EntityStateRow[] {
+  return tableRows(entityStateTables.entStateEntry, varbinds)
+    .filter(({ index }) => index.length === 1)
+    .map(({ index, cells }) => {
+      const bits = octetsOfValue(cells.get(5))?.[0] ?? 0;
+      return {
+        entPhysicalIndex: index[0] ?? 0,
+        oper: operStates[numberOf(cells.get(3)) ?? 0] ?? 'unknown',
+        alarms: alarms.filter((_, at) => bits & (0x80 >> at)),
+        standby: standbyStates[numberOf(cells.get(6)) ?? 0] ?? 'unknown',
+        changedAt: dateAndTime(octetsOfValue(cells.get(1))),
+      };
+    });
+}

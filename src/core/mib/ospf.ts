@@ -1,0 +1,27 @@
+import { addressFromOctets } from '../values/ipAddress';
+import { tableRows } from './table';
+import { numberOf, textOf, type Varbind } from './varbind';
+
+/** OSPF-MIB (RFC 4750): ospfNbrTable, indexed by neighbour address and, on unnumbered links, ifIndex. */
+export const ospfTables = { ospfRouterId: '1.3.6.1.2.1.14.1.1', ospfNbrEntry: '1.3.6.1.2.1.14.10.1' } as const;
+
+/** Router id, state. */
+export const ospfNbrColumns = [3, 6] as const;
+
+const states = ['down', 'down', 'attempt', 'init', 'twoWay', 'exchangeStart', 'exchange', 'loading', 'full'] as const;
+
+export interface OspfNeighbour {
+  address: string;
+  /** ifIndex of an unnumbered link, else null */
+  ifIndex: number | null;
+  routerId: string;
+  state: (typeof states)[number];
+}
+
+export function parseOspfNeighbours(varbinds: Varbind[]): OspfNeighbour[] {
+  return tableRows(ospfTables.ospfNbrEntry, varbinds).flatMap(({ index, cells }) => {
+    const address = addressFromOctets(index.slice(0, 4));
+    if (!address || index.length !== 5) return [];
+    return [{ address, ifIndex: index[4] || null, routerId: textOf(cells.get(3)) ?? '', state: states[numberOf(cells.get(6)) ?? 0] ?? 'down' }];
+  });
+}

@@ -1,0 +1,60 @@
+import { addressFromOctets, maskLength } from '../values/ipAddress';
+import { indexedAddress } from './inetAddress';
+import { lengthPrefixed, scalar, tableRows } from './table';
+import { numberOf, type Varbind } from './varbind';
+
+/** IP-FORWARD-MIB (RFC 4292): inetCidrRouteTable and the older ipCidrRouteTable, which knows IPv4 only. */
+export const routeTables = {
+  inetCidrRouteNumber: '1.3.6.1.2.1.4.24.6',
+  ipCidrRouteNumber: '1.3.6.1.2.1.4.24.3',
+  inetCidrRouteEntry: '1.3.6.1.2.1.4.24.7.1',
+  ipCidrRouteEntry: '1.3.6.1.2.1.4.24.4.1',
+} as const;
+
+/** Interface, type, protocol. */
+export const inetCidrRouteColumns = [7, 8, 9] as const;
+export const ipCidrRouteColumns = [5, 6, 7] as const;
+
+/** IANAipRouteProtocol by number; the proprietary ones have no name of their own here. */
+const protocols = ['other', 'other', 'local', 'static', 'icmp', 'egp', 'ggp', 'hello', 'rip', 'is-is', 'es-is', 'proprietary', 'other', 'ospf', 'bgp', 'idpr', 'proprietary', 'dvmrp'] as const;
+export type RouteProtocol = (typeof protocols)[number];
+
+export interface RouteRow {
+  /** `10.72.4.0/24`, `::/0` */
+  destination: string;
+  /** null where the network lies on the interface itself */
+  nextHop: string | null;
+  ifIndex: number;
+  protocol: RouteProtocol;
+}
+
+/** How many routes the agent says it has; null where it does not. */
+export function routeCount(varbinds: Varbind[]): number | null {
+  return numberOf(scalar(routeTables.inetCidrRouteNumber, varbinds)) ?? numberOf(scalar(routeTables.ipCidrRouteNumber, varbinds)) ?? null;
+}
+
+/** Routes of both tables, each once. Rows of type reject(2) and blackhole(5) lead nowhere and are left out. */
+export function parseRoutes(varbinds: Varbind[]): RouteRow[] {
+  const found = new Map<string, RouteRow>();
+  const keep = (destination: string | null, nextHop: string | null, ifIndex: number | undefined, type: number | undefined, protocol: number | undefined) => {
+    if (destination === null || ifIndex === undefined || type === 2 || type === 5) return;
+    const direct = nextHop === null || nextHop === '0.0.0.0' || nextHop === '::' || nextHop === '*' || type === 3;
+    const row: RouteRow = { destination, nextHop: direct ? null : nextHop, ifIndex, protocol: protocols[protocol ?? 1] ?? 'other' };
+    found.set(`${row.destination} ${row.nextHop ?? ''} ${row.ifIndex}`, row);
+  };
+  for (const { index, cells } of tableRows(routeTables.ipCidrRouteEntry, varbinds)) {
+    if (index.length !== 13) continue;
+    const network = addressFromOctets(index.slice(0, 4));
+    const length = maskLength(addressFromOctets(index.slice(4, 8)) ?? '');
+    keep(network === null || length === null ? null : `${network}/${length}`, addressFromOctets(index.slice(9, 13)), numberOf(cells.get(5)), numberOf(cells.get(6)), numberOf(cells.get(7)));
+  }
+  for (const { index, cells } of tableRows(routeTables.inetCidrRouteEntry, varbinds)) {
+    const destination = indexedAddress(index, 0);
+    const length = destination ? index[destination.next] : undefined;
+    const policy = destination ? lengthPrefixed(index, destination.next + 1) : null;
+    const nextHop = policy ? indexedAddress(index, policy.next) : null;
+    if (!destination || length === undefined || length > (destination.address.includes(':') ? 128 : 32) || !nextHop) continue;
+    keep(`${destination.address}/${length}`, nextHop.address, numberOf(cells.get(7)), numberOf(cells.get(8)), numberOf(cells.get(9)));
+  }
+  return [...found.values()];
+}

@@ -1,0 +1,20 @@
+import type { DeviceFacts } from '../../core/estate/facts';
+import type { ThingName } from '../../core/things/fields';
+import type { Db } from '../../store/database';
+import { factsAsOf } from '../../store/facts';
+
+export type ThingRow = Record<string, unknown> & { id: string };
+
+/** Which moment a thing is asked for. */
+export interface Asked {
+  db: Db;
+  survey: number;
+  against: number | null;
+}
+
+/** Rows of one thing as of a survey; `other` gives those of another thing at the same moment. */
+export type Builder = (asked: Asked, other: (name: ThingName) => ThingRow[]) => ThingRow[];
+
+export function deviceNames(db: Db, survey: number): Map<number, string> {
+  return new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
+}

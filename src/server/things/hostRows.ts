@@ -1,0 +1,44 @@
+import type { FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../core/estate/facts';
+import { compareNaturally } from '../../core/values/naturalOrder';
+import { factsAsOf } from '../../store/facts';
+import { deviceNames, type Builder } from './asked';
+import { Calendar } from './moment';
+
+/** What runs, is installed, and is broken on devices. */
+export const services: Builder = ({ db, survey }) => {
+  const names = deviceNames(db, survey);
+  return factsAsOf<ServiceFacts>(db, 'service', survey)
+    .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
+    .sort((x, y) => compareNaturally(x.device, y.device) || x.port - y.port || x.protocol.localeCompare(y.protocol));
+};
+
+export const software: Builder = ({ db, survey }) => {
+  const names = deviceNames(db, survey);
+  return factsAsOf<SoftwareFacts>(db, 'software', survey)
+    .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
+    .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.name, y.name));
+};
+
+/** A machine that both its host and a manager tell of is one row: the manager's words for cluster and networks, the host as inventoried. */
+export const machines: Builder = ({ db, survey }) => {
+  const names = deviceNames(db, survey);
+  const rows = new Map<string, ReturnType<typeof rowOf>>();
+  const rowOf = (deviceId: number, key: string, content: MachineFacts) => ({
+    id: `${deviceId}:${key}`, deviceId, ...content, host: content.host || (names.get(deviceId) ?? ''), toldBy: names.get(deviceId) ?? '',
+    macs: content.adapters.flatMap(({ mac }) => mac ?? []), networks: [...new Set(content.adapters.flatMap(({ network }) => network ?? []))],
+  });
+  for (const { deviceId, key, content } of factsAsOf<MachineFacts>(db, 'machine', survey)) {
+    const row = rowOf(deviceId, key, content);
+    const known = rows.get(key);
+    rows.set(key, known && known.cluster ? { ...row, ...known } : row);
+  }
+  return [...rows.values()].sort((x, y) => compareNaturally(x.host, y.host) || compareNaturally(x.name, y.name));
+};
+
+export const faults: Builder = ({ db, survey }) => {
+  const names = deviceNames(db, survey);
+  const calendar = new Calendar(db);
+  return factsAsOf<FaultFacts>(db, 'fault', survey)
+    .map(({ deviceId, key, fromSurvey, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, firstSeen: calendar.momentOf(fromSurvey) }))
+    .sort((x, y) => x.severity.localeCompare(y.severity) || compareNaturally(x.device, y.device) || compareNaturally(x.part, y.part));
+};
