@@ -23,7 +23,7 @@ export function generateEstate(store: Store, devices: number): void {
       };
       // every device is new: no need to search the identities already known
       const known = new Identities(db, 0);
-      const { deviceId } = commitReport(db, id, n === 0 ? identities : known, report, parts, parts, () => false);
+      const { deviceId } = commitReport(db, id, n === 0 ? identities : known, { kind: 'snmp', report, covered: parts, asked: parts }, () => false);
       db.insert(visit).values({ surveyId: id, address, seq: n + 1, state: 'done', outcome: 'answered', deviceId, seconds: 300 }).run();
     }
     db.update(survey).set({ state: 'sealed', sealedAt: at, summary: { survey: id, seconds: 1, addresses: { asked: devices, answered: devices, silent: 0 }, devices: { found: devices, new: devices, changed: 0, replaced: 0, silent: 0 }, phases: {}, failures: [], changes: 0 } }).run();

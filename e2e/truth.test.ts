@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { queryThing, type MarkedRow } from '../src/server/things/query';
+import { controllerOf } from '../src/sim/ostermere/controllers';
 import { ostermere, storyLength } from '../src/sim/ostermere/estate';
 import type { SimEstate } from '../src/sim/ostermere/model';
 import { plantedOddities } from '../src/sim/ostermere/truth';
@@ -20,6 +21,10 @@ beforeAll(async () => {
 });
 afterAll(() => sample.close());
 
+const hasController = (name: string) => /^sgh-srv-/.test(name);
+const never = (): never => {
+  throw new Error('the sample contradicts itself');
+};
 const rowsOf = <Row = MarkedRow>(thing: ThingName, survey: number, where = '') => queryThing(sample.store, thing, { survey, against: null, where, sort: [], page: 1, size: 100_000 }).rows as Row[];
 
 describe.each([1, 4, 7, 8])('at step %i', (step) => {
@@ -34,15 +39,20 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
   test('every module and every empty slot', () => {
     for (const { name, modules } of truth.devices) {
       const found = rowsOf('modules', step, `device="${name}"`);
-      expect([name, found.map((row) => row.serial).filter(Boolean).sort()]).toEqual([name, modules.map(({ serial }) => serial).filter(Boolean).sort()]);
-      const empty = modules.filter(({ class: kind, index }) => kind === 5 && !modules.some(({ parent }) => parent === index)).length;
+      // what a server is made of its management controller knows best
+      const controller = controllerOf(truth.devices.find((one) => one.name === name) ?? never(), step);
+      const serials = controller
+        ? [controller.server.serial, `BN-${controller.server.serial.slice(-4)}`, ...[...controller.memory, ...controller.drives, ...controller.supplies].map(({ serial }) => serial)]
+        : modules.map(({ serial }) => serial);
+      expect([name, found.map((row) => row.serial).filter(Boolean).sort()]).toEqual([name, serials.filter(Boolean).sort()]);
+      const empty = controller ? [...controller.memory, ...controller.drives].filter(({ serial }) => serial === null).length : modules.filter(({ class: kind, index }) => kind === 5 && !modules.some(({ parent }) => parent === index)).length;
       expect([name, found.filter((row) => row.empty).length]).toEqual([name, empty]);
     }
   });
   test('every port with its state, MTU, VLAN and, while it is up, its speed', () => {
     for (const { name, ports, bridge } of truth.devices) {
       const found = new Map(rowsOf('ports', step, `device="${name}"`).map((row) => [row.name, row]));
-      expect([name, found.size]).toEqual([name, ports.length]);
+      expect([name, found.size]).toEqual([name, ports.length + (hasController(name) ? 1 : 0)]);
       for (const port of ports) {
         expect(found.get(port.name)).toMatchObject({
           admin: port.admin, oper: port.oper, mtu: port.mtu, speedBps: port.oper === 'up' && port.speedMbps > 0 ? port.speedMbps * 1e6 : null,
@@ -54,13 +64,14 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
   });
   test('every process that listens, every package, every virtual machine, every routing neighbour, every sensor and fault', () => {
     const sorted = (list: string[]) => [...list].sort();
-    for (const { name, processes = [], installed = [], machines = [], peers, sensors = [], moduleStates = [] } of truth.devices) {
+    for (const device of truth.devices) {
+      const { name, processes = [], installed = [], machines = [], peers, sensors = [], moduleStates = [] } = device;
       const own = (thing: ThingName) => rowsOf(thing, step, `device="${name}"`);
       expect([name, sorted(own('services').map((row) => `${String(row.process)} ${String(row.protocol)} ${String(row.address)} ${String(row.port)}`))]).toEqual([name, sorted(processes.flatMap(({ name: process, listens }) => listens.map(({ protocol, address, port }) => `${process} ${protocol} ${address} ${port}`)))]);
-      expect([name, sorted(own('software').map((row) => `${String(row.name)} ${String(row.version)}`))]).toEqual([name, sorted(installed.map((one) => one.name))]);
+      expect([name, sorted(own('software').map((row) => `${String(row.name)} ${String(row.version)}`))]).toEqual([name, sorted([...installed.map((one) => one.name), ...(controllerOf(device, step)?.firmware ?? []).map((one) => `${one.name} ${one.version}`)])]);
       expect([name, sorted(rowsOf('machines', step, `host="${name}"`).map((row) => `${String(row.name)} ${String(row.state)} ${String(row.memoryBytes)}`))]).toEqual([name, sorted(machines.map((one) => `${one.name} ${one.running ? 'running' : 'off'} ${one.memoryMB * 2 ** 20}`))]);
       expect([name, sorted(own('peers').map((row) => `${String(row.protocol)} ${String(row.address)} ${String(row.up)}`))]).toEqual([name, sorted([...(peers?.bgp ?? []).map(({ address, state }) => `bgp ${address} ${state === 6}`), ...(peers?.ospf ?? []).map(({ address, state }) => `ospf ${address} ${state === 8}`)])]);
-      expect([name, own('faults').map((row) => String(row.part))]).toEqual([name, moduleStates.map(({ module }) => `${name} / ${module}`)]);
+      expect([name, own('faults').map((row) => String(row.part))]).toEqual([name, [...moduleStates.map(({ module }) => `${name} / ${module}`), ...(controllerOf(device, step)?.memory ?? []).filter(({ health }) => health !== 'OK').map(({ socket }) => `${name} / ${socket}`)]]);
       expect([name, own('modules').filter((row) => row.class === 'sensor').length]).toEqual([name, sensors.length]);
     }
   });

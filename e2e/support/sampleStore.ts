@@ -1,8 +1,10 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { runSurvey, type SurveyPlan, type SurveySummary } from '../../src/collect/survey/runSurvey';
+import { runSurvey, type SurveyPlan } from '../../src/collect/survey/runSurvey';
+import type { SurveySummary } from '../../src/collect/survey/surveySummary';
 import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../src/core/estate/scope';
+import { sampleHardwareUser } from '../../src/sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../src/sim/ostermere/fleet';
 import { makerList } from '../../src/sim/ostermere/makers';
 import { openStore, type Store } from '../../src/store/database';
@@ -21,6 +23,7 @@ export interface SampleStore {
 export const sampleKeys: SurveyPlan['credentials'] = [
   { name: 'v3', kind: 'snmp3', user: sampleUser.name, auth: { protocol: sampleUser.authProtocol, password: sampleUser.authPassword }, priv: { protocol: sampleUser.privProtocol, password: sampleUser.privPassword } },
   { name: 'read-only', kind: 'snmp2c', community: sampleCommunity },
+  { name: 'hardware', kind: 'redfish', ...sampleHardwareUser },
 ];
 
 export function scopeOf(text: Partial<ScopeText>): Scope {
@@ -30,7 +33,7 @@ export function scopeOf(text: Partial<ScopeText>): Scope {
 }
 
 /** The addresses that somebody has at one step of the story or another: no time is lost on silence. */
-const inhabited = ['10.72.0.1-2', '10.72.0.5-6', '10.72.0.9', '10.72.0.21-22', '10.72.1.11-14', '10.72.1.30', '10.72.1.40', ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]), '10.72.17.1-2'];
+const inhabited = ['10.72.0.1-2', '10.72.0.5-6', '10.72.0.9', '10.72.0.21-22', '10.72.1.11-14', '10.72.1.30', '10.72.1.40', '10.72.2.11-14', ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]), '10.72.17.1-2'];
 
 /** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
 const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));
@@ -50,7 +53,7 @@ export async function openSample(): Promise<SampleStore> {
     survey: (more = {}, scope = {}) => {
       const clock = mondayOf(++surveys);
       return runSurvey(store, {
-        scope: scopeOf({ ranges: inhabited, translations: [`10.72.0.0/16 via ${base}/16 port ${port}`], timeoutMs: 250, retries: 1, ...scope }),
+        scope: scopeOf({ ranges: inhabited, translations: [`10.72.0.0/16 via ${base}/16 port ${port} https ${port}`], timeoutMs: 250, retries: 1, ...scope }),
         scopeName: 'Ostermere', credentials: sampleKeys, signatures: readSignatures(folder), siteRules: readSiteRules(store.db), clock, ...more,
       });
     },

@@ -42,7 +42,7 @@ function inSurvey(harvests: Harvest[], { covered = all, silent = [] as { address
   const identities = new Identities(store.db, surveyId);
   const answered = new Set<number>();
   const committed = harvests.map((harvest) => {
-    const result = commitReport(store.db, surveyId, identities, interpret(harvest, generic, []), covered, all, (id) => answered.has(id));
+    const result = commitReport(store.db, surveyId, identities, { kind: 'snmp', report: interpret(harvest, generic, []), covered, asked: all }, (id) => answered.has(id));
     answered.add(result.deviceId);
     store.db.insert(visit).values({ surveyId, address: harvest.address, state: 'done', outcome: 'answered', deviceId: result.deviceId, seq: 1 }).onConflictDoNothing().run();
     return result;

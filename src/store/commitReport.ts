@@ -1,17 +1,26 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { eq, sql } from 'drizzle-orm';
-import { carryOver, carryOverPorts } from '../core/estate/carryOver';
-import type { DeviceFacts, DeviceReport, PortFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
+import { carryOver, carryOverPorts, carryOverReport } from '../core/estate/carryOver';
+import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
-import { IdentityIndex } from '../core/estate/identity';
+import { IdentityIndex, kindsOf } from '../core/estate/identity';
 import { serviceKey } from '../core/estate/interpretServices';
+import { mergeInterfaces } from '../core/estate/mergeInterfaces';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
-import { device, sighting, survey, volatile } from './schema';
+import { device, interfaceReport, sighting, survey, volatile } from './schema';
 
 export interface Committed {
   deviceId: number;
   kind: 'new' | 'known' | 'replaced';
+}
+
+/** Roles of machines that may have a management controller beside their system. */
+const serverRoles = new Set(['server', 'hypervisor', 'host', 'virtual-machine', 'unknown']);
+
+/** MACs by which two ways in to one server know each other. */
+function serverMacs(device: DeviceFacts, ports: PortFacts[]): string[] {
+  return serverRoles.has(device.role) ? ports.flatMap(({ mac, type }) => (mac && type === 'ethernet' ? [mac] : [])) : [];
 }
 
 /** Identities of the devices known so far, to be kept current while a survey commits. */
@@ -20,12 +29,18 @@ export class Identities {
   readonly #latest = new Map<number, DeviceFacts>();
 
   constructor(db: Db, surveyId: number) {
-    for (const { deviceId, content } of factsAsOf<DeviceFacts>(db, 'device', surveyId)) this.set(deviceId, content);
+    const devices = factsAsOf<DeviceFacts>(db, 'device', surveyId);
+    const servers = devices.filter(({ content }) => serverRoles.has(content.role)).map(({ deviceId }) => deviceId);
+    const ports = new Map<number, PortFacts[]>();
+    for (let at = 0; at < servers.length; at += 500) {
+      for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', surveyId, servers.slice(at, at + 500))) ports.set(deviceId, [...(ports.get(deviceId) ?? []), content]);
+    }
+    for (const { deviceId, content } of devices) this.set(deviceId, content, ports.get(deviceId) ?? []);
   }
 
-  set(id: number, facts: DeviceFacts): void {
-    const { name, address, addresses, serial, engineId, bridgeAddress } = facts;
-    this.#index.set({ id, name, address, addresses, serial, engineId, bridgeAddress });
+  set(id: number, facts: DeviceFacts, ports: PortFacts[]): void {
+    const { name, address, addresses, serial, engineId, bridgeAddress, uuid, units } = facts;
+    this.#index.set({ id, name, address, addresses, serial, engineId, bridgeAddress, ...(uuid && { uuid }), unitSerials: units.map((unit) => unit.serial).filter(Boolean), macs: serverMacs(facts, ports), kinds: kindsOf(facts) });
     this.#latest.set(id, facts);
   }
 
@@ -33,8 +48,8 @@ export class Identities {
     return this.#latest.get(id);
   }
 
-  match(facts: DeviceFacts) {
-    return this.#index.match(facts);
+  match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>) {
+    return this.#index.match({ ...facts, macs: serverMacs(facts, ports) });
   }
 
   byAddress(address: string): number | null {
@@ -42,18 +57,31 @@ export class Identities {
   }
 }
 
+/** The answer of one way in to a device. */
+export interface InterfaceAnswer {
+  kind: InterfaceKind;
+  report: DeviceReport;
+  /** parts that were asked and whole */
+  covered: Set<HarvestPart>;
+  asked: Set<HarvestPart>;
+}
+
 /**
  * Writes one device's report in one transaction: identity, versions, volatile values. A part that was not covered is written only
- * where nothing is known yet. Doing it again in the same survey changes nothing.
+ * where nothing is known yet. What another way in to the same device told last stays beside it. Doing it again in the same survey changes nothing.
  */
-export function commitReport(db: Db, surveyId: number, identities: Identities, report: DeviceReport, covered: Set<HarvestPart>, asked: Set<HarvestPart>, answeredBefore: (deviceId: number) => boolean): Committed {
+export function commitReport(db: Db, surveyId: number, identities: Identities, answer: InterfaceAnswer, answeredBefore: (deviceId: number, kind: InterfaceKind) => boolean): Committed {
   return inTransaction(db, () => {
-    const match = identities.match(report.device);
-    const deviceId = match?.id ?? Number(db.insert(device).values({ firstSurvey: surveyId, credential: report.device.credential }).returning({ id: device.id }).get().id);
+    const { kind, covered, asked } = answer;
+    const match = identities.match(answer.report);
+    const deviceId = match?.id ?? Number(db.insert(device).values({ firstSurvey: surveyId, credential: answer.report.device.credential }).returning({ id: device.id }).get().id);
+    const latest = identities.latest(deviceId);
+    const askedAt = latest?.interfaces?.find((own) => own.kind === kind)?.address ?? latest?.address;
     // asked again on another of its addresses in the same survey: it is counted once, under the first
-    if (match && answeredBefore(deviceId) && identities.latest(deviceId)?.address !== report.device.address) return { deviceId, kind: 'known' };
-    const facts = carryOver(identities.latest(deviceId), report.device, covered, asked);
-    db.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
+    if (match && answeredBefore(deviceId, kind) && askedAt !== answer.report.device.address) return { deviceId, kind: 'known' };
+    const report = besideOthers(db, surveyId, deviceId, answer, latest);
+    const facts = carryOver(latest, report.device, covered, asked);
+    if (kind === 'snmp') db.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
     const whole = (part: HarvestPart) => covered.has(part);
     const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => {
       // half a table may name its rows otherwise than the whole: it says something only where nothing better is known
@@ -82,14 +110,43 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, r
       const compressed = gzipSync(JSON.stringify(report.sightings));
       db.insert(sighting).values({ deviceId, surveyId, body: compressed }).onConflictDoUpdate({ target: sighting.deviceId, set: { surveyId, body: compressed } }).run();
     }
-    identities.set(deviceId, facts);
+    identities.set(deviceId, facts, ports);
     return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };
   });
 }
 
+/** Together with what the other ways in to the device told last; alone where there is no other. */
+function besideOthers(db: Db, surveyId: number, deviceId: number, { kind, report: found, covered, asked }: InterfaceAnswer, latest: DeviceFacts | undefined): DeviceReport {
+  const stored = db.select().from(interfaceReport).where(eq(interfaceReport.deviceId, deviceId)).all();
+  if (stored.length === 0 && kind === 'snmp' && !serverRoles.has(found.device.role) && !latest?.interfaces) return found;
+  const opened = (row: (typeof stored)[number]) => JSON.parse(gunzipSync(row.body).toString('utf8')) as DeviceReport;
+  const own = stored.find((row) => row.interface === kind);
+  const report = carryOverReport(own && opened(own), found, covered, asked);
+  const body = gzipSync(JSON.stringify(report));
+  db.insert(interfaceReport).values({ deviceId, interface: kind, surveyId, body }).onConflictDoUpdate({ target: [interfaceReport.deviceId, interfaceReport.interface], set: { surveyId, body } }).run();
+  const others = stored.filter((row) => row.interface !== kind).map((row) => ({ kind: row.interface as InterfaceKind, report: withoutOldUptime(opened(row), row.surveyId === surveyId) }));
+  // a device that was seen by SNMP alone before ways in were kept apart
+  if (others.length === 0 && stored.length === 0 && latest && kind !== 'snmp' && !latest.interfaces) others.push({ kind: 'snmp', report: knownReport(db, surveyId, deviceId, latest) });
+  return others.length === 0 ? report : mergeInterfaces([...others, { kind, report }]);
+}
+
+/** An uptime of an earlier survey is true no more. */
+const withoutOldUptime = (report: DeviceReport, current: boolean): DeviceReport => (current ? report : { ...report, volatile: { ...report.volatile, uptimeSeconds: null } });
+
+/** A report made of what the store knows. */
+function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFacts): DeviceReport {
+  const of = <T>(kind: Parameters<typeof writeFacts>[1]) => factsAsOf<T>(db, kind, surveyId, [deviceId]).map(({ content }) => content);
+  return {
+    device: facts, volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] }, portAges: {},
+    modules: of('module'), ports: of('port'), addresses: of('address'), vlans: of('vlan'), neighbours: of('neighbour'), services: of('service'), software: of('software'),
+    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), sightings: readSightings(db, deviceId).get(deviceId) ?? { forwarding: [], addresses: [] },
+  };
+}
+
 /** The newest forwarding and address tables of every device. */
-export function readSightings(db: Db): Map<number, SightingFacts> {
-  return new Map(db.select().from(sighting).all().map(({ deviceId, body }) => [deviceId, JSON.parse(gunzipSync(body).toString('utf8')) as SightingFacts]));
+export function readSightings(db: Db, deviceId?: number): Map<number, SightingFacts> {
+  const query = db.select().from(sighting);
+  return new Map((deviceId === undefined ? query : query.where(eq(sighting.deviceId, deviceId))).all().map(({ deviceId: id, body }) => [id, JSON.parse(gunzipSync(body).toString('utf8')) as SightingFacts]));
 }
 
 /** Number of the newest survey that is sealed, or 0. */

@@ -3,6 +3,7 @@ import { Option, type Command } from 'commander';
 import { runSurvey } from '../../collect/survey/runSurvey';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
 import { storyLength } from '../../sim/ostermere/estate';
+import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
 import { makerList } from '../../sim/ostermere/makers';
 import { latestSealed } from '../../store/commitReport';
@@ -16,14 +17,15 @@ import { defaultPort, serve, untilStopped } from './serve';
 const demoPerson = { name: 'duty engineer', password: 'ostermere-lights' };
 const simBase = '127.72.0.0';
 const simPort = 1161;
+const simHttpsPort = 1443;
 
 const demoScope: ScopeText = {
   ...scopeDefaults,
   name: 'Ostermere',
-  ranges: ['10.72.0.0/27', '10.72.1.0/26', '10.72.3.0/28', '10.72.4.0/28', '10.72.5.0/28', '10.72.6.0/28', '10.72.17.0/28'],
+  ranges: ['10.72.0.0/27', '10.72.1.0/26', '10.72.2.0/28', '10.72.3.0/28', '10.72.4.0/28', '10.72.5.0/28', '10.72.6.0/28', '10.72.17.0/28'],
   exclusions: ['10.72.1.60-62'],
-  translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort}`],
-  credentials: ['Ostermere v3', 'Ostermere read-only'],
+  translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort} https ${simHttpsPort}`],
+  credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware'],
   timeoutMs: 400,
 };
 
@@ -37,7 +39,7 @@ export function addDemoCommand(program: Command): void {
     .addOption(new Option('--history-only', 'make the history and end').hideHelp())
     .action(async (options: { port: number; data: string; fresh?: boolean; historyOnly?: boolean }) => {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true });
-      const fleet = new Fleet(simBase, simPort);
+      const fleet = new Fleet(simBase, simPort, simHttpsPort);
       await tellStory(options.data, fleet);
       if (options.historyOnly) {
         fleet.close();
@@ -45,7 +47,7 @@ export function addDemoCommand(program: Command): void {
       }
       await fleet.moveTo(storyLength);
       const serving = await serve(options.data, options.port, '127.0.0.1');
-      console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}. Ctrl+C stops everything.`);
+      console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}. Ctrl+C stops everything.`);
       await untilStopped(serving, () => fleet.close());
     });
 }
@@ -81,6 +83,7 @@ async function prepare(store: Store): Promise<void> {
   const { name, authProtocol, authPassword, privProtocol, privPassword } = sampleUser;
   saveCredential(store, { name: 'Ostermere v3', kind: 'snmp3', user: name, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
   saveCredential(store, { name: 'Ostermere read-only', kind: 'snmp2c', community: sampleCommunity });
+  saveCredential(store, { name: 'Ostermere hardware', kind: 'redfish', ...sampleHardwareUser });
   saveScope(db, demoScope);
   setTarget(db, 'Kestrane', 'K-Access', '7.4.12b', demoPerson.name);
   setTarget(db, 'Kestrane', 'K-Ring', '7.4.12b', demoPerson.name);

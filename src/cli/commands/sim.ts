@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import { parseAddress } from '../../core/values/ipAddress';
 import { storyLength } from '../../sim/ostermere/estate';
+import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
 import { agentsFromWalks } from '../../sim/walks';
 import { CommandError, wholeNumber } from '../exit';
@@ -14,15 +15,16 @@ export function addSimCommand(program: Command): void {
     .option('--walks <dir>', 'agents that answer what walk files hold')
     .option('--base <address>', 'loopback network of the agents', '127.72.0.0')
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535), 1161)
+    .option('--https-port <n>', 'port of Redfish and controllers', wholeNumber('--https-port', 1, 65_535), 1443)
     .addOption(new Option('--step <n>', 'step of the sample story').argParser(wholeNumber('--step', 1, storyLength)).default(storyLength))
-    .action(async (options: { scenario?: boolean; walks?: string; base: string; port: number; step: number }) => {
+    .action(async (options: { scenario?: boolean; walks?: string; base: string; port: number; httpsPort: number; step: number }) => {
       if (Boolean(options.scenario) === Boolean(options.walks)) throw new CommandError('Give one of --scenario and --walks');
       const base = readBase(options.base);
       let close: () => void;
       if (options.walks === undefined) {
-        const fleet = new Fleet(base, options.port);
+        const fleet = new Fleet(base, options.port, options.httpsPort);
         await fleet.moveTo(options.step);
-        console.log(`${fleet.size} agents on ${base}/16 port ${options.port}; SNMPv3 user ${sampleUser.name}, community ${sampleCommunity}`);
+        console.log(`${fleet.size} agents on ${base}/16 port ${options.port}; SNMPv3 user ${sampleUser.name}, community ${sampleCommunity}; ${fleet.services} Redfish services on port ${options.httpsPort}, user ${sampleHardwareUser.user}`);
         close = () => fleet.close();
       } else {
         if (!existsSync(options.walks)) throw new CommandError(`--walks: “${options.walks}” is no folder`);

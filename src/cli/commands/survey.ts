@@ -1,6 +1,8 @@
 import { existsSync, readFileSync, statSync } from 'node:fs';
 import type { Command } from 'commander';
+import { readTreeFolder } from '../../collect/files/treeFolder';
 import { readWalkFolder } from '../../collect/files/walkFolder';
+import type { ResourceSource } from '../../collect/https/resourceSource';
 import type { VarbindSource } from '../../collect/source';
 import { runSurvey } from '../../collect/survey/runSurvey';
 import type { Credential } from '../../core/estate/credential';
@@ -21,6 +23,7 @@ interface SurveyOptions {
   community?: string[];
   credentials?: string;
   port?: number;
+  httpsPort?: number;
   via?: string[];
   neighbours?: number;
   concurrency?: number;
@@ -40,9 +43,11 @@ export function addSurveyCommand(program: Command): void {
     .option('--range <cidr>', 'prefixes, ranges or addresses, separated by commas')
     .option('--scope <file>', 'a scope as JSON')
     .option('--walks <dir>', 'a folder of numeric walks, one a file, named by address')
+    .option('--trees <dir>', 'a folder of Redfish trees, one folder an address, index.json at each path')
     .option('--community <name>', 'an SNMP v2c community, tried in order', collect)
     .option('--credentials <file>', 'credentials as a JSON array')
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535))
+    .option('--https-port <n>', 'port of Redfish, RESTCONF and controllers', wholeNumber('--https-port', 1, 65_535))
     .option('--via <prefix=prefix>', 'address translation, as 10.72.0.0/16=127.72.0.0/16', collect)
     .option('--concurrency <n>', 'devices read at once', wholeNumber('--concurrency', 1, 2000))
     .option('--timeout <ms>', 'how long to wait for an answer', wholeNumber('--timeout', 50, 60_000))
@@ -53,10 +58,10 @@ export function addSurveyCommand(program: Command): void {
 }
 
 async function surveyCommand(options: SurveyOptions): Promise<void> {
-  const ways = [options.range, options.scope, options.walks].filter((way) => way !== undefined);
-  if (ways.length !== 1) throw new CommandError('Give exactly one of --range, --scope and --walks: it says what to ask');
-  const { files, unreadable } = options.walks === undefined ? { files: undefined, unreadable: [] } : openWalks(options.walks);
-  const text = scopeText(options, files);
+  const ways = [options.range, options.scope, options.walks, options.trees].filter((way) => way !== undefined);
+  if (ways.length !== 1) throw new CommandError('Give exactly one of --range, --scope, --walks and --trees: it says what to ask');
+  const { files, trees, unreadable } = openFiles(options);
+  const text = scopeText(options, files ?? trees);
   const read = readScope(text);
   if ('mistakes' in read) throw new CommandError(read.mistakes.map(({ path, message }) => `${optionOf(path)}: ${message}`).join('\n'));
   // everything is checked before the data folder is touched
@@ -77,11 +82,11 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
   });
   try {
     const credentials = given.length > 0 || options.scope === undefined ? given : openCredentials(store, text.credentials);
-    if (credentials.length === 0 && !files) throw new CommandError('No credential to try: give --community or --credentials');
+    if (credentials.length === 0 && !files && !trees) throw new CommandError('No credential to try: give --community or --credentials');
     if (!options.json) console.error(`asking ${read.scope.addresses.length} addresses`);
     const summary = await runSurvey(store, {
       scope: read.scope, scopeName: text.name, credentials, signatures: readSignatures(store.folder), siteRules: readSiteRules(store.db),
-      ...(files && { files }), ...(options.rate !== undefined && { packetsPerSecond: options.rate }), unreadable, cancelled: () => cancelled,
+      ...(files && { files }), ...(trees && { trees }), ...(options.rate !== undefined && { packetsPerSecond: options.rate }), unreadable, cancelled: () => cancelled,
       onStarted: (surveyId) => updateJob(store.db, jobId, { surveyId }),
     });
     updateJob(store.db, jobId, { state: cancelled ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
@@ -104,7 +109,25 @@ const addresses = (summary: { addresses: { answered: number } }) => summary.addr
 
 const optionOf = (path: string) => path.replace(/^ranges\[(\d+)\]$/, (_, at: string) => `--range, entry ${Number(at) + 1}`).replace(/^translations\[\d+\]$/, '--via').replace(/^ranges$/, '--range');
 
-function openWalks(folder: string): { files: Map<string, VarbindSource>; unreadable: { file: string; reason: string }[] } {
+interface SurveyFiles {
+  files?: Map<string, VarbindSource>;
+  trees?: Map<string, ResourceSource>;
+  unreadable: { file: string; reason: string }[];
+}
+
+function openFiles({ walks, trees }: SurveyOptions): SurveyFiles {
+  return walks !== undefined ? openWalks(walks) : trees !== undefined ? openTrees(trees) : { unreadable: [] };
+}
+
+function openTrees(folder: string): SurveyFiles {
+  if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CommandError(`--trees: “${folder}” is no folder`);
+  const { trees, problems } = readTreeFolder(folder);
+  for (const { file, reason } of problems) console.error(`${file}: ${reason}`);
+  if (trees.size === 0) throw new CommandError(`--trees: no readable tree in “${folder}”${problems[0] ? ` (${problems[0].file}: ${problems[0].reason})` : ''}`);
+  return { trees, unreadable: problems };
+}
+
+function openWalks(folder: string): SurveyFiles {
   if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CommandError(`--walks: “${folder}” is no folder`);
   const { walks, problems } = readWalkFolder(folder);
   for (const { file, reason } of problems) console.error(`${file}: ${reason}`);
@@ -112,14 +135,15 @@ function openWalks(folder: string): { files: Map<string, VarbindSource>; unreada
   return { files: new Map(walks.map(({ address, source }) => [address, source])), unreadable: problems };
 }
 
-function scopeText(options: SurveyOptions, files: Map<string, VarbindSource> | undefined): ScopeText {
-  const base: ScopeText = options.scope === undefined ? { ...scopeDefaults, name: files ? 'walk files' : 'command line' } : scopeFile(options.scope);
+function scopeText(options: SurveyOptions, files: Map<string, unknown> | undefined): ScopeText {
+  const base: ScopeText = options.scope === undefined ? { ...scopeDefaults, name: files ? 'files' : 'command line' } : scopeFile(options.scope);
   return {
     ...base,
     ...(options.range !== undefined && { ranges: options.range.split(',').map((part) => part.trim()) }),
     ...(files && { ranges: [...files.keys()] }),
     ...(options.via && { translations: options.via }),
     ...(options.port !== undefined && { port: options.port }),
+    ...(options.httpsPort !== undefined && { httpsPort: options.httpsPort }),
     ...(options.concurrency !== undefined && { concurrency: options.concurrency }),
     ...(options.timeout !== undefined && { timeoutMs: options.timeout }),
     ...(options.retries !== undefined && { retries: options.retries }),

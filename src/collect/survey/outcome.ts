@@ -1,8 +1,9 @@
+import type { InterfaceFault } from '../interfaces/findInterface';
 import type { SourceFault } from '../source';
 
 /** What came of asking one address, with what to do about it. */
 export interface Outcome {
-  outcome: 'answered' | 'partial' | 'silent' | 'refused' | 'failed';
+  outcome: 'answered' | 'partial' | 'silent' | 'alive' | 'refused' | 'failed';
   reason: string;
   remedy: string;
 }
@@ -34,5 +35,25 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
       return { outcome: 'failed', reason: 'not asked: the survey was cancelled', remedy: 'Run the survey again.' };
     case 'failed':
       return { outcome: 'failed', reason: message, remedy: 'See the message; run the survey again.' };
+  }
+}
+
+/** Where a scope holds no SNMP credential at all. */
+export const unheardOverHttps: Outcome = { outcome: 'silent', reason: 'no answer over HTTPS', remedy: 'Nothing may live here, or its HTTPS port is another, off or filtered. Check reachability, then access rules on the device.' };
+
+/** Of an address that could be read neither by SNMP nor over HTTPS: whichever of the two came nearer. */
+export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome {
+  const nearest = faults.at(-1);
+  if (!nearest || snmp.outcome === 'refused') return snmp;
+  const { fault, name, credential, message } = nearest;
+  switch (fault) {
+    case 'unauthorised': return { outcome: 'refused', reason: `${name} ${message} of “${credential}”`, remedy: 'Correct the user or the password, or add the credential it has. It was tried once: more would lock the account.' };
+    case 'forbidden': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give the user the right to read.' };
+    case 'certificate changed': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'If its certificate was renewed, trust the new one in Survey. If nobody renewed it, somebody may stand between: find out who.' };
+    case 'certificate not trusted': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give it a certificate of an authority you trust.' };
+    case 'absent': return snmp.outcome === 'silent' ? { outcome: 'alive', reason: `there is a machine: it ${message}. SNMP does not answer`, remedy: 'Switch SNMP on, or add a credential for the interface it has.' } : snmp;
+    case 'refused': return snmp.outcome === 'silent' ? { outcome: 'alive', reason: `there is a machine, but it answers nothing we can read: SNMP is silent, and HTTPS ${message}`, remedy: 'Switch SNMP or Redfish on, or allow this machine in its access rules.' } : snmp;
+    case 'busy': case 'malformed': case 'too large': case 'failed': return snmp.outcome === 'silent' ? { outcome: 'failed', reason: `${name} ${message}`, remedy: 'See the message; survey again later.' } : snmp;
+    case 'no answer': case 'cancelled': return snmp;
   }
 }

@@ -1,25 +1,28 @@
 import { eq, max } from 'drizzle-orm';
-import type { CommunityCredential, Credential, UserCredential } from '../../core/estate/credential';
+import type { Credential, LoginCredential } from '../../core/estate/credential';
+import type { DeviceReport, InterfaceKind } from '../../core/estate/facts';
 import { coveredParts, harvestParts, missingParts, partWords, type Harvest } from '../../core/estate/harvest';
-import { interpret, type SiteRule } from '../../core/estate/interpret';
+import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
 import type { Scope } from '../../core/estate/scope';
 import type { Signature } from '../../core/signatures/signature';
-import { conclude, type Conclusion } from '../../core/topology/conclude';
-import type { SightedDevice } from '../../core/switching/placement';
-import type { DeviceFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
-import { linkKey } from '../../core/topology/links';
+import { conclude } from '../../core/topology/conclude';
 import { translate } from '../../core/values/translation';
-import { changesBetween, latestOutcomes } from '../../store/changes';
-import { commitReport, Identities, latestSealed, readSightings } from '../../store/commitReport';
+import { PinnedCertificates } from '../../store/certificates';
+import { commitReport, Identities } from '../../store/commitReport';
 import { inTransaction, isDiskFull, isStoreFault, type Db, type Store } from '../../store/database';
-import { factsAsOf, writeFacts } from '../../store/facts';
 import { device, survey, visit } from '../../store/schema';
-import { LiveAgent } from '../snmp/liveAgent';
-import { UdpTransport } from '../snmp/udpTransport';
+import type { ResourceSource } from '../https/resourceSource';
+import { findInterface, type FoundInterface, type InterfaceFault } from '../interfaces/findInterface';
 import { inParallel, readDevice, readSystem } from '../readDevice';
+import { redfishFrom } from '../redfish/redfishInterface';
 import { Slots } from '../slots';
-import { SourceError, type VarbindSource } from '../source';
-import { outcomeOf, type Outcome } from './outcome';
+import { UdpTransport } from '../snmp/udpTransport';
+import type { VarbindSource } from '../source';
+import { AnsweredDevices } from './answeredDevices';
+import { readKnownEstate, writeConclusion } from './conclusion';
+import { outcomeOf, outcomeOfBoth, unheardOverHttps, type Outcome } from './outcome';
+import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
+import { summarise, type SurveySummary } from './surveySummary';
 
 export interface SurveyPlan {
   scope: Scope;
@@ -28,8 +31,9 @@ export interface SurveyPlan {
   credentials: Credential[];
   signatures: Signature[];
   siteRules: SiteRule[];
-  /** addresses whose answers come from files instead of the wire */
+  /** addresses whose answers come from files instead of the wire: walks, and trees of Redfish resources */
   files?: Map<string, VarbindSource>;
+  trees?: Map<string, ResourceSource>;
   /** files that could not be read: told as failures */
   unreadable?: { file: string; reason: string }[];
   /** a survey that was broken off and is to be finished */
@@ -42,17 +46,6 @@ export interface SurveyPlan {
   packetsPerSecond?: number;
 }
 
-export interface SurveySummary {
-  survey: number;
-  startedAt: string;
-  sealedAt: string;
-  seconds: number;
-  addresses: { asked: number; answered: number; silent: number };
-  devices: { found: number; new: number; changed: number; replaced: number; silent: number };
-  phases: { probe: number; collect: number; interpret: number; commit: number; conclude: number };
-  failures: { address: string; part: string; reason: string; remedy: string }[];
-}
-
 /** Asks every address of a scope, commits each device as it comes, concludes, and seals. */
 export async function runSurvey(store: Store, plan: SurveyPlan): Promise<SurveySummary> {
   return new SurveyRun(store, plan).run();
@@ -62,46 +55,34 @@ const inFlightPerDevice = 2;
 const defaultPacketsPerSecond = 10_000;
 /** Addresses that are asked whether anybody is there, at the same time; devices being read are fewer, as the scope says. */
 const probesAtOnce = 4096;
-/** How long a credential further up in the order may still answer once another was heard. */
-const graceMs = 250;
+/** Requests at the same time to one HTTPS service, and services that are looked for at the same time. */
+const requestsPerService = 4;
+const httpsAtOnce = 256;
+/** Management controllers think longer than agents. */
+const httpsPatience = 5;
 
-interface Probed {
-  source: VarbindSource;
-  system: Harvest['system'];
+/** What one way in to an address gave: facts with their parts, or why there are none. */
+interface Answered {
+  kind: InterfaceKind;
   credential: string;
-}
-type CredentialFault = Parameters<typeof outcomeOf>[0][number];
-
-const isSnmp = (credential: Credential): credential is CommunityCredential | UserCredential => credential.kind === 'snmp1' || credential.kind === 'snmp2c' || credential.kind === 'snmp3';
-
-/** Of several tries that run at once: the first in order that is heard, without waiting long for those before it once one was. */
-async function firstHeard(tries: Promise<Probed | null>[]): Promise<Probed | null> {
-  const heard: (Probed | null | undefined)[] = tries.map(() => undefined);
-  const all = Promise.all(tries.map(async (attempt, at) => {
-    heard[at] = await attempt;
-  }));
-  const any = Promise.any(tries.map(async (attempt) => (await attempt) ?? Promise.reject(new Error('not heard'))));
-  try {
-    await any;
-  } catch {
-    await all;
-    return null;
-  }
-  for (let at = 0; at < tries.length && heard[at] !== undefined; at++) if (heard[at]) return heard[at] ?? null;
-  await Promise.race([all, new Promise((resolve) => setTimeout(resolve, graceMs))]);
-  return heard.find((found) => found) ?? null;
+  report: DeviceReport;
+  parts: Harvest['parts'];
 }
 
 class SurveyRun {
   readonly #db: Db;
   readonly #phases = { probe: 0, collect: 0, interpret: 0, commit: 0, conclude: 0 };
   readonly #kinds = new Map<number, 'new' | 'known' | 'replaced'>();
-  readonly #answered = new Set<number>();
+  readonly #answered = new AnsweredDevices();
   readonly #clock: () => Date;
   #surveyId = 0;
   #seq = 0;
   readonly #transport: UdpTransport;
   readonly #readers: Slots;
+  readonly #services = new Slots(httpsAtOnce);
+  readonly #agents: SnmpProbe;
+  readonly #logins: LoginCredential[];
+  readonly #certificates: PinnedCertificates;
   #identities!: Identities;
   #credentialByDevice = new Map<number, string>();
 
@@ -110,6 +91,9 @@ class SurveyRun {
     this.#clock = plan.clock ?? (() => new Date());
     this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
     this.#readers = new Slots(plan.scope.concurrency);
+    this.#agents = new SnmpProbe(this.#transport, plan.scope, plan.credentials, () => this.#cancelled());
+    this.#logins = plan.credentials.filter((credential): credential is LoginCredential => credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller');
+    this.#certificates = new PinnedCertificates(this.#db, this.#clock);
   }
 
   #cancelled(): boolean {
@@ -151,7 +135,7 @@ class SurveyRun {
       this.#surveyId = resume;
       this.#seq = this.#db.select({ seq: max(visit.seq) }).from(visit).where(eq(visit.surveyId, resume)).get()?.seq ?? 0;
       for (const known of this.#db.select().from(visit).where(eq(visit.surveyId, resume)).all()) {
-        if (known.deviceId !== null && (known.outcome === 'answered' || known.outcome === 'partial')) this.#answered.add(known.deviceId);
+        if (known.deviceId !== null && (known.outcome === 'answered' || known.outcome === 'partial')) this.#answered.add(known.deviceId, 'snmp');
       }
     } else {
       const { addresses: _addresses, ...shown } = scope;
@@ -180,7 +164,7 @@ class SurveyRun {
     }
   }
 
-  /** From first packet to committed device. */
+  /** From first packet to committed device, by every way in that the scope has a credential for. */
   async #ask(address: string): Promise<void> {
     const started = performance.now();
     const known = this.#identities.byAddress(address);
@@ -189,91 +173,114 @@ class SurveyRun {
     const finish = (outcome: Outcome, more: Partial<typeof visit.$inferInsert> = {}) =>
       this.#note(address, { state: 'done', ...outcome, phases, seconds: Math.round(performance.now() - started), ...more });
 
-    const probed = await this.#probe(address, known);
+    const [probed, service] = await Promise.all([this.#probe(address, known), this.#findService(address, known)]);
     phases.probe = (performance.now() - started) / 1000;
     this.#phases.probe += phases.probe;
-    if ('outcome' in probed) {
-      if (!this.#cancelled() || probed.outcome !== 'silent') finish(probed, { deviceId: known });
+    if (!('source' in probed) && !service.found) {
+      const unheard = (faults: CredentialFault[]) => (faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults));
+      const outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
+      if (!this.#cancelled() || outcome.outcome !== 'silent') finish(outcome, { deviceId: known });
       return;
     }
     const freeSlot = await this.#readers.take();
-    if (this.#cancelled()) return freeSlot();
-    this.#note(address, { state: 'asking', credential: probed.credential });
-    const collectStarted = performance.now();
-    let harvest: Harvest;
+    const missing: { part: string; reason: string }[] = [];
+    let deviceId: number | null = null;
+    const credential = 'source' in probed ? probed.credential : (service.found?.credential ?? '');
     try {
-      harvest = await readDevice(probed.source, probed.system, {
-        address, credential: probed.credential, signatures: this.plan.signatures, inFlight: inFlightPerDevice,
-        now: () => performance.now(), cancelled: () => this.#cancelled(),
-      });
+      if (this.#cancelled()) return;
+      this.#note(address, { state: 'asking', credential });
+      if ('source' in probed) deviceId = this.#commit(await this.#readAgent(address, probed, phases), phases, missing);
+      if (service.found) {
+        const answer = await this.#readService(address, service.found, phases, missing);
+        if (answer) deviceId = this.#commit(answer, phases, missing) ?? deviceId;
+      }
     } finally {
-      probed.source.close();
+      if ('source' in probed) probed.source.close();
+      await service.found?.opened.close();
       freeSlot();
     }
-    phases.collect = (performance.now() - collectStarted) / 1000;
-    this.#phases.collect += phases.collect;
-    for (const part of harvestParts) {
-      const state = harvest.parts[part];
-      if (state) phases[part] = state.seconds;
-    }
-
-    const interpretStarted = performance.now();
-    const report = interpret(harvest, this.plan.signatures, this.plan.siteRules);
-    const commitStarted = performance.now();
-    this.#phases.interpret += (commitStarted - interpretStarted) / 1000;
-    const asked = new Set(harvestParts.filter((part) => harvest.parts[part] !== undefined));
-    const committed = commitReport(this.#db, this.#surveyId, this.#identities, report, coveredParts(harvest), asked, (id) => this.#answered.has(id));
-    this.#phases.commit += (performance.now() - commitStarted) / 1000;
-    phases.commit = (performance.now() - commitStarted) / 1000;
-    if (!this.#answered.has(committed.deviceId)) this.#kinds.set(committed.deviceId, committed.kind);
-    this.#answered.add(committed.deviceId);
-    this.#credentialByDevice.set(committed.deviceId, probed.credential);
-
-    const missing = missingParts(harvest).map(({ part, reason }) => ({ part: partWords[part], reason }));
+    if (!service.found) missing.push(...service.faults.filter(({ fault }) => fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted').map(({ name, message }) => ({ part: name, reason: message })));
     const first = missing[0];
+    const answeredNothing = deviceId === null;
     finish(
-      first
-        ? { outcome: 'partial', reason: `without ${missing.map(({ part }) => part).join(', ')}: ${first.reason}`, remedy: 'What was known of these parts stays, with its age. Ask again with a longer time limit, or look at the load of the device.' }
-        : { outcome: 'answered', reason: '', remedy: '' },
-      { deviceId: committed.deviceId, credential: probed.credential, missing },
+      answeredNothing ? { outcome: 'failed', reason: first ? `${first.part}: ${first.reason}` : 'tells nothing of itself', remedy: 'See what the service itself answers; a newer firmware may help.' }
+      : first ? { outcome: 'partial', reason: `without ${missing.map(({ part }) => part).join(', ')}: ${first.reason}`, remedy: 'What was known of these parts stays, with its age. Ask again with a longer time limit, or look at the load of the device.' }
+      : { outcome: 'answered', reason: '', remedy: '' },
+      { deviceId: deviceId ?? known, credential, missing },
     );
   }
 
-  /** The credential that worked last time alone; else all at once, and of those that are heard the first in the scope's order. */
-  async #probe(address: string, known: number | null): Promise<Probed | Outcome> {
-    const file = this.plan.files?.get(address);
-    if (file) {
-      const system = await readSystem(file);
-      return system
-        ? { source: file, system, credential: 'file' }
-        : { outcome: 'failed', reason: 'the walk holds no system group', remedy: 'Take the walk from .1.3.6.1 or at least with the system group in it.' };
-    }
-    const usable = this.plan.credentials.filter(isSnmp);
-    const remembered = known === null ? undefined : this.#credentialByDevice.get(known);
-    const first = usable.filter(({ name }) => name === remembered);
-    const rest = usable.filter(({ name }) => name !== remembered);
-    const faults: CredentialFault[] = [];
-    for (const group of [first, rest]) {
-      if (group.length === 0 || this.#cancelled()) continue;
-      const heard = await firstHeard(group.map((credential) => this.#try(address, credential, faults)));
-      if (heard) return heard;
-    }
-    return outcomeOf(faults);
+  async #readAgent(address: string, { source, system, credential }: Probed, phases: Record<string, number>): Promise<Answered> {
+    const started = performance.now();
+    const harvest = await readDevice(source, system, {
+      address, credential, signatures: this.plan.signatures, inFlight: inFlightPerDevice, now: () => performance.now(), cancelled: () => this.#cancelled(),
+    });
+    phases.collect = (performance.now() - started) / 1000;
+    this.#phases.collect += phases.collect;
+    const interpretStarted = performance.now();
+    const report = interpret(harvest, this.plan.signatures, this.plan.siteRules);
+    this.#phases.interpret += (performance.now() - interpretStarted) / 1000;
+    return { kind: 'snmp', credential, report, parts: harvest.parts };
   }
 
-  async #try(address: string, credential: CommunityCredential | UserCredential, faults: CredentialFault[]): Promise<Probed | null> {
-    const { scope } = this.plan;
-    const place = translate(address, scope.translations, scope.port);
-    const source = new LiveAgent(this.#transport, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries }, credential);
-    try {
-      const system = await readSystem(source);
-      if (system) return { source, system, credential: credential.name };
-      faults.push({ credential: credential.name, fault: 'failed', message: 'answers, but tells nothing of itself: the system group is hidden' });
-    } catch (error) {
-      if (!(error instanceof SourceError)) throw error;
-      faults.push({ credential: credential.name, fault: error.fault, message: error.message });
+  async #readService(address: string, { kind, name, credential, opened }: FoundInterface, phases: Record<string, number>, missing: { part: string; reason: string }[]): Promise<Answered | null> {
+    const started = performance.now();
+    const answer = await opened.read({ address, credential, site: (device) => siteOf(device, '', this.plan.siteRules) });
+    phases[kind] = (performance.now() - started) / 1000;
+    this.#phases.collect += phases[kind];
+    if (!answer) missing.push({ part: name, reason: 'tells nothing of itself' });
+    return answer && { kind, credential, ...answer };
+  }
+
+  #commit({ kind, credential, report, parts }: Answered, phases: Record<string, number>, missing: { part: string; reason: string }[]): number {
+    const started = performance.now();
+    for (const part of harvestParts) {
+      const state = parts[part];
+      if (state && kind === 'snmp') phases[part] = state.seconds;
     }
-    return null;
+    const answer = { kind, report, covered: coveredParts({ parts }), asked: new Set(harvestParts.filter((part) => parts[part] !== undefined)) };
+    const committed = commitReport(this.#db, this.#surveyId, this.#identities, answer, (id, way) => this.#answered.has(id, way));
+    phases.commit = (phases.commit ?? 0) + (performance.now() - started) / 1000;
+    this.#phases.commit += (performance.now() - started) / 1000;
+    if (!this.#answered.knows(committed.deviceId)) this.#kinds.set(committed.deviceId, committed.kind);
+    this.#answered.add(committed.deviceId, kind);
+    if (kind === 'snmp') this.#credentialByDevice.set(committed.deviceId, credential);
+    missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
+    return committed.deviceId;
+  }
+
+  async #probe(address: string, known: number | null): Promise<Probed | CredentialFault[] | Outcome> {
+    if (this.plan.trees?.has(address)) return [];
+    const file = this.plan.files?.get(address);
+    if (!file) {
+      // what was learned of a server's system says nothing of its management controller's address
+      const otherWay = known !== null && this.#identities.latest(known)?.interfaces?.some((own) => own.kind !== 'snmp' && own.address === address);
+      return this.#agents.probe(address, known === null || otherWay ? undefined : this.#credentialByDevice.get(known));
+    }
+    const system = await readSystem(file);
+    return system
+      ? { source: file, system, credential: 'file' }
+      : { outcome: 'failed', reason: 'the walk holds no system group', remedy: 'Take the walk from .1.3.6.1 or at least with the system group in it.' };
+  }
+
+  /** Redfish, RESTCONF or a controller at the address; nobody is looked for without a credential for one of them. */
+  async #findService(address: string, known: number | null): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
+    const tree = this.plan.trees?.get(address);
+    if (tree) return { found: { kind: 'redfish', name: 'Redfish', credential: 'file', opened: redfishFrom(tree) }, faults: [] };
+    if (this.#logins.length === 0 || this.plan.files?.has(address)) return { found: null, faults: [] };
+    const { scope } = this.plan;
+    const free = await this.#services.take();
+    try {
+      const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
+      return await findInterface(
+        { ...place, name: address },
+        { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, concurrency: requestsPerService, certificates: this.#certificates, cancelled: () => this.#cancelled() },
+        this.#logins,
+        (known === null ? undefined : this.#identities.latest(known)?.interfaces) ?? [],
+      );
+    } finally {
+      free();
+    }
   }
 
   /** Links, port kinds and attachments from everything known, also of devices that kept silent this time. */
@@ -286,76 +293,14 @@ class SurveyRun {
   }
 
   #seal(startedAt: string, seconds: number): SurveySummary {
-    const db = this.#db;
-    const previous = latestSealed(db);
-    const visits = db.select().from(visit).where(eq(visit.surveyId, this.#surveyId)).all();
-    const answered = visits.filter(({ outcome }) => outcome === 'answered' || outcome === 'partial').length;
-    const changes = previous > 0 ? changesBetween(db, previous, this.#surveyId) : [];
-    const changedDevices = new Set(changes.filter(({ kind, thing }) => kind === 'changed' && thing !== 'endpoint' && thing !== 'link').map(({ deviceId }) => deviceId));
-    const kinds = [...this.#kinds.values()];
-    const outcomes = latestOutcomes(db, this.#surveyId);
-    const sealedAt = new Date(Math.max(this.#clock().getTime(), Date.parse(startedAt) + Math.round(seconds * 1000))).toISOString();
-    const summary: SurveySummary = {
-      survey: this.#surveyId,
-      startedAt,
-      sealedAt,
-      seconds: rounded(seconds),
-      addresses: { asked: visits.length, answered, silent: visits.filter(({ outcome }) => outcome === 'silent').length },
-      devices: {
-        found: this.#answered.size,
-        new: kinds.filter((kind) => kind === 'new').length,
-        changed: changedDevices.size,
-        replaced: kinds.filter((kind) => kind === 'replaced').length,
-        silent: [...outcomes.values()].filter(({ outcome, surveyId }) => outcome === 'silent' && surveyId === this.#surveyId).length,
-      },
-      phases: Object.fromEntries(Object.entries(this.#phases).map(([name, value]) => [name, rounded(value)])) as SurveySummary['phases'],
-      failures: [
-        ...(this.plan.unreadable ?? []).map(({ file, reason }) => ({ address: file, part: 'file', reason, remedy: 'Correct the file and survey again.' })),
-        ...visits.flatMap(({ address, outcome, reason, remedy, missing, deviceId }) => {
-          if (outcome === 'partial') return ((missing as { part: string; reason: string }[] | null) ?? []).map((part) => ({ address, part: part.part, reason: part.reason, remedy: remedy ?? '' }));
-          if (outcome === 'refused' || outcome === 'failed' || (outcome === 'silent' && deviceId !== null)) return [{ address, part: 'probe', reason: reason ?? '', remedy: remedy ?? '' }];
-          return [];
-        }),
-      ],
-    };
-    db.update(survey)
-      .set({ state: this.#cancelled() ? 'cancelled' : 'sealed', sealedAt, asked: visits.length, phase: 'sealed', summary: { ...summary, changes: changes.length } })
+    const { summary, changes } = summarise(this.#db, {
+      survey: this.#surveyId, startedAt, sealedAt: new Date(Math.max(this.#clock().getTime(), Date.parse(startedAt) + Math.round(seconds * 1000))).toISOString(), seconds,
+      phases: this.#phases, kinds: [...this.#kinds.values()], found: this.#answered.devices, unreadable: this.plan.unreadable ?? [],
+    });
+    this.#db.update(survey)
+      .set({ state: this.#cancelled() ? 'cancelled' : 'sealed', sealedAt: summary.sealedAt, asked: summary.addresses.asked, phase: 'sealed', summary: { ...summary, changes } })
       .where(eq(survey.id, this.#surveyId))
       .run();
     return summary;
   }
-}
-
-const rounded = (seconds: number) => Math.round(seconds * 1000) / 1000;
-
-/** All devices with the facts that conclusions need, as of a survey. */
-export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
-  const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
-  const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
-  const sightings = readSightings(db);
-  const outcomes = latestOutcomes(db, surveyId);
-  return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
-    id: deviceId,
-    device: content,
-    ports: ports.get(deviceId) ?? [],
-    neighbours: neighbours.get(deviceId) ?? [],
-    answered: outcomes.get(deviceId)?.outcome !== 'silent',
-    sightings: sightings.get(deviceId) ?? { forwarding: [], addresses: [] },
-  }));
-}
-
-function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]> {
-  const found = new Map<number, T[]>();
-  for (const { deviceId, content } of rows) {
-    const list = found.get(deviceId);
-    if (list) list.push(content);
-    else found.set(deviceId, [content]);
-  }
-  return found;
-}
-
-function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: Conclusion): void {
-  writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
-  writeFacts(db, 'attachment', surveyId, 0, attachments.map((row) => ({ key: row.mac, content: row })), true);
-  for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
 }

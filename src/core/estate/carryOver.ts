@@ -1,4 +1,4 @@
-import type { DeviceFacts, PortFacts } from './facts';
+import type { DeviceFacts, DeviceReport, PortFacts } from './facts';
 import type { HarvestPart } from './harvest';
 
 /** Which part of a harvest each field of a device comes from. Fields not listed come from the system group, which always answered. */
@@ -45,4 +45,15 @@ function keepBroken<Facts extends object>(previous: Facts | undefined, found: Fa
     return broken ? [[field, previous[field]]] : [];
   });
   return { ...found, ...(Object.fromEntries(kept) as Partial<Facts>) };
+}
+
+/** Which part of an answer each list of a report comes from. */
+const listOrigin: Partial<Record<keyof DeviceReport, HarvestPart>> = {
+  modules: 'modules', ports: 'interfaces', addresses: 'addresses', vlans: 'bridge', neighbours: 'lldp', services: 'services', software: 'software', machines: 'machines', routes: 'routing', peers: 'routing', faults: 'sensors', wlans: 'wireless',
+};
+
+/** The same for a whole report of one way in: a list whose part broke off is the one of its last good answer. */
+export function carryOverReport(previous: DeviceReport | undefined, found: DeviceReport, covered: Set<HarvestPart>, asked: Set<HarvestPart>): DeviceReport {
+  const device = carryOver(previous?.device, found.device, covered, asked);
+  return { ...keepBroken(previous, found, Object.fromEntries(Object.entries(listOrigin).map(([list, part]) => [list, [part]])) as Partial<Record<keyof DeviceReport, HarvestPart[]>>, covered, asked), device };
 }

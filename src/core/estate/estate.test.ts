@@ -79,7 +79,7 @@ describe('interpreting a harvest', () => {
 });
 
 describe('identity', () => {
-  const facts = (more: Partial<DeviceFacts>) => ({ name: 'rpw-plat', address: '10.72.4.2', addresses: ['10.72.4.2'], serial: 'S1', engineId: null, bridgeAddress: null, ...more }) as DeviceFacts;
+  const facts = (more: Partial<DeviceFacts>) => ({ name: 'rpw-plat', address: '10.72.4.2', addresses: ['10.72.4.2'], serial: 'S1', engineId: null, bridgeAddress: null, units: [], ...more }) as unknown as DeviceFacts;
   const known: KnownIdentity = { id: 7, name: 'rpw-plat', address: '10.72.4.2', addresses: ['10.72.4.2'], serial: 'S1', engineId: 'e1', bridgeAddress: 'b1' };
   test('the same chassis is the same device under another name and address', () => {
     expect(matchIdentity(facts({ name: 'renamed', address: '10.72.9.9', addresses: [] }), [known])).toEqual({ id: 7, by: 'serial', replaced: false });

@@ -31,7 +31,23 @@ export interface DeviceFacts {
   bridgeAddress: string | null;
   engineId: string | null;
   processors: string[];
+  /** as the hardware tells it, lower case */
+  uuid?: string;
+  /** the ways in to this device, where there is another than SNMP alone */
+  interfaces?: DeviceInterface[];
 }
+
+/** One way in to a device: a server's operating system by SNMP, its management controller by Redfish. */
+export interface DeviceInterface {
+  kind: InterfaceKind;
+  address: string;
+  credential: string;
+  /** release of what answers there, where it is another than the device's own */
+  release: string;
+}
+
+export const interfaceKinds = ['snmp', 'redfish', 'restconf', 'wireless', 'fabric', 'hypervisors'] as const;
+export type InterfaceKind = (typeof interfaceKinds)[number];
 
 /** What changes with every look, kept as the last value seen. */
 export interface VolatileFacts {

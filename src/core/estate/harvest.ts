@@ -92,12 +92,12 @@ export interface Harvest {
 }
 
 /** The parts that may close rows of the store: asked and whole. */
-export function coveredParts(harvest: Harvest): Set<HarvestPart> {
+export function coveredParts(harvest: Pick<Harvest, 'parts'>): Set<HarvestPart> {
   return new Set(harvestParts.filter((part) => harvest.parts[part]?.state === 'whole'));
 }
 
 /** The parts that broke off, in words. */
-export function missingParts(harvest: Harvest): { part: HarvestPart; reason: string }[] {
+export function missingParts(harvest: Pick<Harvest, 'parts'>): { part: HarvestPart; reason: string }[] {
   return harvestParts.flatMap((part) => {
     const state = harvest.parts[part];
     return state?.state === 'failed' ? [{ part, reason: state.reason }] : [];

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import type { DeviceFacts } from './facts';
-import { IdentityIndex, matchIdentity, type KnownIdentity } from './identity';
+import type { DeviceFacts, InterfaceKind } from './facts';
+import { IdentityIndex, matchIdentity, type KnownIdentity, type SeenIdentity } from './identity';
 
 /** Small alphabets, so that devices collide in every way that real ones do: clones, swapped names, shared addresses, no serials. */
 const identity = fc.record({
@@ -11,9 +11,13 @@ const identity = fc.record({
   serial: fc.constantFrom('', 'KA48-1', 'KA48-2', 'KA48-3'),
   engineId: fc.constantFrom(null, '8000a', '8000b'),
   bridgeAddress: fc.constantFrom(null, '02:4b:45:00:00:01', '02:4b:45:00:00:02'),
+  uuid: fc.constantFrom('', '5a1d0e00-1', '5a1d0e00-2'),
+  unitSerials: fc.uniqueArray(fc.constantFrom('KA48-1', 'KA48-2', 'KA48-3'), { maxLength: 3 }),
+  macs: fc.uniqueArray(fc.constantFrom('02:42:52:00:00:01', '02:42:52:00:00:02'), { maxLength: 2 }),
+  kinds: fc.constantFrom<InterfaceKind[]>(['snmp'], ['redfish'], ['snmp', 'redfish']),
 });
 type Identity = Omit<KnownIdentity, 'id'>;
-const facts = (one: Identity) => one as unknown as DeviceFacts;
+const facts = (one: Identity): SeenIdentity => ({ ...(one as unknown as DeviceFacts), units: (one.unitSerials ?? []).map((serial) => ({ name: '', model: '', serial })), ...(one.kinds && { interfaces: one.kinds.map((kind) => ({ kind, address: one.address, credential: '', release: '' })) }) });
 
 /** What a store does: a match takes its place, a stranger gets the next number. */
 function settle(sightings: Identity[]): { index: IdentityIndex; known: Map<number, KnownIdentity>; ids: number[] } {
@@ -56,5 +60,21 @@ describe('identities by index', () => {
       { name: 'a', address: '10.72.9.2', addresses: [], serial: 'S-2', engineId: null, bridgeAddress: null },
     ];
     expect(settle(moves).ids).toEqual([1, 2, 1, 2]);
+  });
+});
+
+describe('one device by several signs', () => {
+  const bare: Identity = { name: 'a', address: '10.72.1.1', addresses: [], serial: '', engineId: null, bridgeAddress: null };
+  const known = (more: Partial<Identity>): KnownIdentity[] => [{ id: 7, ...bare, ...more }];
+  const seen = (more: Partial<Identity>) => facts({ ...bare, name: 'b', address: '10.72.2.1', ...more });
+  test('a stack whose first member changed is the same stack while it keeps any member; two single chassis are not', () => {
+    expect(matchIdentity(seen({ serial: 'KA48-2', unitSerials: ['KA48-2', 'KA48-3'] }), known({ serial: 'KA48-1', unitSerials: ['KA48-1', 'KA48-2'] }))).toEqual({ id: 7, by: 'serial', replaced: false });
+    expect(matchIdentity(seen({ serial: 'KA48-2', unitSerials: ['KA48-2'] }), known({ serial: 'KA48-1', unitSerials: ['KA48-1'] }))).toBeNull();
+  });
+  test('a server and its controller know each other by UUID or by a MAC; two copies of a machine by neither their MACs', () => {
+    expect(matchIdentity(seen({ uuid: '5a1d0e00-1' }), known({ uuid: '5a1d0e00-1' }))).toMatchObject({ id: 7, by: 'uuid' });
+    expect(matchIdentity(seen({ macs: ['02:42:52:00:00:01'], kinds: ['redfish'] }), known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }))).toMatchObject({ id: 7, by: 'mac' });
+    expect(matchIdentity(seen({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }), known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }))).toBeNull();
+    expect(matchIdentity(seen({ macs: ['02:42:52:00:00:01'], kinds: ['redfish'], serial: 'BR-1' }), known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'], serial: 'BR-2' }))).toBeNull();
   });
 });

@@ -11,6 +11,8 @@ export interface ScopeText {
   /** names of credentials, in the order in which they are tried */
   credentials: string[];
   port: number;
+  /** of Redfish, RESTCONF and controllers */
+  httpsPort: number;
   timeoutMs: number;
   retries: number;
   concurrency: number;
@@ -20,7 +22,7 @@ export interface ScopeText {
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16,
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16,
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {
@@ -38,7 +40,9 @@ export interface FieldMistake {
  * Checks a scope and expands it to addresses. Every mistake is named at its place; a scope with one mistake gives no addresses,
  * so that nothing is asked by half.
  */
-export function readScope(text: ScopeText): { scope: Scope } | { mistakes: FieldMistake[] } {
+export function readScope(written: ScopeText): { scope: Scope } | { mistakes: FieldMistake[] } {
+  // scopes that were saved before a field was thought of have its default
+  const text = { ...scopeDefaults, ...written };
   const mistakes: FieldMistake[] = [];
   const each = <T>(field: 'ranges' | 'exclusions' | 'translations', parse: (line: string) => T): T[] =>
     text[field].flatMap((line, at) => {
@@ -55,7 +59,7 @@ export function readScope(text: ScopeText): { scope: Scope } | { mistakes: Field
   const translations = each('translations', parseTranslation);
   if (text.ranges.length === 0) mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
   if (mistakes.length === 0) mistakes.push(...exclusionMistakes(ranges, exclusions));
-  for (const [field, low, high] of [['port', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32]] as const) {
+  for (const [field, low, high] of [['port', 1, 65535], ['httpsPort', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32]] as const) {
     const value = text[field];
     if (!Number.isInteger(value) || value < low || value > high) mistakes.push({ path: field, message: `must be a whole number from ${low} to ${high}` });
   }

@@ -98,6 +98,8 @@ export const things: Record<ThingName, Thing> = {
       ['oper', 'text', 'State', 'State', 70, 'c'],
       ['speedBps', 'bitsPerSecond', 'Speed', 'State', 58, 'sc'],
       ['duplex', 'text', 'Duplex', 'State', 62, 'sc'],
+      ['media', 'text', 'Media', 'State', 100, 'c'],
+      ['autoNegotiation', 'boolean', 'Negotiates', 'State', 80],
       ['mtu', 'number', 'MTU', 'State', 60, 'c'],
       ['vlan', 'number', 'VLAN', 'VLAN', 54, 'sc'],
       ['taggedVlans', 'number', 'Tagged', 'VLAN', 120, 'c'],

@@ -9,7 +9,7 @@ const lines = () => yup.array(yup.string().required().max(200)).max(500).require
 const scopeSchema = yup.object({
   name: yup.string().trim().required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
-  port: yup.number().required(), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
+  port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
 }).noUnknown() as yup.Schema<ScopeText>;
 
 export const GET = route('viewer', null, ({ store }) => {

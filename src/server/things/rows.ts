@@ -12,7 +12,7 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, latestOutcomes } from '../../store/changes';
 import type { Db } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
-import { device, visit } from '../../store/schema';
+import { device, interfaceReport, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
 import { eq, lte } from 'drizzle-orm';
 import { deviceNames, type Builder } from './asked';
@@ -33,6 +33,7 @@ export const builders: Record<ThingName, Builder> = {
     const volatiles = latestVolatile(db, survey);
     const first = new Map(db.select().from(device).all().map(({ id, firstSurvey }) => [id, firstSurvey]));
     const answered = lastAnswers(db, survey);
+    const reported = new Map(db.select({ deviceId: interfaceReport.deviceId, kind: interfaceReport.interface, surveyId: interfaceReport.surveyId }).from(interfaceReport).where(lte(interfaceReport.surveyId, survey)).all().map(({ deviceId, kind, surveyId }) => [`${deviceId} ${kind}`, surveyId]));
     return factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => {
       const outcome = outcomes.get(deviceId);
       const now = volatiles.get(deviceId);
@@ -46,6 +47,7 @@ export const builders: Record<ThingName, Builder> = {
         firstSeen: calendar.momentOf(first.get(deviceId) ?? 0),
         lastAnswered: calendar.momentOf(answered.get(deviceId) ?? 0),
         missing: outcome?.missing ?? [],
+        ...(content.interfaces && { interfaces: content.interfaces.map((own) => ({ ...own, lastAnswered: calendar.momentOf(reported.get(`${deviceId} ${own.kind}`) ?? 0) })) }),
         askedSeconds: outcome?.seconds ?? null,
       };
     }).sort((x, y) => compareNaturally(x.name, y.name));

@@ -93,9 +93,11 @@ describe('another moment', () => {
   test('looking back, what came later is gone', () => {
     expect(ask('devices', { survey: 1, against: 3 }).rows.filter(({ change }) => change === 'gone').map(({ name }) => name).sort()).toEqual(['tme-plat', 'tme-ring']);
   });
-  test('modules: the supply and the memory module that are not there any more', () => {
-    const gone = ask('modules', { against: 1, where: 'change=gone' }).rows.map(({ device, name }) => `${String(device)} ${String(name)}`);
-    expect(gone).toEqual(expect.arrayContaining(['sgh-srv-04 DIMM 4']));
+  test('modules and faults: a drive that was added, supplies and a memory module that failed', () => {
+    const added = ask('modules', { against: 1, where: 'change=added device=sgh-srv-02' }).rows;
+    expect(added).toEqual([]);
+    expect(ask('modules', { against: 1, where: 'device=sgh-srv-02 name="Drive 3"' }).rows).toMatchObject([{ change: 'changed', serial: 'BD-72400', before: { serial: '' } }]);
+    expect(ask('faults', { against: 1, where: 'change=added' }).rows.map(({ part }) => part)).toEqual(['sgh-core-1 / Supply 2', 'sgh-edge-2 / Supply 2', 'sgh-srv-04 / DIMM 4']);
   });
   test('rows of one survey against itself have no marks', () => {
     for (const name of ['devices', 'modules', 'ports', 'links', 'endpoints'] as const) expect([name, ask(name, { against: 3 }).rows.filter(({ change }) => change).length]).toEqual([name, 0]);

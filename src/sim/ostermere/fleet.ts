@@ -1,27 +1,41 @@
-import { onLoopback } from '../walks';
+import { ManagementController } from '../redfish/controller';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
+import { onLoopback } from '../walks';
 import { answersOf, engineIdOf } from './answers';
 import { contextTrees } from './answersRouting';
+import { controllerOf, sampleHardwareUser, treeOf } from './controllers';
 import { ostermere } from './estate';
+import type { SimEstate } from './model';
 
 /** What the made-up operator's agents let in. Not secrets: they guard nothing but the sample. */
 export const sampleUser: AgentUser = { name: 'olr-survey', authProtocol: 'SHA-256', authPassword: 'signal-lantern-71', privProtocol: 'AES-128', privPassword: 'harbour-bell-19' };
 export const sampleCommunity = 'olr-readonly';
 
-/** The agents of Ostermere, one UDP socket each, which can be moved along the story. */
+/** The agents and controllers of Ostermere, each on sockets of its own, which can be moved along the story. */
 export class Fleet {
   #agents = new Map<string, Agent>();
+  readonly #controllers = new Map<string, ManagementController>();
 
-  constructor(readonly base: string, readonly port: number) {}
+  /** @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too */
+  constructor(readonly base: string, readonly port: number, readonly httpsPort = port) {}
 
   get size(): number {
     return this.#agents.size;
   }
 
+  get services(): number {
+    return this.#controllers.size;
+  }
+
   /** Lets the network be as it is at a step: agents appear, change their answers, fall silent. */
   async moveTo(step: number): Promise<void> {
     const estate = ostermere(step);
+    await this.#moveAgents(estate);
+    await this.#moveControllers(estate, step);
+  }
+
+  async #moveAgents(estate: SimEstate): Promise<void> {
     const answers = answersOf(estate);
     const wanted = new Map(estate.devices.map((device) => [engineIdOf(device).toString('hex') + device.name, device]));
     for (const [key, agent] of this.#agents) {
@@ -50,8 +64,26 @@ export class Fleet {
     }
   }
 
+  async #moveControllers({ devices }: SimEstate, step: number): Promise<void> {
+    for (const device of devices) {
+      const tree = treeOf(device, step);
+      const address = controllerOf(device, step)?.controller.address;
+      if (!tree || !address) continue;
+      const known = this.#controllers.get(device.name);
+      if (known) {
+        known.tree = tree;
+        continue;
+      }
+      const controller = new ManagementController({ address: onLoopback(address, this.base), port: this.httpsPort, ...sampleHardwareUser, pageSize: 5 }, tree);
+      await controller.listen();
+      this.#controllers.set(device.name, controller);
+    }
+  }
+
   close(): void {
     for (const agent of this.#agents.values()) agent.close();
     this.#agents.clear();
+    for (const controller of this.#controllers.values()) void controller.close();
+    this.#controllers.clear();
   }
 }

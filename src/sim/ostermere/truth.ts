@@ -33,6 +33,7 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a virtual router’s own addresses', fromStep: 1, thing: 'networks', where: 'vrf=ticketing', field: 'network', says: /^10\.72\.90\.0\/30$/, rows: 1 },
   { name: 'a routing neighbour that does not talk', fromStep: 1, thing: 'peers', where: 'up=no', field: 'device', says: /^sgh-edge-2$/, rows: 1 },
   { name: 'a virtual machine that is switched off', fromStep: 1, thing: 'machines', where: 'state=off', field: 'name', says: /^vm-test-1$/, rows: 1 },
-  { name: 'a memory module failed: its socket is empty', fromStep: 8, thing: 'modules', where: 'device=sgh-srv-04 class=memory', field: 'name', says: /^DIMM [123]$/, rows: 3 },
+  { name: 'a memory module failed', fromStep: 8, thing: 'faults', where: 'subsystem=memory', field: 'action', says: /^Replace the module in DIMM 4/, rows: 1 },
+  { name: 'a management controller is no device of its own, but an address of its server', fromStep: 1, thing: 'devices', where: 'addresses=10.72.2.13', field: 'name', says: /^sgh-srv-03$/, rows: 1 },
   { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },
 ];

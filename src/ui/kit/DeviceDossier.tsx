@@ -13,6 +13,11 @@ interface Storage { name: string; kind: string; sizeBytes: number; usedBytes: nu
 interface Sensor { name: string; type: string; unit: string; value: number | null; state: string }
 interface History { survey: number; at: string; words: string; field: string; before: unknown; after: unknown }
 
+interface Way { kind: string; address: string; release: string; lastAnswered?: string }
+
+/** The ways in to a device beside SNMP, by what answers there. */
+const wayWords: Record<string, string> = { redfish: 'Controller', restconf: 'RESTCONF', wireless: 'Wireless', fabric: 'Fabric', hypervisors: 'Manager' };
+
 export interface Dossier {
   device: ThingRow & { name: string };
   modules: ThingRow[];
@@ -49,6 +54,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   const { device } = data;
   const text = (field: string) => String(device[field] ?? '');
   const missing = (device.missing as { part: string; reason: string }[] | undefined) ?? [];
+  const ways = (device.interfaces as Way[] | undefined) ?? [];
   const facts = (
     <dl className="facts">
         <dt>State</dt>
@@ -63,6 +69,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
           ))}
         </dd>
         <dt>Address</dt><dd className="mono">{text('address')}</dd>
+        {ways.filter(({ kind }) => kind !== 'snmp').map(({ kind, address, release, lastAnswered }) => [<dt key={kind}>{wayWords[kind] ?? kind}</dt>, <dd key={address}><span className="mono">{address}</span>{release && <span className="quiet">, release {release}</span>}{lastAnswered && lastAnswered !== device.lastAnswered && <span className="quiet">, answered {moment(lastAnswered)}</span>}</dd>])}
         {device.uptimeSeconds !== null && <><dt>Up for</dt><dd>{formatAge(Number(device.uptimeSeconds))}</dd></>}
         {device.memoryBytes !== null && <><dt>Memory</dt><dd>{formatBytes(Number(device.memoryBytes))}</dd></>}
         {device.flashBytes !== null && <><dt>Flash</dt><dd>{formatBytes(Number(device.flashBytes))}{device.flashFreeBytes !== null && `, ${formatBytes(Number(device.flashFreeBytes))} free`}</dd></>}
@@ -137,18 +144,19 @@ function Faults({ rows }: { rows: ThingRow[] }) {
 function Running({ dossier: { services, machines, software, wlans, device }, whole }: { dossier: Dossier; whole: boolean }) {
   const view = useView();
   const here = `device="${device.name}"`;
-  const listed = whole ? services : services.slice(0, 8);
+  const sockets = oncePerFamily(services);
+  const listed = whole ? sockets : sockets.slice(0, 8);
   return (
     <>
       {services.length > 0 && (
         <section className="section">
-          <h3>Listens <span className="quiet" style={{ fontWeight: 400 }}>{plural(services.length, 'socket')}</span></h3>
+          <h3>Listens <span className="quiet" style={{ fontWeight: 400 }}>{plural(sockets.length, 'socket')}</span></h3>
           <table className="plain"><tbody>{listed.map((row) => (
             <tr key={row.id} title={[row.path, row.arguments].filter(Boolean).join(' ')}>
               <td>{String(row.process) || <span className="quiet">not told</span>}</td><td className="mono">{String(row.protocol)} {String(row.port)}</td><td className="mono quiet">{anyAddress.has(String(row.address)) ? 'any address' : String(row.address)}</td>
             </tr>
           ))}</tbody></table>
-          <p className="small" style={{ marginTop: 4 }}>{listed.length < services.length && <><Link href={view.href('/estate', { of: 'services', where: here, sel: null })}>all services</Link> · </>}{software.length > 0 && <Link href={view.href('/estate', { of: 'software', where: here, sel: null })}>{plural(software.length, 'package')} installed</Link>}</p>
+          <p className="small" style={{ marginTop: 4 }}>{listed.length < sockets.length && <><Link href={view.href('/estate', { of: 'services', where: here, sel: null })}>all services</Link> · </>}{software.length > 0 && <Link href={view.href('/estate', { of: 'software', where: here, sel: null })}>{plural(software.length, 'package')} installed</Link>}</p>
         </section>
       )}
       {machines.length > 0 && (
@@ -168,6 +176,10 @@ function Running({ dossier: { services, machines, software, wlans, device }, who
     </>
   );
 }
+
+/** A process that listens on any address of both families has one line. */
+const oncePerFamily = (services: ThingRow[]) =>
+  services.filter((row, at) => !anyAddress.has(String(row.address)) || services.findIndex((other) => other.process === row.process && other.protocol === row.protocol && other.port === row.port && anyAddress.has(String(other.address))) === at);
 
 const anyAddress = new Set(['*', '0.0.0.0', '::']);
 

@@ -13,7 +13,9 @@ import { authProtocols, privProtocols } from '@/core/estate/credential';
 import { readCredential } from '@/core/estate/credentialSchema';
 import { type ApiProblem, call } from '../kit/api';
 
-const blank = { name: '', kind: 'snmp3', community: '', user: '', authProtocol: 'SHA-256', authPassword: '', privProtocol: 'AES-128', privPassword: '' };
+const blank = { name: '', kind: 'snmp3', community: '', user: '', password: '', authProtocol: 'SHA-256', authPassword: '', privProtocol: 'AES-128', privPassword: '' };
+
+const isLogin = (kind: string) => kind === 'redfish' || kind === 'restconf' || kind === 'controller';
 
 /** A new credential. Its secrets go to the vault and are never shown again. */
 export function CredentialDialog({ onClose }: { onClose: () => void }) {
@@ -36,6 +38,7 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
           ...(form.authProtocol !== 'none' && { auth: { protocol: form.authProtocol, password: form.authPassword } }),
           ...(form.privProtocol !== 'none' && { priv: { protocol: form.privProtocol, password: form.privPassword } }),
         }
+      : isLogin(form.kind) ? { name: form.name.trim(), kind: form.kind, user: form.user, password: form.password }
       : { name: form.name.trim(), kind: form.kind, community: form.community };
     const read = readCredential(value);
     if ('mistakes' in read) return setMistakes(read.mistakes);
@@ -58,6 +61,9 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
             <MenuItem value="snmp3">SNMP v3 user</MenuItem>
             <MenuItem value="snmp2c">SNMP v2c community</MenuItem>
             <MenuItem value="snmp1">SNMP v1 community</MenuItem>
+            <MenuItem value="redfish">Redfish (management controllers of servers)</MenuItem>
+            <MenuItem value="restconf">RESTCONF (network devices)</MenuItem>
+            <MenuItem value="controller">Controller (wireless, fabric, hypervisors)</MenuItem>
           </TextField>
           {form.kind === 'snmp3' ? (
             <>
@@ -70,6 +76,11 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
                 {field('privProtocol', 'Privacy', form.privProtocol === 'none' ? 'none' : at('priv') ? 'priv' : 'priv.protocol', { options: [...privProtocols, 'none'] })}
                 {form.privProtocol !== 'none' && field('privPassword', 'Password', 'priv.password', { type: 'password' })}
               </div>
+            </>
+          ) : isLogin(form.kind) ? (
+            <>
+              {field('user', 'User')}
+              {field('password', 'Password', 'password', { type: 'password' })}
             </>
           ) : field('community', 'Community', 'community', { type: 'password' })}
         </div>

@@ -14,20 +14,20 @@ import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/c
 import { type ApiProblem, call } from '../kit/api';
 
 type ListField = 'ranges' | 'exclusions' | 'translations';
-const numberFields = [['port', 'Port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /']] as const;
+const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
 /** What a survey asks; every mistake is told at its field and line before anything is saved. */
 export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeText | null; credentials: string[]; onClose: () => void }) {
   const client = useQueryClient();
   const [text, setText] = useState(() => {
-    const base = initial ?? scopeDefaults;
-    const { ranges, exclusions, translations, port, timeoutMs, retries, concurrency, largestPrefix } = base;
+    const base = { ...scopeDefaults, ...initial };
+    const { ranges, exclusions, translations, port, httpsPort, timeoutMs, retries, concurrency, largestPrefix } = base;
     return {
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix),
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix),
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
@@ -74,7 +74,7 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
           <TextField label="Name" name="name" value={text.name} disabled={initial !== null} error={at('name') !== ''} helperText={at('name')} onChange={(event) => setText({ ...text, name: event.target.value })} />
           {list('ranges', 'Ranges', 'one a line: 10.72.4.0/24, 10.72.4.1-40 or a single address')}
           {list('exclusions', 'Exclusions', 'addresses that are not asked, one a line')}
-          {list('translations', 'Address translation', 'one a line: 10.72.0.0/16 via 127.72.0.0/16 port 1161')}
+          {list('translations', 'Address translation', 'one a line: 10.72.0.0/16 via 127.72.0.0/16 port 1161 https 1443')}
           <fieldset style={{ border: '1px solid var(--line)', borderRadius: 3, padding: '4px 12px 8px' }}>
             <legend className="small quiet">Credentials, tried in this order</legend>
             {credentials.map((name) => (
@@ -86,7 +86,7 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
-          <div style={{ display: 'grid', gridTemplateColumns: 'repeat(5, 1fr)', gap: 8 }}>
+          <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 8 }}>
             {numberFields.map(([name, label]) => <TextField key={name} label={label} value={text[name]} error={at(name) !== ''} helperText={at(name)} slotProps={{ htmlInput: { inputMode: 'numeric', name } }} onChange={(event) => setText({ ...text, [name]: event.target.value })} />)}
           </div>
         </div>

@@ -1,0 +1,215 @@
+import https from 'node:https';
+import type { Duplex } from 'node:stream';
+import tls, { type TLSSocket } from 'node:tls';
+import type { Json } from '../../core/resources/json';
+import type { CertificateMemory } from './certificates';
+import { ResourceError } from './resourceSource';
+
+export interface ServicePlace {
+  /** where packets go */
+  address: string;
+  port: number;
+  /** what the service is called in certificates and the pin list: the address before translation */
+  name: string;
+}
+
+export interface ClientOptions {
+  /** how long a service may say nothing */
+  timeoutMs: number;
+  /** how long the connection may take; as long as an answer if not given */
+  connectMs?: number;
+  /** requests at the same time to one service */
+  concurrency: number;
+  certificates: CertificateMemory;
+  /** certificates of authorities, PEM: with them a certificate must be signed and valid, without them it is pinned */
+  authorities?: string;
+  cancelled: () => boolean;
+  /** how long to wait in all for a service that says it is busy */
+  patienceMs?: number;
+}
+
+export interface Answer {
+  status: number;
+  headers: Record<string, string>;
+  body: Json;
+}
+
+interface Asked {
+  method?: 'GET' | 'POST' | 'DELETE';
+  headers?: Record<string, string>;
+  body?: Json;
+  /** text that is no JSON is given as text */
+  text?: boolean;
+}
+
+const largestBody = 8 * 1024 * 1024;
+const defaultPatienceMs = 20_000;
+
+/**
+ * HTTPS with one service: few connections that are kept, a look at the certificate before the first octet of a request is sent,
+ * bounded answers, and patience with 503 and 429 as Retry-After says (RFC 9110 section 10.2.3).
+ */
+export class HttpsClient {
+  readonly #agent: https.Agent;
+  #patienceMs: number;
+  requests = 0;
+
+  constructor(readonly place: ServicePlace, readonly options: ClientOptions) {
+    this.#agent = new VerifyingAgent(place, options);
+    this.#patienceMs = options.patienceMs ?? defaultPatienceMs;
+  }
+
+  /** @throws ResourceError for everything but an answer below 400 */
+  async ask(path: string, asked: Asked = {}): Promise<Answer> {
+    for (;;) {
+      if (this.options.cancelled()) throw new ResourceError('cancelled', 'not asked: the survey was cancelled');
+      const answer = await this.#once(path, asked);
+      if (answer.status < 300) return answer;
+      if (answer.status !== 503 && answer.status !== 429) throw faultOf(answer, path);
+      const waitMs = retryAfterMs(answer.headers['retry-after']);
+      if (waitMs > this.#patienceMs) throw new ResourceError('busy', `says it is busy (${answer.status}) and asks to come back later`);
+      this.#patienceMs -= waitMs;
+      await new Promise((resolve) => setTimeout(resolve, waitMs));
+    }
+  }
+
+  close(): void {
+    this.#agent.destroy();
+  }
+
+  #once(path: string, { method = 'GET', headers = {}, body, text = false }: Asked): Promise<Answer> {
+    this.requests++;
+    const sent = body === undefined ? undefined : Buffer.from(JSON.stringify(body));
+    return new Promise((resolve, reject) => {
+      const { address, port, name } = this.place;
+      const request = https.request(
+        {
+          agent: this.#agent, host: address, port, path, method,
+          headers: { accept: 'application/json, application/yang-data+json', ...(sent && { 'content-type': 'application/json', 'content-length': String(sent.length) }), host: name.includes(':') ? `[${name}]` : name, ...headers },
+        },
+        (response) => {
+          const parts: Buffer[] = [];
+          let size = 0;
+          response.on('data', (part: Buffer) => {
+            size += part.length;
+            if (size > largestBody) request.destroy(new ResourceError('too large', `answers ${path} with more than ${largestBody / 1024 / 1024} MB`));
+            else parts.push(part);
+          });
+          response.on('end', () => {
+            try {
+              resolve({ status: response.statusCode ?? 0, headers: plainHeaders(response.headers), body: readBody(Buffer.concat(parts), response.statusCode ?? 0, path, text) });
+            } catch (error) {
+              reject(error instanceof Error ? error : new Error(String(error)));
+            }
+          });
+          response.on('error', (error) => reject(networkFault(error, path, address)));
+          response.on('aborted', () => reject(new ResourceError('no answer', `broke off in the middle of ${path}`)));
+        },
+      );
+      // the limit counts silence, not the whole of a slow page
+      request.setTimeout(this.options.timeoutMs, () => request.destroy(new ResourceError('no answer', 'no answer within the time limit')));
+      request.on('error', (error) => reject(networkFault(error, path, address)));
+      request.end(sent);
+    });
+  }
+}
+
+function plainHeaders(headers: NodeJS.Dict<string | string[]>): Record<string, string> {
+  return Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : (value ?? '')]));
+}
+
+function readBody(octets: Buffer, status: number, path: string, text: boolean): Json {
+  if (octets.length === 0) return null;
+  const written = octets.toString('utf8');
+  if (text) return written;
+  try {
+    return JSON.parse(written) as Json;
+  } catch {
+    // what an error page says does not matter
+    if (status >= 300) return null;
+    throw new ResourceError('malformed', `answers ${path} with something that is no JSON`);
+  }
+}
+
+function faultOf({ status, headers }: Answer, path: string): ResourceError {
+  if (status === 401) return new ResourceError('unauthorised', 'rejects the user or the password');
+  if (status === 403) return new ResourceError('forbidden', `does not let this user read ${path}`);
+  if (status === 404 || status === 405 || status === 410 || status === 501) return new ResourceError('absent', `has no ${path}`);
+  if (status >= 300 && status < 400) return new ResourceError('failed', `sends ${path} elsewhere (${headers.location ?? status}), which is not followed`);
+  return new ResourceError('failed', `answers ${path} with the error ${status}`);
+}
+
+function networkFault(error: Error & { code?: string }, path: string, address: string): ResourceError {
+  if (error instanceof ResourceError) return error;
+  switch (error.code) {
+    // on the machine itself every address refuses what nobody listens for: that tells nothing
+    case 'ECONNREFUSED': return address.startsWith('127.') ? new ResourceError('no answer', 'nothing listens for HTTPS') : new ResourceError('refused', 'is refused: nothing listens for it');
+    case 'ETIMEDOUT': case 'EHOSTUNREACH': case 'ENETUNREACH': return new ResourceError('no answer', 'no answer within the time limit');
+    case 'ECONNRESET': case 'EPIPE': return new ResourceError('no answer', `broke off the connection at ${path}`);
+    default: return new ResourceError('failed', `HTTPS failed: ${error.message}`);
+  }
+}
+
+/** Seconds or a date; a service that does not say is asked again after a second. */
+function retryAfterMs(header: string | undefined): number {
+  if (header === undefined) return 1000;
+  const seconds = Number(header);
+  if (Number.isFinite(seconds)) return Math.max(0, seconds * 1000);
+  const date = Date.parse(header);
+  return Number.isNaN(date) ? 1000 : Math.max(0, date - Date.now());
+}
+
+/** Opens connections and hands them on only once their certificate is trusted. */
+class VerifyingAgent extends https.Agent {
+  constructor(readonly place: ServicePlace, readonly verifying: ClientOptions) {
+    super({ keepAlive: true, maxSockets: verifying.concurrency, maxFreeSockets: verifying.concurrency });
+  }
+
+  override createConnection(options: https.RequestOptions, done?: (error: Error | null, stream: Duplex) => void): Duplex | null | undefined {
+    let told = false;
+    const tell = (error: Error | null, socket: TLSSocket) => {
+      if (told) return;
+      told = true;
+      done?.(error, socket);
+    };
+    const { authorities, timeoutMs, connectMs = timeoutMs } = this.verifying;
+    const socket = tls.connect({ host: options.host ?? '', port: Number(options.port), rejectUnauthorized: false, ...(authorities !== undefined && { ca: authorities }), minVersion: 'TLSv1.2' }, () => {
+      clearTimeout(unconnected);
+      const fault = this.#judge(socket);
+      if (fault) {
+        socket.destroy();
+        tell(fault, socket);
+      } else {
+        socket.setTimeout(0);
+        tell(null, socket);
+      }
+    });
+    socket.setTimeout(timeoutMs, () => socket.destroy(new ResourceError('no answer', 'no answer within the time limit')));
+    const unconnected = setTimeout(() => socket.connecting && socket.destroy(new ResourceError('no answer', 'no answer within the time limit')), connectMs);
+    socket.on('connect', () => clearTimeout(unconnected));
+    socket.on('error', (error) => tell(error, socket));
+    socket.on('close', () => clearTimeout(unconnected));
+    socket.on('close', () => tell(new ResourceError('no answer', 'closed the connection before it was secured'), socket));
+    return undefined;
+  }
+
+  #judge(socket: TLSSocket): ResourceError | null {
+    const { certificates, authorities } = this.verifying;
+    const { name, port } = this.place;
+    if (authorities !== undefined) {
+      if (!socket.authorized) return new ResourceError('certificate not trusted', `shows a certificate that the authorities do not cover: ${String(socket.authorizationError)}`);
+      const misnamed = tls.checkServerIdentity(name, socket.getPeerCertificate());
+      return misnamed ? new ResourceError('certificate not trusted', `shows a certificate for somebody else: ${misnamed.message}`) : null;
+    }
+    const { fingerprint256, subject } = socket.getPeerCertificate();
+    if (!fingerprint256) return new ResourceError('certificate not trusted', 'shows no certificate');
+    const pinned = certificates.pinned(name, port);
+    if (pinned === null) {
+      certificates.pin(name, port, fingerprint256, String(subject?.CN ?? ''));
+      return null;
+    }
+    if (pinned === fingerprint256) return null;
+    certificates.offered(name, port, fingerprint256);
+    return new ResourceError('certificate changed', `shows another certificate than before (SHA-256 ${fingerprint256.slice(0, 23)}…)`);
+  }
+}

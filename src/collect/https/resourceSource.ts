@@ -1,0 +1,18 @@
+import type { Json } from '../../core/resources/json';
+
+export type ResourceFault = 'absent' | 'unauthorised' | 'forbidden' | 'busy' | 'no answer' | 'refused' | 'malformed' | 'too large' | 'certificate changed' | 'certificate not trusted' | 'failed' | 'cancelled';
+
+/** Why a resource could not be had. */
+export class ResourceError extends Error {
+  constructor(readonly fault: ResourceFault, message: string) {
+    super(message);
+    this.name = 'ResourceError';
+  }
+}
+
+/** Anything that answers with JSON by path: a service over HTTPS, a folder of files. */
+export interface ResourceSource {
+  /** @throws ResourceError */
+  get(path: string): Promise<Json>;
+  close(): Promise<void>;
+}

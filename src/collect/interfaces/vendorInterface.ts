@@ -1,0 +1,30 @@
+import type { LoginCredential } from '../../core/estate/credential';
+import type { InterfaceKind } from '../../core/estate/facts';
+import type { ResourceAnswer } from '../../core/resources/redfish';
+import type { ClientOptions, ServicePlace } from '../https/httpsClient';
+
+/** What an interface needs to know to say whose device it is. */
+export interface AnswerContext {
+  address: string;
+  credential: string;
+  site: (name: string) => string;
+}
+
+/** A service that let us in. */
+export interface OpenInterface {
+  /** Everything it tells; null where it tells nothing of itself. A part that could not be had is named, never thrown. */
+  read(context: AnswerContext): Promise<ResourceAnswer | null>;
+  close(): Promise<void>;
+}
+
+/** A way in to equipment over HTTPS: Redfish, RESTCONF, or the private interface of a controller. */
+export interface VendorInterface {
+  kind: InterfaceKind;
+  credentialKind: LoginCredential['kind'];
+  /** as a person reads it */
+  name: string;
+  /** Whether this interface answers there, asked without a credential. @throws ResourceError where nobody answers at all */
+  probe(place: ServicePlace, options: ClientOptions): Promise<boolean>;
+  /** @throws ResourceError */
+  open(place: ServicePlace, options: ClientOptions, credential: LoginCredential): Promise<OpenInterface>;
+}

@@ -1,0 +1,102 @@
+import { listAt, objectAt, textAt, type Json } from '../../core/resources/json';
+import { plainPath, type ResourceTree } from '../../core/resources/resourceTree';
+import { ResourceError, type ResourceSource } from '../https/resourceSource';
+
+/** Properties whose links are followed. What is not named here (tasks, events, accounts, certificates) is nobody's inventory. */
+const followed = new Set([
+  'Systems', 'Chassis', 'Managers', 'UpdateService', 'FirmwareInventory', 'Processors', 'Memory', 'Storage', 'Drives', 'Controllers', 'EthernetInterfaces', 'NetworkAdapters', 'NetworkPorts', 'Ports',
+  'Power', 'Thermal', 'PowerSubsystem', 'PowerSupplies', 'ThermalSubsystem', 'Fans', 'ThermalMetrics', 'LogServices', 'Entries', 'Bios', 'Members',
+]);
+const mostResources = 3000;
+/** Pages of one log that are read: what is older has been seen before. */
+const mostLogPages = 4;
+const atOnce = 4;
+
+/**
+ * Reads what belongs to an inventory, following `@odata.id`, `Members` and `Members@odata.nextLink` (DSP0266), a few requests at a
+ * time. A member that is gone or closed is a gap of its own; once the service stops answering, the rest is one gap.
+ */
+export async function readTree(source: ResourceSource): Promise<ResourceTree> {
+  const tree: ResourceTree = { resources: new Map(), gaps: [] };
+  const wanted: string[] = [];
+  const seen = new Set<string>();
+  let stopped = '';
+  const want = (link: string) => {
+    const path = plainPath(link);
+    if (!path.startsWith('/redfish/v1') || seen.has(path)) return;
+    seen.add(path);
+    wanted.push(path);
+  };
+  const read = async (path: string): Promise<void> => {
+    try {
+      const resource = await wholeCollection(source, await source.get(path === '/redfish/v1' ? '/redfish/v1/' : path), path, tree);
+      tree.resources.set(path, resource);
+      for (const link of linksOf(resource, path)) want(link);
+    } catch (error) {
+      if (!(error instanceof ResourceError)) throw error;
+      // links to what this machine does not have are common
+      if (error.fault === 'absent') return;
+      if (['no answer', 'refused', 'busy', 'cancelled', 'certificate changed'].includes(error.fault)) stopped ||= error.message;
+      tree.gaps.push({ path, reason: error.message });
+    }
+  };
+  want('/redfish/v1');
+  const lanes = new Set<Promise<void>>();
+  while ((wanted.length > 0 && !stopped) || lanes.size > 0) {
+    while (wanted.length > 0 && lanes.size < atOnce && !stopped) {
+      const path = wanted.shift() ?? '';
+      if (tree.resources.size + lanes.size >= mostResources) {
+        stopped = `has more than ${mostResources} resources`;
+        break;
+      }
+      const lane: Promise<void> = read(path).finally(() => lanes.delete(lane));
+      lanes.add(lane);
+    }
+    if (lanes.size > 0) await Promise.race(lanes);
+  }
+  if (stopped) for (const path of wanted) tree.gaps.push({ path, reason: `not asked: the service ${stopped}` });
+  return tree;
+}
+
+/** A collection with the members of all its pages. */
+async function wholeCollection(source: ResourceSource, first: Json, path: string, tree: ResourceTree): Promise<Json> {
+  const members = listAt(first, 'Members');
+  if (members.length === 0) return first;
+  const all = [...members];
+  const isLog = /\/Entries$/.test(path);
+  const visited = new Set([path]);
+  let next = textAt(first, 'Members@odata.nextLink');
+  for (let page = 1; next && all.length < mostResources && (!isLog || page < mostLogPages); page++) {
+    // a page that leads back would never end
+    if (visited.has(next)) {
+      tree.gaps.push({ path, reason: `its pages lead back to ${next}` });
+      break;
+    }
+    visited.add(next);
+    try {
+      const more = await source.get(next);
+      all.push(...listAt(more, 'Members'));
+      next = textAt(more, 'Members@odata.nextLink');
+    } catch (error) {
+      if (!(error instanceof ResourceError)) throw error;
+      tree.gaps.push({ path, reason: `its later pages are missing: ${error.message}` });
+      break;
+    }
+  }
+  return { ...objectAt(first), Members: all };
+}
+
+/** Where a resource leads to. Members that stand in the collection whole (log entries) need not be asked again. */
+function linksOf(resource: Json, path: string): string[] {
+  const links: string[] = [];
+  const own = objectAt(resource) ?? {};
+  for (const [name, value] of Object.entries(own)) {
+    if (!followed.has(name)) continue;
+    for (const target of Array.isArray(value) ? value : [value]) {
+      const link = textAt(target, '@odata.id');
+      const whole = objectAt(target);
+      if (link && !(whole && Object.keys(whole).length > 1 && (link.includes('#') || path.endsWith('/Entries')))) links.push(link);
+    }
+  }
+  return links;
+}

@@ -1,0 +1,22 @@
+import { interpretRedfish } from '../../core/resources/redfish';
+import type { ResourceSource } from '../https/resourceSource';
+import type { OpenInterface, VendorInterface } from '../interfaces/vendorInterface';
+import { readTree } from './readTree';
+import { isRedfish, RedfishService } from './redfishService';
+
+/** Redfish of a live service. */
+export const redfishInterface: VendorInterface = {
+  kind: 'redfish',
+  credentialKind: 'redfish',
+  name: 'Redfish',
+  probe: isRedfish,
+  open: async (place, options, credential) => redfishFrom(await RedfishService.open(place, options, credential)),
+};
+
+/** Redfish from any source of its resources. */
+export function redfishFrom(source: ResourceSource): OpenInterface {
+  return {
+    read: async (context) => interpretRedfish(await readTree(source), context),
+    close: () => source.close(),
+  };
+}

@@ -1,0 +1,41 @@
+import type { DeviceFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
+import type { SightedDevice } from '../../core/switching/placement';
+import type { Conclusion } from '../../core/topology/conclude';
+import { linkKey } from '../../core/topology/links';
+import { latestOutcomes } from '../../store/changes';
+import { readSightings } from '../../store/commitReport';
+import type { Db } from '../../store/database';
+import { factsAsOf, writeFacts } from '../../store/facts';
+
+/** All devices with the facts that conclusions need, as of a survey. */
+export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
+  const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
+  const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
+  const sightings = readSightings(db);
+  const outcomes = latestOutcomes(db, surveyId);
+  return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
+    id: deviceId,
+    device: content,
+    ports: ports.get(deviceId) ?? [],
+    neighbours: neighbours.get(deviceId) ?? [],
+    answered: outcomes.get(deviceId)?.outcome !== 'silent',
+    sightings: sightings.get(deviceId) ?? { forwarding: [], addresses: [] },
+  }));
+}
+
+function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]> {
+  const found = new Map<number, T[]>();
+  for (const { deviceId, content } of rows) {
+    const list = found.get(deviceId);
+    if (list) list.push(content);
+    else found.set(deviceId, [content]);
+  }
+  return found;
+}
+
+/** Writes links, attachments and kinds of ports. */
+export function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: Conclusion): void {
+  writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
+  writeFacts(db, 'attachment', surveyId, 0, attachments.map((row) => ({ key: row.mac, content: row })), true);
+  for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
+}

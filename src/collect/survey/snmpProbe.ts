@@ -1,0 +1,77 @@
+import type { CommunityCredential, Credential, UserCredential } from '../../core/estate/credential';
+import type { Harvest } from '../../core/estate/harvest';
+import type { Scope } from '../../core/estate/scope';
+import { translate } from '../../core/values/translation';
+import { readSystem } from '../readDevice';
+import { LiveAgent } from '../snmp/liveAgent';
+import type { UdpTransport } from '../snmp/udpTransport';
+import { SourceError, type VarbindSource } from '../source';
+import type { outcomeOf } from './outcome';
+
+/** An agent that was heard, and how. */
+export interface Probed {
+  source: VarbindSource;
+  system: Harvest['system'];
+  credential: string;
+}
+export type CredentialFault = Parameters<typeof outcomeOf>[0][number];
+
+/** How long a credential further up in the order may still answer once another was heard. */
+const graceMs = 250;
+
+const isSnmp = (credential: Credential): credential is CommunityCredential | UserCredential => credential.kind === 'snmp1' || credential.kind === 'snmp2c' || credential.kind === 'snmp3';
+
+/** Asks addresses who they are, with each SNMP credential of a scope. */
+export class SnmpProbe {
+  readonly #usable: (CommunityCredential | UserCredential)[];
+
+  constructor(readonly transport: UdpTransport, readonly scope: Scope, credentials: Credential[], readonly cancelled: () => boolean) {
+    this.#usable = credentials.filter(isSnmp);
+  }
+
+  /** The credential that worked last time alone; else all at once, and of those that are heard the first in the scope's order. */
+  async probe(address: string, remembered: string | undefined): Promise<Probed | CredentialFault[]> {
+    const first = this.#usable.filter(({ name }) => name === remembered);
+    const rest = this.#usable.filter(({ name }) => name !== remembered);
+    const faults: CredentialFault[] = [];
+    for (const group of [first, rest]) {
+      if (group.length === 0 || this.cancelled()) continue;
+      const heard = await firstHeard(group.map((credential) => this.#try(address, credential, faults)));
+      if (heard) return heard;
+    }
+    return faults;
+  }
+
+  async #try(address: string, credential: CommunityCredential | UserCredential, faults: CredentialFault[]): Promise<Probed | null> {
+    const { scope } = this;
+    const place = translate(address, scope.translations, scope.port);
+    const source = new LiveAgent(this.transport, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries }, credential);
+    try {
+      const system = await readSystem(source);
+      if (system) return { source, system, credential: credential.name };
+      faults.push({ credential: credential.name, fault: 'failed', message: 'answers, but tells nothing of itself: the system group is hidden' });
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error;
+      faults.push({ credential: credential.name, fault: error.fault, message: error.message });
+    }
+    return null;
+  }
+}
+
+/** Of several tries that run at once: the first in order that is heard, without waiting long for those before it once one was. */
+async function firstHeard(tries: Promise<Probed | null>[]): Promise<Probed | null> {
+  const heard: (Probed | null | undefined)[] = tries.map(() => undefined);
+  const all = Promise.all(tries.map(async (attempt, at) => {
+    heard[at] = await attempt;
+  }));
+  const any = Promise.any(tries.map(async (attempt) => (await attempt) ?? Promise.reject(new Error('not heard'))));
+  try {
+    await any;
+  } catch {
+    await all;
+    return null;
+  }
+  for (let at = 0; at < tries.length && heard[at] !== undefined; at++) if (heard[at]) return heard[at] ?? null;
+  await Promise.race([all, new Promise((resolve) => setTimeout(resolve, graceMs))]);
+  return heard.find((found) => found) ?? null;
+}
