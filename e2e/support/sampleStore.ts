@@ -6,6 +6,7 @@ import type { SurveySummary } from '../../src/collect/survey/surveySummary';
 import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../src/core/estate/scope';
 import { sampleHardwareUser } from '../../src/sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../src/sim/ostermere/fleet';
+import { sampleControllerUser, sampleNetworkUser } from '../../src/sim/ostermere/services';
 import { makerList } from '../../src/sim/ostermere/makers';
 import { openStore, type Store } from '../../src/store/database';
 import { readSignatures, seedCatalogue } from '../../src/store/programFiles';
@@ -24,6 +25,8 @@ export const sampleKeys: SurveyPlan['credentials'] = [
   { name: 'v3', kind: 'snmp3', user: sampleUser.name, auth: { protocol: sampleUser.authProtocol, password: sampleUser.authPassword }, priv: { protocol: sampleUser.privProtocol, password: sampleUser.privPassword } },
   { name: 'read-only', kind: 'snmp2c', community: sampleCommunity },
   { name: 'hardware', kind: 'redfish', ...sampleHardwareUser },
+  { name: 'network', kind: 'restconf', ...sampleNetworkUser },
+  { name: 'controllers', kind: 'controller', ...sampleControllerUser },
 ];
 
 export function scopeOf(text: Partial<ScopeText>): Scope {
@@ -33,7 +36,7 @@ export function scopeOf(text: Partial<ScopeText>): Scope {
 }
 
 /** The addresses that somebody has at one step of the story or another: no time is lost on silence. */
-const inhabited = ['10.72.0.1-2', '10.72.0.5-6', '10.72.0.9', '10.72.0.21-22', '10.72.1.11-14', '10.72.1.30', '10.72.1.40', '10.72.2.11-14', ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]), '10.72.17.1-2'];
+const inhabited = ['10.72.0.1-2', '10.72.0.5-6', '10.72.0.9', '10.72.0.21-22', '10.72.0.25-26', '10.72.1.11-14', '10.72.1.30-32', '10.72.1.40', '10.72.2.11-14', ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]), '10.72.17.1-2'];
 
 /** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
 const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));

@@ -3,7 +3,7 @@ import { changedFields } from '../core/estate/difference';
 import type { DeviceFacts } from '../core/estate/facts';
 import type { Db } from './database';
 import { factsAsOf, factsTouched, type FactRow } from './facts';
-import { visit, type FactKind } from './schema';
+import { told, visit, type FactKind } from './schema';
 
 export type ChangeKind = 'added' | 'removed' | 'changed' | 'replaced' | 'silent';
 
@@ -112,6 +112,11 @@ export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome>
       surveyId: row.surveyId, outcome: row.outcome, reason: row.reason, address: row.address,
       missing: (row.missing as { part: string; reason: string }[] | null) ?? [], seconds: (row.seconds ?? 0) / 1000,
     });
+  }
+  for (const { deviceId, surveyId, by } of db.select().from(told).all()) {
+    const known = latest.get(deviceId);
+    if (surveyId > upTo || (known && (known.surveyId > surveyId || (known.surveyId === surveyId && weight(known.outcome) > 0)))) continue;
+    latest.set(deviceId, { surveyId, outcome: 'answered', reason: null, address: by, missing: [], seconds: 0 });
   }
   return latest;
 }

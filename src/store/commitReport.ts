@@ -124,14 +124,14 @@ function besideOthers(db: Db, surveyId: number, deviceId: number, { kind, report
   const report = carryOverReport(own && opened(own), found, covered, asked);
   const body = gzipSync(JSON.stringify(report));
   db.insert(interfaceReport).values({ deviceId, interface: kind, surveyId, body }).onConflictDoUpdate({ target: [interfaceReport.deviceId, interfaceReport.interface], set: { surveyId, body } }).run();
-  const others = stored.filter((row) => row.interface !== kind).map((row) => ({ kind: row.interface as InterfaceKind, report: withoutOldUptime(opened(row), row.surveyId === surveyId) }));
+  const others = stored.filter((row) => row.interface !== kind).map((row) => ({ kind: row.interface as InterfaceKind, report: withoutOldValues(opened(row), row.surveyId === surveyId) }));
   // a device that was seen by SNMP alone before ways in were kept apart
   if (others.length === 0 && stored.length === 0 && latest && kind !== 'snmp' && !latest.interfaces) others.push({ kind: 'snmp', report: knownReport(db, surveyId, deviceId, latest) });
   return others.length === 0 ? report : mergeInterfaces([...others, { kind, report }]);
 }
 
-/** An uptime of an earlier survey is true no more. */
-const withoutOldUptime = (report: DeviceReport, current: boolean): DeviceReport => (current ? report : { ...report, volatile: { ...report.volatile, uptimeSeconds: null } });
+/** An uptime, a sensor or a count of an earlier survey is true no more. */
+const withoutOldValues = (report: DeviceReport, current: boolean): DeviceReport => (current ? report : { ...report, volatile: { uptimeSeconds: null, flashFreeBytes: report.volatile.flashFreeBytes, storage: report.volatile.storage } });
 
 /** A report made of what the store knows. */
 function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFacts): DeviceReport {

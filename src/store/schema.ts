@@ -99,6 +99,18 @@ export const visit = sqliteTable(
   ],
 );
 
+/** Devices that a controller told of in a survey: they answered through it, whether or not they answered themselves. */
+export const told = sqliteTable(
+  'told',
+  {
+    surveyId: integer().notNull().references(() => survey.id),
+    deviceId: integer().notNull(),
+    /** address of the controller */
+    by: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.surveyId, table.deviceId] })],
+);
+
 export const job = sqliteTable('job', {
   id: integer().primaryKey({ autoIncrement: true }),
   kind: text().notNull(),
@@ -108,6 +120,8 @@ export const job = sqliteTable('job', {
   cancelRequested: integer({ mode: 'boolean' }).notNull().default(false),
   workerPid: integer(),
   error: text(),
+  /** what the job found out, for jobs that answer a question */
+  result: text({ mode: 'json' }),
   createdAt: text().notNull(),
   endedAt: text(),
 });

@@ -119,13 +119,13 @@ describe('signatures of a person', () => {
 test('opening a folder of an older program copies the database first, then brings it up to date with what it holds', () => {
   saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'] });
   saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
-  // as the first release left it: without the tables and the column that later migrations added
+  // as the first release left it: without the tables and columns that later migrations added
   const tablesIn = (sql: string) => [...sql.matchAll(/CREATE TABLE `(\w+)`/g)].map((match) => match[1]);
   const first = tablesIn(readFileSync('src/store/migrations/0000_first.sql', 'utf8'));
   const later = (store.raw.prepare("select name from sqlite_master where type = 'table' and name not like 'sqlite%' and name not like '\\_\\_%' escape '\\'").all() as { name: string }[]).filter(({ name }) => !first.includes(name));
   expect(later.length).toBeGreaterThan(0);
   for (const { name } of later) store.raw.exec(`drop table ${name}`);
-  store.raw.exec('alter table credential drop column deleted_at; delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)');
+  store.raw.exec('alter table credential drop column deleted_at; alter table job drop column result; delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)');
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);

@@ -1,10 +1,12 @@
-import { rmSync } from 'node:fs';
+import { mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { runSurvey } from '../../collect/survey/runSurvey';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
 import { storyLength } from '../../sim/ostermere/estate';
 import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
+import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/services';
 import { makerList } from '../../sim/ostermere/makers';
 import { latestSealed } from '../../store/commitReport';
 import { openStore, type Store } from '../../store/database';
@@ -25,7 +27,7 @@ const demoScope: ScopeText = {
   ranges: ['10.72.0.0/27', '10.72.1.0/26', '10.72.2.0/28', '10.72.3.0/28', '10.72.4.0/28', '10.72.5.0/28', '10.72.6.0/28', '10.72.17.0/28'],
   exclusions: ['10.72.1.60-62'],
   translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort} https ${simHttpsPort}`],
-  credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware'],
+  credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware', 'Ostermere network', 'Ostermere controllers'],
   timeoutMs: 400,
 };
 
@@ -39,7 +41,8 @@ export function addDemoCommand(program: Command): void {
     .addOption(new Option('--history-only', 'make the history and end').hideHelp())
     .action(async (options: { port: number; data: string; fresh?: boolean; historyOnly?: boolean }) => {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true });
-      const fleet = new Fleet(simBase, simPort, simHttpsPort);
+      mkdirSync(options.data, { recursive: true, mode: 0o700 });
+      const fleet = new Fleet(simBase, simPort, simHttpsPort, path.join(options.data, 'stand-in-certificates.json'));
       await tellStory(options.data, fleet);
       if (options.historyOnly) {
         fleet.close();
@@ -84,6 +87,8 @@ async function prepare(store: Store): Promise<void> {
   saveCredential(store, { name: 'Ostermere v3', kind: 'snmp3', user: name, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
   saveCredential(store, { name: 'Ostermere read-only', kind: 'snmp2c', community: sampleCommunity });
   saveCredential(store, { name: 'Ostermere hardware', kind: 'redfish', ...sampleHardwareUser });
+  saveCredential(store, { name: 'Ostermere network', kind: 'restconf', ...sampleNetworkUser });
+  saveCredential(store, { name: 'Ostermere controllers', kind: 'controller', ...sampleControllerUser });
   saveScope(db, demoScope);
   setTarget(db, 'Kestrane', 'K-Access', '7.4.12b', demoPerson.name);
   setTarget(db, 'Kestrane', 'K-Ring', '7.4.12b', demoPerson.name);

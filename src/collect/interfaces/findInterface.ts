@@ -31,7 +31,7 @@ export async function findInterface(place: ServicePlace, options: ClientOptions,
     try {
       if (!(await candidate.probe(place, options))) continue;
     } catch (error) {
-      note(error, candidate.name);
+      note(error, 'HTTPS');
       return { found: null, faults };
     }
     const remembered = known.find(({ kind }) => kind === candidate.kind)?.credential;

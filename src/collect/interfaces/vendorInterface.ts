@@ -1,6 +1,7 @@
 import type { LoginCredential } from '../../core/estate/credential';
-import type { InterfaceKind } from '../../core/estate/facts';
-import type { ResourceAnswer } from '../../core/resources/redfish';
+import type { DeviceReport, InterfaceKind } from '../../core/estate/facts';
+import type { Harvest } from '../../core/estate/harvest';
+import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
 import type { ClientOptions, ServicePlace } from '../https/httpsClient';
 
 /** What an interface needs to know to say whose device it is. */
@@ -8,6 +9,8 @@ export interface AnswerContext {
   address: string;
   credential: string;
   site: (name: string) => string;
+  /** facts of a harvest, by the signatures and site rules of the survey */
+  interpret: (harvest: Harvest) => DeviceReport;
 }
 
 /** A service that let us in. */

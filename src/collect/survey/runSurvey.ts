@@ -4,15 +4,17 @@ import type { DeviceReport, InterfaceKind } from '../../core/estate/facts';
 import { coveredParts, harvestParts, missingParts, partWords, type Harvest } from '../../core/estate/harvest';
 import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
 import type { Scope } from '../../core/estate/scope';
+import type { ResourceAnswer, ToldDevice } from '../../core/resources/resourceAnswer';
 import type { Signature } from '../../core/signatures/signature';
 import { conclude } from '../../core/topology/conclude';
 import { translate } from '../../core/values/translation';
 import { PinnedCertificates } from '../../store/certificates';
 import { commitReport, Identities } from '../../store/commitReport';
 import { inTransaction, isDiskFull, isStoreFault, type Db, type Store } from '../../store/database';
-import { device, survey, visit } from '../../store/schema';
-import type { ResourceSource } from '../https/resourceSource';
+import { device, survey, told, visit } from '../../store/schema';
+import { ResourceError, type ResourceSource } from '../https/resourceSource';
 import { findInterface, type FoundInterface, type InterfaceFault } from '../interfaces/findInterface';
+import type { AnswerContext, OpenInterface } from '../interfaces/vendorInterface';
 import { inParallel, readDevice, readSystem } from '../readDevice';
 import { redfishFrom } from '../redfish/redfishInterface';
 import { Slots } from '../slots';
@@ -67,6 +69,7 @@ interface Answered {
   credential: string;
   report: DeviceReport;
   parts: Harvest['parts'];
+  others?: ToldDevice[];
 }
 
 class SurveyRun {
@@ -192,7 +195,10 @@ class SurveyRun {
       if ('source' in probed) deviceId = this.#commit(await this.#readAgent(address, probed, phases), phases, missing);
       if (service.found) {
         const answer = await this.#readService(address, service.found, phases, missing);
-        if (answer) deviceId = this.#commit(answer, phases, missing) ?? deviceId;
+        if (answer) {
+          deviceId = this.#commit(answer, phases, missing);
+          for (const other of answer.others ?? []) this.#commitTold(address, { ...answer, ...other }, phases);
+        }
       }
     } finally {
       if ('source' in probed) probed.source.close();
@@ -225,10 +231,9 @@ class SurveyRun {
 
   async #readService(address: string, { kind, name, credential, opened }: FoundInterface, phases: Record<string, number>, missing: { part: string; reason: string }[]): Promise<Answered | null> {
     const started = performance.now();
-    const answer = await opened.read({ address, credential, site: (device) => siteOf(device, '', this.plan.siteRules) });
+    const answer = await readOrTell(opened, name, missing, { address, credential, site: (device) => siteOf(device, '', this.plan.siteRules), interpret: (harvest) => interpret(harvest, this.plan.signatures, this.plan.siteRules) });
     phases[kind] = (performance.now() - started) / 1000;
     this.#phases.collect += phases[kind];
-    if (!answer) missing.push({ part: name, reason: 'tells nothing of itself' });
     return answer && { kind, credential, ...answer };
   }
 
@@ -247,6 +252,12 @@ class SurveyRun {
     if (kind === 'snmp') this.#credentialByDevice.set(committed.deviceId, credential);
     missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
     return committed.deviceId;
+  }
+
+  /** A device that a controller tells of answered through it. */
+  #commitTold(by: string, answer: Answered, phases: Record<string, number>): void {
+    const deviceId = this.#commit(answer, phases, []);
+    this.#db.insert(told).values({ surveyId: this.#surveyId, deviceId, by }).onConflictDoNothing().run();
   }
 
   async #probe(address: string, known: number | null): Promise<Probed | CredentialFault[] | Outcome> {
@@ -302,5 +313,18 @@ class SurveyRun {
       .where(eq(survey.id, this.#surveyId))
       .run();
     return summary;
+  }
+}
+
+/** What an interface tells, or null with why not among what is missing. */
+async function readOrTell(opened: OpenInterface, name: string, missing: { part: string; reason: string }[], context: AnswerContext): Promise<ResourceAnswer | null> {
+  try {
+    const answer = await opened.read(context);
+    if (!answer) missing.push({ part: name, reason: 'tells nothing of itself' });
+    return answer;
+  } catch (error) {
+    if (!(error instanceof ResourceError)) throw error;
+    missing.push({ part: name, reason: error.message });
+    return null;
   }
 }

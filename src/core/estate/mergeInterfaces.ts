@@ -39,7 +39,11 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
   };
   return {
     device,
-    volatile: { ...first.report.volatile, sensors: reports.flatMap(({ volatile }) => volatile.sensors ?? []) },
+    volatile: {
+      ...first.report.volatile,
+      sensors: reports.flatMap(({ volatile }) => volatile.sensors ?? []),
+      ...(reports.some(({ volatile }) => volatile.wlanClients) && { wlanClients: Object.assign({}, ...reports.map(({ volatile }) => volatile.wlanClients)) as Record<string, number> }),
+    },
     modules: hardware.report.modules.length > 0 ? hardware.report.modules : first.report.modules,
     ports: union(reports.map(({ ports }) => ports), ({ mac, name }) => mac ?? name, ({ name }) => name),
     portAges: Object.assign({}, ...[...reports].reverse().map(({ portAges }) => portAges)) as Record<string, number>,

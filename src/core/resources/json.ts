@@ -15,7 +15,6 @@ export function listAt(value: Json | undefined, ...path: string[]): Json[] {
 export function textAt(value: Json | undefined, ...path: string[]): string {
   const found = at(value, path);
   if (typeof found === 'number') return String(found);
-  // eslint-disable-next-line no-control-regex
   return typeof found === 'string' ? found.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim() : '';
 }
 

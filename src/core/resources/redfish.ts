@@ -1,15 +1,12 @@
-import type { AddressFacts, DeviceReport, PortFacts } from '../estate/facts';
-import type { HarvestPart, PartState } from '../estate/harvest';
+import type { AddressFacts, PortFacts } from '../estate/facts';
+import type { HarvestPart } from '../estate/harvest';
 import { addressOrNull, compareAddresses, isRoutableAddress, maskLength } from '../values/ipAddress';
 import { parseMac } from '../values/mac';
 import { listAt, numberAt, textAt, type Json } from './json';
 import { redfishFaults, redfishParts, redfishSensors } from './redfishModules';
+import type { ResourceAnswer } from './resourceAnswer';
 import { plainPath, type ResourceTree } from './resourceTree';
 
-export interface ResourceAnswer {
-  report: DeviceReport;
-  parts: Partial<Record<HarvestPart, PartState>>;
-}
 
 /** Which part of an answer a resource belongs to, for what its absence means. */
 function partOf(path: string): HarvestPart {

@@ -12,7 +12,7 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, latestOutcomes } from '../../store/changes';
 import type { Db } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
-import { device, interfaceReport, visit } from '../../store/schema';
+import { device, interfaceReport, told, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
 import { eq, lte } from 'drizzle-orm';
 import { deviceNames, type Builder } from './asked';
@@ -260,6 +260,7 @@ function lastAnswers(db: Db, survey: number): Map<number, number> {
   for (const { deviceId, surveyId, outcome } of db.select().from(visit).where(lte(visit.surveyId, survey)).orderBy(visit.surveyId).all()) {
     if (deviceId !== null && (outcome === 'answered' || outcome === 'partial')) last.set(deviceId, surveyId);
   }
+  for (const { deviceId, surveyId } of db.select().from(told).where(lte(told.surveyId, survey)).all()) last.set(deviceId, Math.max(surveyId, last.get(deviceId) ?? 0));
   return last;
 }
 

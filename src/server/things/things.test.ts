@@ -40,7 +40,7 @@ async function problemOf(thing: string, parameters: string): Promise<Problem> {
 describe('asking', () => {
   test('pages cut the whole into parts without loss or overlap', () => {
     const whole = names(ask('devices').rows);
-    const paged = [1, 2, 3, 4].flatMap((page) => names(ask('devices', { page, size: 8 }).rows));
+    const paged = [1, 2, 3, 4, 5].flatMap((page) => names(ask('devices', { page, size: 8 }).rows));
     expect(paged).toEqual(whole);
     expect(ask('devices', { page: 9, size: 8 })).toMatchObject({ rows: [], total: whole.length });
   });
@@ -111,7 +111,7 @@ describe('the request', () => {
     expect(rows).toEqual([{ id: idOf('rpw-plat'), name: 'rpw-plat', serial: 'KA48-93302' }]);
   });
   test('shares count the filtered rows by value, most first', async () => {
-    const { shares, total, rows } = await fetchThing('devices', 'where=role%3Dswitch&count=site,family&size=1');
+    const { shares, total, rows } = await fetchThing('devices', 'where=role%3Dswitch%20vendor%3DKestrane&count=site,family&size=1');
     expect([rows.length, shares?.site?.reduce((sum, { count }) => sum + count, 0)]).toEqual([1, total]);
     expect(shares?.family).toEqual([{ value: 'K-Access', count: 7 }, { value: 'K-Ring', count: 5 }, { value: 'K-Core', count: 2 }]);
   });
@@ -129,7 +129,7 @@ describe('the request', () => {
   test('a file has all rows whatever the page, and a name that says what it is', async () => {
     const response = await answerThing(sample.store, 'devices', new URLSearchParams('format=csv&columns=name&size=3&page=2'));
     expect(response.headers.get('content-disposition')).toContain('bolide-devices-survey-3.csv');
-    expect((await response.text()).trim().split('\r\n')).toHaveLength(28);
+    expect((await response.text()).trim().split('\r\n')).toHaveLength(34);
   });
 });
 
@@ -166,7 +166,7 @@ describe('readiness', () => {
 describe('today', () => {
   test('what needs a person is told in words, each with a remedy and the place of its proof', () => {
     const { attention, numbers } = today(sample.store, 3, null);
-    expect(numbers).toMatchObject({ devices: 27, answering: 26, newDevices: 2, silent: 1 });
+    expect(numbers).toMatchObject({ devices: 33, answering: 31, newDevices: 2, silent: 1 });
     expect(attention.map(({ words }) => words)).toEqual(expect.arrayContaining(['ofy-plat does not answer, last on 10.72.6.2', 'duplex differs: lqy-plat U1 has full, lqy-ring 3 has half', 'sgh-acc-2 does not hear sgh-core-2 on U2']));
     for (const { remedy, href } of attention) expect([remedy.endsWith('.'), /^\/(estate|survey|map|firmware)\?/.test(href)]).toEqual([true, true]);
   });

@@ -2,7 +2,8 @@ import type { Cable, Guest, SimDevice, SimEstate } from './model';
 import { applyHealth } from './health';
 import { applyRouting } from './routing';
 import { applyMachines, applyWorkload } from './workloads';
-import { accessSwitch, coreSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
+import { fabricGuests } from './services';
+import { accessSwitch, coreSwitch, leafSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
 
 /** How many weekly surveys the story has. */
 export const storyLength = 8;
@@ -76,6 +77,12 @@ export function ostermere(step: number): SimEstate {
   cable('sgh-acc-1', '10', 'sgh-wlc', 'lan1');
   add(smallBox({ name: 'sgh-ups-1', address: '10.72.1.40', site: 'SGH', location: 'Signal House, power room', release: '5.1.0', serial: 'FN9-00314' }, 'Fenmoor', 'Fen 9', 9, 'power unit', 1));
   cable('sgh-acc-2', '11', 'sgh-ups-1', 'lan1');
+
+  for (const at of [1, 2] as const) {
+    add(leafSwitch({ name: `sgh-leaf-${at}`, address: `10.72.0.${24 + at}`, site: 'SGH', location: 'Signal House, rack 6', release: '5.2.1', serial: `FL32-2210${at}` }));
+    cable(`sgh-core-${at}`, '8/3', `sgh-leaf-${at}`, 'e1/49');
+  }
+  guests.push(...fabricGuests);
 
   const upgraded = step >= 3 ? ['LQY', 'RPW'] : [];
   stops.forEach(({ code, net, place, size }, at) => {

@@ -1,4 +1,9 @@
+import { FabricController } from '../controllers/fabric';
+import { HypervisorManager } from '../controllers/hypervisors';
+import { WirelessController } from '../controllers/wireless';
+import { CertificateDrawer, type SelfSigned } from '../https/certificate';
 import { ManagementController } from '../redfish/controller';
+import { RestconfDevice } from '../restconf/deviceService';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
 import { onLoopback } from '../walks';
@@ -7,25 +12,39 @@ import { contextTrees } from './answersRouting';
 import { controllerOf, sampleHardwareUser, treeOf } from './controllers';
 import { ostermere } from './estate';
 import type { SimEstate } from './model';
+import { controllerAddresses, fabricState, hypervisorState, restconfData, sampleControllerUser, sampleNetworkUser, wirelessState } from './services';
 
 /** What the made-up operator's agents let in. Not secrets: they guard nothing but the sample. */
 export const sampleUser: AgentUser = { name: 'olr-survey', authProtocol: 'SHA-256', authPassword: 'signal-lantern-71', privProtocol: 'AES-128', privPassword: 'harbour-bell-19' };
 export const sampleCommunity = 'olr-readonly';
 
+interface StandIn {
+  listen(certificate?: SelfSigned): Promise<void>;
+  close(): Promise<void>;
+}
+
 /** The agents and controllers of Ostermere, each on sockets of its own, which can be moved along the story. */
 export class Fleet {
   #agents = new Map<string, Agent>();
   readonly #controllers = new Map<string, ManagementController>();
+  readonly #services = new Map<string, StandIn>();
 
-  /** @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too */
-  constructor(readonly base: string, readonly port: number, readonly httpsPort = port) {}
+  readonly #certificates: CertificateDrawer;
+
+  /**
+   * @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too
+   * @param certificates file that keeps the certificates from start to start
+   */
+  constructor(readonly base: string, readonly port: number, readonly httpsPort = port, certificates: string | null = null) {
+    this.#certificates = new CertificateDrawer(certificates);
+  }
 
   get size(): number {
     return this.#agents.size;
   }
 
   get services(): number {
-    return this.#controllers.size;
+    return this.#controllers.size + this.#services.size;
   }
 
   /** Lets the network be as it is at a step: agents appear, change their answers, fall silent. */
@@ -33,11 +52,35 @@ export class Fleet {
     const estate = ostermere(step);
     await this.#moveAgents(estate);
     await this.#moveControllers(estate, step);
+    await this.#moveServices(estate, step);
+  }
+
+  /** RESTCONF devices and controllers: each is started once and then told how it is now. */
+  async #moveServices(estate: SimEstate, step: number): Promise<void> {
+    const place = (address: string) => ({ address: onLoopback(address, this.base), port: this.httpsPort });
+    const start = async <Service extends StandIn>(name: string, inside: string, make: () => Service, renew: (service: Service) => void): Promise<void> => {
+      const { address } = place(inside);
+      const known = this.#services.get(name) as Service | undefined;
+      if (known) return renew(known);
+      const service = make();
+      await service.listen(await this.#certificates.of(name, address));
+      this.#services.set(name, service);
+    };
+    for (const device of estate.devices.filter(({ access }) => access === 'restconf')) {
+      const data = restconfData(device, estate);
+      await start(device.name, device.address, () => new RestconfDevice({ ...place(device.address), ...sampleNetworkUser }, data), (service) => (service.data = data));
+    }
+    const wireless = wirelessState(estate, step);
+    if (wireless) await start('wireless', controllerAddresses.wireless, () => new WirelessController({ ...place(controllerAddresses.wireless), ...sampleControllerUser }, wireless), (service) => (service.state = wireless));
+    const fabric = fabricState(estate);
+    await start('fabric', controllerAddresses.fabric, () => new FabricController({ ...place(controllerAddresses.fabric), ...sampleControllerUser }, fabric), (service) => (service.state = fabric));
+    const hypervisors = hypervisorState(estate);
+    await start('hypervisors', controllerAddresses.hypervisors, () => new HypervisorManager({ ...place(controllerAddresses.hypervisors), ...sampleControllerUser }, hypervisors), (service) => (service.state = hypervisors));
   }
 
   async #moveAgents(estate: SimEstate): Promise<void> {
     const answers = answersOf(estate);
-    const wanted = new Map(estate.devices.map((device) => [engineIdOf(device).toString('hex') + device.name, device]));
+    const wanted = new Map(estate.devices.filter(({ access }) => access !== 'restconf').map((device) => [engineIdOf(device).toString('hex') + device.name, device]));
     for (const [key, agent] of this.#agents) {
       if (wanted.has(key)) continue;
       agent.close();
@@ -75,7 +118,7 @@ export class Fleet {
         continue;
       }
       const controller = new ManagementController({ address: onLoopback(address, this.base), port: this.httpsPort, ...sampleHardwareUser, pageSize: 5 }, tree);
-      await controller.listen();
+      await controller.listen(await this.#certificates.of(`${device.name} controller`, onLoopback(address, this.base)));
       this.#controllers.set(device.name, controller);
     }
   }
@@ -85,5 +128,7 @@ export class Fleet {
     this.#agents.clear();
     for (const controller of this.#controllers.values()) void controller.close();
     this.#controllers.clear();
+    for (const service of this.#services.values()) void service.close();
+    this.#services.clear();
   }
 }

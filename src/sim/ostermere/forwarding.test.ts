@@ -49,7 +49,8 @@ describe('the sample’s forwarding', () => {
     for (const step of [4, 5]) {
       const core = learnForwarding(ostermere(step)).get('sgh-core-1') ?? [];
       const macs = new Set(core.map(({ mac }) => mac));
-      for (const { mac, name } of ostermere(step).guests) expect([name, macs.has(mac)]).toEqual([name, true]);
+      // what hangs on the fabric is routed before it gets here
+      for (const { mac, name } of ostermere(step).guests.filter(({ device }) => !device.startsWith('sgh-leaf-'))) expect([name, macs.has(mac)]).toEqual([name, true]);
     }
   });
 });

@@ -137,7 +137,7 @@ export interface SimDevice {
   peers?: SimPeers;
   /** virtual routers, each asked in its own SNMP context */
   contexts?: { name: string; addresses: { address: string; length: number; port: number }[]; neighbours: { address: string; mac: string; port: number }[] }[];
-  access: 'v3' | 'v2c';
+  access: 'v3' | 'v2c' | 'restconf';
   uptimeSeconds: number;
   silentAfter?: number;
 }

@@ -194,3 +194,15 @@ export function smallBox(plan: SwitchPlan, maker: MakerName, model: string, mode
     bridge: false, lldp: kind === 'access point', services: 64, access: 'v2c',
   };
 }
+
+/** Fenmoor leaf: sixteen ports towards machines, two uplinks; it speaks RESTCONF and no SNMP. */
+export function leafSwitch(plan: SwitchPlan): SimDevice {
+  const build = new ModuleBuilder();
+  const chassis = build.add(0, entityClass.chassis, 1, plan.name, { description: 'Fen L32 chassis', model: 'Fen L32', serial: plan.serial, hardware: '1', software: plan.release, replaceable: true });
+  for (const supply of [1, 2]) build.add(chassis, entityClass.powerSupply, supply, `Supply ${supply}`, { model: 'FP-650', serial: serialOf('FP', 55_021), replaceable: true, description: 'AC supply 650 W' });
+  build.add(chassis, entityClass.container, 5, 'Module bay', { description: 'Module bay' });
+  const ports = Array.from({ length: 16 }, (_, at) => port(plan.name, 'Fenmoor', at + 1, `e1/${at + 1}`, { bridged: false, speedMbps: 10_000, mtu: 9216 }));
+  for (const at of [49, 50]) ports.push(port(plan.name, 'Fenmoor', at, `e1/${at}`, { bridged: false, speedMbps: 100_000, mtu: 9216 }));
+  ports.push(port(plan.name, 'Fenmoor', 99, 'mgmt0', { ifType: 136, oper: 'up', bridged: false, addresses: [{ address: plan.address, length: 24 }] }));
+  return { ...base(plan, 'Fenmoor', 32, 'Fen L32', ports, build.modules, undefined), description: `FenOS, release ${plan.release}, Fen L32`, bridge: false, services: 2, access: 'restconf' };
+}

@@ -35,5 +35,6 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a virtual machine that is switched off', fromStep: 1, thing: 'machines', where: 'state=off', field: 'name', says: /^vm-test-1$/, rows: 1 },
   { name: 'a memory module failed', fromStep: 8, thing: 'faults', where: 'subsystem=memory', field: 'action', says: /^Replace the module in DIMM 4/, rows: 1 },
   { name: 'a management controller is no device of its own, but an address of its server', fromStep: 1, thing: 'devices', where: 'addresses=10.72.2.13', field: 'name', says: /^sgh-srv-03$/, rows: 1 },
+  { name: 'a controller whose private interface changed: what it no longer says is told by name', fromStep: 8, thing: 'devices', where: 'state=partial', field: 'name', says: /^sgh-wlc$/, rows: 1 },
   { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },
 ];

@@ -60,7 +60,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
         <dt>State</dt>
         <dd><span className="state"><Glyph name={deviceGlyph(device.state)} />{text('state')}{device.state === 'answering' && device.askedSeconds !== null ? `, ${Number(device.askedSeconds).toFixed(2)} s` : device.state === 'silent' ? `, last answered ${moment(text('lastAnswered'))}` : ''}</span></dd>
         {missing.map(({ part, reason }) => [<dt key={part}>Missing</dt>, <dd key={reason}>{part}: {reason}. What was known stays.</dd>])}
-        <dt>Unit</dt><dd>{[text('vendor'), text('model')].filter(Boolean).join(' ')} {device.serial ? <span className="mono">{text('serial')}</span> : <span className="quiet">no serial told</span>}</dd>
+        <dt>Unit</dt><dd>{text('model').startsWith(text('vendor')) ? text('model') : [text('vendor'), text('model')].filter(Boolean).join(' ')} {device.serial ? <span className="mono">{text('serial')}</span> : <span className="quiet">no serial told</span>}</dd>
         <dt>Release</dt>
         <dd>
           <span className="mono">{text('release') || '–'}</span>
@@ -120,7 +120,7 @@ function Addresses({ rows }: { rows: ThingRow[] }) {
   return (
     <section className="section">
       <h3>Addresses</h3>
-      <table className="plain"><tbody>{rows.map((row) => <tr key={row.id}><td className="mono">{String(row.address)}{row.prefixLength !== null && `/${String(row.prefixLength)}`}</td><td>{String(row.port)}</td></tr>)}</tbody></table>
+      <table className="plain"><tbody>{rows.map((row) => <tr key={row.id}><td className="mono">{String(row.address)}{row.prefixLength !== null && `/${String(row.prefixLength)}`}</td><td>{String(row.port)}{Boolean(row.vrf) && <span className="quiet"> in virtual router {String(row.vrf)}</span>}</td></tr>)}</tbody></table>
     </section>
   );
 }

@@ -86,7 +86,7 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
-          <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 8 }}>
+          <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: '14px 8px' }}>
             {numberFields.map(([name, label]) => <TextField key={name} label={label} value={text[name]} error={at(name) !== ''} helperText={at(name)} slotProps={{ htmlInput: { inputMode: 'numeric', name } }} onChange={(event) => setText({ ...text, [name]: event.target.value })} />)}
           </div>
         </div>
