@@ -57,7 +57,7 @@ export async function press(page: Page, name: string): Promise<void> {
   const handle = await page
     .waitForFunction(
       (wanted) => {
-        const candidates = [...document.querySelectorAll<HTMLElement>('[role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
+        const candidates = [...document.querySelectorAll<HTMLElement>('[role=option], [role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
         return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled')) ?? null;
       },
       {},

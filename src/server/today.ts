@@ -12,6 +12,15 @@ export interface Attention {
   href: string;
 }
 
+/** What a device did not tell, and why. */
+function partialWords(name: string, missing: { part: string; reason: string }[]): { words: string; remedy: string } {
+  const parts = missing.map(({ part }) => part).join(', ');
+  const reason = missing[0]?.reason ?? '';
+  if (reason.startsWith('this interface changed')) return { words: `${name}: ${reason}`, remedy: `What was known of ${parts} stays, with its age. The adapter must learn the new form: report it with a recorded answer.` };
+  if (/stopped answering|within the time limit|broke off/.test(reason)) return { words: `${name} stopped answering half-way: ${parts} missing`, remedy: 'What was known stays. Ask again with a longer time limit.' };
+  return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
+}
+
 /** What is new, changed and silent since the survey before, and what needs a person. */
 export function today(store: Store, survey: number, against: number | null) {
   const { db } = store;
@@ -33,8 +42,7 @@ export function today(store: Store, survey: number, against: number | null) {
       kind: 'broken' as const, words: `${String(row.part).startsWith(String(row.device)) ? String(row.part).replaceAll(' / ', ', ') : `${String(row.device)}, ${String(row.part)}`}: ${String(row.message)}`, remedy: String(row.action), href: `/estate?of=faults&where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
     })),
     ...devices.filter(({ state }) => state === 'partial').map((row) => ({
-      kind: 'partial' as const, words: `${String(row.name)} stopped answering half-way: ${(row.missing as { part: string }[]).map(({ part }) => part).join(', ')} missing`,
-      remedy: 'What was known stays. Ask again with a longer time limit.', href: `/estate?sel=device:${row.id}`,
+      kind: 'partial' as const, ...partialWords(String(row.name), row.missing as { part: string; reason: string }[]), href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
     })),
     ...visits.filter(({ outcome }) => outcome === 'refused' || outcome === 'failed').map((row) => ({
       kind: 'refused' as const, words: `${String(row.address)} ${String(row.reason)}`, remedy: String(row.remedy), href: `/survey?past=${survey}&where=${encodeURIComponent(`address=${String(row.address)}`)}`,

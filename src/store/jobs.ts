@@ -12,10 +12,15 @@ export class BusyError extends Error {
   }
 }
 
-/** Queues a survey of a scope. @throws BusyError */
-export function queueSurvey(db: Db, body: { scopeId: number }): number {
+const surveying = and(eq(job.kind, 'survey'), inArray(job.state, ['queued', 'running']));
+
+/** What a survey job asks: a saved scope, or files that were uploaded. */
+export type SurveyJobBody = { scopeId: number } | { upload: string; format: 'walks' | 'trees'; name: string };
+
+/** Queues a survey. @throws BusyError */
+export function queueSurvey(db: Db, body: SurveyJobBody): number {
   return db.transaction((tx) => {
-    const busy = tx.select().from(job).where(inArray(job.state, ['queued', 'running'])).all()[0];
+    const busy = tx.select().from(job).where(surveying).all()[0];
     if (busy) throw new BusyError(busy.id);
     return tx.insert(job).values({ kind: 'survey', body, state: 'queued', createdAt: new Date().toISOString() }).returning({ id: job.id }).get().id;
   }, { behavior: 'immediate' });
@@ -24,10 +29,15 @@ export function queueSurvey(db: Db, body: { scopeId: number }): number {
 /** A survey run by the command line holds the same place as a queued one. @throws BusyError */
 export function holdSurvey(db: Db, pid: number): number {
   return db.transaction((tx) => {
-    const busy = tx.select().from(job).where(inArray(job.state, ['queued', 'running'])).all().find((row) => row.workerPid === null || isAlive(row.workerPid));
+    const busy = tx.select().from(job).where(surveying).all().find((row) => row.workerPid === null || isAlive(row.workerPid));
     if (busy) throw new BusyError(busy.id);
     return tx.insert(job).values({ kind: 'survey', body: {}, state: 'running', workerPid: pid, createdAt: new Date().toISOString() }).returning({ id: job.id }).get().id;
   }, { behavior: 'immediate' });
+}
+
+/** Queues the test of a credential at an address; it waits for no survey. */
+export function queueTest(db: Db, body: { credentialId: number; address: string; scopeId: number | null }): number {
+  return db.insert(job).values({ kind: 'credentialTest', body, state: 'queued', createdAt: new Date().toISOString() }).returning({ id: job.id }).get().id;
 }
 
 export function isAlive(pid: number): boolean {
@@ -39,10 +49,12 @@ export function isAlive(pid: number): boolean {
   }
 }
 
-/** The next queued job, marked as this process's own. */
-export function takeJob(db: Db, pid: number): Job | null {
+export type JobKind = 'survey' | 'credentialTest';
+
+/** The next queued job of a kind, marked as this process's own. */
+export function takeJob(db: Db, pid: number, kind: JobKind = 'survey'): Job | null {
   return db.transaction((tx) => {
-    const next = tx.select().from(job).where(eq(job.state, 'queued')).orderBy(asc(job.id)).limit(1).get();
+    const next = tx.select().from(job).where(and(eq(job.kind, kind), eq(job.state, 'queued'))).orderBy(asc(job.id)).limit(1).get();
     if (!next) return null;
     tx.update(job).set({ state: 'running', workerPid: pid }).where(eq(job.id, next.id)).run();
     return { ...next, state: 'running' as const, workerPid: pid };
@@ -64,7 +76,7 @@ export function giveUpJob(db: Db, broken: Job, error: string): void {
 
 /** A broken-off survey can be taken up only while none has begun after it: surveys are written in the order of their numbers. */
 export function canResume(db: Db, { body, surveyId }: Job): boolean {
-  if ((body as { scopeId?: number }).scopeId === undefined) return false;
+  if ((body as { scopeId?: number }).scopeId === undefined && (body as { upload?: string }).upload === undefined) return false;
   return surveyId === null || !db.select({ id: survey.id }).from(survey).where(gt(survey.id, surveyId)).limit(1).get();
 }
 
@@ -77,7 +89,7 @@ export function readJob(db: Db, id: number): Job | null {
 }
 
 export function activeJob(db: Db): Job | null {
-  return db.select().from(job).where(inArray(job.state, ['queued', 'running'])).get() ?? null;
+  return db.select().from(job).where(surveying).get() ?? null;
 }
 
 export function requestCancel(db: Db, surveyId: number): boolean {

@@ -1,39 +1,79 @@
-import { readScope, type ScopeText } from '../../core/estate/scope';
-import { abandonedJobs, canResume, giveUpJob, readJob, takeJob, updateJob, type Job } from '../../store/jobs';
+import { rmSync } from 'node:fs';
+import path from 'node:path';
+import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../core/estate/scope';
+import { PinnedCertificates } from '../../store/certificates';
+import { abandonedJobs, canResume, giveUpJob, readJob, takeJob, updateJob, type Job, type SurveyJobBody } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
 import { isDiskFull, openStore, type Store } from '../../store/database';
-import { listScopes, openCredentials, readSiteRules } from '../../store/settings';
-import { runSurvey } from '../survey/runSurvey';
+import { listCredentials, listScopes, openCredentials, readSiteRules } from '../../store/settings';
+import { uploadFolder } from '../../store/uploads';
+import { readTreeFolder } from '../files/treeFolder';
+import { readWalkFolder } from '../files/walkFolder';
+import { runSurvey, type SurveyPlan } from '../survey/runSurvey';
+import { testCredential } from '../survey/testCredential';
 
 const pollMs = 200;
 const fullDiskMs = 1000;
 
 /**
- * The engine process: takes jobs one after the other, first those that a dead process left behind. A survey of a saved scope is
- * taken up where it broke off; one that the command line ran, or that others have followed, is given up.
+ * The engine process: takes surveys one after the other, first those that a dead process left behind, and beside them tests of credentials.
+ * A survey of a saved scope or of uploaded files is taken up where it broke off; one that the command line ran, or that others have followed, is given up.
  */
 export async function runEngine(folder: string, stopping: () => boolean): Promise<void> {
   const store = openStore(folder);
+  await Promise.all([surveyLoop(store, stopping), testLoop(store, stopping)]);
+  store.close();
+}
+
+const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+async function surveyLoop(store: Store, stopping: () => boolean): Promise<void> {
   while (!stopping()) {
     for (const broken of abandonedJobs(store.db)) {
-      if (canResume(store.db, broken)) await perform(store, broken);
-      else giveUpJob(store.db, broken, 'The process that ran this survey ended before it was sealed.');
+      if (broken.kind === 'survey' && canResume(store.db, broken)) await perform(store, broken);
+      else giveUpJob(store.db, broken, 'The process that ran this ended before it was done.');
     }
     const job = takeJob(store.db, process.pid);
     if (job) await perform(store, job);
-    else await new Promise((resolve) => setTimeout(resolve, pollMs));
+    else await pause(pollMs);
   }
-  store.close();
+}
+
+async function testLoop(store: Store, stopping: () => boolean): Promise<void> {
+  while (!stopping()) {
+    const job = takeJob(store.db, process.pid, 'credentialTest');
+    if (job) await performTest(store, job);
+    else await pause(pollMs);
+  }
+}
+
+async function performTest(store: Store, job: Job): Promise<void> {
+  const { db } = store;
+  const { credentialId, address, scopeId } = job.body as { credentialId: number; address: string; scopeId: number | null };
+  try {
+    const name = listCredentials(db).find(({ id }) => id === credentialId)?.name ?? '';
+    const [credential] = openCredentials(store, [name]);
+    if (!credential) throw new Error('the credential was deleted before it was tried');
+    const text = listScopes(db).find(({ id }) => id === scopeId)?.scope ?? scopeDefaults;
+    const scope = checkedScope({ ...text, ranges: [address], exclusions: [] });
+    const result = await testCredential(credential, address, scope, new PinnedCertificates(db, () => new Date()));
+    updateJob(db, job.id, { state: 'done', result, endedAt: new Date().toISOString() });
+  } catch (error) {
+    console.error(`test ${job.id} failed:`, error);
+    await giveUp(store, job, error);
+  }
+}
+
+function checkedScope(text: ScopeText): Scope {
+  const read = readScope(text);
+  if ('mistakes' in read) throw new Error(read.mistakes.map(({ path: field, message }) => `${field}: ${message}`).join('; '));
+  return read.scope;
 }
 
 async function perform(store: Store, job: Job): Promise<void> {
   const { db } = store;
   updateJob(db, job.id, { state: 'running', workerPid: process.pid });
   try {
-    const text = scopeOfJob(store, job);
-    const read = text && readScope(text);
-    if (!text || !read) throw new Error('the scope of this survey was deleted before it began');
-    if ('mistakes' in read) throw new Error(read.mistakes.map(({ path, message }) => `${path}: ${message}`).join('; '));
     let asked = 0;
     let wish = false;
     const cancelled = () => {
@@ -42,9 +82,7 @@ async function perform(store: Store, job: Job): Promise<void> {
       return wish;
     };
     await runSurvey(store, {
-      scope: read.scope,
-      scopeName: text.name,
-      credentials: openCredentials(store, text.credentials),
+      ...planOf(store, job.body as SurveyJobBody),
       signatures: readSignatures(store.folder),
       siteRules: readSiteRules(db),
       cancelled,
@@ -56,20 +94,36 @@ async function perform(store: Store, job: Job): Promise<void> {
     console.error(`survey job ${job.id} failed:`, error);
     await giveUp(store, job, error);
   }
+  const { upload } = job.body as { upload?: string };
+  if (upload !== undefined) rmSync(path.join(uploadFolder(store.folder), upload), { recursive: true, force: true });
 }
 
-/** Tells why a survey failed. Where the disk is full not even that can be written: it is tried until there is room, for nothing else can be done meanwhile. */
+/** What a job asks: a saved scope over the wire, or the files of an upload. */
+function planOf(store: Store, body: SurveyJobBody): Pick<SurveyPlan, 'scope' | 'scopeName' | 'credentials' | 'files' | 'trees' | 'unreadable'> {
+  if ('scopeId' in body) {
+    const text = listScopes(store.db).find(({ id }) => id === body.scopeId)?.scope;
+    if (!text) throw new Error('the scope of this survey was deleted before it began');
+    return { scope: checkedScope(text), scopeName: text.name, credentials: openCredentials(store, text.credentials) };
+  }
+  const folder = path.join(uploadFolder(store.folder), body.upload);
+  const { files, trees, problems } = body.format === 'walks' ? walksOf(folder) : { files: undefined, ...readTreeFolder(folder) };
+  const addresses = [...(files?.keys() ?? []), ...(trees?.keys() ?? [])];
+  if (addresses.length === 0) throw new Error(`no readable file in “${body.name}”${problems[0] ? `: ${problems[0].file} ${problems[0].reason}` : ''}`);
+  return { scope: checkedScope({ ...scopeDefaults, name: body.name, ranges: addresses }), scopeName: body.name, credentials: [], ...(files && { files }), ...(trees && { trees }), unreadable: problems };
+}
+
+function walksOf(folder: string) {
+  const { walks, problems } = readWalkFolder(folder);
+  return { files: new Map(walks.map(({ address, source }) => [address, source])), trees: undefined, problems };
+}
+
+/** Tells why a job failed. Where the disk is full not even that can be written: it is tried until there is room, for nothing else can be done meanwhile. */
 async function giveUp(store: Store, job: Job, error: unknown): Promise<void> {
   try {
     giveUpJob(store.db, readJob(store.db, job.id) ?? job, isDiskFull(error) ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.' : (error as Error).message);
   } catch (again) {
     if (!isDiskFull(again)) throw again;
-    await new Promise((resolve) => setTimeout(resolve, fullDiskMs));
+    await pause(fullDiskMs);
     await giveUp(store, job, error);
   }
-}
-
-function scopeOfJob(store: Store, job: Job): ScopeText | undefined {
-  const { scopeId } = job.body as { scopeId?: number };
-  return listScopes(store.db).find(({ id }) => id === scopeId)?.scope;
 }

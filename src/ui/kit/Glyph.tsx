@@ -43,6 +43,7 @@ export function outcomeGlyph(outcome: unknown): GlyphName {
     case 'partial':
     case 'failed':
     case 'refused': return 'fault';
+    case 'alive': return 'later';
     case 'silent': return 'down';
     default: return 'unknown';
   }

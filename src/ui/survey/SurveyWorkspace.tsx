@@ -13,7 +13,10 @@ import { FilterField } from '../kit/FilterField';
 import { moment } from '../kit/format';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
 import { ExportMenu, useColumns } from '../kit/TableTools';
+import { ChangedCertificates } from './ChangedCertificates';
 import { CredentialDialog } from './CredentialDialog';
+import { CredentialTestDialog } from './CredentialTestDialog';
+import { FromFiles } from './FromFiles';
 import { LiveSurvey } from './LiveSurvey';
 import { ScopeDialog } from './ScopeDialog';
 
@@ -29,6 +32,7 @@ export function SurveyWorkspace() {
   const credentials = useQuery<{ rows: ShownCredential[] }, ApiProblem>({ queryKey: ['credentials'], queryFn: () => call<{ rows: ShownCredential[] }>('credentials') });
   const [scopeForm, setScopeForm] = useState<ScopeText | 'new' | null>(null);
   const [credentialForm, setCredentialForm] = useState(false);
+  const [tested, setTested] = useState<ShownCredential | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [deleted, setDeleted] = useState<{ what: string; restore: () => Promise<void> } | null>(null);
   const active = surveys.data?.active;
@@ -45,18 +49,20 @@ export function SurveyWorkspace() {
   };
   // a newcomer is led: first a credential, then a scope, then the survey
   const nextStep = credentials.data?.rows.length === 0 ? 'credential' : scopes.data?.rows.length === 0 ? 'scope' : 'run';
-  // a survey may be over before its first progress is seen: then its outcome is shown all the same
-  const newest = surveys.data?.rows[0];
-  const [begunAfter, setBegunAfter] = useState<number | null>(null);
+  // a survey may be over before its first progress is seen: its outcome is shown all the same
+  const [begun, setBegun] = useState<number | null>(null);
+  const job = useQuery<{ state: string; error: string | null; surveyId: number | null }, ApiProblem>({ queryKey: ['job', begun], queryFn: () => call(`jobs/${begun ?? 0}`), enabled: begun !== null, refetchInterval: 300 });
+  const ended = begun !== null && job.data && !['queued', 'running'].includes(job.data.state) ? job.data : null;
   useEffect(() => {
-    if (begunAfter === null || active || !newest || newest.id <= begunAfter || newest.state === 'running') return;
-    setBegunAfter(null);
-    view.set({ past: String(newest.id), survey: null });
+    if (!ended) return;
+    setBegun(null);
+    if (ended.error) setProblem(ended.error);
+    if (ended.surveyId !== null && !ended.error) view.set({ past: String(ended.surveyId), survey: null });
     void client.invalidateQueries();
-  }, [begunAfter, active, newest, view, client]);
+  }, [ended, view, client]);
   const run = (scopeId: number) => act(async () => {
-    setBegunAfter(newest?.id ?? 0);
-    await call('surveys', { method: 'POST', body: { scopeId } });
+    const { jobId } = await call<{ jobId: number }>('surveys', { method: 'POST', body: { scopeId } });
+    setBegun(jobId);
     view.set({ past: null });
   }, ['surveys']);
   return (
@@ -68,6 +74,7 @@ export function SurveyWorkspace() {
           <div className="work scrolls">
             <div className="titleline"><h1>Survey</h1><span className="quiet">asks the equipment once; the answer is kept for good</span></div>
             {problem && <div className="notice bad" role="alert" style={{ margin: '0 16px 12px' }}>{problem}</div>}
+            <ChangedCertificates />
             <div className="blocks">
               <section>
                 <h2 className="sub">Scopes: what is asked</h2>
@@ -94,6 +101,7 @@ export function SurveyWorkspace() {
                   ))}
                 </ul>
                 <p style={{ marginTop: 10 }}>{nextStep === 'scope' ? <Button variant="contained" onClick={() => setScopeForm('new')}>Add a scope</Button> : <button type="button" className="textlink" onClick={() => setScopeForm('new')}>Add a scope</button>}</p>
+                <FromFiles onStarted={(jobId) => { setProblem(null); setBegun(jobId); void client.invalidateQueries({ queryKey: ['surveys'] }); }} />
               </section>
               <section>
                 <h2 className="sub">Credentials: with what</h2>
@@ -103,10 +111,13 @@ export function SurveyWorkspace() {
                   {credentials.data?.rows.map((credential) => (
                     <li key={credential.id} style={{ justifyContent: 'space-between' }}>
                       <div><b style={{ fontWeight: 600 }}>{credential.name}</b> <span className="quiet small">{kindWords[credential.kind] ?? credential.kind}{credential.user && `, user ${credential.user}`}{credential.auth && `, ${credential.auth}`}{credential.priv && `, ${credential.priv}`}</span></div>
+                      <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
+                      <button type="button" className="textlink" onClick={() => setTested(credential)}>Test</button>
                       <button type="button" className="textlink" onClick={() => void act(async () => {
                         await call(`credentials/${credential.id}`, { method: 'DELETE' });
                         setDeleted({ what: `the credential “${credential.name}”`, restore: () => act(() => call(`credentials/${credential.id}/restore`, { method: 'POST', body: {} }), ['credentials']) });
                       }, ['credentials'])}>Delete</button>
+                      </span>
                     </li>
                   ))}
                 </ul>
@@ -125,6 +136,7 @@ export function SurveyWorkspace() {
         open={deleted !== null} autoHideDuration={10_000} onClose={(_, reason) => reason !== 'clickaway' && setDeleted(null)} message={`Deleted ${deleted?.what ?? ''}.`}
         action={<Button size="small" color="inherit" onClick={() => { void deleted?.restore(); setDeleted(null); }}>Undo</Button>}
       />
+      {tested && <CredentialTestDialog credential={tested} scopes={scopes.data?.rows ?? []} onClose={() => setTested(null)} />}
       {credentialForm && <CredentialDialog onClose={() => setCredentialForm(false)} />}
     </div>
   );

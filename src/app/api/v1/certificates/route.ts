@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/certificates';
+export const dynamic = 'force-dynamic';

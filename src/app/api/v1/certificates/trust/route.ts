@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/certificateTrust';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/credentialTest';
+export const dynamic = 'force-dynamic';

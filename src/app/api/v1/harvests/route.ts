@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/harvests';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/job';
+export const dynamic = 'force-dynamic';
