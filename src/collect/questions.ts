@@ -42,7 +42,7 @@ const noIpv4In = (entry: string, behind: RegExp) => (soFar: Varbind[]) => !soFar
 const routesAreFew = (soFar: Varbind[]) => (routeCount(soFar) ?? 0) <= mostRoutes;
 
 /** What each part asks. Tables of one part are asked one after the other; parts run side by side. */
-export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'contexts' | 'wireless' | 'told'>, PartQuestions> = {
+export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'contexts' | 'wireless' | 'told' | 'security'>, PartQuestions> = {
   interfaces: {
     tables: [
       { entry: interfaceTables.ifEntry, columns: ifColumns },

@@ -91,6 +91,8 @@ export const visit = sqliteTable(
     missing: text({ mode: 'json' }),
     phases: text({ mode: 'json' }),
     seconds: integer(),
+    /** by which neighbours the address was found, where no range names it */
+    path: text(),
   },
   (table) => [
     primaryKey({ columns: [table.surveyId, table.address] }),

@@ -125,7 +125,9 @@ test('opening a folder of an older program copies the database first, then bring
   const later = (store.raw.prepare("select name from sqlite_master where type = 'table' and name not like 'sqlite%' and name not like '\\_\\_%' escape '\\'").all() as { name: string }[]).filter(({ name }) => !first.includes(name));
   expect(later.length).toBeGreaterThan(0);
   for (const { name } of later) store.raw.exec(`drop table ${name}`);
-  store.raw.exec('alter table credential drop column deleted_at; alter table job drop column result; delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)');
+  const added = readdirSync('src/store/migrations').filter((file) => file.endsWith('.sql') && !file.startsWith('0000')).flatMap((file) => [...readFileSync(path.join('src/store/migrations', file), 'utf8').matchAll(/ALTER TABLE `(\w+)` ADD `(\w+)`/g)]);
+  for (const [, table = '', column = ''] of added) store.raw.exec(`alter table ${table} drop column ${column}`);
+  store.raw.exec('delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)');
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);

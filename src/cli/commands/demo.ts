@@ -28,6 +28,7 @@ const demoScope: ScopeText = {
   exclusions: ['10.72.1.60-62'],
   translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort} https ${simHttpsPort}`],
   credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware', 'Ostermere network', 'Ostermere controllers'],
+  defaultCommunities: true,
   timeoutMs: 400,
 };
 

@@ -26,6 +26,7 @@ interface SurveyOptions {
   httpsPort?: number;
   via?: string[];
   neighbours?: number;
+  defaultCommunities?: boolean;
   concurrency?: number;
   timeout?: number;
   retries?: number;
@@ -49,6 +50,8 @@ export function addSurveyCommand(program: Command): void {
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535))
     .option('--https-port <n>', 'port of Redfish, RESTCONF and controllers', wholeNumber('--https-port', 1, 65_535))
     .option('--via <prefix=prefix>', 'address translation, as 10.72.0.0/16=127.72.0.0/16', collect)
+    .option('--neighbours <steps>', 'follow management addresses of LLDP neighbours so many steps', wholeNumber('--neighbours', 0, 32))
+    .option('--default-communities', 'look whether devices still answer to the communities they were delivered with')
     .option('--concurrency <n>', 'devices read at once', wholeNumber('--concurrency', 1, 2000))
     .option('--timeout <ms>', 'how long to wait for an answer', wholeNumber('--timeout', 50, 60_000))
     .option('--retries <n>', 'how often to ask again', wholeNumber('--retries', 0, 10))
@@ -144,6 +147,8 @@ function scopeText(options: SurveyOptions, files: Map<string, unknown> | undefin
     ...(options.via && { translations: options.via }),
     ...(options.port !== undefined && { port: options.port }),
     ...(options.httpsPort !== undefined && { httpsPort: options.httpsPort }),
+    ...(options.defaultCommunities && { defaultCommunities: true }),
+    ...(options.neighbours !== undefined && { neighbourSteps: options.neighbours }),
     ...(options.concurrency !== undefined && { concurrency: options.concurrency }),
     ...(options.timeout !== undefined && { timeoutMs: options.timeout }),
     ...(options.retries !== undefined && { retries: options.retries }),
@@ -165,7 +170,7 @@ function scopeFile(file: string): ScopeText {
   const unknown = Object.keys(value).filter((name) => !(name in scopeDefaults));
   if (unknown.length > 0) throw new CommandError(`--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`);
   const scope = { ...scopeDefaults, ...(value as Partial<ScopeText>) };
-  for (const field of ['ranges', 'exclusions', 'translations', 'credentials'] as const) {
+  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'neighbourWithin'] as const) {
     if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string')) throw new CommandError(`--scope: ${field} must be a list of texts`);
   }
   return scope;

@@ -7,6 +7,7 @@ import type { Signature } from '../../core/signatures/signature';
 import { factsAsOf } from '../../store/facts';
 import { readSignatures } from '../../store/programFiles';
 import { survey as surveyTable, visit } from '../../store/schema';
+import { queryThing } from '../../server/things/query';
 import { latestSealed } from '../../store/commitReport';
 
 let sample: SampleStore;
@@ -100,16 +101,16 @@ describe('the seal', () => {
     await expect(broken).rejects.toThrow('power cut');
     const before = sample.store.db.select().from(visit).all().filter(({ state }) => state === 'done');
     const summary = await sample.survey({ resume: 1 });
-    expect(summary).toMatchObject({ survey: 1, devices: { found: 25, new: expect.any(Number), replaced: 0 } });
+    expect(summary).toMatchObject({ survey: 1, devices: { found: 31, new: expect.any(Number), replaced: 0 } });
     for (const { address, seq } of before) expect(visitOf(1, address)?.seq).toBe(seq);
-    expect(names(1)).toHaveLength(25);
+    expect(names(1)).toHaveLength(31);
   });
 });
 
 test('a survey of the same network finds no change at all', async () => {
   await sample.survey();
   const again = await sample.survey();
-  expect(again.devices).toEqual({ found: 25, new: 0, changed: 0, replaced: 0, silent: 0 });
+  expect(again.devices).toEqual({ found: 31, new: 0, changed: 0, replaced: 0, silent: 0 });
   expect(sample.store.db.select().from(surveyTable).all()[1]?.summary).toMatchObject({ changes: 0 });
 });
 
@@ -117,4 +118,39 @@ test('a v2c survey of a device that has only v3 is silent; with v3 alone, the re
   const [v3, community] = sampleKeys;
   expect((await sample.survey({ credentials: community ? [community] : [] }, few)).addresses).toMatchObject({ answered: 1, silent: 2 });
   expect((await sample.survey({ credentials: v3 ? [v3] : [] }, few)).addresses).toMatchObject({ answered: 2 });
+});
+
+describe('neighbours', () => {
+  const outcomes = (survey: number) => sample.store.db.select().from(visit).where(eq(visit.surveyId, survey)).all().filter(({ outcome }) => outcome === 'answered');
+  test('are followed so many steps from a seed, each with the path by which it was found', async () => {
+    await sample.survey({}, { ranges: ['10.72.3.1'], neighbourSteps: 1 });
+    expect(names(1)).toEqual(['lqy-plat', 'lqy-ring', 'rpw-ring', 'sgh-core-1']);
+    expect([visitOf(1, '10.72.3.1')?.path, visitOf(1, '10.72.4.1')?.path]).toEqual([null, 'lqy-ring 2']);
+    const { addresses } = await sample.survey({}, { ranges: ['10.72.3.1'], neighbourSteps: 2 });
+    expect(names(2)).toEqual(expect.arrayContaining(['chd-ring', 'rpw-plat', 'sgh-core-2', 'sgh-acc-1']));
+    expect(visitOf(2, '10.72.4.2')?.path).toBe('lqy-ring 2 → rpw-ring 3');
+    expect(addresses.asked).toBe(sample.store.db.select().from(visit).where(eq(visit.surveyId, 2)).all().length);
+  });
+  test('only within what the scope allows, never what it excludes, and no device twice', async () => {
+    await sample.survey({}, { ranges: ['10.72.3.1', '10.72.4.1'], exclusions: [], neighbourSteps: 5, neighbourWithin: ['10.72.4.0/24'] });
+    expect(names(1)).toEqual(['lqy-ring', 'rpw-ap-01', 'rpw-plat', 'rpw-ring']);
+    await sample.survey({}, { ranges: ['10.72.3.0/28'], exclusions: ['10.72.3.2-8'], neighbourSteps: 1 });
+    expect(outcomes(2).map(({ address }) => address).sort()).toEqual(['10.72.0.1', '10.72.3.1', '10.72.4.1']);
+  });
+  test('are not followed where the scope says nothing of it', async () => {
+    await sample.survey({}, { ranges: ['10.72.3.1'] });
+    expect(names(1)).toEqual(['lqy-ring']);
+  });
+});
+
+test('communities that devices are delivered with are looked for where the scope says so; what was found stays until somebody looks again', async () => {
+  const communities = () => factsAsOf<DeviceFacts>(sample.store.db, 'device', latestSealed(sample.store.db)).flatMap(({ content }) => (content.defaultCommunities ?? []).map((community) => `${content.name} ${community}`));
+  const both = { ranges: ['10.72.1.40', '10.72.4.1'] };
+  await sample.survey({}, both);
+  expect(communities()).toEqual([]);
+  await sample.survey({}, { ...both, defaultCommunities: true });
+  expect(communities()).toEqual(['sgh-ups-1 public']);
+  await sample.survey({}, both);
+  expect(communities()).toEqual(['sgh-ups-1 public']);
+  expect(queryThing(sample.store, 'faults', { survey: 3, against: null, where: 'subsystem=security', sort: [], page: 1, size: 10 }).rows).toMatchObject([{ device: 'sgh-ups-1', message: 'still answers to the community “public” it was delivered with' }]);
 });

@@ -22,6 +22,7 @@ import { UdpTransport } from '../snmp/udpTransport';
 import type { VarbindSource } from '../source';
 import { AnsweredDevices } from './answeredDevices';
 import { readKnownEstate, writeConclusion } from './conclusion';
+import { NeighbourTrail } from './neighbourTrail';
 import { outcomeOf, outcomeOfBoth, unheardOverHttps, type Outcome } from './outcome';
 import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
 import { summarise, type SurveySummary } from './surveySummary';
@@ -83,6 +84,7 @@ class SurveyRun {
   readonly #transport: UdpTransport;
   readonly #readers: Slots;
   readonly #services = new Slots(httpsAtOnce);
+  readonly #trail = new NeighbourTrail();
   readonly #agents: SnmpProbe;
   readonly #logins: LoginCredential[];
   readonly #certificates: PinnedCertificates;
@@ -111,6 +113,7 @@ class SurveyRun {
     const open = scope.addresses.filter((address) => !done.has(address));
     try {
       await inParallel(open, Math.max(probesAtOnce, scope.concurrency), (address) => this.#visit(address));
+      await this.#followNeighbours(new Set([...scope.addresses, ...done]));
       this.#conclude();
       return this.#seal(startedAt, (performance.now() - started) / 1000);
     } catch (error) {
@@ -118,6 +121,22 @@ class SurveyRun {
       throw error;
     } finally {
       this.#transport.close();
+    }
+  }
+
+  /** From what answered on to the management addresses of its neighbours, as many steps as the scope says. */
+  async #followNeighbours(asked: Set<string>): Promise<void> {
+    const { scope } = this.plan;
+    for (let step = 0; step < scope.neighbourSteps; step++) {
+      const next = this.#trail.next((address) => {
+        const known = this.#identities.byAddress(address);
+        // a device that answered on one of its addresses need not be asked on another
+        return !asked.has(address) && scope.follows(address) && !(known !== null && this.#answered.knows(known));
+      });
+      if (next.length === 0 || this.#cancelled()) return;
+      for (const address of next) asked.add(address);
+      this.#db.update(survey).set({ asked: asked.size }).where(eq(survey.id, this.#surveyId)).run();
+      await inParallel(next, Math.max(probesAtOnce, scope.concurrency), (address) => this.#visit(address));
     }
   }
 
@@ -152,7 +171,8 @@ class SurveyRun {
 
   #note(address: string, row: Partial<typeof visit.$inferInsert>): void {
     const seq = ++this.#seq;
-    const values = { surveyId: this.#surveyId, address, state: 'asking' as const, ...row, seq };
+    const path = this.#trail.pathTo(address);
+    const values = { surveyId: this.#surveyId, address, state: 'asking' as const, ...(path && { path }), ...row, seq };
     this.#db.insert(visit).values(values).onConflictDoUpdate({ target: [visit.surveyId, visit.address], set: values }).run();
   }
 
@@ -218,13 +238,17 @@ class SurveyRun {
 
   async #readAgent(address: string, { source, system, credential }: Probed, phases: Record<string, number>): Promise<Answered> {
     const started = performance.now();
-    const harvest = await readDevice(source, system, {
-      address, credential, signatures: this.plan.signatures, inFlight: inFlightPerDevice, now: () => performance.now(), cancelled: () => this.#cancelled(),
-    });
+    const looking = this.plan.scope.defaultCommunities && !this.plan.files?.has(address);
+    const [harvest, delivered] = await Promise.all([
+      readDevice(source, system, { address, credential, signatures: this.plan.signatures, inFlight: inFlightPerDevice, now: () => performance.now(), cancelled: () => this.#cancelled() }),
+      looking ? this.#agents.defaultCommunities(address) : [],
+    ]);
+    if (looking) harvest.parts.security = { state: 'whole', seconds: 0 };
     phases.collect = (performance.now() - started) / 1000;
     this.#phases.collect += phases.collect;
     const interpretStarted = performance.now();
     const report = interpret(harvest, this.plan.signatures, this.plan.siteRules);
+    if (delivered.length > 0) report.device.defaultCommunities = delivered;
     this.#phases.interpret += (performance.now() - interpretStarted) / 1000;
     return { kind: 'snmp', credential, report, parts: harvest.parts };
   }
@@ -249,6 +273,7 @@ class SurveyRun {
     this.#phases.commit += (performance.now() - started) / 1000;
     if (!this.#answered.knows(committed.deviceId)) this.#kinds.set(committed.deviceId, committed.kind);
     this.#answered.add(committed.deviceId, kind);
+    this.#trail.add(report);
     if (kind === 'snmp') this.#credentialByDevice.set(committed.deviceId, credential);
     missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
     return committed.deviceId;

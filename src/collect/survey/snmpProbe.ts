@@ -16,6 +16,9 @@ export interface Probed {
 }
 export type CredentialFault = Parameters<typeof outcomeOf>[0][number];
 
+/** Communities that equipment of all makers is delivered with. */
+const deliveredCommunities = ['public', 'private'];
+
 /** How long a credential further up in the order may still answer once another was heard. */
 const graceMs = 250;
 
@@ -40,6 +43,21 @@ export class SnmpProbe {
       if (heard) return heard;
     }
     return faults;
+  }
+
+  /** Those of the communities that equipment is delivered with which the address still answers to. Each is tried once. */
+  async defaultCommunities(address: string): Promise<string[]> {
+    const { scope } = this;
+    const place = translate(address, scope.translations, scope.port);
+    const answers = await Promise.all(deliveredCommunities.map(async (community) => {
+      try {
+        return await readSystem(new LiveAgent(this.transport, { ...place, timeoutMs: scope.timeoutMs, retries: 0 }, { name: community, kind: 'snmp2c', community }));
+      } catch (error) {
+        if (!(error instanceof SourceError)) throw error;
+        return null;
+      }
+    }));
+    return deliveredCommunities.filter((_, at) => answers[at]);
   }
 
   async #try(address: string, credential: CommunityCredential | UserCredential, faults: CredentialFault[]): Promise<Probed | null> {

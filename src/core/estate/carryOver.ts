@@ -21,7 +21,9 @@ const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
  * former value when this harvest has none for them.
  */
 export function carryOver(previous: DeviceFacts | undefined, found: DeviceFacts, covered: Set<HarvestPart>, asked: Set<HarvestPart>): DeviceFacts {
-  return keepBroken(previous, found, origin, covered, asked);
+  const kept = keepBroken(previous, found, origin, covered, asked);
+  // a survey that did not look for it says nothing of it
+  return !asked.has('security') && previous?.defaultCommunities ? { ...kept, defaultCommunities: previous.defaultCommunities } : kept;
 }
 
 /** Fields of a port that other tables tell than those of the interfaces. */

@@ -31,6 +31,8 @@ export interface DeviceFacts {
   bridgeAddress: string | null;
   engineId: string | null;
   processors: string[];
+  /** communities it was delivered with and still answers to; absent where nobody looked or there are none */
+  defaultCommunities?: string[];
   /** as the hardware tells it, lower case */
   uuid?: string;
   /** the ways in to this device, where there is another than SNMP alone */

@@ -17,7 +17,7 @@ import type { Hypervisor } from '../mib/virtualMachines';
 
 /** The parts a device is asked for. Each is covered, or named as missing, on its own. */
 export const harvestParts = [
-  'system', 'interfaces', 'modules', 'sensors', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'power', 'services', 'software', 'routing', 'machines', 'contexts', 'wireless', 'told', 'private',
+  'system', 'interfaces', 'modules', 'sensors', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'power', 'services', 'software', 'routing', 'machines', 'contexts', 'wireless', 'told', 'security', 'private',
 ] as const;
 export type HarvestPart = (typeof harvestParts)[number];
 
@@ -39,6 +39,7 @@ export const partWords: Record<HarvestPart, string> = {
   machines: 'virtual machines',
   wireless: 'wireless networks',
   told: 'devices it looks after',
+  security: 'default communities',
   contexts: 'other contexts (VRF, VLAN)',
   private: 'extra facts of its signature',
 };

@@ -1,5 +1,5 @@
 import { expandRanges, parseRange, rangeSize, type AddressRange } from '../values/addressRange';
-import { AddressError, parsePrefix } from '../values/ipAddress';
+import { AddressError, isPrivateAddress, parsePrefix, prefixContains } from '../values/ipAddress';
 import { parseTranslation, type Translation } from '../values/translation';
 
 /** What a survey asks, as a person writes it. */
@@ -18,15 +18,23 @@ export interface ScopeText {
   concurrency: number;
   /** a prefix may not be larger than this, e.g. 16 for /16 */
   largestPrefix: number;
+  /** how often neighbours' management addresses (LLDP) are followed beyond the ranges */
+  neighbourSteps: number;
+  /** whether devices are tried with the communities that equipment is delivered with */
+  defaultCommunities: boolean;
+  /** prefixes within which neighbours are followed; private addresses where none is given */
+  neighbourWithin: string[];
 }
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16,
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false,
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {
   addresses: string[];
+  /** whether a neighbour's address may be followed */
+  follows: (address: string) => boolean;
   translations: Translation[];
 }
 
@@ -44,7 +52,7 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   // scopes that were saved before a field was thought of have its default
   const text = { ...scopeDefaults, ...written };
   const mistakes: FieldMistake[] = [];
-  const each = <T>(field: 'ranges' | 'exclusions' | 'translations', parse: (line: string) => T): T[] =>
+  const each = <T>(field: 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin', parse: (line: string) => T): T[] =>
     text[field].flatMap((line, at) => {
       try {
         return [parse(line)];
@@ -57,16 +65,22 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   const ranges = each('ranges', (line) => withinLimit(line, text.largestPrefix));
   const exclusions = each('exclusions', parseRange);
   const translations = each('translations', parseTranslation);
+  const within = each('neighbourWithin', parsePrefix);
   if (text.ranges.length === 0) mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
   if (mistakes.length === 0) mistakes.push(...exclusionMistakes(ranges, exclusions));
-  for (const [field, low, high] of [['port', 1, 65535], ['httpsPort', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32]] as const) {
+  for (const [field, low, high] of [['port', 1, 65535], ['httpsPort', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32], ['neighbourSteps', 0, 32]] as const) {
     const value = text[field];
     if (!Number.isInteger(value) || value < low || value > high) mistakes.push({ path: field, message: `must be a whole number from ${low} to ${high}` });
   }
   if (mistakes.length > 0) return { mistakes };
   const addresses = expandRanges(ranges, exclusions);
   if (addresses.length === 0) return { mistakes: [{ path: 'exclusions', message: 'The exclusions leave no address to ask' }] };
-  return { scope: { ...text, translations, addresses } };
+  const isExcluded = (address: string) => {
+    const { first } = parseRange(address);
+    return exclusions.some((exclusion) => exclusion.first <= first && first <= exclusion.last);
+  };
+  const follows = (address: string) => !isExcluded(address) && (within.length > 0 ? within.some((prefix) => prefixContains(prefix, address)) : isPrivateAddress(address));
+  return { scope: { ...text, translations, addresses, follows } };
 }
 
 function withinLimit(line: string, largestPrefix: number): AddressRange {

@@ -310,6 +310,7 @@ export const things: Record<ThingName, Thing> = {
       ['credential', 'text', 'Credential', 'Asked', 130, 's'],
       ['reason', 'text', 'Reason', 'Asked', 300, 's'],
       ['remedy', 'text', 'What to do', 'Asked', 360, 's'],
+      ['path', 'text', 'Found by', 'Asked', 220],
       ['seconds', 'number', 'Seconds', 'Asked', 80, 's'],
       ['survey', 'number', 'Survey', 'Asked', 70],
     ]),

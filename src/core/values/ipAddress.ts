@@ -129,6 +129,12 @@ export function isRoutableAddress(address: string): boolean {
   return !['loopback', 'linkLocal', 'multicast', 'unspecified', 'broadcast'].includes(parsed.range());
 }
 
+/** Addresses of private networks: RFC 1918, RFC 4193. */
+export function isPrivateAddress(address: string): boolean {
+  const range = parse(address)?.range();
+  return range === 'private' || range === 'uniqueLocal';
+}
+
 /** Prefix length of a contiguous IPv4 netmask, or null. */
 export function maskLength(netmask: string): number | null {
   const parsed = parse(netmask);

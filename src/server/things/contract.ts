@@ -21,7 +21,7 @@ export const contractFields: Record<ThingName, string[]> = {
   readiness: ['device', 'component', 'current', 'target', 'verdict', 'reasons'],
   ledger: ['serial', 'what', 'model', 'class', 'state', 'device', 'place', 'site', 'firstSeen', 'lastSeen', 'moves', 'history'],
   changes: ['survey', 'subject', 'kind', 'field', 'before', 'after', 'thing'],
-  visits: ['survey', 'address', 'outcome', 'reason', 'remedy', 'seconds', 'device', 'credential', 'phases', 'missing'],
+  visits: ['survey', 'address', 'outcome', 'reason', 'remedy', 'seconds', 'device', 'credential', 'phases', 'missing', 'path'],
 };
 
 /** A row as scripts get it: the fields of the contract, or just those asked for, and the change marks. */

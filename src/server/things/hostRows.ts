@@ -1,4 +1,4 @@
-import type { FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../core/estate/facts';
+import type { DeviceFacts, FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../core/estate/facts';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
 import { deviceNames, type Builder } from './asked';
@@ -36,9 +36,15 @@ export const machines: Builder = ({ db, survey }) => {
 };
 
 export const faults: Builder = ({ db, survey }) => {
-  const names = deviceNames(db, survey);
+  const devices = factsAsOf<DeviceFacts>(db, 'device', survey);
+  const names = new Map(devices.map(({ deviceId, content }) => [deviceId, content.name]));
   const calendar = new Calendar(db);
-  return factsAsOf<FaultFacts>(db, 'fault', survey)
-    .map(({ deviceId, key, fromSurvey, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, firstSeen: calendar.momentOf(fromSurvey) }))
+  const open = devices.flatMap(({ deviceId, content, fromSurvey }) => (content.defaultCommunities ?? []).map((community) => ({
+    id: `${deviceId}:community ${community}`, deviceId, device: content.name, subsystem: 'security', part: content.name, severity: 'warning' as const, message: `still answers to the community “${community}” it was delivered with`,
+    action: 'Take the community away on the device: anybody can read it, and with a writing one change it.', since: null, firstSeen: calendar.momentOf(fromSurvey),
+  })));
+  const told = factsAsOf<FaultFacts>(db, 'fault', survey)
+    .map(({ deviceId, key, fromSurvey, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, firstSeen: calendar.momentOf(fromSurvey) }));
+  return [...told, ...open]
     .sort((x, y) => x.severity.localeCompare(y.severity) || compareNaturally(x.device, y.device) || compareNaturally(x.part, y.part));
 };

@@ -37,7 +37,7 @@ export const builders: Record<ThingName, Builder> = {
     return factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => {
       const outcome = outcomes.get(deviceId);
       const now = volatiles.get(deviceId);
-      const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, bootRelease: _boot, ...shown } = content;
+      const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, bootRelease: _boot, defaultCommunities: _communities, ...shown } = content;
       return {
         id: String(deviceId),
         ...shown,
@@ -213,9 +213,9 @@ export const builders: Record<ThingName, Builder> = {
   visits: ({ db, survey }) => {
     const names = deviceNames(db, survey);
     return db.select().from(visit).where(eq(visit.surveyId, survey)).all()
-      .map(({ address, outcome, deviceId, credential, reason, remedy, seconds, phases, missing }) => ({
+      .map(({ address, outcome, deviceId, credential, reason, remedy, seconds, phases, missing, path }) => ({
         id: address, survey, address, outcome: outcome ?? 'not asked', device: deviceId === null ? '' : (names.get(deviceId) ?? ''), deviceId,
-        credential: credential ?? '', reason: reason ?? '', remedy: remedy ?? '', seconds: (seconds ?? 0) / 1000, phases: phases ?? {}, missing: missing ?? [],
+        credential: credential ?? '', reason: reason ?? '', remedy: remedy ?? '', seconds: (seconds ?? 0) / 1000, phases: phases ?? {}, missing: missing ?? [], path: path ?? '',
       }))
       .sort((x, y) => compareAddresses(x.address, y.address));
   },

@@ -97,7 +97,7 @@ export class Fleet {
       const agent = new Agent(
         {
           address: onLoopback(device.address, this.base), port: this.port, engineId: engineIdOf(device),
-          communities: device.access === 'v2c' ? [sampleCommunity] : [], users: device.access === 'v3' ? [sampleUser] : [],
+          communities: [...(device.access === 'v2c' ? [sampleCommunity] : []), ...(device.name === 'sgh-ups-1' ? ['public'] : [])], users: device.access === 'v3' ? [sampleUser] : [],
         },
         objects,
         contextTrees(device),

@@ -13,8 +13,8 @@ import { useState } from 'react';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { type ApiProblem, call } from '../kit/api';
 
-type ListField = 'ranges' | 'exclusions' | 'translations';
-const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /']] as const;
+type ListField = 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin';
+const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /'], ['neighbourSteps', 'Neighbour steps']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
 /** What a survey asks; every mistake is told at its field and line before anything is saved. */
@@ -22,18 +22,18 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
   const client = useQueryClient();
   const [text, setText] = useState(() => {
     const base = { ...scopeDefaults, ...initial };
-    const { ranges, exclusions, translations, port, httpsPort, timeoutMs, retries, concurrency, largestPrefix } = base;
+    const { ranges, exclusions, translations, neighbourWithin, port, httpsPort, timeoutMs, retries, concurrency, largestPrefix, neighbourSteps } = base;
     return {
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix),
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities,
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations),
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities,
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -86,9 +86,11 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
+          <FormControlLabel label="Look whether devices still answer to the communities they were delivered with" control={<Checkbox size="small" checked={text.defaultCommunities} onChange={(event) => setText({ ...text, defaultCommunities: event.target.checked })} />} />
           <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: '14px 8px' }}>
             {numberFields.map(([name, label]) => <TextField key={name} label={label} value={text[name]} error={at(name) !== ''} helperText={at(name)} slotProps={{ htmlInput: { inputMode: 'numeric', name } }} onChange={(event) => setText({ ...text, [name]: event.target.value })} />)}
           </div>
+          {Number(text.neighbourSteps) > 0 && list('neighbourWithin', 'Follow neighbours within', 'prefixes, one a line; private addresses if empty')}
         </div>
       </DialogContent>
       <DialogActions>
