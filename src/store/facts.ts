@@ -1,5 +1,5 @@
 import { hash } from 'node:crypto';
-import { and, eq, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm';
+import { and, eq, getTableName, gt, inArray, isNull, lte, or } from 'drizzle-orm';
 import { stable } from '../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
@@ -31,10 +31,10 @@ function hashOf(content: object): string {
  */
 export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Fact[], covered: boolean): void {
   const { selectOpen, insert, close, remove } = statementsOf(db, kind);
-  const open = selectOpen.all({ deviceId });
+  const open = selectOpen.all(deviceId);
   const openByKey = new Map(open.map((row) => [row.key, row]));
   // a row opened in this very survey leaves no trace when it is superseded in it
-  const end = (row: { id: number; fromSurvey: number }) => (row.fromSurvey === surveyId ? remove.run({ id: row.id }) : close.run({ id: row.id, surveyId }));
+  const end = (row: { id: number; fromSurvey: number }) => (row.fromSurvey === surveyId ? remove.run(row.id) : close.run(surveyId, row.id));
   const found = new Set<string>();
   for (const { key, content } of facts) {
     if (found.has(key)) continue;
@@ -43,21 +43,24 @@ export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: n
     const before = openByKey.get(key);
     if (before?.hash === contentHash) continue;
     if (before) end(before);
-    insert.run({ deviceId, key, surveyId, hash: contentHash, content });
+    insert.run(deviceId, key, surveyId, contentHash, JSON.stringify(content));
   }
   if (!covered) return;
   for (const row of open) if (!found.has(row.key)) end(row);
 }
 
-/** The statements of one kind of fact, prepared once for a database: building them anew for every row would cost more than running them. */
+/**
+ * The statements of one kind of fact, prepared once for a database. Past the query builder, straight to the driver: a first survey writes
+ * hundreds of thousands of rows, and mapping each value through the builder would cost more than writing it.
+ */
 function prepareStatements(db: Db, kind: FactKind) {
-  const table = factTables[kind];
-  const at = (name: string) => sql.placeholder(name);
+  const table = getTableName(factTables[kind]);
+  const { $client } = db;
   return {
-    selectOpen: db.select({ id: table.id, key: table.key, fromSurvey: table.fromSurvey, hash: table.hash }).from(table).where(and(eq(table.deviceId, at('deviceId')), isNull(table.untilSurvey))).prepare(),
-    insert: db.insert(table).values({ deviceId: at('deviceId'), key: at('key'), fromSurvey: at('surveyId'), untilSurvey: null, hash: at('hash'), content: at('content') }).prepare(),
-    close: db.update(table).set({ untilSurvey: sql`${at('surveyId')}` }).where(eq(table.id, at('id'))).prepare(),
-    remove: db.delete(table).where(eq(table.id, at('id'))).prepare(),
+    selectOpen: $client.prepare<[number], { id: number; key: string; fromSurvey: number; hash: string }>(`select id, key, from_survey as fromSurvey, hash from ${table} where device_id = ? and until_survey is null`),
+    insert: $client.prepare<[number, string, number, string, string]>(`insert into ${table} (device_id, key, from_survey, until_survey, hash, content) values (?, ?, ?, null, ?, ?)`),
+    close: $client.prepare<[number, number]>(`update ${table} set until_survey = ? where id = ?`),
+    remove: $client.prepare<[number]>(`delete from ${table} where id = ?`),
   };
 }
 

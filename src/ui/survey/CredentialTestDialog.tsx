@@ -10,7 +10,7 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { call, type ApiProblem } from '../kit/api';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
-import type { SavedScope, ShownCredential } from './SurveyWorkspace';
+import type { SavedScope, ShownCredential } from './savedRows';
 
 interface TestResult { outcome: string; reason: string; remedy: string; name: string; description: string; tells: string[]; milliseconds: number }
 interface Job { state: string; error: string | null; result: TestResult | null }

@@ -17,11 +17,9 @@ import { ChangedCertificates } from './ChangedCertificates';
 import { CredentialDialog } from './CredentialDialog';
 import { CredentialTestDialog } from './CredentialTestDialog';
 import { FromFiles } from './FromFiles';
+import type { SavedScope, ShownCredential } from './savedRows';
 import { LiveSurvey } from './LiveSurvey';
 import { ScopeDialog } from './ScopeDialog';
-
-export interface ShownCredential { id: number; name: string; kind: string; user?: string; auth?: string; priv?: string }
-export interface SavedScope { id: number; scope: ScopeText }
 
 /** What is asked, with what, what comes of it now, and what came of it before. */
 export function SurveyWorkspace() {

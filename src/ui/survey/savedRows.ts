@@ -1,0 +1,5 @@
+import type { ScopeText } from '@/core/estate/scope';
+
+/** A credential as it is shown: never with its secret. */
+export interface ShownCredential { id: number; name: string; kind: string; user?: string; auth?: string; priv?: string }
+export interface SavedScope { id: number; scope: ScopeText }
