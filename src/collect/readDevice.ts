@@ -16,7 +16,8 @@ import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system
 import { parseConnections, parseListeners } from '../core/mib/transport';
 import { numberOf, textOf, type Varbind } from '../core/mib/varbind';
 import { parseHypervisor } from '../core/mib/virtualMachines';
-import { chooseSignature, type Signature } from '../core/signatures/signature';
+import { chooseSignature, type ExtraObject, type Signature } from '../core/signatures/signature';
+import { indexBelow } from '../core/values/oid';
 import { contextTables, questions, type PartQuestions, type TableQuestion } from './questions';
 import { SourceError, type VarbindSource } from './source';
 
@@ -45,7 +46,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   const privateObjects = Object.entries(signature?.objects ?? {});
   const reading = new PartReading(source, options);
   const work: [HarvestPart, PartQuestions][] = Object.entries(questions) as [HarvestPart, PartQuestions][];
-  if (privateObjects.length > 0) work.unshift(['private', { instances: privateObjects.map(([, { oid }]) => oid), tables: [] }]);
+  if (privateObjects.length > 0 || signature?.moduleMemory) work.unshift(['private', { instances: privateObjects.map(([, { oid }]) => oid), tables: signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [] }]);
   if (signature?.contexts?.of === 'logical entities') work.push(['contexts', { tables: [{ entry: entityTables.entLogicalEntry, columns: [8] }] }]);
   await reading.prepare(work.map(([, asked]) => asked));
   await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
@@ -79,6 +80,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     hypervisor: parseHypervisor(of('machines')),
     contexts,
     private: privateFacts(privateObjects, of('private')),
+    moduleMemory: moduleMemory(signature, of('private')),
     parts: reading.parts,
   };
 }
@@ -217,13 +219,29 @@ function append(found: Varbind[], more: Varbind[]): void {
   for (const varbind of more) found.push(varbind);
 }
 
-function privateFacts(objects: [string, { oid: string; multiplyBy?: number }][], varbinds: Varbind[]): PrivateFacts {
+/** A column by its whole name, as a question for one column of its entry. */
+function columnQuestion(column: string): TableQuestion {
+  const at = column.lastIndexOf('.');
+  return { entry: column.slice(0, at), columns: [Number(column.slice(at + 1))] };
+}
+
+function moduleMemory(signature: Signature | null, varbinds: Varbind[]): Map<number, number> {
+  if (!signature?.moduleMemory) return new Map();
+  const { column, multiplyBy = 1 } = signature.moduleMemory;
+  return new Map(varbinds.flatMap(({ oid, value }): [number, number][] => {
+    const index = indexBelow(column, oid);
+    const number = numberOf(value);
+    return index?.length === 1 && number !== undefined ? [[index[0] ?? 0, number * multiplyBy]] : [];
+  }));
+}
+
+function privateFacts(objects: [string, ExtraObject][], varbinds: Varbind[]): PrivateFacts {
   const byOid = new Map(varbinds.map(({ oid, value }) => [oid, value]));
   return Object.fromEntries(
-    objects.flatMap(([name, { oid, multiplyBy }]) => {
+    objects.flatMap(([name, { oid, multiplyBy, values }]) => {
       const value = byOid.get(oid);
       const number = numberOf(value);
-      const fact = number === undefined ? textOf(value) : number * (multiplyBy ?? 1);
+      const fact = values ? (values[textOf(value) ?? ''] ?? textOf(value)) : number === undefined ? textOf(value) : number * (multiplyBy ?? 1);
       return fact === undefined ? [] : [[name, fact]];
     }),
   );

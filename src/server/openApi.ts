@@ -45,6 +45,8 @@ export function openApi() {
       '/certificates': { get: read('Certificates that changed and are not trusted', 'operator') },
       '/certificates/trust': { post: write('Trust the certificate a device shows now: {address, port}', 'administrator') },
       '/harvests': { post: { summary: 'Survey a zip archive of walks or Redfish trees (operator)', parameters: [parameter('format', 'walks or trees', { enum: ['walks', 'trees'] }), parameter('name', 'how the survey is called')], requestBody: { content: { 'application/zip': { schema: { type: 'string', format: 'binary' } } } }, responses: { 200: { description: '{jobId}' }, 409: problem, 422: problem } } },
+      '/signatures': { get: read('Signatures, with how many devices each knows', 'viewer'), post: write('Save a signature', 'administrator') },
+      '/signatures/try': { post: write('What a signature would make of the devices that are known', 'operator') },
       '/catalogue': { get: read('Releases', 'viewer'), post: write('Add a release', 'operator') },
       '/targets': { get: read('Targets', 'viewer'), put: write('Set the target of a family, or take it away with null', 'operator') },
       '/today': { get: read('What needs attention', 'viewer') },

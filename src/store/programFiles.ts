@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { CatalogueRelease } from '../core/firmware/readiness';
 import type { Signature } from '../core/signatures/signature';
@@ -28,6 +28,15 @@ export function readSignatures(dataFolder: string): Signature[] {
     byId.set(signature.id, signature);
   }
   return [...byId.values()];
+}
+
+/** Keeps a person's own signature beside the data. It is written whole or not at all. */
+export function saveSignature(dataFolder: string, signature: Signature): void {
+  const folder = path.join(dataFolder, 'signatures');
+  mkdirSync(folder, { recursive: true });
+  const file = path.join(folder, `${signature.id}.json`);
+  writeFileSync(`${file}.new`, `${JSON.stringify(signature, null, 2)}\n`);
+  renameSync(`${file}.new`, file);
 }
 
 /** Puts the catalogue's data files into an empty catalogue. */

@@ -7,6 +7,9 @@ const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
   model: ['modules'],
   release: ['modules', 'private'],
   bootRelease: ['private'],
+  bootImage: ['private'],
+  redundancyRole: ['private'],
+  unsavedConfiguration: ['private'],
   units: ['modules'],
   addresses: ['addresses'],
   memoryBytes: ['host', 'private'],
@@ -44,7 +47,7 @@ function keepBroken<Facts extends object>(previous: Facts | undefined, found: Fa
   if (!previous) return found;
   const kept = (Object.entries(from) as [keyof Facts, HarvestPart[]][]).flatMap(([field, parts]) => {
     const broken = parts.some((part) => asked.has(part) && !covered.has(part));
-    return broken ? [[field, previous[field]]] : [];
+    return broken && field in previous ? [[field, previous[field]]] : [];
   });
   return { ...found, ...(Object.fromEntries(kept) as Partial<Facts>) };
 }

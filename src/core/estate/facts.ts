@@ -31,6 +31,10 @@ export interface DeviceFacts {
   bridgeAddress: string | null;
   engineId: string | null;
   processors: string[];
+  /** what a signature reads beside the standards, in words */
+  bootImage?: string;
+  redundancyRole?: string;
+  unsavedConfiguration?: string;
   /** communities it was delivered with and still answers to; absent where nobody looked or there are none */
   defaultCommunities?: string[];
   /** as the hardware tells it, lower case */

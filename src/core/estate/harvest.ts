@@ -1,3 +1,4 @@
+import type { ExtraFact } from '../signatures/signature';
 import type { BgpPeer } from '../mib/bgp';
 import type { Bridge } from '../mib/bridge';
 import type { PhysicalRow } from '../mib/entity';
@@ -48,7 +49,7 @@ export const partWords: Record<HarvestPart, string> = {
 export type PartState = { state: 'whole'; seconds: number } | { state: 'failed'; reason: string; seconds: number };
 
 /** Extra facts that a signature names: raw numbers or text by the fact's name. */
-export type PrivateFacts = Partial<Record<'memoryBytes' | 'flashBytes' | 'flashFreeBytes' | 'serial' | 'release' | 'bootRelease', number | string>>;
+export type PrivateFacts = Partial<Record<ExtraFact, number | string>>;
 
 /** What a device told in another SNMP context than its own: a virtual router's addresses, a VLAN's forwarding table. */
 export interface ContextHarvest {
@@ -89,6 +90,8 @@ export interface Harvest {
   hypervisor: Hypervisor | null;
   contexts: ContextHarvest[];
   private: PrivateFacts;
+  /** entPhysicalIndex → bytes, where the signature says that the memory of modules counts */
+  moduleMemory: Map<number, number>;
   signature: string;
   parts: Partial<Record<HarvestPart, PartState>>;
 }

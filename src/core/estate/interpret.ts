@@ -1,4 +1,4 @@
-import { chooseSignature, recognise, type Signature } from '../signatures/signature';
+import { chooseSignature, countedMemory, recognise, type Signature } from '../signatures/signature';
 import { interfaceTypeWord, isSocket } from '../values/iana';
 import { compareAddresses, isRoutableAddress } from '../values/ipAddress';
 import type { Bridge } from '../mib/bridge';
@@ -25,7 +25,8 @@ export interface SiteRule {
  * leaves volatile values apart. Pure; the same harvest always gives the same report.
  */
 export function interpret(harvest: Harvest, signatures: Signature[], siteRules: SiteRule[]): DeviceReport {
-  const signature = signatures.find(({ id }) => id === harvest.signature) ?? chooseSignature(signatures, harvest.system);
+  // what the modules tell may name a better one than was known when the first question was answered
+  const signature = chooseSignature(signatures, harvest.system, harvest.modules.find((row) => row.class === 'chassis')?.model ?? '') ?? signatures.find(({ id }) => id === harvest.signature);
   if (!signature) throw new Error('the signature list holds no generic signature');
   const recognition = recognise(signature, harvest.system, harvest.modules);
   const names = portNames(harvest.interfaces);
@@ -33,7 +34,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
   const { modules, pathByIndex } = moduleTree(harvest.modules);
   const moduleNames = new Map(harvest.modules.map((row) => [row.entPhysicalIndex, row]));
   const contextual = harvest.contexts.flatMap(({ context, addresses }) => addresses.map((row) => ({ ...row, vrf: context })));
-  const memory = Number(harvest.private.memoryBytes ?? 0) || harvest.host?.memoryBytes || null;
+  const memory = countedMemory(signature, harvest.modules, harvest.moduleMemory) ?? (Number(harvest.private.memoryBytes ?? 0) || harvest.host?.memoryBytes || null);
   const flash = harvest.host?.storage.find(({ kind }) => kind === 'flash');
   const ownAddresses = harvest.addresses.map(({ address }) => address).filter(isRoutableAddress);
   if (!ownAddresses.includes(harvest.address) && isRoutableAddress(harvest.address)) ownAddresses.push(harvest.address);
@@ -63,6 +64,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       bridgeAddress: harvest.bridge?.address ?? null,
       engineId: harvest.system.engineId,
       processors: harvest.host?.processors ?? [],
+      ...Object.fromEntries((['bootImage', 'redundancyRole', 'unsavedConfiguration'] as const).flatMap((fact) => (harvest.private[fact] === undefined ? [] : [[fact, text(harvest.private[fact])]]))),
     },
     volatile: {
       uptimeSeconds: uptime,

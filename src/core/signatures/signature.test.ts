@@ -4,7 +4,7 @@ import path from 'node:path';
 import { roles } from '../estate/facts';
 import type { PhysicalRow } from '../mib/entity';
 import type { SystemGroup } from '../mib/system';
-import { chooseSignature, recognise, type Signature } from './signature';
+import { chooseSignature, countedMemory, recognise, type Signature } from './signature';
 
 const system = (more: Partial<SystemGroup> = {}): SystemGroup => ({ description: 'Kestrane K-Access 48, release 7.4.9, boot 3.2', objectId: '1.3.6.1.4.1.59101.1.48', uptimeSeconds: 1, contact: '', name: 'rpw-plat', location: '', services: 2, engineId: null, ...more });
 const signature = (id: string, order: number, more: Partial<Signature> = {}): Signature => ({ id, order, match: {}, vendor: '', role: 'unknown', ...more });
@@ -40,6 +40,21 @@ describe('what a signature reads', () => {
   });
   test.each([[2, 'switch'], [6, 'switch'], [4, 'router'], [72, 'host'], [78, 'host'], [0, 'unknown'], [null, 'unknown']])('sysServices %p of an unknown device means %s', (services, role) => {
     expect(recognise(signature('s', 1), system({ services }), []).role).toBe(role);
+  });
+});
+
+describe('the memory that counts', () => {
+  const module = (entPhysicalIndex: number, name: string, kind: PhysicalRow['class'] = 'module') => ({ ...chassis, entPhysicalIndex, name, class: kind, description: '' });
+  const modules = [module(1, 'box', 'chassis'), module(5, 'Supervisor A'), module(6, 'Supervisor B'), module(7, 'Line card')];
+  const sizes = new Map([[1, 8192], [5, 4096], [6, 2048], [7, 512]]);
+  test('is the smallest of the modules that are meant, never the chassis’ nor another card’s', () => {
+    expect(countedMemory({ moduleMemory: { column: '1.2', class: 'module', name: 'supervisor' } }, modules, sizes)).toBe(2048);
+    expect(countedMemory({}, modules, sizes)).toBeNull();
+    expect(countedMemory({ moduleMemory: { column: '1.2', class: 'module', name: 'routing engine' } }, modules, sizes)).toBeNull();
+  });
+  test('a signature may ask for the chassis’ model, which is known only later', () => {
+    const list = [signature('by chassis', 1, { match: { chassisModel: '^KA48' } }), signature('generic', 1000)];
+    expect([chooseSignature(list, system())?.id, chooseSignature(list, system(), 'KA48')?.id, chooseSignature(list, system(), '')?.id]).toEqual(['generic', 'by chassis', 'generic']);
   });
 });
 

@@ -1,5 +1,5 @@
 import type { Role } from '../estate/facts';
-import type { PhysicalRow } from '../mib/entity';
+import type { PhysicalClass, PhysicalRow } from '../mib/entity';
 import type { SystemGroup } from '../mib/system';
 
 /**
@@ -15,6 +15,8 @@ export interface Signature {
     objectId?: string;
     /** regular expression over sysDescr, case-insensitive */
     description?: string;
+    /** regular expression over the model of the first chassis, where sysDescr says nothing useful */
+    chassisModel?: string;
   };
   vendor: string;
   role: Role;
@@ -26,7 +28,12 @@ export interface Signature {
   /** name of the release scheme, e.g. `dotted-letter` */
   scheme?: string;
   /** extra objects asked with one GET */
-  objects?: Partial<Record<'memoryBytes' | 'flashBytes' | 'flashFreeBytes' | 'serial' | 'release' | 'bootRelease', { oid: string; multiplyBy?: number }>>;
+  objects?: Partial<Record<ExtraFact, ExtraObject>>;
+  /**
+   * The memory that counts is that of modules, not the chassis': a private column indexed by entPhysicalIndex, and which modules are meant.
+   * Of several the smallest counts: the others must be able to take over.
+   */
+  moduleMemory?: { column: string; class: PhysicalClass; name?: string; multiplyBy?: number };
   /**
    * Further SNMP contexts the device must be asked in: those it lists as logical entities (ENTITY-MIB), or one for each of its VLANs.
    * `name` is what the context, or what follows `@` in the community, is called; `{vlan}` stands for the number.
@@ -34,6 +41,17 @@ export interface Signature {
   contexts?: { of: 'logical entities' } | { of: 'vlans'; name: string };
   /** how ports stand on the metal; derived from names when absent */
   faceplate?: { rows: 1 | 2; groupOf?: number };
+}
+
+/** Facts that no standard MIB tells. */
+export const extraFacts = ['memoryBytes', 'flashBytes', 'flashFreeBytes', 'serial', 'release', 'bootRelease', 'bootImage', 'redundancyRole', 'unsavedConfiguration'] as const;
+export type ExtraFact = (typeof extraFacts)[number];
+
+/** One private object: its instance, a factor for numbers, words for enumerated values. */
+export interface ExtraObject {
+  oid: string;
+  multiplyBy?: number;
+  values?: Record<string, string>;
 }
 
 export type Extraction = { literal: string } | { description: string } | { chassis: 'model' | 'softwareRevision' | 'firmwareRevision' | 'serial' };
@@ -50,15 +68,24 @@ export interface Recognition {
 }
 
 /** The first signature that fits the system group. The list must end with one whose match is empty. */
-export function chooseSignature(signatures: Signature[], system: SystemGroup): Signature | null {
+export function chooseSignature(signatures: Signature[], system: SystemGroup, chassisModel?: string): Signature | null {
   return (
     [...signatures]
       .sort((a, b) => a.order - b.order)
       .find(({ match }) => {
         if (match.objectId && system.objectId !== match.objectId && !system.objectId.startsWith(`${match.objectId}.`)) return false;
+        if (match.chassisModel && (chassisModel === undefined || !new RegExp(match.chassisModel, 'i').test(chassisModel))) return false;
         return !match.description || new RegExp(match.description, 'i').test(system.description);
       }) ?? null
   );
+}
+
+/** Memory of the modules that count, in bytes; null where the signature names none or the device tells none. */
+export function countedMemory({ moduleMemory }: Pick<Signature, 'moduleMemory'>, modules: PhysicalRow[], bytesByIndex: ReadonlyMap<number, number>): number | null {
+  if (!moduleMemory) return null;
+  const name = new RegExp(moduleMemory.name ?? '', 'i');
+  const sizes = modules.flatMap((row) => (row.class === moduleMemory.class && name.test(`${row.name} ${row.description}`) ? (bytesByIndex.get(row.entPhysicalIndex) ?? []) : []));
+  return sizes.length > 0 ? Math.min(...sizes) : null;
 }
 
 /** Reads vendor, family, model, release and serial as the signature says. What it does not say comes from the chassis row of ENTITY. */

@@ -4,7 +4,7 @@ import { things, thingNames } from './fields';
 
 describe('a change in words', () => {
   test('a field is called as its table heads it', () => {
-    expect([fieldWord('device', 'memoryBytes'), fieldWord('port', 'lag'), fieldWord('link', 'issues'), fieldWord('device', 'bootRelease')]).toEqual(['memory', 'LAG', 'findings', 'bootRelease']);
+    expect([fieldWord('device', 'memoryBytes'), fieldWord('port', 'lag'), fieldWord('link', 'issues'), fieldWord('device', 'bootRelease')]).toEqual(['memory', 'LAG', 'findings', 'boot release']);
   });
   test('a value has its unit', () => {
     expect([changeValue('device', 'memoryBytes', 512 * 1024 ** 2), changeValue('port', 'speedBps', 1e10), changeValue('port', 'mtu', 9216)]).toEqual(['512 MB', '10G', '9216']);

@@ -37,9 +37,10 @@ export const builders: Record<ThingName, Builder> = {
     return factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => {
       const outcome = outcomes.get(deviceId);
       const now = volatiles.get(deviceId);
-      const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, bootRelease: _boot, defaultCommunities: _communities, ...shown } = content;
+      const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, defaultCommunities: _communities, ...shown } = content;
       return {
         id: String(deviceId),
+        bootImage: '', redundancyRole: '', unsavedConfiguration: '',
         ...shown,
         state: outcome?.outcome === 'answered' ? 'answering' : outcome?.outcome === 'partial' ? 'partial' : 'silent',
         uptimeSeconds: now?.uptimeSeconds ?? null,

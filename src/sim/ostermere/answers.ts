@@ -43,6 +43,10 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
     write.gauge(`${enterprise}.2.1.2.0`, device.own.flashMB);
     write.gauge(`${enterprise}.2.1.3.0`, device.own.flashFreeMB);
     write.text(`${enterprise}.2.1.4.0`, device.own.boot);
+    if (device.own.bootImage) write.text(`${enterprise}.2.1.5.0`, device.own.bootImage);
+    if (device.own.standbyReady !== undefined) write.integer(`${enterprise}.2.1.6.0`, device.own.standbyReady ? 2 : 1);
+    if (device.own.saved !== undefined) write.integer(`${enterprise}.2.1.7.0`, device.own.saved ? 1 : 2);
+    for (const { index, name } of device.modules) if (device.moduleMemoryMB?.[name] !== undefined) write.gauge(`${enterprise}.3.1.2.${index}`, device.moduleMemoryMB[name] ?? 0);
   }
   interfaces(write, device, uptime);
   entities(write, device);

@@ -44,7 +44,7 @@ export function ostermere(step: number): SimEstate {
   const gateways = [0, 1, 3, 4, 5, 6, ...(step >= 7 ? [17] : [])];
   const core = (at: 1 | 2) =>
     add(coreSwitch(
-      { name: `sgh-core-${at}`, address: `10.72.0.${at}`, site: 'SGH', location: 'Signal House, equipment room', release: '7.6.2', serial: at === 1 ? 'KC8-40718-A' : 'KC8-40722-C', ...(at === 2 && { memoryMB: 2048 }), uptimeDays: 310 },
+      { name: `sgh-core-${at}`, address: `10.72.0.${at}`, site: 'SGH', location: 'Signal House, equipment room', release: '7.6.2', serial: at === 1 ? 'KC8-40718-A' : 'KC8-40722-C', ...(at === 2 && { supervisorMB: 2048, saved: false }), uptimeDays: 310 },
       cards,
       gateways.map((net) => ({ vlan: 100 + net, address: net === 0 ? `10.72.0.${at}` : `10.72.${net}.${250 + at}` })),
     ));

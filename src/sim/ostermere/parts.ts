@@ -65,6 +65,9 @@ interface SwitchPlan {
   flashFreeMB?: number;
   boot?: string;
   uptimeDays?: number;
+  /** memory of the second supervisor */
+  supervisorMB?: number;
+  saved?: boolean;
 }
 
 /** K-Access 24 or 48: fixed ports, four uplink cages, one supply, a fan. */
@@ -122,7 +125,7 @@ export function coreSwitch(plan: SwitchPlan, cards: Record<number, { model: stri
   for (const tray of [1, 2, 3]) build.add(chassis, entityClass.fan, 20 + tray, `Fan tray ${tray}`, { model: 'KF-8', serial: serialOf('KF8', 60_100), replaceable: true });
   ports.push(port(name, 'Kestrane', 1001, 'agg1', { ifType: 161, speedMbps: 20_000, mtu: 9216, ...trunk, mac: macFor('Kestrane', `${name} agg1`) }));
   for (const { vlan, address } of gateways) ports.push(port(name, 'Kestrane', 2000 + vlan, `vlan${vlan}`, { ifType: 136, oper: 'up', bridged: false, mac: macFor('Kestrane', name), addresses: [{ address, length: 24 }] }));
-  return { ...base(plan, 'Kestrane', 8, 'K-Core 8', ports, build.modules, { memoryMB: plan.memoryMB ?? 4096, flashMB: 2048, flashFreeMB: plan.flashFreeMB ?? 900, boot: plan.boot ?? '5.1' }), services: 78 };
+  return { ...base(plan, 'Kestrane', 8, 'K-Core 8', ports, build.modules, { memoryMB: plan.memoryMB ?? 4096, flashMB: 2048, flashFreeMB: plan.flashFreeMB ?? 900, boot: plan.boot ?? '5.1', bootImage: `k-core-${release}.img`, standbyReady: true, saved: plan.saved ?? true }), services: 78, moduleMemoryMB: { 'Supervisor A': 4096, 'Supervisor B': plan.supervisorMB ?? 4096 } };
 }
 
 function base(plan: SwitchPlan, maker: MakerName, modelNumber: number, model: string, ports: SimPort[], modules: SimModule[], own: SimDevice['own']): SimDevice {

@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { passwordRule } from '@/core/values/password';
 import { type ApiProblem, call } from '../kit/api';
 import { moment } from '../kit/format';
+import { Signatures } from './Signatures';
 import { useThemeChoice } from '../theme/ThemeRegistry';
 
 interface PersonRow { id: number; name: string; role: string; createdAt: string }
@@ -42,6 +43,7 @@ export function SettingsWorkspace() {
           )}
         </section>
       </div>
+      <Signatures />
     </main>
   );
 }

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/signatureTrial';
+export const dynamic = 'force-dynamic';
