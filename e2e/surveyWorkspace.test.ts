@@ -121,6 +121,8 @@ test('a certificate that changed waits for a person, who trusts it; then the sur
 describe('files', () => {
   const upload = async (words: string, file: string) => {
     await page.goto(`${app.address}/survey`);
+    // what was fetched is there once the page has come alive
+    await see(page, 'Signal House');
     const [chooser] = await Promise.all([page.waitForFileChooser(), press(page, words)]);
     await chooser.accept([file]);
   };

@@ -101,6 +101,19 @@ export const visit = sqliteTable(
   ],
 );
 
+/** What became of each time a scope was to be surveyed by its calendar. */
+export const scheduledRun = sqliteTable(
+  'scheduled_run',
+  {
+    scopeId: integer().notNull(),
+    dueAt: text().notNull(),
+    /** `ran`, or why not: `missed` (nobody was there to start it), `quiet`, `busy` (another survey was still at work) */
+    outcome: text({ enum: ['ran', 'missed', 'quiet', 'busy'] }).notNull(),
+    jobId: integer(),
+  },
+  (table) => [primaryKey({ columns: [table.scopeId, table.dueAt] })],
+);
+
 /** Devices that a controller told of in a survey: they answered through it, whether or not they answered themselves. */
 export const told = sqliteTable(
   'told',

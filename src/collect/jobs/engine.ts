@@ -4,6 +4,7 @@ import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../core
 import { PinnedCertificates } from '../../store/certificates';
 import { abandonedJobs, canResume, giveUpJob, readJob, takeJob, updateJob, type Job, type SurveyJobBody } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
+import { startDue } from '../../store/schedule';
 import { isDiskFull, openStore, type Store } from '../../store/database';
 import { listCredentials, listScopes, openCredentials, readSiteRules } from '../../store/settings';
 import { uploadFolder } from '../../store/uploads';
@@ -14,6 +15,7 @@ import { testCredential } from '../survey/testCredential';
 
 const pollMs = 200;
 const fullDiskMs = 1000;
+const calendarMs = 1000;
 
 /**
  * The engine process: takes surveys one after the other, first those that a dead process left behind, and beside them tests of credentials.
@@ -21,7 +23,7 @@ const fullDiskMs = 1000;
  */
 export async function runEngine(folder: string, stopping: () => boolean): Promise<void> {
   const store = openStore(folder);
-  await Promise.all([surveyLoop(store, stopping), testLoop(store, stopping)]);
+  await Promise.all([surveyLoop(store, stopping), testLoop(store, stopping), calendarLoop(store, stopping)]);
   store.close();
 }
 
@@ -44,6 +46,17 @@ async function testLoop(store: Store, stopping: () => boolean): Promise<void> {
     const job = takeJob(store.db, process.pid, 'credentialTest');
     if (job) await performTest(store, job);
     else await pause(pollMs);
+  }
+}
+
+async function calendarLoop(store: Store, stopping: () => boolean): Promise<void> {
+  while (!stopping()) {
+    try {
+      startDue(store.db, new Date());
+    } catch (error) {
+      if (!isDiskFull(error)) throw error;
+    }
+    await pause(calendarMs);
   }
 }
 

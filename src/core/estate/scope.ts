@@ -1,5 +1,6 @@
 import { expandRanges, parseRange, rangeSize, type AddressRange } from '../values/addressRange';
 import { AddressError, isPrivateAddress, parsePrefix, prefixContains } from '../values/ipAddress';
+import { parseQuietHours } from './quietHours';
 import { parseTranslation, type Translation } from '../values/translation';
 
 /** What a survey asks, as a person writes it. */
@@ -20,6 +21,10 @@ export interface ScopeText {
   largestPrefix: number;
   /** how often neighbours' management addresses (LLDP) are followed beyond the ranges */
   neighbourSteps: number;
+  /** calendar by which it is surveyed: minute, hour, day, month, weekday as cron has them; empty for by hand only */
+  schedule: string;
+  /** hours in which no scheduled survey begins: `08:00-18:00` */
+  quietHours: string[];
   /** whether devices are tried with the communities that equipment is delivered with */
   defaultCommunities: boolean;
   /** prefixes within which neighbours are followed; private addresses where none is given */
@@ -28,7 +33,7 @@ export interface ScopeText {
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false,
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, schedule: '', quietHours: [],
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {
@@ -66,6 +71,9 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   const exclusions = each('exclusions', parseRange);
   const translations = each('translations', parseTranslation);
   const within = each('neighbourWithin', parsePrefix);
+  text.quietHours.forEach((line, at) => {
+    if (!parseQuietHours(line)) mistakes.push({ path: `quietHours[${at}]`, message: `“${line}” are no hours: write them like 08:00-18:00` });
+  });
   if (text.ranges.length === 0) mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
   if (mistakes.length === 0) mistakes.push(...exclusionMistakes(ranges, exclusions));
   for (const [field, low, high] of [['port', 1, 65535], ['httpsPort', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32], ['neighbourSteps', 0, 32]] as const) {

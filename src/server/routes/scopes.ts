@@ -3,6 +3,7 @@ import { readScope, type ScopeText } from '../../core/estate/scope';
 import { invalid } from '../access/problem';
 import { route } from '../access/route';
 import { recordAct } from '../../store/people';
+import { calendarOf, nextDue } from '../../store/schedule';
 import { listCredentials, listScopes, saveScope } from '../../store/settings';
 
 const lines = () => yup.array(yup.string().required().max(200)).max(500).required();
@@ -10,11 +11,12 @@ const scopeSchema = yup.object({
   name: yup.string().trim().required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
   port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
+  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
 }).noUnknown() as yup.Schema<ScopeText>;
 
 export const GET = route('viewer', null, ({ store }) => {
-  const rows = listScopes(store.db);
+  const now = new Date();
+  const rows = listScopes(store.db).map((row) => ({ ...row, calendar: calendarOf(store.db, row.id, row.scope, now) }));
   return { rows, total: rows.length };
 });
 
@@ -23,6 +25,7 @@ export const POST = route('operator', scopeSchema, ({ store, person, body }) => 
   const known = new Set(listCredentials(store.db).map(({ name }) => name));
   const mistakes = [
     ...('mistakes' in read ? read.mistakes : []),
+    ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
     ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),
   ];

@@ -6,22 +6,21 @@ import { call, type ApiProblem } from '../kit/api';
 /** Surveys a zip archive of walks or Redfish trees, for equipment that cannot be reached from here. */
 export function FromFiles({ onStarted }: { onStarted: (jobId: number) => void }) {
   const input = useRef<HTMLInputElement>(null);
-  const [format, setFormat] = useState<'walks' | 'trees'>('walks');
+  const format = useRef<'walks' | 'trees'>('walks');
   const [words, setWords] = useState('');
   const upload = async (file: File) => {
     setWords(`sending ${file.name}…`);
     try {
-      const { jobId } = await call<{ jobId: number }>(`harvests?format=${format}&name=${encodeURIComponent(file.name.replace(/\.zip$/i, ''))}`, { method: 'POST', body: file });
+      const { jobId } = await call<{ jobId: number }>(`harvests?format=${format.current}&name=${encodeURIComponent(file.name.replace(/\.zip$/i, ''))}`, { method: 'POST', body: file });
       setWords('');
       onStarted(jobId);
     } catch (error) {
       setWords((error as ApiProblem).words);
     }
   };
-  const choose = (wanted: typeof format) => {
-    setFormat(wanted);
-    // the chooser opens with the format that was meant
-    window.setTimeout(() => input.current?.click(), 0);
+  const choose = (wanted: 'walks' | 'trees') => {
+    format.current = wanted;
+    input.current?.click();
   };
   return (
     <div style={{ marginTop: 10 }}>

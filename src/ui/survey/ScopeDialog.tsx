@@ -13,7 +13,7 @@ import { useState } from 'react';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { type ApiProblem, call } from '../kit/api';
 
-type ListField = 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin';
+type ListField = 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'quietHours';
 const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /'], ['neighbourSteps', 'Neighbour steps']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
@@ -27,13 +27,13 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities,
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, schedule: base.schedule, quietHours: base.quietHours.join('\n'),
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities,
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours),
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -86,6 +86,10 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
+          <div className="pair">
+            <TextField label="Calendar" name="schedule" value={text.schedule} error={at('schedule') !== ''} helperText={at('schedule') || 'minute hour day month weekday: 0 6 * * 1-5; empty for by hand'} onChange={(event) => setText({ ...text, schedule: event.target.value })} slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: "'JetBrains Mono Variable', monospace" } } }} />
+            {list('quietHours', 'Quiet hours', 'no survey begins in them: 08:00-18:00')}
+          </div>
           <FormControlLabel label="Look whether devices still answer to the communities they were delivered with" control={<Checkbox size="small" checked={text.defaultCommunities} onChange={(event) => setText({ ...text, defaultCommunities: event.target.checked })} />} />
           <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: '14px 8px' }}>
             {numberFields.map(([name, label]) => <TextField key={name} label={label} value={text[name]} error={at(name) !== ''} helperText={at(name)} slotProps={{ htmlInput: { inputMode: 'numeric', name } }} onChange={(event) => setText({ ...text, [name]: event.target.value })} />)}

@@ -78,7 +78,7 @@ export function SurveyWorkspace() {
                 <h2 className="sub">Scopes: what is asked</h2>
                 {scopes.data?.rows.length === 0 && <p className="quiet">No scope yet. {credentials.data?.rows.length === 0 ? 'First add a credential, then a scope with the address ranges of your network.' : 'Add one with the address ranges of your network.'}</p>}
                 <ul className="lines">
-                  {scopes.data?.rows.map(({ id, scope }) => (
+                  {scopes.data?.rows.map(({ id, scope, calendar }) => (
                     <li key={id} style={{ justifyContent: 'space-between' }}>
                       <div>
                         <b style={{ fontWeight: 600 }}>{scope.name}</b>
@@ -86,6 +86,8 @@ export function SurveyWorkspace() {
                         {scope.exclusions.length > 0 && <div className="small quiet">without <span className="mono">{scope.exclusions.join(', ')}</span></div>}
                         {scope.translations.map((line) => <div key={line} className="small quiet mono">{line}</div>)}
                         <div className="small quiet">tries {scope.credentials.join(', then ')}</div>
+                        {scope.schedule && <div className="small quiet">by calendar <span className="mono">{scope.schedule}</span>{scope.quietHours.length > 0 && `, quiet ${scope.quietHours.join(', ')}`}: {calendar.nextAt ? `next ${moment(calendar.nextAt)}` : 'never due again'}</div>}
+                        {calendar.missed.map(({ dueAt, outcome }) => <div key={dueAt} className="small"><Glyph name="fault" word="missed" /> not surveyed {moment(dueAt)}: {outcome === 'busy' ? 'another survey was still at work' : 'Bolide was not running'}</div>)}
                       </div>
                       <div style={{ display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
                         <button type="button" className="textlink" onClick={() => setScopeForm(scope)}>Change</button>

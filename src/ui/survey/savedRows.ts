@@ -2,4 +2,4 @@ import type { ScopeText } from '@/core/estate/scope';
 
 /** A credential as it is shown: never with its secret. */
 export interface ShownCredential { id: number; name: string; kind: string; user?: string; auth?: string; priv?: string }
-export interface SavedScope { id: number; scope: ScopeText }
+export interface SavedScope { id: number; scope: ScopeText; calendar: { nextAt: string | null; missed: { dueAt: string; outcome: string }[] } }
