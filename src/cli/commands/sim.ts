@@ -1,9 +1,10 @@
-import { existsSync } from 'node:fs';
+import { existsSync, writeFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import { parseAddress } from '../../core/values/ipAddress';
 import { storyLength } from '../../sim/ostermere/estate';
 import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
+import { truthOf } from '../../sim/ostermere/truthFile';
 import { agentsFromWalks } from '../../sim/walks';
 import { CommandError, wholeNumber } from '../exit';
 
@@ -15,11 +16,16 @@ export function addSimCommand(program: Command): void {
     .option('--walks <dir>', 'agents that answer what walk files hold')
     .option('--base <address>', 'loopback network of the agents', '127.72.0.0')
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535), 1161)
+    .option('--truth <file>', 'write what the sample estate really is, and the oddities planted in it, as JSON')
     .option('--https-port <n>', 'port of Redfish and controllers', wholeNumber('--https-port', 1, 65_535), 1443)
     .addOption(new Option('--step <n>', 'step of the sample story').argParser(wholeNumber('--step', 1, storyLength)).default(storyLength))
-    .action(async (options: { scenario?: boolean; walks?: string; base: string; port: number; httpsPort: number; step: number }) => {
+    .action(async (options: { scenario?: boolean; walks?: string; base: string; port: number; httpsPort: number; step: number; truth?: string }) => {
       if (Boolean(options.scenario) === Boolean(options.walks)) throw new CommandError('Give one of --scenario and --walks');
       const base = readBase(options.base);
+      if (options.truth !== undefined) {
+        if (!options.scenario) throw new CommandError('--truth: walk files have none; it goes with --scenario');
+        writeFileSync(options.truth, JSON.stringify(truthOf(options.step), null, 2));
+      }
       let close: () => void;
       if (options.walks === undefined) {
         const fleet = new Fleet(base, options.port, options.httpsPort);

@@ -170,7 +170,7 @@ function scopeFile(file: string): ScopeText {
   const unknown = Object.keys(value).filter((name) => !(name in scopeDefaults));
   if (unknown.length > 0) throw new CommandError(`--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`);
   const scope = { ...scopeDefaults, ...(value as Partial<ScopeText>) };
-  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'neighbourWithin'] as const) {
+  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'neighbourWithin', 'quietHours', 'wakeRanges'] as const) {
     if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string')) throw new CommandError(`--scope: ${field} must be a list of texts`);
   }
   return scope;

@@ -24,6 +24,7 @@ import { AnsweredDevices } from './answeredDevices';
 import { readKnownEstate, writeConclusion } from './conclusion';
 import { NeighbourTrail } from './neighbourTrail';
 import { outcomeOf, outcomeOfBoth, unheardOverHttps, type Outcome } from './outcome';
+import { wakeEndpoints } from './wakeEndpoints';
 import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
 import { summarise, type SurveySummary } from './surveySummary';
 
@@ -56,6 +57,8 @@ export async function runSurvey(store: Store, plan: SurveyPlan): Promise<SurveyS
 
 const inFlightPerDevice = 2;
 const defaultPacketsPerSecond = 10_000;
+/** Each makes a gateway ask the whole segment for a machine: they are to come slowly. */
+const wakesPerSecond = 500;
 /** Addresses that are asked whether anybody is there, at the same time; devices being read are fewer, as the scope says. */
 const probesAtOnce = 4096;
 /** Requests at the same time to one HTTPS service, and services that are looked for at the same time. */
@@ -112,6 +115,7 @@ class SurveyRun {
     const done = new Set(this.#db.select().from(visit).where(eq(visit.surveyId, this.#surveyId)).all().filter(({ state }) => state === 'done').map(({ address }) => address));
     const open = scope.addresses.filter((address) => !done.has(address));
     try {
+      await wakeEndpoints(scope.wake, { placeOf: (address) => translate(address, scope.translations, scope.port).address, packetsPerSecond: Math.min(wakesPerSecond, this.plan.packetsPerSecond ?? wakesPerSecond), cancelled: () => this.#cancelled() });
       await inParallel(open, Math.max(probesAtOnce, scope.concurrency), (address) => this.#visit(address));
       await this.#followNeighbours(new Set([...scope.addresses, ...done]));
       this.#conclude();
@@ -160,7 +164,7 @@ class SurveyRun {
         if (known.deviceId !== null && (known.outcome === 'answered' || known.outcome === 'partial')) this.#answered.add(known.deviceId, 'snmp');
       }
     } else {
-      const { addresses: _addresses, ...shown } = scope;
+      const { addresses: _addresses, wake: _wake, ...shown } = scope;
       this.#surveyId = this.#db.insert(survey).values({ scopeName, scope: shown, state: 'running', startedAt: this.#clock().toISOString(), asked: scope.addresses.length, phase: 'collect' }).returning({ id: survey.id }).get().id;
     }
     this.#identities = new Identities(this.#db, this.#surveyId);

@@ -21,6 +21,8 @@ export interface ScopeText {
   largestPrefix: number;
   /** how often neighbours' management addresses (LLDP) are followed beyond the ranges */
   neighbourSteps: number;
+  /** ranges whose machines are touched once before address tables are read, so that quiet ones are in them */
+  wakeRanges: string[];
   /** calendar by which it is surveyed: minute, hour, day, month, weekday as cron has them; empty for by hand only */
   schedule: string;
   /** hours in which no scheduled survey begins: `08:00-18:00` */
@@ -33,11 +35,13 @@ export interface ScopeText {
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, schedule: '', quietHours: [],
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], schedule: '', quietHours: [],
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {
   addresses: string[];
+  /** addresses that are touched, not asked */
+  wake: string[];
   /** whether a neighbour's address may be followed */
   follows: (address: string) => boolean;
   translations: Translation[];
@@ -57,7 +61,7 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   // scopes that were saved before a field was thought of have its default
   const text = { ...scopeDefaults, ...written };
   const mistakes: FieldMistake[] = [];
-  const each = <T>(field: 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin', parse: (line: string) => T): T[] =>
+  const each = <T>(field: 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'wakeRanges', parse: (line: string) => T): T[] =>
     text[field].flatMap((line, at) => {
       try {
         return [parse(line)];
@@ -71,6 +75,7 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   const exclusions = each('exclusions', parseRange);
   const translations = each('translations', parseTranslation);
   const within = each('neighbourWithin', parsePrefix);
+  const wake = each('wakeRanges', (line) => withinLimit(line, text.largestPrefix));
   text.quietHours.forEach((line, at) => {
     if (!parseQuietHours(line)) mistakes.push({ path: `quietHours[${at}]`, message: `“${line}” are no hours: write them like 08:00-18:00` });
   });
@@ -88,7 +93,7 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
     return exclusions.some((exclusion) => exclusion.first <= first && first <= exclusion.last);
   };
   const follows = (address: string) => !isExcluded(address) && (within.length > 0 ? within.some((prefix) => prefixContains(prefix, address)) : isPrivateAddress(address));
-  return { scope: { ...text, translations, addresses, follows } };
+  return { scope: { ...text, translations, addresses, follows, wake: wake.length > 0 ? expandRanges(wake, exclusions) : [] } };
 }
 
 function withinLimit(line: string, largestPrefix: number): AddressRange {

@@ -11,7 +11,7 @@ const scopeSchema = yup.object({
   name: yup.string().trim().required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
   port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
+  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
 }).noUnknown() as yup.Schema<ScopeText>;
 
 export const GET = route('viewer', null, ({ store }) => {

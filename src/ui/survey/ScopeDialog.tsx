@@ -13,7 +13,7 @@ import { useState } from 'react';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { type ApiProblem, call } from '../kit/api';
 
-type ListField = 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'quietHours';
+type ListField = 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'quietHours' | 'wakeRanges';
 const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /'], ['neighbourSteps', 'Neighbour steps']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
@@ -27,13 +27,13 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, schedule: base.schedule, quietHours: base.quietHours.join('\n'),
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'),
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours),
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours),
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -75,6 +75,7 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
           {list('ranges', 'Ranges', 'one a line: 10.72.4.0/24, 10.72.4.1-40 or a single address')}
           {list('exclusions', 'Exclusions', 'addresses that are not asked, one a line')}
           {list('translations', 'Address translation', 'one a line: 10.72.0.0/16 via 127.72.0.0/16 port 1161 https 1443')}
+          {list('wakeRanges', 'Wake first', 'ranges whose quiet machines are touched once, so that address tables know them; usually empty')}
           <fieldset style={{ border: '1px solid var(--line)', borderRadius: 3, padding: '4px 12px 8px' }}>
             <legend className="small quiet">Credentials, tried in this order</legend>
             {credentials.map((name) => (
