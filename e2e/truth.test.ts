@@ -75,7 +75,7 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
       expect([name, sorted(own('software').map((row) => `${String(row.name)} ${String(row.version)}`))]).toEqual([name, sorted([...installed.map((one) => one.name), ...(controllerOf(device, step)?.firmware ?? []).map((one) => `${one.name} ${one.version}`)])]);
       expect([name, sorted(rowsOf('machines', step, `host="${name}"`).map((row) => `${String(row.name)} ${String(row.state)} ${String(row.memoryBytes)}`))]).toEqual([name, sorted(machines.map((one) => `${one.name} ${one.running ? 'running' : 'off'} ${one.memoryMB * 2 ** 20}`))]);
       expect([name, sorted(own('peers').map((row) => `${String(row.protocol)} ${String(row.address)} ${String(row.up)}`))]).toEqual([name, sorted([...(peers?.bgp ?? []).map(({ address, state }) => `bgp ${address} ${state === 6}`), ...(peers?.ospf ?? []).map(({ address, state }) => `ospf ${address} ${state === 8}`)])]);
-      expect([name, own('faults').filter((row) => row.subsystem !== 'security').map((row) => String(row.part))]).toEqual([name, [...moduleStates.map(({ module }) => `${name} / ${module}`), ...(controllerOf(device, step)?.memory ?? []).filter(({ health }) => health !== 'OK').map(({ socket }) => `${name} / ${socket}`)]]);
+      expect([name, own('faults').filter((row) => row.subsystem !== 'security' && row.subsystem !== 'readings').map((row) => String(row.part))]).toEqual([name, [...moduleStates.map(({ module }) => `${name} / ${module}`), ...(controllerOf(device, step)?.memory ?? []).filter(({ health }) => health !== 'OK').map(({ socket }) => `${name} / ${socket}`)]]);
       expect([name, own('modules').filter((row) => row.class === 'sensor').length]).toEqual([name, sensors.length]);
     }
   });

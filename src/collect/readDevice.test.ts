@@ -72,6 +72,11 @@ describe('reading a device', () => {
     const harvest = await read(new ScriptedSource([{ oid: '1.3.6.1.4.1.59101.2.1.1.0', value: { type: 'gauge32', value: 512 } }, { oid: '1.3.6.1.4.1.59101.2.1.4.0', value: octets('2.4') }]));
     expect(harvest.private).toEqual({ memoryBytes: 512 * 1024 ** 2, bootRelease: '2.4' });
   });
+  test('readings are numbers in their units, also where the agent writes them as text; what is no number is left out', async () => {
+    const measuring: Signature = { ...ring, readings: [{ name: 'Load', oid: '1.3.6.1.4.1.59101.2.1.8.0', unit: '%', multiplyBy: 0.1, above: 80 }, { name: 'Light', oid: '1.3.6.1.4.1.59101.2.1.9.0', unit: 'dBm' }, { name: 'Words', oid: '1.3.6.1.4.1.59101.2.1.10.0' }, { name: 'Absent', oid: '1.3.6.1.4.1.59101.2.1.11.0' }] };
+    const harvest = await read(new ScriptedSource([{ oid: '1.3.6.1.4.1.59101.2.1.8.0', value: { type: 'gauge32', value: 123 } }, { oid: '1.3.6.1.4.1.59101.2.1.9.0', value: octets('-7.25 dBm') }, { oid: '1.3.6.1.4.1.59101.2.1.10.0', value: octets('good') }]), { signatures: [generic, measuring] });
+    expect(harvest.readings).toEqual([{ name: 'Load', value: 12.3, unit: '%', above: 80 }, { name: 'Light', value: -7.25, unit: 'dBm' }]);
+  });
   test('a part that breaks off is failed, keeps what it gave, and the others go on', async () => {
     const harvest = await read(new ScriptedSource(port, { [entPhysical]: 'misbehaving' }));
     expect(harvest.parts.modules).toMatchObject({ state: 'failed', reason: 'told to fail' });

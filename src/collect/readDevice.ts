@@ -1,3 +1,4 @@
+import type { ReadingValue } from '../core/estate/facts';
 import type { ContextHarvest, Harvest, HarvestPart, PrivateFacts } from '../core/estate/harvest';
 import { parseBgpPeers } from '../core/mib/bgp';
 import { parseBridge, type Bridge } from '../core/mib/bridge';
@@ -46,7 +47,8 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   const privateObjects = Object.entries(signature?.objects ?? {});
   const reading = new PartReading(source, options);
   const work: [HarvestPart, PartQuestions][] = Object.entries(questions) as [HarvestPart, PartQuestions][];
-  if (privateObjects.length > 0 || signature?.moduleMemory) work.unshift(['private', { instances: privateObjects.map(([, { oid }]) => oid), tables: signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [] }]);
+  const wanted = [...privateObjects.map(([, { oid }]) => oid), ...(signature?.readings ?? []).map(({ oid }) => oid)];
+  if (wanted.length > 0 || signature?.moduleMemory) work.unshift(['private', { instances: wanted, tables: signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [] }]);
   if (signature?.contexts?.of === 'logical entities') work.push(['contexts', { tables: [{ entry: entityTables.entLogicalEntry, columns: [8] }] }]);
   await reading.prepare(work.map(([, asked]) => asked));
   await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
@@ -81,6 +83,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     contexts,
     private: privateFacts(privateObjects, of('private')),
     moduleMemory: moduleMemory(signature, of('private')),
+    readings: readingValues(signature, of('private')),
     parts: reading.parts,
   };
 }
@@ -223,6 +226,18 @@ function append(found: Varbind[], more: Varbind[]): void {
 function columnQuestion(column: string): TableQuestion {
   const at = column.lastIndexOf('.');
   return { entry: column.slice(0, at), columns: [Number(column.slice(at + 1))] };
+}
+
+/** Readings that were answered with a number; agents that have no integers for them write text. */
+function readingValues(signature: Signature | null, varbinds: Varbind[]): ReadingValue[] {
+  const byOid = new Map(varbinds.map(({ oid, value }) => [oid, value]));
+  return (signature?.readings ?? []).flatMap(({ name, oid, unit = '', multiplyBy = 1, above, below }): ReadingValue[] => {
+    const answered = byOid.get(oid);
+    const number = numberOf(answered) ?? Number.parseFloat(textOf(answered) ?? '');
+    if (!Number.isFinite(number)) return [];
+    // without the noise that a binary fraction leaves in the last digits
+    return [{ name, value: Number((number * multiplyBy).toPrecision(12)), unit, ...(above !== undefined && { above }), ...(below !== undefined && { below }) }];
+  });
 }
 
 function moduleMemory(signature: Signature | null, varbinds: Varbind[]): Map<number, number> {

@@ -61,10 +61,20 @@ export interface VolatileFacts {
   flashFreeBytes: number | null;
   storage: { name: string; kind: string; sizeBytes: number; usedBytes: number }[];
   sensors?: SensorReading[];
+  readings?: ReadingValue[];
   /** machines on each wireless network, by its name */
   wlanClients?: Record<string, number>;
   /** how many routes of each protocol there are; absent where the device tells none */
   routeCounts?: Record<string, number>;
+}
+
+/** A value that a signature asks for, as last read, with the bounds beyond which it is not well. */
+export interface ReadingValue {
+  name: string;
+  value: number;
+  unit: string;
+  above?: number;
+  below?: number;
 }
 
 /** One sensor as last read. */

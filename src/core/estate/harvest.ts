@@ -1,3 +1,4 @@
+import type { ReadingValue } from './facts';
 import type { ExtraFact } from '../signatures/signature';
 import type { BgpPeer } from '../mib/bgp';
 import type { Bridge } from '../mib/bridge';
@@ -90,6 +91,7 @@ export interface Harvest {
   hypervisor: Hypervisor | null;
   contexts: ContextHarvest[];
   private: PrivateFacts;
+  readings: ReadingValue[];
   /** entPhysicalIndex → bytes, where the signature says that the memory of modules counts */
   moduleMemory: Map<number, number>;
   signature: string;

@@ -71,6 +71,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       flashFreeBytes: harvest.private.flashFreeBytes !== undefined ? Number(harvest.private.flashFreeBytes) : flash ? flash.sizeBytes - flash.usedBytes : null,
       storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({ name, kind, sizeBytes, usedBytes })),
       sensors: sensorReadings(harvest.sensors, pathByIndex),
+      ...(harvest.readings.length > 0 && { readings: harvest.readings }),
       ...(harvest.routes.length > 0 && { routeCounts: routeCountsOf(harvest) }),
     },
     modules,

@@ -1,5 +1,5 @@
 import type { PhysicalRow } from '../mib/entity';
-import type { FaultFacts } from './facts';
+import type { FaultFacts, ReadingValue } from './facts';
 import type { Harvest } from './harvest';
 
 const subsystemOf: Partial<Record<PhysicalRow['class'], string>> = {
@@ -14,8 +14,8 @@ const actionOf: Partial<Record<PhysicalRow['class'], string>> = {
   port: 'Check the transceiver and the cable.',
 };
 
-/** Faults by ENTITY-STATE (alarms, disabled parts) and by sensors that are broken (RFC 4268, RFC 3433). */
-export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors'>, modules: Map<number, PhysicalRow>, pathByIndex: Map<number, string>): FaultFacts[] {
+/** Faults by ENTITY-STATE (alarms, disabled parts), by sensors that are broken (RFC 4268, RFC 3433), and by readings beyond their bounds. */
+export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings'>, modules: Map<number, PhysicalRow>, pathByIndex: Map<number, string>): FaultFacts[] {
   const partOf = (entPhysicalIndex: number) => pathByIndex.get(entPhysicalIndex) ?? `entity ${entPhysicalIndex}`;
   const states = harvest.moduleStates.flatMap(({ entPhysicalIndex, oper, alarms, changedAt }): FaultFacts[] => {
     const partClass = modules.get(entPhysicalIndex)?.class ?? 'unknown';
@@ -29,7 +29,13 @@ export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors'>, mod
   const sensors = harvest.sensors.flatMap(({ entPhysicalIndex, state }): FaultFacts[] =>
     state === 'nonoperational' ? [{ subsystem: 'sensors', part: partOf(entPhysicalIndex), severity: 'warning', message: 'the sensor is broken', action: 'Its value is not watched any more: replace the part that holds it.', since: null }] : [],
   );
-  return [...states, ...sensors];
+  return [...states, ...sensors, ...harvest.readings.flatMap(beyondBounds)];
+}
+
+/** A reading beyond its bounds. The value itself is no part of the fault: it would be another one at every look. */
+function beyondBounds({ name, value, unit, above, below }: ReadingValue): FaultFacts[] {
+  const words = above !== undefined && value > above ? `is above ${above} ${unit}`.trim() : below !== undefined && value < below ? `is below ${below} ${unit}`.trim() : null;
+  return words === null ? [] : [{ subsystem: 'readings', part: name, severity: 'warning', message: words, action: 'See its line in the dossier; the bound stands in the signature.', since: null }];
 }
 
 const alarmWords = (alarm: string) => (alarm === 'underRepair' ? 'under repair' : alarm);

@@ -29,6 +29,8 @@ export interface Signature {
   scheme?: string;
   /** extra objects asked with one GET */
   objects?: Partial<Record<ExtraFact, ExtraObject>>;
+  /** values a person wants to see over time */
+  readings?: Reading[];
   /**
    * The memory that counts is that of modules, not the chassis': a private column indexed by entPhysicalIndex, and which modules are meant.
    * Of several the smallest counts: the others must be able to take over.
@@ -52,6 +54,16 @@ export interface ExtraObject {
   oid: string;
   multiplyBy?: number;
   values?: Record<string, string>;
+}
+
+/** One measured value: its instance, a factor, its unit, and between which bounds it is well. */
+export interface Reading {
+  name: string;
+  oid: string;
+  unit?: string;
+  multiplyBy?: number;
+  above?: number;
+  below?: number;
 }
 
 export type Extraction = { literal: string } | { description: string } | { chassis: 'model' | 'softwareRevision' | 'firmwareRevision' | 'serial' };

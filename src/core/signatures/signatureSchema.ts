@@ -25,6 +25,7 @@ export const signatureSchema = yup.object({
   family: extraction(), model: extraction(), release: extraction(), serial: extraction(),
   scheme: yup.string().max(40),
   objects: yup.object(Object.fromEntries(extraFacts.map((fact) => [fact, extraObject()]))).noUnknown().default(undefined),
+  readings: yup.array(yup.object({ name: yup.string().required('a reading needs a name').max(60), oid: objectId().required('oid is missing'), unit: yup.string().max(20), multiplyBy: yup.number(), above: yup.number(), below: yup.number() }).noUnknown()).max(100),
   moduleMemory: yup.object({ column: objectId().required('moduleMemory.column is missing'), class: yup.string().oneOf([...physicalClasses]).required('moduleMemory.class is missing'), name: pattern(), multiplyBy: yup.number().positive() }).noUnknown().default(undefined),
   contexts: yup.object({ of: yup.string().oneOf(['logical entities', 'vlans']).required(), name: yup.string() }).noUnknown().default(undefined),
   faceplate: yup.object({ rows: yup.number().oneOf([1, 2]).required(), groupOf: yup.number().integer().positive() }).noUnknown().default(undefined),

@@ -39,6 +39,7 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
     wlans: thingRows(store, 'wlans', survey, null).filter(own),
     software: thingRows(store, 'software', survey, null).filter(own),
     ...lastReadings(store, Number(deviceId), survey),
+    readings: readingLines(store, Number(deviceId), survey),
     faceplate: signature?.faceplate ?? null,
     history: historyOf(store, Number(deviceId), survey),
   };
@@ -53,6 +54,35 @@ function lastReadings(store: Store, deviceId: number, survey: number): { storage
   const row = store.db.select().from(volatile).where(and(eq(volatile.deviceId, deviceId), lte(volatile.surveyId, survey))).orderBy(desc(volatile.surveyId)).limit(1).get();
   const body = row?.body as Partial<VolatileFacts> | undefined;
   return { storage: body?.storage ?? [], sensors: body?.sensors ?? [] };
+}
+
+/** One value over the surveys that read it, oldest first. */
+export interface ReadingLine {
+  name: string;
+  unit: string;
+  above: number | null;
+  below: number | null;
+  points: { at: string; value: number }[];
+}
+
+const mostPoints = 400;
+
+/** The readings of a device over time: those its signature asks for, and its sensors. */
+function readingLines(store: Store, deviceId: number, survey: number): ReadingLine[] {
+  const calendar = new Calendar(store.db);
+  const rows = store.db.select().from(volatile).where(and(eq(volatile.deviceId, deviceId), lte(volatile.surveyId, survey))).orderBy(desc(volatile.surveyId)).limit(mostPoints).all();
+  const lines = new Map<string, ReadingLine>();
+  for (const { surveyId, body } of rows) {
+    const { readings = [], sensors = [] } = body as Partial<VolatileFacts>;
+    const measured = [...readings, ...sensors.flatMap(({ name, unit, value }) => (value === null ? [] : [{ name: name.split(' / ').slice(1).join(' / ') || name, unit, value }]))];
+    for (const { name, unit, value, ...bounds } of measured) {
+      const { above = null, below = null } = bounds as { above?: number; below?: number };
+      const line = lines.get(name) ?? { name, unit, above, below, points: [] };
+      line.points.unshift({ at: calendar.momentOf(surveyId), value });
+      lines.set(name, line);
+    }
+  }
+  return [...lines.values()];
 }
 
 /** What happened to a device, newest first, in words. */

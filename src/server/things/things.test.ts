@@ -97,7 +97,10 @@ describe('another moment', () => {
     const added = ask('modules', { against: 1, where: 'change=added device=sgh-srv-02' }).rows;
     expect(added).toEqual([]);
     expect(ask('modules', { against: 1, where: 'device=sgh-srv-02 name="Drive 3"' }).rows).toMatchObject([{ change: 'changed', serial: 'BD-72400', before: { serial: '' } }]);
-    expect(ask('faults', { against: 1, where: 'change=added' }).rows.map(({ part }) => part)).toEqual(['sgh-core-1 / Supply 2', 'sgh-edge-2 / Supply 2', 'sgh-srv-04 / DIMM 4']);
+    expect(ask('faults', { against: 1, where: 'change=added' }).rows.map(({ part }) => part)).toEqual(['sgh-core-1 / Supply 2', 'sgh-edge-2 / Supply 2', 'sgh-srv-04 / DIMM 4', 'Processor load']);
+    const { readings } = deviceDossier(sample.store, idOf('sgh-core-2'), 3) ?? { readings: [] };
+    expect(readings.find(({ name }) => name === 'Processor load')).toMatchObject({ unit: '%', above: 80, points: [{ value: 41 }, { value: 48 }, { value: 90 }] });
+    expect(readings.find(({ name }) => name === 'Fan speed')?.points).toHaveLength(3);
   });
   test('rows of one survey against itself have no marks', () => {
     for (const name of ['devices', 'modules', 'ports', 'links', 'endpoints'] as const) expect([name, ask(name, { against: 3 }).rows.filter(({ change }) => change).length]).toEqual([name, 0]);

@@ -46,6 +46,7 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
     if (device.own.bootImage) write.text(`${enterprise}.2.1.5.0`, device.own.bootImage);
     if (device.own.standbyReady !== undefined) write.integer(`${enterprise}.2.1.6.0`, device.own.standbyReady ? 2 : 1);
     if (device.own.saved !== undefined) write.integer(`${enterprise}.2.1.7.0`, device.own.saved ? 1 : 2);
+    if (device.own.loadPercent !== undefined) write.gauge(`${enterprise}.2.1.8.0`, device.own.loadPercent);
     for (const { index, name } of device.modules) if (device.moduleMemoryMB?.[name] !== undefined) write.gauge(`${enterprise}.3.1.2.${index}`, device.moduleMemoryMB[name] ?? 0);
   }
   interfaces(write, device, uptime);

@@ -9,6 +9,11 @@ export function applyHealth(device: SimDevice, step: number): void {
   if (device.maker !== 'Kestrane' && device.maker !== 'Orrery') return;
   const failed = step >= 8 && (device.name === 'sgh-core-1' || device.name === 'sgh-edge-2');
   device.moduleStates = failed ? [{ module: 'Supply 2', working: false, alarms: [2], at: failedAt }] : [];
+  if (device.own && /K-Core|K-Access/.test(device.model)) {
+    const own = [...device.name].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) % 17;
+    // the core works harder since the ring lost its spare
+    device.own.loadPercent = device.name === 'sgh-core-2' ? 34 + step * 7 : 9 + own + (step % 3);
+  }
   const chassis = device.modules.find(({ class: kind }) => kind === 3);
   if (!chassis || !/K-Core|K-Access|Orrery/.test(device.model)) return;
   const warmth = [...device.name].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) % 9;

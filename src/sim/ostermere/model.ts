@@ -125,7 +125,7 @@ export interface SimDevice {
   bridge: boolean;
   lldp: boolean;
   /** private objects: megabytes and text */
-  own?: { memoryMB: number; flashMB: number; flashFreeMB: number; boot: string; bootImage?: string; standbyReady?: boolean; saved?: boolean };
+  own?: { memoryMB: number; flashMB: number; flashFreeMB: number; boot: string; bootImage?: string; standbyReady?: boolean; saved?: boolean; loadPercent?: number };
   /** memory of supervisors by module name, megabytes */
   moduleMemoryMB?: Record<string, number>;
   host?: { memoryMB: number; storage: { name: string; type: number; megabytes: number; usedMB: number }[]; processors: string[] };

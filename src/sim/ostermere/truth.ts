@@ -30,6 +30,7 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'duplex mismatch', fromStep: 8, thing: 'links', where: 'issueWords:duplex', field: 'issueWords', says: /lqy-plat U1 has full, lqy-ring 3 has half/, rows: 1 },
   { name: 'native VLAN mismatch', fromStep: 8, thing: 'links', where: 'issueWords:"native VLAN"', field: 'issueWords', says: /rpw-plat U1/, rows: 1 },
   { name: 'a listener that nobody ordered', fromStep: 6, thing: 'services', where: 'port=4444', field: 'process', says: /^ncat$/, rows: 1 },
+  { name: 'a core that works above its bound since the ring lost its spare', fromStep: 7, thing: 'faults', where: 'subsystem=readings', field: 'device', says: /^sgh-core-2$/, rows: 1 },
   { name: 'two supplies failed', fromStep: 8, thing: 'faults', where: 'subsystem=power severity=critical', field: 'part', says: /Supply 2$/, rows: 2 },
   { name: 'a default community still answering', fromStep: 1, thing: 'faults', where: 'subsystem=security', field: 'device', says: /^sgh-ups-1$/, rows: 1 },
   { name: 'a virtual router’s own addresses', fromStep: 1, thing: 'networks', where: 'vrf=ticketing', field: 'network', says: /^10\.72\.90\.0\/30$/, rows: 1 },

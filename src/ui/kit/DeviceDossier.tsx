@@ -8,6 +8,7 @@ import { useView } from '../frame/useView';
 import { call, type ApiProblem, type ThingRow } from './api';
 import { cellText, moment } from './format';
 import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
+import { ReadingLine, type ReadingSeries } from './ReadingLine';
 
 interface Storage { name: string; kind: string; sizeBytes: number; usedBytes: number }
 interface Sensor { name: string; type: string; unit: string; value: number | null; state: string }
@@ -27,6 +28,7 @@ export interface Dossier {
   readiness: ThingRow[];
   storage: Storage[];
   sensors: Sensor[];
+  readings: ReadingSeries[];
   faults: ThingRow[];
   services: ThingRow[];
   machines: ThingRow[];
@@ -87,7 +89,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   const faults = <Faults rows={data.faults} />;
   const running = <Running dossier={data} whole={whole ?? false} />;
   const peers = <Peers rows={data.peers} />;
-  const sensors = <Sensors sensors={data.sensors} />;
+  const sensors = <Readings lines={data.readings} sensors={data.sensors} />;
   const history = <History history={data.history} />;
   if (whole) {
     return (
@@ -198,14 +200,17 @@ function Peers({ rows }: { rows: ThingRow[] }) {
 /** `openConfirm` as words. */
 const stateWords = (state: string) => state.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 
-function Sensors({ sensors }: { sensors: Sensor[] }) {
-  if (sensors.length === 0) return null;
+/** Readings and sensors over the surveys, and the sensors that tell no value now. */
+function Readings({ lines, sensors }: { lines: ReadingSeries[]; sensors: Sensor[] }) {
+  const mute = sensors.filter(({ value }) => value === null);
+  if (lines.length === 0 && mute.length === 0) return null;
   return (
     <section className="section">
-      <h3>Sensors</h3>
-      <table className="plain"><tbody>{sensors.map(({ name, value, unit, state }) => (
-        <tr key={name}><td>{name.split(' / ').slice(1).join(' / ') || name}</td><td className="mono">{value === null ? <span className="quiet">{state === 'nonoperational' ? 'broken' : 'no value'}</span> : `${value.toLocaleString('en')} ${unit}`}</td></tr>
-      ))}</tbody></table>
+      <h3>Readings</h3>
+      <table className="plain"><tbody>
+        {lines.map((series) => <ReadingLine key={series.name} series={series} />)}
+        {mute.map(({ name, state }) => <tr key={name}><td>{name.split(' / ').slice(1).join(' / ') || name}</td><td /><td className="quiet">{state === 'nonoperational' ? 'broken' : 'no value'}</td></tr>)}
+      </tbody></table>
     </section>
   );
 }
