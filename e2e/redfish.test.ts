@@ -144,6 +144,16 @@ describe('what may go wrong', () => {
     expect(rowsOf('changes', 2)).toEqual([]);
     expect(rowsOf('modules', 2).length).toBe(rowsOf('modules', 1).length);
   });
+  test('a link with a blank and a foreign letter in it is followed all the same', async () => {
+    const careless = new Map(tree);
+    const drive = '/redfish/v1/Systems/node/Storage/internal/Drives/0';
+    const odd = '/redfish/v1/Systems/node/Storage/internal/Drives/Bay ä';
+    careless.set(encodeURI(odd), { ...tree.get(drive), '@odata.id': odd, SerialNumber: 'BD-ODD' });
+    careless.set('/redfish/v1/Systems/node/Storage/internal', { ...tree.get('/redfish/v1/Systems/node/Storage/internal'), Drives: [{ '@odata.id': odd }] });
+    await serve({}, careless);
+    expect(await survey()).toMatchObject({ devices: { found: 1 }, failures: [] });
+    expect(rowsOf('modules', 1, 'serial=BD-ODD')).toHaveLength(1);
+  });
   test('a slow page is waited for', async () => {
     const running = await serve();
     running.service.disturbance = { slow: { path: /Systems\/node$/, ms: 500 } };

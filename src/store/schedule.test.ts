@@ -74,6 +74,13 @@ describe('a calendar', () => {
     expect(calendarOf(store.db, id, text, at(9))).toEqual({ nextAt: at(6, 0, 24).toISOString(), missed: [] });
     expect(calendarOf(store.db, id, { ...text, schedule: '0 12 * * *' }, at(9)).nextAt).toBeNull();
   });
+  test('left alone for months is caught up with at once: only the last days are told', () => {
+    saveScope(store.db, scope({ schedule: '*/30 * * * *' }));
+    startDue(store.db, new Date(2026, 5, 1));
+    expect(startDue(store.db, at(6, 5))).toHaveLength(1);
+    const told = outcomes();
+    expect([told.length, told.at(-1)]).toEqual([8 * 48, [23, 6, 'ran']]);
+  });
   test('that was changed begins anew', () => {
     saveScope(store.db, scope());
     startDue(store.db, at(5));

@@ -9,6 +9,8 @@ import { listScopes } from './settings';
 
 /** Started later than this, a run counts as missed. */
 const graceMs = 10 * 60_000;
+/** What was due earlier than this, while nobody was there, is not counted one by one. */
+const longestLookBackMs = 8 * 86_400_000;
 
 /** The first moment after another at which a calendar is due; null where the text is no calendar or is never due again. */
 export function nextDue(schedule: string, after: Date): Date | null {
@@ -31,7 +33,7 @@ export function startDue(db: Db, now: Date): number[] {
   const queued: number[] = [];
   for (const { id, scope } of listScopes(db)) {
     if (!scope.schedule) continue;
-    const since = watchedSince(db, id, scope.schedule, now);
+    const since = new Date(Math.max(watchedSince(db, id, scope.schedule, now).getTime(), now.getTime() - longestLookBackMs));
     for (let due = nextDue(scope.schedule, since); due && due <= now; due = nextDue(scope.schedule, due)) {
       const later = nextDue(scope.schedule, due);
       const note = (outcome: typeof scheduledRun.$inferInsert.outcome, jobId: number | null = null) => db.insert(scheduledRun).values({ scopeId: id, dueAt: due?.toISOString() ?? '', outcome, jobId }).onConflictDoNothing().run();

@@ -84,7 +84,7 @@ export class HttpsClient {
       const { address, port, name } = this.place;
       const request = https.request(
         {
-          agent: this.#agent, host: address, port, path, method,
+          agent: this.#agent, host: address, port, path: escapedPath(path), method,
           headers: { accept: 'application/json, application/yang-data+json', ...(sent && { 'content-type': 'application/json', 'content-length': String(sent.length) }), host: name.includes(':') ? `[${name}]` : name, ...headers },
         },
         (response) => {
@@ -112,6 +112,11 @@ export class HttpsClient {
       request.end(sent);
     });
   }
+}
+
+/** Links of careless services hold blanks and letters that a request line may not: they are escaped as RFC 3986 has it, what is escaped already stays. */
+function escapedPath(path: string): string {
+  return path.replace(/[^\x21-\x7e]/gu, (letter) => [...Buffer.from(letter)].map((octet) => `%${octet.toString(16).toUpperCase().padStart(2, '0')}`).join(''));
 }
 
 function plainHeaders(headers: NodeJS.Dict<string | string[]>): Record<string, string> {
