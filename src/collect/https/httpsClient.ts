@@ -52,7 +52,6 @@ const defaultPatienceMs = 20_000;
 export class HttpsClient {
   readonly #agent: https.Agent;
   #patienceMs: number;
-  requests = 0;
 
   constructor(readonly place: ServicePlace, readonly options: ClientOptions) {
     this.#agent = new VerifyingAgent(place, options);
@@ -78,7 +77,6 @@ export class HttpsClient {
   }
 
   #once(path: string, { method = 'GET', headers = {}, body, text = false }: Asked): Promise<Answer> {
-    this.requests++;
     const sent = body === undefined ? undefined : Buffer.from(JSON.stringify(body));
     return new Promise((resolve, reject) => {
       const { address, port, name } = this.place;

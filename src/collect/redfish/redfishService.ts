@@ -59,10 +59,6 @@ export class RedfishService implements ResourceSource {
     }
   }
 
-  get requests(): number {
-    return this.#client.requests;
-  }
-
   async #logIn({ user, password }: LoginCredential): Promise<void> {
     try {
       const { headers, body } = await this.#client.ask(sessions, { method: 'POST', body: { UserName: user, Password: password } });

@@ -3,7 +3,7 @@ import { tableRows } from './table';
 import { numberOf, textOf, type Varbind } from './varbind';
 
 /** OSPF-MIB (RFC 4750): ospfNbrTable, indexed by neighbour address and, on unnumbered links, ifIndex. */
-export const ospfTables = { ospfRouterId: '1.3.6.1.2.1.14.1.1', ospfNbrEntry: '1.3.6.1.2.1.14.10.1' } as const;
+export const ospfTables = { ospfNbrEntry: '1.3.6.1.2.1.14.10.1' } as const;
 
 /** Router id, state. */
 export const ospfNbrColumns = [3, 6] as const;
