@@ -52,13 +52,13 @@ async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<
   );
 }
 
-/** Clicks the button, link, menu item or labelled box whose words are exactly these. */
+/** Once the page has come alive (what the server drew hears nothing before), clicks the button, link, menu item or labelled box whose words are exactly these. */
 export async function press(page: Page, name: string): Promise<void> {
   const handle = await page
     .waitForFunction(
       (wanted) => {
         const candidates = [...document.querySelectorAll<HTMLElement>('[role=option], [role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
-        return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled')) ?? null;
+        return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled') && Object.keys(element).some((key) => key.startsWith('__reactProps'))) ?? null;
       },
       {},
       name,

@@ -110,7 +110,7 @@ class PartReading {
         return await ask;
       } catch (error) {
         if (!(error instanceof SourceError)) throw error;
-        if (error.fault === 'no answer') this.#silences++;
+        if (error.fault === 'no answer' || error.fault === 'mute') this.#silences++;
         return null;
       }
     };
@@ -150,7 +150,7 @@ class PartReading {
     } catch (error) {
       if (!(error instanceof SourceError)) throw error;
       append(found, error.partial);
-      if (error.fault === 'no answer') this.#silences++;
+      if (error.fault === 'no answer' || error.fault === 'mute') this.#silences++;
       return error.fault === 'no answer' ? 'the device stopped answering' : error.message;
     }
   }

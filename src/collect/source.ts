@@ -26,6 +26,7 @@ export type SourceFault =
   | 'wrong digest'
   | 'not in time window'
   | 'cannot decrypt'
+  | 'mute'
   | 'misbehaving'
   | 'unreachable'
   | 'cancelled'

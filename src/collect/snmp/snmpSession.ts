@@ -70,6 +70,7 @@ const timeWindowTries = 2;
 
 class UserSession implements SnmpSession {
   readonly version = 3;
+  #heard = false;
 
   constructor(readonly transport: UdpTransport, readonly place: AgentPlace, readonly credential: UserCredential) {}
 
@@ -80,7 +81,8 @@ class UserSession implements SnmpSession {
       const security = this.#security(engine.id);
       const number = this.transport.newNumber();
       const octets = writeUserMessage(number, engine, Date.now(), this.credential.user, this.credential.context ?? '', security, question);
-      const { answer, size } = await this.transport.exchange({ ...this.place, number, octets, read: (received) => this.#read(received, number, security) });
+      const { answer, size } = await this.#exchange(number, octets, security);
+      this.#heard = true;
       this.#keepTime(engine, answer);
       if (answer.pdu.tag === pduTag.response) {
         if (answer.pdu.errorStatus !== 0) throw new AgentError(answer.pdu.errorStatus, answer.pdu.errorIndex);
@@ -104,6 +106,16 @@ class UserSession implements SnmpSession {
         case '6': throw new SourceError('cannot decrypt', 'the agent cannot decrypt: the privacy password or protocol is wrong');
         default: throw new SourceError('misbehaving', `the agent reports ${counter || 'nothing'}`);
       }
+    }
+  }
+
+  /** Most agents drop without a word what they cannot decrypt or may not show: silence right after discovery says more than silence. */
+  async #exchange(number: number, octets: Buffer, security: UserSecurity): Promise<{ answer: UserAnswer; size: number }> {
+    try {
+      return await this.transport.exchange({ ...this.place, number, octets, read: (received) => this.#read(received, number, security) });
+    } catch (error) {
+      if (this.#heard || !(error instanceof SourceError) || error.fault !== 'no answer') throw error;
+      throw new SourceError('mute', 'the agent answers discovery, but not the question');
     }
   }
 

@@ -3,7 +3,7 @@ import type { SourceFault } from '../source';
 import { outcomeOf } from './outcome';
 
 const fault = (name: SourceFault, credential = 'core', message = 'm') => ({ credential, fault: name, message });
-const all: SourceFault[] = ['no answer', 'wrong credential', 'unknown user', 'wrong digest', 'not in time window', 'cannot decrypt', 'misbehaving', 'unreachable', 'cancelled', 'failed'];
+const all: SourceFault[] = ['no answer', 'wrong credential', 'unknown user', 'wrong digest', 'not in time window', 'cannot decrypt', 'mute', 'misbehaving', 'unreachable', 'cancelled', 'failed'];
 
 describe('what came of an address', () => {
   test.each(all)('“%s” has a reason and something to do about it', (name) => {

@@ -10,7 +10,7 @@ export interface Outcome {
 
 /** The fault of the credential that came nearest, in words. Silence means the least: another credential may have been heard. */
 export function outcomeOf(faults: { credential: string; fault: SourceFault; message: string }[]): Outcome {
-  const rank: SourceFault[] = ['cannot decrypt', 'wrong digest', 'not in time window', 'wrong credential', 'unknown user', 'misbehaving', 'failed', 'unreachable', 'cancelled', 'no answer'];
+  const rank: SourceFault[] = ['cannot decrypt', 'wrong digest', 'not in time window', 'wrong credential', 'unknown user', 'mute', 'misbehaving', 'failed', 'unreachable', 'cancelled', 'no answer'];
   const nearest = [...faults].sort((x, y) => rank.indexOf(x.fault) - rank.indexOf(y.fault))[0];
   if (!nearest) return { outcome: 'failed', reason: 'no credential to try', remedy: 'Add a credential to the scope.' };
   const { fault, credential, message } = nearest;
@@ -23,6 +23,8 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
       return { outcome: 'refused', reason: `knows the user of “${credential}”, but not its authentication password or protocol`, remedy: 'Correct the authentication password or protocol.' };
     case 'cannot decrypt':
       return { outcome: 'refused', reason: `cannot decrypt with “${credential}”`, remedy: 'Correct the privacy password or protocol.' };
+    case 'mute':
+      return { outcome: 'refused', reason: `speaks SNMPv3, but leaves the question of “${credential}” unanswered`, remedy: 'Correct the privacy password or protocol: most agents drop silently what they cannot decrypt. Then look at access rules.' };
     case 'not in time window':
       return { outcome: 'refused', reason: `rejects the message time of “${credential}”`, remedy: 'The clock or boot counter of the agent jumps: restart its SNMP agent or correct its clock.' };
     case 'wrong credential':

@@ -105,10 +105,13 @@ export class Agent {
     if (boots !== this.#boots || Math.abs(time - this.#time()) > 150) return report(2, keys);
     let scoped: ber.Element[];
     try {
-      scoped = ber.elements(ber.element(keys.decrypt(data.body, boots, time, salt.body)).body);
+      const plain = ber.element(keys.decrypt(data.body, boots, time, salt.body));
+      scoped = plain.tag === ber.tag.sequence ? ber.elements(plain.body) : [];
     } catch {
       return report(6);
     }
+    // what another key opens is noise, which may look like an element by chance
+    if (scoped.length !== 3 || scoped[0]?.tag !== ber.tag.octets || scoped[1]?.tag !== ber.tag.octets) return report(6);
     const [, context, pdu] = scoped;
     const objects = this.#objectsIn(context?.body.toString('utf8') ?? '');
     // a context that is not there is told by a report of snmpUnknownContexts (RFC 3413 section 3.2)
