@@ -53,7 +53,7 @@ async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<
 }
 
 /** Once the page has come alive (what the server drew hears nothing before), clicks the button, link, menu item or labelled box whose words are exactly these. */
-export async function press(page: Page, name: string): Promise<void> {
+export async function press(page: Page, name: string, again = 3): Promise<void> {
   const handle = await page
     .waitForFunction(
       (wanted) => {
@@ -66,8 +66,14 @@ export async function press(page: Page, name: string): Promise<void> {
     .catch(async () => {
       throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
     });
-  await steady(page, handle as ElementHandle<HTMLElement>);
-  await (handle as ElementHandle<HTMLElement>).click();
+  try {
+    await steady(page, handle as ElementHandle<HTMLElement>);
+    await (handle as ElementHandle<HTMLElement>).click();
+  } catch (error) {
+    // what arrived meanwhile drew it anew: a person presses what stands there now
+    if (again === 0 || !/detached/.test(String(error))) throw error;
+    await press(page, name, again - 1);
+  }
 }
 
 /** Types into the field with a label, in place of what it holds. */

@@ -100,7 +100,7 @@ export function SurveyWorkspace() {
                     </li>
                   ))}
                 </ul>
-                <p style={{ marginTop: 10 }}>{nextStep === 'scope' ? <Button variant="contained" onClick={() => setScopeForm('new')}>Add a scope</Button> : <button type="button" className="textlink" onClick={() => setScopeForm('new')}>Add a scope</button>}</p>
+                <p style={{ marginTop: 10 }}><Button variant={nextStep === 'scope' ? 'contained' : 'outlined'} onClick={() => setScopeForm('new')}>Add a scope</Button></p>
                 <FromFiles onStarted={(jobId) => { setProblem(null); setBegun(jobId); void client.invalidateQueries({ queryKey: ['surveys'] }); }} />
               </section>
               <section>
@@ -121,7 +121,7 @@ export function SurveyWorkspace() {
                     </li>
                   ))}
                 </ul>
-                <p style={{ marginTop: 10 }}>{nextStep === 'credential' ? <Button variant="contained" onClick={() => setCredentialForm(true)}>Add a credential</Button> : <button type="button" className="textlink" onClick={() => setCredentialForm(true)}>Add a credential</button>}</p>
+                <p style={{ marginTop: 10 }}><Button variant={nextStep === 'credential' ? 'contained' : 'outlined'} onClick={() => setCredentialForm(true)}>Add a credential</Button></p>
               </section>
             </div>
             <div style={{ padding: '0 16px 24px' }}>
