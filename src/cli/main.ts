@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { addCollectorCommand } from './commands/collector';
 import { addDemoCommand } from './commands/demo';
 import { addExportCommand } from './commands/export';
 import { addPeopleCommands } from './commands/people';
@@ -8,7 +9,7 @@ import { addSurveyCommand } from './commands/survey';
 import { CommandError, exitCodes } from './exit';
 
 const program = new Command('bolide').description('What do we have, where is it plugged in, what is it running, and may I upgrade it tonight?').exitOverride().configureHelp({ showGlobalOptions: true });
-for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addPeopleCommands]) add(program);
+for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addPeopleCommands, addCollectorCommand]) add(program);
 const refuse = (command: Command): void => {
   command.exitOverride();
   command.commands.forEach(refuse);

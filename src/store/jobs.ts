@@ -14,8 +14,8 @@ export class BusyError extends Error {
 
 const surveying = and(eq(job.kind, 'survey'), inArray(job.state, ['queued', 'running']));
 
-/** What a survey job asks: a saved scope, or files that were uploaded. */
-export type SurveyJobBody = { scopeId: number } | { upload: string; format: 'walks' | 'trees'; name: string };
+/** What a survey job asks: a saved scope, files that were uploaded, or what collectors delivered after a survey was sealed. */
+export type SurveyJobBody = { scopeId: number } | { late: number } | { upload: string; format: 'walks' | 'trees'; name: string };
 
 /** Queues a survey. @throws BusyError */
 export function queueSurvey(db: Db, body: SurveyJobBody): number {

@@ -6,10 +6,14 @@ import { hashPassword, hashToken, newToken, passwordMatches } from './vault';
 export const roleNames = ['viewer', 'operator', 'administrator'] as const;
 export type PersonRole = (typeof roleNames)[number];
 
+/** A collector's token opens nothing but what collectors need. */
+export const tokenRoles = [...roleNames, 'collector'] as const;
+export type TokenRole = (typeof tokenRoles)[number];
+
 export interface Person {
   id: number;
   name: string;
-  role: PersonRole;
+  role: TokenRole;
 }
 
 /** How many people may sign in; none means that the first administrator is to be made. */
@@ -52,7 +56,7 @@ export function listPeople(db: Db): (Person & { createdAt: string })[] {
 }
 
 /** Makes a token; its text is told once and kept nowhere. */
-export function addToken(db: Db, name: string, role: PersonRole): string {
+export function addToken(db: Db, name: string, role: TokenRole): string {
   const text = newToken();
   db.insert(token).values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString() }).run();
   return text;
@@ -60,7 +64,7 @@ export function addToken(db: Db, name: string, role: PersonRole): string {
 
 export function tokenOwner(db: Db, text: string): Person | null {
   const row = db.select().from(token).where(eq(token.hash, hashToken(text))).get();
-  return row ? { id: 0, name: `token ${row.name}`, role: row.role } : null;
+  return row ? { id: 0, name: row.role === 'collector' ? row.name : `token ${row.name}`, role: row.role } : null;
 }
 
 export function readPreferences(db: Db, personId: number): Record<string, unknown> {

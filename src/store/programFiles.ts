@@ -44,3 +44,8 @@ export function seedCatalogue(store: Store): void {
   if (readCatalogue(store.db).length > 0) return;
   for (const { content } of jsonFiles('catalogue', store.folder)) for (const release of content as CatalogueRelease[]) addRelease(store.db, release);
 }
+
+/** The version of this program, as its package file has it. */
+export function programVersion(): string {
+  return (JSON.parse(readFileSync(path.join(programFolder(), 'package.json'), 'utf8')) as { version: string }).version;
+}

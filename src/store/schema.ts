@@ -30,7 +30,7 @@ export const token = sqliteTable('token', {
   id: integer().primaryKey({ autoIncrement: true }),
   name: text().notNull().unique(),
   hash: text().notNull().unique(),
-  role: text({ enum: ['viewer', 'operator', 'administrator'] }).notNull(),
+  role: text({ enum: ['viewer', 'operator', 'administrator', 'collector'] }).notNull(),
   createdAt: text().notNull(),
 });
 
@@ -124,6 +124,48 @@ export const told = sqliteTable(
     by: text().notNull(),
   },
   (table) => [primaryKey({ columns: [table.surveyId, table.deviceId] })],
+);
+
+/** A collector at another site, as it was last heard. Its name is that of its token. */
+export const collector = sqliteTable('collector', {
+  name: text().primaryKey(),
+  version: text().notNull(),
+  lastHeardAt: text().notNull(),
+  /** addresses in hand, harvests in its spool, memory and processor */
+  load: text({ mode: 'json' }).notNull(),
+  /** why it gets no work; empty where it may */
+  fault: text().notNull().default(''),
+});
+
+/** A part of a survey's addresses that one collector asks. */
+export const share = sqliteTable(
+  'share',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    surveyId: integer().notNull(),
+    kind: text({ enum: ['wake', 'ask'] }).notNull(),
+    addresses: text({ mode: 'json' }).$type<string[]>().notNull(),
+    state: text({ enum: ['open', 'leased', 'done'] }).notNull(),
+    collector: text(),
+  },
+  (table) => [index('share_survey').on(table.surveyId, table.state)],
+);
+
+/** What a collector delivered. The row stays when its body was taken into the survey: the same delivery is never taken twice. */
+export const delivery = sqliteTable(
+  'delivery',
+  {
+    id: text().primaryKey(),
+    surveyId: integer().notNull(),
+    shareId: integer().notNull(),
+    collector: text().notNull(),
+    arrivedAt: text().notNull(),
+    state: text({ enum: ['waiting', 'taken', 'dropped'] }).notNull(),
+    addresses: text({ mode: 'json' }).$type<string[]>().notNull(),
+    /** gzipped JSON, until it was taken */
+    body: blob({ mode: 'buffer' }),
+  },
+  (table) => [index('delivery_survey').on(table.surveyId, table.state)],
 );
 
 export const job = sqliteTable('job', {

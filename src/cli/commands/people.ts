@@ -2,12 +2,17 @@ import { createInterface } from 'node:readline/promises';
 import type { Command } from 'commander';
 import { nameMistake, passwordMistake } from '../../core/values/password';
 import { openStore } from '../../store/database';
-import { addPerson, addToken, recordAct, roleNames, type PersonRole } from '../../store/people';
+import { addPerson, addToken, recordAct, roleNames, tokenRoles, type PersonRole, type TokenRole } from '../../store/people';
 import { CommandError } from '../exit';
 
 function role(text: string): PersonRole {
   if (!roleNames.includes(text as PersonRole)) throw new CommandError(`--role “${text}”: use ${roleNames.join(', ')}`);
   return text as PersonRole;
+}
+
+function tokenRole(text: string): TokenRole {
+  if (!tokenRoles.includes(text as TokenRole)) throw new CommandError(`--role “${text}”: use ${tokenRoles.join(', ')}`);
+  return text as TokenRole;
 }
 
 /** From the environment, else one line of standard input: never from the command line, where others can read it. */
@@ -43,8 +48,8 @@ export function addPeopleCommands(program: Command): void {
     });
   program.command('token').description('tokens for scripts').command('add').argument('<name>')
     .requiredOption('--data <dir>', 'data folder')
-    .option('--role <role>', roleNames.join(', '), role, 'viewer' as PersonRole)
-    .action((name: string, options: { data: string; role: PersonRole }) => {
+    .option('--role <role>', tokenRoles.join(', '), tokenRole, 'viewer' as TokenRole)
+    .action((name: string, options: { data: string; role: TokenRole }) => {
       const store = openStore(options.data);
       try {
         console.log(addToken(store.db, name, options.role));

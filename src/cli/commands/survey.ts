@@ -67,6 +67,7 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
   const text = scopeText(options, files ?? trees);
   const read = readScope(text);
   if ('mistakes' in read) throw new CommandError(read.mistakes.map(({ path, message }) => `${optionOf(path)}: ${message}`).join('\n'));
+  if (read.scope.collectors.length > 0) throw new CommandError('--scope: a scope with collectors is surveyed by the engine, from the interface or by its calendar');
   // everything is checked before the data folder is touched
   const given = givenCredentials(options);
   const store = openStore(options.data);
@@ -170,7 +171,7 @@ function scopeFile(file: string): ScopeText {
   const unknown = Object.keys(value).filter((name) => !(name in scopeDefaults));
   if (unknown.length > 0) throw new CommandError(`--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`);
   const scope = { ...scopeDefaults, ...(value as Partial<ScopeText>) };
-  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'neighbourWithin', 'quietHours', 'wakeRanges'] as const) {
+  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'neighbourWithin', 'quietHours', 'wakeRanges', 'collectors'] as const) {
     if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string')) throw new CommandError(`--scope: ${field} must be a list of texts`);
   }
   return scope;

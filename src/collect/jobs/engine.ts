@@ -2,7 +2,8 @@ import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../core/estate/scope';
 import { PinnedCertificates } from '../../store/certificates';
-import { abandonedJobs, canResume, giveUpJob, readJob, takeJob, updateJob, type Job, type SurveyJobBody } from '../../store/jobs';
+import { lateDeliveries } from '../../store/collectors';
+import { abandonedJobs, activeJob, canResume, giveUpJob, queueSurvey, readJob, takeJob, updateJob, type Job, type SurveyJobBody } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
 import { startDue } from '../../store/schedule';
 import { isDiskFull, openStore, type Store } from '../../store/database';
@@ -37,8 +38,17 @@ async function surveyLoop(store: Store, stopping: () => boolean): Promise<void> 
     }
     const job = takeJob(store.db, process.pid);
     if (job) await perform(store, job);
-    else await pause(pollMs);
+    else {
+      queueLate(store);
+      await pause(pollMs);
+    }
   }
+}
+
+/** What collectors delivered after their survey was sealed becomes a survey of its own. */
+function queueLate({ db }: Store): void {
+  const [late] = lateDeliveries(db);
+  if (late && !activeJob(db)) queueSurvey(db, { late: late.surveyId });
 }
 
 async function testLoop(store: Store, stopping: () => boolean): Promise<void> {
@@ -112,11 +122,15 @@ async function perform(store: Store, job: Job): Promise<void> {
 }
 
 /** What a job asks: a saved scope over the wire, or the files of an upload. */
-function planOf(store: Store, body: SurveyJobBody): Pick<SurveyPlan, 'scope' | 'scopeName' | 'credentials' | 'files' | 'trees' | 'unreadable'> {
+function planOf(store: Store, body: SurveyJobBody): Pick<SurveyPlan, 'scope' | 'scopeName' | 'credentials' | 'files' | 'trees' | 'unreadable' | 'delivered'> {
   if ('scopeId' in body) {
     const text = listScopes(store.db).find(({ id }) => id === body.scopeId)?.scope;
     if (!text) throw new Error('the scope of this survey was deleted before it began');
     return { scope: checkedScope(text), scopeName: text.name, credentials: openCredentials(store, text.credentials) };
+  }
+  if ('late' in body) {
+    const late = lateDeliveries(store.db).find(({ surveyId }) => surveyId === body.late);
+    return { scope: checkedScope({ ...scopeDefaults, ranges: [...new Set(late?.addresses ?? [])] }), scopeName: `${late?.scopeName ?? ''}, delivered late`, credentials: [], delivered: body.late };
   }
   const folder = path.join(uploadFolder(store.folder), body.upload);
   const { files, trees, problems } = body.format === 'walks' ? walksOf(folder) : { files: undefined, ...readTreeFolder(folder) };

@@ -1,12 +1,6 @@
+import type { Outcome } from '../../core/estate/visit';
 import type { InterfaceFault } from '../interfaces/findInterface';
 import type { SourceFault } from '../source';
-
-/** What came of asking one address, with what to do about it. */
-export interface Outcome {
-  outcome: 'answered' | 'partial' | 'silent' | 'alive' | 'refused' | 'failed';
-  reason: string;
-  remedy: string;
-}
 
 /** The fault of the credential that came nearest, in words. Silence means the least: another credential may have been heard. */
 export function outcomeOf(faults: { credential: string; fault: SourceFault; message: string }[]): Outcome {

@@ -1,13 +1,14 @@
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { partWords, type HarvestPart } from '../../core/estate/harvest';
 import type { Scope } from '../../core/estate/scope';
+import type { Outcome } from '../../core/estate/visit';
 import { translate } from '../../core/values/translation';
 import type { CertificateMemory } from '../https/certificates';
 import { findInterface } from '../interfaces/findInterface';
 import { questions } from '../questions';
 import { UdpTransport } from '../snmp/udpTransport';
 import { SourceError } from '../source';
-import { outcomeOf, outcomeOfBoth, unheardOverHttps, type Outcome } from './outcome';
+import { outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';
 import { SnmpProbe } from './snmpProbe';
 
 /** What came of trying one credential at one address. */

@@ -29,13 +29,15 @@ export interface ScopeText {
   quietHours: string[];
   /** whether devices are tried with the communities that equipment is delivered with */
   defaultCommunities: boolean;
+  /** names of the collectors that ask it; this machine where there are none */
+  collectors: string[];
   /** prefixes within which neighbours are followed; private addresses where none is given */
   neighbourWithin: string[];
 }
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], schedule: '', quietHours: [],
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [],
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {

@@ -1,11 +1,11 @@
 import * as yup from 'yup';
 import type { Store } from '../../store/database';
-import type { Person, PersonRole } from '../../store/people';
+import type { Person, PersonRole, TokenRole } from '../../store/people';
 import { Problem, invalid } from './problem';
 import { whoAsks } from './session';
 import { webStore } from './store';
 
-const rank: Record<PersonRole, number> = { viewer: 1, operator: 2, administrator: 3 };
+const rank: Record<TokenRole, number> = { collector: 0, viewer: 1, operator: 2, administrator: 3 };
 const largestBody = 256 * 1024;
 
 export interface Act<Body> {
@@ -23,13 +23,15 @@ type Handler = (request: Request, context: { params: Promise<Record<string, stri
  * A route: who may call it, what its body must look like, what it does. Every route goes through here, so that none can
  * forget its role, its origin check or its validation.
  */
-export function route<Body = undefined>(role: PersonRole | 'anyone', schema: yup.Schema<Body> | null, act: (call: Act<Body>) => Promise<unknown> | unknown): Handler {
+export function route<Body = undefined>(role: PersonRole | 'collector' | 'anyone', schema: yup.Schema<Body> | null, act: (call: Act<Body>) => Promise<unknown> | unknown): Handler {
   return async (request, context) => {
     try {
       const writes = request.method !== 'GET' && request.method !== 'HEAD';
       const asking = await whoAsks(request);
       if (role !== 'anyone') {
         if (!asking) throw new Problem(401, 'Not signed in', 'Sign in, or send a token as “Authorization: Bearer …”.');
+        // what collectors are told is for nobody else, however high
+        if (role === 'collector' && asking.person.role !== 'collector') throw new Problem(403, 'Not allowed', 'Only a collector may ask this, with its own token.');
         if (rank[asking.person.role] < rank[role]) throw new Problem(403, 'Not allowed', `This needs the role ${role}; you are ${asking.person.role}.`);
       }
       if (writes && asking?.by !== 'token') checkOrigin(request);

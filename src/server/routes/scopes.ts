@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { readScope, type ScopeText } from '../../core/estate/scope';
 import { invalid } from '../access/problem';
 import { route } from '../access/route';
+import { listCollectors } from '../../store/collectors';
 import { recordAct } from '../../store/people';
 import { calendarOf, nextDue } from '../../store/schedule';
 import { listCredentials, listScopes, saveScope } from '../../store/settings';
@@ -11,7 +12,7 @@ const scopeSchema = yup.object({
   name: yup.string().trim().required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
   port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
+  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
 }).noUnknown() as yup.Schema<ScopeText>;
 
 export const GET = route('viewer', null, ({ store }) => {
@@ -23,11 +24,13 @@ export const GET = route('viewer', null, ({ store }) => {
 export const POST = route('operator', scopeSchema, ({ store, person, body }) => {
   const read = readScope(body);
   const known = new Set(listCredentials(store.db).map(({ name }) => name));
+  const collectors = new Set(body.collectors.length > 0 ? listCollectors(store.db).map(({ name }) => name) : []);
   const mistakes = [
     ...('mistakes' in read ? read.mistakes : []),
     ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
     ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),
+    ...body.collectors.filter((name) => !collectors.has(name)).map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
   ];
   if (mistakes.length > 0) throw invalid(mistakes);
   const id = saveScope(store.db, body);

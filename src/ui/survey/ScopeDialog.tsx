@@ -18,7 +18,7 @@ const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['time
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
 /** What a survey asks; every mistake is told at its field and line before anything is saved. */
-export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeText | null; credentials: string[]; onClose: () => void }) {
+export function ScopeDialog({ initial, credentials, collectors, onClose }: { initial: ScopeText | null; credentials: string[]; collectors: string[]; onClose: () => void }) {
   const client = useQueryClient();
   const [text, setText] = useState(() => {
     const base = { ...scopeDefaults, ...initial };
@@ -27,13 +27,13 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'),
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, collectors: base.collectors, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'),
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours),
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours),
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -87,6 +87,20 @@ export function ScopeDialog({ initial, credentials, onClose }: { initial: ScopeT
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
+          {(collectors.length > 0 || text.collectors.length > 0) && (
+            <fieldset style={{ border: '1px solid var(--line)', borderRadius: 3, padding: '4px 12px 8px' }}>
+              <legend className="small quiet">Asked by</legend>
+              <FormControlLabel label="this machine" control={<Checkbox size="small" checked={text.collectors.length === 0} onChange={() => setText({ ...text, collectors: [] })} />} />
+              {[...new Set([...collectors, ...text.collectors])].map((name) => (
+                <FormControlLabel
+                  key={name} label={`collector ${name}`}
+                  control={<Checkbox size="small" checked={text.collectors.includes(name)} onChange={(event) => setText({ ...text, collectors: event.target.checked ? [...text.collectors, name] : text.collectors.filter((other) => other !== name) })} />}
+                />
+              ))}
+              {text.collectors.length > 1 && <p className="quiet small">They split the addresses between them.</p>}
+              {at('collectors') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('collectors')}</p>}
+            </fieldset>
+          )}
           <div className="pair">
             <TextField label="Calendar" name="schedule" value={text.schedule} error={at('schedule') !== ''} helperText={at('schedule') || 'minute hour day month weekday: 0 6 * * 1-5; empty for by hand'} onChange={(event) => setText({ ...text, schedule: event.target.value })} slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: "'JetBrains Mono Variable', monospace" } } }} />
             {list('quietHours', 'Quiet hours', 'no survey begins in them: 08:00-18:00')}

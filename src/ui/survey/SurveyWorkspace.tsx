@@ -14,6 +14,7 @@ import { moment } from '../kit/format';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
 import { ExportMenu, useColumns } from '../kit/TableTools';
 import { ChangedCertificates } from './ChangedCertificates';
+import { Collectors, useCollectors } from './Collectors';
 import { CredentialDialog } from './CredentialDialog';
 import { CredentialTestDialog } from './CredentialTestDialog';
 import { FromFiles } from './FromFiles';
@@ -28,6 +29,7 @@ export function SurveyWorkspace() {
   const surveys = useSurveys();
   const scopes = useQuery({ queryKey: ['scopes'], queryFn: () => call<{ rows: SavedScope[] }>('scopes') });
   const credentials = useQuery<{ rows: ShownCredential[] }, ApiProblem>({ queryKey: ['credentials'], queryFn: () => call<{ rows: ShownCredential[] }>('credentials') });
+  const collectors = useCollectors();
   const [scopeForm, setScopeForm] = useState<ScopeText | 'new' | null>(null);
   const [credentialForm, setCredentialForm] = useState(false);
   const [tested, setTested] = useState<ShownCredential | null>(null);
@@ -85,6 +87,7 @@ export function SurveyWorkspace() {
                         <div className="small mono quiet">{scope.ranges.join(', ')}</div>
                         {scope.exclusions.length > 0 && <div className="small quiet">without <span className="mono">{scope.exclusions.join(', ')}</span></div>}
                         {scope.translations.map((line) => <div key={line} className="small quiet mono">{line}</div>)}
+                        {(scope.collectors ?? []).length > 0 && <div className="small quiet">asked by {scope.collectors.join(' and ')}</div>}
                         <div className="small quiet">tries {scope.credentials.join(', then ')}</div>
                         {scope.schedule && <div className="small quiet">by calendar <span className="mono">{scope.schedule}</span>{scope.quietHours.length > 0 && `, quiet ${scope.quietHours.join(', ')}`}: {calendar.nextAt ? `next ${moment(calendar.nextAt)}` : 'never due again'}</div>}
                         {calendar.missed.map(({ dueAt, outcome }) => <div key={dueAt} className="small"><Glyph name="fault" word="missed" /> not surveyed {moment(dueAt)}: {outcome === 'busy' ? 'another survey was still at work' : 'Bolide was not running'}</div>)}
@@ -124,6 +127,7 @@ export function SurveyWorkspace() {
                 <p style={{ marginTop: 10 }}><Button variant={nextStep === 'credential' ? 'contained' : 'outlined'} onClick={() => setCredentialForm(true)}>Add a credential</Button></p>
               </section>
             </div>
+            <Collectors />
             <div style={{ padding: '0 16px 24px' }}>
               <h2 className="sub">Past surveys</h2>
               <PastList surveys={(surveys.data?.rows ?? []).filter(({ state }) => state !== 'running')} onOpen={(id) => view.set({ past: String(id) })} />
@@ -131,7 +135,7 @@ export function SurveyWorkspace() {
           </div>
         )}
       </main>
-      {scopeForm !== null && <ScopeDialog initial={scopeForm === 'new' ? null : scopeForm} credentials={(credentials.data?.rows ?? []).map(({ name }) => name)} onClose={() => setScopeForm(null)} />}
+      {scopeForm !== null && <ScopeDialog initial={scopeForm === 'new' ? null : scopeForm} credentials={(credentials.data?.rows ?? []).map(({ name }) => name)} collectors={(collectors.data?.rows ?? []).map(({ name }) => name)} onClose={() => setScopeForm(null)} />}
       <Snackbar
         open={deleted !== null} autoHideDuration={10_000} onClose={(_, reason) => reason !== 'clickaway' && setDeleted(null)} message={`Deleted ${deleted?.what ?? ''}.`}
         action={<Button size="small" color="inherit" onClick={() => { void deleted?.restore(); setDeleted(null); }}>Undo</Button>}

@@ -1,0 +1,2 @@
+export { DELETE } from '@/server/routes/collector';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/collectorDelivery';
+export const dynamic = 'force-dynamic';

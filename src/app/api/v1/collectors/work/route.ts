@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/collectorWork';
+export const dynamic = 'force-dynamic';

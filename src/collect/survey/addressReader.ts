@@ -1,0 +1,227 @@
+import type { Credential, LoginCredential } from '../../core/estate/credential';
+import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
+import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
+import type { Scope } from '../../core/estate/scope';
+import type { AddressHint, CollectedAnswer, CollectedVisit, Outcome } from '../../core/estate/visit';
+import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
+import type { Signature } from '../../core/signatures/signature';
+import { translate } from '../../core/values/translation';
+import { isStoreFault } from '../../store/database';
+import type { CertificateMemory } from '../https/certificates';
+import { ResourceError, type ResourceSource } from '../https/resourceSource';
+import { findInterface, type FoundInterface, type InterfaceFault } from '../interfaces/findInterface';
+import type { AnswerContext, OpenInterface } from '../interfaces/vendorInterface';
+import { inParallel, readDevice, readSystem } from '../readDevice';
+import { redfishFrom } from '../redfish/redfishInterface';
+import { Slots } from '../slots';
+import { UdpTransport } from '../snmp/udpTransport';
+import type { VarbindSource } from '../source';
+import { outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';
+import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
+import { wakeEndpoints } from './wakeEndpoints';
+
+const inFlightPerDevice = 2;
+const defaultPacketsPerSecond = 10_000;
+/** Each makes a gateway ask the whole segment for a machine: they are to come slowly. */
+const wakesPerSecond = 500;
+/** Addresses that are asked whether anybody is there, at the same time; devices being read are fewer, as the scope says. */
+const probesAtOnce = 4096;
+/** Requests at the same time to one HTTPS service, and services that are looked for at the same time. */
+const requestsPerService = 4;
+const httpsAtOnce = 256;
+/** Management controllers think longer than agents. */
+const httpsPatience = 5;
+
+/** A place among the devices being read, held until what was read is taken. */
+interface Slot {
+  free: () => void;
+}
+
+export interface ReaderPlan {
+  scope: Scope;
+  credentials: Credential[];
+  signatures: Signature[];
+  siteRules: SiteRule[];
+  certificates: CertificateMemory;
+  /** addresses whose answers come from files instead of the wire: walks, and trees of Redfish resources */
+  files?: Map<string, VarbindSource>;
+  trees?: Map<string, ResourceSource>;
+  /** all addresses together; the default is polite to a network of any size */
+  packetsPerSecond?: number;
+  cancelled: () => boolean;
+  hintOf: (address: string) => AddressHint;
+  /** an address answered, and its reading begins */
+  onReading?: (address: string, credential: string) => void;
+}
+
+/** Asks addresses, from first packet to facts, by every way in that the scope has a credential for. Writes to no store: the same at home and at another site. */
+export class AddressReader {
+  readonly #transport: UdpTransport;
+  readonly #readers: Slots;
+  readonly #services = new Slots(httpsAtOnce);
+  readonly #agents: SnmpProbe;
+  readonly #logins: LoginCredential[];
+
+  constructor(readonly plan: ReaderPlan) {
+    this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
+    this.#readers = new Slots(plan.scope.concurrency);
+    this.#agents = new SnmpProbe(this.#transport, plan.scope, plan.credentials, plan.cancelled);
+    this.#logins = plan.credentials.filter((credential): credential is LoginCredential => credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller');
+  }
+
+  close(): void {
+    this.#transport.close();
+  }
+
+  /** Touches quiet endpoints, so that address tables know them. */
+  async wake(addresses: string[]): Promise<void> {
+    const { scope, packetsPerSecond, cancelled } = this.plan;
+    await wakeEndpoints(addresses, { placeOf: (address) => translate(address, scope.translations, scope.port).address, packetsPerSecond: Math.min(wakesPerSecond, packetsPerSecond ?? wakesPerSecond), cancelled });
+  }
+
+  /** Each address once, many at the same time; what was collected is handed on as it comes. An address left out since the survey was cancelled is not handed on. */
+  async readAll(addresses: string[], take: (visit: CollectedVisit) => void): Promise<void> {
+    await inParallel(addresses, Math.max(probesAtOnce, this.plan.scope.concurrency), (address) => this.#read(address, take));
+  }
+
+  /** One address. What goes wrong with it is its outcome; a store that cannot be written to is not its fault. */
+  async #read(address: string, take: (visit: CollectedVisit) => void): Promise<void> {
+    const started = performance.now();
+    const visit: CollectedVisit = { address, outcome: null, credential: '', answers: [], missing: [], phases: {}, milliseconds: 0 };
+    const slot: Slot = { free: () => undefined };
+    try {
+      const toldOf = await this.#collect(visit, slot).catch((error: unknown) => {
+        if (isStoreFault(error)) throw error;
+        visit.outcome = brokenReading(address, error);
+        return true;
+      });
+      visit.milliseconds = Math.round(performance.now() - started);
+      if (toldOf) take(visit);
+    } finally {
+      // the next is read when this one was taken: what waits to be taken does not pile up
+      slot.free();
+    }
+  }
+
+  /** @returns false where there is nothing to tell, since the survey was cancelled meanwhile */
+  async #collect(visit: CollectedVisit, slot: Slot): Promise<boolean> {
+    const { address, phases, missing } = visit;
+    const { plan } = this;
+    if (plan.cancelled()) return false;
+    const started = performance.now();
+    const hint = plan.hintOf(address);
+    const [probed, service] = await Promise.all([this.#probe(address, hint), this.#findService(address, hint)]);
+    phases.probe = (performance.now() - started) / 1000;
+    if (!('source' in probed) && !service.found) {
+      const unheard = (faults: CredentialFault[]) => (faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults));
+      visit.outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
+      return !plan.cancelled() || visit.outcome.outcome !== 'silent';
+    }
+    slot.free = await this.#readers.take();
+    visit.credential = 'source' in probed ? probed.credential : (service.found?.credential ?? '');
+    try {
+      if (plan.cancelled()) return false;
+      plan.onReading?.(address, visit.credential);
+      if ('source' in probed) visit.answers.push(await this.#readAgent(address, probed, phases));
+      if (service.found) await this.#readService(visit, service.found);
+    } finally {
+      if ('source' in probed) probed.source.close();
+      await service.found?.opened.close();
+    }
+    for (const { parts, told } of visit.answers) if (!told) missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
+    if (!service.found) missing.push(...service.faults.filter(({ fault }) => fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted').map(({ name, message }) => ({ part: name, reason: message })));
+    return true;
+  }
+
+  async #readAgent(address: string, { source, system, credential }: Probed, phases: Record<string, number>): Promise<CollectedAnswer> {
+    const { scope, signatures, siteRules, files, cancelled } = this.plan;
+    const started = performance.now();
+    const looking = scope.defaultCommunities && !files?.has(address);
+    const [harvest, delivered] = await Promise.all([
+      readDevice(source, system, { address, credential, signatures, inFlight: inFlightPerDevice, now: () => performance.now(), cancelled }),
+      looking ? this.#agents.defaultCommunities(address) : [],
+    ]);
+    if (looking) harvest.parts.security = { state: 'whole', seconds: 0 };
+    phases.collect = (performance.now() - started) / 1000;
+    for (const part of harvestParts) {
+      const state = harvest.parts[part];
+      if (state) phases[part] = state.seconds;
+    }
+    const interpretStarted = performance.now();
+    const report = interpret(harvest, signatures, siteRules);
+    phases.interpret = (performance.now() - interpretStarted) / 1000;
+    if (delivered.length > 0) report.device.defaultCommunities = delivered;
+    return { kind: 'snmp', credential, report, parts: harvest.parts };
+  }
+
+  async #readService({ address, phases, missing, answers }: CollectedVisit, { kind, name, credential, opened }: FoundInterface): Promise<void> {
+    const { signatures, siteRules } = this.plan;
+    const started = performance.now();
+    const answer = await readOrTell(opened, name, missing, { address, credential, site: (device) => siteOf(device, '', siteRules), interpret: (harvest) => interpret(harvest, signatures, siteRules) });
+    phases[kind] = (performance.now() - started) / 1000;
+    if (!answer) return;
+    const { others = [], ...own } = answer;
+    answers.push({ kind, credential, ...own }, ...others.map((other) => ({ kind, credential, ...other, told: true })));
+  }
+
+  async #probe(address: string, hint: AddressHint): Promise<Probed | CredentialFault[] | Outcome> {
+    if (this.plan.trees?.has(address)) return [];
+    const file = this.plan.files?.get(address);
+    if (!file) {
+      // what was learned of a server's system says nothing of its management controller's address
+      const otherWay = hint.interfaces?.some((own) => own.kind !== 'snmp' && own.address === address);
+      return this.#agents.probe(address, otherWay ? undefined : hint.credential);
+    }
+    const system = await readSystem(file);
+    return system
+      ? { source: file, system, credential: 'file' }
+      : { outcome: 'failed', reason: 'the walk holds no system group', remedy: 'Take the walk from .1.3.6.1 or at least with the system group in it.' };
+  }
+
+  /** Redfish, RESTCONF or a controller at the address; nobody is looked for without a credential for one of them. */
+  async #findService(address: string, hint: AddressHint): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
+    const { scope, trees, files, certificates, cancelled } = this.plan;
+    const tree = trees?.get(address);
+    if (tree) return { found: { kind: 'redfish', name: 'Redfish', credential: 'file', opened: redfishFrom(tree) }, faults: [] };
+    if (this.#logins.length === 0 || files?.has(address)) return { found: null, faults: [] };
+    const free = await this.#services.take();
+    try {
+      const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
+      return await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, concurrency: requestsPerService, certificates, cancelled }, this.#logins, hint.interfaces ?? []);
+    } finally {
+      free();
+    }
+  }
+}
+
+/** Where a fault of ours spoils one address: the others go on. */
+export function brokenReading(address: string, error: unknown): Outcome {
+  console.error(`${address}:`, error);
+  return { outcome: 'failed', reason: `its answers broke the reading of them: ${(error as Error).message}`, remedy: 'This is a fault of Bolide. Take a walk of the device and survey it from the file to have it looked into.' };
+}
+
+/** The outcome that follows from what was collected. */
+export function outcomeOfAnswers({ answers, missing }: CollectedVisit): Outcome {
+  const first = missing[0];
+  if (answers.length === 0) return { outcome: 'failed', reason: first ? `${first.part}: ${first.reason}` : 'tells nothing of itself', remedy: 'See what the service itself answers; a newer firmware may help.' };
+  if (first) return { outcome: 'partial', reason: `without ${missing.map(({ part }) => part).join(', ')}: ${first.reason}`, remedy: 'What was known of these parts stays, with its age. Ask again with a longer time limit, or look at the load of the device.' };
+  return { outcome: 'answered', reason: '', remedy: '' };
+}
+
+/** What a commit needs to know of an answer's parts. */
+export function partsOf({ parts }: CollectedAnswer) {
+  return { covered: coveredParts({ parts }), asked: new Set(harvestParts.filter((part) => parts[part] !== undefined)) };
+}
+
+/** What an interface tells, or null with why not among what is missing. */
+async function readOrTell(opened: OpenInterface, name: string, missing: { part: string; reason: string }[], context: AnswerContext): Promise<ResourceAnswer | null> {
+  try {
+    const answer = await opened.read(context);
+    if (!answer) missing.push({ part: name, reason: 'tells nothing of itself' });
+    return answer;
+  } catch (error) {
+    if (!(error instanceof ResourceError)) throw error;
+    missing.push({ part: name, reason: error.message });
+    return null;
+  }
+}

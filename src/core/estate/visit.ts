@@ -1,0 +1,39 @@
+import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
+import type { Harvest } from './harvest';
+
+/** What came of asking one address, with what to do about it. */
+export interface Outcome {
+  outcome: 'answered' | 'partial' | 'silent' | 'alive' | 'refused' | 'failed';
+  reason: string;
+  remedy: string;
+}
+
+/** What one way in to an address told of one device. */
+export interface CollectedAnswer {
+  kind: InterfaceKind;
+  credential: string;
+  report: DeviceReport;
+  parts: Harvest['parts'];
+  /** of a device that the one at the address looks after */
+  told?: boolean;
+}
+
+/** All that was collected at one address: plain data, the same whether it was collected here or by a collector elsewhere. */
+export interface CollectedVisit {
+  address: string;
+  /** null where it follows from the answers */
+  outcome: Outcome | null;
+  credential: string;
+  answers: CollectedAnswer[];
+  missing: { part: string; reason: string }[];
+  /** seconds by phase and part */
+  phases: Record<string, number>;
+  milliseconds: number;
+}
+
+/** What is known of an address before it is asked: it saves tries with wrong credentials. */
+export interface AddressHint {
+  /** name of the credential that worked last time */
+  credential?: string;
+  interfaces?: DeviceInterface[];
+}
