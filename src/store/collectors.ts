@@ -69,7 +69,7 @@ export function addShares(db: Db, surveyId: number, kind: Share['kind'], lists: 
 }
 
 export function sharesOf(db: Db, surveyId: number): Share[] {
-  return db.select().from(share).where(eq(share.surveyId, surveyId)).all();
+  return db.select().from(share).where(eq(share.surveyId, surveyId)).orderBy(asc(share.id)).all();
 }
 
 /** Ends the shares of a survey; those that nobody delivered are kept, so that what comes late can be told from what was never asked for. */
