@@ -3,6 +3,7 @@ import { bgpPeerColumns, bgpTables } from '../core/mib/bgp';
 import { bridgeTables } from '../core/mib/bridge';
 import { entityTables, entPhysicalColumns } from '../core/mib/entity';
 import { entityStateTables, entStateColumns } from '../core/mib/entityState';
+import { hrSystemDate } from '../core/mib/systemDate';
 import { hostTables } from '../core/mib/host';
 import { hostSoftwareTables, hrSWInstalledColumns, hrSWRunColumns } from '../core/mib/hostSoftware';
 import { ifColumns, ifXColumns, interfaceTables } from '../core/mib/interfaces';
@@ -101,7 +102,7 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
   },
   power: { tables: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }] },
   host: {
-    instances: zero(hostTables.hrMemorySize),
+    instances: zero(hostTables.hrMemorySize, hrSystemDate),
     tables: [
       { entry: hostTables.hrStorageEntry, columns: [2, 3, 4, 5, 6] },
       { entry: hostTables.hrDeviceEntry, columns: [2, 3] },

@@ -13,9 +13,11 @@ import { parseOspfNeighbours } from '../core/mib/ospf';
 import { parsePoweringPorts } from '../core/mib/powerEthernet';
 import { parseRoutes } from '../core/mib/routes';
 import { parseSensors } from '../core/mib/sensor';
+import { clockAhead, hrSystemDate } from '../core/mib/systemDate';
 import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system';
 import { parseConnections, parseListeners } from '../core/mib/transport';
-import { numberOf, textOf, type Varbind } from '../core/mib/varbind';
+import { scalar } from '../core/mib/table';
+import { numberOf, octetsOfValue, textOf, type Varbind } from '../core/mib/varbind';
 import { parseHypervisor } from '../core/mib/virtualMachines';
 import { chooseSignature, type ExtraObject, type Signature } from '../core/signatures/signature';
 import { indexBelow } from '../core/values/oid';
@@ -29,6 +31,8 @@ export interface ReadOptions {
   /** parts asked at the same time */
   inFlight: number;
   now: () => number;
+  /** our clock, milliseconds since the epoch, to hold the device's against; absent where its answers are of another time */
+  wallClock?: () => number;
   cancelled: () => boolean;
 }
 
@@ -51,6 +55,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   if (wanted.length > 0 || signature?.moduleMemory) work.unshift(['private', { instances: wanted, tables: signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [] }]);
   if (signature?.contexts?.of === 'logical entities') work.push(['contexts', { tables: [{ entry: entityTables.entLogicalEntry, columns: [8] }] }]);
   await reading.prepare(work.map(([, asked]) => asked));
+  const preparedAt = options.wallClock?.();
   await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
 
   const of = (part: HarvestPart) => reading.answers.get(part) ?? [];
@@ -71,6 +76,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     bridge,
     lldp: parseLldp(of('lldp')),
     host: parseHost(of('host')),
+    clockAheadSeconds: preparedAt === undefined ? null : clockAhead(octetsOfValue(scalar(hrSystemDate, of('host'))), preparedAt),
     poweringPorts: parsePoweringPorts(of('power')),
     running: parseRunning(of('services')),
     listeners: parseListeners(of('services')),

@@ -138,7 +138,7 @@ export class AddressReader {
     const started = performance.now();
     const looking = scope.defaultCommunities && !files?.has(address);
     const [harvest, delivered] = await Promise.all([
-      readDevice(source, system, { address, credential, signatures, inFlight: inFlightPerDevice, now: () => performance.now(), cancelled }),
+      readDevice(source, system, { address, credential, signatures, inFlight: inFlightPerDevice, now: () => performance.now(), ...(!files?.has(address) && { wallClock: () => Date.now() }), cancelled }),
       looking ? this.#agents.defaultCommunities(address) : [],
     ]);
     if (looking) harvest.parts.security = { state: 'whole', seconds: 0 };

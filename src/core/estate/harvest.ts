@@ -78,6 +78,8 @@ export interface Harvest {
   bridge: Bridge | null;
   lldp: Lldp | null;
   host: HostResources | null;
+  /** how far its clock is ahead of ours; null where it does not tell, or nobody compared */
+  clockAheadSeconds: number | null;
   poweringPorts: PoweringPort[];
   sensors: SensorRow[];
   moduleStates: EntityStateRow[];

@@ -6,6 +6,9 @@ const subsystemOf: Partial<Record<PhysicalRow['class'], string>> = {
   powerSupply: 'power', fan: 'cooling', sensor: 'sensors', cpu: 'processor', port: 'ports', chassis: 'chassis', stack: 'stack', module: 'modules', backplane: 'chassis', container: 'chassis',
 };
 
+/** A clock that nobody set by the second may be off by so much. */
+const tolerableSeconds = 60;
+
 /** What to do about a part of a class, where the standard has no word for it. */
 const actionOf: Partial<Record<PhysicalRow['class'], string>> = {
   powerSupply: 'Check the feed of this supply; replace the supply if the feed is good.',
@@ -15,7 +18,7 @@ const actionOf: Partial<Record<PhysicalRow['class'], string>> = {
 };
 
 /** Faults by ENTITY-STATE (alarms, disabled parts), by sensors that are broken (RFC 4268, RFC 3433), and by readings beyond their bounds. */
-export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings'>, modules: Map<number, PhysicalRow>, pathByIndex: Map<number, string>): FaultFacts[] {
+export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings' | 'clockAheadSeconds'>, modules: Map<number, PhysicalRow>, pathByIndex: Map<number, string>): FaultFacts[] {
   const partOf = (entPhysicalIndex: number) => pathByIndex.get(entPhysicalIndex) ?? `entity ${entPhysicalIndex}`;
   const states = harvest.moduleStates.flatMap(({ entPhysicalIndex, oper, alarms, changedAt }): FaultFacts[] => {
     const partClass = modules.get(entPhysicalIndex)?.class ?? 'unknown';
@@ -29,7 +32,15 @@ export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 're
   const sensors = harvest.sensors.flatMap(({ entPhysicalIndex, state }): FaultFacts[] =>
     state === 'nonoperational' ? [{ subsystem: 'sensors', part: partOf(entPhysicalIndex), severity: 'warning', message: 'the sensor is broken', action: 'Its value is not watched any more: replace the part that holds it.', since: null }] : [],
   );
-  return [...states, ...sensors, ...harvest.readings.flatMap(beyondBounds)];
+  return [...states, ...sensors, ...harvest.readings.flatMap(beyondBounds), ...wrongClock(harvest.clockAheadSeconds)];
+}
+
+/** In whole minutes or hours, so that a clock that drifts is one fault and not another at every look. */
+function wrongClock(aheadSeconds: number | null): FaultFacts[] {
+  const off = Math.abs(aheadSeconds ?? 0);
+  if (aheadSeconds === null || off < tolerableSeconds) return [];
+  const far = off < 3600 ? 'minutes' : off < 86_400 ? `about ${Math.round(off / 3600)} h` : `about ${Math.round(off / 86_400)} d`;
+  return [{ subsystem: 'clock', part: 'clock', severity: 'warning', message: `is ${far} ${aheadSeconds > 0 ? 'ahead' : 'behind'}`, action: 'Look at its time source: logs and certificates are judged by this clock.', since: null }];
 }
 
 /** A reading beyond its bounds. The value itself is no part of the fault: it would be another one at every look. */

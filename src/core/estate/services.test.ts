@@ -43,12 +43,12 @@ test('faults: what is disabled or raises an alarm, with what to do; an empty slo
   const row = (entPhysicalIndex: number, kind: PhysicalRow['class']): [number, PhysicalRow] => [entPhysicalIndex, { entPhysicalIndex, description: '', containedIn: 0, class: kind, position: 0, name: '', hardwareRevision: '', firmwareRevision: '', softwareRevision: '', serial: '', vendor: '', model: '', assetId: '', replaceable: true }];
   const state = { oper: 'enabled' as const, alarms: [], standby: 'unknown' as const, changedAt: null };
   const faults = faultsOf(
-    { moduleStates: [{ ...state, entPhysicalIndex: 1, oper: 'disabled', changedAt: '2026-11-21T03:12:00' }, { ...state, entPhysicalIndex: 2, alarms: ['minor', 'underRepair'] }, { ...state, entPhysicalIndex: 3, oper: 'disabled' }, { ...state, entPhysicalIndex: 4, alarms: ['unknown'] }], sensors: [{ entPhysicalIndex: 5, type: 'celsius', unit: '°C', value: null, state: 'nonoperational' }], readings: [{ name: 'Processor load', value: 93, unit: '%', above: 80 }, { name: 'Battery', value: 40, unit: '%', below: 50 }, { name: 'Clients', value: 3, unit: '' }] },
+    { clockAheadSeconds: -10_900, moduleStates: [{ ...state, entPhysicalIndex: 1, oper: 'disabled', changedAt: '2026-11-21T03:12:00' }, { ...state, entPhysicalIndex: 2, alarms: ['minor', 'underRepair'] }, { ...state, entPhysicalIndex: 3, oper: 'disabled' }, { ...state, entPhysicalIndex: 4, alarms: ['unknown'] }], sensors: [{ entPhysicalIndex: 5, type: 'celsius', unit: '°C', value: null, state: 'nonoperational' }], readings: [{ name: 'Processor load', value: 93, unit: '%', above: 80 }, { name: 'Battery', value: 40, unit: '%', below: 50 }, { name: 'Clients', value: 3, unit: '' }] },
     new Map([row(1, 'powerSupply'), row(2, 'fan'), row(3, 'container'), row(4, 'module'), row(5, 'sensor')]), new Map([[1, 'box / Supply 1']]),
   );
   expect(faults.map(({ subsystem, part, severity, message, since }) => [subsystem, part, severity, message, since])).toEqual([
     ['power', 'box / Supply 1', 'critical', 'does not work', '2026-11-21T03:12:00'], ['cooling', 'entity 2', 'warning', 'alarm: minor, under repair', null], ['sensors', 'entity 5', 'warning', 'the sensor is broken', null],
-    ['readings', 'Processor load', 'warning', 'is above 80 %', null], ['readings', 'Battery', 'warning', 'is below 50 %', null],
+    ['readings', 'Processor load', 'warning', 'is above 80 %', null], ['readings', 'Battery', 'warning', 'is below 50 %', null], ['clock', 'clock', 'warning', 'is about 3 h behind', null],
   ]);
 });
 

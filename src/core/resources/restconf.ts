@@ -61,7 +61,7 @@ export function harvestFromRestconf(answers: RestconfAnswers, { address, credent
     interfaces: rows, modules, moduleInterfaces: new Map(), sensors, moduleStates: states,
     addresses: list.flatMap((item, at) => addressesOf(item, at + 1)),
     neighbourAddresses: list.flatMap((item, at) => neighboursOf(item, at + 1)),
-    bridge: null, lldp: lldpOf(body('lldp')), host: null, poweringPorts: [], running: [], listeners: [], connections: [], installed: [], routes: [], bgpPeers: [], ospfNeighbours: [], hypervisor: null, contexts: [], private: {}, moduleMemory: new Map(), readings: [],
+    bridge: null, lldp: lldpOf(body('lldp')), host: null, clockAheadSeconds: null, poweringPorts: [], running: [], listeners: [], connections: [], installed: [], routes: [], bgpPeers: [], ospfNeighbours: [], hypervisor: null, contexts: [], private: {}, moduleMemory: new Map(), readings: [],
     parts,
   };
 }

@@ -1,4 +1,6 @@
 import type { DeviceFacts, FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../core/estate/facts';
+import { duplicateAddresses } from '../../core/switching/duplicateAddresses';
+import type { AttachmentFacts } from '../../core/switching/placement';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
 import { deviceNames, type Builder } from './asked';
@@ -45,6 +47,11 @@ export const faults: Builder = ({ db, survey }) => {
   })));
   const told = factsAsOf<FaultFacts>(db, 'fault', survey)
     .map(({ deviceId, key, fromSurvey, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, firstSeen: calendar.momentOf(fromSurvey) }));
-  return [...told, ...open]
+  const duplicates = duplicateAddresses(factsAsOf<AttachmentFacts>(db, 'attachment', survey).map(({ content }) => content)).map(({ address, holders }) => {
+    const { deviceId } = holders.find((one) => one.deviceId !== null) ?? { deviceId: null };
+    const places = holders.map(({ mac, deviceId: at, port }) => `${mac}${at === null ? '' : ` on ${names.get(at) ?? ''} ${port ?? ''}`.trimEnd()}`);
+    return { id: `${deviceId ?? 0}:address ${address}`, deviceId: deviceId ?? 0, device: names.get(deviceId ?? 0) ?? '', subsystem: 'addresses', part: address, severity: 'warning' as const, message: `two machines have this address: ${places.join(', ')}`, action: 'Give one of them another address: whichever answers last gets the traffic of both.', since: null, firstSeen: null };
+  });
+  return [...told, ...open, ...duplicates]
     .sort((x, y) => x.severity.localeCompare(y.severity) || compareNaturally(x.device, y.device) || compareNaturally(x.part, y.part));
 };

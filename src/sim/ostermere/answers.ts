@@ -1,7 +1,7 @@
 import * as ber from '../snmp/ber';
 import { ObjectTree, ObjectWriter } from '../snmp/objects';
 import { writeHealth } from './answersHealth';
-import { writeHost } from './answersHost';
+import { dateAndTimeOctets, writeHost } from './answersHost';
 import { writeRouting } from './answersRouting';
 import { learnForwarding, type Learned } from './forwarding';
 import { makers } from './makers';
@@ -54,7 +54,7 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
   addressTables(write, device, estate);
   if (device.bridge) bridging(write, device, learned);
   if (device.lldp) neighbours(write, device, estate);
-  if (device.host) host(write, device.host);
+  if (device.host) host(write, device.host, device.clockAheadSeconds ?? 0);
   writeHost(write, device);
   writeHealth(write, device);
   writeRouting(write, device);
@@ -131,7 +131,7 @@ function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate
     for (const { address, length } of port.addresses) {
       write.address(`1.3.6.1.2.1.4.20.1.1.${address}`, address);
       write.integer(`1.3.6.1.2.1.4.20.1.2.${address}`, port.index);
-      write.address(`1.3.6.1.2.1.4.20.1.3.${address}`, length === 8 ? '255.0.0.0' : '255.255.255.0');
+      write.address(`1.3.6.1.2.1.4.20.1.3.${address}`, length === 8 ? '255.0.0.0' : length === 28 ? '255.255.255.240' : '255.255.255.0');
     }
   }
   if (!device.name.includes('core')) return;
@@ -139,9 +139,11 @@ function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate
     ...estate.guests.map(({ address, mac }) => ({ address, mac })),
     ...estate.devices.map(({ address, mac, ports }) => ({ address, mac: ports.find(({ addresses }) => addresses.some((own) => own.address === address))?.mac || mac })),
   ];
+  // of two machines with one address, each of a pair of gateways knows another
+  const known = new Map(device.name.endsWith('2') ? machines.map((machine) => [machine.address, machine]) : [...machines].reverse().map((machine) => [machine.address, machine]));
   for (const port of device.ports) {
     for (const { address: gateway } of port.addresses) {
-      for (const { address, mac } of machines) {
+      for (const { address, mac } of known.values()) {
         if (!address || address === gateway || network(address) !== network(gateway)) continue;
         write.integer(`1.3.6.1.2.1.4.22.1.1.${port.index}.${address}`, port.index);
         write.text(`1.3.6.1.2.1.4.22.1.2.${port.index}.${address}`, macOctets(mac));
@@ -245,7 +247,8 @@ function neighbours(write: ObjectWriter, device: SimDevice, estate: SimEstate): 
 
 const ends = ({ a, b }: Cable) => [[a, b], [b, a]] as const;
 
-function host(write: ObjectWriter, { memoryMB, storage, processors }: NonNullable<SimDevice['host']>): void {
+function host(write: ObjectWriter, { memoryMB, storage, processors }: NonNullable<SimDevice['host']>, clockAheadSeconds: number): void {
+  write.add('1.3.6.1.2.1.25.1.2.0', () => ber.octets(dateAndTimeOctets(new Date(Date.now() + clockAheadSeconds * 1000), true)));
   write.integer('1.3.6.1.2.1.25.2.2.0', memoryMB * 1024);
   storage.forEach(({ name, type, megabytes, usedMB }, at) => {
     const base = '1.3.6.1.2.1.25.2.3.1';

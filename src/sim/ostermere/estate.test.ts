@@ -75,7 +75,7 @@ describe('the story', () => {
   });
   test('7: Terminus East is commissioned', () => {
     const names = (step: number) => ostermere(step).devices.map(({ name }) => name);
-    expect(names(7).filter((name) => !names(6).includes(name))).toEqual(['tme-ring', 'tme-plat']);
+    expect(names(7).filter((name) => !names(6).includes(name))).toEqual(['tme-ring', 'tme-plat', 'tme-ap-01', 'tme-ptz-1', 'tme-ptz-2']);
   });
   test('8: a duplex and a VLAN mismatch, two supplies failed and a memory module gone, a platform switch silent', () => {
     const today = ostermere(8);
@@ -92,7 +92,7 @@ describe('the story', () => {
       return [...new Set([...before.keys(), ...after.keys()])].filter((name) => before.get(name) !== after.get(name)).sort();
     };
     expect(touched(2)).toEqual(['rpw-plat']);
-    expect(touched(3)).toEqual(['lqy-plat', 'rpw-plat']);
+    expect(touched(3)).toEqual(['glh-plat', 'kln-plat', 'lqy-plat', 'rpw-plat', 'slm-plat']);
     expect(touched(4)).toEqual(['rpw-plat']);
     expect(touched(5)).toEqual(['chd-ring', 'ofy-ring', 'rpw-ring']);
     expect(touched(8)).toEqual(['lqy-ring', 'ofy-plat', 'rpw-plat', 'sgh-core-1', 'sgh-edge-2', 'sgh-srv-04']);

@@ -1,6 +1,7 @@
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
 import { applyHealth } from './health';
 import { applyRouting } from './routing';
+import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets } from './sites';
 import { applyMachines, applyWorkload } from './workloads';
 import { fabricGuests } from './services';
 import { accessSwitch, coreSwitch, leafSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
@@ -41,7 +42,7 @@ export function ostermere(step: number): SimEstate {
     6: { model: '32 × 1G RJ45', series: 'KL32', first: 19_004, ports: 8, speedMbps: 1000 },
     8: { model: '8 × 100G QSFP', series: 'KL08', first: 30_110, ports: 8, speedMbps: 100_000 },
   };
-  const gateways = [0, 1, 3, 4, 5, 6, ...(step >= 7 ? [17] : [])];
+  const gateways = [0, 1, nets.signalHouse, 3, 4, 5, 6, ...(step >= 7 ? [17] : [])];
   const core = (at: 1 | 2) =>
     add(coreSwitch(
       { name: `sgh-core-${at}`, address: `10.72.0.${at}`, site: 'SGH', location: 'Signal House, equipment room', release: '7.6.2', serial: at === 1 ? 'KC8-40718-A' : 'KC8-40722-C', ...(at === 2 && { supervisorMB: 2048, saved: false }), uptimeDays: 310 },
@@ -67,6 +68,8 @@ export function ostermere(step: number): SimEstate {
 
   for (let at = 1; at <= 4; at++) {
     const box = add(server({ name: `sgh-srv-0${at}`, address: `10.72.1.${10 + at}`, site: 'SGH', location: 'Signal House, rack 4', release: step >= 6 && at <= 2 ? '6.1.5' : '6.1.4', serial: `BR${at <= 2 ? 1 : 2}-118${200 + at}`, boot: at === 3 ? '2.12.0' : '2.14.1' }, at <= 2 ? 'R1' : 'R2', at === 4 && step >= 8 ? 3 : 4));
+    // the lost module keeps its serial
+    if (at === 4 && step >= 8) serialOf('BM', 602_114, 3);
     if (at === 2 && step >= 6) {
       const bay = box.modules.find(({ name }) => name === 'Drive bay 3');
       if (bay) box.modules.push({ ...bay, index: 900, parent: bay.index, class: 9, position: 1, name: 'Drive 3', description: '960 GB drive', model: 'BD-960', serial: 'BD-72400', replaceable: true });
@@ -104,21 +107,32 @@ export function ostermere(step: number): SimEstate {
   cable('lqy-ring', '2', 'rpw-ring', '1');
   cable('rpw-ring', '2', 'chd-ring', '1');
   cable('chd-ring', '2', 'ofy-ring', '1');
-  cable('ofy-ring', '2', 'sgh-core-2', '3/10');
+  cable('ofy-ring', '2', 'qdp-core-1', '3/10');
   for (let at = 1; at <= 14; at++) {
     guests.push(guest(`desk-sgh-${at}`, 'Brannick', `10.72.1.${100 + at}`, 10, `sgh-acc-${(at % 2) + 1}`, String(20 + at)));
   }
 
+  const building = { step, add, cable, guests };
   if (step >= 7) {
     add(ringSwitch({ name: 'tme-ring', address: '10.72.17.1', site: 'TME', location: 'Terminus East, cabinet 1', release: '7.4.12b', serial: 'KR12-60233', uptimeDays: -40 }));
     add(accessSwitch({ name: 'tme-plat', address: '10.72.17.2', site: 'TME', location: 'Terminus East, cabinet 1', release: '7.4.12b', serial: 'KA24-70419', memoryMB: 1024, uptimeDays: -40 }, 24));
     cable('ofy-ring', '4', 'tme-ring', '1');
     cable('tme-ring', '3', 'tme-plat', 'U1');
     platformGuests('TME', 17, step, guests);
+    // their SNMP was never switched on
+    for (const machine of guests) if (/^(hp-tme-|pid-tme-)/.test(machine.name)) machine.answersHttps = true;
+    addNorthExtras(building, [{ code: 'TME', net: 17, place: 'Terminus East', size: 24 }], '01');
   }
+
+  addSignalHouse(building);
+  addQuarryDepot(building);
+  addNorthExtras(building, stops);
+  addSouthStops(building);
+  addHarbourDepot(building);
 
   applyCables(devices, cables, guests, step);
   applyAges(devices, step);
+  applyOddities(devices);
   for (const device of devices) {
     applyWorkload(device, step);
     applyMachines(device);
@@ -133,6 +147,16 @@ export function ostermere(step: number): SimEstate {
     return { devices: devices.filter(({ name }) => name !== 'ofy-plat'), cables, guests };
   }
   return { devices, cables, guests };
+}
+
+/** Small wrongs of long standing. */
+function applyOddities(devices: SimDevice[]): void {
+  const byName = new Map(devices.map((device) => [device.name, device]));
+  const uplink = byName.get('hdp-dist-1')?.ports.find(({ name }) => name === '31');
+  if (uplink) uplink.mtu = 1500;
+  const late = byName.get('qdp-srv-02');
+  // the clock of one server was never set
+  if (late) late.clockAheadSeconds = -(3 * 3600 + 600);
 }
 
 const week = 604_800;
@@ -200,21 +224,23 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
     if (!port.alias) port.alias = guestName.replace(/-\d+$/, '').replace(/^(cam|tm|hp|pid)-/, (_, kind: string) => ({ cam: 'camera ', tm: 'ticket machine ', hp: 'help point ', pid: 'display ' })[kind] ?? '');
     if (port.power && /^(cam|hp|pid|phone|staff)-/.test(guestName)) port.power = { status: 3, classification: guestName.startsWith('staff-') ? 5 : guestName.startsWith('phone') ? 3 : 4 };
     if (lldp) port.tagged = [50];
-    else if (name !== '20') port.pvid = vlan;
+    else if (!port.tagged.includes(vlan)) port.pvid = vlan;
     if (guestName.startsWith('tm-') || guestName.startsWith('hp-')) port.speedMbps = 100;
     if (guestName === 'printer-rpw' && step >= 4) {
       port.speedMbps = 10;
       port.duplex = 'half';
     }
   }
-  for (const name of ['sgh-core-1', 'sgh-core-2']) {
+  for (const name of ['sgh-core-1', 'sgh-core-2', 'qdp-core-1', 'qdp-core-2']) {
     const device = byName.get(name);
     const aggregate = device?.ports.find((port) => port.name === 'agg1');
     for (const port of device?.ports ?? []) if (['8/1', '8/2'].includes(port.name) && aggregate) port.aggregate = aggregate.index;
     if (aggregate) aggregate.oper = 'up';
   }
   const ringCut = step >= 5;
-  const blocked = [['sgh-acc-1', 'U2'], ['sgh-acc-2', 'U2'], ...(ringCut ? [] : [['ofy-ring', '1']])];
+  const spare = devices.filter(({ name }) => /^(sgh|qdp|hdp)-acc-/.test(name)).map(({ name }) => [name, 'U2']);
+  // the lines between the two centres and the south half-ring close loops: one end of each rests
+  const blocked = [...spare, ['qdp-core-2', '8/5'], ['hdp-dist-2', '31'], ['qdp-dist-2', '31'], ['orp-ring', '1'], ...(ringCut ? [] : [['ofy-ring', '1']])];
   for (const [device = '', port = ''] of blocked) {
     const found = portOf({ device, port });
     if (found) found.blocked = true;
@@ -228,6 +254,6 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
       }
     }
   }
-  const spare = byName.get('rpw-plat')?.ports.find(({ name }) => name === '30');
-  if (spare) spare.admin = 'down';
+  const unused = byName.get('rpw-plat')?.ports.find(({ name }) => name === '30');
+  if (unused) unused.admin = 'down';
 }

@@ -1,6 +1,7 @@
 import { FabricController } from '../controllers/fabric';
 import { HypervisorManager } from '../controllers/hypervisors';
 import { WirelessController } from '../controllers/wireless';
+import { UnknownService } from '../https/unknownService';
 import { CertificateDrawer, type SelfSigned } from '../https/certificate';
 import { ManagementController } from '../redfish/controller';
 import { RestconfDevice } from '../restconf/deviceService';
@@ -53,6 +54,7 @@ export class Fleet {
     await this.#moveAgents(estate);
     await this.#moveControllers(estate, step);
     await this.#moveServices(estate, step);
+    await this.#moveUnknown(estate);
   }
 
   /** RESTCONF devices and controllers: each is started once and then told how it is now. */
@@ -78,15 +80,26 @@ export class Fleet {
     await start('hypervisors', controllerAddresses.hypervisors, () => new HypervisorManager({ ...place(controllerAddresses.hypervisors), ...sampleControllerUser }, hypervisors), (service) => (service.state = hypervisors));
   }
 
+  /** Machines of the new stop that have HTTPS, but nothing that can be read. */
+  async #moveUnknown({ guests }: SimEstate): Promise<void> {
+    for (const { name, address } of guests.filter((machine) => machine.answersHttps)) {
+      if (address === null || this.#services.has(name)) continue;
+      const place = onLoopback(address, this.base);
+      const service = new UnknownService(place, this.httpsPort);
+      await service.listen(await this.#certificates.of(name, place));
+      this.#services.set(name, service);
+    }
+  }
+
   async #moveAgents(estate: SimEstate): Promise<void> {
     const answers = answersOf(estate);
-    const wanted = new Map(estate.devices.filter(({ access }) => access !== 'restconf').map((device) => [engineIdOf(device).toString('hex') + device.name, device]));
+    const wanted = new Map(estate.devices.filter(({ access }) => access !== 'restconf').flatMap((device) => [device.address, ...(device.alsoAt ?? [])].map((address) => [`${device.name} ${address}`, { device, address }])));
     for (const [key, agent] of this.#agents) {
       if (wanted.has(key)) continue;
       agent.close();
       this.#agents.delete(key);
     }
-    for (const [key, device] of wanted) {
+    for (const [key, { device, address }] of wanted) {
       const objects = answers.get(device.name);
       if (!objects) continue;
       const known = this.#agents.get(key);
@@ -96,7 +109,7 @@ export class Fleet {
       }
       const agent = new Agent(
         {
-          address: onLoopback(device.address, this.base), port: this.port, engineId: engineIdOf(device),
+          address: onLoopback(address, this.base), port: this.port, engineId: engineIdOf(device),
           communities: [...(device.access === 'v2c' ? [sampleCommunity] : []), ...(device.name === 'sgh-ups-1' ? ['public'] : [])], users: device.access === 'v3' ? [sampleUser] : [],
         },
         objects,

@@ -140,8 +140,11 @@ export interface SimDevice {
   /** virtual routers, each asked in its own SNMP context */
   contexts?: { name: string; addresses: { address: string; length: number; port: number }[]; neighbours: { address: string; mac: string; port: number }[] }[];
   access: 'v3' | 'v2c' | 'restconf';
+  /** further addresses on which the agent answers */
+  alsoAt?: string[];
+  /** how far its clock is ahead, seconds */
+  clockAheadSeconds?: number;
   uptimeSeconds: number;
-  silentAfter?: number;
 }
 
 export interface Cable {
@@ -161,6 +164,8 @@ export interface Guest {
   port: string;
   /** speaks LLDP as a phone or access point */
   lldp?: 'phone';
+  /** has a web page, and nothing that can be read */
+  answersHttps?: boolean;
 }
 
 export interface SimEstate {

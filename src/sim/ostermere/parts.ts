@@ -128,6 +128,18 @@ export function coreSwitch(plan: SwitchPlan, cards: Record<number, { model: stri
   return { ...base(plan, 'Kestrane', 8, 'K-Core 8', ports, build.modules, { memoryMB: plan.memoryMB ?? 4096, flashMB: 2048, flashFreeMB: plan.flashFreeMB ?? 900, boot: plan.boot ?? '5.1', bootImage: `k-core-${release}.img`, standbyReady: true, saved: plan.saved ?? true }), services: 78, moduleMemoryMB: { 'Supervisor A': 4096, 'Supervisor B': plan.supervisorMB ?? 4096 } };
 }
 
+/** K-Dist 32: thirty-two 10G ports of which the last two lead up. */
+export function distributionSwitch(plan: SwitchPlan): SimDevice {
+  const { name, release, serial } = plan;
+  const build = new ModuleBuilder();
+  const chassis = build.add(0, entityClass.chassis, 1, name, { description: 'K-Dist 32 chassis', model: 'K-Dist 32', serial, hardware: 'B', firmware: plan.boot ?? '4.0', software: release, replaceable: true });
+  for (const supply of [1, 2]) build.add(chassis, entityClass.powerSupply, supply, `Supply ${supply}`, { description: 'AC supply 650 W', model: 'KP-650', serial: serialOf('KP65', 14_702), replaceable: true });
+  for (const tray of [1, 2]) build.add(chassis, entityClass.fan, 10 + tray, `Fan tray ${tray}`, { model: 'KF-4', serial: serialOf('KF4', 51_220), replaceable: true });
+  const ports = Array.from({ length: 32 }, (_, at) => port(name, 'Kestrane', at + 1, String(at + 1), { speedMbps: 10_000, mtu: 9216, ...trunk }));
+  ports.push(port(name, 'Kestrane', 201, 'vlan70', { ifType: 136, oper: 'up', bridged: false, mac: macFor('Kestrane', name), addresses: [{ address: plan.address, length: 24 }], alias: 'management' }));
+  return base(plan, 'Kestrane', 32, 'K-Dist 32', ports, build.modules, { memoryMB: plan.memoryMB ?? 2048, flashMB: plan.flashMB ?? 1024, flashFreeMB: plan.flashFreeMB ?? 480, boot: plan.boot ?? '4.0' });
+}
+
 function base(plan: SwitchPlan, maker: MakerName, modelNumber: number, model: string, ports: SimPort[], modules: SimModule[], own: SimDevice['own']): SimDevice {
   return {
     name: plan.name, address: plan.address, maker, modelNumber, model,

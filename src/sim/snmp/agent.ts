@@ -175,24 +175,23 @@ export class Agent {
       case ber.tag.getNext:
         for (const oid of asked) {
           const next = objects.next(oid);
-          varbinds.push(next ? varbind(next.oid, next.value) : varbind(oid, end));
+          varbinds.push(next ? (next.varbind ?? varbind(next.oid, next.value)) : varbind(oid, end));
         }
         break;
       case ber.tag.getBulk: {
         const repetitions = Math.min(200, ber.readInteger(third.body));
-        let cursors = asked;
+        const cursors: { oid: number[]; index?: number | undefined }[] = asked.map((oid) => ({ oid }));
         let size = 0;
         fill: for (let round = 0; round < repetitions; round++) {
-          const nextCursors: number[][] = [];
-          for (const oid of cursors) {
-            const next = objects.next(oid);
-            const answer = next ? varbind(next.oid, next.value) : varbind(oid, end);
+          for (const cursor of cursors) {
+            const next = objects.next(cursor.oid, cursor.index);
+            const answer = next ? (next.varbind ?? varbind(next.oid, next.value)) : varbind(cursor.oid, end);
             if (size + answer.length > datagram && varbinds.length > 0) break fill;
             size += answer.length;
             varbinds.push(answer);
-            nextCursors.push(next?.oid ?? oid);
+            cursor.oid = next?.oid ?? cursor.oid;
+            cursor.index = next?.index === undefined ? undefined : next.index + 1;
           }
-          cursors = nextCursors;
         }
         break;
       }

@@ -82,14 +82,14 @@ export function octets(value: string | Buffer): Buffer {
 }
 
 export function oid(parts: number[]): Buffer {
-  const out: number[] = [];
-  const [first = 0, second = 0, ...rest] = parts;
-  for (const part of [first * 40 + second, ...rest]) {
-    const septets = [part % 128];
-    for (let more = Math.floor(part / 128); more > 0; more = Math.floor(more / 128)) septets.unshift((more % 128) | 0x80);
-    out.push(...septets);
+  const body = Buffer.allocUnsafe(parts.length * 5);
+  let end = 0;
+  for (let at = 1; at < parts.length; at++) {
+    const part = at === 1 ? (parts[0] ?? 0) * 40 + (parts[1] ?? 0) : (parts[at] ?? 0);
+    // seven bits an octet, the highest first, all but the last marked
+    for (let shift = part < 0x80 ? 0 : part < 0x4000 ? 7 : part < 0x20_0000 ? 14 : part < 0x1000_0000 ? 21 : 28; shift >= 0; shift -= 7) body[end++] = (Math.floor(part / 2 ** shift) & 0x7f) | (shift > 0 ? 0x80 : 0);
   }
-  return wrap(tag.oid, Buffer.from(out));
+  return wrap(tag.oid, body.subarray(0, end));
 }
 
 export function readOid(body: Buffer): number[] {

@@ -5,6 +5,8 @@ export interface Instance {
   oid: number[];
   /** the encoded value; a function where it changes with time */
   value: Buffer | (() => Buffer);
+  /** name and value as they go over the wire, once they were asked for, where the value stays */
+  varbind?: Buffer;
 }
 
 export function compareParts(left: number[], right: number[]): number {
@@ -40,18 +42,35 @@ export class ObjectTree {
     return low;
   }
 
+  /** The encoded value of an instance. */
   exact(oid: number[]): Buffer | null {
     const candidate = this.#instances[this.#behind(oid) - 1];
     return candidate && compareParts(candidate.oid, oid) === 0 ? valueOf(candidate) : null;
   }
 
-  next(oid: number[]): { oid: number[]; value: Buffer } | null {
-    const candidate = this.#instances[this.#behind(oid)];
-    return candidate ? { oid: candidate.oid, value: valueOf(candidate) } : null;
+  /** The first instance behind `oid`. @param index where it probably is: the `index` of the one before, and one */
+  next(oid: number[], index?: number): Found | null {
+    const at = index !== undefined && index > 0 && this.#instances[index - 1]?.oid === oid ? index : this.#behind(oid);
+    const candidate = this.#instances[at];
+    return candidate ? { oid: candidate.oid, value: valueOf(candidate), varbind: varbindOf(candidate), index: at } : null;
   }
 }
 
+/** What a look-up found; a tree that makes its instances up as it goes leaves the rest away. */
+export interface Found {
+  oid: number[];
+  value: Buffer;
+  varbind?: Buffer;
+  index?: number;
+}
+
 const valueOf = ({ value }: Instance) => (typeof value === 'function' ? value() : value);
+
+function varbindOf(instance: Instance): Buffer {
+  const { oid, value } = instance;
+  if (typeof value === 'function') return ber.wrap(ber.tag.sequence, ber.oid(oid), value());
+  return (instance.varbind ??= ber.wrap(ber.tag.sequence, ber.oid(oid), value));
+}
 
 /** Collects instances by dotted name. */
 export class ObjectWriter {

@@ -1,0 +1,28 @@
+import { compareNaturally } from '../values/naturalOrder';
+import type { AttachmentFacts } from './placement';
+
+export interface DuplicateAddress {
+  address: string;
+  /** the machines that have it, by MAC */
+  holders: { mac: string; deviceId: number | null; port: string | null }[];
+}
+
+/**
+ * Addresses that the address tables give to more than one machine. A MAC that an inventoried device owns is left out where another of the same
+ * device has the address too; so are addresses that every interface may have (link-local, unspecified).
+ */
+export function duplicateAddresses(attachments: AttachmentFacts[]): DuplicateAddress[] {
+  const holders = new Map<string, AttachmentFacts[]>();
+  for (const row of attachments) {
+    for (const address of row.addresses) {
+      if (/^(0\.0\.0\.0|169\.254\.|fe80:)/i.test(address)) continue;
+      holders.set(address, [...(holders.get(address) ?? []), row]);
+    }
+  }
+  return [...holders].flatMap(([address, rows]): DuplicateAddress[] => {
+    const own = new Set<number>();
+    const different = rows.filter(({ ownDeviceId }) => ownDeviceId === null || (!own.has(ownDeviceId) && own.add(ownDeviceId)));
+    if (different.length < 2) return [];
+    return [{ address, holders: different.map(({ mac, deviceId, port }) => ({ mac, deviceId, port })).sort((x, y) => x.mac.localeCompare(y.mac)) }];
+  }).sort((x, y) => compareNaturally(x.address, y.address));
+}
