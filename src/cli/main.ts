@@ -6,10 +6,11 @@ import { addPeopleCommands } from './commands/people';
 import { addServeCommand } from './commands/serve';
 import { addSimCommand } from './commands/sim';
 import { addSurveyCommand } from './commands/survey';
+import { addFleetCommand } from './fleetProcess';
 import { CommandError, exitCodes } from './exit';
 
 const program = new Command('bolide').description('What do we have, where is it plugged in, what is it running, and may I upgrade it tonight?').exitOverride().configureHelp({ showGlobalOptions: true });
-for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addPeopleCommands, addCollectorCommand]) add(program);
+for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addPeopleCommands, addCollectorCommand, addFleetCommand]) add(program);
 const refuse = (command: Command): void => {
   command.exitOverride();
   command.commands.forEach(refuse);

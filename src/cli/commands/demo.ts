@@ -5,7 +5,7 @@ import { runSurvey } from '../../collect/survey/runSurvey';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
 import { storyLength } from '../../sim/ostermere/estate';
 import { sampleHardwareUser } from '../../sim/ostermere/controllers';
-import { Fleet, sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
+import { sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
 import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/services';
 import { makerList } from '../../sim/ostermere/makers';
 import { latestSealed } from '../../store/commitReport';
@@ -14,6 +14,7 @@ import { addPerson, countPeople } from '../../store/people';
 import { readSignatures, seedCatalogue } from '../../store/programFiles';
 import { openCredentials, readSiteRules, saveCredential, saveMakers, saveScope, setTarget } from '../../store/settings';
 import { wholeNumber } from '../exit';
+import { FleetProcess } from '../fleetProcess';
 import { defaultPort, serve, untilStopped } from './serve';
 
 const demoPerson = { name: 'duty engineer', password: 'ostermere-lights' };
@@ -32,7 +33,8 @@ const demoScope: ScopeText = {
   translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort} https ${simHttpsPort}`],
   credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware', 'Ostermere network', 'Ostermere controllers'],
   defaultCommunities: true,
-  timeoutMs: 400,
+  // one process answers for all of them
+  timeoutMs: 300, concurrency: 24,
 };
 
 export function addDemoCommand(program: Command): void {
@@ -46,13 +48,15 @@ export function addDemoCommand(program: Command): void {
     .action(async (options: { port: number; data: string; fresh?: boolean; historyOnly?: boolean }) => {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true });
       mkdirSync(options.data, { recursive: true, mode: 0o700 });
-      const fleet = new Fleet(simBase, simPort, simHttpsPort, path.join(options.data, 'stand-in-certificates.json'));
-      await tellStory(options.data, fleet);
-      if (options.historyOnly) {
+      const fleet = new FleetProcess(simBase, simPort, simHttpsPort, path.join(options.data, 'stand-in-certificates.json'));
+      try {
+        await tellStory(options.data, fleet);
+        if (options.historyOnly) return fleet.close();
+        await fleet.moveTo(storyLength);
+      } catch (error) {
         fleet.close();
-        return;
+        throw error;
       }
-      await fleet.moveTo(storyLength);
       const serving = await serve(options.data, options.port, '127.0.0.1');
       console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}. Ctrl+C stops everything.`);
       await untilStopped(serving, () => fleet.close());
@@ -60,7 +64,7 @@ export function addDemoCommand(program: Command): void {
 }
 
 /** Makes the eight weekly surveys by really surveying the agents, each as it was in its week. Goes on where a broken-off run ended. */
-async function tellStory(data: string, fleet: Fleet): Promise<void> {
+async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
   const store = openStore(data);
   try {
     await prepare(store);

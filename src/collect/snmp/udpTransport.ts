@@ -25,6 +25,8 @@ interface Pending {
   timeoutMs: number;
   sendsLeft: number;
   timer: ReturnType<typeof setTimeout> | undefined;
+  /** how deaf this process had been when it was sent */
+  deafMs: number;
   /** what came instead of an answer, for the day it runs out of time */
   oddity: string | null;
   take: (octets: Buffer) => boolean;
@@ -50,6 +52,8 @@ export class UdpTransport {
   readonly #queue: Pending[] = [];
   readonly #packetsPerBucket: number;
   #sentInBucket = 0;
+  #deafMs = 0;
+  #listenedAt = 0;
   #bucketTimer: ReturnType<typeof setInterval> | undefined;
   #next = randomInt(1, 0x3fffffff);
   #closed = false;
@@ -85,7 +89,7 @@ export class UdpTransport {
         if (others?.size === 0) this.#byAddress.delete(place);
       };
       const pending: Pending = {
-        address, port, octets, timeoutMs, sendsLeft: retries + 1, timer: undefined, oddity: null,
+        address, port, octets, timeoutMs, sendsLeft: retries + 1, timer: undefined, deafMs: 0, oddity: null,
         take: (answer) => {
           let taken: Answer | null;
           try {
@@ -127,10 +131,15 @@ export class UdpTransport {
   #enqueue(pending: Pending): void {
     if (this.#sentInBucket < this.#packetsPerBucket && this.#queue.length === 0) this.#send(pending);
     else this.#queue.push(pending);
-    this.#bucketTimer ??= setInterval(() => this.#refill(), bucketMs);
+    if (this.#bucketTimer !== undefined) return;
+    this.#listenedAt = performance.now();
+    this.#bucketTimer = setInterval(() => this.#refill(), bucketMs);
   }
 
   #refill(): void {
+    const now = performance.now();
+    this.#deafMs += Math.max(0, now - this.#listenedAt - 2 * bucketMs);
+    this.#listenedAt = now;
     this.#sentInBucket = 0;
     while (this.#queue.length > 0 && this.#sentInBucket < this.#packetsPerBucket) {
       const pending = this.#queue.shift();
@@ -146,6 +155,7 @@ export class UdpTransport {
     this.#sentInBucket++;
     this.packetsSent++;
     pending.sendsLeft--;
+    pending.deafMs = this.#deafMs;
     pending.timer = setTimeout(() => this.#late(pending), pending.timeoutMs);
     this.#socketFor(pending.address).then(
       (socket) => {
@@ -158,7 +168,14 @@ export class UdpTransport {
     );
   }
 
+  /** Time in which this process was busy with something else and read no answers is not the agent's: it is granted again. */
   #late(pending: Pending): void {
+    const deaf = this.#deafMs + Math.max(0, performance.now() - this.#listenedAt - 2 * bucketMs) - pending.deafMs;
+    if (deaf > bucketMs) {
+      pending.deafMs += deaf;
+      pending.timer = setTimeout(() => this.#late(pending), Math.min(deaf, pending.timeoutMs));
+      return;
+    }
     if (pending.sendsLeft > 0) {
       pending.timeoutMs *= waitGrowth;
       this.#enqueue(pending);

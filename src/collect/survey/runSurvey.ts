@@ -10,6 +10,7 @@ import { PinnedCertificates } from '../../store/certificates';
 import { commitReport, Identities } from '../../store/commitReport';
 import { inTransaction, isDiskFull, isStoreFault, type Db, type Store } from '../../store/database';
 import { device, survey, told, visit } from '../../store/schema';
+import { visitNotes, type VisitNote } from '../../store/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
 import { AddressReader, brokenReading, outcomeOfAnswers, partsOf } from './addressReader';
@@ -61,6 +62,7 @@ class SurveyRun {
   readonly #done = new Set<string>();
   #surveyId = 0;
   #seq = 0;
+  #notes: ReturnType<typeof visitNotes> | null = null;
   #identities!: Identities;
   #credentialByDevice = new Map<number, string>();
 
@@ -155,11 +157,9 @@ class SurveyRun {
     return this.#db.select().from(survey).where(eq(survey.id, this.#surveyId)).get()?.startedAt ?? '';
   }
 
-  #note(address: string, row: Partial<typeof visit.$inferInsert>): void {
-    const seq = ++this.#seq;
-    const path = this.#trail.pathTo(address);
-    const values = { surveyId: this.#surveyId, address, state: 'asking' as const, ...(path && { path }), ...row, seq };
-    this.#db.insert(visit).values(values).onConflictDoUpdate({ target: [visit.surveyId, visit.address], set: values }).run();
+  #note(address: string, note: VisitNote): void {
+    this.#notes ??= visitNotes(this.#db, this.#surveyId);
+    this.#notes(address, ++this.#seq, { path: this.#trail.pathTo(address), ...note });
   }
 
   #hintOf(address: string): AddressHint {

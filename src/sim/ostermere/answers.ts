@@ -21,8 +21,13 @@ export function engineIdOf(device: SimDevice): Buffer {
 
 /** What every agent of the estate answers, by device name. */
 export function answersOf(estate: SimEstate): Map<string, ObjectTree> {
+  return new Map([...answersOneByOne(estate)].map(({ name, objects }) => [name, objects]));
+}
+
+/** The same, a device at a time, for whoever has something else to do in between. */
+export function* answersOneByOne(estate: SimEstate): Generator<{ name: string; objects: ObjectTree }> {
   const learned = learnForwarding(estate);
-  return new Map(estate.devices.map((device) => [device.name, answersOfDevice(device, estate, learned.get(device.name) ?? [])]));
+  for (const device of estate.devices) yield { name: device.name, objects: answersOfDevice(device, estate, learned.get(device.name) ?? []) };
 }
 
 function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[]): ObjectTree {

@@ -8,11 +8,12 @@ import { RestconfDevice } from '../restconf/deviceService';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
 import { onLoopback } from '../walks';
-import { answersOf, engineIdOf } from './answers';
+import { answersOneByOne, engineIdOf } from './answers';
 import { contextTrees } from './answersRouting';
 import { controllerOf, sampleHardwareUser, treeOf } from './controllers';
 import { ostermere } from './estate';
 import type { SimEstate } from './model';
+import type { ObjectTree } from '../snmp/objects';
 import { controllerAddresses, fabricState, hypervisorState, restconfData, sampleControllerUser, sampleNetworkUser, wirelessState } from './services';
 
 /** What the made-up operator's agents let in. Not secrets: they guard nothing but the sample. */
@@ -31,6 +32,7 @@ export class Fleet {
   readonly #services = new Map<string, StandIn>();
 
   readonly #certificates: CertificateDrawer;
+  #prepared: { step: number; made: ReturnType<typeof makeAnswers> } | null = null;
 
   /**
    * @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too
@@ -50,11 +52,22 @@ export class Fleet {
 
   /** Lets the network be as it is at a step: agents appear, change their answers, fall silent. */
   async moveTo(step: number): Promise<void> {
-    const estate = ostermere(step);
-    await this.#moveAgents(estate);
+    const { estate, answers } = await this.#preparing(step);
+    await this.#moveAgents(estate, answers);
     await this.#moveControllers(estate, step);
     await this.#moveServices(estate, step);
     await this.#moveUnknown(estate);
+  }
+
+  /** Makes the answers of a step ready beside answering those of the present one. */
+  prepare(step: number): void {
+    this.#prepared = { step, made: makeAnswers(step) };
+  }
+
+  #preparing(step: number): ReturnType<typeof makeAnswers> {
+    const made = this.#prepared?.step === step ? this.#prepared.made : makeAnswers(step);
+    this.#prepared = null;
+    return made;
   }
 
   /** RESTCONF devices and controllers: each is started once and then told how it is now. */
@@ -91,8 +104,7 @@ export class Fleet {
     }
   }
 
-  async #moveAgents(estate: SimEstate): Promise<void> {
-    const answers = answersOf(estate);
+  async #moveAgents(estate: SimEstate, answers: Map<string, ObjectTree>): Promise<void> {
     const wanted = new Map(estate.devices.filter(({ access }) => access !== 'restconf').flatMap((device) => [device.address, ...(device.alsoAt ?? [])].map((address) => [`${device.name} ${address}`, { device, address }])));
     for (const [key, agent] of this.#agents) {
       if (wanted.has(key)) continue;
@@ -144,4 +156,15 @@ export class Fleet {
     for (const service of this.#services.values()) void service.close();
     this.#services.clear();
   }
+}
+
+/** A device at a time, so that agents that are asked meanwhile do not wait. */
+async function makeAnswers(step: number): Promise<{ estate: SimEstate; answers: Map<string, ObjectTree> }> {
+  const estate = ostermere(step);
+  const answers = new Map<string, ObjectTree>();
+  for (const { name, objects } of answersOneByOne(estate)) {
+    answers.set(name, objects);
+    await new Promise((resolve) => setImmediate(resolve));
+  }
+  return { estate, answers };
 }

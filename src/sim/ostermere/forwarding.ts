@@ -1,5 +1,7 @@
 import type { SimEstate } from './model';
 
+const siteOf = (name: string) => name.slice(0, name.indexOf('-'));
+
 /** What a bridge has learned: MAC and VLAN on the port that leads towards it. */
 export interface Learned {
   mac: string;
@@ -8,7 +10,7 @@ export interface Learned {
 }
 
 /**
- * Lets every machine of the estate be heard by every bridge, over the links that forward: the truth from which the agents'
+ * Lets every machine of the estate be heard by the bridges of its site and by those on the way to the cores, over the links that forward: the truth from which the agents'
  * forwarding tables are made. A breadth-first walk from each bridge that has a machine.
  */
 export function learnForwarding({ devices, cables, guests }: SimEstate): Map<string, Learned[]> {
@@ -28,18 +30,23 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
     const bridge = byName.get(device);
     if (!bridge?.bridge) return;
     if (port) learned.get(device)?.push({ mac, vlan, port });
-    const seen = new Set([device]);
+    // the way back from each bridge that hears it
+    const backwards = new Map<string, { from: string; there: string }>();
     const queue = [device];
-    while (queue.length > 0) {
-      const at = queue.shift() ?? '';
+    for (const at of queue) {
       for (const { here, there } of edges.get(at) ?? []) {
-        if (seen.has(here) || !byName.get(here)?.bridge) continue;
-        seen.add(here);
+        if (here === device || backwards.has(here) || !byName.get(here)?.bridge) continue;
+        backwards.set(here, { from: at, there });
         queue.push(here);
-        const physical = portOf(here, there);
-        const aggregate = byName.get(here)?.ports.find(({ index }) => index === physical?.aggregate);
-        learned.get(here)?.push({ mac, vlan, port: aggregate?.name ?? there });
       }
+    }
+    const hearing = new Set([...backwards.keys()].filter((name) => siteOf(name) === siteOf(device)));
+    // towards the gateways every bridge on the way hears it; other sites do not: their VLANs end at the cores
+    for (const core of queue.filter((name) => name.includes('-core-'))) for (let at = core; at !== device; at = backwards.get(at)?.from ?? device) hearing.add(at);
+    for (const here of hearing) {
+      const physical = portOf(here, backwards.get(here)?.there ?? '');
+      const aggregate = byName.get(here)?.ports.find(({ index }) => index === physical?.aggregate);
+      learned.get(here)?.push({ mac, vlan, port: aggregate?.name ?? physical?.name ?? '' });
     }
   };
   for (const { mac, vlan, device, port } of guests) spread(mac, vlan, device, port);
