@@ -77,7 +77,7 @@ describe('a management controller', () => {
   });
   test('and the system of its server are one device, whichever was seen first', async () => {
     await sample.fleet.moveTo(8);
-    const scope = { ranges: ['10.72.1.14', address], translations: [`10.72.1.0/24 via ${sample.fleet.base.replace('.0.0', '.1.0')}/24 port ${sample.fleet.port}`, `10.72.2.0/24 via ${base.replace('.0.0', '.2.0')}/24 port 9 https ${port}`] };
+    const scope = { ranges: ['10.72.1.14', address], translations: [`10.72.1.0/24 via ${sample.base.replace('.0.0', '.1.0')}/24 port ${sample.port}`, `10.72.2.0/24 via ${base.replace('.0.0', '.2.0')}/24 port 9 https ${port}`] };
     await serve();
     const first = await survey({ credentials: hardware }, scope);
     expect(first.devices).toMatchObject({ found: 1, new: 1 });

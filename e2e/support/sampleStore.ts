@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { FleetProcess } from '../../src/cli/fleetProcess';
 import { runSurvey, type SurveyPlan } from '../../src/collect/survey/runSurvey';
 import type { SurveySummary } from '../../src/collect/survey/surveySummary';
 import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../src/core/estate/scope';
@@ -16,7 +17,9 @@ import { freeUdpPort } from './program';
 /** The sample estate surveyed in this process, over real sockets, into a store of its own. */
 export interface SampleStore {
   store: Store;
-  fleet: Fleet;
+  fleet: { moveTo(step: number): Promise<void>; close(): void };
+  base: string;
+  port: number;
   survey(more?: Partial<SurveyPlan>, scope?: Partial<ScopeText>): Promise<SurveySummary>;
   close(): void;
 }
@@ -35,24 +38,28 @@ export function scopeOf(text: Partial<ScopeText>): Scope {
   return read.scope;
 }
 
-/** The addresses that somebody has at one step of the story or another: no time is lost on silence. */
+/** The addresses of the first floor of Signal House and the north stops that somebody has at one step of the story or another: no time is lost on silence. */
 const inhabited = ['10.72.0.1-2', '10.72.0.5-6', '10.72.0.9', '10.72.0.21-22', '10.72.0.25-26', '10.72.1.11-14', '10.72.1.30-32', '10.72.1.40', '10.72.2.11-14', ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]), '10.72.17.1-2'];
+
+/** The whole operator, silence between the devices included. */
+export const everywhere = ['10.72.0.0/27', '10.72.1.0/26', '10.72.2.0/28', ...[3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 17].map((net) => `10.72.${net}.0/27`), '10.72.17.61-62', '10.72.17.81-82', '10.72.32.1-79', '10.72.33.1-79', '10.72.48.1-79'];
 
 /** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
 const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));
 
-export async function openSample(): Promise<SampleStore> {
+/** @param apart the agents in a process of their own: for surveys of the whole operator, where one process would be late with both asking and answering */
+export async function openSample({ apart = false } = {}): Promise<SampleStore> {
   const folder = mkdtempSync(path.join(tmpdir(), 'bolide-sample-'));
   const store = openStore(folder);
   seedCatalogue(store);
   saveMakers(store.db, makerList);
   const port = await freeUdpPort();
   const base = `127.${110 + Math.floor(Math.random() * 80)}.0.0`;
-  const fleet = new Fleet(base, port);
+  const fleet = apart ? new FleetProcess(base, port, port, path.join(folder, 'certificates.json')) : new Fleet(base, port);
   let surveys = 0;
   return {
     store,
-    fleet,
+    fleet, base, port,
     survey: (more = {}, scope = {}) => {
       const clock = mondayOf(++surveys);
       return runSurvey(store, {

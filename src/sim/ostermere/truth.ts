@@ -5,7 +5,7 @@
 export interface PlantedOddity {
   name: string;
   fromStep: number;
-  thing: 'devices' | 'modules' | 'ports' | 'links' | 'endpoints' | 'services' | 'faults' | 'networks' | 'peers' | 'machines';
+  thing: 'visits' | 'devices' | 'modules' | 'ports' | 'links' | 'endpoints' | 'services' | 'faults' | 'networks' | 'peers' | 'machines';
   /** in the filter language */
   where: string;
   /** a field and what it must say in every row that is found */
@@ -39,5 +39,12 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a memory module failed', fromStep: 8, thing: 'faults', where: 'subsystem=memory', field: 'action', says: /^Replace the module in DIMM 4/, rows: 1 },
   { name: 'a management controller is no device of its own, but an address of its server', fromStep: 1, thing: 'devices', where: 'addresses=10.72.2.13', field: 'name', says: /^sgh-srv-03$/, rows: 1 },
   { name: 'a controller whose private interface changed: what it no longer says is told by name', fromStep: 8, thing: 'devices', where: 'state=partial', field: 'name', says: /^sgh-wlc$/, rows: 1 },
+  { name: 'one device that answers on three addresses', fromStep: 1, thing: 'devices', where: 'addresses=10.72.32.17 addresses=10.72.32.33', field: 'address', says: /^10\.72\.32\.5$/, rows: 1 },
+  { name: 'MTU mismatch', fromStep: 1, thing: 'links', where: 'issueWords:MTU', field: 'issueWords', says: /hdp-dist-1 31 has 1500/, rows: 1 },
+  { name: 'one address on two machines', fromStep: 1, thing: 'faults', where: 'subsystem=addresses', field: 'part', says: /^10\.72\.48\.77$/, rows: 1 },
+  { name: 'a clock that is wrong', fromStep: 1, thing: 'faults', where: 'subsystem=clock', field: 'device', says: /^qdp-srv-02$/, rows: 1 },
+  { name: 'a virtual firewall without a serial', fromStep: 1, thing: 'devices', where: 'role=firewall description:virtual', field: 'serial', says: /^$/, rows: 1 },
+  { name: 'four machines of the new stop without SNMP', fromStep: 7, thing: 'visits', where: 'outcome=alive', field: 'address', says: /^10\.72\.17\./, rows: 4 },
+  { name: 'a stop on a single line', fromStep: 1, thing: 'links', where: '(from=slm-ring or to=slm-ring) -from=slm-plat -to=slm-plat', field: 'kind', says: /^ethernet$/, rows: 1 },
   { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },
 ];
