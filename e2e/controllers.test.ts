@@ -73,8 +73,11 @@ describe('RESTCONF', () => {
 describe('a wireless controller', () => {
   test('tells its networks without their keys, and its access points as devices; the session is ended', async () => {
     const service = await start(new WirelessController(place('30'), present(wirelessState(estate, 7))));
-    expect(await survey('30')).toMatchObject({ devices: { found: 5, new: 5 }, failures: [] });
-    expect(rowsOf('wlans', 1)).toMatchObject([{ name: 'OLR-Guest', security: 'open with portal', vlan: 60, clients: 0 }, { name: 'OLR-Staff', security: 'WPA3-Enterprise', vlan: 40, enabled: true, accessPoints: 4, clients: 12, device: 'sgh-wlc' }]);
+    const points = estate.devices.filter(({ name }) => /-ap-/.test(name));
+    const staff = estate.guests.filter(({ name, device, port }) => name.startsWith('staff-') && estate.cables.some(({ a, b }) => a.device === device && a.port === port && points.some((point) => point.name === b.device)));
+    expect([points.length, staff.length]).toEqual([39, 68]);
+    expect(await survey('30')).toMatchObject({ devices: { found: 40, new: 40 }, failures: [] });
+    expect(rowsOf('wlans', 1)).toMatchObject([{ name: 'OLR-Guest', security: 'open with portal', vlan: 60, clients: 0 }, { name: 'OLR-Staff', security: 'WPA3-Enterprise', vlan: 40, enabled: true, accessPoints: 39, clients: 68, device: 'sgh-wlc' }]);
     expect(rowsOf('devices', 1, 'role=access-point').map((row) => [row.name, row.serial, row.state])).toEqual(estate.devices.filter(({ name }) => /-ap-/.test(name)).map((point) => [point.name, present(point.modules[0]).serial, 'answering']).sort());
     expect(service.openSessions).toBe(0);
     sample.store.raw.pragma('wal_checkpoint(TRUNCATE)');
@@ -95,7 +98,7 @@ describe('a wireless controller', () => {
 describe('a fabric controller', () => {
   test('tells leaves and spines as devices, the networks of its tenants, and where endpoints hang', async () => {
     const service = await start(new FabricController(place('31'), fabricState(estate)));
-    expect(await survey('31')).toMatchObject({ devices: { found: 5 }, failures: [] });
+    expect(await survey('31')).toMatchObject({ devices: { found: 7 }, failures: [] });
     expect(rowsOf('devices', 1, 'name:spine').map(({ name, serial }) => [name, serial])).toEqual(spines.map(({ name, serial }) => [name, serial]));
     expect(rowsOf('devices', 1, 'role=fabric-controller')).toMatchObject([{ name: fabricBox.name, serial: fabricBox.serial }]);
     expect(rowsOf('networks', 1).map(({ network, vrf }) => [network, vrf])).toEqual([['10.72.40.0/24', 'operations:main'], ['10.72.41.0/24', 'operations:main'], ['10.72.42.0/24', 'ticketing:cards']]);
