@@ -9,6 +9,8 @@ import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopA
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { generateEstate } from './generate';
+import { benchHistory } from './history';
+import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
 
 /** Timings of what a person waits for. Medians of several runs; nothing here passes or fails. */
@@ -121,7 +123,9 @@ async function benchSilence(): Promise<{ addresses: number; seconds: number }> {
 const benches: Record<string, () => Promise<unknown>> = {
   survey: benchSurvey,
   walker: () => benchAgainstWalker(300),
+  thousand: () => benchThousand(),
   silence: benchSilence,
+  history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),
   coldOpenMs: benchWorkspaces,
 };

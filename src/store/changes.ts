@@ -1,9 +1,8 @@
-import { and, eq, isNotNull } from 'drizzle-orm';
 import { changedFields } from '../core/estate/difference';
 import type { DeviceFacts } from '../core/estate/facts';
 import type { Db } from './database';
 import { factsAsOf, factsTouched, type FactRow } from './facts';
-import { told, visit, type FactKind } from './schema';
+import type { FactKind } from './schema';
 
 export type ChangeKind = 'added' | 'removed' | 'changed' | 'replaced' | 'silent';
 
@@ -99,26 +98,53 @@ export interface LatestOutcome {
   seconds: number;
 }
 
-/** The newest visit of each device up to a survey. An answer on one address outweighs silence on another in the same survey. */
+interface VisitRow {
+  deviceId: number;
+  surveyId: number;
+  outcome: string;
+  reason: string | null;
+  address: string;
+  missing: string | null;
+  seconds: number | null;
+}
+
+/**
+ * The newest visit of each device up to a survey. An answer on one address outweighs silence on another in the same survey. Each device's newest
+ * is looked up by index: the cost follows the devices, not how many surveys there were.
+ */
 export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome> {
-  const rows = db.select().from(visit).where(and(isNotNull(visit.deviceId), eq(visit.state, 'done'))).all();
+  const newest = db.$client.prepare<[number], VisitRow>(`
+    select visit.device_id as deviceId, visit.survey_id as surveyId, outcome, reason, address, missing, seconds from device cross join visit indexed by visit_device on visit.device_id = device.id
+      and visit.survey_id = (select survey_id from visit as newest where newest.device_id = device.id and newest.survey_id <= ? and newest.state = 'done' and newest.outcome is not null order by newest.survey_id desc limit 1)
+    where visit.state = 'done' and visit.outcome is not null`);
   const latest = new Map<number, LatestOutcome>();
   const weight = (outcome: string) => (outcome === 'answered' ? 2 : outcome === 'partial' ? 1 : 0);
-  for (const row of rows) {
-    if (row.deviceId === null || row.surveyId > upTo || row.outcome === null) continue;
-    const known = latest.get(row.deviceId);
-    if (known && (known.surveyId > row.surveyId || (known.surveyId === row.surveyId && weight(known.outcome) >= weight(row.outcome)))) continue;
-    latest.set(row.deviceId, {
-      surveyId: row.surveyId, outcome: row.outcome, reason: row.reason, address: row.address,
-      missing: (row.missing as { part: string; reason: string }[] | null) ?? [], seconds: (row.seconds ?? 0) / 1000,
-    });
-  }
-  for (const { deviceId, surveyId, by } of db.select().from(told).all()) {
+  for (const { deviceId, missing, seconds, ...row } of newest.all(upTo)) {
     const known = latest.get(deviceId);
-    if (surveyId > upTo || (known && (known.surveyId > surveyId || (known.surveyId === surveyId && weight(known.outcome) > 0)))) continue;
+    if (known && weight(known.outcome) >= weight(row.outcome)) continue;
+    latest.set(deviceId, { ...row, missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []), seconds: (seconds ?? 0) / 1000 });
+  }
+  for (const { deviceId, surveyId, by } of latestTold(db, upTo)) {
+    const known = latest.get(deviceId);
+    if (known && (known.surveyId > surveyId || (known.surveyId === surveyId && weight(known.outcome) > 0))) continue;
     latest.set(deviceId, { surveyId, outcome: 'answered', reason: null, address: by, missing: [], seconds: 0 });
   }
   return latest;
+}
+
+/** In which survey each device was last told of by a controller, and by which. */
+function latestTold(db: Db, upTo: number): { deviceId: number; surveyId: number; by: string }[] {
+  return db.$client.prepare<[number], { deviceId: number; surveyId: number; by: string }>('select device_id as deviceId, max(survey_id) as surveyId, "by" from told where survey_id <= ? group by device_id').all(upTo);
+}
+
+/** The survey in which each device last answered, itself or through a controller. */
+export function lastAnswers(db: Db, upTo: number): Map<number, number> {
+  const rows = db.$client.prepare<[number], { deviceId: number; surveyId: number | null }>(`
+    select id as deviceId, (select survey_id from visit where device_id = device.id and survey_id <= ? and outcome in ('answered', 'partial') order by survey_id desc limit 1) as surveyId from device`).all(upTo);
+  const last = new Map<number, number>();
+  for (const { deviceId, surveyId } of rows) if (surveyId !== null) last.set(deviceId, surveyId);
+  for (const { deviceId, surveyId } of latestTold(db, upTo)) last.set(deviceId, Math.max(surveyId, last.get(deviceId) ?? 0));
+  return last;
 }
 
 function deviceNames(db: Db, upTo: number): Map<number, string> {

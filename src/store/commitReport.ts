@@ -8,6 +8,7 @@ import { serviceKey } from '../core/estate/interpretServices';
 import { mergeInterfaces } from '../core/estate/mergeInterfaces';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
+import { writePortMoments } from './portMoments';
 import { device, interfaceReport, sighting, survey, volatile } from './schema';
 
 export interface Committed {
@@ -104,8 +105,9 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     write('peer', report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })), 'routing');
     write('fault', report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })), 'sensors');
     write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
-    const body = { ...report.volatile, portAges: report.portAges };
+    const body = report.volatile;
     db.insert(volatile).values({ deviceId, surveyId, body }).onConflictDoUpdate({ target: [volatile.deviceId, volatile.surveyId], set: { body } }).run();
+    if (whole('interfaces')) writePortMoments(db, surveyId, deviceId, report.portAges);
     if (whole('bridge') || whole('neighbourAddresses')) {
       const compressed = gzipSync(JSON.stringify(report.sightings));
       db.insert(sighting).values({ deviceId, surveyId, body: compressed }).onConflictDoUpdate({ target: sighting.deviceId, set: { surveyId, body: compressed } }).run();

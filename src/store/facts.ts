@@ -1,5 +1,5 @@
 import { hash } from 'node:crypto';
-import { and, eq, getTableName, gt, inArray, isNull, lte, or } from 'drizzle-orm';
+import { and, eq, getTableName, gt, lte, or } from 'drizzle-orm';
 import { stable } from '../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
@@ -56,7 +56,11 @@ export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: n
 function prepareStatements(db: Db, kind: FactKind) {
   const table = getTableName(factTables[kind]);
   const { $client } = db;
+  const shown = 'device_id as deviceId, key, from_survey as fromSurvey, until_survey as untilSurvey, content';
+  const holds = 'from_survey <= ? and (until_survey is null or until_survey > ?)';
   return {
+    asOf: $client.prepare<[number, number], RawFact>(`select ${shown} from ${table} where ${holds}`),
+    asOfDevices: $client.prepare<[string, number, number], RawFact>(`select ${shown} from ${table} where device_id in (select value from json_each(?)) and ${holds}`),
     selectOpen: $client.prepare<[number], { id: number; key: string; fromSurvey: number; hash: string }>(`select id, key, from_survey as fromSurvey, hash from ${table} where device_id = ? and until_survey is null`),
     insert: $client.prepare<[number, string, number, string, string]>(`insert into ${table} (device_id, key, from_survey, until_survey, hash, content) values (?, ?, ?, null, ?, ?)`),
     close: $client.prepare<[number, number]>(`update ${table} set until_survey = ? where id = ?`),
@@ -74,12 +78,19 @@ function statementsOf(db: Db, kind: FactKind): ReturnType<typeof prepareStatemen
   return statements;
 }
 
-/** Facts as of a survey: `from <= S and (until is null or until > S)`. */
+interface RawFact {
+  deviceId: number;
+  key: string;
+  fromSurvey: number;
+  untilSurvey: number | null;
+  content: string;
+}
+
+/** Facts as of a survey: `from <= S and (until is null or until > S)`; of some devices or of all. Past the query builder, for the same reason as writing. */
 export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds?: number[]): FactRow<T>[] {
-  const table = factTables[kind];
-  const holds = and(lte(table.fromSurvey, surveyId), or(isNull(table.untilSurvey), gt(table.untilSurvey, surveyId)));
-  const rows = db.select().from(table).where(deviceIds ? and(holds, inArray(table.deviceId, deviceIds)) : holds).all();
-  return rows as unknown as FactRow<T>[];
+  const { asOf, asOfDevices } = statementsOf(db, kind);
+  const rows = deviceIds ? asOfDevices.all(JSON.stringify(deviceIds), surveyId, surveyId) : asOf.all(surveyId, surveyId);
+  return rows.map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
 }
 
 /** Every version of one kind, or of one device, oldest first. */

@@ -123,7 +123,7 @@ export const told = sqliteTable(
     /** address of the controller */
     by: text().notNull(),
   },
-  (table) => [primaryKey({ columns: [table.surveyId, table.deviceId] })],
+  (table) => [primaryKey({ columns: [table.surveyId, table.deviceId] }), index('told_device').on(table.deviceId, table.surveyId)],
 );
 
 /** A collector at another site, as it was last heard. Its name is that of its token. */
@@ -242,6 +242,17 @@ export type FactKind = keyof typeof factTables;
 /** Volatile values as last read in each survey: uptime, fill levels, ages of port states. */
 export const volatile = sqliteTable(
   'volatile',
+  {
+    deviceId: integer().notNull(),
+    surveyId: integer().notNull(),
+    body: text({ mode: 'json' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.deviceId, table.surveyId] })],
+);
+
+/** Since when a device's ports have been in their state, in seconds since the epoch; a row only where that moved. */
+export const portMoment = sqliteTable(
+  'port_moment',
   {
     deviceId: integer().notNull(),
     surveyId: integer().notNull(),

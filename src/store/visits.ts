@@ -9,7 +9,8 @@ export interface VisitNote {
   deviceId?: number | null;
   credential?: string;
   missing?: unknown;
-  phases?: unknown;
+  /** seconds by phase and part */
+  phases?: Record<string, number>;
   /** milliseconds */
   seconds?: number;
   path?: string | null;

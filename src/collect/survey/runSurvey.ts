@@ -159,7 +159,8 @@ class SurveyRun {
 
   #note(address: string, note: VisitNote): void {
     this.#notes ??= visitNotes(this.#db, this.#surveyId);
-    this.#notes(address, ++this.#seq, { path: this.#trail.pathTo(address), ...note });
+    const phases = note.phases && Object.fromEntries(Object.entries(note.phases).map(([phase, seconds]) => [phase, Math.round(seconds * 1000) / 1000]));
+    this.#notes(address, ++this.#seq, { path: this.#trail.pathTo(address), ...note, ...(phases && { phases }) });
   }
 
   #hintOf(address: string): AddressHint {

@@ -9,10 +9,11 @@ import { linkKey } from '../../core/topology/links';
 import { shortName } from '../../core/topology/deviceIndex';
 import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
-import { changesBetween, latestOutcomes } from '../../store/changes';
+import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes';
 import type { Db } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
-import { device, interfaceReport, told, visit } from '../../store/schema';
+import { portAgesAsOf } from '../../store/portMoments';
+import { device, interfaceReport, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
 import { eq, lte } from 'drizzle-orm';
 import { deviceNames, type Builder } from './asked';
@@ -63,7 +64,7 @@ export const builders: Record<ThingName, Builder> = {
 
   ports: ({ db, survey }, other) => {
     const names = deviceNames(db, survey);
-    const ages = latestVolatile(db, survey);
+    const ages = portAgesAsOf(db, survey);
     const kinds = new Map(factsAsOf<Record<string, PortKind>>(db, 'portKind', survey).map(({ deviceId, content }) => [deviceId, content]));
     const guests = grouped(other('endpoints'), (row) => `${String(row.deviceId)} ${String(row.port)}`);
     const neighbours = grouped(factsAsOf<NeighbourFacts>(db, 'neighbour', survey), ({ deviceId, content }) => `${deviceId} ${content.port}`);
@@ -93,7 +94,7 @@ export const builders: Record<ThingName, Builder> = {
           voiceVlan: null,
           poe: content.poe ? { ...content.poe, watts: null } : null,
           power: powerWords(content.poe),
-          lastChangeSeconds: ages.get(deviceId)?.portAges?.[content.name] ?? null,
+          lastChangeSeconds: ages.get(deviceId)?.[content.name] ?? null,
           kind: kinds.get(deviceId)?.[content.name] ?? 'unused',
           neighbour,
           endpoints,
@@ -254,15 +255,6 @@ function hostNames(db: Db, survey: number): Map<string, string> {
     if (content.systemName && content.chassisIdSubtype === 'macAddress') names.set(content.chassisId, shortName(content.systemName));
   }
   return names;
-}
-
-function lastAnswers(db: Db, survey: number): Map<number, number> {
-  const last = new Map<number, number>();
-  for (const { deviceId, surveyId, outcome } of db.select().from(visit).where(lte(visit.surveyId, survey)).orderBy(visit.surveyId).all()) {
-    if (deviceId !== null && (outcome === 'answered' || outcome === 'partial')) last.set(deviceId, surveyId);
-  }
-  for (const { deviceId, surveyId } of db.select().from(told).where(lte(told.surveyId, survey)).all()) last.set(deviceId, Math.max(surveyId, last.get(deviceId) ?? 0));
-  return last;
 }
 
 function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
