@@ -27,9 +27,12 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
   try {
     const { id } = await call<{ id: number }>('scopes', { ...scopeDefaults, name: 'dense', ranges: [`${base}.0.1-${base}.${(agents >> 8) & 255}.${agents & 255}`], credentials: ['dense'], port });
     const { jobId } = await call<{ jobId: number }>('surveys', { scopeId: id });
+    const phaseOf = store.raw.prepare<[number], { phase: string }>('select phase from survey where id = ?');
+    const readPhase = (surveyId: number | null) => (surveyId === null ? 'start' : (phaseOf.get(surveyId)?.phase ?? 'start'));
     const started = performance.now();
     let most = 0;
     let ticks = 0;
+    const byPhase: Record<string, number> = {};
     const late: number[] = [];
     for (;;) {
       const job = readJob(store.db, jobId);
@@ -37,6 +40,8 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
       if (job.workerPid !== null) {
         const status = readFileSync(`/proc/${job.workerPid}/status`, 'utf8');
         most = Math.max(most, Number(/VmHWM:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024);
+        const phase = readPhase(job.surveyId);
+        byPhase[phase] = Math.max(byPhase[phase] ?? 0, Math.round(Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024));
         const [user = 0, system = 0] = readFileSync(`/proc/${job.workerPid}/stat`, 'utf8').split(') ')[1]?.split(' ').slice(11, 13).map(Number) ?? [];
         ticks = user + system;
       }
@@ -47,7 +52,7 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
     }
     const seconds = (performance.now() - started) / 1000;
     const job = readJob(store.db, jobId);
-    return { agents, state: job?.state, error: job?.error ?? undefined, seconds: Math.round(seconds * 10) / 10, engineMB: Math.round(most), engineProcessor: Math.round((ticks / hundredths / seconds) * 100) / 100, webAnswerMs: { median: percentile(late, 0.5), p99: percentile(late, 0.99) } };
+    return { agents, state: job?.state, error: job?.error ?? undefined, seconds: Math.round(seconds * 10) / 10, engineMB: Math.round(most), engineMBByPhase: byPhase, engineProcessor: Math.round((ticks / hundredths / seconds) * 100) / 100, webAnswerMs: { median: percentile(late, 0.5), p99: percentile(late, 0.99) } };
   } finally {
     store.close();
     await stop(app.process);

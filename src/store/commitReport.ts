@@ -141,14 +141,17 @@ function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFa
   return {
     device: facts, volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] }, portAges: {},
     modules: of('module'), ports: of('port'), addresses: of('address'), vlans: of('vlan'), neighbours: of('neighbour'), services: of('service'), software: of('software'),
-    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), sightings: readSightings(db, deviceId).get(deviceId) ?? { forwarding: [], addresses: [] },
+    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), sightings: sightingReader(db)(deviceId),
   };
 }
 
-/** The newest forwarding and address tables of every device. */
-export function readSightings(db: Db, deviceId?: number): Map<number, SightingFacts> {
-  const query = db.select().from(sighting);
-  return new Map((deviceId === undefined ? query : query.where(eq(sighting.deviceId, deviceId))).all().map(({ deviceId: id, body }) => [id, JSON.parse(gunzipSync(body).toString('utf8')) as SightingFacts]));
+/** The newest forwarding and address tables of a device, by its number. */
+export function sightingReader(db: Db): (deviceId: number) => SightingFacts {
+  const newest = db.$client.prepare<[number], { body: Buffer }>('select body from sighting where device_id = ?');
+  return (deviceId) => {
+    const row = newest.get(deviceId);
+    return row ? (JSON.parse(gunzipSync(row.body).toString('utf8')) as SightingFacts) : { forwarding: [], addresses: [] };
+  };
 }
 
 /** Number of the newest survey that is sealed, or 0. */

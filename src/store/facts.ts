@@ -29,7 +29,7 @@ function hashOf(content: object): string {
  * Writes what a survey found of one kind for one device (0: for the whole estate): unchanged rows are left alone, changed ones closed and opened anew.
  * Rows that were not found are closed only if the survey covered them whole. Writing the same twice in one survey changes nothing.
  */
-export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Fact[], covered: boolean): void {
+export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Iterable<Fact>, covered: boolean): void {
   const { selectOpen, insert, close, remove } = statementsOf(db, kind);
   const open = selectOpen.all(deviceId);
   const openByKey = new Map(open.map((row) => [row.key, row]));

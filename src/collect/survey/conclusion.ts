@@ -3,15 +3,15 @@ import type { SightedDevice } from '../../core/switching/placement';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { latestOutcomes } from '../../store/changes';
-import { readSightings } from '../../store/commitReport';
+import { sightingReader } from '../../store/commitReport';
 import type { Db } from '../../store/database';
-import { factsAsOf, writeFacts } from '../../store/facts';
+import { factsAsOf, writeFacts, type Fact } from '../../store/facts';
 
 /** All devices with the facts that conclusions need, as of a survey. */
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
   const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
-  const sightings = readSightings(db);
+  const sightingsOf = sightingReader(db);
   const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
     id: deviceId,
@@ -19,7 +19,10 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
     ports: ports.get(deviceId) ?? [],
     neighbours: neighbours.get(deviceId) ?? [],
     answered: outcomes.get(deviceId)?.outcome !== 'silent',
-    sightings: sightings.get(deviceId) ?? { forwarding: [], addresses: [] },
+    // read when they are needed, a device at a time: together they would fill the memory
+    get sightings() {
+      return sightingsOf(deviceId);
+    },
   }));
 }
 
@@ -36,6 +39,10 @@ function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]>
 /** Writes links, attachments and kinds of ports. */
 export function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: Conclusion): void {
   writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
-  writeFacts(db, 'attachment', surveyId, 0, attachments.map((row) => ({ key: row.mac, content: row })), true);
+  writeFacts(db, 'attachment', surveyId, 0, asFacts(attachments), true);
   for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
+}
+
+function* asFacts(attachments: Conclusion['attachments']): Generator<Fact> {
+  for (const row of attachments) yield { key: row.mac, content: row };
 }

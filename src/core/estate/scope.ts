@@ -37,7 +37,7 @@ export interface ScopeText {
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 256, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [],
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [],
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {

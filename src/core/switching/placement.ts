@@ -32,7 +32,21 @@ export interface AttachmentFacts {
 export interface Placement {
   /** device id → port name → kind */
   portKinds: Map<number, Map<string, PortKind>>;
-  attachments: AttachmentFacts[];
+  attachments: Attachments;
+}
+
+/** Where endpoints sit, by MAC in order. Each is put into words when it is asked for: an estate has hundreds of thousands, and nobody needs all at once. */
+export interface Attachments extends Iterable<AttachmentFacts> {
+  /** only those of inventoried devices */
+  ofDevices(): Iterable<AttachmentFacts>;
+}
+
+/** A port that a MAC may be plugged into. Machines heard on the same port in the same VLAN share one. */
+interface Candidate {
+  known: SightedDevice;
+  port: string;
+  vlan: number | null;
+  crowd: number;
 }
 
 export interface SightedDevice extends KnownDevice {
@@ -50,7 +64,7 @@ export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
   }
   const addressesByMac = collectAddresses(devices);
   const portKinds = new Map<number, Map<string, PortKind>>();
-  const candidates = new Map<string, { known: SightedDevice; port: string; vlan: number | null; crowd: number }[]>();
+  const nearest = new Map<string, Candidate>();
   for (const known of devices) {
     const heard = groupByPort(known.sightings);
     const kinds = classifyPorts(known, heard, index);
@@ -60,17 +74,14 @@ export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
       if (kinds.get(port) === 'uplink') continue;
       const macs = sightings.filter(({ mac }) => !infrastructure.has(mac));
       const crowd = new Set(macs.map(({ mac }) => mac)).size;
+      const byVlan = new Map<number | null, Candidate>();
       for (const { mac, vlan } of macs) {
-        const list = candidates.get(mac) ?? [];
-        if (!list.some((entry) => entry.known === known && entry.port === port)) list.push({ known, port, vlan, crowd });
-        candidates.set(mac, list);
+        let candidate = byVlan.get(vlan);
+        if (!candidate) byVlan.set(vlan, (candidate = { known, port, vlan, crowd }));
+        const best = nearest.get(mac);
+        if (!best || isNearer(candidate, best)) nearest.set(mac, candidate);
       }
     }
-  }
-  const nearest = new Map<string, { known: SightedDevice; port: string; vlan: number | null; crowd: number }>();
-  for (const [mac, list] of candidates) {
-    const [best] = list.sort((x, y) => x.crowd - y.crowd || compareNaturally(x.known.device.name, y.known.device.name) || compareNaturally(x.port, y.port));
-    if (best) nearest.set(mac, best);
   }
   const crowds = new Map<string, Crowd>();
   for (const [mac, { known, port }] of nearest) {
@@ -81,16 +92,12 @@ export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
     const role = index.byMac(mac)?.device.role;
     if (role) crowd.roles.add(role);
   }
-  const attachments: AttachmentFacts[] = [];
-  for (const [mac, { known, port, vlan }] of nearest) {
-    const addresses = [...(addressesByMac.get(mac) ?? [])];
+  const placed = (mac: string, { known, port, vlan }: Candidate): AttachmentFacts => {
+    const addresses = addressesByMac.get(mac) ?? [];
     const crowd = crowds.get(`${known.id} ${port}`);
     const neighbour = crowd?.neighbour;
-    attachments.push({
-      mac,
-      vlan,
-      deviceId: known.id,
-      port,
+    return {
+      mac, vlan, deviceId: known.id, port,
       via: crowd ? viaOf(mac, crowd, index) : 'direct',
       addresses: addresses.map(({ address }) => address),
       ownDeviceId: index.byMac(mac)?.id ?? null,
@@ -99,20 +106,26 @@ export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
         ...addresses.map(({ address, by }) => `address table of ${by}: ${address}`),
         ...(neighbour ? [`neighbour report on this port: ${neighbour.systemName || neighbour.chassisId}`] : []),
       ],
-    });
+    };
+  };
+  const unplaced = (mac: string): AttachmentFacts => {
+    const addresses = addressesByMac.get(mac) ?? [];
+    return { mac, vlan: null, deviceId: null, port: null, via: null, addresses: addresses.map(({ address }) => address), ownDeviceId: index.byMac(mac)?.id ?? null, evidence: addresses.map(({ address, by }) => `address table of ${by}: ${address}`) };
+  };
+  const macs = [...nearest.keys()];
+  for (const mac of addressesByMac.keys()) if (!nearest.has(mac) && !infrastructure.has(mac)) macs.push(mac);
+  macs.sort();
+  function* inWords(wanted: (mac: string) => boolean): Generator<AttachmentFacts> {
+    for (const mac of macs) {
+      if (!wanted(mac)) continue;
+      const candidate = nearest.get(mac);
+      yield candidate ? placed(mac, candidate) : unplaced(mac);
+    }
   }
-  for (const [mac, addresses] of addressesByMac) {
-    if (nearest.has(mac) || infrastructure.has(mac)) continue;
-    const list = [...addresses];
-    attachments.push({
-      mac, vlan: null, deviceId: null, port: null, via: null,
-      addresses: list.map(({ address }) => address),
-      ownDeviceId: index.byMac(mac)?.id ?? null,
-      evidence: list.map(({ address, by }) => `address table of ${by}: ${address}`),
-    });
-  }
-  return { portKinds, attachments: attachments.sort((x, y) => (x.mac < y.mac ? -1 : 1)) };
+  return { portKinds, attachments: { [Symbol.iterator]: () => inWords(() => true), ofDevices: () => inWords((mac) => index.byMac(mac) !== undefined) } };
 }
+
+const isNearer = (x: Candidate, y: Candidate) => (x.crowd - y.crowd || compareNaturally(x.known.device.name, y.known.device.name) || compareNaturally(x.port, y.port)) < 0;
 
 function collectAddresses(devices: SightedDevice[]): Map<string, { address: string; by: string }[]> {
   const found = new Map<string, { address: string; by: string }[]>();

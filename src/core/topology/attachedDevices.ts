@@ -6,7 +6,7 @@ import { inOrder, linkKey, withPortFacts, type LinkFacts } from './links';
  * Links to inventoried devices that speak no neighbour protocol (servers, power units): the port on which
  * one of their MACs was placed. Such a link is concluded, not claimed.
  */
-export function linksFromAttachments(attachments: AttachmentFacts[], index: DeviceIndex, known: LinkFacts[]): LinkFacts[] {
+export function linksFromAttachments(attachments: Iterable<AttachmentFacts>, index: DeviceIndex, known: LinkFacts[]): LinkFacts[] {
   const linked = new Set(known.flatMap(({ a, b }) => [`${a.deviceId} ${a.port}`, `${b.deviceId} ${b.port}`]));
   const byId = new Map(index.devices.map((device) => [device.id, device]));
   const links = new Map<string, LinkFacts>();

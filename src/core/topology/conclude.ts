@@ -14,7 +14,7 @@ export function conclude(devices: SightedDevice[]): Conclusion {
   const index = new DeviceIndex(sorted);
   const claimed = linksFromNeighbours(index);
   const placement = place(sorted, index);
-  const links = [...claimed, ...linksFromAttachments(placement.attachments, index, claimed)].sort(
+  const links = [...claimed, ...linksFromAttachments(placement.attachments.ofDevices(), index, claimed)].sort(
     (x, y) => compareNaturally(x.a.device, y.a.device) || compareNaturally(x.a.port, y.a.port) || compareNaturally(x.b.device, y.b.device) || compareNaturally(x.b.port, y.b.port),
   );
   return { ...placement, links };
