@@ -3,6 +3,7 @@ import type { DeviceFacts } from '../core/estate/facts';
 import type { Db } from './database';
 import { factsAsOf, factsTouched, type FactRow } from './facts';
 import type { FactKind } from './schema';
+import { unpackWords } from './visitCodec';
 
 export type ChangeKind = 'added' | 'removed' | 'changed' | 'replaced' | 'silent';
 
@@ -41,7 +42,7 @@ function linkName(content: Record<string, unknown>): string {
  * Parts of a device that came or went as a whole are told by the device's own row.
  */
 export function changesBetween(db: Db, after: number, upTo: number): Change[] {
-  const names = deviceNames(db, upTo);
+  const names = nameReader(db, upTo);
   const changes: Change[] = [];
   const wholeDevices = new Set<number>();
   for (const { kind, thing, name, without } of compared) {
@@ -55,7 +56,7 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
       const latest = rows.at(-1);
       if (!latest) continue;
       const now = latest.fromSurvey <= upTo && (latest.untilSurvey === null || latest.untilSurvey > upTo) ? latest : undefined;
-      const device = names.get(latest.deviceId) ?? '';
+      const device = names(latest.deviceId);
       const own = name(latest);
       const subject = own.startsWith(device) ? own : [device, own].filter(Boolean).join(' ');
       const base = { thing, subject, deviceId: latest.deviceId };
@@ -79,12 +80,12 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
 }
 
 /** Devices whose latest visit up to `upTo` got no answer, and which had one at `after`. */
-function silences(db: Db, after: number, upTo: number, names: Map<number, string>): Change[] {
+function silences(db: Db, after: number, upTo: number, names: (deviceId: number) => string): Change[] {
   const before = latestOutcomes(db, after);
   const now = latestOutcomes(db, upTo);
   return [...now].flatMap(([deviceId, { outcome, surveyId }]) =>
     outcome === 'silent' && before.get(deviceId)?.outcome !== 'silent' && before.has(deviceId)
-      ? [{ survey: surveyId, thing: 'device', subject: names.get(deviceId) ?? '', deviceId, kind: 'silent' as const, field: 'state', before: 'answering', after: 'silent' }]
+      ? [{ survey: surveyId, thing: 'device', subject: names(deviceId), deviceId, kind: 'silent' as const, field: 'state', before: 'answering', after: 'silent' }]
       : [],
   );
 }
@@ -122,7 +123,7 @@ export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome>
   for (const { deviceId, missing, seconds, ...row } of newest.all(upTo)) {
     const known = latest.get(deviceId);
     if (known && weight(known.outcome) >= weight(row.outcome)) continue;
-    latest.set(deviceId, { ...row, missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []), seconds: (seconds ?? 0) / 1000 });
+    latest.set(deviceId, { ...row, reason: row.reason === null ? null : unpackWords(row.reason), missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []), seconds: (seconds ?? 0) / 1000 });
   }
   for (const { deviceId, surveyId, by } of latestTold(db, upTo)) {
     const known = latest.get(deviceId);
@@ -147,6 +148,12 @@ export function lastAnswers(db: Db, upTo: number): Map<number, number> {
   return last;
 }
 
-function deviceNames(db: Db, upTo: number): Map<number, string> {
-  return new Map(factsAsOf<DeviceFacts>(db, 'device', upTo).map(({ deviceId, content }) => [deviceId, content.name]));
+/** Names of devices as of a survey, looked up one at a time: few are touched. */
+function nameReader(db: Db, upTo: number): (deviceId: number) => string {
+  const known = new Map<number, string>();
+  return (deviceId) => {
+    let name = known.get(deviceId);
+    if (name === undefined) known.set(deviceId, (name = factsAsOf<DeviceFacts>(db, 'device', upTo, [deviceId])[0]?.content.name ?? ''));
+    return name;
+  };
 }

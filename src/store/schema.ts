@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { packedPhases, packedWords } from './visitCodec';
 import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /** Settings of the whole installation, by key, as JSON. */
@@ -86,10 +87,10 @@ export const visit = sqliteTable(
     outcome: text(),
     deviceId: integer(),
     credential: text(),
-    reason: text(),
-    remedy: text(),
+    reason: packedWords(),
+    remedy: packedWords(),
     missing: text({ mode: 'json' }),
-    phases: text({ mode: 'json' }),
+    phases: packedPhases(),
     seconds: integer(),
     /** by which neighbours the address was found, where no range names it */
     path: text(),

@@ -159,8 +159,7 @@ class SurveyRun {
 
   #note(address: string, note: VisitNote): void {
     this.#notes ??= visitNotes(this.#db, this.#surveyId);
-    const phases = note.phases && Object.fromEntries(Object.entries(note.phases).map(([phase, seconds]) => [phase, Math.round(seconds * 1000) / 1000]));
-    this.#notes(address, ++this.#seq, { path: this.#trail.pathTo(address), ...note, ...(phases && { phases }) });
+    this.#notes(address, ++this.#seq, { path: this.#trail.pathTo(address), ...note });
   }
 
   #hintOf(address: string): AddressHint {

@@ -2,17 +2,22 @@ import { afterAll, beforeAll, beforeEach, describe, expect, jest, test } from '@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { gzipSync } from 'node:zlib';
 import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { scopeDefaults } from '../../core/estate/scope';
 import { openStore, type Store } from '../../store/database';
 import { takeJob, updateJob } from '../../store/jobs';
-import { addToken, type PersonRole } from '../../store/people';
+import { addToken, type TokenRole } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
 import { audit, survey } from '../../store/schema';
 import { listScopes, readTargets } from '../../store/settings';
 import { route } from '../access/route';
 import * as catalogue from './catalogue';
+import * as collector from './collector';
+import * as collectorDelivery from './collectorDelivery';
+import * as collectorWork from './collectorWork';
+import * as collectors from './collectors';
 import * as credential from './credential';
 import * as credentialRestore from './credentialRestore';
 import * as credentials from './credentials';
@@ -26,14 +31,14 @@ import * as things from './things';
 
 let folder: string;
 let store: Store;
-const tokens = new Map<PersonRole, string>();
+const tokens = new Map<TokenRole, string>();
 type Handler = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
 
 interface Answer {
   status: number;
   body: Record<string, unknown> & { errors?: { path: string; message: string }[]; rows?: Record<string, unknown>[] };
 }
-async function call(handler: Handler, by: PersonRole | null, { body, params = {}, method = body === undefined ? 'GET' : 'POST', query = '', headers = {} }: { body?: unknown; params?: Record<string, string>; method?: string; query?: string; headers?: Record<string, string> } = {}): Promise<Answer> {
+async function call(handler: Handler, by: TokenRole | null, { body, params = {}, method = body === undefined ? 'GET' : 'POST', query = '', headers = {} }: { body?: unknown; params?: Record<string, string>; method?: string; query?: string; headers?: Record<string, string> } = {}): Promise<Answer> {
   const request = new Request(`http://bolide.test/api/v1/x${query}`, {
     method,
     headers: { authorization: `Bearer ${by === null ? 'bol_nobody' : (tokens.get(by) ?? '')}`, ...headers },
@@ -49,7 +54,7 @@ beforeAll(() => {
   (globalThis as { bolideStore?: Store }).bolideStore = store;
   process.env.BOLIDE_DATA = folder;
   seedCatalogue(store);
-  for (const role of ['viewer', 'operator', 'administrator'] as const) tokens.set(role, addToken(store.db, role, role));
+  for (const role of ['viewer', 'operator', 'administrator', 'collector'] as const) tokens.set(role, addToken(store.db, role, role));
 });
 afterAll(() => {
   store.close();
@@ -57,7 +62,7 @@ afterAll(() => {
 });
 
 describe('every route', () => {
-  const rolesThatMay: [string, Handler, string, PersonRole[]][] = [
+  const rolesThatMay: [string, Handler, string, TokenRole[]][] = [
     ['things', things.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['surveys', surveys.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['surveys, run', surveys.POST, 'POST', ['operator', 'administrator']],
@@ -73,16 +78,21 @@ describe('every route', () => {
     ['catalogue, add', catalogue.POST, 'POST', ['operator', 'administrator']],
     ['targets', targets.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['targets, set', targets.PUT, 'PUT', ['operator', 'administrator']],
+    ['collectors', collectors.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['collectors, add', collectors.POST, 'POST', ['administrator']],
+    ['collector, remove', collector.DELETE, 'DELETE', ['administrator']],
+    ['collector’s work', collectorWork.POST, 'POST', ['collector']],
+    ['collector’s delivery', collectorDelivery.POST, 'POST', ['collector']],
     ['people', people.GET, 'GET', ['administrator']],
     ['people, add', people.POST, 'POST', ['administrator']],
   ];
   test.each(rolesThatMay)('%s: knows who may', async (_, handler, method, may) => {
     const options = { method, params: { thing: 'devices', id: '0' }, ...(method !== 'GET' && { body: {} }) };
     expect((await call(handler, null, options)).status).toBe(401);
-    for (const role of ['viewer', 'operator', 'administrator'] as const) {
+    for (const role of ['viewer', 'operator', 'administrator', 'collector'] as const) {
       const { status, body } = await call(handler, role, options);
       expect([role, status === 403]).toEqual([role, !may.includes(role)]);
-      if (status === 403) expect(body).toMatchObject({ title: 'Not allowed', detail: expect.stringContaining(`you are ${role}`) });
+      if (status === 403) expect(body).toMatchObject({ title: 'Not allowed', detail: expect.stringMatching(`you are ${role}|Only a collector`) });
     }
   });
   test('refuses a body that is no JSON, too large, or has an unknown field, and says where', async () => {
@@ -109,6 +119,26 @@ describe('every route', () => {
 
 const goodScope = { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'], credentials: ['core'] };
 
+describe('what a collector delivers', () => {
+  const delivered = async (body: Buffer | string) => {
+    const request = new Request('http://bolide.test/api/v1/collectors/deliveries', { method: 'POST', headers: { authorization: `Bearer ${tokens.get('collector') ?? ''}` }, body: typeof body === 'string' ? body : new Uint8Array(body) });
+    const response = await collectorDelivery.POST(request, { params: Promise.resolve({}) });
+    return { status: response.status, body: (await response.json()) as Answer['body'] };
+  };
+  const packed = (value: unknown) => gzipSync(JSON.stringify(value));
+  const whole = { protocol: 1, id: '5a1d0e00-7200-4000-8000-000000000001', survey: 9, share: 9, last: true, visits: [], certificates: [] };
+  test('is refused with its place where it is no delivery', async () => {
+    expect(await delivered('plain')).toMatchObject({ status: 400, body: { title: 'Not gzip' } });
+    expect(await delivered(gzipSync('{"protocol":'))).toMatchObject({ status: 400, body: { title: 'Not JSON' } });
+    expect(await delivered(packed({ ...whole, id: 'seven' }))).toMatchObject({ status: 422, body: { errors: [{ path: 'id' }] } });
+    expect(await delivered(packed({ ...whole, visits: [{ address: '10.72.0.1', outcome: { outcome: 'splendid', reason: '', remedy: '' }, credential: '', answers: [], missing: [], phases: {}, milliseconds: 1 }] }))).toMatchObject({ status: 422, body: { errors: [{ path: 'visits[0].outcome.outcome' }] } });
+    expect(await delivered(packed(whole))).toMatchObject({ status: 422, body: { title: 'Not asked for' } });
+  });
+  test('in another version is told which to install', async () => {
+    expect(await delivered(packed({ ...whole, protocol: 2 }))).toMatchObject({ status: 409, body: { detail: expect.stringContaining('protocol 1') } });
+  });
+});
+
 describe('scopes and credentials', () => {
   beforeEach(() => call(credentials.POST, 'administrator', { body: { name: 'core', kind: 'snmp2c', community: 'not-for-eyes' } }));
   test('a credential is listed without its secret; a wrong one names its field', async () => {
@@ -125,6 +155,10 @@ describe('scopes and credentials', () => {
     expect(await call(scopes.POST, 'operator', { body: { ...goodScope, credentials: [] } })).toMatchObject({ status: 422, body: { errors: [{ path: 'credentials' }] } });
   });
   test('a credential that a scope tries is not deleted; another is, and comes back by undo', async () => {
+    // a script that was written before there were collectors
+    const { collectors: _none, ...before } = goodScope;
+    expect((await call(scopes.POST, 'operator', { body: before })).status).toBe(200);
+    expect(await call(scopes.POST, 'operator', { body: { ...goodScope, collectors: ['nobody'] } })).toMatchObject({ status: 422, body: { errors: [{ path: 'collectors', message: 'There is no collector “nobody”' }] } });
     await call(scopes.POST, 'operator', { body: goodScope });
     const idOf = async (name: string) => String((await call(credentials.GET, 'operator')).body.rows?.find((row) => row.name === name)?.id);
     const remove = async (name: string) => call(credential.DELETE, 'administrator', { method: 'DELETE', params: { id: await idOf(name) } });

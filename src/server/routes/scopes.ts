@@ -24,13 +24,15 @@ export const GET = route('viewer', null, ({ store }) => {
 export const POST = route('operator', scopeSchema, ({ store, person, body }) => {
   const read = readScope(body);
   const known = new Set(listCredentials(store.db).map(({ name }) => name));
-  const collectors = new Set(body.collectors.length > 0 ? listCollectors(store.db).map(({ name }) => name) : []);
+  // a script that knows nothing of collectors leaves them away
+  const asked = body.collectors ?? [];
+  const collectors = new Set(asked.length > 0 ? listCollectors(store.db).map(({ name }) => name) : []);
   const mistakes = [
     ...('mistakes' in read ? read.mistakes : []),
     ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
     ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),
-    ...body.collectors.filter((name) => !collectors.has(name)).map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
+    ...asked.filter((name) => !collectors.has(name)).map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
   ];
   if (mistakes.length > 0) throw invalid(mistakes);
   const id = saveScope(store.db, body);
