@@ -68,12 +68,24 @@ export async function press(page: Page, name: string, again = 3): Promise<void> 
     });
   try {
     await steady(page, handle as ElementHandle<HTMLElement>);
+    const hit = wasHit(handle as ElementHandle<HTMLElement>);
     await (handle as ElementHandle<HTMLElement>).click();
+    if ((await hit) || again === 0) return;
   } catch (error) {
-    // what arrived meanwhile drew it anew: a person presses what stands there now
     if (again === 0 || !/detached/.test(String(error))) throw error;
-    await press(page, name, again - 1);
   }
+  // what arrived meanwhile drew it anew or moved it: a person presses what stands there now
+  await press(page, name, again - 1);
+}
+
+/** Whether the click that follows reaches the element. One that leads to another page did. */
+function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
+  return element
+    .evaluate((target) => new Promise<boolean>((resolve) => {
+      target.addEventListener('click', () => resolve(true), { once: true, capture: true });
+      setTimeout(() => resolve(false), 1000);
+    }))
+    .catch(() => true);
 }
 
 /** Types into the field with a label, in place of what it holds. */

@@ -127,7 +127,8 @@ export function SurveyWorkspace() {
                 <p style={{ marginTop: 10 }}><Button variant={nextStep === 'credential' ? 'contained' : 'outlined'} onClick={() => setCredentialForm(true)}>Add a credential</Button></p>
               </section>
             </div>
-            <Collectors />
+            {/* what stands above has its height by now: nothing jumps under the pointer */}
+            {scopes.isFetched && credentials.isFetched && <Collectors />}
             <div style={{ padding: '0 16px 24px' }}>
               <h2 className="sub">Past surveys</h2>
               <PastList surveys={(surveys.data?.rows ?? []).filter(({ state }) => state !== 'running')} onOpen={(id) => view.set({ past: String(id) })} />
