@@ -108,6 +108,11 @@ describe('deliveries', () => {
     store.db.update(survey).set({ state: 'cancelled' }).where(eq(survey.id, surveyId)).run();
     expect(storeDelivery(store.db, 'hdp-1', arrival(shareId(), ['10.72.0.1']), now)).toBe('over');
   });
+  test('that come late with nothing in them make no survey', () => {
+    store.db.update(survey).set({ state: 'sealed' }).where(eq(survey.id, surveyId)).run();
+    storeDelivery(store.db, 'hdp-1', arrival(shareId(), [], { last: true }), now);
+    expect(lateDeliveries(store.db)).toEqual([]);
+  });
 });
 
 test('a collector of another version counts as absent', () => {

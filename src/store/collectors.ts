@@ -207,5 +207,6 @@ export function lateDeliveries(db: Db): { surveyId: number; scopeName: string; a
     if (known) known.addresses.push(...addresses);
     else bySurvey.set(surveyId, { surveyId, scopeName, addresses: [...addresses] });
   }
-  return [...bySurvey.values()];
+  // the word that a share is over, and nothing else, makes no survey
+  return [...bySurvey.values()].filter(({ addresses }) => addresses.length > 0);
 }

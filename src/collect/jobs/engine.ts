@@ -31,6 +31,7 @@ export async function runEngine(folder: string, stopping: () => boolean): Promis
 const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
 
 async function surveyLoop(store: Store, stopping: () => boolean): Promise<void> {
+  const triedLate = new Set<string>();
   while (!stopping()) {
     for (const broken of abandonedJobs(store.db)) {
       if (broken.kind === 'survey' && canResume(store.db, broken)) await perform(store, broken);
@@ -39,16 +40,19 @@ async function surveyLoop(store: Store, stopping: () => boolean): Promise<void> 
     const job = takeJob(store.db, process.pid);
     if (job) await perform(store, job);
     else {
-      queueLate(store);
+      queueLate(store, triedLate);
       await pause(pollMs);
     }
   }
 }
 
-/** What collectors delivered after their survey was sealed becomes a survey of its own. */
-function queueLate({ db }: Store): void {
-  const [late] = lateDeliveries(db);
-  if (late && !activeJob(db)) queueSurvey(db, { late: late.surveyId });
+/** What collectors delivered after their survey was sealed becomes a survey of its own. One that failed is tried again by the next engine, not at every look. */
+function queueLate({ db }: Store, tried: Set<string>): void {
+  if (activeJob(db)) return;
+  const late = lateDeliveries(db).find(({ surveyId, addresses }) => !tried.has(`${surveyId} ${addresses.length}`));
+  if (!late) return;
+  tried.add(`${late.surveyId} ${late.addresses.length}`);
+  queueSurvey(db, { late: late.surveyId });
 }
 
 async function testLoop(store: Store, stopping: () => boolean): Promise<void> {

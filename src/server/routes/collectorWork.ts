@@ -30,9 +30,10 @@ function nextShare(store: Store, name: string, { key }: WorkQuestion): WorkShare
   const scope = leased && listScopes(db).find(({ id }) => id === leased.scopeId)?.scope;
   if (!leased || !scope) return null;
   const { id, surveyId, kind, addresses } = leased.share;
+  const secrets = kind === 'ask' ? openCredentials(store, scope.credentials) : [];
   let credentials: string;
   try {
-    credentials = writeLetter(key, kind === 'ask' ? openCredentials(store, scope.credentials) : []);
+    credentials = writeLetter(key, secrets);
   } catch {
     throw invalid([{ path: 'key', message: 'is no X25519 public key' }]);
   }
