@@ -38,15 +38,17 @@ async function surveyLoop(store: Store, stopping: () => boolean): Promise<void> 
       else giveUpJob(store.db, broken, 'The process that ran this ended before it was done.');
     }
     const job = takeJob(store.db, process.pid);
-    if (job) await perform(store, job);
-    else {
+    if (job) {
+      await perform(store, job);
+      if (readJob(store.db, job.id)?.state === 'done') triedLate.clear();
+    } else {
       queueLate(store, triedLate);
       await pause(pollMs);
     }
   }
 }
 
-/** What collectors delivered after their survey was sealed becomes a survey of its own. One that failed is tried again by the next engine, not at every look. */
+/** What collectors delivered after their survey was sealed becomes a survey of its own. One that failed is tried again after a survey that succeeded, not at every look. */
 function queueLate({ db }: Store, tried: Set<string>): void {
   if (activeJob(db)) return;
   const late = lateDeliveries(db).find(({ surveyId, addresses }) => !tried.has(`${surveyId} ${addresses.length}`));
