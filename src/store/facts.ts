@@ -1,5 +1,4 @@
-import { hash } from 'node:crypto';
-import { and, eq, getTableName, gt, lte, or } from 'drizzle-orm';
+import { and, getTableName, gt, lte, or } from 'drizzle-orm';
 import { stable } from '../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
@@ -21,32 +20,108 @@ export interface FactRow<T = Record<string, unknown>> {
 /** Evidence explains a fact without being part of it: new words for the same fact are no change. */
 const explanatory = new Set(['evidence', 'order']);
 
-function hashOf(content: object): string {
-  return hash('sha1', stable(content, explanatory), 'base64url');
+/** The same text is the same content; another text may still say the same in another order or with other evidence. */
+function isSame(before: string, now: string, content: object): boolean {
+  return before === now || stable(JSON.parse(before), explanatory) === stable(content, explanatory);
+}
+
+interface OpenRow {
+  id: number;
+  key: string;
+  fromSurvey: number;
+  content: string;
 }
 
 /**
- * Writes what a survey found of one kind for one device (0: for the whole estate): unchanged rows are left alone, changed ones closed and opened anew.
- * Rows that were not found are closed only if the survey covered them whole. Writing the same twice in one survey changes nothing.
+ * Writes what a survey found of one kind for one device: unchanged rows are left alone, changed ones closed and opened anew. Rows that were not
+ * found are closed only if the survey covered them whole. Writing the same twice in one survey changes nothing.
  */
-export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Iterable<Fact>, covered: boolean): void {
-  const { selectOpen, insert, close, remove } = statementsOf(db, kind);
-  const open = selectOpen.all(deviceId);
+export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Fact[], covered: boolean): void {
+  const rows = new RowWriter(db, kind, surveyId, deviceId);
+  const open = rows.open();
   const openByKey = new Map(open.map((row) => [row.key, row]));
-  // a row opened in this very survey leaves no trace when it is superseded in it
-  const end = (row: { id: number; fromSurvey: number }) => (row.fromSurvey === surveyId ? remove.run(row.id) : close.run(surveyId, row.id));
   const found = new Set<string>();
   for (const { key, content } of facts) {
     if (found.has(key)) continue;
     found.add(key);
-    const contentHash = hashOf(content);
-    const before = openByKey.get(key);
-    if (before?.hash === contentHash) continue;
-    if (before) end(before);
-    insert.run(deviceId, key, surveyId, contentHash, JSON.stringify(content));
+    rows.write(openByKey.get(key), key, content);
   }
-  if (!covered) return;
-  for (const row of open) if (!found.has(row.key)) end(row);
+  if (covered) for (const row of open) if (!found.has(row.key)) rows.end(row);
+  rows.flush();
+}
+
+const rowsAtOnce = 2000;
+
+/**
+ * The same for facts that belong to no single device and may be hundreds of thousands: they come in the order of their keys (by code unit), each
+ * key once, and are held against the known ones side by side, so that never more than some of either are in memory.
+ */
+export function writeEstateFacts(db: Db, kind: FactKind, surveyId: number, facts: Iterable<Fact>): void {
+  const rows = new RowWriter(db, kind, surveyId, 0);
+  let known = rows.openBehind(null, rowsAtOnce);
+  let at = 0;
+  const next = (): OpenRow | undefined => {
+    const last = known[at];
+    if (++at < known.length || !last) return known[at];
+    known = known.length < rowsAtOnce ? [] : rows.openBehind(last.key, rowsAtOnce);
+    at = 0;
+    return known[at];
+  };
+  let before = known[at];
+  for (const { key, content } of facts) {
+    for (; before && before.key < key; before = next()) rows.end(before);
+    if (before?.key === key) {
+      rows.write(before, key, content);
+      before = next();
+    } else rows.write(undefined, key, content);
+  }
+  for (; before; before = next()) rows.end(before);
+  rows.flush();
+}
+
+/** Rows are opened by the handful: what a statement costs beside its rows is paid once for all of them. */
+const opensAtOnce = 50;
+
+/** Closes and opens rows of one kind for one device. */
+class RowWriter {
+  readonly #statements: Statements;
+  #waiting: (number | string)[] = [];
+
+  constructor(db: Db, kind: FactKind, readonly surveyId: number, readonly deviceId: number) {
+    this.#statements = statementsOf(db, kind);
+  }
+
+  open(): OpenRow[] {
+    return this.#statements.selectOpen.all(this.deviceId);
+  }
+
+  /** In the order of their keys, behind one of them. */
+  openBehind(key: string | null, most: number): OpenRow[] {
+    return this.#statements.selectOpenBehind.all(this.deviceId, key ?? '', most);
+  }
+
+  write(before: OpenRow | undefined, key: string, content: object): void {
+    const text = JSON.stringify(content);
+    if (before) {
+      if (isSame(before.content, text, content)) return;
+      this.end(before);
+    }
+    this.#waiting.push(this.deviceId, key, this.surveyId, text);
+    if (this.#waiting.length < opensAtOnce * 4) return;
+    this.#statements.insertMany.run(this.#waiting);
+    this.#waiting = [];
+  }
+
+  /** A row opened in this very survey leaves no trace when it is superseded in it. */
+  end({ id, fromSurvey }: OpenRow): void {
+    if (fromSurvey === this.surveyId) this.#statements.remove.run(id);
+    else this.#statements.close.run(this.surveyId, id);
+  }
+
+  flush(): void {
+    for (let at = 0; at < this.#waiting.length; at += 4) this.#statements.insert.run(this.#waiting.slice(at, at + 4));
+    this.#waiting = [];
+  }
 }
 
 /**
@@ -57,20 +132,36 @@ function prepareStatements(db: Db, kind: FactKind) {
   const table = getTableName(factTables[kind]);
   const { $client } = db;
   const shown = 'device_id as deviceId, key, from_survey as fromSurvey, until_survey as untilSurvey, content';
-  const holds = 'from_survey <= ? and (until_survey is null or until_survey > ?)';
+  const insert = `insert into ${table} (device_id, key, from_survey, content) values `;
+  const row = '(?, ?, ?, ?)';
+  const openRow = 'id, key, from_survey as fromSurvey, content';
   return {
-    asOf: $client.prepare<[number, number], RawFact>(`select ${shown} from ${table} where ${holds}`),
-    asOfDevices: $client.prepare<[string, number, number], RawFact>(`select ${shown} from ${table} where device_id in (select value from json_each(?)) and ${holds}`),
-    selectOpen: $client.prepare<[number], { id: number; key: string; fromSurvey: number; hash: string }>(`select id, key, from_survey as fromSurvey, hash from ${table} where device_id = ? and until_survey is null`),
-    insert: $client.prepare<[number, string, number, string, string]>(`insert into ${table} (device_id, key, from_survey, until_survey, hash, content) values (?, ?, ?, null, ?, ?)`),
+    asOf: $client.prepare<[number, number], RawFact>(`select ${shown} from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`),
+    // open and closed rows of a device lie in an index each
+    asOfDevices: $client.prepare<{ devices: string; survey: number }, RawFact>(`
+      with wanted as (select value as id from json_each(@devices))
+      select ${shown} from wanted cross join ${table} indexed by ${table}_open on device_id = wanted.id and until_survey is null where from_survey <= @survey
+      union all
+      select ${shown} from wanted cross join ${table} indexed by ${table}_closed on device_id = wanted.id and until_survey > @survey where from_survey <= @survey`),
+    historyOfDevice: $client.prepare<{ device: number }, RawFact>(`
+      select ${shown}, id from ${table} indexed by ${table}_open where device_id = @device and until_survey is null
+      union all
+      select ${shown}, id from ${table} indexed by ${table}_closed where device_id = @device and until_survey is not null
+      order by fromSurvey, id`),
+    selectOpen: $client.prepare<[number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and until_survey is null`),
+    selectOpenBehind: $client.prepare<[number, string, number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and key > ? and until_survey is null order by key limit ?`),
+    insert: $client.prepare<[(number | string)[]]>(insert + row),
+    insertMany: $client.prepare<[(number | string)[]]>(insert + Array.from({ length: opensAtOnce }, () => row).join(', ')),
     close: $client.prepare<[number, number]>(`update ${table} set until_survey = ? where id = ?`),
     remove: $client.prepare<[number]>(`delete from ${table} where id = ?`),
   };
 }
 
-const prepared = new WeakMap<Db, Map<FactKind, ReturnType<typeof prepareStatements>>>();
+type Statements = ReturnType<typeof prepareStatements>;
 
-function statementsOf(db: Db, kind: FactKind): ReturnType<typeof prepareStatements> {
+const prepared = new WeakMap<Db, Map<FactKind, Statements>>();
+
+function statementsOf(db: Db, kind: FactKind): Statements {
   let kinds = prepared.get(db);
   if (!kinds) prepared.set(db, (kinds = new Map()));
   let statements = kinds.get(kind);
@@ -89,16 +180,15 @@ interface RawFact {
 /** Facts as of a survey: `from <= S and (until is null or until > S)`; of some devices or of all. Past the query builder, for the same reason as writing. */
 export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds?: number[]): FactRow<T>[] {
   const { asOf, asOfDevices } = statementsOf(db, kind);
-  const rows = deviceIds ? asOfDevices.all(JSON.stringify(deviceIds), surveyId, surveyId) : asOf.all(surveyId, surveyId);
+  const rows = deviceIds ? asOfDevices.all({ devices: JSON.stringify(deviceIds), survey: surveyId }) : asOf.all(surveyId, surveyId);
   return rows.map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
 }
 
 /** Every version of one kind, or of one device, oldest first. */
 export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactRow<T>[] {
+  if (deviceId !== undefined) return statementsOf(db, kind).historyOfDevice.all({ device: deviceId }).map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
   const table = factTables[kind];
-  const query = db.select().from(table);
-  const rows = (deviceId === undefined ? query : query.where(eq(table.deviceId, deviceId))).orderBy(table.fromSurvey, table.id).all();
-  return rows as unknown as FactRow<T>[];
+  return db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
 }
 
 /** Rows opened or closed in (A, B]: what a difference is made of. Its cost follows the changes. */

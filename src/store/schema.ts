@@ -199,19 +199,18 @@ function versioned(name: string) {
   return sqliteTable(
     name,
     {
-      id: integer().primaryKey({ autoIncrement: true }),
+      id: integer().primaryKey(),
       deviceId: integer('device_id').notNull(),
       key: text('key').notNull(),
       fromSurvey: integer('from_survey').notNull(),
       untilSurvey: integer('until_survey'),
-      hash: text('hash').notNull(),
       content: text('content', { mode: 'json' }).$type<Record<string, unknown>>().notNull(),
     },
     (table) => [
       uniqueIndex(`${name}_open`).on(table.deviceId, table.key).where(sql`until_survey is null`),
       index(`${name}_from`).on(table.fromSurvey),
       index(`${name}_until`).on(table.untilSurvey).where(sql`until_survey is not null`),
-      index(`${name}_device`).on(table.deviceId),
+      index(`${name}_closed`).on(table.deviceId, table.untilSurvey).where(sql`until_survey is not null`),
     ],
   );
 }

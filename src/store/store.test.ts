@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import fc from 'fast-check';
 import { databaseFile, openStore, type Store } from './database';
-import { factsAsOf, factsTouched, writeFacts } from './facts';
+import { factHistory, factsAsOf, factsTouched, writeEstateFacts, writeFacts } from './facts';
 import { abandonedJobs, BusyError, canResume, giveUpJob, holdSurvey, queueSurvey, readJob, takeJob, updateJob } from './jobs';
 import { addFirstAdministrator, addPerson, addToken, signIn, tokenOwner } from './people';
 import { survey } from './schema';
@@ -51,6 +51,28 @@ describe('versioned facts', () => {
     write(2, { a: 3 });
     expect([read(1), read(2)]).toEqual([{ a: 1 }, { a: 3 }]);
     expect(store.raw.prepare('select count(*) as rows from module_fact').get()).toEqual({ rows: 2 });
+  });
+  test('of one device as of all of them: what is open now and what was closed since', () => {
+    write(1, { a: 1, b: 1 });
+    write(2, { a: 2 });
+    const ofOne = (at: number) => factsAsOf<{ value: number }>(store.db, 'module', at, [1]).map(({ key, content }) => [key, content.value]).sort();
+    expect([ofOne(1), ofOne(2), factsAsOf(store.db, 'module', 2, [2])]).toEqual([[['a', 1], ['b', 1]], [['a', 2]], []]);
+    expect(factHistory(store.db, 'module', 1).map(({ key, fromSurvey, untilSurvey }) => [key, fromSurvey, untilSurvey])).toEqual([['a', 1, 2], ['b', 1, 2], ['a', 2, null]]);
+  });
+  test('facts of the whole estate, in order and beside each other, leave the same rows as kind by kind', () => {
+    const ordered = (facts: Record<string, number>) => Object.keys(facts).sort().map((key) => ({ key, content: { value: facts[key], evidence: `seen ${Math.random()}` } }));
+    const key = fc.integer({ min: 0, max: 5000 }).map((n) => `02:${n.toString(16).padStart(4, '0')}`);
+    fc.assert(fc.property(fc.array(fc.dictionary(key, fc.integer({ min: 0, max: 1 }), { maxKeys: 30 }), { maxLength: 5 }), fc.integer({ min: 0, max: 4500 }), (history, crowd) => {
+      store.raw.exec('delete from attachment_fact; delete from link_fact');
+      history.forEach((facts, at) => {
+        // many beside them, more than are looked at together
+        for (let n = 0; n < crowd; n++) facts[`02:f${n.toString(16).padStart(4, '0')}`] = at % 2;
+        writeEstateFacts(store.db, 'attachment', at + 1, ordered(facts));
+        writeFacts(store.db, 'link', at + 1, 0, ordered(facts).reverse(), true);
+      });
+      const rows = (table: string) => store.raw.prepare(`select key, from_survey, until_survey, content ->> 'value' as value from ${table} order by key, from_survey`).all();
+      expect(rows('attachment_fact')).toEqual(rows('link_fact'));
+    }), { numRuns: 8 });
   });
   test('new evidence for the same fact is no change', () => {
     const put = (surveyId: number, evidence: string) => writeFacts(store.db, 'link', surveyId, 0, [{ key: 'l', content: { speed: 1, evidence } }], true);

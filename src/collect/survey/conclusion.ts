@@ -5,7 +5,7 @@ import { linkKey } from '../../core/topology/links';
 import { latestOutcomes } from '../../store/changes';
 import { sightingReader } from '../../store/commitReport';
 import type { Db } from '../../store/database';
-import { factsAsOf, writeFacts, type Fact } from '../../store/facts';
+import { factsAsOf, writeEstateFacts, writeFacts, type Fact } from '../../store/facts';
 
 /** All devices with the facts that conclusions need, as of a survey. */
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
@@ -39,7 +39,7 @@ function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]>
 /** Writes links, attachments and kinds of ports. */
 export function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: Conclusion): void {
   writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
-  writeFacts(db, 'attachment', surveyId, 0, asFacts(attachments), true);
+  writeEstateFacts(db, 'attachment', surveyId, asFacts(attachments));
   for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
 }
 
