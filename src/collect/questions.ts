@@ -15,15 +15,14 @@ import { pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthern
 import { inetCidrRouteColumns, ipCidrRouteColumns, routeCount, routeTables } from '../core/mib/routes';
 import { entPhySensorColumns, sensorTables } from '../core/mib/sensor';
 import { transportTables } from '../core/mib/transport';
-import type { Varbind } from '../core/mib/varbind';
+import { tableRows, type Answers } from '../core/mib/table';
 import { vmColumns, vmNetworkColumns, vmTables } from '../core/mib/virtualMachines';
-import { isBelow } from '../core/values/oid';
 
 /** A table of a part; `when` looks at what the part has answered so far and says whether it is still worth asking. */
 export interface TableQuestion {
   entry: string;
   columns: readonly number[];
-  when?: (soFar: Varbind[]) => boolean;
+  when?: (soFar: Answers) => boolean;
 }
 
 export interface PartQuestions {
@@ -37,10 +36,10 @@ export const mostRoutes = 20_000;
 
 /** Instance names of scalar objects. */
 const zero = (...objects: string[]) => objects.map((object) => `${object}.0`);
-const nothingBelow = (entry: string) => (soFar: Varbind[]) => !soFar.some(({ oid }) => isBelow(entry, oid));
-/** The newer table holds IPv4 too, unless its agent put only IPv6 there: type 1, four octets, behind column and leading index parts. */
-const noIpv4In = (entry: string, behind: RegExp) => (soFar: Varbind[]) => !soFar.some(({ oid }) => isBelow(entry, oid) && behind.test(oid.slice(entry.length)));
-const routesAreFew = (soFar: Varbind[]) => (routeCount(soFar) ?? 0) <= mostRoutes;
+const nothingBelow = (entry: string) => (soFar: Answers) => tableRows(entry, soFar).length === 0;
+/** The newer table holds IPv4 too, unless its agent put only IPv6 there: type 1, four octets, behind the interface. */
+const noIpv4In = (entry: string) => (soFar: Answers) => !tableRows(entry, soFar).some(({ index }) => index[1] === 1 && index[2] === 4);
+const routesAreFew = (soFar: Answers) => (routeCount(soFar) ?? 0) <= mostRoutes;
 
 /** What each part asks. Tables of one part are asked one after the other; parts run side by side. */
 export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'contexts' | 'wireless' | 'told' | 'security'>, PartQuestions> = {
@@ -77,7 +76,7 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
   neighbourAddresses: {
     tables: [
       { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6] },
-      { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry, /^\.\d+\.\d+\.1\.4\./) },
+      { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry) },
     ],
   },
   bridge: {
@@ -140,7 +139,7 @@ export const contextTables: TableQuestion[] = [
   { entry: ipTables.ipAddressEntry, columns: [3, 4, 5] },
   { entry: ipTables.ipAddrEntry, columns: [2, 3] },
   { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6] },
-  { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry, /^\.\d+\.\d+\.1\.4\./) },
+  { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry) },
   { entry: routeTables.inetCidrRouteEntry, columns: inetCidrRouteColumns },
   { entry: routeTables.ipCidrRouteEntry, columns: ipCidrRouteColumns, when: nothingBelow(routeTables.inetCidrRouteEntry) },
   { entry: bridgeTables.dot1dBasePortEntry, columns: [2] },

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { SystemGroup } from '../core/mib/system';
+import { tableRows, type TableRow } from '../core/mib/table';
 import type { Varbind } from '../core/mib/varbind';
 import type { Signature } from '../core/signatures/signature';
 import { inParallel, readDevice, readSystem } from './readDevice';
@@ -20,9 +21,9 @@ class ScriptedSource implements VarbindSource {
     if (fault) return Promise.reject(new SourceError(fault, 'told to fail'));
     return Promise.resolve(this.varbinds.filter(({ oid }) => oids.includes(oid)));
   }
-  columns(entry: string, columns: readonly number[]): Promise<Varbind[]> {
+  columns(entry: string, columns: readonly number[]): Promise<TableRow[]> {
     this.asked.push(entry);
-    const found = this.varbinds.filter(({ oid }) => columns.some((column) => oid.startsWith(`${entry}.${column}.`)));
+    const found = tableRows(entry, this.varbinds.filter(({ oid }) => columns.some((column) => oid.startsWith(`${entry}.${column}.`))));
     const fault = this.faults[entry];
     if (fault) return Promise.reject(new SourceError(fault, 'told to fail', found));
     return Promise.resolve(found);

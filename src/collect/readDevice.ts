@@ -16,11 +16,10 @@ import { parseSensors } from '../core/mib/sensor';
 import { clockAhead, hrSystemDate } from '../core/mib/systemDate';
 import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system';
 import { parseConnections, parseListeners } from '../core/mib/transport';
-import { scalar } from '../core/mib/table';
+import { Answers, scalar, tableRows, type TableRow } from '../core/mib/table';
 import { numberOf, octetsOfValue, textOf, type Varbind } from '../core/mib/varbind';
 import { parseHypervisor } from '../core/mib/virtualMachines';
 import { chooseSignature, type ExtraObject, type Signature } from '../core/signatures/signature';
-import { indexBelow } from '../core/values/oid';
 import { contextTables, questions, type PartQuestions, type TableQuestion } from './questions';
 import { SourceError, type VarbindSource } from './source';
 
@@ -58,7 +57,8 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   const preparedAt = options.wallClock?.();
   await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
 
-  const of = (part: HarvestPart) => reading.answers.get(part) ?? [];
+  const nothing = new Answers();
+  const of = (part: HarvestPart) => reading.answers.get(part) ?? nothing;
   const bridge = parseBridge(of('bridge'));
   const contexts = signature?.contexts ? await readContexts(source, contextNames(signature.contexts, of('contexts'), bridge), reading) : [];
   return {
@@ -97,7 +97,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
 /** One device's parts as they are asked, with what stops them. */
 class PartReading {
   readonly parts: Harvest['parts'] = { system: { state: 'whole', seconds: 0 } };
-  readonly answers = new Map<HarvestPart, Varbind[]>();
+  readonly answers = new Map<HarvestPart, Answers>();
   #silences = 0;
   /** what all parts ask by name, once it was asked together; null where each part must ask its own */
   #instances: Varbind[] | null = null;
@@ -125,18 +125,18 @@ class PartReading {
 
   async read(part: HarvestPart, { instances = [], tables }: PartQuestions): Promise<void> {
     const started = this.options.now();
-    const found: Varbind[] = [];
+    const found = new Answers();
     let reason = '';
-    if (instances.length > 0) reason = await this.#ask(found, () => this.#own(instances));
+    if (instances.length > 0) reason = await this.#ask(async () => found.addObjects(await this.#own(instances)));
     for (const { entry, columns, when } of tables) {
       if (reason) break;
       if ((this.#present && !this.#present.has(entry)) || (when && !when(found))) continue;
-      reason = await this.#ask(found, () => this.source.columns(entry, columns));
+      reason = await this.#askTable(found, this.source, entry, columns);
     }
     this.end(part, found, reason, started);
   }
 
-  end(part: HarvestPart, found: Varbind[], reason: string, started: number): void {
+  end(part: HarvestPart, found: Answers, reason: string, started: number): void {
     const seconds = (this.options.now() - started) / 1000;
     this.parts[part] = reason ? { state: 'failed', reason, seconds } : { state: 'whole', seconds };
     this.answers.set(part, found);
@@ -146,33 +146,37 @@ class PartReading {
     return this.#instances ? Promise.resolve(this.#instances.filter(({ oid }) => instances.includes(oid))) : this.source.get(instances);
   }
 
-  /** Appends what is answered and says why it broke off, if it did. */
-  async #ask(found: Varbind[], ask: () => Promise<Varbind[]>): Promise<string> {
+  /** What was read of a table before it broke off is kept. */
+  #askTable(found: Answers, source: VarbindSource, entry: string, columns: readonly number[]): Promise<string> {
+    return this.#ask(async () => found.addRows(entry, await source.columns(entry, columns)), (partial) => found.addRows(entry, partial));
+  }
+
+  /** Says why a question broke off, if it did. */
+  async #ask(ask: () => Promise<void>, onPartial: (rows: TableRow[]) => void = () => undefined): Promise<string> {
     if (this.#silences >= 2) return 'not asked: the device had stopped answering';
     if (this.options.cancelled()) return 'not asked: the survey was cancelled';
     try {
-      append(found, await ask());
+      await ask();
       return '';
     } catch (error) {
       if (!(error instanceof SourceError)) throw error;
-      append(found, error.partial);
+      onPartial(error.partial);
       if (error.fault === 'no answer' || error.fault === 'mute') this.#silences++;
       return error.fault === 'no answer' ? 'the device stopped answering' : error.message;
     }
   }
 
   /** The tables of one question list from another source, for a part that is put together from several. */
-  async tablesOf(source: VarbindSource, tables: TableQuestion[]): Promise<{ found: Varbind[]; reason: string }> {
-    const found: Varbind[] = [];
+  async tablesOf(source: VarbindSource, tables: TableQuestion[]): Promise<{ found: Answers; reason: string }> {
+    const found = new Answers();
     let present: Set<string> | null = null;
-    let reason = await this.#ask(found, async () => {
+    let reason = await this.#ask(async () => {
       present = await source.present(tables.map(({ entry }) => entry));
-      return [];
     });
     for (const { entry, columns, when } of tables) {
       if (reason) break;
       if ((present && !(present as Set<string>).has(entry)) || (when && !when(found))) continue;
-      reason = await this.#ask(found, () => source.columns(entry, columns));
+      reason = await this.#askTable(found, source, entry, columns);
     }
     return { found, reason };
   }
@@ -190,7 +194,7 @@ interface AskedContext {
 
 const mostContexts = 512;
 
-function contextNames(contexts: NonNullable<Signature['contexts']>, listed: Varbind[], bridge: Bridge | null): AskedContext[] {
+function contextNames(contexts: NonNullable<Signature['contexts']>, listed: Answers, bridge: Bridge | null): AskedContext[] {
   const all = contexts.of === 'vlans'
     ? (bridge?.vlans ?? []).map(({ vlan }) => ({ name: contexts.name.replaceAll('{vlan}', String(vlan)), vlan }))
     : parseContextNames(listed).map((name) => ({ name, vlan: null }));
@@ -219,13 +223,8 @@ async function readContexts(source: VarbindSource, names: AskedContext[], readin
     });
     if (reason) failure = `context ${name}: ${reason}`;
   }
-  reading.end('contexts', [], failure, started);
+  reading.end('contexts', new Answers(), failure, started);
   return harvests;
-}
-
-/** A table may have more rows than a call may have arguments. */
-function append(found: Varbind[], more: Varbind[]): void {
-  for (const varbind of more) found.push(varbind);
 }
 
 /** A column by its whole name, as a question for one column of its entry. */
@@ -235,8 +234,7 @@ function columnQuestion(column: string): TableQuestion {
 }
 
 /** Readings that were answered with a number; agents that have no integers for them write text. */
-function readingValues(signature: Signature | null, varbinds: Varbind[]): ReadingValue[] {
-  const byOid = new Map(varbinds.map(({ oid, value }) => [oid, value]));
+function readingValues(signature: Signature | null, { objects: byOid }: Answers): ReadingValue[] {
   return (signature?.readings ?? []).flatMap(({ name, oid, unit = '', multiplyBy = 1, above, below }): ReadingValue[] => {
     const answered = byOid.get(oid);
     const number = numberOf(answered) ?? Number.parseFloat(textOf(answered) ?? '');
@@ -246,18 +244,17 @@ function readingValues(signature: Signature | null, varbinds: Varbind[]): Readin
   });
 }
 
-function moduleMemory(signature: Signature | null, varbinds: Varbind[]): Map<number, number> {
+function moduleMemory(signature: Signature | null, answers: Answers): Map<number, number> {
   if (!signature?.moduleMemory) return new Map();
   const { column, multiplyBy = 1 } = signature.moduleMemory;
-  return new Map(varbinds.flatMap(({ oid, value }): [number, number][] => {
-    const index = indexBelow(column, oid);
-    const number = numberOf(value);
-    return index?.length === 1 && number !== undefined ? [[index[0] ?? 0, number * multiplyBy]] : [];
+  const { entry, columns } = columnQuestion(column);
+  return new Map(tableRows(entry, answers).flatMap(({ index, cells }): [number, number][] => {
+    const number = numberOf(cells.get(columns[0] ?? 0));
+    return index.length === 1 && number !== undefined ? [[index[0] ?? 0, number * multiplyBy]] : [];
   }));
 }
 
-function privateFacts(objects: [string, ExtraObject][], varbinds: Varbind[]): PrivateFacts {
-  const byOid = new Map(varbinds.map(({ oid, value }) => [oid, value]));
+function privateFacts(objects: [string, ExtraObject][], { objects: byOid }: Answers): PrivateFacts {
   return Object.fromEntries(
     objects.flatMap(([name, { oid, multiplyBy, values }]) => {
       const value = byOid.get(oid);

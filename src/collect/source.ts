@@ -1,3 +1,4 @@
+import type { TableRow } from '../core/mib/table';
 import type { Varbind } from '../core/mib/varbind';
 
 /** Anything that answers as an agent does: a live agent, a walk file. The reader knows nothing else. */
@@ -5,10 +6,10 @@ export interface VarbindSource {
   /** Scalars. Objects the agent does not have are left out. @throws SourceError */
   get(oids: string[]): Promise<Varbind[]>;
   /**
-   * Whole columns of one table, read side by side.
+   * The rows of one table with these columns, which are read side by side.
    * @throws SourceError when the table breaks off; what came before is in its `partial`
    */
-  columns(entry: string, columns: readonly number[]): Promise<Varbind[]>;
+  columns(entry: string, columns: readonly number[]): Promise<TableRow[]>;
   /**
    * Of these tables, those that hold anything: asked with one question, so that the others need none.
    * @throws SourceError
@@ -37,7 +38,7 @@ export class SourceError extends Error {
   constructor(
     readonly fault: SourceFault,
     message: string,
-    readonly partial: Varbind[] = [],
+    readonly partial: TableRow[] = [],
   ) {
     super(message);
     this.name = 'SourceError';

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
+import { tableRows, type TableRow } from '../../core/mib/table';
 import type { Varbind } from '../../core/mib/varbind';
 import { parseWalk, WalkError } from '../../core/mib/walkFile';
 import { addressOrNull } from '../../core/values/ipAddress';
@@ -18,9 +19,9 @@ export class WalkFileSource implements VarbindSource {
     return Promise.resolve(oids.flatMap((oid) => this.#byOid.get(oid) ?? []));
   }
 
-  columns(entry: string, columns: readonly number[]): Promise<Varbind[]> {
+  columns(entry: string, columns: readonly number[]): Promise<TableRow[]> {
     const roots = columns.map((column) => `${entry}.${column}`);
-    return Promise.resolve(this.varbinds.filter(({ oid }) => roots.some((root) => isBelow(root, oid))));
+    return Promise.resolve(tableRows(entry, this.varbinds.filter(({ oid }) => roots.some((root) => isBelow(root, oid)))));
   }
 
   present(entries: string[]): Promise<Set<string>> {

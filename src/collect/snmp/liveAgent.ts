@@ -1,10 +1,12 @@
 import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
+import type { TableRow } from '../../core/mib/table';
 import type { Varbind } from '../../core/mib/varbind';
-import { compareOids, isBelow } from '../../core/values/oid';
 import { SourceError, type VarbindSource } from '../source';
 import { AgentError, openSession, type AgentPlace, type SnmpSession } from './snmpSession';
 import type { UdpTransport } from './udpTransport';
-import type { AnsweredVariable } from './wire/pdu';
+import { joinColumns, type AnsweredColumn } from './tableColumns';
+import { compareNames, ObjectName } from './wire/objectName';
+import { AnsweredVariable } from './wire/pdu';
 
 /** A table longer than this is taken for one that never ends. */
 const rowLimit = 500_000;
@@ -15,9 +17,10 @@ const octetsPerVariable = 26;
 const mostRepetitions = 120;
 const mostInOneGet = 40;
 
+/** A column that is still being read, and how far. */
 interface Cursor {
-  root: string;
-  oid: string;
+  column: AnsweredColumn;
+  last: ObjectName;
 }
 
 /** A live SNMP agent, asked in the fewest round trips that its answers allow. */
@@ -44,7 +47,7 @@ export class LiveAgent implements VarbindSource {
       some.forEach((entry, place) => {
         const answer = answers[place];
         // an answer cut short says nothing of the rest: it is asked
-        if (!answer || (!answer.end && isBelow(entry, answer.oid))) found.add(entry);
+        if (!answer || (!answer.end && answer.isBelow(ObjectName.of(entry)))) found.add(entry);
       });
     }
     return found;
@@ -52,7 +55,7 @@ export class LiveAgent implements VarbindSource {
 
   async #firstBehind(oids: string[]): Promise<AnsweredVariable[]> {
     try {
-      return await this.#next(oids.map((oid) => ({ root: oid, oid })), 1);
+      return await this.#next(oids.map((oid) => ObjectName.of(oid)), 1);
     } catch (error) {
       if (!(error instanceof AgentError) || error.word !== 'tooBig' || oids.length === 1) throw error;
       const half = Math.ceil(oids.length / 2);
@@ -82,79 +85,94 @@ export class LiveAgent implements VarbindSource {
     }
   }
 
-  async columns(entry: string, columns: readonly number[]): Promise<Varbind[]> {
-    const found: Varbind[] = [];
-    let cursors: Cursor[] = columns.map((column) => ({ root: `${entry}.${column}`, oid: `${entry}.${column}` }));
+  async columns(entry: string, columns: readonly number[]): Promise<TableRow[]> {
+    const answered = columns.map((column): AnsweredColumn => ({ column, root: ObjectName.of(`${entry}.${column}`), variables: [] }));
+    try {
+      await this.#readColumns(entry, answered);
+    } catch (error) {
+      if (error instanceof SourceError) throw new SourceError(error.fault, error.message, joinColumns(answered));
+      throw error;
+    }
+    return joinColumns(answered);
+  }
+
+  /** Asks for columns side by side until each has ended. @throws SourceError; what came before stands in the columns */
+  async #readColumns(entry: string, answered: AnsweredColumn[]): Promise<void> {
+    let cursors: Cursor[] = answered.map((column) => ({ column, last: column.root }));
     let most = mostRepetitions;
     while (cursors.length > 0) {
       const fitting = Math.floor(room / (this.#octetsPerVariable * cursors.length));
       const repetitions = Math.max(1, Math.min(most, fitting));
       let variables: AnsweredVariable[];
       try {
-        variables = await this.#next(cursors, repetitions);
+        variables = await this.#next(cursors.map(({ last }) => last), repetitions);
       } catch (error) {
         // agents say genErr too where an answer does not fit
-        if (error instanceof AgentError && (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) && (repetitions > 1 || cursors.length > 1)) {
-          if (repetitions > 1) most = Math.floor(repetitions / 2);
-          else {
-            // not even one row fits: column by column
-            for (const { root } of cursors) for (const varbind of await this.columns(entry, [Number(root.slice(entry.length + 1))])) found.push(varbind);
-            return found;
-          }
+        if (!(error instanceof AgentError && (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) && (repetitions > 1 || cursors.length > 1))) throw error;
+        if (repetitions > 1) {
+          most = Math.floor(repetitions / 2);
           continue;
         }
-        if (error instanceof SourceError) throw new SourceError(error.fault, error.message, found);
-        throw error;
+        // not even one row fits: column by column
+        for (const { column } of cursors) {
+          column.variables = [];
+          await this.#readColumns(entry, [column]);
+        }
+        return;
       }
-      if (variables.length === 0) throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.oid ?? entry}`, found);
-      cursors = advance(cursors, variables, found);
-      if (found.length > this.mostRows) throw new SourceError('misbehaving', `the table ${entry} has more than ${this.mostRows} values: it seems never to end`, found);
+      if (variables.length === 0) throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.last.text ?? entry}`);
+      cursors = advance(cursors, variables);
+      if (answered.reduce((sum, column) => sum + column.variables.length, 0) > this.mostRows) throw new SourceError('misbehaving', `the table ${entry} has more than ${this.mostRows} values: it seems never to end`);
     }
-    return found;
   }
 
   close(): void {
     // the socket is the survey's, not ours
   }
 
-  async #next(cursors: Cursor[], repetitions: number): Promise<AnsweredVariable[]> {
-    const oids = cursors.map(({ oid }) => oid);
+  async #next(names: ObjectName[], repetitions: number): Promise<AnsweredVariable[]> {
     if (this.#session.version === 1) {
       try {
-        return (await this.#session.ask({ type: 'getNext', oids })).variables;
+        return (await this.#session.ask({ type: 'getNext', oids: names })).variables;
       } catch (error) {
         // version 1 says noSuchName at the end of what it has
         if (!(error instanceof AgentError) || error.word !== 'noSuchName') throw error;
-        const ended = error.index >= 1 && error.index <= oids.length ? error.index - 1 : 0;
-        if (cursors.length === 1) return [{ oid: oids[0] ?? '', value: null, end: true }];
-        const rest = await this.#next(cursors.filter((_, at) => at !== ended), 1);
-        return [...rest.slice(0, ended), { oid: oids[ended] ?? '', value: null, end: true }, ...rest.slice(ended)];
+        const ended = error.index >= 1 && error.index <= names.length ? error.index - 1 : 0;
+        const end = names.slice(ended, ended + 1).map(({ octets, start, stop }) => new AnsweredVariable(octets, start, stop, null, true));
+        if (names.length === 1) return end;
+        const rest = await this.#next(names.filter((_, at) => at !== ended), 1);
+        return [...rest.slice(0, ended), ...end, ...rest.slice(ended)];
       }
     }
-    const { variables, size } = await this.#session.ask({ type: 'getBulk', oids, repetitions });
+    const { variables, size } = await this.#session.ask({ type: 'getBulk', oids: names, repetitions });
     if (variables.length >= 8) this.#octetsPerVariable = Math.max(12, (this.#octetsPerVariable + 3 * (size / variables.length)) / 4);
     return variables;
   }
 }
 
-const varbindOf = ({ oid, value }: AnsweredVariable): Varbind[] => (value === null ? [] : [{ oid, value }]);
+const varbindOf = (variable: AnsweredVariable): Varbind[] => (variable.value === null ? [] : [{ oid: variable.text, value: variable.value }]);
 
 /** Takes the rows of an answer, column by column, and says where to go on. @throws SourceError where the agent goes back */
-function advance(cursors: Cursor[], variables: AnsweredVariable[], found: Varbind[]): Cursor[] {
+function advance(cursors: Cursor[], variables: AnsweredVariable[]): Cursor[] {
   const width = cursors.length;
   const going: Cursor[] = [];
-  cursors.forEach(({ root, oid: from }, column) => {
-    let last = from;
-    for (let at = column; at < variables.length; at += width) {
-      const variable = variables[at];
-      if (!variable) break;
-      if (variable.end || !isBelow(root, variable.oid)) return;
-      if (compareOids(variable.oid, last) <= 0) throw new SourceError('misbehaving', `after ${last} the agent went back to ${variable.oid}: the table would never end`, found);
-      last = variable.oid;
-      if (variable.value !== null) found.push({ oid: variable.oid, value: variable.value });
-    }
-    going.push({ root, oid: last });
-  });
+  for (let place = 0; place < width; place++) {
+    const cursor = cursors[place];
+    if (cursor && goOn(cursor, variables, place, width)) going.push(cursor);
+  }
   // an answer shorter than one row leaves the last columns where they were; the next one begins with fewer of them done
   return going;
+}
+
+/** @returns false where the column has ended */
+function goOn(cursor: Cursor, variables: AnsweredVariable[], place: number, width: number): boolean {
+  const { root, variables: kept } = cursor.column;
+  for (let at = place; at < variables.length; at += width) {
+    const variable = variables[at];
+    if (!variable || variable.end || !variable.isBelow(root)) return false;
+    if (compareNames(variable, cursor.last) <= 0) throw new SourceError('misbehaving', `after ${cursor.last.text} the agent went back to ${variable.text}: the table would never end`);
+    cursor.last = variable;
+    if (variable.value !== null) kept.push(variable);
+  }
+  return true;
 }

@@ -88,7 +88,7 @@ class UserSession implements SnmpSession {
         if (answer.pdu.errorStatus !== 0) throw new AgentError(answer.pdu.errorStatus, answer.pdu.errorIndex);
         return { variables: answer.pdu.variables, size };
       }
-      const counter = answer.pdu.variables[0]?.oid ?? '';
+      const counter = answer.pdu.variables[0]?.text ?? '';
       switch (counter.startsWith(usmStats) ? counter.slice(usmStats.length, usmStats.length + 1) : '') {
         case '1': throw new SourceError('wrong credential', 'the agent does not accept this security level for the user');
         case '2':

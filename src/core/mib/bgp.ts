@@ -1,6 +1,6 @@
 import { addressFromOctets } from '../values/ipAddress';
-import { scalar, tableRows } from './table';
-import { numberOf, textOf, type Varbind } from './varbind';
+import { scalar, tableRows, type Answered } from './table';
+import { numberOf, textOf } from './varbind';
 
 /** BGP4-MIB (RFC 4273): bgpPeerTable. */
 export const bgpTables = { bgpLocalAs: '1.3.6.1.2.1.15.2', bgpPeerEntry: '1.3.6.1.2.1.15.3.1' } as const;
@@ -21,9 +21,9 @@ export interface BgpPeer {
   establishedSeconds: number | null;
 }
 
-export function parseBgpPeers(varbinds: Varbind[]): BgpPeer[] {
-  const localAs = numberOf(scalar(bgpTables.bgpLocalAs, varbinds)) || null;
-  return tableRows(bgpTables.bgpPeerEntry, varbinds).flatMap(({ index, cells }) => {
+export function parseBgpPeers(answered: Answered): BgpPeer[] {
+  const localAs = numberOf(scalar(bgpTables.bgpLocalAs, answered)) || null;
+  return tableRows(bgpTables.bgpPeerEntry, answered).flatMap(({ index, cells }) => {
     const address = addressFromOctets(index);
     if (!address) return [];
     const state = states[numberOf(cells.get(2)) ?? 0] ?? 'idle';

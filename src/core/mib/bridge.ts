@@ -1,5 +1,5 @@
 import { isEmptyMac, isGroupMac, macFromOctets } from '../values/mac';
-import { portsOfBitmap, scalar, tableRows } from './table';
+import { portsOfBitmap, scalar, tableRows, type Answered } from './table';
 import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
 
 /** BRIDGE-MIB (RFC 4188) and Q-BRIDGE-MIB (RFC 4363). */
@@ -53,31 +53,31 @@ const stpStates = ['unknown', 'disabled', 'blocking', 'listening', 'learning', '
 const fdbStatusSelf = 4;
 
 /** Everything the bridge MIBs say, or null if the agent is no bridge (no base address and no base port). */
-export function parseBridge(varbinds: Varbind[]): Bridge | null {
-  const addressOctets = octetsOfValue(scalar(bridgeTables.dot1dBaseBridgeAddress, varbinds));
+export function parseBridge(answered: Answered): Bridge | null {
+  const addressOctets = octetsOfValue(scalar(bridgeTables.dot1dBaseBridgeAddress, answered));
   const address = addressOctets ? macFromOctets(addressOctets) : null;
   const ifIndexByBridgePort = new Map<number, number>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1dBasePortEntry, varbinds)) {
+  for (const { index, cells } of tableRows(bridgeTables.dot1dBasePortEntry, answered)) {
     const ifIndex = numberOf(cells.get(2));
     if (index[0] !== undefined && ifIndex) ifIndexByBridgePort.set(index[0], ifIndex);
   }
   if ((!address || isEmptyMac(address)) && ifIndexByBridgePort.size === 0) return null;
-  const { vlans, vlanByFdb } = parseVlans(varbinds);
+  const { vlans, vlanByFdb } = parseVlans(answered);
   const pvid = new Map<number, number>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1qPortVlanEntry, varbinds)) {
+  for (const { index, cells } of tableRows(bridgeTables.dot1qPortVlanEntry, answered)) {
     const vlan = numberOf(cells.get(1));
     if (index[0] !== undefined && vlan) pvid.set(index[0], vlan);
   }
   return {
     address,
     ifIndexByBridgePort,
-    forwarding: parseForwarding(varbinds, vlanByFdb),
+    forwarding: parseForwarding(answered, vlanByFdb),
     vlans,
     pvid,
     stp: {
-      root: bridgeIdAddress(octetsOfValue(scalar(bridgeTables.dot1dStpDesignatedRoot, varbinds))),
-      rootBridgePort: numberOf(scalar(bridgeTables.dot1dStpRootPort, varbinds)) || null,
-      ports: tableRows(bridgeTables.dot1dStpPortEntry, varbinds).map(({ index, cells }) => {
+      root: bridgeIdAddress(octetsOfValue(scalar(bridgeTables.dot1dStpDesignatedRoot, answered))),
+      rootBridgePort: numberOf(scalar(bridgeTables.dot1dStpRootPort, answered)) || null,
+      ports: tableRows(bridgeTables.dot1dStpPortEntry, answered).map(({ index, cells }) => {
         const port = octetsOfValue(cells.get(9));
         return {
           bridgePort: index[0] ?? 0,
@@ -97,10 +97,10 @@ function bridgeIdAddress(octets: Uint8Array | undefined): string | null {
 }
 
 /** dot1qVlanCurrentTable is indexed by time mark and VLAN; its fdbId column maps filtering databases to VLANs. */
-function parseVlans(varbinds: Varbind[]): { vlans: VlanRow[]; vlanByFdb: Map<number, number> } {
+function parseVlans(answered: Answered): { vlans: VlanRow[]; vlanByFdb: Map<number, number> } {
   const vlanByFdb = new Map<number, number>();
   const vlans = new Map<number, VlanRow>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanCurrentEntry, varbinds)) {
+  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanCurrentEntry, answered)) {
     const vlan = index[1];
     if (vlan === undefined || index.length !== 2) continue;
     const fdbId = numberOf(cells.get(3));
@@ -112,7 +112,7 @@ function parseVlans(varbinds: Varbind[]): { vlans: VlanRow[]; vlanByFdb: Map<num
       untaggedBridgePorts: portsOfBitmap(octetsOfValue(cells.get(5)) ?? new Uint8Array()),
     });
   }
-  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanStaticName, varbinds)) {
+  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanStaticName, answered)) {
     const vlan = index[0];
     const name = textOf(cells.get(1));
     if (vlan === undefined || name === undefined || index.length !== 1) continue;
@@ -123,15 +123,15 @@ function parseVlans(varbinds: Varbind[]): { vlans: VlanRow[]; vlanByFdb: Map<num
   return { vlans: [...vlans.values()].sort((a, b) => a.vlan - b.vlan), vlanByFdb };
 }
 
-function parseForwarding(varbinds: Varbind[], vlanByFdb: Map<number, number>): ForwardingRow[] {
+function parseForwarding(answered: Answered, vlanByFdb: Map<number, number>): ForwardingRow[] {
   const rows: ForwardingRow[] = [];
-  for (const { index, cells } of tableRows(bridgeTables.dot1qTpFdbEntry, varbinds)) {
+  for (const { index, cells } of tableRows(bridgeTables.dot1qTpFdbEntry, answered)) {
     const [fdbId, ...octets] = index;
     // without dot1qVlanFdbId, agents with independent learning number databases like VLANs
     if (fdbId !== undefined) addForwarding(rows, octets, cells.get(2), cells.get(3), vlanByFdb.get(fdbId) ?? fdbId);
   }
   if (rows.length > 0) return rows;
-  for (const { index, cells } of tableRows(bridgeTables.dot1dTpFdbEntry, varbinds)) {
+  for (const { index, cells } of tableRows(bridgeTables.dot1dTpFdbEntry, answered)) {
     addForwarding(rows, index, cells.get(2), cells.get(3), null);
   }
   return rows;

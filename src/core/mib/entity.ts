@@ -1,5 +1,5 @@
-import { tableRows } from './table';
-import { numberOf, textOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, textOf } from './varbind';
 
 /** ENTITY-MIB (RFC 6933): entPhysicalTable, entAliasMappingTable, and of entLogicalTable the names of contexts. */
 export const entityTables = {
@@ -36,8 +36,8 @@ export interface PhysicalRow {
 }
 
 /** Rows of entPhysicalTable in index order. Text such as `n/a` or `0` in a serial counts as none. */
-export function parsePhysical(varbinds: Varbind[]): PhysicalRow[] {
-  return tableRows(entityTables.entPhysicalEntry, varbinds)
+export function parsePhysical(answered: Answered): PhysicalRow[] {
+  return tableRows(entityTables.entPhysicalEntry, answered)
     .filter((row) => row.index.length === 1)
     .map(({ index, cells }) => ({
       entPhysicalIndex: index[0] ?? 0,
@@ -64,9 +64,9 @@ export function cleanSerial(serial: string): string {
 }
 
 /** entAliasMappingIdentifier: physical index → ifIndex, for entries that point at ifIndex (RFC 6933). */
-export function parseAliasMapping(varbinds: Varbind[]): Map<number, number> {
+export function parseAliasMapping(answered: Answered): Map<number, number> {
   const mapping = new Map<number, number>();
-  for (const { index, cells } of tableRows(entityTables.entAliasMappingEntry, varbinds)) {
+  for (const { index, cells } of tableRows(entityTables.entAliasMappingEntry, answered)) {
     const match = /^1\.3\.6\.1\.2\.1\.2\.2\.1\.1\.(\d+)$/.exec(textOf(cells.get(2)) ?? '');
     if (match && index[0] !== undefined) mapping.set(index[0], Number(match[1]));
   }
@@ -74,7 +74,7 @@ export function parseAliasMapping(varbinds: Varbind[]): Map<number, number> {
 }
 
 /** Names of the SNMPv3 contexts by which the agent's logical entities (virtual routers, bridges) are asked; the default context is left out. */
-export function parseContextNames(varbinds: Varbind[]): string[] {
-  const names = tableRows(entityTables.entLogicalEntry, varbinds).map(({ cells }) => textOf(cells.get(8)) ?? '');
+export function parseContextNames(answered: Answered): string[] {
+  const names = tableRows(entityTables.entLogicalEntry, answered).map(({ cells }) => textOf(cells.get(8)) ?? '');
   return [...new Set(names.filter(Boolean))];
 }

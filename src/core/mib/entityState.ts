@@ -1,6 +1,6 @@
 import { dateAndTime } from './hostSoftware';
-import { tableRows } from './table';
-import { numberOf, octetsOfValue, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, octetsOfValue } from './varbind';
 
 /** ENTITY-STATE-MIB (RFC 4268): entStateTable, indexed by entPhysicalIndex. */
 export const entityStateTables = { entStateEntry: '1.3.6.1.2.1.131.1.1.1' } as const;
@@ -23,8 +23,8 @@ export interface EntityStateRow {
   changedAt: string | null;
 }
 
-export function parseEntityStates(varbinds: Varbind[]): EntityStateRow[] {
-  return tableRows(entityStateTables.entStateEntry, varbinds)
+export function parseEntityStates(answered: Answered): EntityStateRow[] {
+  return tableRows(entityStateTables.entStateEntry, answered)
     .filter(({ index }) => index.length === 1)
     .map(({ index, cells }) => {
       const bits = octetsOfValue(cells.get(5))?.[0] ?? 0;

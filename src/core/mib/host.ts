@@ -1,5 +1,5 @@
-import { scalar, tableRows } from './table';
-import { numberOf, textOf, type Varbind } from './varbind';
+import { scalar, tableRows, type Answered } from './table';
+import { numberOf, textOf } from './varbind';
 
 /** HOST-RESOURCES-MIB (RFC 2790): memory, storage, devices. */
 export const hostTables = {
@@ -31,9 +31,9 @@ export interface HostResources {
 }
 
 /** What the host tells of itself, or null if it has no HOST-RESOURCES. */
-export function parseHost(varbinds: Varbind[]): HostResources | null {
-  const memoryKilobytes = numberOf(scalar(hostTables.hrMemorySize, varbinds));
-  const storage = tableRows(hostTables.hrStorageEntry, varbinds).map(({ index, cells }) => {
+export function parseHost(answered: Answered): HostResources | null {
+  const memoryKilobytes = numberOf(scalar(hostTables.hrMemorySize, answered));
+  const storage = tableRows(hostTables.hrStorageEntry, answered).map(({ index, cells }) => {
     const type = textOf(cells.get(2)) ?? '';
     const unit = numberOf(cells.get(4)) ?? 0;
     return {
@@ -45,7 +45,7 @@ export function parseHost(varbinds: Varbind[]): HostResources | null {
     };
   });
   if (memoryKilobytes === undefined && storage.length === 0) return null;
-  const processors = tableRows(hostTables.hrDeviceEntry, varbinds)
+  const processors = tableRows(hostTables.hrDeviceEntry, answered)
     .filter(({ cells }) => textOf(cells.get(2)) === `${deviceTypes}.3`)
     .map(({ cells }) => textOf(cells.get(3)) ?? '');
   return { memoryBytes: memoryKilobytes === undefined ? null : memoryKilobytes * 1024, storage, processors };

@@ -1,5 +1,5 @@
-import { tableRows } from './table';
-import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, octetsOfValue, textOf } from './varbind';
 
 /** HOST-RESOURCES-MIB (RFC 2790): what runs (hrSWRunTable) and what is installed (hrSWInstalledTable). */
 export const hostSoftwareTables = {
@@ -29,14 +29,14 @@ export interface InstalledSoftware {
 
 const kinds = ['unknown', 'unknown', 'operatingSystem', 'deviceDriver', 'application'] as const;
 
-export function parseRunning(varbinds: Varbind[]): RunningProcess[] {
-  return tableRows(hostSoftwareTables.hrSWRunEntry, varbinds)
+export function parseRunning(answered: Answered): RunningProcess[] {
+  return tableRows(hostSoftwareTables.hrSWRunEntry, answered)
     .filter(({ index }) => index.length === 1)
     .map(({ index, cells }) => ({ process: index[0] ?? 0, name: textOf(cells.get(2)) ?? '', path: textOf(cells.get(4)) ?? '', parameters: textOf(cells.get(5)) ?? '' }));
 }
 
-export function parseInstalled(varbinds: Varbind[]): InstalledSoftware[] {
-  return tableRows(hostSoftwareTables.hrSWInstalledEntry, varbinds).flatMap(({ index, cells }) => {
+export function parseInstalled(answered: Answered): InstalledSoftware[] {
+  return tableRows(hostSoftwareTables.hrSWInstalledEntry, answered).flatMap(({ index, cells }) => {
     const name = textOf(cells.get(2)) ?? '';
     if (index.length !== 1 || !name) return [];
     return [{ name, kind: kinds[numberOf(cells.get(4)) ?? 0] ?? ('unknown' as const), installedAt: dateAndTime(octetsOfValue(cells.get(5))) }];

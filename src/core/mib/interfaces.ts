@@ -1,7 +1,7 @@
 import { macFromOctets } from '../values/mac';
 import { parseMau } from './mau';
-import { tableRows } from './table';
-import { numberOf, octetsOfValue, textOf, type SnmpValue, type Varbind } from './varbind';
+import { tableRows, type Answered, type Cells } from './table';
+import { numberOf, octetsOfValue, textOf, type SnmpValue } from './varbind';
 
 /** IF-MIB (RFC 2863) ifTable, ifXTable and ifStackTable; EtherLike-MIB (RFC 3635) duplex; LAG membership (IEEE 802.3ad MIB). */
 export const interfaceTables = {
@@ -46,12 +46,12 @@ const adminStates: AdminState[] = ['unknown', 'up', 'down', 'testing'];
 const operStates: OperState[] = ['unknown', 'up', 'down', 'testing', 'unknown', 'dormant', 'notPresent', 'lowerLayerDown'];
 
 /** Joins the interface tables by ifIndex, ordered by it. Rows without an ifEntry are left out. */
-export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
-  const extension = byIndex(interfaceTables.ifXEntry, varbinds);
-  const duplex = byIndex(interfaceTables.dot3StatsEntry, varbinds);
-  const aggregation = byIndex(interfaceTables.dot3adAggPortEntry, varbinds);
-  const mau = parseMau(varbinds);
-  const rows =  tableRows(interfaceTables.ifEntry, varbinds)
+export function parseInterfaces(answered: Answered): InterfaceRow[] {
+  const extension = byIndex(interfaceTables.ifXEntry, answered);
+  const duplex = byIndex(interfaceTables.dot3StatsEntry, answered);
+  const aggregation = byIndex(interfaceTables.dot3adAggPortEntry, answered);
+  const mau = parseMau(answered);
+  const rows =  tableRows(interfaceTables.ifEntry, answered)
     .filter((row) => row.index.length === 1)
     .map(({ index, cells }) => {
       const ifIndex = index[0] ?? 0;
@@ -83,17 +83,17 @@ export function parseInterfaces(varbinds: Varbind[]): InterfaceRow[] {
       };
     })
     .sort((a, b) => a.ifIndex - b.ifIndex);
-  return withStackedAggregates(rows, varbinds);
+  return withStackedAggregates(rows, answered);
 }
 
 const ieee8023adLag = 161;
 
 /** Where the LAG MIB is absent, what lies directly below an aggregate in ifStackTable is its member. */
-function withStackedAggregates(rows: InterfaceRow[], varbinds: Varbind[]): InterfaceRow[] {
+function withStackedAggregates(rows: InterfaceRow[], answered: Answered): InterfaceRow[] {
   const aggregates = new Set(rows.filter(({ ifType }) => ifType === ieee8023adLag).map(({ ifIndex }) => ifIndex));
   if (aggregates.size === 0 || rows.some(({ aggregate }) => aggregate !== null)) return rows;
   const above = new Map<number, number>();
-  for (const { index: [higher = 0, lower = 0] } of tableRows(interfaceTables.ifStackEntry, varbinds)) if (aggregates.has(higher) && lower !== 0) above.set(lower, higher);
+  for (const { index: [higher = 0, lower = 0] } of tableRows(interfaceTables.ifStackEntry, answered)) if (aggregates.has(higher) && lower !== 0) above.set(lower, higher);
   return rows.map((row) => ({ ...row, aggregate: above.get(row.ifIndex) ?? null }));
 }
 
@@ -105,6 +105,6 @@ function speed(ifSpeed: SnmpValue | undefined, ifHighSpeed: SnmpValue | undefine
   return low || null;
 }
 
-function byIndex(entry: string, varbinds: Varbind[]): Map<number, Map<number, SnmpValue>> {
-  return new Map(tableRows(entry, varbinds).map((row) => [row.index[0] ?? 0, row.cells]));
+function byIndex(entry: string, answered: Answered): Map<number, Cells> {
+  return new Map(tableRows(entry, answered).map((row) => [row.index[0] ?? 0, row.cells]));
 }

@@ -1,8 +1,8 @@
 import { addressFromOctets, maskLength } from '../values/ipAddress';
 import { isEmptyMac, macFromOctets } from '../values/mac';
 import { indexedAddress } from './inetAddress';
-import { tableRows } from './table';
-import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, octetsOfValue, textOf } from './varbind';
 
 /** IP-MIB (RFC 4293): the old IPv4-only tables and the new ones for both families. */
 export const ipTables = {
@@ -25,15 +25,15 @@ export interface NeighbourAddress {
 }
 
 /** Addresses of the device itself: ipAddrTable joined with ipAddressTable, each address once. Only unicast rows count. */
-export function parseInterfaceAddresses(varbinds: Varbind[]): InterfaceAddress[] {
+export function parseInterfaceAddresses(answered: Answered): InterfaceAddress[] {
   const found = new Map<string, InterfaceAddress>();
-  for (const { index, cells } of tableRows(ipTables.ipAddrEntry, varbinds)) {
+  for (const { index, cells } of tableRows(ipTables.ipAddrEntry, answered)) {
     const address = addressFromOctets(index);
     const ifIndex = numberOf(cells.get(2));
     if (!address || ifIndex === undefined) continue;
     found.set(address, { address, ifIndex, prefixLength: maskLength(textOf(cells.get(3)) ?? '') });
   }
-  for (const { index, cells } of tableRows(ipTables.ipAddressEntry, varbinds)) {
+  for (const { index, cells } of tableRows(ipTables.ipAddressEntry, answered)) {
     const address = indexedAddress(index, 0)?.address;
     const ifIndex = numberOf(cells.get(3));
     const addressType = numberOf(cells.get(4)) ?? 1;
@@ -52,13 +52,13 @@ function prefixLengthFrom(pointer: string): number | null {
 }
 
 /** ARP and neighbour discovery caches: address → MAC on an interface. Invalid and empty rows are left out. */
-export function parseNeighbourAddresses(varbinds: Varbind[]): NeighbourAddress[] {
+export function parseNeighbourAddresses(answered: Answered): NeighbourAddress[] {
   const found = new Map<string, NeighbourAddress>();
-  for (const { index, cells } of tableRows(ipTables.ipNetToMediaEntry, varbinds)) {
+  for (const { index, cells } of tableRows(ipTables.ipNetToMediaEntry, answered)) {
     const address = addressFromOctets(index.slice(1));
     add(found, address, index[0], octetsOfValue(cells.get(2)), numberOf(cells.get(4)));
   }
-  for (const { index, cells } of tableRows(ipTables.ipNetToPhysicalEntry, varbinds)) {
+  for (const { index, cells } of tableRows(ipTables.ipNetToPhysicalEntry, answered)) {
     const address = indexedAddress(index, 1)?.address ?? null;
     add(found, address, index[0], octetsOfValue(cells.get(4)), numberOf(cells.get(6)));
   }

@@ -1,7 +1,7 @@
 import { addressFromOctets } from '../values/ipAddress';
 import { macFromOctets } from '../values/mac';
-import { lengthPrefixed, scalar, tableRows } from './table';
-import { numberOf, octetsOfValue, textOf, type SnmpValue, type Varbind } from './varbind';
+import { lengthPrefixed, scalar, tableRows, type Answered } from './table';
+import { numberOf, octetsOfValue, textOf, type SnmpValue } from './varbind';
 
 /** LLDP-MIB (IEEE 802.1AB-2005). */
 export const lldpTables = {
@@ -51,9 +51,9 @@ export interface Lldp {
 }
 
 /** Local and remote tables with management addresses, or null if the agent does not speak LLDP. */
-export function parseLldp(varbinds: Varbind[]): Lldp | null {
-  const chassis = scalar(lldpTables.lldpLocChassisId, varbinds);
-  const localPorts = tableRows(lldpTables.lldpLocPortEntry, varbinds).map(({ index, cells }) => {
+export function parseLldp(answered: Answered): Lldp | null {
+  const chassis = scalar(lldpTables.lldpLocChassisId, answered);
+  const localPorts = tableRows(lldpTables.lldpLocPortEntry, answered).map(({ index, cells }) => {
     const portIdSubtype = portIdSubtypes[numberOf(cells.get(2)) ?? 0] ?? 'unknown';
     return {
       portNumber: index[0] ?? 0,
@@ -63,9 +63,9 @@ export function parseLldp(varbinds: Varbind[]): Lldp | null {
     };
   });
   if (!chassis && localPorts.length === 0) return null;
-  const chassisIdSubtype = chassisIdSubtypes[numberOf(scalar(lldpTables.lldpLocChassisIdSubtype, varbinds)) ?? 0] ?? 'unknown';
-  const addresses = managementAddresses(varbinds);
-  const neighbours = tableRows(lldpTables.lldpRemEntry, varbinds)
+  const chassisIdSubtype = chassisIdSubtypes[numberOf(scalar(lldpTables.lldpLocChassisIdSubtype, answered)) ?? 0] ?? 'unknown';
+  const addresses = managementAddresses(answered);
+  const neighbours = tableRows(lldpTables.lldpRemEntry, answered)
     .filter(({ index }) => index.length === 3)
     .map(({ index, cells }) => {
       const remoteChassis = chassisIdSubtypes[numberOf(cells.get(4)) ?? 0] ?? 'unknown';
@@ -101,9 +101,9 @@ function capabilities(octets: Uint8Array | undefined): LldpCapability[] {
 }
 
 /** Index of lldpRemManAddrTable: time mark, local port, remote index, address family, length, octets. */
-function managementAddresses(varbinds: Varbind[]): Map<string, string[]> {
+function managementAddresses(answered: Answered): Map<string, string[]> {
   const found = new Map<string, string[]>();
-  for (const { index } of tableRows(lldpTables.lldpRemManAddrEntry, varbinds)) {
+  for (const { index } of tableRows(lldpTables.lldpRemManAddrEntry, answered)) {
     const octets = lengthPrefixed(index, 4);
     const address = octets && addressFromOctets(octets.part);
     if (!address) continue;

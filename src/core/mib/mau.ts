@@ -1,5 +1,5 @@
-import { tableRows } from './table';
-import { numberOf, textOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, textOf } from './varbind';
 
 /** MAU-MIB (RFC 4836): ifMauTable and ifMauAutoNegTable; types are numbered by IANA-MAU-MIB. */
 export const mauTables = {
@@ -29,10 +29,10 @@ const types: Record<number, [media: string, duplex?: 'half' | 'full']> = {
 };
 
 /** The first operational attachment unit of each interface. */
-export function parseMau(varbinds: Varbind[]): Map<number, MauRow> {
-  const negotiation = new Map(tableRows(mauTables.ifMauAutoNegEntry, varbinds).map(({ index, cells }) => [index.join('.'), numberOf(cells.get(1))]));
+export function parseMau(answered: Answered): Map<number, MauRow> {
+  const negotiation = new Map(tableRows(mauTables.ifMauAutoNegEntry, answered).map(({ index, cells }) => [index.join('.'), numberOf(cells.get(1))]));
   const found = new Map<number, MauRow>();
-  for (const { index, cells } of tableRows(mauTables.ifMauEntry, varbinds)) {
+  for (const { index, cells } of tableRows(mauTables.ifMauEntry, answered)) {
     const [ifIndex] = index;
     const pointer = textOf(cells.get(3)) ?? '';
     if (ifIndex === undefined || index.length !== 2 || found.has(ifIndex)) continue;

@@ -1,6 +1,6 @@
 import { addressFromOctets } from '../values/ipAddress';
-import { tableRows } from './table';
-import { numberOf, textOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, textOf } from './varbind';
 
 /** OSPF-MIB (RFC 4750): ospfNbrTable, indexed by neighbour address and, on unnumbered links, ifIndex. */
 export const ospfTables = { ospfNbrEntry: '1.3.6.1.2.1.14.10.1' } as const;
@@ -18,8 +18,8 @@ export interface OspfNeighbour {
   state: (typeof states)[number];
 }
 
-export function parseOspfNeighbours(varbinds: Varbind[]): OspfNeighbour[] {
-  return tableRows(ospfTables.ospfNbrEntry, varbinds).flatMap(({ index, cells }) => {
+export function parseOspfNeighbours(answered: Answered): OspfNeighbour[] {
+  return tableRows(ospfTables.ospfNbrEntry, answered).flatMap(({ index, cells }) => {
     const address = addressFromOctets(index.slice(0, 4));
     if (!address || index.length !== 5) return [];
     return [{ address, ifIndex: index[4] || null, routerId: textOf(cells.get(3)) ?? '', state: states[numberOf(cells.get(6)) ?? 0] ?? 'down' }];

@@ -1,5 +1,5 @@
-import { tableRows } from './table';
-import { numberOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf } from './varbind';
 
 /** POWER-ETHERNET-MIB (RFC 3621): what a port gives to the one plugged into it. */
 export const powerEthernetTables = { pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1' } as const;
@@ -20,8 +20,8 @@ export interface PoweringPort {
   class: number | null;
 }
 
-export function parsePoweringPorts(varbinds: Varbind[]): PoweringPort[] {
-  return tableRows(powerEthernetTables.pethPsePortEntry, varbinds)
+export function parsePoweringPorts(answered: Answered): PoweringPort[] {
+  return tableRows(powerEthernetTables.pethPsePortEntry, answered)
     .filter(({ index }) => index.length === 2)
     .map(({ index, cells }) => {
       const state = poweringStates[numberOf(cells.get(6)) ?? 0] ?? 'unknown';

@@ -1,7 +1,7 @@
 import { addressFromOctets, maskLength } from '../values/ipAddress';
 import { indexedAddress } from './inetAddress';
-import { lengthPrefixed, scalar, tableRows } from './table';
-import { numberOf, type Varbind } from './varbind';
+import { lengthPrefixed, scalar, tableRows, type Answered } from './table';
+import { numberOf } from './varbind';
 
 /** IP-FORWARD-MIB (RFC 4292): inetCidrRouteTable and the older ipCidrRouteTable, which knows IPv4 only. */
 export const routeTables = {
@@ -29,12 +29,12 @@ export interface RouteRow {
 }
 
 /** How many routes the agent says it has; null where it does not. */
-export function routeCount(varbinds: Varbind[]): number | null {
-  return numberOf(scalar(routeTables.inetCidrRouteNumber, varbinds)) ?? numberOf(scalar(routeTables.ipCidrRouteNumber, varbinds)) ?? null;
+export function routeCount(answered: Answered): number | null {
+  return numberOf(scalar(routeTables.inetCidrRouteNumber, answered)) ?? numberOf(scalar(routeTables.ipCidrRouteNumber, answered)) ?? null;
 }
 
 /** Routes of both tables, each once. Rows of type reject(2) and blackhole(5) lead nowhere and are left out. */
-export function parseRoutes(varbinds: Varbind[]): RouteRow[] {
+export function parseRoutes(answered: Answered): RouteRow[] {
   const found = new Map<string, RouteRow>();
   const keep = (destination: string | null, nextHop: string | null, ifIndex: number | undefined, type: number | undefined, protocol: number | undefined) => {
     if (destination === null || ifIndex === undefined || type === 2 || type === 5) return;
@@ -42,13 +42,13 @@ export function parseRoutes(varbinds: Varbind[]): RouteRow[] {
     const row: RouteRow = { destination, nextHop: direct ? null : nextHop, ifIndex, protocol: protocols[protocol ?? 1] ?? 'other' };
     found.set(`${row.destination} ${row.nextHop ?? ''} ${row.ifIndex}`, row);
   };
-  for (const { index, cells } of tableRows(routeTables.ipCidrRouteEntry, varbinds)) {
+  for (const { index, cells } of tableRows(routeTables.ipCidrRouteEntry, answered)) {
     if (index.length !== 13) continue;
     const network = addressFromOctets(index.slice(0, 4));
     const length = maskLength(addressFromOctets(index.slice(4, 8)) ?? '');
     keep(network === null || length === null ? null : `${network}/${length}`, addressFromOctets(index.slice(9, 13)), numberOf(cells.get(5)), numberOf(cells.get(6)), numberOf(cells.get(7)));
   }
-  for (const { index, cells } of tableRows(routeTables.inetCidrRouteEntry, varbinds)) {
+  for (const { index, cells } of tableRows(routeTables.inetCidrRouteEntry, answered)) {
     const destination = indexedAddress(index, 0);
     const length = destination ? index[destination.next] : undefined;
     const policy = destination ? lengthPrefixed(index, destination.next + 1) : null;

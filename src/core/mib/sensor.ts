@@ -1,5 +1,5 @@
-import { tableRows } from './table';
-import { numberOf, textOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf, textOf } from './varbind';
 
 /** ENTITY-SENSOR-MIB (RFC 3433): entPhySensorTable, indexed by entPhysicalIndex. */
 export const sensorTables = { entPhySensorEntry: '1.3.6.1.2.1.99.1.1.1' } as const;
@@ -29,9 +29,9 @@ export interface SensorRow {
  * Sensor values in their units: value · 10^(3·(scale − 9)) / 10^precision, where scale units(9) is one (RFC 3433 section 3).
  * A number of decimals below zero says how many digits are accurate and moves no point.
  */
-export function parseSensors(varbinds: Varbind[]): SensorRow[] {
-  return tableRows(sensorTables.entPhySensorEntry, varbinds)
-    .filter(({ index, cells }) => index.length === 1 && cells.has(4))
+export function parseSensors(answered: Answered): SensorRow[] {
+  return tableRows(sensorTables.entPhySensorEntry, answered)
+    .filter(({ index, cells }) => index.length === 1 && cells.get(4) !== undefined)
     .map(({ index, cells }) => {
       const type = sensorTypes[numberOf(cells.get(1)) ?? 0] ?? 'unknown';
       const state = states[numberOf(cells.get(5)) ?? 1] ?? 'unavailable';

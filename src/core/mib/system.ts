@@ -1,5 +1,5 @@
-import { scalar } from './table';
-import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+import { scalar, type Answered } from './table';
+import { numberOf, octetsOfValue, textOf } from './varbind';
 
 /** SNMPv2-MIB system group (RFC 3418) and snmpEngineID (RFC 3411). */
 export const systemObjects = {
@@ -27,8 +27,8 @@ export interface SystemGroup {
 }
 
 /** The system group, or null when the agent gave none of it. */
-export function parseSystem(varbinds: Varbind[]): SystemGroup | null {
-  const read = (object: string) => scalar(object, varbinds);
+export function parseSystem(answered: Answered): SystemGroup | null {
+  const read = (object: string) => scalar(object, answered);
   const description = textOf(read(systemObjects.sysDescr));
   const objectId = textOf(read(systemObjects.sysObjectID));
   const ticks = numberOf(read(systemObjects.sysUpTime));

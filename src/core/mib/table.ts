@@ -1,20 +1,44 @@
 import { isBelow } from '../values/oid';
 import type { SnmpValue, Varbind } from './varbind';
 
-/** A row of a conceptual table: its index as numbers and its cells by column number. */
-export interface TableRow {
-  index: number[];
-  cells: Map<number, SnmpValue>;
+/** The cells of a row by column number. */
+export interface Cells {
+  get(column: number): SnmpValue | undefined;
 }
 
+/** A row of a conceptual table: its index as numbers, and its cells. */
+export interface TableRow {
+  index: number[];
+  cells: Cells;
+}
+
+/** What an agent answered: single objects by name, and tables row by row. */
+export class Answers {
+  readonly objects = new Map<string, SnmpValue>();
+  readonly tables = new Map<string, TableRow[]>();
+
+  addObjects(varbinds: Iterable<Varbind>): void {
+    for (const { oid, value } of varbinds) this.objects.set(oid, value);
+  }
+
+  addRows(entry: string, rows: TableRow[]): void {
+    const known = this.tables.get(entry);
+    if (known) for (const row of rows) known.push(row);
+    else this.tables.set(entry, rows);
+  }
+}
+
+/** Answers as a parser takes them: sorted by table already, or the varbinds of a walk, of which it takes those of its own tables. */
+export type Answered = Answers | readonly Varbind[];
+
 /**
- * Groups varbinds below a table's entry object into rows. Varbinds of other tables are passed over,
- * so that one walk's answer can be given to several parsers.
+ * The rows of a table.
  * @param entry object identifier of the entry, e.g. ifEntry `1.3.6.1.2.1.2.2.1`
  */
-export function tableRows(entry: string, varbinds: Iterable<Varbind>): TableRow[] {
-  const rows = new Map<string, TableRow>();
-  for (const { oid, value } of varbinds) {
+export function tableRows(entry: string, answered: Answered): TableRow[] {
+  if (answered instanceof Answers) return answered.tables.get(entry) ?? [];
+  const rows = new Map<string, { index: number[]; cells: Map<number, SnmpValue> }>();
+  for (const { oid, value } of answered) {
     if (!isBelow(entry, oid)) continue;
     const behindColumn = oid.indexOf('.', entry.length + 1);
     if (behindColumn < 0) continue;
@@ -26,10 +50,11 @@ export function tableRows(entry: string, varbinds: Iterable<Varbind>): TableRow[
   return [...rows.values()];
 }
 
-/** The scalar `name.0` among varbinds. */
-export function scalar(object: string, varbinds: Iterable<Varbind>): SnmpValue | undefined {
-  for (const { oid, value } of varbinds) if (oid === `${object}.0`) return value;
-  return undefined;
+/** The scalar object whose instance is `object.0`. */
+export function scalar(object: string, answered: Answered): SnmpValue | undefined {
+  const name = `${object}.0`;
+  if (answered instanceof Answers) return answered.objects.get(name);
+  return answered.find(({ oid }) => oid === name)?.value;
 }
 
 /**

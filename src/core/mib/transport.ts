@@ -1,6 +1,6 @@
 import { indexedAddress } from './inetAddress';
-import { tableRows } from './table';
-import { numberOf, type Varbind } from './varbind';
+import { tableRows, type Answered } from './table';
+import { numberOf } from './varbind';
 
 /** TCP-MIB (RFC 4022) and UDP-MIB (RFC 4113): who listens, and who talks to whom, each with its process. */
 export const transportTables = {
@@ -29,18 +29,18 @@ export interface Connection {
 const established = 5;
 
 /** TCP listeners, and UDP endpoints that are bound to no remote side. */
-export function parseListeners(varbinds: Varbind[]): Listener[] {
+export function parseListeners(answered: Answered): Listener[] {
   const found = new Map<string, Listener>();
   const keep = (protocol: Listener['protocol'], address: string, port: number, process: number | undefined) => {
     if (port < 1 || port > 65_535) return;
     found.set(`${protocol} ${address} ${port} ${process ?? 0}`, { protocol, address, port, process: process || null });
   };
-  for (const { index, cells } of tableRows(transportTables.tcpListenerEntry, varbinds)) {
+  for (const { index, cells } of tableRows(transportTables.tcpListenerEntry, answered)) {
     const local = indexedAddress(index, 0);
     const port = local ? index[local.next] : undefined;
     if (local && port !== undefined) keep('tcp', local.address, port, numberOf(cells.get(4)));
   }
-  for (const { index, cells } of tableRows(transportTables.udpEndpointEntry, varbinds)) {
+  for (const { index, cells } of tableRows(transportTables.udpEndpointEntry, answered)) {
     const local = indexedAddress(index, 0);
     const port = local ? index[local.next] : undefined;
     const remote = local ? indexedAddress(index, local.next + 1) : null;
@@ -51,8 +51,8 @@ export function parseListeners(varbinds: Varbind[]): Listener[] {
 }
 
 /** Established TCP connections. */
-export function parseConnections(varbinds: Varbind[]): Connection[] {
-  return tableRows(transportTables.tcpConnectionEntry, varbinds).flatMap(({ index, cells }) => {
+export function parseConnections(answered: Answered): Connection[] {
+  return tableRows(transportTables.tcpConnectionEntry, answered).flatMap(({ index, cells }) => {
     const local = indexedAddress(index, 0);
     const localPort = local ? index[local.next] : undefined;
     const remote = local ? indexedAddress(index, local.next + 1) : null;

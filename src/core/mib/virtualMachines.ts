@@ -1,6 +1,6 @@
 import { macFromOctets } from '../values/mac';
-import { scalar, tableRows } from './table';
-import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+import { scalar, tableRows, type Answered } from './table';
+import { numberOf, octetsOfValue, textOf } from './varbind';
 
 /** VM-MIB (RFC 7666): the hypervisor, its machines and their network adapters. */
 export const vmTables = {
@@ -37,15 +37,15 @@ export interface Hypervisor {
 const running = 4;
 
 /** Null where the agent runs no machines and names no hypervisor. Memory is told in units of vmMemUnit bytes. */
-export function parseHypervisor(varbinds: Varbind[]): Hypervisor | null {
-  const software = textOf(scalar(vmTables.vmHvSoftware, varbinds)) ?? '';
+export function parseHypervisor(answered: Answered): Hypervisor | null {
+  const software = textOf(scalar(vmTables.vmHvSoftware, answered)) ?? '';
   const adapters = new Map<number, MachineRow['adapters']>();
-  for (const { index, cells } of tableRows(vmTables.vmNetworkEntry, varbinds)) {
+  for (const { index, cells } of tableRows(vmTables.vmNetworkEntry, answered)) {
     const octets = octetsOfValue(cells.get(5));
     const adapter = { mac: octets ? macFromOctets(octets) : null, parentIfIndex: numberOf(cells.get(3)) || null };
     adapters.set(index[0] ?? 0, [...(adapters.get(index[0] ?? 0) ?? []), adapter]);
   }
-  const machines = tableRows(vmTables.vmEntry, varbinds)
+  const machines = tableRows(vmTables.vmEntry, answered)
     .filter(({ index }) => index.length === 1)
     .map(({ index, cells }) => {
       const memory = numberOf(cells.get(13));
@@ -60,7 +60,7 @@ export function parseHypervisor(varbinds: Varbind[]): Hypervisor | null {
         adapters: adapters.get(index[0] ?? 0) ?? [],
       };
     });
-  return software === '' && machines.length === 0 ? null : { software, version: textOf(scalar(vmTables.vmHvVersion, varbinds)) ?? '', machines };
+  return software === '' && machines.length === 0 ? null : { software, version: textOf(scalar(vmTables.vmHvVersion, answered)) ?? '', machines };
 }
 
 /** Sixteen octets, or the text of them (UUID-TC-MIB, RFC 6933 section 2.14). */

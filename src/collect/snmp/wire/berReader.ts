@@ -1,3 +1,5 @@
+import { ObjectName } from './objectName';
+
 /** Octets that are no BER, or break a bound. */
 export class BerError extends Error {}
 
@@ -9,7 +11,7 @@ const mostSubIdentifiers = 128;
  */
 export class BerReader {
   at: number;
-  readonly end: number;
+  end: number;
 
   constructor(readonly octets: Buffer, at = 0, end = octets.length) {
     this.at = at;
@@ -52,6 +54,19 @@ export class BerReader {
     return inner;
   }
 
+  /** Goes into the constructed value that stands next, without another reader. @returns what `leave` needs */
+  enter(tag: number): { outer: number; end: number } {
+    const end = this.head(tag);
+    const outer = this.end;
+    this.end = end;
+    return { outer, end };
+  }
+
+  leave({ outer, end }: { outer: number; end: number }): void {
+    this.at = end;
+    this.end = outer;
+  }
+
   integer(tag = 0x02): number {
     const end = this.head(tag);
     const length = end - this.at;
@@ -88,32 +103,30 @@ export class BerReader {
     return contents;
   }
 
-  oid(tag = 0x06): string {
+  /** Passes an object identifier that keeps within its bounds. @returns where its contents begin; they end where the reader stands then */
+  name(tag = 0x06): number {
     const end = this.head(tag);
-    if (end === this.at) return '0.0';
-    let text = '';
+    const start = this.at;
     let value = 0;
-    let count = 0;
-    while (this.at < end) {
-      const octet = this.octets[this.at++] ?? 0;
+    let count = 1;
+    for (let at = start; at < end; at++) {
+      const octet = this.octets[at] ?? 0;
       value = value * 128 + (octet & 0x7f);
       if (value > 4_294_967_295) throw new BerError('a sub-identifier above 32 bits');
       if (octet & 0x80) {
-        if (this.at === end) throw new BerError('an identifier that breaks off');
+        if (at === end - 1) throw new BerError('an identifier that breaks off');
         continue;
       }
-      if (count === 0) {
-        const first = value < 80 ? Math.floor(value / 40) : 2;
-        text = `${first}.${value - first * 40}`;
-        count = 2;
-      } else {
-        text += `.${value}`;
-        count++;
-      }
-      if (count > mostSubIdentifiers) throw new BerError('an identifier of more than 128 parts');
       value = 0;
+      if (++count > mostSubIdentifiers) throw new BerError('an identifier of more than 128 parts');
     }
-    return text;
+    this.at = end;
+    return start;
+  }
+
+  /** An object identifier as dotted text. */
+  oid(tag = 0x06): string {
+    return new ObjectName(this.octets, this.name(tag), this.at).text;
   }
 
   skip(): void {

@@ -68,6 +68,16 @@ export class BerWriter {
     this.head(0x04, end);
   }
 
+  /** A value whose contents stand somewhere already. */
+  contents(tag: number, octets: Uint8Array, start: number, stop: number): void {
+    const end = this.length;
+    const count = stop - start;
+    this.#room(count);
+    this.#at -= count;
+    for (let at = 0; at < count; at++) this.#octets[this.#at + at] = octets[start + at] ?? 0;
+    this.head(tag, end);
+  }
+
   nothing(): void {
     this.head(0x05, this.length);
   }

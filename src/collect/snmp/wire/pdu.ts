@@ -1,5 +1,6 @@
 import type { SnmpValue } from '../../../core/mib/varbind';
 import { BerError, type BerReader } from './berReader';
+import { ObjectName } from './objectName';
 import type { BerWriter } from './berWriter';
 
 /** PDU tags of RFC 3416. */
@@ -11,13 +12,15 @@ export const errorWords = [
   'inconsistentValue', 'resourceUnavailable', 'commitFailed', 'undoFailed', 'authorizationError', 'notWritable', 'inconsistentName',
 ] as const;
 
-export type Question = { type: 'get' | 'getNext'; oids: string[] } | { type: 'getBulk'; oids: string[]; repetitions: number };
+/** What is asked for: dotted text, or a name as it stood in an answer. */
+export type AskedName = string | ObjectName;
+export type Question = { type: 'get' | 'getNext'; oids: AskedName[] } | { type: 'getBulk'; oids: AskedName[]; repetitions: number };
 
 /** One variable of an answer. `value` is null for noSuchObject, noSuchInstance and endOfMibView; `end` only for the last. */
-export interface AnsweredVariable {
-  oid: string;
-  value: SnmpValue | null;
-  end: boolean;
+export class AnsweredVariable extends ObjectName {
+  constructor(octets: Uint8Array, start: number, stop: number, readonly value: SnmpValue | null, readonly end: boolean) {
+    super(octets, start, stop);
+  }
 }
 
 export interface AnsweredPdu {
@@ -34,7 +37,9 @@ export function writeQuestion(write: BerWriter, requestId: number, question: Que
   for (let at = question.oids.length - 1; at >= 0; at--) {
     const varbind = write.length;
     write.nothing();
-    write.oid(question.oids[at] ?? '0.0');
+    const name = question.oids[at] ?? '0.0';
+    if (typeof name === 'string') write.oid(name);
+    else write.contents(0x06, name.octets, name.start, name.stop);
     write.head(0x30, varbind);
   }
   write.head(0x30, list);
@@ -57,10 +62,12 @@ export function readPdu(reader: BerReader): AnsweredPdu {
   const variables: AnsweredVariable[] = [];
   while (!list.done) {
     if (variables.length >= mostVariables) throw new BerError('more variables than a datagram holds');
-    const varbind = list.inside(0x30);
-    const oid = varbind.oid();
-    const valueTag = varbind.peek();
-    variables.push({ oid, value: readValue(varbind, valueTag), end: valueTag === 0x82 });
+    const varbind = list.enter(0x30);
+    const start = list.name();
+    const stop = list.at;
+    const valueTag = list.peek();
+    variables.push(new AnsweredVariable(list.octets, start, stop, readValue(list, valueTag), valueTag === 0x82));
+    list.leave(varbind);
   }
   return { tag, requestId, errorStatus, errorIndex, variables };
 }
@@ -68,16 +75,16 @@ export function readPdu(reader: BerReader): AnsweredPdu {
 function readValue(reader: BerReader, tag: number): SnmpValue | null {
   switch (tag) {
     case 0x02: return { type: 'integer', value: reader.integer() };
-    case 0x04: return { type: 'octets', value: new Uint8Array(reader.octetString()) };
+    case 0x04: return { type: 'octets', value: reader.octetString() };
     case 0x06: return { type: 'oid', value: reader.oid() };
     case 0x40: {
       const octets = reader.octetString(0x40);
-      return octets.length === 4 ? { type: 'ipAddress', value: octets.join('.') } : { type: 'octets', value: new Uint8Array(octets) };
+      return octets.length === 4 ? { type: 'ipAddress', value: octets.join('.') } : { type: 'octets', value: octets };
     }
     case 0x41: return { type: 'counter32', value: reader.unsigned(0x41) };
     case 0x42: return { type: 'gauge32', value: reader.unsigned(0x42) };
     case 0x43: return { type: 'timeticks', value: reader.unsigned(0x43) };
-    case 0x44: return { type: 'opaque', value: new Uint8Array(reader.octetString(0x44)) };
+    case 0x44: return { type: 'opaque', value: reader.octetString(0x44) };
     case 0x46: return { type: 'counter64', value: reader.unsigned64(0x46) };
     default:
       // null, the three exceptions of RFC 3416, and types that are none
