@@ -49,16 +49,6 @@ export function openStore(folder: string): Store {
   return { folder, db, raw, close: () => raw.close() };
 }
 
-/** The database refused: full, locked, broken. */
-export function isStoreFault(error: unknown): boolean {
-  return String((error as { code?: unknown } | null)?.code ?? '').startsWith('SQLITE_');
-}
-
-/** The database could not grow. */
-export function isDiskFull(error: unknown): boolean {
-  return isStoreFault(error) && (error as { code: string }).code === 'SQLITE_FULL';
-}
-
 /** Runs work in one transaction, begun with the right to write; inside another it joins that one. */
 export function inTransaction<Result>(db: Db, work: () => Result): Result {
   return db.$client.transaction(work).immediate();

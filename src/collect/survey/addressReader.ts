@@ -6,7 +6,7 @@ import type { AddressHint, CollectedAnswer, CollectedVisit, Outcome } from '../.
 import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
 import type { Signature } from '../../core/signatures/signature';
 import { translate } from '../../core/values/translation';
-import { isStoreFault } from '../../store/database';
+import { isStoreFault } from '../../store/storeFault';
 import type { CertificateMemory } from '../https/certificates';
 import { ResourceError, type ResourceSource } from '../https/resourceSource';
 import { findInterface, type FoundInterface, type InterfaceFault } from '../interfaces/findInterface';
@@ -21,7 +21,7 @@ import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
 import { wakeEndpoints } from './wakeEndpoints';
 
 const inFlightPerDevice = 2;
-const defaultPacketsPerSecond = 10_000;
+export const defaultPacketsPerSecond = 10_000;
 /** Each makes a gateway ask the whole segment for a machine: they are to come slowly. */
 const wakesPerSecond = 500;
 /** Addresses that are asked whether anybody is there, at the same time; devices being read are fewer, as the scope says. */
@@ -36,6 +36,9 @@ const httpsPatience = 5;
 interface Slot {
   free: () => void;
 }
+
+/** Takes what was collected at one address; while it does, the next one waits. */
+export type Take = (visit: CollectedVisit) => void | Promise<void>;
 
 export interface ReaderPlan {
   scope: Scope;
@@ -80,12 +83,12 @@ export class AddressReader {
   }
 
   /** Each address once, many at the same time; what was collected is handed on as it comes. An address left out since the survey was cancelled is not handed on. */
-  async readAll(addresses: string[], take: (visit: CollectedVisit) => void): Promise<void> {
+  async readAll(addresses: string[], take: Take): Promise<void> {
     await inParallel(addresses, Math.max(probesAtOnce, this.plan.scope.concurrency), (address) => this.#read(address, take));
   }
 
   /** One address. What goes wrong with it is its outcome; a store that cannot be written to is not its fault. */
-  async #read(address: string, take: (visit: CollectedVisit) => void): Promise<void> {
+  async #read(address: string, take: Take): Promise<void> {
     const started = performance.now();
     const visit: CollectedVisit = { address, outcome: null, credential: '', answers: [], missing: [], phases: {}, milliseconds: 0 };
     const slot: Slot = { free: () => undefined };
@@ -96,7 +99,7 @@ export class AddressReader {
         return true;
       });
       visit.milliseconds = Math.round(performance.now() - started);
-      if (toldOf) take(visit);
+      if (toldOf) await take(visit);
     } finally {
       // the next is read when this one was taken: what waits to be taken does not pile up
       slot.free();

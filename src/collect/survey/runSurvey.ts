@@ -7,18 +7,21 @@ import type { AddressHint, CollectedAnswer, CollectedVisit } from '../../core/es
 import type { Signature } from '../../core/signatures/signature';
 import { conclude } from '../../core/topology/conclude';
 import { PinnedCertificates } from '../../store/certificates';
+import { pinnedFor } from '../../store/collectors';
 import { commitReport, Identities } from '../../store/commitReport';
-import { inTransaction, isDiskFull, isStoreFault, type Db, type Store } from '../../store/database';
+import { inTransaction, type Db, type Store } from '../../store/database';
+import { isDiskFull, isStoreFault } from '../../store/storeFault';
 import { device, survey, told, visit } from '../../store/schema';
 import { visitNotes, type VisitNote } from '../../store/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
-import { AddressReader, brokenReading, outcomeOfAnswers, partsOf } from './addressReader';
+import { AddressReader, brokenReading, defaultPacketsPerSecond, outcomeOfAnswers, partsOf } from './addressReader';
 import { AnsweredDevices } from './answeredDevices';
 import { CollectorAsking, LateAsking, type Asking } from './collectorAsking';
 import { readKnownEstate, writeConclusion } from './conclusion';
 import { NeighbourTrail } from './neighbourTrail';
 import { summarise, type SurveySummary } from './surveySummary';
+import { ReaderThreads, threadsFor } from './threads/readerThreads';
 
 export interface SurveyPlan {
   scope: Scope;
@@ -108,7 +111,33 @@ class SurveyRun {
       ...(plan.files && { files: plan.files }), ...(plan.trees && { trees: plan.trees }), ...(plan.packetsPerSecond !== undefined && { packetsPerSecond: plan.packetsPerSecond }),
       onReading: (address, credential) => this.#note(address, { state: 'asking', credential }),
     });
-    return { wake: (addresses) => reader.wake(addresses), ask: (addresses) => reader.readAll(addresses, take), close: () => reader.close() };
+    const atHand = new Set([...(plan.files?.keys() ?? []), ...(plan.trees?.keys() ?? [])]);
+    const threads = this.#readerThreads(hintOf, certificates);
+    return {
+      wake: (addresses) => reader.wake(addresses),
+      ask: async (addresses) => {
+        if (!threads) return reader.readAll(addresses, take);
+        await reader.readAll(addresses.filter((address) => atHand.has(address)), take);
+        await threads.readAll(addresses.filter((address) => !atHand.has(address)), take);
+      },
+      close: () => {
+        reader.close();
+        threads?.close();
+      },
+    };
+  }
+
+  /** Null where there is too little to read for threads of their own. */
+  #readerThreads(hintOf: (address: string) => AddressHint, certificates: PinnedCertificates): ReaderThreads | null {
+    const { plan } = this;
+    const count = threadsFor(plan.scope.addresses.length - (plan.files?.size ?? 0) - (plan.trees?.size ?? 0));
+    if (count === 0) return null;
+    return new ReaderThreads({
+      scope: plan.scope, credentials: plan.credentials, signatures: plan.signatures, siteRules: plan.siteRules, packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond, hintOf, cancelled: () => this.#cancelled(),
+      pinnedFor: (addresses) => pinnedFor(this.#db, addresses),
+      seen: ({ address, port, fingerprint, subject, as }) => (as === 'pinned' ? certificates.pin(address, port, fingerprint, subject) : certificates.offered(address, port, fingerprint)),
+      onReading: (address, credential) => this.#note(address, { state: 'asking', credential }),
+    }, count);
   }
 
   /** From what answered on to the management addresses of its neighbours, as many steps as the scope says. */

@@ -1,12 +1,18 @@
-import { areOctets } from './ipAddress';
-
 /** MAC addresses as canonical lower-case text with colons: `02:4c:91:0e:77:10`. */
 
 /** Six octets to text; null for another length. */
 export function macFromOctets(octets: ArrayLike<number>): string | null {
-  if (octets.length !== 6 || !areOctets(octets)) return null;
-  return Array.from(octets, (octet) => octet.toString(16).padStart(2, '0')).join(':');
+  if (octets.length !== 6) return null;
+  let text = '';
+  for (let at = 0; at < 6; at++) {
+    const digits = hex[octets[at] ?? -1];
+    if (digits === undefined) return null;
+    text += at === 0 ? digits : `:${digits}`;
+  }
+  return text;
 }
+
+const hex = Array.from({ length: 256 }, (_, octet) => octet.toString(16).padStart(2, '0'));
 
 /** Any usual notation (colons, dashes, dots, bare, leading zeros left out between colons) to canonical text; null if it is none. */
 export function parseMac(text: string): string | null {

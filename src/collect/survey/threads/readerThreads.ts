@@ -1,0 +1,106 @@
+import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import { Worker } from 'node:worker_threads';
+import type { AddressHint } from '../../../core/estate/visit';
+import type { SeenCertificate } from '../../../core/collectors/protocol';
+import type { AddressReader, ReaderPlan, Take } from '../addressReader';
+import type { FromThread, ThreadPlan, ToThread } from './messages';
+
+/** The program beside this one, once both are bundled; where there is none (the sources run as they are), nothing is read in threads. */
+const program = fileURLToPath(new URL('./reader.mjs', import.meta.url));
+const mostThreads = 4;
+/** Fewer addresses are read sooner than a thread begins. */
+const worthwhile = 64;
+/** Most of what a reader makes is short-lived: a larger nursery saves it from being copied. */
+const nurseryMb = 96;
+const cancelPollMs = 100;
+
+export interface ThreadsPlan extends Omit<ReaderPlan, 'certificates' | 'files' | 'trees'> {
+  packetsPerSecond: number;
+  pinnedFor: (addresses: string[]) => ThreadPlan['pinned'];
+  seen: (certificate: SeenCertificate) => void;
+}
+
+/** How many threads are worth it for so many addresses; 0 where the reader at hand does it. */
+export function threadsFor(addresses: number): number {
+  return addresses < worthwhile || !existsSync(program) ? 0 : Math.min(mostThreads, Math.max(1, availableParallelism() - 1));
+}
+
+/**
+ * Reads addresses in threads of their own, as `AddressReader` does in this one. Scope, politeness and packet rate are shared out among them. What they
+ * collect is taken here, one visit after the other; a thread whose visits wait reads no more meanwhile.
+ */
+export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
+  readonly #threads: Worker[] = [];
+  readonly #cancelled = new SharedArrayBuffer(4);
+  readonly #poll: NodeJS.Timeout;
+  #failure: Error | null = null;
+
+  constructor(readonly plan: ThreadsPlan, readonly count: number) {
+    this.#poll = setInterval(() => {
+      if (plan.cancelled()) Atomics.store(new Int32Array(this.#cancelled), 0, 1);
+    }, cancelPollMs);
+  }
+
+  async readAll(addresses: string[], take: Take): Promise<void> {
+    if (this.#threads.length === 0) this.#start(addresses);
+    await Promise.all(this.#threads.map((thread, place) => this.#ask(thread, addresses.filter((_, at) => at % this.count === place), take)));
+  }
+
+  close(): void {
+    clearInterval(this.#poll);
+    for (const thread of this.#threads) thread.postMessage({ kind: 'close' } satisfies ToThread);
+  }
+
+  #start(addresses: string[]): void {
+    const { scope: { follows: _follows, ...scope }, credentials, signatures, siteRules, packetsPerSecond, pinnedFor } = this.plan;
+    const workerData: ThreadPlan = {
+      scope: { ...scope, addresses: [], wake: [], concurrency: Math.max(1, Math.ceil(scope.concurrency / this.count)) },
+      credentials, signatures, siteRules, packetsPerSecond: packetsPerSecond / this.count, pinned: pinnedFor(addresses), cancelled: this.#cancelled,
+    };
+    for (let at = 0; at < this.count; at++) {
+      const thread = new Worker(program, { workerData, resourceLimits: { maxYoungGenerationSizeMb: nurseryMb } });
+      thread.setMaxListeners(0);
+      thread.on('error', (error) => (this.#failure ??= error));
+      this.#threads.push(thread);
+    }
+  }
+
+  #ask(thread: Worker, addresses: string[], take: Take): Promise<void> {
+    const hints: Record<string, AddressHint> = {};
+    for (const address of addresses) {
+      const hint = this.plan.hintOf(address);
+      if (hint.credential !== undefined || hint.interfaces) hints[address] = hint;
+    }
+    return new Promise((resolve, reject) => {
+      const done = (settle: () => void) => {
+        thread.off('message', arrived);
+        thread.off('error', failed);
+        thread.off('exit', exited);
+        settle();
+      };
+      const failed = (error: Error) => done(() => reject(error));
+      const exited = () => done(() => reject(this.#failure ?? new Error('a reader thread ended before its work')));
+      const arrived = (message: FromThread) => {
+        if (message.kind === 'asked') done(resolve);
+        else if (message.kind === 'reading') this.plan.onReading?.(message.address, message.credential);
+        else {
+          try {
+            for (const certificate of message.certificates) this.plan.seen(certificate);
+            void take(message.visit);
+          } catch (error) {
+            // the store cannot be written to: nobody asks any more
+            Atomics.store(new Int32Array(this.#cancelled), 0, 1);
+            failed(error as Error);
+          }
+          thread.postMessage({ kind: 'taken', visit: message.number } satisfies ToThread);
+        }
+      };
+      thread.on('message', arrived);
+      thread.on('error', failed);
+      thread.on('exit', exited);
+      thread.postMessage({ kind: 'ask', addresses, hints } satisfies ToThread);
+    });
+  }
+}
