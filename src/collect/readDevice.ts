@@ -16,7 +16,7 @@ import { parseSensors } from '../core/mib/sensor';
 import { clockAhead, hrSystemDate } from '../core/mib/systemDate';
 import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system';
 import { parseConnections, parseListeners } from '../core/mib/transport';
-import { Answers, scalar, tableRows, type TableRow } from '../core/mib/table';
+import { Answers, scalar, tableRows, type TableRows } from '../core/mib/table';
 import { numberOf, octetsOfValue, textOf, type Varbind } from '../core/mib/varbind';
 import { parseHypervisor } from '../core/mib/virtualMachines';
 import { chooseSignature, type ExtraObject, type Signature } from '../core/signatures/signature';
@@ -152,7 +152,7 @@ class PartReading {
   }
 
   /** Says why a question broke off, if it did. */
-  async #ask(ask: () => Promise<void>, onPartial: (rows: TableRow[]) => void = () => undefined): Promise<string> {
+  async #ask(ask: () => Promise<void>, onPartial: (rows: TableRows) => void = () => undefined): Promise<string> {
     if (this.#silences >= 2) return 'not asked: the device had stopped answering';
     if (this.options.cancelled()) return 'not asked: the survey was cancelled';
     try {

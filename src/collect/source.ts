@@ -1,4 +1,4 @@
-import type { TableRow } from '../core/mib/table';
+import type { TableRows } from '../core/mib/table';
 import type { Varbind } from '../core/mib/varbind';
 
 /** Anything that answers as an agent does: a live agent, a walk file. The reader knows nothing else. */
@@ -9,7 +9,7 @@ export interface VarbindSource {
    * The rows of one table with these columns, which are read side by side.
    * @throws SourceError when the table breaks off; what came before is in its `partial`
    */
-  columns(entry: string, columns: readonly number[]): Promise<TableRow[]>;
+  columns(entry: string, columns: readonly number[]): Promise<TableRows>;
   /**
    * Of these tables, those that hold anything: asked with one question, so that the others need none.
    * @throws SourceError
@@ -38,7 +38,7 @@ export class SourceError extends Error {
   constructor(
     readonly fault: SourceFault,
     message: string,
-    readonly partial: TableRow[] = [],
+    readonly partial: TableRows = [],
   ) {
     super(message);
     this.name = 'SourceError';

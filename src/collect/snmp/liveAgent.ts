@@ -1,10 +1,10 @@
 import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
-import type { TableRow } from '../../core/mib/table';
+import type { TableRows } from '../../core/mib/table';
 import type { Varbind } from '../../core/mib/varbind';
 import { SourceError, type VarbindSource } from '../source';
 import { AgentError, openSession, type AgentPlace, type SnmpSession } from './snmpSession';
 import type { UdpTransport } from './udpTransport';
-import { joinColumns, type AnsweredColumn } from './tableColumns';
+import { AnsweredColumn, JoinedColumns } from './tableColumns';
 import { compareNames, ObjectName } from './wire/objectName';
 import { AnsweredVariable } from './wire/pdu';
 
@@ -85,15 +85,16 @@ export class LiveAgent implements VarbindSource {
     }
   }
 
-  async columns(entry: string, columns: readonly number[]): Promise<TableRow[]> {
-    const answered = columns.map((column): AnsweredColumn => ({ column, root: ObjectName.of(`${entry}.${column}`), variables: [] }));
+  async columns(entry: string, columns: readonly number[]): Promise<TableRows> {
+    const answered = columns.map((column) => new AnsweredColumn(column, ObjectName.of(`${entry}.${column}`)));
+    const rows = new JoinedColumns(answered);
     try {
       await this.#readColumns(entry, answered);
     } catch (error) {
-      if (error instanceof SourceError) throw new SourceError(error.fault, error.message, joinColumns(answered));
+      if (error instanceof SourceError) throw new SourceError(error.fault, error.message, rows);
       throw error;
     }
-    return joinColumns(answered);
+    return rows;
   }
 
   /** Asks for columns side by side until each has ended. @throws SourceError; what came before stands in the columns */
@@ -115,14 +116,14 @@ export class LiveAgent implements VarbindSource {
         }
         // not even one row fits: column by column
         for (const { column } of cursors) {
-          column.variables = [];
+          column.clear();
           await this.#readColumns(entry, [column]);
         }
         return;
       }
       if (variables.length === 0) throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.last.text ?? entry}`);
       cursors = advance(cursors, variables);
-      if (answered.reduce((sum, column) => sum + column.variables.length, 0) > this.mostRows) throw new SourceError('misbehaving', `the table ${entry} has more than ${this.mostRows} values: it seems never to end`);
+      if (answered.reduce((sum, column) => sum + column.length, 0) > this.mostRows) throw new SourceError('misbehaving', `the table ${entry} has more than ${this.mostRows} values: it seems never to end`);
     }
   }
 
@@ -138,7 +139,7 @@ export class LiveAgent implements VarbindSource {
         // version 1 says noSuchName at the end of what it has
         if (!(error instanceof AgentError) || error.word !== 'noSuchName') throw error;
         const ended = error.index >= 1 && error.index <= names.length ? error.index - 1 : 0;
-        const end = names.slice(ended, ended + 1).map(({ octets, start, stop }) => new AnsweredVariable(octets, start, stop, null, true));
+        const end = names.slice(ended, ended + 1).map((name) => AnsweredVariable.endBehind(name));
         if (names.length === 1) return end;
         const rest = await this.#next(names.filter((_, at) => at !== ended), 1);
         return [...rest.slice(0, ended), ...end, ...rest.slice(ended)];
@@ -150,7 +151,10 @@ export class LiveAgent implements VarbindSource {
   }
 }
 
-const varbindOf = (variable: AnsweredVariable): Varbind[] => (variable.value === null ? [] : [{ oid: variable.text, value: variable.value }]);
+function varbindOf(variable: AnsweredVariable): Varbind[] {
+  const { value } = variable;
+  return value === null ? [] : [{ oid: variable.text, value }];
+}
 
 /** Takes the rows of an answer, column by column, and says where to go on. @throws SourceError where the agent goes back */
 function advance(cursors: Cursor[], variables: AnsweredVariable[]): Cursor[] {
@@ -166,13 +170,13 @@ function advance(cursors: Cursor[], variables: AnsweredVariable[]): Cursor[] {
 
 /** @returns false where the column has ended */
 function goOn(cursor: Cursor, variables: AnsweredVariable[], place: number, width: number): boolean {
-  const { root, variables: kept } = cursor.column;
+  const { root } = cursor.column;
   for (let at = place; at < variables.length; at += width) {
     const variable = variables[at];
     if (!variable || variable.end || !variable.isBelow(root)) return false;
     if (compareNames(variable, cursor.last) <= 0) throw new SourceError('misbehaving', `after ${cursor.last.text} the agent went back to ${variable.text}: the table would never end`);
     cursor.last = variable;
-    if (variable.value !== null) kept.push(variable);
+    if (!variable.absent) cursor.column.add(variable);
   }
   return true;
 }

@@ -2,8 +2,9 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { tableRows } from '../../core/mib/table';
 import { compareOids, isBelow } from '../../core/values/oid';
-import { joinColumns } from './tableColumns';
+import { AnsweredColumn, JoinedColumns } from './tableColumns';
 import { compareNames, ObjectName } from './wire/objectName';
+import { BerWriter } from './wire/berWriter';
 import { AnsweredVariable } from './wire/pdu';
 
 const part = fc.oneof(fc.nat({ max: 3 }), fc.constantFrom(127, 128, 16_383, 16_384, 4_294_967_295), fc.nat({ max: 4_294_967_295 }));
@@ -27,16 +28,24 @@ test('columns with holes, of whatever number, make the rows that their varbinds 
     const names = [...new Set(cells.map(([column, row]) => `${entry}.${column}.${row}`))].sort(compareOids);
     const value = (at: number) => ({ type: 'integer' as const, value: at });
     const answered = columns.map((column) => {
-      const root = ObjectName.of(`${entry}.${column}`);
-      return { column, root, variables: names.flatMap((name, at) => (isBelow(root.text, name) ? [variable(name, value(at))] : [])) };
+      const read = new AnsweredColumn(column, ObjectName.of(`${entry}.${column}`));
+      names.forEach((name, at) => isBelow(read.root.text, name) && read.add(variable(name, at)));
+      return read;
     });
     const shown = (rows: ReturnType<typeof tableRows>) => rows.map(({ index: row, cells: own }) => [row.join('.'), ...columns.map((column) => own.get(column)?.value ?? null)]);
-    const joined = shown(joinColumns(answered));
+    const joined = shown([...new JoinedColumns(answered)]);
     expect(joined).toEqual(shown(tableRows(entry, names.map((oid, at) => ({ oid, value: value(at) })))).sort((x, y) => compareOids(String(x[0]), String(y[0]))));
   }), { numRuns: 300 });
 });
 
-function variable(name: string, value: { type: 'integer'; value: number }): AnsweredVariable {
-  const { octets, start, stop } = ObjectName.of(name);
-  return new AnsweredVariable(octets, start, stop, value, false);
+/** As it stands in a message: the value behind the name. */
+function variable(name: string, value: number): AnsweredVariable {
+  const write = new BerWriter();
+  write.integer(0x02, value);
+  const behind = write.length;
+  write.oid(name);
+  const octets = write.finish();
+  const stop = octets.length - behind;
+  // an identifier of 128 octets or more would have a longer head
+  return new AnsweredVariable(octets, 2, stop, stop);
 }

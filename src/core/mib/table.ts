@@ -12,19 +12,22 @@ export interface TableRow {
   cells: Cells;
 }
 
+/** Rows in the order of their index. A live agent makes them when they are asked for, each time anew. */
+export type TableRows = Iterable<TableRow>;
+
 /** What an agent answered: single objects by name, and tables row by row. */
 export class Answers {
   readonly objects = new Map<string, SnmpValue>();
-  readonly tables = new Map<string, TableRow[]>();
+  readonly tables = new Map<string, TableRows[]>();
 
   addObjects(varbinds: Iterable<Varbind>): void {
     for (const { oid, value } of varbinds) this.objects.set(oid, value);
   }
 
-  addRows(entry: string, rows: TableRow[]): void {
+  addRows(entry: string, rows: TableRows): void {
     const known = this.tables.get(entry);
-    if (known) for (const row of rows) known.push(row);
-    else this.tables.set(entry, rows);
+    if (known) known.push(rows);
+    else this.tables.set(entry, [rows]);
   }
 }
 
@@ -36,7 +39,7 @@ export type Answered = Answers | readonly Varbind[];
  * @param entry object identifier of the entry, e.g. ifEntry `1.3.6.1.2.1.2.2.1`
  */
 export function tableRows(entry: string, answered: Answered): TableRow[] {
-  if (answered instanceof Answers) return answered.tables.get(entry) ?? [];
+  if (answered instanceof Answers) return (answered.tables.get(entry) ?? []).flatMap((read) => [...read]);
   const rows = new Map<string, { index: number[]; cells: Map<number, SnmpValue> }>();
   for (const { oid, value } of answered) {
     if (!isBelow(entry, oid)) continue;

@@ -129,6 +129,13 @@ export class BerReader {
     return new ObjectName(this.octets, this.name(tag), this.at).text;
   }
 
+  /** Passes a number of at least one octet and at most so many. */
+  passNumber(most: number): void {
+    const end = this.head();
+    if (end === this.at || end - this.at > most) throw new BerError('bad integer');
+    this.at = end;
+  }
+
   skip(): void {
     this.at = this.head();
   }

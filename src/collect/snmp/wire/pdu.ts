@@ -1,5 +1,5 @@
 import type { SnmpValue } from '../../../core/mib/varbind';
-import { BerError, type BerReader } from './berReader';
+import { BerError, BerReader } from './berReader';
 import { ObjectName } from './objectName';
 import type { BerWriter } from './berWriter';
 
@@ -16,12 +16,40 @@ export const errorWords = [
 export type AskedName = string | ObjectName;
 export type Question = { type: 'get' | 'getNext'; oids: AskedName[] } | { type: 'getBulk'; oids: AskedName[]; repetitions: number };
 
-/** One variable of an answer. `value` is null for noSuchObject, noSuchInstance and endOfMibView; `end` only for the last. */
+/**
+ * One variable of an answer: where its name and its value stand in the message. Values are made when they are asked for, since an engine holds the
+ * tables of many devices until it reads them, and objects for every value would keep the collector of garbage busier than the wire.
+ */
 export class AnsweredVariable extends ObjectName {
-  constructor(octets: Uint8Array, start: number, stop: number, readonly value: SnmpValue | null, readonly end: boolean) {
+  constructor(override readonly octets: Buffer, start: number, stop: number, readonly valueAt: number) {
     super(octets, start, stop);
   }
+
+  /** As an agent that has nothing behind a name answers it. */
+  static endBehind({ octets, start, stop }: ObjectName): AnsweredVariable {
+    return new AnsweredVariable(Buffer.concat([octets.subarray(start, stop), endOfMibView]), 0, stop - start, stop - start);
+  }
+
+  /** Null for noSuchObject, noSuchInstance and endOfMibView. */
+  get value(): SnmpValue | null {
+    const reader = new BerReader(this.octets, this.valueAt);
+    return readValue(reader, reader.peek());
+  }
+
+  /** The agent says of the instance that it is not there: it has no value. */
+  get absent(): boolean {
+    return !valueTags.has(this.octets[this.valueAt] ?? 0);
+  }
+
+  /** Nothing stands behind the name any more. */
+  get end(): boolean {
+    return this.octets[this.valueAt] === endTag;
+  }
 }
+
+const valueTags = new Set([0x02, 0x04, 0x06, 0x40, 0x41, 0x42, 0x43, 0x44, 0x46]);
+const endTag = 0x82;
+const endOfMibView = Buffer.from([endTag, 0]);
 
 export interface AnsweredPdu {
   tag: number;
@@ -65,11 +93,21 @@ export function readPdu(reader: BerReader): AnsweredPdu {
     const varbind = list.enter(0x30);
     const start = list.name();
     const stop = list.at;
-    const valueTag = list.peek();
-    variables.push(new AnsweredVariable(list.octets, start, stop, readValue(list, valueTag), valueTag === 0x82));
+    variables.push(new AnsweredVariable(list.octets, start, stop, stop));
+    passValue(list, list.peek());
     list.leave(varbind);
   }
   return { tag, requestId, errorStatus, errorIndex, variables };
+}
+
+/** Holds a value against the bounds of its type, so that whoever makes it later need not. */
+function passValue(reader: BerReader, tag: number): void {
+  switch (tag) {
+    case 0x02: case 0x41: case 0x42: case 0x43: return reader.passNumber(5);
+    case 0x46: return reader.passNumber(9);
+    case 0x06: return void reader.name();
+    default: reader.skip();
+  }
 }
 
 function readValue(reader: BerReader, tag: number): SnmpValue | null {
