@@ -14,7 +14,7 @@ export function switchReport(n: number, ports: number, version = 0, ageSeconds =
       name: `s${n % 140}-sw-${n}`, site: `S${n % 140}`, role: n % 9 ? 'switch' : 'router', vendor: 'Kestrane', family: 'K-Access', model: n % 3 ? 'K-Access 48' : 'K-Access 24', serial: `KA-${100_000 + n}`, release: n % 2 ? '7.4.9' : '7.4.12b',
       bootRelease: '3.2', address, addresses: [address], objectId: '1.3.6.1.4.1.59101.1.48', description: '', contact: '', location: '', memoryBytes: 2 ** 29, flashBytes: 2 ** 28, credential: 'v3', signature: 'kestrane-access', units: [], bridgeAddress: null, engineId: null, processors: [],
     } satisfies DeviceFacts,
-    volatile: { uptimeSeconds: n + version, flashFreeBytes: 2 ** 27, storage: [] }, modules: [], addresses: [], vlans: [], neighbours: [], services: [], software: [], machines: [], routes: [], peers: [], faults: [], wlans: [], sightings: { forwarding: [], addresses: [] },
+    volatile: { uptimeSeconds: n + ageSeconds, flashFreeBytes: 2 ** 27, storage: [] }, modules: [], addresses: [], vlans: [], neighbours: [], services: [], software: [], machines: [], routes: [], peers: [], faults: [], wlans: [], sightings: { forwarding: [], addresses: [] },
     portAges: Object.fromEntries(names.map((name, at) => [name, 86_400 * 40 + at + ageSeconds])),
     ports: names.map((name, at): PortFacts => ({
       index: at + 1, name, alias: at === 0 ? `desk ${version}` : `desk ${at}`, description: `port ${name}`, type: 'ethernet', admin: 'up', oper: at % 3 ? 'up' : 'down', speedBps: 1e9, duplex: 'full', mtu: 1500, mac: mac(at), vlan: 10, taggedVlans: [], addresses: [], lag: null,

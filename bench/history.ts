@@ -7,8 +7,8 @@ import { commitReport, Identities } from '../src/store/commitReport';
 import { openStore, type Store } from '../src/store/database';
 import { factsAsOf } from '../src/store/facts';
 import { survey } from '../src/store/schema';
-import { visitNotes } from '../src/store/visits';
-import { latestVolatile } from '../src/server/things/latestVolatile';
+import { forgetOrder, visitNotes } from '../src/store/visits';
+import { latestVolatile, writeVolatile } from '../src/store/volatileValues';
 import { switchReport } from './generate';
 
 /**
@@ -67,15 +67,15 @@ function writeSurvey(store: Store, number: number, isChanged: (n: number) => boo
   const at = new Date(Date.UTC(2026, 0, 5 + number * 7, 6)).toISOString();
   const { id } = db.insert(survey).values({ scopeName: 'bench', scope: {}, state: 'running', startedAt: at, asked: devices }).returning({ id: survey.id }).get();
   const identities = new Identities(db, id);
+  forgetOrder(db, id);
   const note = visitNotes(db, id);
   const parts = new Set(harvestParts);
-  const volatile = store.raw.prepare('insert into volatile (device_id, survey_id, body) values (?, ?, ?)');
   store.raw.transaction(() => {
     for (let n = 0; n < devices; n++) {
-      const report = switchReport(n, ports, isChanged(n) ? number : 0, number * 7 * 86_400);
+      const report = switchReport(n, ports, number > 1 && isChanged(n) ? number : 0, number * 7 * 86_400);
       let deviceId = n + 1;
       if (wholly || isChanged(n)) ({ deviceId } = commitReport(db, id, identities, { kind: 'snmp', report, covered: parts, asked: parts }, () => false));
-      else volatile.run(deviceId, id, JSON.stringify(report.volatile));
+      else writeVolatile(db, id, deviceId, report.volatile);
       note(report.device.address, n + 1, { state: 'done', outcome: 'answered', deviceId, seconds: 300, credential: 'v3', phases: { probe: 0.004, collect: 0.211, interpret: 0.001, commit: 0.003, interfaces: 0.041, modules: 0.03, bridge: 0.08 }, missing: [] });
     }
     store.raw.prepare("update survey set state = 'sealed', sealed_at = ?, summary = ? where id = ?").run(at, JSON.stringify({ survey: id, seconds: 1, addresses: { asked: devices, answered: devices, silent: 0 }, devices: {}, phases: {}, failures: [] }), id);

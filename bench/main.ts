@@ -10,6 +10,7 @@ import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { generateEstate } from './generate';
 import { benchHistory } from './history';
+import { benchPackets } from './packets';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
 
@@ -123,6 +124,7 @@ async function benchSilence(): Promise<{ addresses: number; seconds: number }> {
 const benches: Record<string, () => Promise<unknown>> = {
   survey: benchSurvey,
   walker: () => benchAgainstWalker(300),
+  packets: () => benchPackets(),
   thousand: () => benchThousand(),
   silence: benchSilence,
   history: () => Promise.resolve(benchHistory()),

@@ -2,6 +2,12 @@ import { and, desc, eq, gt } from 'drizzle-orm';
 import type { Db } from '../store/database';
 import { activeJob, lastJob } from '../store/jobs';
 import { survey, visit } from '../store/schema';
+import { statements } from '../store/statements';
+
+const of = statements(({ $client }) => ({
+  counts: $client.prepare<[number], { done: number; answered: number; silent: number }>(`
+    select coalesce(sum(state = 'done'), 0) as done, coalesce(sum(outcome in ('answered', 'partial')), 0) as answered, coalesce(sum(outcome = 'silent'), 0) as silent from visit where survey_id = ?`),
+}));
 
 /** How far a survey is: what the live list and the foot line show. */
 export interface SurveyProgress {
@@ -37,15 +43,13 @@ export interface VisitProgress {
 export function surveyProgress(db: Db, id: number): SurveyProgress | null {
   const row = db.select().from(survey).where(eq(survey.id, id)).get();
   if (!row) return null;
-  const visits = db.select({ state: visit.state, outcome: visit.outcome }).from(visit).where(eq(visit.surveyId, id)).all();
-  const done = visits.filter(({ state }) => state === 'done').length;
+  const { done, answered, silent } = of(db).counts.get(id) ?? { done: 0, answered: 0, silent: 0 };
   const job = lastJob(db, id);
   const elapsed = (Date.now() - Date.parse(row.startedAt)) / 1000;
   return {
     id, state: row.state, phase: row.phase, scopeName: row.scopeName, startedAt: row.startedAt, sealedAt: row.sealedAt,
     asked: row.asked, done,
-    answered: visits.filter(({ outcome }) => outcome === 'answered' || outcome === 'partial').length,
-    silent: visits.filter(({ outcome }) => outcome === 'silent').length,
+    answered, silent,
     secondsLeft: row.state === 'running' && done > 0 ? Math.max(0, Math.round((elapsed / done) * (row.asked - done))) : null,
     cancelRequested: job?.cancelRequested ?? false,
     error: job?.error ?? null,
@@ -53,7 +57,7 @@ export function surveyProgress(db: Db, id: number): SurveyProgress | null {
   };
 }
 
-/** Visits written after `seq`, oldest first: a reader that remembers the last number misses none. */
+/** Visits of a survey that runs, or was the last, written after `seq`, oldest first: a reader that remembers the last number misses none. */
 export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgress[] {
   return db.select().from(visit).where(and(eq(visit.surveyId, surveyId), gt(visit.seq, seq))).orderBy(visit.seq).limit(2000).all()
     .map(({ address, seq: number, state, outcome, credential, reason, remedy, phases, seconds, deviceId }) => ({

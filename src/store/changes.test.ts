@@ -9,7 +9,7 @@ import type { DeviceFacts, ModuleFacts } from '../core/estate/facts';
 import type { PhysicalRow } from '../core/mib/entity';
 import type { Signature } from '../core/signatures/signature';
 import { changesBetween, latestOutcomes } from './changes';
-import { commitReport, Identities, latestSealed, sightingReader } from './commitReport';
+import { commitReport, Identities, latestSealed, sightingsOf } from './commitReport';
 import { openStore, type Store } from './database';
 import { factHistory, factsAsOf } from './facts';
 import { device, survey, visit } from './schema';
@@ -82,7 +82,7 @@ describe('committing a report', () => {
     const bridge: Harvest['bridge'] = { address: '02:4b:45:00:00:01', ifIndexByBridgePort: new Map([[1, 1]]), pvid: new Map(), vlans: [], stp: { root: null, rootBridgePort: null, ports: [] }, forwarding: [{ mac: '02:43:41:00:00:01', bridgePort: 1, vlan: 10 }] };
     inSurvey([plat({ bridge })]);
     inSurvey([plat()], { covered: new Set([...all].filter((name) => name !== 'bridge' && name !== 'neighbourAddresses')) });
-    expect(sightingReader(store.db)(1).forwarding).toEqual([{ mac: '02:43:41:00:00:01', port: '1', vlan: 10 }]);
+    expect(sightingsOf(store.db, 1).forwarding).toEqual([{ mac: '02:43:41:00:00:01', port: '1', vlan: 10 }]);
   });
 });
 

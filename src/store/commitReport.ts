@@ -1,20 +1,33 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { eq, sql } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import { carryOver, carryOverPorts, carryOverReport } from '../core/estate/carryOver';
 import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
+import { packSightings, unpackHeard, unpackSightings } from '../core/estate/sightingCodec';
 import { IdentityIndex, kindsOf } from '../core/estate/identity';
 import { serviceKey } from '../core/estate/interpretServices';
 import { mergeInterfaces } from '../core/estate/mergeInterfaces';
+import { heardTables, type HeardTables } from '../core/switching/heardTables';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
 import { writePortMoments } from './portMoments';
-import { device, interfaceReport, sighting, survey, volatile } from './schema';
+import { survey } from './schema';
+import { statements } from './statements';
+import { writeVolatile } from './volatileValues';
 
 export interface Committed {
   deviceId: number;
   kind: 'new' | 'known' | 'replaced';
 }
+
+const of = statements(({ $client }) => ({
+  newDevice: $client.prepare<[number, string]>('insert into device (first_survey, credential) values (?, ?)'),
+  keepCredential: $client.prepare<[string, number]>('update device set credential = ? where id = ?'),
+  sightings: $client.prepare<[number], { body: Buffer }>('select body from sighting where device_id = ?'),
+  keepSightings: $client.prepare<[number, number, Uint8Array]>('insert into sighting (device_id, survey_id, body) values (?, ?, ?) on conflict (device_id) do update set survey_id = excluded.survey_id, body = excluded.body'),
+  interfaceReports: $client.prepare<[number], { interface: string; surveyId: number; body: Buffer }>('select interface, survey_id as surveyId, body from interface_report where device_id = ?'),
+  keepInterfaceReport: $client.prepare<[number, string, number, Buffer]>('insert into interface_report (device_id, interface, survey_id, body) values (?, ?, ?, ?) on conflict (device_id, interface) do update set survey_id = excluded.survey_id, body = excluded.body'),
+}));
 
 /** Roles of machines that may have a management controller beside their system. */
 const serverRoles = new Set(['server', 'hypervisor', 'host', 'virtual-machine', 'unknown']);
@@ -62,6 +75,8 @@ export class Identities {
 export interface InterfaceAnswer {
   kind: InterfaceKind;
   report: DeviceReport;
+  /** the report's sightings where it holds none itself */
+  packedSightings?: Uint8Array | undefined;
   /** parts that were asked and whole */
   covered: Set<HarvestPart>;
   asked: Set<HarvestPart>;
@@ -75,14 +90,14 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
   return inTransaction(db, () => {
     const { kind, covered, asked } = answer;
     const match = identities.match(answer.report);
-    const deviceId = match?.id ?? Number(db.insert(device).values({ firstSurvey: surveyId, credential: answer.report.device.credential }).returning({ id: device.id }).get().id);
+    const deviceId = match?.id ?? Number(of(db).newDevice.run(surveyId, answer.report.device.credential).lastInsertRowid);
     const latest = identities.latest(deviceId);
     const askedAt = latest?.interfaces?.find((own) => own.kind === kind)?.address ?? latest?.address;
     // asked again on another of its addresses in the same survey: it is counted once, under the first
     if (match && answeredBefore(deviceId, kind) && askedAt !== answer.report.device.address) return { deviceId, kind: 'known' };
     const report = besideOthers(db, surveyId, deviceId, answer, latest);
     const facts = carryOver(latest, report.device, covered, asked);
-    if (kind === 'snmp') db.update(device).set({ credential: facts.credential }).where(eq(device.id, deviceId)).run();
+    if (kind === 'snmp') of(db).keepCredential.run(facts.credential, deviceId);
     const whole = (part: HarvestPart) => covered.has(part);
     const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => {
       // half a table may name its rows otherwise than the whole: it says something only where nothing better is known
@@ -105,12 +120,12 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     write('peer', report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })), 'routing');
     write('fault', report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })), 'sensors');
     write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
-    const body = report.volatile;
-    db.insert(volatile).values({ deviceId, surveyId, body }).onConflictDoUpdate({ target: [volatile.deviceId, volatile.surveyId], set: { body } }).run();
+    writeVolatile(db, surveyId, deviceId, report.volatile);
     if (whole('interfaces')) writePortMoments(db, surveyId, deviceId, report.portAges);
     if (whole('bridge') || whole('neighbourAddresses')) {
-      const compressed = gzipSync(JSON.stringify(report.sightings));
-      db.insert(sighting).values({ deviceId, surveyId, body: compressed }).onConflictDoUpdate({ target: sighting.deviceId, set: { surveyId, body: compressed } }).run();
+      // a report that is put together with others holds its own
+      const body = (report === answer.report ? answer.packedSightings : undefined) ?? packSightings(report.sightings);
+      of(db).keepSightings.run(deviceId, surveyId, body);
     }
     identities.set(deviceId, facts, ports);
     return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };
@@ -118,14 +133,17 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
 }
 
 /** Together with what the other ways in to the device told last; alone where there is no other. */
-function besideOthers(db: Db, surveyId: number, deviceId: number, { kind, report: found, covered, asked }: InterfaceAnswer, latest: DeviceFacts | undefined): DeviceReport {
-  const stored = db.select().from(interfaceReport).where(eq(interfaceReport.deviceId, deviceId)).all();
-  if (stored.length === 0 && kind === 'snmp' && !serverRoles.has(found.device.role) && !latest?.interfaces) return found;
+function besideOthers(db: Db, surveyId: number, deviceId: number, answer: InterfaceAnswer, latest: DeviceFacts | undefined): DeviceReport {
+  const { kind, covered, asked, packedSightings } = answer;
+  const stored = of(db).interfaceReports.all(deviceId);
+  if (stored.length === 0 && kind === 'snmp' && !serverRoles.has(answer.report.device.role) && !latest?.interfaces) return answer.report;
+  const sightings = packedSightings && unpackSightings(packedSightings);
+  const found = sightings ? { ...answer.report, sightings } : answer.report;
   const opened = (row: (typeof stored)[number]) => JSON.parse(gunzipSync(row.body).toString('utf8')) as DeviceReport;
   const own = stored.find((row) => row.interface === kind);
   const report = carryOverReport(own && opened(own), found, covered, asked);
   const body = gzipSync(JSON.stringify(report));
-  db.insert(interfaceReport).values({ deviceId, interface: kind, surveyId, body }).onConflictDoUpdate({ target: [interfaceReport.deviceId, interfaceReport.interface], set: { surveyId, body } }).run();
+  of(db).keepInterfaceReport.run(deviceId, kind, surveyId, body);
   const others = stored.filter((row) => row.interface !== kind).map((row) => ({ kind: row.interface as InterfaceKind, report: withoutOldValues(opened(row), row.surveyId === surveyId) }));
   // a device that was seen by SNMP alone before ways in were kept apart
   if (others.length === 0 && stored.length === 0 && latest && kind !== 'snmp' && !latest.interfaces) others.push({ kind: 'snmp', report: knownReport(db, surveyId, deviceId, latest) });
@@ -141,16 +159,25 @@ function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFa
   return {
     device: facts, volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] }, portAges: {},
     modules: of('module'), ports: of('port'), addresses: of('address'), vlans: of('vlan'), neighbours: of('neighbour'), services: of('service'), software: of('software'),
-    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), sightings: sightingReader(db)(deviceId),
+    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), sightings: sightingsOf(db, deviceId),
   };
 }
 
-/** The newest forwarding and address tables of a device, by its number. */
-export function sightingReader(db: Db): (deviceId: number) => SightingFacts {
-  const newest = db.$client.prepare<[number], { body: Buffer }>('select body from sighting where device_id = ?');
+const nothingSighted: SightingFacts = { forwarding: [], addresses: [] };
+/** As it was kept before it was packed. */
+const unzipped = (body: Buffer) => JSON.parse(gunzipSync(body).toString('utf8')) as SightingFacts;
+
+/** The newest forwarding and address tables of a device. */
+export function sightingsOf(db: Db, deviceId: number): SightingFacts {
+  const row = of(db).sightings.get(deviceId);
+  return row ? (unpackSightings(row.body) ?? unzipped(row.body)) : nothingSighted;
+}
+
+/** The same in columns of numbers, by the number of the device. */
+export function heardReader(db: Db): (deviceId: number) => HeardTables {
   return (deviceId) => {
-    const row = newest.get(deviceId);
-    return row ? (JSON.parse(gunzipSync(row.body).toString('utf8')) as SightingFacts) : { forwarding: [], addresses: [] };
+    const row = of(db).sightings.get(deviceId);
+    return row ? (unpackHeard(row.body) ?? heardTables(unzipped(row.body))) : heardTables(nothingSighted);
   };
 }
 

@@ -49,6 +49,14 @@ export function openStore(folder: string): Store {
   return { folder, db, raw, close: () => raw.close() };
 }
 
+/** Opens a data folder that is open elsewhere in this program, to read only. */
+export function openToRead(folder: string): Store {
+  const raw = new Database(databaseFile(folder), { readonly: true, fileMustExist: true });
+  raw.pragma('busy_timeout = 10000');
+  raw.pragma('cache_size = -65536');
+  return { folder, db: drizzle(raw, { schema, casing: 'snake_case' }), raw, close: () => raw.close() };
+}
+
 /** Runs work in one transaction, begun with the right to write; inside another it joins that one. */
 export function inTransaction<Result>(db: Db, work: () => Result): Result {
   return db.$client.transaction(work).immediate();

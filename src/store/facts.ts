@@ -2,10 +2,17 @@ import { and, getTableName, gt, lte, or } from 'drizzle-orm';
 import { stable } from '../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
+import { statements } from './statements';
 
 export interface Fact {
   key: string;
   content: object;
+}
+
+/** A fact as it lies in the file. */
+export interface FactText {
+  key: string;
+  text: string;
 }
 
 /** A fact as it is read back. */
@@ -21,8 +28,8 @@ export interface FactRow<T = Record<string, unknown>> {
 const explanatory = new Set(['evidence', 'order']);
 
 /** The same text is the same content; another text may still say the same in another order or with other evidence. */
-function isSame(before: string, now: string, content: object): boolean {
-  return before === now || stable(JSON.parse(before), explanatory) === stable(content, explanatory);
+function isSame(before: string, now: string): boolean {
+  return before === now || stable(JSON.parse(before), explanatory) === stable(JSON.parse(now), explanatory);
 }
 
 interface OpenRow {
@@ -44,7 +51,7 @@ export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: n
   for (const { key, content } of facts) {
     if (found.has(key)) continue;
     found.add(key);
-    rows.write(openByKey.get(key), key, content);
+    rows.write(openByKey.get(key), key, JSON.stringify(content));
   }
   if (covered) for (const row of open) if (!found.has(row.key)) rows.end(row);
   rows.flush();
@@ -56,7 +63,7 @@ const rowsAtOnce = 2000;
  * The same for facts that belong to no single device and may be hundreds of thousands: they come in the order of their keys (by code unit), each
  * key once, and are held against the known ones side by side, so that never more than some of either are in memory.
  */
-export function writeEstateFacts(db: Db, kind: FactKind, surveyId: number, facts: Iterable<Fact>): void {
+export function writeEstateFacts(db: Db, kind: FactKind, surveyId: number, facts: Iterable<FactText>): void {
   const rows = new RowWriter(db, kind, surveyId, 0);
   let known = rows.openBehind(null, rowsAtOnce);
   let at = 0;
@@ -68,12 +75,12 @@ export function writeEstateFacts(db: Db, kind: FactKind, surveyId: number, facts
     return known[at];
   };
   let before = known[at];
-  for (const { key, content } of facts) {
+  for (const { key, text } of facts) {
     for (; before && before.key < key; before = next()) rows.end(before);
     if (before?.key === key) {
-      rows.write(before, key, content);
+      rows.write(before, key, text);
       before = next();
-    } else rows.write(undefined, key, content);
+    } else rows.write(undefined, key, text);
   }
   for (; before; before = next()) rows.end(before);
   rows.flush();
@@ -100,10 +107,9 @@ class RowWriter {
     return this.#statements.selectOpenBehind.all(this.deviceId, key ?? '', most);
   }
 
-  write(before: OpenRow | undefined, key: string, content: object): void {
-    const text = JSON.stringify(content);
+  write(before: OpenRow | undefined, key: string, text: string): void {
     if (before) {
-      if (isSame(before.content, text, content)) return;
+      if (isSame(before.content, text)) return;
       this.end(before);
     }
     this.#waiting.push(this.deviceId, key, this.surveyId, text);
@@ -124,10 +130,7 @@ class RowWriter {
   }
 }
 
-/**
- * The statements of one kind of fact, prepared once for a database. Past the query builder, straight to the driver: a first survey writes
- * hundreds of thousands of rows, and mapping each value through the builder would cost more than writing it.
- */
+/** The statements of one kind of fact. */
 function prepareStatements(db: Db, kind: FactKind) {
   const table = getTableName(factTables[kind]);
   const { $client } = db;
@@ -159,14 +162,13 @@ function prepareStatements(db: Db, kind: FactKind) {
 
 type Statements = ReturnType<typeof prepareStatements>;
 
-const prepared = new WeakMap<Db, Map<FactKind, Statements>>();
+const byKind = statements((): Map<FactKind, Statements> => new Map());
 
 function statementsOf(db: Db, kind: FactKind): Statements {
-  let kinds = prepared.get(db);
-  if (!kinds) prepared.set(db, (kinds = new Map()));
-  let statements = kinds.get(kind);
-  if (!statements) kinds.set(kind, (statements = prepareStatements(db, kind)));
-  return statements;
+  const kinds = byKind(db);
+  let known = kinds.get(kind);
+  if (!known) kinds.set(kind, (known = prepareStatements(db, kind)));
+  return known;
 }
 
 interface RawFact {

@@ -76,7 +76,10 @@ export const survey = sqliteTable('survey', {
   summary: text({ mode: 'json' }),
 });
 
-/** What happened at one address in one survey. `seq` grows with every write, so that readers can tail it. */
+/**
+ * What happened at one address in one survey. `seq` grows with every write, so that readers can tail the survey that runs; when the next one begins it is 0.
+ * Every survey adds a row for every address, changed or not: the table has no row number beside its key (a migration says so, the builder has no word for it).
+ */
 export const visit = sqliteTable(
   'visit',
   {
@@ -97,7 +100,7 @@ export const visit = sqliteTable(
   },
   (table) => [
     primaryKey({ columns: [table.surveyId, table.address] }),
-    index('visit_seq').on(table.surveyId, table.seq),
+    index('visit_seq').on(table.surveyId, table.seq).where(sql`seq > 0`),
     index('visit_device').on(table.deviceId, table.surveyId),
   ],
 );

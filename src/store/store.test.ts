@@ -67,7 +67,7 @@ describe('versioned facts', () => {
       history.forEach((facts, at) => {
         // many beside them, more than are looked at together
         for (let n = 0; n < crowd; n++) facts[`02:f${n.toString(16).padStart(4, '0')}`] = at % 2;
-        writeEstateFacts(store.db, 'attachment', at + 1, ordered(facts));
+        writeEstateFacts(store.db, 'attachment', at + 1, ordered(facts).map(({ key, content }) => ({ key, text: JSON.stringify(content) })));
         writeFacts(store.db, 'link', at + 1, 0, ordered(facts).reverse(), true);
       });
       const rows = (table: string) => store.raw.prepare(`select key, from_survey, until_survey, content ->> 'value' as value from ${table} order by key, from_survey`).all();

@@ -29,3 +29,8 @@ export function visitNotes(db: Db, surveyId: number): (address: string, seq: num
     statement.run(surveyId, address, seq, state, outcome ?? null, deviceId ?? null, credential ?? null, words(reason), words(remedy), json(missing), phases === undefined ? null : packPhases(phases), seconds ?? null, path ?? null);
   };
 }
+
+/** Nobody tails a survey that is over: in which order its visits were written need not be kept. */
+export function forgetOrder(db: Db, before: number): void {
+  db.$client.prepare<[number]>('update visit set seq = 0 where seq > 0 and survey_id < ?').run(before);
+}

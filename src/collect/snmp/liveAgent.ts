@@ -10,8 +10,12 @@ import { AnsweredVariable } from './wire/pdu';
 
 /** A table longer than this is taken for one that never ends. */
 const rowLimit = 500_000;
-/** Octets that an answer may have beside its variables. */
-const room = 1330;
+/** Octets that the variables of an answer may have in one datagram of an Ethernet, beside its head. */
+const room = 1400;
+/** The longest datagram that needs no fragments there, with the security of version 3. */
+const wholeDatagram = 1472;
+/** An agent that ends its answers where the datagram does is asked for somewhat more than fits, so that none goes half empty. */
+const overfull = 1.25;
 /** A variable of a table has about so many octets, until its own answers tell better. */
 const octetsPerVariable = 26;
 const mostRepetitions = 120;
@@ -27,6 +31,7 @@ interface Cursor {
 export class LiveAgent implements VarbindSource {
   readonly #session: SnmpSession;
   #octetsPerVariable = octetsPerVariable;
+  #endsByItself = false;
 
   constructor(readonly transport: UdpTransport, readonly place: AgentPlace, readonly credential: CommunityCredential | UserCredential, readonly mostRows = rowLimit) {
     this.#session = openSession(transport, place, credential);
@@ -102,7 +107,7 @@ export class LiveAgent implements VarbindSource {
     let cursors: Cursor[] = answered.map((column) => ({ column, last: column.root }));
     let most = mostRepetitions;
     while (cursors.length > 0) {
-      const fitting = Math.floor(room / (this.#octetsPerVariable * cursors.length));
+      const fitting = Math.floor((room * (this.#endsByItself ? overfull : 1)) / (this.#octetsPerVariable * cursors.length));
       const repetitions = Math.max(1, Math.min(most, fitting));
       let variables: AnsweredVariable[];
       try {
@@ -147,6 +152,8 @@ export class LiveAgent implements VarbindSource {
     }
     const { variables, size } = await this.#session.ask({ type: 'getBulk', oids: names, repetitions });
     if (variables.length >= 8) this.#octetsPerVariable = Math.max(12, (this.#octetsPerVariable + 3 * (size / variables.length)) / 4);
+    if (size > wholeDatagram) this.#endsByItself = false;
+    else if (variables.length < repetitions * names.length && size > room * 0.8) this.#endsByItself = true;
     return variables;
   }
 }

@@ -3,15 +3,15 @@ import type { SightedDevice } from '../../core/switching/placement';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { latestOutcomes } from '../../store/changes';
-import { sightingReader } from '../../store/commitReport';
+import { heardReader } from '../../store/commitReport';
 import type { Db } from '../../store/database';
-import { factsAsOf, writeEstateFacts, writeFacts, type Fact } from '../../store/facts';
+import { factsAsOf, writeEstateFacts, writeFacts, type FactText } from '../../store/facts';
 
 /** All devices with the facts that conclusions need, as of a survey. */
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
   const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
-  const sightingsOf = sightingReader(db);
+  const heardBy = heardReader(db);
   const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
     id: deviceId,
@@ -20,8 +20,8 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
     neighbours: neighbours.get(deviceId) ?? [],
     answered: outcomes.get(deviceId)?.outcome !== 'silent',
     // read when they are needed, a device at a time: together they would fill the memory
-    get sightings() {
-      return sightingsOf(deviceId);
+    get heard() {
+      return heardBy(deviceId);
     },
   }));
 }
@@ -36,13 +36,14 @@ function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]>
   return found;
 }
 
-/** Writes links, attachments and kinds of ports. */
-export function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: Conclusion): void {
-  writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
-  writeEstateFacts(db, 'attachment', surveyId, asFacts(attachments));
-  for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
+/** A conclusion with its attachments as they are kept, in the order of their MACs. */
+export interface WrittenConclusion extends Pick<Conclusion, 'links' | 'portKinds'> {
+  attachments: Iterable<FactText>;
 }
 
-function* asFacts(attachments: Conclusion['attachments']): Generator<Fact> {
-  for (const row of attachments) yield { key: row.mac, content: row };
+/** Writes links, attachments and kinds of ports. */
+export function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: WrittenConclusion): void {
+  writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
+  writeEstateFacts(db, 'attachment', surveyId, attachments);
+  for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
 }

@@ -5,22 +5,22 @@ import { interfaceKinds } from '../../core/estate/facts';
 import type { Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit } from '../../core/estate/visit';
 import type { Signature } from '../../core/signatures/signature';
-import { conclude } from '../../core/topology/conclude';
 import { PinnedCertificates } from '../../store/certificates';
 import { pinnedFor } from '../../store/collectors';
 import { commitReport, Identities } from '../../store/commitReport';
 import { inTransaction, type Db, type Store } from '../../store/database';
 import { isDiskFull, isStoreFault } from '../../store/storeFault';
 import { device, survey, told, visit } from '../../store/schema';
-import { visitNotes, type VisitNote } from '../../store/visits';
+import { forgetOrder, visitNotes, type VisitNote } from '../../store/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
 import { AddressReader, brokenReading, defaultPacketsPerSecond, outcomeOfAnswers, partsOf } from './addressReader';
 import { AnsweredDevices } from './answeredDevices';
 import { CollectorAsking, LateAsking, type Asking } from './collectorAsking';
-import { readKnownEstate, writeConclusion } from './conclusion';
+import { writeConclusion } from './conclusion';
 import { NeighbourTrail } from './neighbourTrail';
 import { summarise, type SurveySummary } from './surveySummary';
+import { concludeBeside } from './threads/concludeBeside';
 import { ReaderThreads, threadsFor } from './threads/readerThreads';
 
 export interface SurveyPlan {
@@ -69,7 +69,10 @@ class SurveyRun {
   #identities!: Identities;
   #credentialByDevice = new Map<number, string>();
 
+  readonly #store: Store;
+
   constructor(store: Store, readonly plan: SurveyPlan) {
+    this.#store = store;
     this.#db = store.db;
     this.#clock = plan.clock ?? (() => new Date());
   }
@@ -87,7 +90,7 @@ class SurveyRun {
       await asking.wake(scope.wake);
       await asking.ask(scope.addresses.filter((address) => !this.#done.has(address)));
       await this.#followNeighbours(asking, new Set([...scope.addresses, ...this.#done]));
-      this.#conclude();
+      await this.#conclude();
       return this.#seal(startedAt, (performance.now() - started) / 1000);
     } catch (error) {
       this.#markFailed();
@@ -180,6 +183,7 @@ class SurveyRun {
       const { addresses: _addresses, wake: _wake, ...shown } = scope;
       this.#surveyId = this.#db.insert(survey).values({ scopeName, scope: shown, state: 'running', startedAt: this.#clock().toISOString(), asked: scope.addresses.length, phase: 'collect' }).returning({ id: survey.id }).get().id;
     }
+    forgetOrder(this.#db, this.#surveyId);
     this.#identities = new Identities(this.#db, this.#surveyId);
     for (const { id, credential } of this.#db.select().from(device).all()) if (credential) this.#credentialByDevice.set(id, credential);
     this.plan.onStarted?.(this.#surveyId);
@@ -224,8 +228,8 @@ class SurveyRun {
 
   #commit(answer: CollectedAnswer, phases: Record<string, number>): number {
     const started = performance.now();
-    const { kind, credential, report } = answer;
-    const committed = commitReport(this.#db, this.#surveyId, this.#identities, { kind, report, ...partsOf(answer) }, (id, way) => this.#answered.has(id, way));
+    const { kind, credential, report, packedSightings } = answer;
+    const committed = commitReport(this.#db, this.#surveyId, this.#identities, { kind, report, packedSightings, ...partsOf(answer) }, (id, way) => this.#answered.has(id, way));
     const seconds = (performance.now() - started) / 1000;
     phases.commit = (phases.commit ?? 0) + seconds;
     this.#phases.commit += seconds;
@@ -237,11 +241,10 @@ class SurveyRun {
   }
 
   /** Links, port kinds and attachments from everything known, also of devices that kept silent this time. */
-  #conclude(): void {
+  async #conclude(): Promise<void> {
     const started = performance.now();
     this.#db.update(survey).set({ phase: 'conclude' }).where(eq(survey.id, this.#surveyId)).run();
-    const conclusion = conclude(readKnownEstate(this.#db, this.#surveyId));
-    inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion));
+    await concludeBeside(this.#store, this.#surveyId, (conclusion) => inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion)));
     this.#phases.conclude = (performance.now() - started) / 1000;
   }
 

@@ -14,6 +14,8 @@ export interface CollectedAnswer {
   credential: string;
   report: DeviceReport;
   parts: Harvest['parts'];
+  /** the sightings of the report, which holds none then: as another thread handed them over */
+  packedSightings?: Uint8Array;
   /** of a device that the one at the address looks after */
   told?: boolean;
 }

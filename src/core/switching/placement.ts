@@ -1,6 +1,9 @@
-import type { NeighbourFacts, PortKind, Role, SightingFacts } from '../estate/facts';
+import type { NeighbourFacts, PortKind, Role } from '../estate/facts';
 import { type DeviceIndex, type KnownDevice } from '../topology/deviceIndex';
+import { macNumber, macOfNumber } from '../values/mac';
 import { compareNaturally } from '../values/naturalOrder';
+import type { HeardTables } from './heardTables';
+import { MacTable } from './macTable';
 
 /**
  * Which endpoint sits on which port, from forwarding tables (FDB), address tables (ARP, ND) and LLDP.
@@ -11,7 +14,8 @@ import { compareNaturally } from '../values/naturalOrder';
  *   2. it hears an address of another inventoried switch (that switch, or something before it, lies behind), or
  *   3. it is an aggregate one of whose members is an uplink.
  * All else with a socket is an edge port. A MAC heard on several edge ports (stale rows, a switch that is not asked)
- * goes to the one with the fewest MACs behind it, since that is nearest. Cost is linear in FDB rows.
+ * goes to the one with the fewest MACs behind it, since that is nearest. Cost is linear in FDB rows. Between the tables MACs are numbers: they
+ * become text again where an attachment is put into words.
  */
 
 export type Via = 'direct' | 'unmanaged' | 'phone' | 'wireless' | 'virtual';
@@ -26,7 +30,8 @@ export interface AttachmentFacts {
   addresses: string[];
   /** inventoried device that owns the MAC */
   ownDeviceId: number | null;
-  evidence: string[];
+  /** for each of the addresses the device whose address table told it first; where it hangs was heard on that port of that device */
+  evidence: number[];
 }
 
 export interface Placement {
@@ -41,114 +46,173 @@ export interface Attachments extends Iterable<AttachmentFacts> {
   ofDevices(): Iterable<AttachmentFacts>;
 }
 
-/** A port that a MAC may be plugged into. Machines heard on the same port in the same VLAN share one. */
+/** A port that a MAC may be plugged into, with how many are heard there. Machines heard on the same port in the same VLAN share one. */
 interface Candidate {
   known: SightedDevice;
   port: string;
   vlan: number | null;
   crowd: number;
+  /** who of those heard is nearest here, on all VLANs of the port together */
+  nearest: Crowd;
 }
 
 export interface SightedDevice extends KnownDevice {
-  sightings: SightingFacts;
+  /** its forwarding and address tables; asked for once by each conclusion */
+  heard: HeardTables;
 }
 
-const passesThrough = new Set(['switch', 'router', 'firewall']);
+const passesThrough = new Set<Role>(['switch', 'router', 'firewall']);
 
 export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
-  const infrastructure = new Set<string>();
-  for (const { device, ports } of devices) {
-    if (!passesThrough.has(device.role)) continue;
-    if (device.bridgeAddress) infrastructure.add(device.bridgeAddress);
-    for (const { mac } of ports) if (mac) infrastructure.add(mac);
-  }
-  const addressesByMac = collectAddresses(devices);
+  const infrastructure = infrastructureOf(devices);
+  const told = new ToldAddresses();
   const portKinds = new Map<number, Map<string, PortKind>>();
-  const nearest = new Map<string, Candidate>();
+  const candidates: Candidate[] = [];
+  /** MAC → place of the candidate that is nearest */
+  const nearest = new MacTable(1 << 16);
+  const lastHeard = new MacTable(1 << 16);
+  let looks = 0;
   for (const known of devices) {
-    const heard = groupByPort(known.sightings);
-    const kinds = classifyPorts(known, heard, index);
-    portKinds.set(known.id, kinds);
+    const { heard } = known;
+    told.add(known.id, heard);
+    const { ports, macs, portPlaces, vlans } = heard;
+    const uplinks = uplinksOf(known, heard, index);
+    portKinds.set(known.id, kindsOf(known, new Set(ports), uplinks));
     if (!passesThrough.has(known.device.role)) continue;
-    for (const [port, sightings] of heard) {
-      if (kinds.get(port) === 'uplink') continue;
-      const macs = sightings.filter(({ mac }) => !infrastructure.has(mac));
-      const crowd = new Set(macs.map(({ mac }) => mac)).size;
-      const byVlan = new Map<number | null, Candidate>();
-      for (const { mac, vlan } of macs) {
-        let candidate = byVlan.get(vlan);
-        if (!candidate) byVlan.set(vlan, (candidate = { known, port, vlan, crowd }));
-        const best = nearest.get(mac);
-        if (!best || isNearer(candidate, best)) nearest.set(mac, candidate);
+    const isUplink = ports.map((port) => uplinks.has(port));
+    // how many machines each port hears, those that are heard in several VLANs once
+    const crowds = new Int32Array(ports.length);
+    const rowsOfPort = rowsByPort(portPlaces, ports.length);
+    ports.forEach((_, place) => {
+      if (isUplink[place]) return;
+      looks++;
+      for (const row of rowsOfPort(place)) {
+        const mac = macs[row] ?? 0;
+        if (infrastructure.has(mac) || lastHeard.get(mac) === looks) continue;
+        lastHeard.set(mac, looks);
+        crowds[place] = (crowds[place] ?? 0) + 1;
       }
+    });
+    const made = new Map<number, number>();
+    const who = new Map<number, Crowd>();
+    for (let row = 0; row < macs.length; row++) {
+      const place = portPlaces[row] ?? 0;
+      const mac = macs[row] ?? 0;
+      if (isUplink[place] || infrastructure.has(mac)) continue;
+      const vlan = vlans[row] ?? -1;
+      const key = place * 0x10000 + vlan + 1;
+      let own = made.get(key);
+      if (own === undefined) {
+        const port = ports[place] ?? '';
+        let crowd = who.get(place);
+        if (!crowd) who.set(place, (crowd = { size: 0, roles: new Set(), neighbour: known.neighbours.find((report) => report.port === port) }));
+        made.set(key, (own = candidates.push({ known, port, vlan: vlan < 0 ? null : vlan, crowd: crowds[place] ?? 0, nearest: crowd }) - 1));
+      }
+      const best = nearest.get(mac);
+      if (best < 0 || (best !== own && isNearer(candidates[own] as Candidate, candidates[best] as Candidate))) nearest.set(mac, own);
     }
   }
-  const crowds = new Map<string, Crowd>();
-  for (const [mac, { known, port }] of nearest) {
-    const key = `${known.id} ${port}`;
-    let crowd = crowds.get(key);
-    if (!crowd) crowds.set(key, (crowd = { size: 0, roles: new Set(), neighbour: known.neighbours.find((report) => report.port === port) }));
+  nearest.forEach((mac, own) => {
+    const crowd = candidates[own]?.nearest;
+    if (!crowd) return;
     crowd.size++;
-    const role = index.byMac(mac)?.device.role;
+    const role = index.byMacNumber(mac)?.device.role;
     if (role) crowd.roles.add(role);
-  }
-  const placed = (mac: string, { known, port, vlan }: Candidate): AttachmentFacts => {
-    const addresses = addressesByMac.get(mac) ?? [];
-    const crowd = crowds.get(`${known.id} ${port}`);
-    const neighbour = crowd?.neighbour;
-    return {
-      mac, vlan, deviceId: known.id, port,
-      via: crowd ? viaOf(mac, crowd, index) : 'direct',
-      addresses: addresses.map(({ address }) => address),
-      ownDeviceId: index.byMac(mac)?.id ?? null,
-      evidence: [
-        `forwarding table of ${known.device.name}, port ${port}${vlan === null ? '' : `, VLAN ${vlan}`}`,
-        ...addresses.map(({ address, by }) => `address table of ${by}: ${address}`),
-        ...(neighbour ? [`neighbour report on this port: ${neighbour.systemName || neighbour.chassisId}`] : []),
-      ],
-    };
+  });
+  const inWords = (number: number): AttachmentFacts => {
+    const mac = macOfNumber(number);
+    const owner = index.byMacNumber(number);
+    const candidate = candidates[nearest.get(number)];
+    if (!candidate) return { mac, vlan: null, deviceId: null, port: null, via: null, ownDeviceId: owner?.id ?? null, ...told.of(number) };
+    const { known, port, vlan, nearest: crowd } = candidate;
+    return { mac, vlan, deviceId: known.id, port, via: viaOf(mac, crowd, owner, index), ownDeviceId: owner?.id ?? null, ...told.of(number) };
   };
-  const unplaced = (mac: string): AttachmentFacts => {
-    const addresses = addressesByMac.get(mac) ?? [];
-    return { mac, vlan: null, deviceId: null, port: null, via: null, addresses: addresses.map(({ address }) => address), ownDeviceId: index.byMac(mac)?.id ?? null, evidence: addresses.map(({ address, by }) => `address table of ${by}: ${address}`) };
-  };
-  const macs = [...nearest.keys()];
-  for (const mac of addressesByMac.keys()) if (!nearest.has(mac) && !infrastructure.has(mac)) macs.push(mac);
-  macs.sort();
-  function* inWords(wanted: (mac: string) => boolean): Generator<AttachmentFacts> {
-    for (const mac of macs) {
-      if (!wanted(mac)) continue;
-      const candidate = nearest.get(mac);
-      yield candidate ? placed(mac, candidate) : unplaced(mac);
-    }
+  const isKnown = (mac: number) => nearest.has(mac) || (told.has(mac) && !infrastructure.has(mac));
+  function* each(macs: Iterable<number>): Generator<AttachmentFacts> {
+    for (const mac of macs) if (isKnown(mac)) yield inWords(mac);
   }
-  return { portKinds, attachments: { [Symbol.iterator]: () => inWords(() => true), ofDevices: () => inWords((mac) => index.byMac(mac) !== undefined) } };
+  return { portKinds, attachments: { [Symbol.iterator]: () => each(allMacs(nearest, told)), ofDevices: () => each(index.macNumbers()) } };
 }
 
-const isNearer = (x: Candidate, y: Candidate) => (x.crowd - y.crowd || compareNaturally(x.known.device.name, y.known.device.name) || compareNaturally(x.port, y.port)) < 0;
-
-function collectAddresses(devices: SightedDevice[]): Map<string, { address: string; by: string }[]> {
-  const found = new Map<string, { address: string; by: string }[]>();
-  for (const { device, sightings } of devices) {
-    for (const { mac, address } of sightings.addresses) {
-      const list = found.get(mac) ?? [];
-      if (!list.some((entry) => entry.address === address)) list.push({ address, by: device.name });
-      found.set(mac, list);
-    }
+/** MACs of what only passes frames on: they are no endpoints. */
+function infrastructureOf(devices: SightedDevice[]): MacTable {
+  const found = new MacTable();
+  const add = (mac: string) => {
+    const number = macNumber(mac);
+    if (number !== null) found.set(number, 1);
+  };
+  for (const { device, ports } of devices) {
+    if (!passesThrough.has(device.role)) continue;
+    if (device.bridgeAddress) add(device.bridgeAddress);
+    for (const { mac } of ports) if (mac) add(mac);
   }
-  for (const list of found.values()) list.sort((x, y) => compareNaturally(x.address, y.address));
   return found;
 }
 
-function groupByPort({ forwarding }: SightingFacts): Map<string, { mac: string; vlan: number | null }[]> {
-  const heard = new Map<string, { mac: string; vlan: number | null }[]>();
-  for (const { mac, port, vlan } of forwarding) {
-    const list = heard.get(port);
-    if (list) list.push({ mac, vlan });
-    else heard.set(port, [{ mac, vlan }]);
-  }
-  return heard;
+function allMacs(nearest: MacTable, told: ToldAddresses): Float64Array {
+  const macs = new Float64Array(nearest.size + told.size);
+  let count = 0;
+  nearest.forEach((mac) => (macs[count++] = mac));
+  told.forEach((mac) => {
+    if (!nearest.has(mac)) macs[count++] = mac;
+  });
+  return macs.subarray(0, count).sort();
 }
+
+/** Rows of each port, in their order: a counting sort, since a device may hear a hundred thousand MACs on five hundred ports. */
+function rowsByPort(portPlaces: Int32Array, ports: number): (place: number) => Int32Array {
+  const starts = new Int32Array(ports + 1);
+  for (const place of portPlaces) starts[place + 1] = (starts[place + 1] ?? 0) + 1;
+  for (let place = 0; place < ports; place++) starts[place + 1] = (starts[place + 1] ?? 0) + (starts[place] ?? 0);
+  const rows = new Int32Array(portPlaces.length);
+  const next = starts.slice();
+  portPlaces.forEach((place, row) => {
+    const at = next[place] ?? 0;
+    rows[at] = row;
+    next[place] = at + 1;
+  });
+  return (place) => rows.subarray(starts[place], starts[place + 1]);
+}
+
+/** Which addresses each MAC has, by the address tables of all devices: of each MAC a chain of places in two lists. */
+class ToldAddresses {
+  readonly #first = new MacTable(1 << 14);
+  readonly #addresses: string[] = [];
+  readonly #by: number[] = [];
+  readonly #next: number[] = [];
+
+  get size(): number {
+    return this.#first.size;
+  }
+
+  add(deviceId: number, { addressMacs, addresses }: HeardTables): void {
+    addressMacs.forEach((mac, row) => {
+      const address = addresses[row] ?? '';
+      const first = this.#first.get(mac);
+      for (let at = first; at >= 0; at = this.#next[at] ?? -1) if (this.#addresses[at] === address) return;
+      this.#addresses.push(address);
+      this.#by.push(deviceId);
+      this.#first.set(mac, this.#next.push(first) - 1);
+    });
+  }
+
+  has(mac: number): boolean {
+    return this.#first.has(mac);
+  }
+
+  forEach(visit: (mac: number) => void): void {
+    this.#first.forEach(visit);
+  }
+
+  of(mac: number): Pick<AttachmentFacts, 'addresses' | 'evidence'> {
+    const places: number[] = [];
+    for (let at = this.#first.get(mac); at >= 0; at = this.#next[at] ?? -1) places.push(at);
+    if (places.length > 1) places.sort((x, y) => compareNaturally(this.#addresses[x] ?? '', this.#addresses[y] ?? ''));
+    return { addresses: places.map((at) => this.#addresses[at] ?? ''), evidence: places.map((at) => this.#by[at] ?? 0) };
+  }
+}
+
+const isNearer = (x: Candidate, y: Candidate) => (x.crowd - y.crowd || compareNaturally(x.known.device.name, y.known.device.name) || compareNaturally(x.port, y.port)) < 0;
 
 /** Phones and access points bridge too, but what hangs on them is what we look for. */
 function leadsOn(neighbour: NeighbourFacts, index: DeviceIndex): boolean {
@@ -158,20 +222,23 @@ function leadsOn(neighbour: NeighbourFacts, index: DeviceIndex): boolean {
   return neighbour.capabilities.includes('bridge') || neighbour.capabilities.includes('router');
 }
 
-function classifyPorts(known: SightedDevice, heard: Map<string, { mac: string }[]>, index: DeviceIndex): Map<string, PortKind> {
+function uplinksOf(known: SightedDevice, { ports, macs, portPlaces }: HeardTables, index: DeviceIndex): Set<string> {
   const uplinks = new Set(known.neighbours.filter((neighbour) => leadsOn(neighbour, index)).map(({ port }) => port));
-  for (const [port, sightings] of heard) {
-    if (uplinks.has(port)) continue;
-    const behind = sightings.some(({ mac }) => {
-      const owner = index.byMac(mac);
-      return owner !== undefined && owner.id !== known.id && owner.device.role === 'switch';
-    });
-    if (behind) uplinks.add(port);
+  const decided = ports.map((port) => uplinks.has(port));
+  for (let row = 0; row < macs.length; row++) {
+    const place = portPlaces[row] ?? 0;
+    if (decided[place]) continue;
+    const owner = index.byMacNumber(macs[row] ?? 0);
+    if (owner === undefined || owner.id === known.id || owner.device.role !== 'switch') continue;
+    decided[place] = true;
+    uplinks.add(ports[place] ?? '');
   }
-  for (const { name, lag } of known.ports) {
-    if (lag && uplinks.has(name)) uplinks.add(lag);
-  }
+  for (const { name, lag } of known.ports) if (lag && uplinks.has(name)) uplinks.add(lag);
   for (const { name, lag } of known.ports) if (lag && uplinks.has(lag)) uplinks.add(name);
+  return uplinks;
+}
+
+function kindsOf(known: SightedDevice, heard: Set<string>, uplinks: Set<string>): Map<string, PortKind> {
   return new Map(
     known.ports.map((port): [string, PortKind] => {
       if (uplinks.has(port.name)) return [port.name, 'uplink'];
@@ -191,8 +258,7 @@ interface Crowd {
   neighbour: NeighbourFacts | undefined;
 }
 
-function viaOf(mac: string, { size, roles, neighbour }: Crowd, index: DeviceIndex): Via {
-  const own = index.byMac(mac);
+function viaOf(mac: string, { size, roles, neighbour }: Crowd, own: KnownDevice | undefined, index: DeviceIndex): Via {
   if (size === 1) return 'direct';
   if (neighbour?.capabilities.includes('wlanAccessPoint')) return isNeighbour(mac, neighbour, index) ? 'direct' : 'wireless';
   if (neighbour?.capabilities.includes('telephone')) return isNeighbour(mac, neighbour, index) ? 'direct' : 'phone';

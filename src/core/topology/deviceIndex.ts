@@ -1,4 +1,6 @@
 import type { DeviceFacts, NeighbourFacts, PortFacts } from '../estate/facts';
+import { MacTable } from '../switching/macTable';
+import { macNumber } from '../values/mac';
 
 /** A device as the conclusions see it. `id` is the store's number for the role in the network. */
 export interface KnownDevice {
@@ -13,24 +15,44 @@ export interface KnownDevice {
 /** Finds inventoried devices and their ports by what neighbours call them. */
 export class DeviceIndex {
   readonly #byMac = new Map<string, KnownDevice>();
+  /** MAC → place among the devices */
+  readonly #places = new MacTable();
   readonly #byAddress = new Map<string, KnownDevice>();
   readonly #byName = new Map<string, KnownDevice | null>();
   readonly #ports = new Map<number, Map<string, PortFacts>>();
 
   constructor(readonly devices: KnownDevice[]) {
-    for (const known of devices) {
+    devices.forEach((known, place) => {
       const { device, ports } = known;
-      if (device.bridgeAddress) this.#byMac.set(device.bridgeAddress, known);
-      for (const { mac } of ports) if (mac && !this.#byMac.has(mac)) this.#byMac.set(mac, known);
+      const own = (mac: string) => {
+        this.#byMac.set(mac, known);
+        const number = macNumber(mac);
+        if (number !== null) this.#places.set(number, place);
+      };
+      if (device.bridgeAddress) own(device.bridgeAddress);
+      for (const { mac } of ports) if (mac && !this.#byMac.has(mac)) own(mac);
       for (const address of [device.address, ...device.addresses]) this.#byAddress.set(address, known);
       const name = shortName(device.name);
       this.#byName.set(name, this.#byName.has(name) ? null : known);
       this.#ports.set(known.id, new Map(ports.map((port) => [port.name, port])));
-    }
+    });
   }
 
   byMac(mac: string): KnownDevice | undefined {
     return this.#byMac.get(mac);
+  }
+
+  /** The device that owns a MAC, given as a number. */
+  byMacNumber(mac: number): KnownDevice | undefined {
+    return this.devices[this.#places.get(mac)];
+  }
+
+  /** All MACs of inventoried devices, as numbers in order. */
+  macNumbers(): Float64Array {
+    const macs = new Float64Array(this.#places.size);
+    let at = 0;
+    this.#places.forEach((mac) => (macs[at++] = mac));
+    return macs.sort();
   }
 
   byAddress(address: string): KnownDevice | undefined {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { DeviceFacts, NeighbourFacts, PortFacts, Role } from '../estate/facts';
+import { heardTables } from '../switching/heardTables';
 import type { SightedDevice } from '../switching/placement';
 import { conclude } from './conclude';
 
@@ -14,12 +15,12 @@ const hears = (at: string, other: number, otherPort: string, more: Partial<Neigh
 function device(id: number, more: Partial<SightedDevice> & { role?: Role } = {}): SightedDevice {
   const { role = 'switch', ...rest } = more;
   return {
-    id, ports: [1, 2, 3, 4].map((at) => port(id, at)), neighbours: [], sightings: { forwarding: [], addresses: [] }, answered: true,
+    id, ports: [1, 2, 3, 4].map((at) => port(id, at)), neighbours: [], heard: heardTables({ forwarding: [], addresses: [] }), answered: true,
     device: { name: `sw-${id}`, role, address: `10.72.0.${id}`, addresses: [], bridgeAddress: role === 'switch' ? mac(id) : null } as unknown as DeviceFacts,
     ...rest,
   };
 }
-const fdb = (...rows: [string, string, number?][]) => ({ forwarding: rows.map(([address, at, vlan = 10]) => ({ mac: address, port: at, vlan })), addresses: [] });
+const fdb = (...rows: [string, string, number?][]) => heardTables({ forwarding: rows.map(([address, at, vlan = 10]) => ({ mac: address, port: at, vlan })), addresses: [] });
 
 describe('links', () => {
   test('two reports that name each other are one confirmed link, one alone is a claim', () => {
@@ -43,7 +44,7 @@ describe('links', () => {
     expect([found(mac(2, 3), 'macAddress'), found('to the north', 'interfaceAlias'), found('3', 'local'), found('unheard', 'interfaceName')]).toEqual(['3', '3', '3', 'unheard']);
   });
   test('a server that speaks no LLDP is linked to where its MAC was placed', () => {
-    const { links } = conclude([device(1, { sightings: fdb([mac(5, 1), '4']) }), device(5, { role: 'server', ports: [port(5, 1, { name: 'eth0' })] })]);
+    const { links } = conclude([device(1, { heard: fdb([mac(5, 1), '4']) }), device(5, { role: 'server', ports: [port(5, 1, { name: 'eth0' })] })]);
     expect(links).toMatchObject([{ a: { device: 'sw-1', port: '4' }, b: { device: 'sw-5', port: 'eth0' }, confidence: 'concluded' }]);
   });
 });
@@ -55,34 +56,34 @@ describe('placement', () => {
     return found && `${found.deviceId}/${found.port} ${found.via}`;
   };
   test('an uplink never claims the machines behind it', () => {
-    const core = device(1, { neighbours: [hears('1', 2, '4')], sightings: fdb([guest, '1']) });
-    expect(place([core, device(2, { neighbours: [hears('4', 1, '1')], sightings: fdb([guest, '2']) })])).toBe('2/2 direct');
+    const core = device(1, { neighbours: [hears('1', 2, '4')], heard: fdb([guest, '1']) });
+    expect(place([core, device(2, { neighbours: [hears('4', 1, '1')], heard: fdb([guest, '2']) })])).toBe('2/2 direct');
     expect(place([core, device(2)])).toBeUndefined();
   });
   test('without LLDP, a port that hears another switch is an uplink', () => {
-    const { portKinds } = conclude([device(1, { sightings: fdb([guest, '1'], [mac(2), '1']) }), device(2, { sightings: fdb([guest, '2']) })]);
+    const { portKinds } = conclude([device(1, { heard: fdb([guest, '1'], [mac(2), '1']) }), device(2, { heard: fdb([guest, '2']) })]);
     expect([portKinds.get(1)?.get('1'), portKinds.get(2)?.get('2')]).toEqual(['uplink', 'edge']);
-    expect(place([device(1, { sightings: fdb([guest, '1'], [mac(2), '1']) }), device(2, { sightings: fdb([guest, '2']) })])).toBe('2/2 direct');
+    expect(place([device(1, { heard: fdb([guest, '1'], [mac(2), '1']) }), device(2, { heard: fdb([guest, '2']) })])).toBe('2/2 direct');
   });
   test('an aggregate is an uplink if a member is', () => {
     const ports = [port(1, 1, { lag: 'agg' }), port(1, 9, { name: 'agg', type: 'lag', physical: false })];
-    const { portKinds } = conclude([device(1, { ports, neighbours: [hears('1', 2, '1')], sightings: fdb([guest, 'agg']) }), device(2)]);
+    const { portKinds } = conclude([device(1, { ports, neighbours: [hears('1', 2, '1')], heard: fdb([guest, 'agg']) }), device(2)]);
     expect(portKinds.get(1)?.get('agg')).toBe('uplink');
   });
   test('a phone with a computer behind it, and an unmanaged segment', () => {
     const phone = '02:43:41:00:00:0f';
     const neighbour = hears('3', 9, phone, { chassisId: phone, portIdSubtype: 'macAddress', systemName: 'phone', capabilities: ['bridge', 'telephone'] });
-    const desk = [device(1, { neighbours: [neighbour], sightings: fdb([phone, '3', 50], [guest, '3']) })];
+    const desk = [device(1, { neighbours: [neighbour], heard: fdb([phone, '3', 50], [guest, '3']) })];
     expect([place(desk, phone), place(desk)]).toEqual(['1/3 direct', '1/3 phone']);
-    expect(place([device(1, { sightings: fdb([guest, '3'], ['02:43:41:00:00:02', '3'], ['02:43:41:00:00:03', '3']) })])).toBe('1/3 unmanaged');
+    expect(place([device(1, { heard: fdb([guest, '3'], ['02:43:41:00:00:02', '3'], ['02:43:41:00:00:03', '3']) })])).toBe('1/3 unmanaged');
   });
   test('a MAC on two edge ports goes where fewer are behind; one known by ARP alone has no place', () => {
-    const crowded = device(1, { sightings: fdb([guest, '1'], ['02:43:41:00:00:02', '1']) });
-    expect(place([crowded, device(2, { sightings: fdb([guest, '4']) })])).toBe('2/4 direct');
-    expect([...conclude([device(1, { sightings: { forwarding: [], addresses: [{ mac: guest, address: '10.72.4.9' }] } })]).attachments]).toMatchObject([{ mac: guest, port: null, addresses: ['10.72.4.9'] }]);
+    const crowded = device(1, { heard: fdb([guest, '1'], ['02:43:41:00:00:02', '1']) });
+    expect(place([crowded, device(2, { heard: fdb([guest, '4']) })])).toBe('2/4 direct');
+    expect([...conclude([device(1, { heard: heardTables({ forwarding: [], addresses: [{ mac: guest, address: '10.72.4.9' }] }) })]).attachments]).toMatchObject([{ mac: guest, port: null, addresses: ['10.72.4.9'] }]);
   });
   test('the order in which devices are given changes nothing', () => {
-    const devices = [1, 2, 3].map((id) => device(id, { neighbours: id < 3 ? [hears('1', id + 1, '2')] : [], sightings: fdb([guest, '3'], [`02:43:41:00:01:0${id}`, '4']) }));
+    const devices = [1, 2, 3].map((id) => device(id, { neighbours: id < 3 ? [hears('1', id + 1, '2')] : [], heard: fdb([guest, '3'], [`02:43:41:00:01:0${id}`, '4']) }));
     const whole = JSON.stringify([conclude(devices).links, [...conclude(devices).attachments]]);
     fc.assert(fc.property(fc.shuffledSubarray(devices, { minLength: 3 }), (shuffled) => JSON.stringify([conclude(shuffled).links, [...conclude(shuffled).attachments]]) === whole));
   });

@@ -38,14 +38,17 @@ export function addressOrNull(text: string): string | null {
 
 /** Index parts of foreign tables may be anything: an octet is a whole number from 0 to 255. */
 export function areOctets(numbers: ArrayLike<number>): boolean {
-  return Array.from(numbers).every((number) => Number.isInteger(number) && number >= 0 && number <= 255);
+  for (let at = 0; at < numbers.length; at++) {
+    const number = numbers[at] ?? -1;
+    if (!Number.isInteger(number) || number < 0 || number > 255) return false;
+  }
+  return true;
 }
 
 /** Four or sixteen octets to an address; null for any other length. */
 export function addressFromOctets(octets: ArrayLike<number>): string | null {
   if ((octets.length !== 4 && octets.length !== 16) || !areOctets(octets)) return null;
-  const parsed = ipaddr.fromByteArray(Array.from(octets));
-  return parsed instanceof ipaddr.IPv6 ? parsed.toRFC5952String() : parsed.toString();
+  return octets.length === 4 ? `${octets[0]}.${octets[1]}.${octets[2]}.${octets[3]}` : new ipaddr.IPv6(Array.from(octets)).toRFC5952String();
 }
 
 /** The octets of an address that is known to be valid. */

@@ -2,17 +2,45 @@
 
 /** Six octets to text; null for another length. */
 export function macFromOctets(octets: ArrayLike<number>): string | null {
-  if (octets.length !== 6) return null;
+  return octets.length === 6 ? macAt(octets, 0) : null;
+}
+
+/** The six octets at a place of a longer row; null where they are no octets. */
+export function macAt(octets: ArrayLike<number>, from: number): string | null {
   let text = '';
-  for (let at = 0; at < 6; at++) {
+  for (let at = from; at < from + 6; at++) {
     const digits = hex[octets[at] ?? -1];
     if (digits === undefined) return null;
-    text += at === 0 ? digits : `:${digits}`;
+    text += at === from ? digits : `:${digits}`;
   }
   return text;
 }
 
 const hex = Array.from({ length: 256 }, (_, octet) => octet.toString(16).padStart(2, '0'));
+
+/** The octets of a MAC in its canonical form; null for any other text. */
+export function octetsOfMac(mac: string): number[] | null {
+  if (!canonical.test(mac)) return null;
+  return [0, 3, 6, 9, 12, 15].map((at) => Number.parseInt(mac.slice(at, at + 2), 16));
+}
+
+/** A MAC in its canonical form as a 48-bit number, by which it compares and is looked up faster; null for any other text. */
+export function macNumber(mac: string): number | null {
+  if (!canonical.test(mac)) return null;
+  return Number.parseInt(mac.slice(0, 2) + mac.slice(3, 5) + mac.slice(6, 8) + mac.slice(9, 11) + mac.slice(12, 14) + mac.slice(15), 16);
+}
+
+/** The canonical text of a 48-bit number. */
+export function macOfNumber(number: number): string {
+  const low = number % 0x1_0000_0000;
+  return `${pairOf((number - low) / 0x1_0000_0000)}:${pairOf(low >>> 16)}:${pairOf(low & 0xffff)}`;
+}
+
+/** Text of two octets, made once: an estate has few different ones at each place. */
+const pairs: (string | undefined)[] = new Array<undefined>(0x1_0000);
+const pairOf = (number: number): string => (pairs[number] ??= `${hex[number >> 8]}:${hex[number & 255]}`);
+
+const canonical = /^[0-9a-f]{2}(:[0-9a-f]{2}){5}$/;
 
 /** Any usual notation (colons, dashes, dots, bare, leading zeros left out between colons) to canonical text; null if it is none. */
 export function parseMac(text: string): string | null {

@@ -1,10 +1,9 @@
 import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
-import type { DeviceFacts, ModuleFacts, VolatileFacts } from '../../core/estate/facts';
+import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import type { Store } from '../../store/database';
 import { factHistory } from '../../store/facts';
-import { volatile } from '../../store/schema';
-import { and, desc, eq, lte } from 'drizzle-orm';
+import { volatileHistory } from '../../store/volatileValues';
 import { readSignatures } from '../../store/programFiles';
 import { Calendar } from './moment';
 import { thingRows, type MarkedRow } from './query';
@@ -51,9 +50,8 @@ function signatureOf(store: Store, deviceId: number): string {
 
 /** Fill levels and sensor values as last read up to a survey. */
 function lastReadings(store: Store, deviceId: number, survey: number): { storage: unknown[]; sensors: unknown[] } {
-  const row = store.db.select().from(volatile).where(and(eq(volatile.deviceId, deviceId), lte(volatile.surveyId, survey))).orderBy(desc(volatile.surveyId)).limit(1).get();
-  const body = row?.body as Partial<VolatileFacts> | undefined;
-  return { storage: body?.storage ?? [], sensors: body?.sensors ?? [] };
+  const last = volatileHistory(store.db, deviceId, survey, 1)[0]?.values;
+  return { storage: last?.storage ?? [], sensors: last?.sensors ?? [] };
 }
 
 /** One value over the surveys that read it, oldest first. */
@@ -70,10 +68,8 @@ const mostPoints = 400;
 /** The readings of a device over time: those its signature asks for, and its sensors. */
 function readingLines(store: Store, deviceId: number, survey: number): ReadingLine[] {
   const calendar = new Calendar(store.db);
-  const rows = store.db.select().from(volatile).where(and(eq(volatile.deviceId, deviceId), lte(volatile.surveyId, survey))).orderBy(desc(volatile.surveyId)).limit(mostPoints).all();
   const lines = new Map<string, ReadingLine>();
-  for (const { surveyId, body } of rows) {
-    const { readings = [], sensors = [] } = body as Partial<VolatileFacts>;
+  for (const { surveyId, values: { readings = [], sensors = [] } } of volatileHistory(store.db, deviceId, survey, mostPoints)) {
     const measured = [...readings, ...sensors.flatMap(({ name, unit, value }) => (value === null ? [] : [{ name: name.split(' / ').slice(1).join(' / ') || name, unit, value }]))];
     for (const { name, unit, value, ...bounds } of measured) {
       const { above = null, below = null } = bounds as { above?: number; below?: number };

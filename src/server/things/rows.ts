@@ -18,9 +18,10 @@ import { readCatalogue, readTargets } from '../../store/settings';
 import { eq, lte } from 'drizzle-orm';
 import { deviceNames, type Builder } from './asked';
 import { faults, machines, services, software } from './hostRows';
-import { latestVolatile } from './latestVolatile';
+import { latestVolatile } from '../../store/volatileValues';
 import { makerLookup } from './makerOf';
 import { Calendar } from './moment';
+import { placementWords } from '../../core/things/placementWords';
 import { networks, peers, routes } from './routingRows';
 import { wlans } from './wirelessRows';
 
@@ -122,6 +123,7 @@ export const builders: Record<ThingName, Builder> = {
     const names = deviceNames(db, survey);
     const makerOf = makerLookup(db);
     const hosts = hostNames(db, survey);
+    const reports = grouped(factsAsOf<NeighbourFacts>(db, 'neighbour', survey), ({ deviceId, content }) => `${deviceId} ${content.port}`);
     const first = new Map<string, number>();
     for (const { key, fromSurvey } of factHistory<AttachmentFacts>(db, 'attachment')) if (!first.has(key)) first.set(key, fromSurvey);
     return factsAsOf<AttachmentFacts>(db, 'attachment', survey)
@@ -139,7 +141,7 @@ export const builders: Record<ThingName, Builder> = {
         via: content.via ?? '',
         firstSeen: calendar.momentOf(first.get(key) ?? 0),
         lastSeen: calendar.momentOf(survey),
-        evidence: content.evidence,
+        evidence: placementWords(content, (id) => names.get(id) ?? '', reports.get(`${content.deviceId} ${content.port}`)?.[0]?.content),
       }))
       .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.port, y.port) || compareNaturally(x.mac, y.mac));
   },

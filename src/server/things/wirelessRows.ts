@@ -1,7 +1,7 @@
 import type { VolatileFacts, WlanFacts } from '../../core/estate/facts';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
-import { latestVolatile } from './latestVolatile';
+import { latestVolatile } from '../../store/volatileValues';
 import { deviceNames, type Builder } from './asked';
 
 /** The wireless networks of each controller, with how many machines were on them when last asked. */

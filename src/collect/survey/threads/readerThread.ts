@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { SeenCertificates } from '../../collector/seenCertificates';
+import { packSightings } from '../../../core/estate/sightingCodec';
 import { AddressReader } from '../addressReader';
 import type { FromThread, ThreadPlan, ToThread } from './messages';
 
@@ -30,6 +31,10 @@ parent.on('message', (message: ToThread) => {
     void reader.readAll(message.addresses, (visit) => new Promise((resolve) => {
       const number = ++numbers;
       waiting.set(number, resolve);
+      for (const answer of visit.answers) {
+        answer.packedSightings = packSightings(answer.report.sightings);
+        answer.report.sightings = { forwarding: [], addresses: [] };
+      }
       tell({ kind: 'visit', number, visit, certificates: certificates.take() });
     })).then(() => tell({ kind: 'asked' }));
   } else {

@@ -1,0 +1,71 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
+import { conclude } from '../../../core/topology/conclude';
+import type { Store } from '../../../store/database';
+import type { FactText } from '../../../store/facts';
+import { readKnownEstate, type WrittenConclusion } from '../conclusion';
+import type { ConclusionWork, FromConclusion } from './conclusionMessages';
+
+/** The program beside this one, once both are bundled; where there is none (the sources run as they are), conclusions are drawn here. */
+const program = fileURLToPath(new URL('./conclusion.mjs', import.meta.url));
+/** Fewer devices are concluded sooner than a thread begins. */
+const worthwhile = 200;
+const patienceMs = 60_000;
+
+/**
+ * Conclusions from everything known, drawn in a thread of their own while this one stays awake; where there is much to write, attachments are made there and
+ * written here at the same time.
+ * @param use takes the conclusion; its attachments come while it runs and are gone with it
+ */
+export async function concludeBeside(store: Store, surveyId: number, use: (conclusion: WrittenConclusion) => void): Promise<void> {
+  const { devices } = store.raw.prepare<[], { devices: number }>('select count(*) as devices from device').get() ?? { devices: 0 };
+  if (devices < worthwhile || !existsSync(program)) {
+    const { attachments, ...rest } = conclude(readKnownEstate(store.db, surveyId));
+    return use({ ...rest, attachments: texts(attachments) });
+  }
+  const { port1: here, port2: there } = new MessageChannel();
+  const work: ConclusionWork = { folder: store.folder, surveyId, port: there, sent: new SharedArrayBuffer(4), taken: new SharedArrayBuffer(4) };
+  const thread = new Worker(program, { workerData: work, transferList: [there] });
+  try {
+    await new Promise<void>((resolve, reject) => {
+      thread.once('message', () => resolve());
+      thread.once('error', reject);
+      thread.once('exit', () => reject(new Error('the conclusions ended before they were drawn')));
+    });
+    const messages = received(work, here);
+    const first = messages.next().value;
+    if (first?.kind !== 'concluded') throw new Error('the conclusions came without their beginning');
+    use({ links: first.links, portKinds: first.portKinds, attachments: attachmentsOf(messages) });
+  } finally {
+    here.close();
+    await thread.terminate();
+  }
+}
+
+function* texts(attachments: Iterable<{ mac: string }>): Generator<FactText> {
+  for (const row of attachments) yield { key: row.mac, text: JSON.stringify(row) };
+}
+
+function* attachmentsOf(messages: Iterable<FromConclusion>): Generator<FactText> {
+  for (const message of messages) {
+    if (message.kind === 'end') return;
+    if (message.kind === 'attachments') yield* message.rows;
+  }
+}
+
+/** Messages as they are asked for, in the middle of a transaction: who asks waits. */
+function* received({ sent, taken }: ConclusionWork, port: MessageChannel['port1']): Generator<FromConclusion> {
+  const sentCount = new Int32Array(sent);
+  const takenCount = new Int32Array(taken);
+  for (let count = 0; ; count++) {
+    while (Atomics.load(sentCount, 0) <= count) {
+      if (Atomics.wait(sentCount, 0, count, patienceMs) === 'timed-out') throw new Error('the conclusions broke off');
+    }
+    const next = receiveMessageOnPort(port) as { message: FromConclusion } | undefined;
+    if (!next) throw new Error('the conclusions broke off');
+    Atomics.add(takenCount, 0, 1);
+    Atomics.notify(takenCount, 0);
+    yield next.message;
+  }
+}
