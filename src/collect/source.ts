@@ -29,6 +29,8 @@ export type SourceFault =
   | 'cannot decrypt'
   | 'mute'
   | 'misbehaving'
+  | 'other version'
+  | 'port closed'
   | 'unreachable'
   | 'cancelled'
   | 'failed';

@@ -53,7 +53,6 @@ export function openStore(folder: string): Store {
 export function openToRead(folder: string): Store {
   const raw = new Database(databaseFile(folder), { readonly: true, fileMustExist: true });
   raw.pragma('busy_timeout = 10000');
-  raw.pragma('cache_size = -65536');
   return { folder, db: drizzle(raw, { schema, casing: 'snake_case' }), raw, close: () => raw.close() };
 }
 

@@ -2,6 +2,7 @@ import https from 'node:https';
 import type { Duplex } from 'node:stream';
 import tls, { type TLSSocket } from 'node:tls';
 import type { Json } from '../../core/resources/json';
+import { isLoopback } from '../../core/values/ipAddress';
 import type { CertificateMemory } from './certificates';
 import { ResourceError } from './resourceSource';
 
@@ -146,7 +147,7 @@ function networkFault(error: Error & { code?: string }, path: string, address: s
   if (error instanceof ResourceError) return error;
   switch (error.code) {
     // on the machine itself every address refuses what nobody listens for: that tells nothing
-    case 'ECONNREFUSED': return address.startsWith('127.') ? new ResourceError('no answer', 'nothing listens for HTTPS') : new ResourceError('refused', 'is refused: nothing listens for it');
+    case 'ECONNREFUSED': return isLoopback(address) ? new ResourceError('no answer', 'nothing listens for HTTPS') : new ResourceError('refused', 'is refused: nothing listens for it');
     case 'ETIMEDOUT': case 'EHOSTUNREACH': case 'ENETUNREACH': return new ResourceError('no answer', 'no answer within the time limit');
     case 'ECONNRESET': case 'EPIPE': return new ResourceError('no answer', `broke off the connection at ${path}`);
     default: return new ResourceError('failed', `HTTPS failed: ${error.message}`);

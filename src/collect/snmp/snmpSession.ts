@@ -63,6 +63,19 @@ class CommunitySession implements SnmpSession {
   }
 }
 
+/** The engine at a place, as it tells anybody (RFC 3414 section 4). @throws SourceError */
+export function discover(transport: UdpTransport, place: AgentPlace, alone = false): Promise<Engine> {
+  const number = transport.newNumber();
+  return transport.exchange({
+    ...place, number, octets: writeDiscovery(number), alone,
+    read: (answer): Engine | null => {
+      const { messageId, engine: told, pdu } = readUserMessage(answer, () => null);
+      if (messageId !== number || pdu.tag !== pduTag.report || told.id.length === 0) return null;
+      return { ...told, readAt: Date.now() };
+    },
+  });
+}
+
 /** The counters of RFC 3414 section 5 whose report says why a message was not processed. */
 const usmStats = '1.3.6.1.6.3.15.1.1.';
 const securities = new WeakMap<UserCredential, Map<string, UserSecurity>>();
@@ -127,15 +140,7 @@ class UserSession implements SnmpSession {
   async #engine(): Promise<Engine> {
     const known = this.transport.engines.get(this.#place);
     if (known) return known;
-    const number = this.transport.newNumber();
-    const engine = await this.transport.exchange({
-      ...this.place, number, octets: writeDiscovery(number),
-      read: (answer): Engine | null => {
-        const { messageId, engine: told, pdu } = readUserMessage(answer, () => null);
-        if (messageId !== number || pdu.tag !== pduTag.report || told.id.length === 0) return null;
-        return { ...told, readAt: Date.now() };
-      },
-    });
+    const engine = await discover(this.transport, this.place);
     const meanwhile = this.transport.engines.get(this.#place);
     if (meanwhile) return meanwhile;
     this.transport.engines.set(this.#place, engine);

@@ -16,6 +16,8 @@ export interface Exchange<Answer> {
   retries: number;
   /** the answer, or null where the octets are none that counts; BerError where they are none at all */
   read: (octets: Buffer) => Answer | null;
+  /** sent from a socket of its own, which hears when the machine refuses it (ICMP port unreachable); the shared one is deaf to that */
+  alone?: boolean;
 }
 
 interface Pending {
@@ -29,6 +31,8 @@ interface Pending {
   deafMs: number;
   /** what came instead of an answer, for the day it runs out of time */
   oddity: string | null;
+  own: Socket | null;
+  alone: boolean;
   take: (octets: Buffer) => boolean;
   fail: (error: SourceError) => void;
 }
@@ -71,13 +75,14 @@ export class UdpTransport {
     return this.#next;
   }
 
-  /** Sends and waits. @throws SourceError `no answer`, `misbehaving`, `unreachable`, `cancelled` */
-  exchange<Answer>({ address, port, number, octets, timeoutMs, retries, read }: Exchange<Answer>): Promise<Answer> {
+  /** Sends and waits. @throws SourceError `no answer`, `misbehaving`, `unreachable`, `cancelled`, and `port closed` where it is sent alone */
+  exchange<Answer>({ address, port, number, octets, timeoutMs, retries, read, alone = false }: Exchange<Answer>): Promise<Answer> {
     if (this.#closed) return Promise.reject(new SourceError('cancelled', 'the survey ended'));
     return new Promise((resolve, reject) => {
       const place = `${address} ${port}`;
       const done = () => {
         clearTimeout(pending.timer);
+        pending.own?.close();
         this.#pending.delete(number);
         this.#finished.add(number);
         if (this.#finished.size > keptNumbers) for (const old of this.#finished) {
@@ -89,7 +94,7 @@ export class UdpTransport {
         if (others?.size === 0) this.#byAddress.delete(place);
       };
       const pending: Pending = {
-        address, port, octets, timeoutMs, sendsLeft: retries + 1, timer: undefined, deafMs: 0, oddity: null,
+        address, port, octets, timeoutMs, sendsLeft: retries + 1, timer: undefined, deafMs: 0, oddity: null, own: null, alone,
         take: (answer) => {
           let taken: Answer | null;
           try {
@@ -122,6 +127,7 @@ export class UdpTransport {
   }
 
   close(): void {
+    if (this.#closed) return;
     this.#closed = true;
     clearInterval(this.#bucketTimer);
     for (const pending of [...this.#pending.values()]) pending.fail(new SourceError('cancelled', 'the survey ended'));
@@ -157,6 +163,7 @@ export class UdpTransport {
     pending.sendsLeft--;
     pending.deafMs = this.#deafMs;
     pending.timer = setTimeout(() => this.#late(pending), pending.timeoutMs);
+    if (pending.alone) return this.#sendAlone(pending);
     this.#socketFor(pending.address).then(
       (socket) => {
         if (this.#closed) return;
@@ -166,6 +173,30 @@ export class UdpTransport {
       },
       (error: Error) => pending.fail(new SourceError('unreachable', `no socket: ${error.message}`)),
     );
+  }
+
+  /** Where there is no room for another socket it goes the way of all others: then nobody hears a refusal. */
+  #sendAlone(pending: Pending): void {
+    const { address, port, octets } = pending;
+    const own = createSocket(address.includes(':') ? 'udp6' : 'udp4');
+    pending.own?.close();
+    pending.own = own;
+    own.on('message', (answer, from) => this.#arrived(answer, from));
+    own.on('error', (error: NodeJS.ErrnoException) => {
+      if (pending.own !== own || !this.#isWaiting(pending)) return;
+      if (error.code === 'ECONNREFUSED') return pending.fail(new SourceError('port closed', 'the machine refuses it: nothing listens there'));
+      pending.alone = false;
+      own.close();
+      pending.own = null;
+      this.#socketFor(address).then((socket) => socket.send(octets, port, address), () => undefined);
+    });
+    own.connect(port, address, () => {
+      if (pending.own === own && this.#isWaiting(pending)) own.send(octets);
+    });
+  }
+
+  #isWaiting(pending: Pending): boolean {
+    return this.#byAddress.get(`${pending.address} ${pending.port}`)?.has(pending) ?? false;
   }
 
   /** Time in which this process was busy with something else and read no answers is not the agent's: it is granted again. */

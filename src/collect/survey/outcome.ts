@@ -4,13 +4,17 @@ import type { SourceFault } from '../source';
 
 /** The fault of the credential that came nearest, in words. Silence means the least: another credential may have been heard. */
 export function outcomeOf(faults: { credential: string; fault: SourceFault; message: string }[]): Outcome {
-  const rank: SourceFault[] = ['cannot decrypt', 'wrong digest', 'not in time window', 'wrong credential', 'unknown user', 'mute', 'misbehaving', 'failed', 'unreachable', 'cancelled', 'no answer'];
+  const rank: SourceFault[] = ['cannot decrypt', 'wrong digest', 'not in time window', 'wrong credential', 'unknown user', 'mute', 'misbehaving', 'failed', 'unreachable', 'cancelled', 'other version', 'port closed', 'no answer'];
   const nearest = [...faults].sort((x, y) => rank.indexOf(x.fault) - rank.indexOf(y.fault))[0];
   if (!nearest) return { outcome: 'failed', reason: 'no credential to try', remedy: 'Add a credential to the scope.' };
   const { fault, credential, message } = nearest;
   switch (fault) {
     case 'no answer':
       return { outcome: 'silent', reason: 'no answer to any credential', remedy: 'Nothing may live here, or SNMP is off, filtered, or wants another community. Check reachability, then access rules on the device.' };
+    case 'other version':
+      return { outcome: 'refused', reason: 'speaks SNMPv3, but answers to none of the credentials', remedy: 'Add its SNMPv3 user as a credential, or correct the community: with another one it keeps silent.' };
+    case 'port closed':
+      return { outcome: 'alive', reason: 'there is a machine, but nothing listens for SNMP', remedy: 'Switch SNMP on, or add a credential for another interface it has.' };
     case 'unknown user':
       return { outcome: 'refused', reason: `speaks SNMPv3, but does not know the user of “${credential}”`, remedy: 'Create the user on the device, or add the credential it has.' };
     case 'wrong digest':
@@ -47,7 +51,7 @@ export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome 
     case 'forbidden': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give the user the right to read.' };
     case 'certificate changed': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'If its certificate was renewed, trust the new one in Survey. If nobody renewed it, somebody may stand between: find out who.' };
     case 'certificate not trusted': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give it a certificate of an authority you trust.' };
-    case 'absent': return snmp.outcome === 'silent' ? { outcome: 'alive', reason: `there is a machine: it ${message}. SNMP does not answer`, remedy: 'Switch SNMP on, or add a credential for the interface it has.' } : snmp;
+    case 'absent': return snmp.outcome === 'silent' || snmp.outcome === 'alive' ? { outcome: 'alive', reason: `there is a machine: it ${message}. SNMP does not answer`, remedy: 'Switch SNMP on, or add a credential for the interface it has.' } : snmp;
     case 'refused': return snmp.outcome === 'silent' ? { outcome: 'alive', reason: `there is a machine, but it answers nothing we can read: SNMP is silent, and HTTPS ${message}`, remedy: 'Switch SNMP or Redfish on, or allow this machine in its access rules.' } : snmp;
     case 'busy': case 'malformed': case 'too large': case 'failed': return snmp.outcome === 'silent' ? { outcome: 'failed', reason: `${name} ${message}`, remedy: 'See the message; survey again later.' } : snmp;
     case 'no answer': case 'cancelled': return snmp;

@@ -114,9 +114,10 @@ test('a survey of the same network finds no change at all', async () => {
   expect(sample.store.db.select().from(surveyTable).all()[1]?.summary).toMatchObject({ changes: 0 });
 });
 
-test('a v2c survey of a device that has only v3 is silent; with v3 alone, the rest is', async () => {
+test('a v2c survey of a device that has only v3 is told that it speaks v3; with v3 alone the rest is silent', async () => {
   const [v3, community] = sampleKeys;
-  expect((await sample.survey({ credentials: community ? [community] : [] }, few)).addresses).toMatchObject({ answered: 1, silent: 2 });
+  expect((await sample.survey({ credentials: community ? [community] : [] }, few)).addresses).toMatchObject({ answered: 1, silent: 0 });
+  expect(sample.store.db.select().from(visit).where(eq(visit.outcome, 'refused')).all().map(({ reason }) => reason)).toEqual(Array(2).fill('speaks SNMPv3, but answers to none of the credentials'));
   expect((await sample.survey({ credentials: v3 ? [v3] : [] }, few)).addresses).toMatchObject({ answered: 2 });
 });
 

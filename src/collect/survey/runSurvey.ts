@@ -90,6 +90,8 @@ class SurveyRun {
       await asking.wake(scope.wake);
       await asking.ask(scope.addresses.filter((address) => !this.#done.has(address)));
       await this.#followNeighbours(asking, new Set([...scope.addresses, ...this.#done]));
+      // what was needed to ask takes no memory from what is needed to conclude
+      asking.close();
       await this.#conclude();
       return this.#seal(startedAt, (performance.now() - started) / 1000);
     } catch (error) {

@@ -1,9 +1,11 @@
 import type { CommunityCredential, Credential, UserCredential } from '../../core/estate/credential';
 import type { Harvest } from '../../core/estate/harvest';
 import type { Scope } from '../../core/estate/scope';
+import { isLoopback } from '../../core/values/ipAddress';
 import { translate } from '../../core/values/translation';
 import { readSystem } from '../readDevice';
 import { LiveAgent } from '../snmp/liveAgent';
+import { discover } from '../snmp/snmpSession';
 import type { UdpTransport } from '../snmp/udpTransport';
 import { SourceError, type VarbindSource } from '../source';
 import type { outcomeOf } from './outcome';
@@ -28,7 +30,8 @@ const isSnmp = (credential: Credential): credential is CommunityCredential | Use
 export class SnmpProbe {
   readonly #usable: (CommunityCredential | UserCredential)[];
 
-  constructor(readonly transport: UdpTransport, readonly scope: Scope, credentials: Credential[], readonly cancelled: () => boolean) {
+  /** @param refusalsOfLoopback whether a refusal of a loopback address counts, as it does for any other */
+  constructor(readonly transport: UdpTransport, readonly scope: Scope, credentials: Credential[], readonly cancelled: () => boolean, readonly refusalsOfLoopback = false) {
     this.#usable = credentials.filter(isSnmp);
   }
 
@@ -37,12 +40,34 @@ export class SnmpProbe {
     const first = this.#usable.filter(({ name }) => name === remembered);
     const rest = this.#usable.filter(({ name }) => name !== remembered);
     const faults: CredentialFault[] = [];
+    if (this.#usable.length === 0) return faults;
+    const beside = first.length === 0 ? this.#signOfLife(address) : null;
     for (const group of [first, rest]) {
       if (group.length === 0 || this.cancelled()) continue;
       const heard = await firstHeard(group.map((credential) => this.#try(address, credential, faults)));
       if (heard) return heard;
     }
-    return faults;
+    const sign = await (beside ?? this.#signOfLife(address));
+    return sign ? [...faults, sign] : faults;
+  }
+
+  /**
+   * Whether anybody is there who lets none of the credentials in: an agent tells its engine to whoever asks by SNMPv3, and a machine without an agent may refuse the
+   * datagram. Asked beside the credentials, so that it costs a packet and no time.
+   */
+  async #signOfLife(address: string): Promise<CredentialFault | null> {
+    const { scope } = this;
+    const place = translate(address, scope.translations, scope.port);
+    // this machine itself refuses for every loopback address: that tells nothing
+    const hearsRefusals = !isLoopback(place.address) || this.refusalsOfLoopback;
+    if (!hearsRefusals && this.#usable.some(({ kind }) => kind === 'snmp3')) return null;
+    try {
+      await discover(this.transport, { ...place, timeoutMs: scope.timeoutMs, retries: 0 }, hearsRefusals);
+      return { credential: '', fault: 'other version', message: 'speaks SNMPv3' };
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error;
+      return error.fault === 'port closed' ? { credential: '', fault: error.fault, message: error.message } : null;
+    }
   }
 
   /** Those of the communities that equipment is delivered with which the address still answers to. Each is tried once. */

@@ -132,6 +132,11 @@ export function isRoutableAddress(address: string): boolean {
   return !['loopback', 'linkLocal', 'multicast', 'unspecified', 'broadcast'].includes(parsed.range());
 }
 
+/** Addresses of this very machine: 127.0.0.0/8 and ::1. */
+export function isLoopback(address: string): boolean {
+  return parse(address)?.range() === 'loopback';
+}
+
 /** Addresses of private networks: RFC 1918, RFC 4193. */
 export function isPrivateAddress(address: string): boolean {
   const range = parse(address)?.range();
