@@ -6,12 +6,15 @@ import { HttpsClient } from '../src/collect/https/httpsClient';
 import { readTreeFolder } from '../src/collect/files/treeFolder';
 import type { SurveySummary } from '../src/collect/survey/surveySummary';
 import type { ThingName } from '../src/core/things/fields';
+import { readingList } from '../src/server/readings';
+import { deviceDossier } from '../src/server/things/dossier';
 import { queryThing } from '../src/server/things/query';
 import { selfSigned } from '../src/sim/https/certificate';
 import { controllerOf, sampleHardwareUser } from '../src/sim/ostermere/controllers';
 import { ostermere } from '../src/sim/ostermere/estate';
 import { ManagementController } from '../src/sim/redfish/controller';
 import { serverTree } from '../src/sim/redfish/serverTree';
+import { saveReadingRule } from '../src/store/readingRules';
 import { acceptOffered, changedCertificates } from '../src/store/certificates';
 import { openSample, sampleKeys, type SampleStore } from './support/sampleStore';
 
@@ -47,6 +50,32 @@ const survey = (more: Parameters<SampleStore['survey']>[0] = {}, scope: Paramete
 const rowsOf = (thing: ThingName, surveyId: number, where = '') => queryThing(sample.store, thing, { survey: surveyId, against: null, where, sort: [], page: 1, size: 1000 }).rows;
 
 describe('a management controller', () => {
+  test('gives the values of its resources that somebody asked for, over time, with their bounds', async () => {
+    await serve({}, serverTree({ ...box, generation: 'lists' }));
+    saveReadingRule(sample.store.db, { name: 'watts', where: 'role=server site=SGH', resource: '/redfish/v1/Chassis/enclosure/Power#/PowerControl/0/PowerConsumedWatts', unit: 'W', above: 200 });
+    saveReadingRule(sample.store.db, { name: 'somewhere else', where: 'site=QDP', resource: '/redfish/v1/Chassis/enclosure/Power#/PowerControl/0/PowerConsumedWatts' });
+    saveReadingRule(sample.store.db, { name: 'not there', where: '', resource: '/redfish/v1/Nothing#/At/All' });
+    // who is not known yet is not known to be meant
+    await survey();
+    expect(deviceDossier(sample.store, '1', 1)?.readings.filter(({ name }) => name === 'watts')).toEqual([]);
+    await survey();
+    await survey();
+    expect(deviceDossier(sample.store, '1', 3)?.readings.filter(({ name }) => name === 'watts')).toMatchObject([{ name: 'watts', unit: 'W', above: 200, points: [{ value: 212 }, { value: 212 }] }]);
+    expect(rowsOf('faults', 3, 'subsystem=readings')).toMatchObject([{ device: 'sgh-srv-04', part: 'watts', message: 'is above 200 W' }]);
+    expect(readingList(sample.store).rows.map(({ name, devices, answered }) => [name, devices, answered])).toEqual([['not there', 1, 0], ['somewhere else', 0, 0], ['watts', 1, 1]]);
+  });
+  test('must show a certificate of an authority where the scope names some', async () => {
+    const trusted = await selfSigned('controller', address);
+    await serve({}, tree, trusted);
+    expect(await survey({}, { authorities: trusted.cert })).toMatchObject({ devices: { found: 1 }, failures: [] });
+    const another = await selfSigned('controller', address);
+    expect((await survey({}, { authorities: another.cert })).failures).toMatchObject([{ reason: expect.stringContaining('shows a certificate that the authorities do not cover') }]);
+    // signed by one that is trusted, for another machine
+    await controller?.close();
+    const stolen = await selfSigned('controller', '10.72.2.99');
+    await serve({}, tree, stolen);
+    expect((await survey({}, { authorities: stolen.cert })).failures).toMatchObject([{ reason: expect.stringContaining('shows a certificate for somebody else') }]);
+  });
   test.each(['lists', 'subsystems'] as const)('tells chassis, sockets, drives, supplies, fans, firmware and faults (%s)', async (generation) => {
     await serve({}, serverTree({ ...box, generation }));
     expect(await survey()).toMatchObject({ addresses: { asked: 1, answered: 1 }, devices: { found: 1, new: 1 }, failures: [] });

@@ -151,3 +151,22 @@ describe('work side by side', () => {
     await expect(inParallel([1], 5, () => Promise.reject(new Error('once')))).rejects.toThrow('once');
   });
 });
+
+test('a signature that is known by the chassis alone has its own objects read, and they count', async () => {
+  const memory = '1.3.6.1.4.1.59101.2.1.1.0';
+  const late: Signature = { id: 'late', order: 0, match: { chassisModel: '^KR12$', manufacturer: 'kestrane' }, vendor: 'Kestrane', role: 'switch', objects: { memoryBytes: { oid: memory } }, readings: [{ name: 'load', oid: '1.3.6.1.4.1.59101.2.1.9.0', unit: '%' }] };
+  const chassis: Varbind[] = [[5, 3], [16, 1]].map(([column, value]) => ({ oid: `${entPhysical}.${column}.1`, value: { type: 'integer' as const, value: value ?? 0 } }));
+  const named: Varbind[] = [[12, 'Kestrane'], [13, 'KR12']].map(([column, text]) => ({ oid: `${entPhysical}.${column}.1`, value: octets(String(text)) }));
+  const own: Varbind[] = [{ oid: memory, value: { type: 'integer', value: 512 } }, { oid: '1.3.6.1.4.1.59101.2.1.9.0', value: { type: 'gauge32', value: 12 } }];
+  const source = new ScriptedSource([...port, ...chassis, ...named, ...own]);
+  const harvest = await read(source, { signatures: [generic, late], readings: [{ name: 'ports', oid: `${ifDescr}.1.1` }, { name: 'elsewhere', resource: '/redfish/v1/Chassis/1#/X' }] });
+  expect(harvest).toMatchObject({ signature: 'late', private: { memoryBytes: 512 }, readings: [{ name: 'load', value: 12, unit: '%' }, { name: 'ports', value: 1, unit: '' }] });
+  expect(harvest.parts.private).toMatchObject({ state: 'whole' });
+});
+
+test('routes that are too many to be anybody’s inventory are counted, not dropped in silence', async () => {
+  const count = '1.3.6.1.2.1.4.24.6.0';
+  const harvest = await read(new ScriptedSource([...port, { oid: count, value: { type: 'gauge32', value: 950_000 } }]));
+  expect(harvest).toMatchObject({ routes: [], routesLeft: 950_000 });
+  expect((await read(new ScriptedSource([...port, { oid: count, value: { type: 'gauge32', value: 12 } }]))).routesLeft).toBeUndefined();
+});

@@ -11,7 +11,7 @@ import { parseInterfaceAddresses, parseNeighbourAddresses } from '../core/mib/ip
 import { parseLldp } from '../core/mib/lldp';
 import { parseOspfNeighbours } from '../core/mib/ospf';
 import { parsePoweringPorts } from '../core/mib/powerEthernet';
-import { parseRoutes } from '../core/mib/routes';
+import { parseRoutes, routeCount } from '../core/mib/routes';
 import { parseSensors } from '../core/mib/sensor';
 import { clockAhead, hrSystemDate } from '../core/mib/systemDate';
 import { parseSystem, systemObjects, type SystemGroup } from '../core/mib/system';
@@ -19,8 +19,9 @@ import { parseConnections, parseListeners } from '../core/mib/transport';
 import { Answers, scalar, tableRows, type TableRows } from '../core/mib/table';
 import { numberOf, octetsOfValue, textOf, type Varbind } from '../core/mib/varbind';
 import { parseHypervisor } from '../core/mib/virtualMachines';
+import { readingValue, withoutNamesakes, type Reading } from '../core/signatures/reading';
 import { chooseSignature, type ExtraObject, type Signature } from '../core/signatures/signature';
-import { contextTables, questions, type PartQuestions, type TableQuestion } from './questions';
+import { contextTables, mostRoutes, questions, type PartQuestions, type TableQuestion } from './questions';
 import { SourceError, type VarbindSource } from './source';
 
 export interface ReadOptions {
@@ -33,6 +34,8 @@ export interface ReadOptions {
   /** our clock, milliseconds since the epoch, to hold the device's against; absent where its answers are of another time */
   wallClock?: () => number;
   cancelled: () => boolean;
+  /** values that somebody wants beside what the signature reads */
+  readings?: Reading[];
 }
 
 /** The first question: who are you? Decides whether there is anything to read. @throws SourceError */
@@ -46,18 +49,24 @@ export async function readSystem(source: VarbindSource): Promise<SystemGroup | n
  * parts without any answer the rest is not asked any more.
  */
 export async function readDevice(source: VarbindSource, system: SystemGroup, options: ReadOptions): Promise<Harvest> {
-  const signature = chooseSignature(options.signatures, system);
-  const privateObjects = Object.entries(signature?.objects ?? {});
+  const first = chooseSignature(options.signatures, system);
   const reading = new PartReading(source, options);
   const work: [HarvestPart, PartQuestions][] = Object.entries(questions) as [HarvestPart, PartQuestions][];
-  const wanted = [...privateObjects.map(([, { oid }]) => oid), ...(signature?.readings ?? []).map(({ oid }) => oid)];
-  if (wanted.length > 0 || signature?.moduleMemory) work.unshift(['private', { instances: wanted, tables: signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [] }]);
-  if (signature?.contexts?.of === 'logical entities') work.push(['contexts', { tables: [{ entry: entityTables.entLogicalEntry, columns: [8] }] }]);
+  const own = privateQuestions(first, options.readings);
+  if (own) work.unshift(['private', own]);
+  if (first?.contexts?.of === 'logical entities') work.push(['contexts', logicalEntities]);
   await reading.prepare(work.map(([, asked]) => asked));
   const preparedAt = options.wallClock?.();
   await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
-
-  const nothing = new Answers();
+  // what the chassis calls itself may name a better signature than was known before it was read
+  const modules = parsePhysical(reading.answers.get('modules') ?? nothing);
+  const signature = chooseSignature(options.signatures, system, modules.find((row) => row.class === 'chassis') ?? { model: '', vendor: '' }) ?? first;
+  if (signature !== first) {
+    reading.forgetPrepared();
+    const late = privateQuestions(signature, options.readings);
+    if (late) await reading.read('private', late);
+    if (signature?.contexts?.of === 'logical entities') await reading.read('contexts', logicalEntities);
+  }
   const of = (part: HarvestPart) => reading.answers.get(part) ?? nothing;
   const bridge = parseBridge(of('bridge'));
   const contexts = signature?.contexts ? await readContexts(source, contextNames(signature.contexts, of('contexts'), bridge), reading) : [];
@@ -67,7 +76,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     signature: signature?.id ?? '',
     system,
     interfaces: parseInterfaces(of('interfaces')),
-    modules: parsePhysical(of('modules')),
+    modules,
     moduleInterfaces: parseAliasMapping(of('modules')),
     sensors: parseSensors(of('sensors')),
     moduleStates: parseEntityStates(of('sensors')),
@@ -83,15 +92,26 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     connections: parseConnections(of('services')),
     installed: parseInstalled(of('software')),
     routes: parseRoutes(of('routing')),
+    ...((routeCount(of('routing')) ?? 0) > mostRoutes && { routesLeft: routeCount(of('routing')) ?? 0 }),
     bgpPeers: parseBgpPeers(of('routing')),
     ospfNeighbours: parseOspfNeighbours(of('routing')),
     hypervisor: parseHypervisor(of('machines')),
     contexts,
-    private: privateFacts(privateObjects, of('private')),
+    private: privateFacts(Object.entries(signature?.objects ?? {}), of('private')),
     moduleMemory: moduleMemory(signature, of('private')),
-    readings: readingValues(signature, of('private')),
+    readings: readingValues([...(signature?.readings ?? []), ...(options.readings ?? [])], of('private')),
     parts: reading.parts,
   };
+}
+
+const nothing = new Answers();
+const logicalEntities: PartQuestions = { tables: [{ entry: entityTables.entLogicalEntry, columns: [8] }] };
+
+/** What a signature and a person want beside the standards; null where that is nothing. */
+function privateQuestions(signature: Signature | null, readings: Reading[] = []): PartQuestions | null {
+  const instances = [...Object.values(signature?.objects ?? {}), ...(signature?.readings ?? []), ...readings].flatMap(({ oid }) => oid ?? []);
+  const tables = signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [];
+  return instances.length > 0 || tables.length > 0 ? { instances, tables } : null;
 }
 
 /** One device's parts as they are asked, with what stops them. */
@@ -121,6 +141,12 @@ class PartReading {
       }
     };
     [this.#instances, this.#present] = await Promise.all([attempt(this.source.get(instances)), attempt(this.source.present(tables))]);
+  }
+
+  /** What is asked from now on was not thought of when everything was prepared. */
+  forgetPrepared(): void {
+    this.#instances = null;
+    this.#present = null;
   }
 
   async read(part: HarvestPart, { instances = [], tables }: PartQuestions): Promise<void> {
@@ -233,14 +259,11 @@ function columnQuestion(column: string): TableQuestion {
   return { entry: column.slice(0, at), columns: [Number(column.slice(at + 1))] };
 }
 
-/** Readings that were answered with a number; agents that have no integers for them write text. */
-function readingValues(signature: Signature | null, { objects: byOid }: Answers): ReadingValue[] {
-  return (signature?.readings ?? []).flatMap(({ name, oid, unit = '', multiplyBy = 1, above, below }): ReadingValue[] => {
-    const answered = byOid.get(oid);
-    const number = numberOf(answered) ?? Number.parseFloat(textOf(answered) ?? '');
-    if (!Number.isFinite(number)) return [];
-    // without the noise that a binary fraction leaves in the last digits
-    return [{ name, value: Number((number * multiplyBy).toPrecision(12)), unit, ...(above !== undefined && { above }), ...(below !== undefined && { below }) }];
+function readingValues(readings: Reading[], { objects: byOid }: Answers): ReadingValue[] {
+  return withoutNamesakes(readings).flatMap((reading): ReadingValue[] => {
+    const answered = reading.oid === undefined ? undefined : byOid.get(reading.oid);
+    const value = readingValue(reading, numberOf(answered) ?? textOf(answered));
+    return value ? [value] : [];
   });
 }
 

@@ -51,6 +51,8 @@ export function openApi() {
       '/collectors/deliveries': { post: { summary: 'A collector delivers visits, each delivery taken once by its id (collector)', requestBody: { content: { 'application/gzip': { schema: { type: 'string', format: 'binary' } } } }, responses: { 200: { description: '{state}: stored, known (it had arrived before) or over (the survey was cancelled)' }, 409: problem, 422: problem } } },
       '/signatures': { get: read('Signatures, with how many devices each knows', 'viewer'), post: write('Save a signature', 'administrator') },
       '/signatures/try': { post: write('What a signature would make of the devices that are known', 'operator') },
+      '/readings': { get: read('Readings that people added, with how many devices answer them', 'viewer'), post: write('Save a reading: {name, where, oid or resource, unit, multiplyBy, above, below}', 'administrator') },
+      '/readings/{name}': { delete: write('Delete a reading; its past values stay', 'administrator') },
       '/catalogue': { get: read('Releases', 'viewer'), post: write('Add a release', 'operator') },
       '/targets': { get: read('Targets', 'viewer'), put: write('Set the target of a family, or take it away with null', 'operator') },
       '/today': { get: read('What needs attention', 'viewer') },

@@ -34,7 +34,7 @@ export function trySignature(store: Store, signature: Signature): { rows: Signat
   const rows = factsAsOf<DeviceFacts>(store.db, 'device', survey).flatMap(({ deviceId, content }): SignatureTrial[] => {
     const own = chassis.get(deviceId);
     const system: SystemGroup = { description: content.description, objectId: content.objectId, uptimeSeconds: null, contact: content.contact, name: content.name, location: content.location, services: null, engineId: null };
-    if (chooseSignature(all, system, own?.model ?? '')?.id !== signature.id) return [];
+    if (chooseSignature(all, system, own ?? { model: content.model, vendor: content.vendor })?.id !== signature.id) return [];
     const read = recognise(signature, system, own ? [physicalOf(own)] : []);
     return [{ deviceId, device: content.name, now: content.signature, ...read, differs: tried.filter((field) => String(read[field]) !== String(content[field])) }];
   });

@@ -5,6 +5,7 @@ import type { AddressHint } from '../core/estate/visit';
 import { inTransaction, type Db } from './database';
 import { factsAsOf } from './facts';
 import { lastJob } from './jobs';
+import { readingsWanted } from './readingRules';
 import { collector, delivery, device, pinnedCertificate, share, survey, token, visit } from './schema';
 import { listScopes } from './settings';
 
@@ -115,9 +116,15 @@ export function hintsFor(db: Db, addresses: string[]): Record<string, AddressHin
   const credentials = new Map(db.select().from(device).all().map(({ id, credential }) => [id, credential]));
   const wanted = new Set(addresses);
   const hints: Record<string, AddressHint> = {};
-  for (const { deviceId, content: { address, addresses: others, interfaces } } of factsAsOf<DeviceFacts>(db, 'device', latestSurvey(db))) {
+  const readingsOf = readingsWanted(db);
+  for (const { deviceId, content } of factsAsOf<DeviceFacts>(db, 'device', latestSurvey(db))) {
+    const { address, addresses: others, interfaces } = content;
     const credential = credentials.get(deviceId);
-    for (const own of [address, ...others]) if (wanted.has(own)) hints[own] = { ...(credential && { credential }), ...(interfaces && { interfaces }) };
+    for (const own of [address, ...others]) {
+      if (!wanted.has(own)) continue;
+      const readings = readingsOf(content);
+      hints[own] = { ...(credential && { credential }), ...(interfaces && { interfaces }), ...(readings.length > 0 && { readings }) };
+    }
   }
   return hints;
 }

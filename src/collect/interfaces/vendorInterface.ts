@@ -1,6 +1,7 @@
 import type { LoginCredential } from '../../core/estate/credential';
 import type { DeviceReport, InterfaceKind } from '../../core/estate/facts';
 import type { Harvest } from '../../core/estate/harvest';
+import type { Json } from '../../core/resources/json';
 import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
 import type { ClientOptions, ServicePlace } from '../https/httpsClient';
 
@@ -17,6 +18,8 @@ export interface AnswerContext {
 export interface OpenInterface {
   /** Everything it tells; null where it tells nothing of itself. A part that could not be had is named, never thrown. */
   read(context: AnswerContext): Promise<ResourceAnswer | null>;
+  /** One resource by its path, where the interface has such: for what somebody wants to see beside. @throws ResourceError */
+  resource?(path: string): Promise<Json>;
   close(): Promise<void>;
 }
 

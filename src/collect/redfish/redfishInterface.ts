@@ -17,6 +17,7 @@ export const redfishInterface: VendorInterface = {
 export function redfishFrom(source: ResourceSource): OpenInterface {
   return {
     read: async (context) => interpretRedfish(await readTree(source), context),
+    resource: (path) => source.get(path),
     close: () => source.close(),
   };
 }

@@ -49,6 +49,8 @@ export const restconfInterface: VendorInterface = {
           const harvest = harvestFromRestconf(await readResources(client, root, headers), context);
           return harvest && { report: { ...withInterface(context.interpret(harvest), context) }, parts: harvest.parts };
         },
+        // written from the root of all data, wherever this device has it
+        resource: async (path) => (await client.ask(`${root}${path.replace(/^\/restconf(?=\/)/, '')}`, { headers })).body,
         close: () => Promise.resolve(client.close()),
       };
     } catch (error) {

@@ -1,14 +1,19 @@
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
+import type { DeviceReport } from '../../core/estate/facts';
 import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
+import { beyondBounds } from '../../core/estate/interpretFaults';
 import type { Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit, Outcome } from '../../core/estate/visit';
 import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
+import type { Reading } from '../../core/signatures/reading';
+import { recogniseReport } from '../../core/signatures/recogniseReport';
 import type { Signature } from '../../core/signatures/signature';
 import { translate } from '../../core/values/translation';
 import { isStoreFault } from '../../store/storeFault';
 import type { CertificateMemory } from '../https/certificates';
 import { ResourceError, type ResourceSource } from '../https/resourceSource';
+import { resourceReadings } from '../interfaces/resourceReadings';
 import { findInterface, type FoundInterface, type InterfaceFault } from '../interfaces/findInterface';
 import type { AnswerContext, OpenInterface } from '../interfaces/vendorInterface';
 import { inParallel, readDevice, readSystem } from '../readDevice';
@@ -125,8 +130,8 @@ export class AddressReader {
     try {
       if (plan.cancelled()) return false;
       plan.onReading?.(address, visit.credential);
-      if ('source' in probed) visit.answers.push(await this.#readAgent(address, probed, phases));
-      if (service.found) await this.#readService(visit, service.found);
+      if ('source' in probed) visit.answers.push(await this.#readAgent(address, probed, phases, hint.readings));
+      if (service.found) await this.#readService(visit, service.found, hint.readings ?? []);
     } finally {
       if ('source' in probed) probed.source.close();
       await service.found?.opened.close();
@@ -136,12 +141,12 @@ export class AddressReader {
     return true;
   }
 
-  async #readAgent(address: string, { source, system, credential }: Probed, phases: Record<string, number>): Promise<CollectedAnswer> {
+  async #readAgent(address: string, { source, system, credential }: Probed, phases: Record<string, number>, readings: Reading[] = []): Promise<CollectedAnswer> {
     const { scope, signatures, siteRules, files, cancelled } = this.plan;
     const started = performance.now();
     const looking = scope.defaultCommunities && !files?.has(address);
     const [harvest, delivered] = await Promise.all([
-      readDevice(source, system, { address, credential, signatures, inFlight: inFlightPerDevice, now: () => performance.now(), ...(!files?.has(address) && { wallClock: () => Date.now() }), cancelled }),
+      readDevice(source, system, { address, credential, signatures, readings, inFlight: inFlightPerDevice, now: () => performance.now(), ...(!files?.has(address) && { wallClock: () => Date.now() }), cancelled }),
       looking ? this.#agents.defaultCommunities(address) : [],
     ]);
     if (looking) harvest.parts.security = { state: 'whole', seconds: 0 };
@@ -157,13 +162,15 @@ export class AddressReader {
     return { kind: 'snmp', credential, report, parts: harvest.parts };
   }
 
-  async #readService({ address, phases, missing, answers }: CollectedVisit, { kind, name, credential, opened }: FoundInterface): Promise<void> {
+  async #readService({ address, phases, missing, answers }: CollectedVisit, { kind, name, credential, opened }: FoundInterface, wanted: Reading[]): Promise<void> {
     const { signatures, siteRules } = this.plan;
     const started = performance.now();
     const answer = await readOrTell(opened, name, missing, { address, credential, site: (device) => siteOf(device, '', siteRules), interpret: (harvest) => interpret(harvest, signatures, siteRules) });
     phases[kind] = (performance.now() - started) / 1000;
     if (!answer) return;
     const { others = [], ...own } = answer;
+    if (kind === 'redfish') own.report = recogniseReport(own.report, signatures);
+    if (opened.resource) await addReadings(own.report, [...(signatures.find(({ id }) => id === own.report.device.signature)?.readings ?? []), ...wanted], opened.resource);
     answers.push({ kind, credential, ...own }, ...others.map((other) => ({ kind, credential, ...other, told: true })));
   }
 
@@ -190,11 +197,19 @@ export class AddressReader {
     const free = await this.#services.take();
     try {
       const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
-      return await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, concurrency: requestsPerService, certificates, cancelled }, this.#logins, hint.interfaces ?? []);
+      return await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, concurrency: requestsPerService, certificates, cancelled, ...(scope.authorities && { authorities: scope.authorities }) }, this.#logins, hint.interfaces ?? []);
     } finally {
       free();
     }
   }
+}
+
+/** Values of resources, and what is beyond its bounds among them. */
+async function addReadings(report: DeviceReport, wanted: Reading[], resource: NonNullable<OpenInterface['resource']>): Promise<void> {
+  const values = await resourceReadings(wanted, resource);
+  if (values.length === 0) return;
+  report.volatile = { ...report.volatile, readings: [...(report.volatile.readings ?? []), ...values] };
+  report.faults = [...report.faults, ...values.flatMap(beyondBounds)];
 }
 
 /** Where a fault of ours spoils one address: the others go on. */

@@ -10,6 +10,7 @@ import { pinnedFor } from '../../store/collectors';
 import { commitReport, Identities } from '../../store/commitReport';
 import { inTransaction, type Db, type Store } from '../../store/database';
 import { isDiskFull, isStoreFault } from '../../store/storeFault';
+import { readingsWanted } from '../../store/readingRules';
 import { device, survey, told, visit } from '../../store/schema';
 import { forgetOrder, visitNotes, type VisitNote } from '../../store/visits';
 import type { ResourceSource } from '../https/resourceSource';
@@ -67,6 +68,7 @@ class SurveyRun {
   #seq = 0;
   #notes: ReturnType<typeof visitNotes> | null = null;
   #identities!: Identities;
+  #readingsWanted: ReturnType<typeof readingsWanted> | null = null;
   #credentialByDevice = new Map<number, string>();
 
   readonly #store: Store;
@@ -201,8 +203,10 @@ class SurveyRun {
     const known = this.#identities.byAddress(address);
     if (known === null) return {};
     const credential = this.#credentialByDevice.get(known);
-    const interfaces = this.#identities.latest(known)?.interfaces;
-    return { ...(credential !== undefined && { credential }), ...(interfaces && { interfaces }) };
+    const latest = this.#identities.latest(known);
+    this.#readingsWanted ??= readingsWanted(this.#db);
+    const readings = latest ? this.#readingsWanted(latest) : [];
+    return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: latest.interfaces }), ...(readings.length > 0 && { readings }) };
   }
 
   /** Writes down what was collected at one address. What goes wrong with it is its outcome, never the survey's; only a store that cannot be written to ends the survey. */

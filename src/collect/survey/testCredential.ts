@@ -51,7 +51,7 @@ async function partsPresent(source: { present(entries: string[]): Promise<Set<st
 
 async function testLogin(credential: LoginCredential, address: string, scope: Scope, certificates: CertificateMemory, done: (outcome: Outcome, more?: Partial<CredentialTest>) => CredentialTest): Promise<CredentialTest> {
   const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
-  const { found, faults } = await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * 5, connectMs: scope.timeoutMs, concurrency: 2, certificates, cancelled: () => false }, [credential], []);
+  const { found, faults } = await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * 5, connectMs: scope.timeoutMs, concurrency: 2, certificates, cancelled: () => false, ...(scope.authorities && { authorities: scope.authorities }) }, [credential], []);
   if (!found) return done(outcomeOfBoth(unheardOverHttps, faults));
   await found.opened.close();
   return done({ outcome: 'answered', reason: '', remedy: '' }, { name: found.name, description: `${found.name} lets “${credential.name}” in` });

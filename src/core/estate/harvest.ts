@@ -88,6 +88,8 @@ export interface Harvest {
   connections: Connection[];
   installed: InstalledSoftware[];
   routes: RouteRow[];
+  /** how many routes the device has where they were too many to be read */
+  routesLeft?: number;
   bgpPeers: BgpPeer[];
   ospfNeighbours: OspfNeighbour[];
   hypervisor: Hypervisor | null;

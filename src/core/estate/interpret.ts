@@ -20,13 +20,15 @@ export interface SiteRule {
   pattern: string;
 }
 
+const noChassis = { model: '', vendor: '' };
+
 /**
  * Turns one harvest into the facts of a device: joins the tables of the several MIBs on ports, names things,
  * leaves volatile values apart. Pure; the same harvest always gives the same report.
  */
 export function interpret(harvest: Harvest, signatures: Signature[], siteRules: SiteRule[]): DeviceReport {
   // what the modules tell may name a better one than was known when the first question was answered
-  const signature = chooseSignature(signatures, harvest.system, harvest.modules.find((row) => row.class === 'chassis')?.model ?? '') ?? signatures.find(({ id }) => id === harvest.signature);
+  const signature = chooseSignature(signatures, harvest.system, harvest.modules.find((row) => row.class === 'chassis') ?? noChassis) ?? signatures.find(({ id }) => id === harvest.signature);
   if (!signature) throw new Error('the signature list holds no generic signature');
   const recognition = recognise(signature, harvest.system, harvest.modules);
   const names = portNames(harvest.interfaces);
@@ -72,7 +74,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({ name, kind, sizeBytes, usedBytes })),
       sensors: sensorReadings(harvest.sensors, pathByIndex),
       ...(harvest.readings.length > 0 && { readings: harvest.readings }),
-      ...(harvest.routes.length > 0 && { routeCounts: routeCountsOf(harvest) }),
+      ...((harvest.routes.length > 0 || harvest.routesLeft) && { routeCounts: routeCountsOf(harvest) }),
     },
     modules,
     ports,

@@ -44,9 +44,9 @@ function wrongClock(aheadSeconds: number | null): FaultFacts[] {
 }
 
 /** A reading beyond its bounds. The value itself is no part of the fault: it would be another one at every look. */
-function beyondBounds({ name, value, unit, above, below }: ReadingValue): FaultFacts[] {
+export function beyondBounds({ name, value, unit, above, below }: ReadingValue): FaultFacts[] {
   const words = above !== undefined && value > above ? `is above ${above} ${unit}`.trim() : below !== undefined && value < below ? `is below ${below} ${unit}`.trim() : null;
-  return words === null ? [] : [{ subsystem: 'readings', part: name, severity: 'warning', message: words, action: 'See its line in the dossier; the bound stands in the signature.', since: null }];
+  return words === null ? [] : [{ subsystem: 'readings', part: name, severity: 'warning', message: words, action: 'See its line in the dossier; the bound stands with the reading, in Settings.', since: null }];
 }
 
 const alarmWords = (alarm: string) => (alarm === 'underRepair' ? 'under repair' : alarm);

@@ -4,6 +4,9 @@ import type { Harvest } from './harvest';
 /** Protocols whose routes somebody configured: they are facts. Learned ones come and go and are only counted. */
 const configured = new Set(['local', 'static', 'other']);
 
+/** As which routes are counted that were not read: full tables of the Internet are nobody's inventory. */
+export const routesNotRead = 'not read';
+
 /** Configured and connected routes of the device and of its virtual routers. A host's own /32 or /128 says nothing that its address does not. */
 export function routesOf(harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] {
   const tables = [{ vrf: '', routes: harvest.routes }, ...harvest.contexts.map(({ context, routes }) => ({ vrf: context, routes }))];
@@ -14,9 +17,9 @@ export function routesOf(harvest: Pick<Harvest, 'routes' | 'contexts'>, names: M
   );
 }
 
-/** How many routes of each protocol. */
-export function routeCountsOf({ routes }: Pick<Harvest, 'routes'>): Record<string, number> {
-  const counts: Record<string, number> = {};
+/** How many routes of each protocol, and how many were not read since there are too many. */
+export function routeCountsOf({ routes, routesLeft }: Pick<Harvest, 'routes' | 'routesLeft'>): Record<string, number> {
+  const counts: Record<string, number> = routesLeft ? { [routesNotRead]: routesLeft } : {};
   for (const { protocol } of routes) counts[protocol] = (counts[protocol] ?? 0) + 1;
   return counts;
 }

@@ -42,6 +42,7 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
     volatile: {
       ...first.report.volatile,
       sensors: reports.flatMap(({ volatile }) => volatile.sensors ?? []),
+      ...(reports.some(({ volatile }) => volatile.readings) && { readings: reports.flatMap(({ volatile }) => volatile.readings ?? []) }),
       ...(reports.some(({ volatile }) => volatile.wlanClients) && { wlanClients: Object.assign({}, ...reports.map(({ volatile }) => volatile.wlanClients)) as Record<string, number> }),
     },
     modules: hardware.report.modules.length > 0 ? hardware.report.modules : first.report.modules,

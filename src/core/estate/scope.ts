@@ -31,13 +31,15 @@ export interface ScopeText {
   defaultCommunities: boolean;
   /** names of the collectors that ask it; this machine where there are none */
   collectors: string[];
+  /** certificates of authorities, PEM: with them a service must show one that they signed; without any the first one seen is pinned */
+  authorities: string;
   /** prefixes within which neighbours are followed; private addresses where none is given */
   neighbourWithin: string[];
 }
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [],
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [], authorities: '',
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {
@@ -81,6 +83,7 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   text.quietHours.forEach((line, at) => {
     if (!parseQuietHours(line)) mistakes.push({ path: `quietHours[${at}]`, message: `“${line}” are no hours: write them like 08:00-18:00` });
   });
+  if (text.authorities.trim() !== '' && !pemCertificates.test(text.authorities)) mistakes.push({ path: 'authorities', message: 'is no list of certificates in PEM: each begins with -----BEGIN CERTIFICATE-----' });
   if (text.ranges.length === 0) mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
   if (mistakes.length === 0) mistakes.push(...exclusionMistakes(ranges, exclusions));
   for (const [field, low, high] of [['port', 1, 65535], ['httpsPort', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32], ['neighbourSteps', 0, 32]] as const) {
@@ -97,6 +100,8 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   const follows = (address: string) => !isExcluded(address) && (within.length > 0 ? within.some((prefix) => prefixContains(prefix, address)) : isPrivateAddress(address));
   return { scope: { ...text, translations, addresses, follows, wake: wake.length > 0 ? expandRanges(wake, exclusions) : [] } };
 }
+
+const pemCertificates = /^\s*(-----BEGIN CERTIFICATE-----[A-Za-z0-9+/=\s]+-----END CERTIFICATE-----\s*)+$/;
 
 function withinLimit(line: string, largestPrefix: number): AddressRange {
   if (line.includes('/')) {

@@ -1,4 +1,5 @@
 import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
+import type { Reading } from '../signatures/reading';
 import type { Harvest } from './harvest';
 
 /** What came of asking one address, with what to do about it. */
@@ -38,4 +39,6 @@ export interface AddressHint {
   /** name of the credential that worked last time */
   credential?: string;
   interfaces?: DeviceInterface[];
+  /** values that somebody wants of it beside what its signature reads */
+  readings?: Reading[];
 }

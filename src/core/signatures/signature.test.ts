@@ -54,7 +54,7 @@ describe('the memory that counts', () => {
   });
   test('a signature may ask for the chassis’ model, which is known only later', () => {
     const list = [signature('by chassis', 1, { match: { chassisModel: '^KA48' } }), signature('generic', 1000)];
-    expect([chooseSignature(list, system())?.id, chooseSignature(list, system(), 'KA48')?.id, chooseSignature(list, system(), '')?.id]).toEqual(['generic', 'by chassis', 'generic']);
+    expect([chooseSignature(list, system())?.id, chooseSignature(list, system(), { model: 'KA48', vendor: '' })?.id, chooseSignature(list, system(), { model: '', vendor: '' })?.id]).toEqual(['generic', 'by chassis', 'generic']);
   });
 });
 

@@ -1,6 +1,7 @@
 import type { Role } from '../estate/facts';
 import type { PhysicalClass, PhysicalRow } from '../mib/entity';
 import type { SystemGroup } from '../mib/system';
+import type { Reading } from './reading';
 
 /**
  * The rule by which a device is recognised and its extra facts are read. Signatures are data files;
@@ -15,8 +16,10 @@ export interface Signature {
     objectId?: string;
     /** regular expression over sysDescr, case-insensitive */
     description?: string;
-    /** regular expression over the model of the first chassis, where sysDescr says nothing useful */
+    /** regular expression over the model of the first chassis, by ENTITY or Redfish, where sysDescr says nothing useful */
     chassisModel?: string;
+    /** regular expression over the maker of the first chassis, by ENTITY or Redfish */
+    manufacturer?: string;
   };
   vendor: string;
   role: Role;
@@ -56,16 +59,6 @@ export interface ExtraObject {
   values?: Record<string, string>;
 }
 
-/** One measured value: its instance, a factor, its unit, and between which bounds it is well. */
-export interface Reading {
-  name: string;
-  oid: string;
-  unit?: string;
-  multiplyBy?: number;
-  above?: number;
-  below?: number;
-}
-
 export type Extraction = { literal: string } | { description: string } | { chassis: 'model' | 'softwareRevision' | 'firmwareRevision' | 'serial' };
 
 export interface Recognition {
@@ -80,13 +73,14 @@ export interface Recognition {
 }
 
 /** The first signature that fits the system group. The list must end with one whose match is empty. */
-export function chooseSignature(signatures: Signature[], system: SystemGroup, chassisModel?: string): Signature | null {
+export function chooseSignature(signatures: Signature[], system: Pick<SystemGroup, 'objectId' | 'description'>, chassis?: { model: string; vendor: string }): Signature | null {
   return (
     [...signatures]
       .sort((a, b) => a.order - b.order)
       .find(({ match }) => {
         if (match.objectId && system.objectId !== match.objectId && !system.objectId.startsWith(`${match.objectId}.`)) return false;
-        if (match.chassisModel && (chassisModel === undefined || !new RegExp(match.chassisModel, 'i').test(chassisModel))) return false;
+        if (match.chassisModel && (chassis === undefined || !new RegExp(match.chassisModel, 'i').test(chassis.model))) return false;
+        if (match.manufacturer && (chassis === undefined || !new RegExp(match.manufacturer, 'i').test(chassis.vendor))) return false;
         return !match.description || new RegExp(match.description, 'i').test(system.description);
       }) ?? null
   );
@@ -101,7 +95,7 @@ export function countedMemory({ moduleMemory }: Pick<Signature, 'moduleMemory'>,
 }
 
 /** Reads vendor, family, model, release and serial as the signature says. What it does not say comes from the chassis row of ENTITY. */
-export function recognise(signature: Signature, system: SystemGroup, modules: PhysicalRow[]): Recognition {
+export function recognise(signature: Signature, system: Pick<SystemGroup, 'description' | 'services'>, modules: Pick<PhysicalRow, 'class' | 'vendor' | 'model' | 'description' | 'softwareRevision' | 'firmwareRevision' | 'serial'>[]): Recognition {
   const chassis = modules.find((row) => row.class === 'chassis') ?? modules.find((row) => row.class === 'stack');
   const read = (extraction: Extraction | undefined, fallback: string): string => {
     if (!extraction) return fallback;
@@ -123,7 +117,7 @@ export function recognise(signature: Signature, system: SystemGroup, modules: Ph
 }
 
 /** sysServices (RFC 3418): bit 2 (value 2) datalink, bit 3 (4) internet, bit 7 (64) applications. */
-function roleFromServices(system: SystemGroup): Role {
+function roleFromServices(system: Pick<SystemGroup, 'services'>): Role {
   const services = system.services ?? 0;
   if (services & 64) return 'host';
   if (services & 4 && services & 2) return 'switch';

@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import { roles } from '../estate/facts';
 import { physicalClasses } from '../mib/entity';
+import { readingSchema } from './reading';
 import { extraFacts, type Signature } from './signature';
 
 const pattern = () => yup.string().max(300).test('pattern', ({ value }) => `“${String(value)}” is no regular expression`, (value) => {
@@ -19,13 +20,13 @@ const extraObject = () => yup.object({ oid: objectId().required('oid is missing'
 export const signatureSchema = yup.object({
   id: yup.string().required('id is missing').matches(/^[a-z0-9][a-z0-9-]*$/, 'id: small letters, digits and hyphens').max(60),
   order: yup.number().integer().min(0).max(10_000).required('order is missing: lower is tried first, the generic one has 1000'),
-  match: yup.object({ objectId: objectId(), description: pattern(), chassisModel: pattern() }).noUnknown().required('match is missing'),
+  match: yup.object({ objectId: objectId(), description: pattern(), chassisModel: pattern(), manufacturer: pattern() }).noUnknown().required('match is missing'),
   vendor: yup.string().defined('vendor is missing').max(80),
   role: yup.string().oneOf([...roles], ({ value }) => `“${String(value)}” is no role: use ${roles.join(', ')}`).required('role is missing'),
   family: extraction(), model: extraction(), release: extraction(), serial: extraction(),
   scheme: yup.string().max(40),
   objects: yup.object(Object.fromEntries(extraFacts.map((fact) => [fact, extraObject()]))).noUnknown().default(undefined),
-  readings: yup.array(yup.object({ name: yup.string().required('a reading needs a name').max(60), oid: objectId().required('oid is missing'), unit: yup.string().max(20), multiplyBy: yup.number(), above: yup.number(), below: yup.number() }).noUnknown()).max(100),
+  readings: yup.array(readingSchema).max(100),
   moduleMemory: yup.object({ column: objectId().required('moduleMemory.column is missing'), class: yup.string().oneOf([...physicalClasses]).required('moduleMemory.class is missing'), name: pattern(), multiplyBy: yup.number().positive() }).noUnknown().default(undefined),
   contexts: yup.object({ of: yup.string().oneOf(['logical entities', 'vlans']).required(), name: yup.string() }).noUnknown().default(undefined),
   faceplate: yup.object({ rows: yup.number().oneOf([1, 2]).required(), groupOf: yup.number().integer().positive() }).noUnknown().default(undefined),

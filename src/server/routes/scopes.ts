@@ -1,3 +1,4 @@
+import { X509Certificate } from 'node:crypto';
 import * as yup from 'yup';
 import { readScope, type ScopeText } from '../../core/estate/scope';
 import { invalid } from '../access/problem';
@@ -12,8 +13,20 @@ const scopeSchema = yup.object({
   name: yup.string().trim().required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
   port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
+  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), authorities: yup.string().max(200_000).default(''), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
 }).noUnknown() as yup.Schema<ScopeText>;
+
+/** What looks like a certificate need not be one, and one that has run out vouches for nobody. */
+function authorityMistakes(pem = ''): { path: string; message: string }[] {
+  return [...pem.matchAll(/-----BEGIN CERTIFICATE-----[^-]+-----END CERTIFICATE-----/g)].flatMap(([text], at) => {
+    try {
+      const { validTo, subject } = new X509Certificate(text);
+      return Date.parse(validTo) < Date.now() ? [{ path: 'authorities', message: `certificate ${at + 1} (${subject.replaceAll('\n', ', ')}) ran out on ${validTo}` }] : [];
+    } catch {
+      return [{ path: 'authorities', message: `certificate ${at + 1} cannot be read: it is cut or damaged` }];
+    }
+  });
+}
 
 export const GET = route('viewer', null, ({ store }) => {
   const now = new Date();
@@ -29,6 +42,7 @@ export const POST = route('operator', scopeSchema, ({ store, person, body }) => 
   const collectors = new Set(asked.length > 0 ? listCollectors(store.db).map(({ name }) => name) : []);
   const mistakes = [
     ...('mistakes' in read ? read.mistakes : []),
+    ...authorityMistakes(body.authorities),
     ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
     ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),

@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { passwordRule } from '@/core/values/password';
 import { type ApiProblem, call } from '../kit/api';
 import { moment } from '../kit/format';
+import { Readings } from './Readings';
 import { Signatures } from './Signatures';
 import { useThemeChoice } from '../theme/ThemeRegistry';
 
@@ -43,6 +44,7 @@ export function SettingsWorkspace() {
           )}
         </section>
       </div>
+      <Readings />
       <Signatures />
     </main>
   );

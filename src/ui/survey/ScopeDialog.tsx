@@ -27,13 +27,13 @@ export function ScopeDialog({ initial, credentials, collectors, onClose }: { ini
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, collectors: base.collectors, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'),
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, collectors: base.collectors, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'), authorities: base.authorities,
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours),
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours), authorities: text.authorities.trim(),
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -105,6 +105,10 @@ export function ScopeDialog({ initial, credentials, collectors, onClose }: { ini
             <TextField label="Calendar" name="schedule" value={text.schedule} error={at('schedule') !== ''} helperText={at('schedule') || 'minute hour day month weekday: 0 6 * * 1-5; empty for by hand'} onChange={(event) => setText({ ...text, schedule: event.target.value })} slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: "'JetBrains Mono Variable', monospace" } } }} />
             {list('quietHours', 'Quiet hours', 'no survey begins in them: 08:00-18:00')}
           </div>
+          <TextField
+            label="Certificates of authorities" name="authorities" multiline minRows={1} maxRows={6} value={text.authorities} error={at('authorities') !== ''} helperText={at('authorities') || 'PEM. With them an HTTPS service must show a certificate they signed; empty: the first one seen is pinned'}
+            slotProps={{ input: { sx: { fontFamily: "'JetBrains Mono Variable', monospace", fontSize: 12 } }, htmlInput: { spellCheck: false } }} onChange={(event) => setText({ ...text, authorities: event.target.value })}
+          />
           <FormControlLabel label="Look whether devices still answer to the communities they were delivered with" control={<Checkbox size="small" checked={text.defaultCommunities} onChange={(event) => setText({ ...text, defaultCommunities: event.target.checked })} />} />
           <div style={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: '14px 8px' }}>
             {numberFields.map(([name, label]) => <TextField key={name} label={label} value={text[name]} error={at(name) !== ''} helperText={at(name)} slotProps={{ htmlInput: { inputMode: 'numeric', name } }} onChange={(event) => setText({ ...text, [name]: event.target.value })} />)}

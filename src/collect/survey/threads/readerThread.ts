@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { SeenCertificates } from '../../collector/seenCertificates';
+import type { AddressHint } from '../../../core/estate/visit';
 import { packSightings } from '../../../core/estate/sightingCodec';
 import { AddressReader } from '../addressReader';
 import type { FromThread, ThreadPlan, ToThread } from './messages';
@@ -11,7 +12,7 @@ if (!parent) throw new Error('a reader thread has no life of its own');
 const tell = (message: FromThread) => parent.postMessage(message);
 const over = new Int32Array(cancelled);
 const certificates = new SeenCertificates(pinned);
-let hints: Record<string, { credential?: string }> = {};
+let hints: Record<string, AddressHint> = {};
 const waiting = new Map<number, () => void>();
 let numbers = 0;
 

@@ -71,7 +71,7 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
     const hints: Record<string, AddressHint> = {};
     for (const address of addresses) {
       const hint = this.plan.hintOf(address);
-      if (hint.credential !== undefined || hint.interfaces) hints[address] = hint;
+      if (Object.keys(hint).length > 0) hints[address] = hint;
     }
     return new Promise((resolve, reject) => {
       const done = (settle: () => void) => {

@@ -1,0 +1,2 @@
+export { DELETE } from '@/server/routes/reading';
+export const dynamic = 'force-dynamic';
