@@ -77,7 +77,7 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
       if ('mistakes' in read) throw new Error(read.mistakes.map(({ message }) => message).join('; '));
       const summary = await runSurvey(store, {
         scope: read.scope, scopeName: demoScope.name, credentials: openCredentials(store, demoScope.credentials),
-        signatures: readSignatures(data), siteRules: readSiteRules(store.db), clock: () => at,
+        signatures: readSignatures(data), siteRules: readSiteRules(store.db), clock: () => at, readHere: true,
       });
       console.error(`survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`);
     }

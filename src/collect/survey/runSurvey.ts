@@ -44,6 +44,8 @@ export interface SurveyPlan {
   clock?: () => Date;
   cancelled?: () => boolean;
   onStarted?: (surveyId: number) => void;
+  /** reads in this thread however many addresses there are: where one survey follows the other, it is warm already */
+  readHere?: boolean;
   /** all addresses together; the default is polite to a network of any size */
   packetsPerSecond?: number;
 }
@@ -137,7 +139,7 @@ class SurveyRun {
   /** Null where there is too little to read for threads of their own. */
   #readerThreads(hintOf: (address: string) => AddressHint, certificates: PinnedCertificates): ReaderThreads | null {
     const { plan } = this;
-    const count = threadsFor(plan.scope.addresses.length - (plan.files?.size ?? 0) - (plan.trees?.size ?? 0));
+    const count = plan.readHere ? 0 : threadsFor(plan.scope.addresses.length - (plan.files?.size ?? 0) - (plan.trees?.size ?? 0));
     if (count === 0) return null;
     return new ReaderThreads({
       scope: plan.scope, credentials: plan.credentials, signatures: plan.signatures, siteRules: plan.siteRules, packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond, hintOf, cancelled: () => this.#cancelled(),

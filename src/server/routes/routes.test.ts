@@ -6,6 +6,7 @@ import { gzipSync } from 'node:zlib';
 import { eq } from 'drizzle-orm';
 import * as yup from 'yup';
 import { scopeDefaults } from '../../core/estate/scope';
+import { selfSigned } from '../../sim/https/certificate';
 import { openStore, type Store } from '../../store/database';
 import { takeJob, updateJob } from '../../store/jobs';
 import { addToken, type TokenRole } from '../../store/people';
@@ -22,6 +23,8 @@ import * as credential from './credential';
 import * as credentialRestore from './credentialRestore';
 import * as credentials from './credentials';
 import * as people from './people';
+import * as reading from './reading';
+import * as readings from './readings';
 import * as scope from './scope';
 import * as scopes from './scopes';
 import * as surveyCancel from './surveyCancel';
@@ -78,6 +81,9 @@ describe('every route', () => {
     ['catalogue, add', catalogue.POST, 'POST', ['operator', 'administrator']],
     ['targets', targets.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['targets, set', targets.PUT, 'PUT', ['operator', 'administrator']],
+    ['readings', readings.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['readings, save', readings.POST, 'POST', ['administrator']],
+    ['reading, delete', reading.DELETE, 'DELETE', ['administrator']],
     ['collectors', collectors.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['collectors, add', collectors.POST, 'POST', ['administrator']],
     ['collector, remove', collector.DELETE, 'DELETE', ['administrator']],
@@ -212,6 +218,29 @@ describe('targets and catalogue', () => {
     expect((await call(catalogue.POST, 'operator', { body: release })).status).toBe(200);
     expect((await call(catalogue.GET, 'viewer')).body.total).toBe(Number(before) + 1);
   });
+});
+
+test('readings: refused with the place of each mistake, saved by name, taken away by name', async () => {
+  const save = (body: object) => call(readings.POST, 'administrator', { body });
+  expect((await save({ name: 'load', where: 'rolle=switch', oid: '1.3.6.1.4.1.59101.1.0' })).body.errors).toMatchObject([{ path: 'where', message: expect.stringContaining('There is no field “rolle”') }]);
+  // how a device fares is not known before it is asked
+  expect((await save({ name: 'load', where: 'state=silent', oid: '1.3.6.1.4.1.59101.1.0' })).status).toBe(422);
+  expect((await save({ name: 'load', where: '', oid: 'ifDescr' })).body.errors).toMatchObject([{ path: 'oid' }]);
+  expect((await save({ name: 'load', where: '' })).status).toBe(422);
+  expect((await save({ name: 'load', where: '', oid: '1.3.6.1.4.1.59101.1.0', unit: '%', above: 80 })).status).toBe(200);
+  expect((await save({ name: 'load', where: 'role=switch', oid: '1.3.6.1.4.1.59101.2.0' })).status).toBe(200);
+  expect((await call(readings.GET, 'viewer')).body.rows).toEqual([{ name: 'load', where: 'role=switch', oid: '1.3.6.1.4.1.59101.2.0', devices: 0, answered: 0 }]);
+  expect((await call(reading.DELETE, 'administrator', { method: 'DELETE', params: { name: 'heat' } })).status).toBe(404);
+  expect((await call(reading.DELETE, 'administrator', { method: 'DELETE', params: { name: 'load' } })).status).toBe(200);
+  expect((await call(readings.GET, 'viewer')).body.rows).toEqual([]);
+});
+
+test('authorities of a scope must be certificates that can be read and have not run out', async () => {
+  const mistakes = async (authorities: string) => (await call(scopes.POST, 'operator', { body: { ...goodScope, authorities } })).body.errors?.filter(({ path: field }) => field === 'authorities').map(({ message }) => message) ?? [];
+  expect(await mistakes('a certificate')).toEqual([expect.stringContaining('no list of certificates in PEM')]);
+  expect(await mistakes('-----BEGIN CERTIFICATE-----\nMIIB\n-----END CERTIFICATE-----')).toEqual([expect.stringContaining('certificate 1 cannot be read')]);
+  const { cert } = await selfSigned('authority', '10.72.0.1');
+  expect(await mistakes(cert)).toEqual([]);
 });
 
 test('people: password rules, one of a name, never a hash in an answer', async () => {

@@ -56,7 +56,7 @@ export function Readings() {
   const field = (name: keyof Form, label: string, hint: string, mono = false) => form && (
     <TextField
       label={label} name={name} value={form[name]} autoComplete="off" error={at(name) !== ''} helperText={at(name) || hint} onChange={(event) => setForm({ ...form, [name]: event.target.value })}
-      slotProps={{ htmlInput: { spellCheck: false, ...(mono && { style: { fontFamily: "'JetBrains Mono Variable', monospace", fontSize: 13 } }) }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
+      slotProps={{ htmlInput: { spellCheck: false, ...(mono && { style: { fontFamily: "'JetBrains Mono Variable', monospace" } }) }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
     />
   );
   return (
