@@ -138,8 +138,10 @@ describe('answers that are none', () => {
 /** A v2c answer with another request id, or error status: both are found behind the community by their tags. */
 function renumbered(octets: Buffer): Buffer {
   const copy = Buffer.from(octets);
-  const pdu = copy.indexOf(0xa2, 12);
-  const id = copy.indexOf(0x02, pdu + 1);
+  // the message number of version 3 stands in its head, the request number of the others in the PDU
+  const version = copy.indexOf(Buffer.from('0201', 'hex'));
+  const before = copy[version + 2] === 3 ? copy.indexOf(0x30, version + 3) : copy.indexOf(0xa2, 12);
+  const id = copy.indexOf(0x02, before + 1);
   copy[id + (copy[id + 1] ?? 1) + 1] = ((copy[id + (copy[id + 1] ?? 1) + 1] ?? 0) + 101) & 0xff;
   return copy;
 }

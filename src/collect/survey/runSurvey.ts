@@ -44,7 +44,7 @@ export interface SurveyPlan {
   clock?: () => Date;
   cancelled?: () => boolean;
   onStarted?: (surveyId: number) => void;
-  /** reads in this thread however many addresses there are: where one survey follows the other, it is warm already */
+  /** reads and concludes in this thread however much there is: where one survey follows the other, it is warm already */
   readHere?: boolean;
   /** all addresses together; the default is polite to a network of any size */
   packetsPerSecond?: number;
@@ -252,7 +252,7 @@ class SurveyRun {
   async #conclude(): Promise<void> {
     const started = performance.now();
     this.#db.update(survey).set({ phase: 'conclude' }).where(eq(survey.id, this.#surveyId)).run();
-    await concludeBeside(this.#store, this.#surveyId, (conclusion) => inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion)));
+    await concludeBeside(this.#store, this.#surveyId, this.plan.readHere ?? false, (conclusion) => inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion)));
     this.#phases.conclude = (performance.now() - started) / 1000;
   }
 

@@ -10,35 +10,36 @@ import type { ConclusionWork, FromConclusion } from './conclusionMessages';
 /** The program beside this one, once both are bundled; where there is none (the sources run as they are), conclusions are drawn here. */
 const program = fileURLToPath(new URL('./conclusion.mjs', import.meta.url));
 /** Fewer devices are concluded sooner than a thread begins. */
-const worthwhile = 200;
+const worthwhile = 100;
 const patienceMs = 60_000;
 
 /**
  * Conclusions from everything known, drawn in a thread of their own while this one stays awake; where there is much to write, attachments are made there and
  * written here at the same time.
+ * @param here whether it is to be drawn in this thread however many devices there are
  * @param use takes the conclusion; its attachments come while it runs and are gone with it
  */
-export async function concludeBeside(store: Store, surveyId: number, use: (conclusion: WrittenConclusion) => void): Promise<void> {
+export async function concludeBeside(store: Store, surveyId: number, here: boolean, use: (conclusion: WrittenConclusion) => void): Promise<void> {
   const { devices } = store.raw.prepare<[], { devices: number }>('select count(*) as devices from device').get() ?? { devices: 0 };
-  if (devices < worthwhile || !existsSync(program)) {
+  if (here || devices < worthwhile || !existsSync(program)) {
     const { attachments, ...rest } = conclude(readKnownEstate(store.db, surveyId));
     return use({ ...rest, attachments: texts(attachments) });
   }
-  const { port1: here, port2: there } = new MessageChannel();
-  const work: ConclusionWork = { folder: store.folder, surveyId, port: there, sent: new SharedArrayBuffer(4), taken: new SharedArrayBuffer(4) };
-  const thread = new Worker(program, { workerData: work, transferList: [there] });
+  const { port1: near, port2: far } = new MessageChannel();
+  const work: ConclusionWork = { folder: store.folder, surveyId, port: far, sent: new SharedArrayBuffer(4), taken: new SharedArrayBuffer(4) };
+  const thread = new Worker(program, { workerData: work, transferList: [far] });
   try {
     await new Promise<void>((resolve, reject) => {
       thread.once('message', () => resolve());
       thread.once('error', reject);
       thread.once('exit', () => reject(new Error('the conclusions ended before they were drawn')));
     });
-    const messages = received(work, here);
+    const messages = received(work, near);
     const first = messages.next().value;
     if (first?.kind !== 'concluded') throw new Error('the conclusions came without their beginning');
     use({ links: first.links, portKinds: first.portKinds, attachments: attachmentsOf(messages) });
   } finally {
-    here.close();
+    near.close();
     await thread.terminate();
   }
 }

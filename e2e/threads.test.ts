@@ -1,0 +1,75 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { spawn } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import type { Credential } from '../src/core/estate/credential';
+import type { ThingName } from '../src/core/things/fields';
+import { queryThing } from '../src/server/things/query';
+import { openStore, type Store } from '../src/store/database';
+import { survey } from '../src/store/schema';
+import { saveMakers } from '../src/store/settings';
+import { makerList } from '../src/sim/ostermere/makers';
+import { bolide, home, sampleCredentials, startAgents, stopAll, temporaryFolder } from './support/program';
+import { everywhere, openSample, type SampleStore } from './support/sampleStore';
+
+/** The whole operator read by the program, whose threads read, and conclude beside it, against the same read in one thread. */
+let agents: Awaited<ReturnType<typeof startAgents>>;
+let sample: SampleStore;
+const data = temporaryFolder();
+const credentials = path.join(temporaryFolder(), 'credentials.json');
+const args = (folder: string) => ['survey', '--data', folder, '--range', everywhere.join(','), '--credentials', credentials, '--via', agents.via, '--timeout', '300', '--json'];
+
+beforeAll(async () => {
+  writeFileSync(credentials, JSON.stringify(sampleCredentials));
+  [agents, sample] = await Promise.all([startAgents(1), openSample()]);
+});
+afterAll(async () => {
+  sample.close();
+  await stopAll();
+});
+
+/** What differs between two surveys of the same: numbers of devices and the order of evidence that follows them, moments, seconds. */
+const beside = new Set(['id', 'deviceId', 'firstSeen', 'lastSeen', 'lastAnswered', 'askedSeconds', 'uptimeSeconds', 'lastChangeSeconds', 'a', 'b', 'endpoints', 'evidence', 'evidenceWords']);
+function rowsOf(store: Store, name: ThingName): string[] {
+  const { rows } = queryThing(store, name, { survey: 1, against: null, where: '', sort: [], page: 1, size: 100_000 });
+  return rows.map((row) => JSON.stringify(Object.fromEntries(Object.entries(row).filter(([field]) => !beside.has(field))))).sort();
+}
+
+test('threads find row for row what one thread finds', async () => {
+  const store = openStore(data);
+  saveMakers(store.db, makerList);
+  const { code, out, err } = await bolide(args(data));
+  expect([code, err]).toEqual([0, expect.any(String)]);
+  const translations = [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')];
+  const here = await sample.survey({ credentials: sampleCredentials as Credential[] }, { ranges: everywhere, translations, timeoutMs: 300 });
+  const summary = JSON.parse(out) as typeof here;
+  expect([summary.addresses, summary.devices]).toEqual([here.addresses, here.devices]);
+  try {
+    for (const name of ['devices', 'modules', 'ports', 'links', 'endpoints', 'vlans', 'addresses', 'services', 'faults', 'machines', 'routes', 'peers'] as const) {
+      const [byThreads, byOne] = [rowsOf(store, name), rowsOf(sample.store, name)];
+      expect([name, byThreads.filter((row) => !byOne.includes(row)), byOne.filter((row) => !byThreads.includes(row)), byThreads.length]).toEqual([name, [], [], byOne.length]);
+    }
+    expect(rowsOf(store, 'endpoints').length).toBeGreaterThan(500);
+  } finally {
+    store.close();
+  }
+});
+
+test('again, nothing has changed: what was packed on its way is what was kept', async () => {
+  const { out } = await bolide(args(data));
+  expect(JSON.parse(out)).toMatchObject({ devices: { new: 0, changed: 0, replaced: 0, silent: 0 } });
+});
+
+test('a program that is told to stop in the middle seals nothing as whole, and leaves no thread behind', async () => {
+  const folder = temporaryFolder();
+  const store = openStore(folder);
+  const child = spawn(process.execPath, [path.join(home, 'bin/bolide'), ...args(folder)], { stdio: 'ignore' });
+  try {
+    for (let wait = 0; wait < 400 && Number((store.raw.prepare("select count(*) as done from visit where state = 'done'").get() as { done: number }).done) < 20; wait++) await new Promise((resolve) => setTimeout(resolve, 25));
+    child.kill('SIGINT');
+    await new Promise((resolve) => child.once('exit', resolve));
+    expect(store.db.select().from(survey).all().map(({ state }) => state)).not.toContain('sealed');
+  } finally {
+    store.close();
+  }
+});
