@@ -4,6 +4,7 @@ import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import * as schema from './schema';
+import { isStoreFault } from './storeFault';
 
 export type Schema = typeof schema;
 export type Db = BetterSQLite3Database<Schema> & { $client: Database.Database };
@@ -39,7 +40,7 @@ export function openStore(folder: string): Store {
   raw.pragma('foreign_keys = ON');
   // a survey's conclusion is one large transaction: its pages stay in memory until they are written once
   raw.pragma('cache_size = -65536');
-  raw.pragma('wal_autocheckpoint = 8000');
+  raw.pragma(`wal_autocheckpoint = ${pagesBeforeCheckpoint}`);
   const migrationsFolder = path.join(programFolder(), 'src/store/migrations');
   if (existed && migrationsPending(raw, migrationsFolder)) {
     raw.exec(`VACUUM INTO '${path.join(folder, `before-migration-${Date.now()}.sqlite`).replaceAll("'", "''")}'`);
@@ -47,6 +48,26 @@ export function openStore(folder: string): Store {
   const db = drizzle(raw, { schema, casing: 'snake_case' });
   migrate(db, { migrationsFolder });
   return { folder, db, raw, close: () => raw.close() };
+}
+
+const pagesBeforeCheckpoint = 8000;
+const pagesAtMost = 50_000;
+
+/**
+ * While a survey runs, what it wrote stays in the log beside the file until it is sealed: copying it over is nobody's hurry.
+ * @returns copies it over now, and goes on as before
+ */
+export function checkpointLater({ raw }: Store): () => void {
+  raw.pragma(`wal_autocheckpoint = ${pagesAtMost}`);
+  return () => {
+    raw.pragma(`wal_autocheckpoint = ${pagesBeforeCheckpoint}`);
+    try {
+      raw.pragma('wal_checkpoint(PASSIVE)');
+    } catch (error) {
+      // where there is no room, or others are at it, it is copied later
+      if (!isStoreFault(error)) throw error;
+    }
+  };
 }
 
 /** Opens a data folder that is open elsewhere in this program, to read only. */

@@ -5,7 +5,7 @@ import { SourceError, type VarbindSource } from '../source';
 import { AgentError, openSession, type AgentPlace, type SnmpSession } from './snmpSession';
 import type { UdpTransport } from './udpTransport';
 import { AnsweredColumn, JoinedColumns } from './tableColumns';
-import { compareNames, ObjectName } from './wire/objectName';
+import { ObjectName, orderBehind, sharedOctets } from './wire/objectName';
 import { AnsweredVariable } from './wire/pdu';
 
 /** A table longer than this is taken for one that never ends. */
@@ -178,10 +178,15 @@ function advance(cursors: Cursor[], variables: AnsweredVariable[]): Cursor[] {
 /** @returns false where the column has ended */
 function goOn(cursor: Cursor, variables: AnsweredVariable[], place: number, width: number): boolean {
   const { root } = cursor.column;
+  const rootLength = root.stop - root.start;
   for (let at = place; at < variables.length; at += width) {
     const variable = variables[at];
-    if (!variable || variable.end || !variable.isBelow(root)) return false;
-    if (compareNames(variable, cursor.last) <= 0) throw new SourceError('misbehaving', `after ${cursor.last.text} the agent went back to ${variable.text}: the table would never end`);
+    if (!variable || variable.end) return false;
+    const { last } = cursor;
+    // what has more in common with a name of the column than the column's own name lies in the column too: one look tells both
+    const common = sharedOctets(variable, last);
+    if (common < rootLength || variable.stop - variable.start === rootLength) return false;
+    if (orderBehind(variable, last, common) <= 0) throw new SourceError('misbehaving', `after ${last.text} the agent went back to ${variable.text}: the table would never end`);
     cursor.last = variable;
     if (!variable.absent) cursor.column.add(variable);
   }

@@ -8,7 +8,7 @@ import type { Signature } from '../../core/signatures/signature';
 import { PinnedCertificates } from '../../store/certificates';
 import { pinnedFor } from '../../store/collectors';
 import { commitReport, Identities } from '../../store/commitReport';
-import { inTransaction, type Db, type Store } from '../../store/database';
+import { checkpointLater, inTransaction, type Db, type Store } from '../../store/database';
 import { isDiskFull, isStoreFault } from '../../store/storeFault';
 import { readingsWanted } from '../../store/readingRules';
 import { device, survey, told, visit } from '../../store/schema';
@@ -90,6 +90,7 @@ class SurveyRun {
     const startedAt = this.#begin();
     const { scope } = this.plan;
     const asking = this.#asking();
+    const tidy = checkpointLater(this.#store);
     try {
       await asking.wake(scope.wake);
       await asking.ask(scope.addresses.filter((address) => !this.#done.has(address)));
@@ -103,6 +104,7 @@ class SurveyRun {
       throw error;
     } finally {
       asking.close();
+      tidy();
     }
   }
 
@@ -213,6 +215,10 @@ class SurveyRun {
 
   /** Writes down what was collected at one address. What goes wrong with it is its outcome, never the survey's; only a store that cannot be written to ends the survey. */
   #take(visit: CollectedVisit): void {
+    inTransaction(this.#db, () => this.#write(visit));
+  }
+
+  #write(visit: CollectedVisit): void {
     const { address, phases } = visit;
     // two collectors may both have asked it: the first answer counts
     if (this.#done.has(address)) return;

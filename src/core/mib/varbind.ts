@@ -20,6 +20,8 @@ const latin1 = new TextDecoder('latin1');
 export function textOf(value: SnmpValue | undefined): string | undefined {
   if (!value) return undefined;
   if (value.type === 'octets') {
+    const plain = plainText(value.value);
+    if (plain !== null) return plain;
     let text: string;
     try {
       text = decoder.decode(value.value);
@@ -32,6 +34,20 @@ export function textOf(value: SnmpValue | undefined): string | undefined {
   if (value.type === 'oid' || value.type === 'ipAddress') return value.value;
   if (value.type === 'opaque') return undefined;
   return String(value.value);
+}
+
+const mostPlain = 64;
+
+/** Short text of printable ASCII, which most is, without the work of a decoder; null for any other. */
+function plainText(octets: Uint8Array): string | null {
+  if (octets.length > mostPlain) return null;
+  let text = '';
+  for (let at = 0; at < octets.length; at++) {
+    const octet = octets[at] ?? 0;
+    if (octet < 0x20 || octet > 0x7e) return null;
+    text += String.fromCharCode(octet);
+  }
+  return text.trim();
 }
 
 /** A number, or undefined where the agent answered with something else. */

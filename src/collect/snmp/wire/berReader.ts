@@ -107,21 +107,27 @@ export class BerReader {
   name(tag = 0x06): number {
     const end = this.head(tag);
     const start = this.at;
-    let value = 0;
+    const { octets } = this;
     let count = 1;
     for (let at = start; at < end; at++) {
-      const octet = this.octets[at] ?? 0;
-      value = value * 128 + (octet & 0x7f);
-      if (value > 4_294_967_295) throw new BerError('a sub-identifier above 32 bits');
-      if (octet & 0x80) {
-        if (at === end - 1) throw new BerError('an identifier that breaks off');
-        continue;
-      }
-      value = 0;
+      // most have one octet; the others are held against their 32 bits
+      if ((octets[at] ?? 0) & 0x80) at = this.#longPart(at, end);
       if (++count > mostSubIdentifiers) throw new BerError('an identifier of more than 128 parts');
     }
     this.at = end;
     return start;
+  }
+
+  /** @returns where its last octet stands */
+  #longPart(from: number, end: number): number {
+    let value = 0;
+    for (let at = from; at < end; at++) {
+      const octet = this.octets[at] ?? 0;
+      value = value * 128 + (octet & 0x7f);
+      if (value > 4_294_967_295) throw new BerError('a sub-identifier above 32 bits');
+      if (!(octet & 0x80)) return at;
+    }
+    throw new BerError('an identifier that breaks off');
   }
 
   /** An object identifier as dotted text. */

@@ -64,18 +64,39 @@ export class ObjectName {
 const known = new Map<string, ObjectName>();
 const mostKnown = 2000;
 
+/** How many octets two names have in common from their beginnings. */
+export function sharedOctets(left: ObjectName, right: ObjectName): number {
+  const { octets: leftOctets, start } = left;
+  const { octets: rightOctets } = right;
+  const shift = right.start - start;
+  const stop = Math.min(left.stop, right.stop - shift);
+  let at = start;
+  while (at < stop && leftOctets[at] === rightOctets[at + shift]) at++;
+  return at - start;
+}
+
 /** Lexicographic order of SNMP (RFC 3416), of what stands behind so many octets of each. Negative where `left` comes first. */
 export function compareNames(left: ObjectName, right: ObjectName, leftBehind = 0, rightBehind = 0): number {
   const from = left.start + leftBehind;
   const shift = right.start + rightBehind - from;
-  const leftStop = left.stop;
-  const shared = Math.min(leftStop, right.stop - shift);
+  const shared = Math.min(left.stop, right.stop - shift);
   let at = from;
   while (at < shared && left.octets[at] === right.octets[at + shift]) at++;
-  if (at === leftStop || at + shift === right.stop) return leftStop - right.stop + shift;
+  return orderFrom(left, right, from, shift, at);
+}
+
+/** The same of two names that are known to have so many octets in common. */
+export function orderBehind(left: ObjectName, right: ObjectName, common: number): number {
+  return orderFrom(left, right, left.start, right.start - left.start, left.start + common);
+}
+
+/** @param at where they differ first, or one of them ends */
+function orderFrom(left: ObjectName, right: ObjectName, from: number, shift: number, differs: number): number {
+  if (differs === left.stop || differs + shift === right.stop) return left.stop - right.stop + shift;
+  let at = differs;
   // back to the beginning of the sub-identifier in which they differ
   while (at > from && (left.octets[at - 1] ?? 0) & 0x80) at--;
-  return subIdentifier(left.octets, at, leftStop) - subIdentifier(right.octets, at + shift, right.stop);
+  return subIdentifier(left.octets, at, left.stop) - subIdentifier(right.octets, at + shift, right.stop);
 }
 
 function subIdentifier(octets: Uint8Array, from: number, stop: number): number {
