@@ -26,6 +26,22 @@ export const preference = sqliteTable(
   (table) => [primaryKey({ columns: [table.personId, table.key] })],
 );
 
+/** A view that somebody saved under a name: a page with its filter, order, groups and columns, as they stand in its address. */
+export const savedView = sqliteTable(
+  'saved_view',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    personId: integer().notNull().references(() => person.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    path: text().notNull(),
+    query: text().notNull(),
+    /** shown to everybody, not only to whom it belongs */
+    shared: integer({ mode: 'boolean' }).notNull(),
+    savedAt: text().notNull(),
+  },
+  (table) => [uniqueIndex('saved_view_name').on(table.personId, table.path, table.name)],
+);
+
 /** Tokens for scripts; only a hash is kept. */
 export const token = sqliteTable('token', {
   id: integer().primaryKey({ autoIncrement: true }),

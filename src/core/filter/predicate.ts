@@ -74,6 +74,7 @@ function compileValue(term: FilterNode & { kind: 'term' }, { name, kind }: Filte
   const { relation, value: wanted } = term;
   const mistake = (expected: string) => new FilterError(`“${wanted}” does not fit ${name}`, term.at + name.length + (relation === 'contains' ? 1 : relation.length), expected);
   const lower = wanted.toLowerCase();
+  if (wanted === '') return (value) => isEmpty(value) === (relation === '=');
   if (kind === 'address' && wanted.includes('/') && (relation === 'contains' || relation === '=')) {
     let prefix: Prefix;
     try {
@@ -110,6 +111,8 @@ function compileValue(term: FilterNode & { kind: 'term' }, { name, kind }: Filte
   const mac = kind === 'mac' ? parseMac(wanted) : null;
   return (value) => anyOf(value, relation, (candidate) => textOrder(String(candidate ?? '').toLowerCase(), mac ?? lower));
 }
+
+const isEmpty = (value: unknown): boolean => value === null || value === undefined || value === '' || (Array.isArray(value) && value.every(isEmpty));
 
 const textOrder = (left: string, right: string) => (left < right ? -1 : left > right ? 1 : 0);
 

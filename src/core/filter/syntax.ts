@@ -23,7 +23,7 @@ type Token = { kind: '(' | ')' | '-' | 'or' | 'end'; at: number } | { kind: 'ter
 
 /**
  * Parses the filter language: `word`, `field:value`, `field=value`, `!=`, `>` `>=` `<` `<=`, `"quoted text"`, `-term`,
- * `a b` (and), `a or b`, `( )`. `and` binds closer than `or`. An empty text is the filter that holds everything.
+ * `a b` (and), `a or b`, `( )`; `field=""` is an empty field. `and` binds closer than `or`. An empty text is the filter that holds everything.
  * @throws FilterError at the place of the mistake
  */
 export function parseFilter(text: string): FilterNode {
@@ -101,12 +101,14 @@ function tokenise(text: string): Token[] {
       if (relation && /^[A-Za-z][A-Za-z.]*$/.test(head)) {
         at += head.length + relation.length;
         let value: string;
-        if (text[at] === '"') value = quoted();
+        const isQuoted = text[at] === '"';
+        if (isQuoted) value = quoted();
         else {
           value = /^[^\s()]*/.exec(text.slice(at))?.[0] ?? '';
           at += value.length;
         }
-        if (value === '') throw new FilterError(`“${head}${relation}” has no value`, at, 'a value');
+        // a field that is empty, or is not, is asked for by quotation marks with nothing in them
+        if (value === '' && !(isQuoted && (relation === '=' || relation === '!='))) throw new FilterError(`“${head}${relation}” has no value`, at, 'a value');
         tokens.push({ kind: 'term', at: start, field: head, relation: relation === ':' ? 'contains' : (relation as Relation), value });
       } else {
         const word = /^[^\s()]+/.exec(text.slice(at))?.[0] ?? character;

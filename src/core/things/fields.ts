@@ -11,6 +11,10 @@ export interface ThingField extends FilterField {
   width: number;
   /** compared between two surveys; volatile fields are not */
   compared?: boolean;
+  /** the values of several rows make a sum that means something */
+  addsUp?: boolean;
+  /** a row may have several values */
+  list?: boolean;
 }
 
 export interface Thing {
@@ -29,10 +33,10 @@ export type ThingName = (typeof thingNames)[number];
 
 type Short = [name: string, kind: FieldKind, label: string, topic: string, width: number, flags?: string];
 
-/** Flags: `s` shown by default, `c` compared between surveys. */
+/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list. */
 const fields = (list: Short[]): ThingField[] =>
   list.map(([name, kind, label, topic, width, flags = '']) => ({
-    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }),
+    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }),
   }));
 
 export const things: Record<ThingName, Thing> = {
@@ -52,11 +56,11 @@ export const things: Record<ThingName, Thing> = {
       ['redundancyRole', 'text', 'Redundancy', 'Health', 100, 'c'],
       ['unsavedConfiguration', 'text', 'Configuration', 'Health', 100, 'c'],
       ['address', 'address', 'Address', 'Addresses', 110, 'sc'],
-      ['addresses', 'address', 'All addresses', 'Addresses', 200, 'c'],
+      ['addresses', 'address', 'All addresses', 'Addresses', 200, 'cl'],
       ['state', 'text', 'State', 'Health', 100, 'c'],
-      ['memoryBytes', 'bytes', 'Memory', 'Hardware', 85, 'c'],
-      ['flashBytes', 'bytes', 'Flash', 'Hardware', 85, 'c'],
-      ['flashFreeBytes', 'bytes', 'Flash free', 'Hardware', 85],
+      ['memoryBytes', 'bytes', 'Memory', 'Hardware', 85, 'ca'],
+      ['flashBytes', 'bytes', 'Flash', 'Hardware', 85, 'ca'],
+      ['flashFreeBytes', 'bytes', 'Flash free', 'Hardware', 85, 'a'],
       ['uptimeSeconds', 'seconds', 'Up for', 'Health', 80],
       ['firstSeen', 'date', 'First seen', 'Time', 125],
       ['lastAnswered', 'date', 'Last answered', 'Time', 125],
@@ -106,11 +110,11 @@ export const things: Record<ThingName, Thing> = {
       ['autoNegotiation', 'boolean', 'Negotiates', 'State', 80],
       ['mtu', 'number', 'MTU', 'State', 60, 'c'],
       ['vlan', 'number', 'VLAN', 'VLAN', 54, 'sc'],
-      ['taggedVlans', 'number', 'Tagged', 'VLAN', 120, 'c'],
+      ['taggedVlans', 'number', 'Tagged', 'VLAN', 120, 'cl'],
       ['lag', 'text', 'LAG', 'Identity', 60, 'c'],
       ['power', 'text', 'Power', 'State', 130, 'c'],
       ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],
-      ['addresses', 'address', 'Addresses', 'Identity', 140, 'c'],
+      ['addresses', 'address', 'Addresses', 'Identity', 140, 'cl'],
       ['lastChangeSeconds', 'seconds', 'Since', 'State', 58, 's'],
     ]),
   },
@@ -133,7 +137,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'endpoints', title: 'Endpoints', order: 'mac',
     fields: fields([
       ['mac', 'mac', 'MAC', 'Identity', 145, 's'],
-      ['addresses', 'address', 'Addresses', 'Identity', 130, 'sc'],
+      ['addresses', 'address', 'Addresses', 'Identity', 130, 'scl'],
       ['host', 'text', 'Host', 'Identity', 130, 'sc'],
       ['maker', 'text', 'Maker', 'Identity', 110, 's'],
       ['vlan', 'number', 'VLAN', 'Place', 60, 'sc'],
@@ -149,10 +153,10 @@ export const things: Record<ThingName, Thing> = {
     fields: fields([
       ['vlan', 'number', 'VLAN', 'Identity', 70, 's'],
       ['name', 'text', 'Name', 'Identity', 160, 'sc'],
-      ['devices', 'text', 'On devices', 'Reach', 320, 's'],
+      ['devices', 'text', 'On devices', 'Reach', 320, 'sl'],
       ['deviceCount', 'number', 'Devices', 'Reach', 80, 's'],
-      ['untaggedPorts', 'number', 'Untagged ports', 'Reach', 110, 's'],
-      ['taggedPorts', 'number', 'Tagged ports', 'Reach', 110, 's'],
+      ['untaggedPorts', 'number', 'Untagged ports', 'Reach', 110, 'sa'],
+      ['taggedPorts', 'number', 'Tagged ports', 'Reach', 110, 'sa'],
     ]),
   },
   addresses: {
@@ -172,8 +176,8 @@ export const things: Record<ThingName, Thing> = {
       ['host', 'text', 'Host', 'Place', 130, 'sc'],
       ['cluster', 'text', 'Cluster', 'Place', 100, 'c'],
       ['system', 'text', 'System', 'Identity', 160, 'sc'],
-      ['processors', 'number', 'Processors', 'Size', 80, 'sc'],
-      ['memoryBytes', 'bytes', 'Memory', 'Size', 80, 'sc'],
+      ['processors', 'number', 'Processors', 'Size', 80, 'sca'],
+      ['memoryBytes', 'bytes', 'Memory', 'Size', 80, 'sca'],
       ['networks', 'text', 'Networks', 'Place', 140, 'sc'],
       ['macs', 'mac', 'MAC', 'Identity', 145, 'sc'],
       ['uuid', 'text', 'UUID', 'Identity', 270],
@@ -208,8 +212,8 @@ export const things: Record<ThingName, Thing> = {
       ['network', 'text', 'Network', 'Identity', 160, 's'],
       ['family', 'text', 'Family', 'Identity', 70],
       ['vrf', 'text', 'Virtual router', 'Identity', 110, 's'],
-      ['knownAddresses', 'number', 'Known addresses', 'Reach', 120, 's'],
-      ['devices', 'text', 'Devices in it', 'Reach', 320, 'sc'],
+      ['knownAddresses', 'number', 'Known addresses', 'Reach', 120, 'sa'],
+      ['devices', 'text', 'Devices in it', 'Reach', 320, 'scl'],
       ['ports', 'text', 'On ports', 'Reach', 320],
     ]),
   },
@@ -245,8 +249,8 @@ export const things: Record<ThingName, Thing> = {
       ['security', 'text', 'Security', 'Identity', 140, 'sc'],
       ['vlan', 'number', 'VLAN', 'Identity', 70, 'sc'],
       ['enabled', 'boolean', 'On air', 'State', 70, 'sc'],
-      ['accessPoints', 'number', 'Access points', 'Reach', 110, 's'],
-      ['clients', 'number', 'Clients', 'Reach', 80, 's'],
+      ['accessPoints', 'number', 'Access points', 'Reach', 110, 'sa'],
+      ['clients', 'number', 'Clients', 'Reach', 80, 'sa'],
       ['device', 'text', 'Controller', 'Place', 140, 's'],
     ]),
   },

@@ -31,6 +31,8 @@ import * as surveyCancel from './surveyCancel';
 import * as surveys from './surveys';
 import * as targets from './targets';
 import * as things from './things';
+import * as view from './view';
+import * as views from './views';
 
 let folder: string;
 let store: Store;
@@ -81,6 +83,9 @@ describe('every route', () => {
     ['catalogue, add', catalogue.POST, 'POST', ['operator', 'administrator']],
     ['targets', targets.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['targets, set', targets.PUT, 'PUT', ['operator', 'administrator']],
+    ['views', views.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['views, save', views.POST, 'POST', ['viewer', 'operator', 'administrator']],
+    ['view, delete', view.DELETE, 'DELETE', ['viewer', 'operator', 'administrator']],
     ['readings', readings.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['readings, save', readings.POST, 'POST', ['administrator']],
     ['reading, delete', reading.DELETE, 'DELETE', ['administrator']],
@@ -218,6 +223,19 @@ describe('targets and catalogue', () => {
     expect((await call(catalogue.POST, 'operator', { body: release })).status).toBe(200);
     expect((await call(catalogue.GET, 'viewer')).body.total).toBe(Number(before) + 1);
   });
+});
+
+test('a table is grouped on at most three levels, by fields with one value each', async () => {
+  const grouped = (group: string, thing = 'devices') => call(things.GET, 'viewer', { params: { thing }, query: `?group=${group}` });
+  expect(await grouped('site,family,model')).toMatchObject({ status: 200, body: { groups: [], rows: [] } });
+  for (const [group, thing, words] of [['site,family,model,role', 'devices', 'at most 3 levels'], ['colour', 'devices', 'no field “colour”'], ['addresses', 'devices', 'several values'], ['taggedVlans', 'ports', 'several values']] as const) {
+    expect(await grouped(group, thing)).toMatchObject({ status: 422, body: { errors: [{ path: 'group', message: expect.stringContaining(words) }] } });
+  }
+});
+
+test('views belong to people: a token saves none, and a wrong one is told where', async () => {
+  expect(await call(views.POST, 'viewer', { body: { name: 'mine', path: '/estate', query: 'of=modules', shared: false } })).toMatchObject({ status: 403, body: { detail: expect.stringContaining('Views belong to people') } });
+  expect((await call(views.POST, 'viewer', { body: { name: ' ', path: '/elsewhere', query: 'a b', shared: false } })).body.errors?.map(({ path: field }) => field).sort()).toEqual(['name', 'path', 'query']);
 });
 
 test('readings: refused with the place of each mistake, saved by name, taken away by name', async () => {

@@ -5,9 +5,9 @@ import type { Store } from '../../store/database';
 import { invalid, notFound, Problem } from '../access/problem';
 import { contractFields, contractRow } from './contract';
 import { surveyNumber } from './moment';
-import { queryThing, SortError, type ThingQuery } from './query';
+import { GroupError, queryThing, SortError, type ThingQuery } from './query';
 
-const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count']);
+const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count', 'group']);
 const largestPage = 1000;
 
 /** `GET /THING?survey&against&where&columns&sort&page&size`: reads the request, asks, answers in the wanted format. */
@@ -26,6 +26,7 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
     page: format ? 1 : whole('page', parameters, 1, 1, 1e9),
     size: format ? Number.MAX_SAFE_INTEGER : whole('size', parameters, 100, 1, largestPage),
     ...(count && { count }),
+    ...(parameters.get('group') && { group: (parameters.get('group') ?? '').split(',').map((field) => field.trim()) }),
   };
   const answer = ask(store, name, query);
   if (format) {
@@ -72,6 +73,7 @@ function ask(store: Store, name: ThingName, query: ThingQuery) {
     return queryThing(store, name, query);
   } catch (error) {
     if (error instanceof FilterError) throw new Problem(422, 'Filter mistake', `${error.message}; expected ${error.expected}`, [{ path: 'where', message: error.message, at: error.at, expected: error.expected }]);
+    if (error instanceof GroupError) throw invalid([{ path: 'group', message: error.message }]);
     if (error instanceof SortError) throw invalid([{ path: 'sort', message: error.message }]);
     throw error;
   }

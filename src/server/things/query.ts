@@ -3,6 +3,7 @@ import { compareReleases } from '../../core/firmware/release';
 import { compileFilter, type Relations } from '../../core/filter/predicate';
 import { parseFilter } from '../../core/filter/syntax';
 import { things, type Thing, type ThingName } from '../../core/things/fields';
+import { groupRows, mostGroupLevels, TooManyGroupsError, type Group } from '../../core/things/grouping';
 import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/database';
@@ -20,6 +21,8 @@ export interface ThingQuery {
   size: number;
   /** fields whose values are to be counted over all rows that fit */
   count?: string[];
+  /** fields to group by, the outermost first */
+  group?: string[];
 }
 
 export interface MarkedRow extends ThingRow {
@@ -35,6 +38,7 @@ export interface ThingAnswer {
   against: number | null;
   counts?: { added: number; gone: number; changed: number };
   shares?: Record<string, { value: string; count: number }[]>;
+  groups?: Group[];
 }
 
 /** Rows of a sealed survey never change, but for the things that follow from settings. */
@@ -56,7 +60,7 @@ export function thingRows(store: Store, name: ThingName, survey: number, against
   return rows;
 }
 
-/** Filters, marks changes, sorts and cuts out one page. @throws FilterError, SortError */
+/** Filters, marks changes, groups, sorts and cuts out one page. @throws FilterError, SortError, GroupError */
 export function queryThing(store: Store, name: ThingName, query: ThingQuery): ThingAnswer {
   const thing = things[name];
   const test = compileFilter<ThingRow>(parseFilter(query.where), withMark(thing), relationsOf(store, name, query));
@@ -69,9 +73,29 @@ export function queryThing(store: Store, name: ThingName, query: ThingQuery): Th
     total: sorted.length,
     survey: query.survey,
     against: query.against,
+    ...(query.group && { groups: groupsOf(rows, thing, query.group) }),
     ...(query.count && { shares: sharesOf(rows, query.count) }),
     ...(query.against !== null && { counts: { added: count(rows, 'added'), gone: count(rows, 'gone'), changed: count(rows, 'changed') } }),
   };
+}
+
+/** A field that cannot be grouped by. */
+export class GroupError extends Error {}
+
+function groupsOf(rows: MarkedRow[], thing: Thing, names: string[]): Group[] {
+  if (names.length > mostGroupLevels) throw new GroupError(`Rows are grouped on at most ${mostGroupLevels} levels`);
+  const by = names.map((name) => {
+    const field = thing.fields.find((candidate) => candidate.name === name);
+    if (!field) throw new GroupError(`There is no field “${name}” to group by`);
+    if (field.list) throw new GroupError(`“${name}” may have several values in one row: it cannot be grouped by`);
+    return field;
+  });
+  try {
+    return groupRows(rows, by, thing.fields.filter(({ addsUp }) => addsUp));
+  } catch (error) {
+    if (error instanceof TooManyGroupsError) throw new GroupError(`${names.join(' › ')} makes ${error.message}: group by what several rows have in common`);
+    throw error;
+  }
 }
 
 /** How many rows have each value of a field, most first. Gone rows do not count. */

@@ -2,7 +2,9 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
+import { useMemo } from 'react';
 import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import { mostGroupLevels } from '@/core/things/grouping';
 import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
 import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
@@ -11,7 +13,9 @@ import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { deviceGlyph, Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
-import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+import { useTableLayout } from '../kit/table/layout';
+import { ColumnChooser, ExportMenu, GroupChooser } from '../kit/TableTools';
+import { ViewMenu } from '../kit/table/ViewMenu';
 
 const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
   { of: 'devices', hint: 'a name, address or serial; role=switch site=RPW', pictures: ['release', 'site', 'role'] },
@@ -35,9 +39,11 @@ export function EstateWorkspace() {
   const view = useView();
   const router = useRouter();
   const { of: thing, hint, pictures } = subviews.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: subviews[0]?.hint ?? '', pictures: subviews[0]?.pictures ?? [] };
-  const { columns, chosen, choose } = useColumns(thing);
+  const layout = useTableLayout(thing, view.columns, () => view.set({ columns: null }));
+  const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
-  const summary = useFirstPage(thing, request, view.sort, pictures);
+  const group = useMemo(() => groupOf(thing, view.group), [thing, view.group]);
+  const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, view.sort, pictures);
   const deviceId = deviceOf(view.sel);
   const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
   const select = (row: ThingRow) => view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${thing.replace(/s$/, '')}:${row.id}` });
@@ -54,7 +60,9 @@ export function EstateWorkspace() {
           <h1>{things[thing].title}</h1>
           <span className="quiet" aria-live="polite">{summary.data?.total ?? ''}</span>
           <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint={hint} />
-          <ColumnChooser thing={thing} chosen={chosen} choose={choose} />
+          <ColumnChooser thing={thing} layout={layout} />
+          <GroupChooser thing={thing} group={group} onGroup={(names) => view.set({ group: names.join(',') })} />
+          <ViewMenu path="/estate" columns={layout.chosen} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
           {counts && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
         </div>
@@ -73,7 +81,7 @@ export function EstateWorkspace() {
           </div>
         )}
         <DataTable
-          key={thing} thing={thing} label={things[thing].title} request={request} count={pictures} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          key={thing} thing={thing} label={things[thing].title} request={request} count={pictures} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={selected} onSelect={select} onOpen={open}
           {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
           cell={(row, field) => cellOf(thing, row, field, view.href)}
@@ -84,6 +92,9 @@ export function EstateWorkspace() {
     </div>
   );
 }
+
+/** Fields of a group in the address that the thing has. */
+const groupOf = (thing: ThingName, text: string | null) => (text ?? '').split(',').filter((name) => things[thing].fields.some((field) => field.name === name && !field.list)).slice(0, mostGroupLevels);
 
 const deviceOf = (sel: string | null) => /^device:(\d+)$/.exec(sel ?? '')?.[1] ?? null;
 

@@ -19,7 +19,8 @@ import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { Glyph, verdictGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
-import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+import { useTableLayout } from '../kit/table/layout';
+import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 
 const pictures = ['verdict', 'family', 'site'];
 const verdictColours: Record<string, string> = { ready: 'var(--good)', 'already there': 'var(--lagoon)', 'ready after': 'var(--caution)', blocked: 'var(--bad)', unknown: 'var(--idle)' };
@@ -29,7 +30,8 @@ interface Target { vendor: string; family: string; release: string; setBy: strin
 /** Which devices may go to their target release, and why others may not. */
 export function FirmwareWorkspace() {
   const view = useView();
-  const { columns, chosen, choose } = useColumns('readiness');
+  const layout = useTableLayout('readiness');
+  const { columns } = layout;
   const [editing, setEditing] = useState(false);
   const request = { survey: view.survey, where: view.where };
   const summary = useFirstPage('readiness', request, view.sort, pictures);
@@ -44,7 +46,7 @@ export function FirmwareWorkspace() {
           <span className="quiet" aria-live="polite" style={{ whiteSpace: 'nowrap' }}>{summary.data && `${summary.data.total} with a target`}</span>
           <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="verdict=blocked; current<7.4.12b" />
           <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button>
-          <ColumnChooser thing="readiness" chosen={chosen} choose={choose} />
+          <ColumnChooser thing="readiness" layout={layout} />
           <ExportMenu thing="readiness" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">
@@ -54,7 +56,7 @@ export function FirmwareWorkspace() {
           ))}
         </div>
         <DataTable
-          thing="readiness" label="Readiness" request={request} count={pictures} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          thing="readiness" label="Readiness" request={request} count={pictures} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={deviceId} onSelect={(row) => view.set({ sel: `device:${row.id}` })}
           glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}
           empty={view.where ? <><h2>Nothing fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></> : <><h2>No target is set yet</h2><p className="quiet">Choose the release a family should run; every device of it is then judged. <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button></p></>}

@@ -9,25 +9,20 @@ import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/fields';
 import { thingPath, type ThingRequest } from './api';
-import { usePreference } from './usePreference';
+import type { TableLayout } from './table/layout';
 
-/** The columns a person has chosen for a thing, and how to choose others. */
-export function useColumns(thing: ThingName): { columns: ThingField[]; chosen: string[]; choose: (names: string[]) => void } {
-  const { fields } = things[thing];
-  const [chosen, choose] = usePreference<string[]>(`columns.${thing}`, fields.filter(({ shown }) => shown).map(({ name }) => name));
-  const columns = chosen.flatMap((name) => fields.find((field) => field.name === name) ?? []);
-  return { columns: columns.length > 0 ? columns : fields.filter(({ shown }) => shown), chosen, choose };
-}
-
-export function ColumnChooser({ thing, chosen, choose }: { thing: ThingName; chosen: string[]; choose: (names: string[]) => void }) {
+/** Which columns a table has, grouped by topic, and how close its rows stand. */
+export function ColumnChooser({ thing, layout: { chosen, choose, reset, density, setDensity } }: { thing: ThingName; layout: TableLayout }) {
   const [open, setOpen] = useState(false);
   const { fields } = things[thing];
   const topics = [...new Set(fields.map(({ topic }) => topic))];
   const toggle = (name: string) => {
-    const next = chosen.includes(name) ? chosen.filter((other) => other !== name) : fields.map((field) => field.name).filter((other) => other === name || chosen.includes(other));
+    // a column that is added comes behind those that were put in their order
+    const next = chosen.includes(name) ? chosen.filter((other) => other !== name) : [...chosen, name];
     if (next.length > 0) choose(next);
   };
   return (
@@ -36,7 +31,7 @@ export function ColumnChooser({ thing, chosen, choose }: { thing: ThingName; cho
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="sm" aria-labelledby="columns-title">
         <DialogTitle id="columns-title">Columns of {things[thing].title.toLowerCase()}</DialogTitle>
         <DialogContent>
-          <p className="quiet">Your choice stays, also after you sign out.</p>
+          <p className="quiet">Your choice stays, also after you sign out. In the table, drag a head to move its column and its edge to change the width.</p>
           {topics.map((topic) => (
             <div key={topic} className="section" role="group" aria-label={topic}>
               <h3>{topic}</h3>
@@ -45,9 +40,13 @@ export function ColumnChooser({ thing, chosen, choose }: { thing: ThingName; cho
               ))}
             </div>
           ))}
+          <div className="section" role="radiogroup" aria-label="Rows">
+            <h3>Rows of all tables</h3>
+            {(['roomy', 'close'] as const).map((name) => <label key={name} style={{ marginRight: 18 }}><input type="radio" name="density" checked={density === name} onChange={() => setDensity(name)} /> {name}</label>)}
+          </div>
         </DialogContent>
         <DialogActions>
-          <Button color="secondary" onClick={() => choose(fields.filter(({ shown }) => shown).map(({ name }) => name))}>As at first</Button>
+          <Button color="secondary" onClick={reset}>As at first</Button>
           <Button variant="contained" onClick={() => setOpen(false)}>Done</Button>
         </DialogActions>
       </Dialog>
@@ -55,7 +54,38 @@ export function ColumnChooser({ thing, chosen, choose }: { thing: ThingName; cho
   );
 }
 
-const formats = [['csv', 'CSV'], ['xlsx', 'Spreadsheet (XLSX)'], ['json', 'JSON']] as const;
+const levels = ['by', 'then by', 'then by'];
+
+/** Up to three fields by which rows are grouped, the outermost first. */
+export function GroupChooser({ thing, group, onGroup }: { thing: ThingName; group: string[]; onGroup: (group: string[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const fields = things[thing].fields.filter(({ list }) => !list);
+  const change = (level: number, name: string) => onGroup(name === '' ? group.slice(0, level) : [...group.slice(0, level), name, ...group.slice(level + 1).filter((other) => other !== name)]);
+  return (
+    <>
+      <button type="button" className="textlink" aria-pressed={group.length > 0} onClick={() => setOpen(true)}>{group.length > 0 ? 'Grouped' : 'Group'}</button>
+      <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" aria-labelledby="group-title">
+        <DialogTitle id="group-title">Group {things[thing].title.toLowerCase()}</DialogTitle>
+        <DialogContent>
+          <div className="form" style={{ paddingTop: 6, minWidth: 280 }}>
+            {levels.slice(0, Math.min(levels.length, group.length + 1)).map((label, level) => (
+              <TextField key={`${label} ${level}`} select label={label} value={group[level] ?? ''} onChange={(event) => change(level, event.target.value)} slotProps={{ htmlInput: { name: `group${level}` } }}>
+                <MenuItem value=""><span className="quiet">{level === 0 ? 'nothing: one flat table' : 'nothing more'}</span></MenuItem>
+                {fields.filter(({ name }) => !group.slice(0, level).includes(name)).map(({ name, label: head }) => <MenuItem key={name} value={name}>{head}</MenuItem>)}
+              </TextField>
+            ))}
+          </div>
+        </DialogContent>
+        <DialogActions>
+          <Button color="secondary" onClick={() => { onGroup([]); setOpen(false); }}>Flat</Button>
+          <Button variant="contained" onClick={() => setOpen(false)}>Done</Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}
+
+const formats = [['csv', 'CSV'], ['xlsx', 'Spreadsheet (XLSX)'], ['json', 'JSON'], ['yaml', 'YAML']] as const;
 
 /** Exports exactly what the table shows, and tells the request that returns it. */
 export function ExportMenu({ thing, request, columns }: { thing: ThingName; request: ThingRequest; columns: string[] }) {

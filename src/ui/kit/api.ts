@@ -1,4 +1,5 @@
 import type { ThingName } from '@/core/things/fields';
+import type { Group } from '@/core/things/grouping';
 
 /** A problem document (RFC 9457) as an error. */
 export class ApiProblem extends Error {
@@ -48,6 +49,7 @@ export interface ThingPage {
   against: number | null;
   counts?: { added: number; gone: number; changed: number };
   shares?: Record<string, { value: string; count: number }[]>;
+  groups?: Group[];
 }
 
 export interface ThingRequest {
@@ -59,6 +61,7 @@ export interface ThingRequest {
   page?: number;
   size?: number;
   count?: string[];
+  group?: string[];
   format?: string;
 }
 

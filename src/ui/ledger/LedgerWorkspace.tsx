@@ -8,14 +8,16 @@ import { FilterField } from '../kit/FilterField';
 import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
-import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+import { useTableLayout } from '../kit/table/layout';
+import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 
 const pictures = ['state', 'model', 'site'];
 
 /** Every serial ever seen, where, and since when. */
 export function LedgerWorkspace() {
   const view = useView();
-  const { columns, chosen, choose } = useColumns('ledger');
+  const layout = useTableLayout('ledger');
+  const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
   const summary = useFirstPage('ledger', request, view.sort, pictures);
   const serial = /^serial:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
@@ -27,7 +29,7 @@ export function LedgerWorkspace() {
           <h1>Ledger</h1>
           <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} serials`}</span>
           <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
-          <ColumnChooser thing="ledger" chosen={chosen} choose={choose} />
+          <ColumnChooser thing="ledger" layout={layout} />
           <ExportMenu thing="ledger" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">
@@ -36,7 +38,7 @@ export function LedgerWorkspace() {
           ))}
         </div>
         <DataTable
-          thing="ledger" label="Ledger" request={request} count={pictures} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          thing="ledger" label="Ledger" request={request} count={pictures} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={serial} onSelect={(row) => view.set({ sel: `serial:${row.id}` })}
           glyph={(row) => <Glyph name={row.state === 'gone' ? 'down' : 'up'} word={String(row.state)} />}
           empty={<><h2>{view.where ? 'No serial fits this filter' : 'No serial has been seen yet'}</h2><p className="quiet">Serials come from the module tables of surveyed devices.</p></>}

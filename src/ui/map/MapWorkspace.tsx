@@ -15,7 +15,8 @@ import { FilterField } from '../kit/FilterField';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ProblemNote } from '../kit/ProblemNote';
-import { ExportMenu, useColumns } from '../kit/TableTools';
+import { useTableLayout } from '../kit/table/layout';
+import { ExportMenu } from '../kit/TableTools';
 import { paletteOf, tabs, writeSvg, type DrawnLink, type DrawnPlate, type Picture } from './drawing';
 import { MapCanvas } from './MapCanvas';
 
@@ -24,7 +25,8 @@ interface End { deviceId: number; device: string; port: string }
 /** How devices are joined, each link with who claims it; the same content stands in the list below. */
 export function MapWorkspace() {
   const view = useView();
-  const { columns } = useColumns('links');
+  const tableLayout = useTableLayout('links');
+  const { columns } = tableLayout;
   const moments = { survey: view.survey, against: view.against };
   const devices = useThingPage('devices', { ...moments, size: 1000 });
   const links = useThingPage('links', { ...moments, size: 1000 });
@@ -57,7 +59,7 @@ export function MapWorkspace() {
             </div>
             <div style={{ height: '28%', display: 'flex', minHeight: 120, borderTop: '1px solid var(--line)' }}>
               <DataTable
-                thing="links" label="Links" request={{ ...moments, where: view.where }} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+                thing="links" label="Links" request={{ ...moments, where: view.where }} columns={columns} layout={tableLayout} sort={view.sort} onSort={(sort) => view.set({ sort })}
                 selected={linkId} onSelect={(row) => view.set({ sel: `link:${row.id}` })}
                 glyph={(row) => ((row.issues as unknown[]).length > 0 ? <Glyph name="fault" word="ends disagree" /> : row.blocked ? <Glyph name="off" word="blocked" /> : <Glyph name="up" word="no finding" />)}
                 empty={<><h2>No link {view.where ? 'fits this filter' : 'is known'}</h2><p className="quiet">Links come from LLDP neighbour reports and forwarding tables.</p></>}

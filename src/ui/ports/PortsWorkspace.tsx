@@ -15,7 +15,8 @@ import { cellText, moment } from '../kit/format';
 import { Glyph, portGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ProblemNote } from '../kit/ProblemNote';
-import { ColumnChooser, ExportMenu, useColumns } from '../kit/TableTools';
+import { useTableLayout } from '../kit/table/layout';
+import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 import { Faceplate } from './Faceplate';
 
 const bridging = 'role=switch or role=router or role=firewall';
@@ -24,7 +25,8 @@ const idleSeconds = 30 * 86_400;
 /** What is plugged in where: one device at a time, as a faceplate and as a table. */
 export function PortsWorkspace() {
   const view = useView();
-  const { columns, chosen, choose } = useColumns('ports');
+  const layout = useTableLayout('ports');
+  const { columns } = layout;
   const devices = useThingPage('devices', { survey: view.survey, where: bridging, sort: 'name', size: 1000 });
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
   const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
@@ -60,14 +62,14 @@ export function PortsWorkspace() {
             renderInput={(parameters) => <TextField {...parameters} placeholder="another device" slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Device' } }} />}
           />
           <FilterField value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
-          <ColumnChooser thing="ports" chosen={chosen} choose={choose} />
+          <ColumnChooser thing="ports" layout={layout} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
           {dossier && <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>}
         </div>
         {dossier && <Faceplate ports={sockets} plan={dossier.faceplate} selected={portName} onSelect={select} />}
         {name && (
           <DataTable
-            thing="ports" label={`Ports of ${name}`} request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })}
+            thing="ports" label={`Ports of ${name}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
             selected={portName === null ? null : `${id}:${portName}`} onSelect={select}
             glyph={(row) => <Glyph name={portGlyph(row)} word />}
             cell={(row, field) => (field.name === 'pluggedIn' && !row.before?.pluggedIn ? <span style={{ fontWeight: 550, color: row.pluggedIn ? 'var(--lagoon)' : undefined }} title={String(row.pluggedIn)}>{String(row.pluggedIn)}</span> : field.name === 'duplex' && row.duplex === 'half' && row.before?.duplex === undefined ? <b style={{ color: 'var(--bad)' }}>half</b> : field.name === 'duplex' && row.duplex === 'unknown' ? <span /> : undefined)}

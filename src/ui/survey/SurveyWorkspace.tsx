@@ -12,7 +12,8 @@ import { DataTable } from '../kit/DataTable';
 import { FilterField } from '../kit/FilterField';
 import { moment } from '../kit/format';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
-import { ExportMenu, useColumns } from '../kit/TableTools';
+import { useTableLayout } from '../kit/table/layout';
+import { ExportMenu } from '../kit/TableTools';
 import { ChangedCertificates } from './ChangedCertificates';
 import { Collectors, useCollectors } from './Collectors';
 import { CredentialDialog } from './CredentialDialog';
@@ -170,7 +171,8 @@ function PastList({ surveys, onOpen }: { surveys: SurveyRow[]; onOpen: (id: numb
 /** Every address of a sealed survey with its outcome, reason and remedy. */
 function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: () => void }) {
   const view = useView();
-  const { columns } = useColumns('visits');
+  const layout = useTableLayout('visits');
+  const { columns } = layout;
   const request = { survey: String(survey.id), where: view.where };
   return (
     <>
@@ -183,7 +185,7 @@ function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: () => voi
       </div>
       {survey.summary && <p className="quiet small" style={{ padding: '0 16px 10px' }}>{Object.entries(survey.summary.phases).map(([phase, seconds]) => `${phase} ${seconds.toFixed(2)} s`).join(' · ')} (added up over all devices) · {survey.summary.seconds.toFixed(2)} s by the clock</p>}
       <DataTable
-        thing="visits" label={`Addresses of survey ${survey.id}`} request={request} columns={columns} sort={view.sort} onSort={(sort) => view.set({ sort })} selected={null} onSelect={() => undefined}
+        thing="visits" label={`Addresses of survey ${survey.id}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })} selected={null} onSelect={() => undefined}
         glyph={(row) => <Glyph name={outcomeGlyph(row.outcome)} word={String(row.outcome)} />}
         empty={<><h2>No address fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></>}
       />

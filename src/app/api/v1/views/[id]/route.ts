@@ -1,0 +1,2 @@
+export { DELETE } from '@/server/routes/view';
+export const dynamic = 'force-dynamic';
