@@ -45,6 +45,20 @@ describe.each(steps)('the sample at step %i', (step) => {
 });
 
 describe('the story', () => {
+  test('a serial never wanders from one device to another: what is new takes new ones', () => {
+    const owner = new Map<string, string>();
+    const wandering: string[] = [];
+    for (const step of steps) {
+      for (const { name, modules } of ostermere(step).devices) {
+        for (const { serial } of modules) {
+          if (!serial) continue;
+          if ((owner.get(serial) ?? name) !== name) wandering.push(`${serial} from ${owner.get(serial) ?? ''} to ${name} at step ${step}`);
+          owner.set(serial, name);
+        }
+      }
+    }
+    expect(wandering).toEqual([]);
+  });
   test('2: an access switch is replaced under its name and address', () => {
     const [before, after] = [deviceOf(ostermere(1), 'rpw-plat'), deviceOf(ostermere(2), 'rpw-plat')];
     const chassis = (device: SimDevice) => device.modules.find(({ class: kind }) => kind === 3)?.serial;

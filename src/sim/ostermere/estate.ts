@@ -113,6 +113,12 @@ export function ostermere(step: number): SimEstate {
   }
 
   const building = { step, add, cable, guests };
+  addSignalHouse(building);
+  addQuarryDepot(building);
+  addNorthExtras(building, stops);
+  addSouthStops(building);
+  addHarbourDepot(building);
+  // last: what comes new takes the serials that come next, and nobody else's
   if (step >= 7) {
     add(ringSwitch({ name: 'tme-ring', address: '10.72.17.1', site: 'TME', location: 'Terminus East, cabinet 1', release: '7.4.12b', serial: 'KR12-60233', uptimeDays: -40 }));
     add(accessSwitch({ name: 'tme-plat', address: '10.72.17.2', site: 'TME', location: 'Terminus East, cabinet 1', release: '7.4.12b', serial: 'KA24-70419', memoryMB: 1024, uptimeDays: -40 }, 24));
@@ -123,12 +129,6 @@ export function ostermere(step: number): SimEstate {
     for (const machine of guests) if (/^(hp-tme-|pid-tme-)/.test(machine.name)) machine.answersHttps = true;
     addNorthExtras(building, [{ code: 'TME', net: 17, place: 'Terminus East', size: 24 }], '01');
   }
-
-  addSignalHouse(building);
-  addQuarryDepot(building);
-  addNorthExtras(building, stops);
-  addSouthStops(building);
-  addHarbourDepot(building);
 
   applyCables(devices, cables, guests, step);
   applyAges(devices, step);

@@ -94,15 +94,32 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
   };
   const loaded = group.length > 0 ? none : (first.data?.rows ?? []);
   const selectedIndex = (loaded as ThingRow[]).findIndex(({ id }) => id === selected);
-  /** the line the keys go from: a head of a group is no row that could be selected */
+  /** the line the keys go from: a head of a group is no row that could be selected, and a selection comes back through the address of the page a moment late */
   const [line, setLine] = useState(-1);
+  const [block, setBlock] = useState<CellBlock | null>(null);
+  const awaited = useRef<string | null>(null);
+  const indexOfSelected = () => items.find(({ index }) => rowAt(index)?.id === selected)?.index ?? selectedIndex;
   useEffect(() => {
+    if (awaited.current !== null && awaited.current !== selected) return;
+    awaited.current = null;
+    const index = indexOfSelected();
+    if (index >= 0) setLine(index);
     if (selectedIndex >= 0) virtual.scrollToIndex(selectedIndex, { align: 'auto' });
     // only when another row is chosen, not at every new page
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [selected, selectedIndex >= 0]);
+  const order = `${request.where ?? ''} ${sort} ${group.join()}`;
+  useEffect(() => {
+    // other rows, or in another order: the line is another one
+    setLine(-1);
+    setBlock(null);
+  }, [order]);
+  const choose = (row: ThingRow) => {
+    if (row.id === selected) return;
+    awaited.current = row.id;
+    onSelect(row);
+  };
   const { marked, toggle: toggleMark } = useMarkedRows(thing);
-  const [block, setBlock] = useState<CellBlock | null>(null);
 
   const toggleGroup = (key: string, wanted?: boolean) => setOpen((before) => {
     const next = new Set(before);
@@ -110,19 +127,16 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
     else next.delete(key);
     return next;
   });
-  const here = () => {
-    const bySelection = items.find(({ index }) => rowAt(index)?.id === selected)?.index ?? selectedIndex;
-    const now = lines.at(line);
-    return now?.kind === 'group' || (now && rowOf(now)?.id === selected) ? line : bySelection;
-  };
   const goTo = (next: number) => {
     setLine(next);
     virtual.scrollToIndex(next, { align: 'auto' });
     const row = rowAt(next);
-    if (row) onSelect(row);
+    if (row) choose(row);
+    // of a group that was opened just now they are on their way
+    else void rowFor(next).then((late) => late && choose(late));
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    const current = here();
+    const current = line >= 0 ? line : indexOfSelected();
     const now = lines.at(current);
     const steps: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: 15, PageUp: -15, Home: -lines.length, End: lines.length };
     const step = steps[event.key];
@@ -138,7 +152,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
     } else if (step !== undefined) {
       event.preventDefault();
       setBlock(null);
-      goTo(Math.max(0, Math.min(lines.length - 1, current < 0 ? 0 : current + step)));
+      goTo(Math.max(0, Math.min(lines.length - 1, Math.max(current, step > 0 ? -1 : 0) + step)));
     } else if (now?.kind === 'group' && (event.key === 'Enter' || event.key === ' ')) {
       event.preventDefault();
       toggleGroup(now.key);
@@ -189,7 +203,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
                   key={row ? `${row.id} ${own?.path.join() ?? ''}` : `blank ${index}`} id={row ? domId(row.id) : undefined} role="row" aria-rowindex={index + 2} aria-selected={row !== undefined && row.id === selected}
                   {...(group.length > 0 && { 'aria-level': group.length + 1 })}
                   className={`row ${row?.change ?? ''} ${row && marked.has(row.id) ? 'marked' : ''}`} style={place}
-                  onClick={() => { setLine(index); if (row) onSelect(row); }} onDoubleClick={() => row && onOpen?.(row)}
+                  onClick={() => { setLine(index); if (row) choose(row); }} onDoubleClick={() => row && onOpen?.(row)}
                 >
                   <div role="gridcell" className="cell markcell">{row?.change ? <span title={row.change}>{marks[row.change]}</span> : row && marked.has(row.id) ? <span title="marked; M takes the mark away">▪</span> : null}</div>
                   {glyph && <div role="gridcell" className="cell" style={{ width: 22, padding: '0 0 0 4px' }}>{row && glyph(row)}</div>}

@@ -71,7 +71,7 @@ export function ViewMenu({ path, columns }: { path: string; columns: string[] })
               </tbody>
             </table>
           )}
-          {removed && <p role="status" className="quiet">“{removed.name}” is removed. <button type="button" className="textlink" onClick={() => void save(removed)}>Undo</button></p>}
+          {removed && <p role="status" className="quiet">“{removed.name}” is removed. <button type="button" className="textlink" onClick={() => void save({ name: removed.name, query: removed.query, shared: removed.shared })}>Undo</button></p>}
           <form className="form" style={{ marginTop: 16 }} onSubmit={(event) => { event.preventDefault(); void saveShown(); }}>
             <TextField label="Save what is shown as" name="viewName" autoComplete="off" value={name} error={mistake !== ''} helperText={mistake || 'one of the same name is taken the place of'} onChange={(event) => setName(event.target.value)} />
             <FormControlLabel label="Everybody may see it" control={<Checkbox size="small" checked={shared} onChange={(event) => setShared(event.target.checked)} />} />

@@ -1,0 +1,169 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'puppeteer-core';
+import { generateEstate } from '../bench/generate';
+import { openStore } from '../src/store/database';
+import { addPerson } from '../src/store/people';
+import { startApplication, type Application } from './support/application';
+import { launchBrowser, openPage, press, see } from './support/browser';
+import { stopAll, temporaryFolder } from './support/program';
+
+/** Tables as a person lays them out: groups, columns, marks, blocks of cells, views; and whether it stays. */
+let app: Application;
+let browser: Browser;
+let page: Page;
+const people = [{ name: 'osric', password: 'harbour-depot-7' }, { name: 'wenna', password: 'signal-house-9' }];
+
+async function signIn(on: Page, who: (typeof people)[number]): Promise<void> {
+  await on.goto(`${app.address}/login`);
+  await on.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), who);
+}
+const heads = () => page.$$eval('.table .head button', (list) => list.map((button) => button.innerText.trim()));
+const lines = () => page.$$eval('.table .body [role=row]', (list) => list.map((row) => (row.getAttribute('aria-expanded') === null ? '' : row.getAttribute('aria-expanded') === 'true' ? 'v ' : '> ') + (row as HTMLElement).innerText.replace(/[▸▾]/g, '').replace(/\s+/g, ' ').trim()));
+const until = (look: () => unknown) => page.waitForFunction(look);
+const open = async (where: string) => {
+  await page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+  await page.waitForSelector('.table .body [role=row]');
+};
+
+beforeAll(async () => {
+  const data = temporaryFolder();
+  const store = openStore(data);
+  generateEstate(store, 300);
+  for (const { name, password } of people) await addPerson(store.db, name, password, 'viewer');
+  store.close();
+  [app, browser] = await Promise.all([startApplication(data), launchBrowser()]);
+  await browser.defaultBrowserContext().overridePermissions(app.address, ['clipboard-read', 'clipboard-write', 'clipboard-sanitized-write']);
+  ({ page } = await openPage(browser));
+  await signIn(page, people[0] ?? { name: '', password: '' });
+});
+afterAll(async () => {
+  await browser.close();
+  await stopAll();
+});
+beforeEach(() => open('/estate'));
+
+describe('groups', () => {
+  test('are chosen on up to three levels, counted, summed, opened by key and by press, and stand in the address', async () => {
+    await press(page, 'Group');
+    for (const [level, field] of [[0, 'Role'], [1, 'Model'], [2, 'Release']] as const) {
+      await page.waitForSelector('[role=option]', { hidden: true });
+      await page.waitForFunction((count) => document.querySelectorAll('[role=dialog] [role=combobox]').length > count, {}, level);
+      const boxes = await page.$$('[role=dialog] [role=combobox]');
+      await boxes[level]?.click();
+      await page.waitForSelector('[role=option]', { visible: true });
+      await press(page, field);
+    }
+    await page.waitForSelector('[role=option]', { hidden: true });
+    await press(page, 'Done');
+    expect(new URL(page.url()).searchParams.get('group')).toBe('role,model,release');
+    await until(() => document.querySelectorAll('.table .grouphead').length === 2);
+    expect(await lines()).toEqual(['> router 34', '> switch 266']);
+    await page.focus('.table');
+    await page.keyboard.press('End');
+    await page.keyboard.press('ArrowRight');
+    await until(() => document.querySelectorAll('.table .grouphead').length === 4);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await until(() => document.querySelectorAll('.table .row:not(.grouphead)').length > 5);
+    const shown = await lines();
+    expect(shown.slice(0, 4)).toEqual(['> router 34', 'v switch 266', expect.stringMatching(/^v K-Access 24 \d+$/), expect.stringMatching(/^v 7\.4\.9 \d+$/)]);
+    expect(shown[4]).toMatch(/^s\d+-sw-\d+ switch S\d+ K-Access 24 KA-\d+ 7\.4\.9 /);
+    await press(page, 'Close all');
+    await until(() => document.querySelectorAll('.table .body [role=row]').length === 2);
+  });
+  test('with a filter hold only what fits it, and a field with several values is none to group by', async () => {
+    await open('/estate?group=release,addresses&where=site%3DS7');
+    expect((await lines()).every((line) => /^> 7\.4\.(9|12b) [123]$/.test(line))).toBe(true);
+  });
+});
+
+describe('columns', () => {
+  test('are moved by drag and by key, widened at their edge, and stay after signing out', async () => {
+    const before = await heads();
+    const head = (name: string) => page.evaluateHandle((wanted) => [...document.querySelectorAll<HTMLElement>('.table .head [role=columnheader]')].find((cell) => cell.innerText.trim() === wanted) ?? document.body, name);
+    const serial = await head('Serial');
+    await serial.evaluate((cell) => {
+      const first = document.querySelectorAll('.table .head [draggable=true]')[0];
+      const transfer = new DataTransfer();
+      const send = (target: Element | undefined, type: string) => target?.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: transfer }));
+      send(cell, 'dragstart');
+      return new Promise((resolve) => setTimeout(() => { send(first, 'dragover'); send(first, 'drop'); send(cell, 'dragend'); resolve(null); }, 50));
+    });
+    await until(() => document.querySelector('.table .head button')?.textContent?.trim() === 'Serial');
+    await page.focus('.table .head button');
+    await page.keyboard.down('Alt');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.up('Alt');
+    await until(() => document.querySelectorAll('.table .head button')[1]?.textContent?.trim() === 'Serial');
+    expect(await heads()).toEqual([before[0], 'Serial', ...before.slice(1).filter((name) => name !== 'Serial')]);
+    const box = await page.$eval('.table .head .edge', (edge) => ({ x: edge.getBoundingClientRect().right - 3, y: edge.getBoundingClientRect().top + 6, width: edge.parentElement?.offsetWidth ?? 0 }));
+    await page.mouse.move(box.x, box.y);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 60, box.y, { steps: 4 });
+    await page.mouse.up();
+    await page.waitForFunction((width) => Math.abs((document.querySelector<HTMLElement>('.table .head [draggable]')?.offsetWidth ?? 0) - width - 60) <= 4, {}, box.width);
+    await page.evaluate(() => fetch('/api/v1/session', { method: 'DELETE' }));
+    await signIn(page, people[0] ?? { name: '', password: '' });
+    await open('/estate');
+    expect((await heads())[1]).toBe('Serial');
+    expect(Math.abs((await page.$eval('.table .head [draggable]', (cell) => (cell as HTMLElement).offsetWidth)) - box.width - 60)).toBeLessThanOrEqual(4);
+    await press(page, 'Columns');
+    await press(page, 'As at first');
+    await press(page, 'Done');
+    expect(await heads()).toEqual(before);
+  });
+});
+
+test('rows are marked by key, and stay marked', async () => {
+  await page.click('.table .row .cell.first');
+  await page.keyboard.press('m');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('m');
+  await until(() => document.querySelectorAll('.row.marked').length === 2);
+  await page.waitForNetworkIdle();
+  await open('/estate');
+  expect(await page.$$eval('.table .row', (rows) => rows.slice(0, 4).map((row) => row.classList.contains('marked')))).toEqual([true, false, true, false]);
+});
+
+test('a block of cells is copied as a spreadsheet takes it', async () => {
+  const [first, second] = await page.$$eval('.table .row', (rows) => rows.slice(0, 2).map((row) => [...row.querySelectorAll('.cell')].slice(2, 4).map((cell) => (cell as HTMLElement).innerText.trim())));
+  await page.click('.table .row .cell.first');
+  await page.keyboard.down('Shift');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.up('Shift');
+  await until(() => document.querySelectorAll('.inblock').length === 4);
+  await page.keyboard.down('Control');
+  await page.keyboard.press('c');
+  await page.keyboard.up('Control');
+  await page.waitForNetworkIdle();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe([first, second].map((cells) => cells?.join('\t')).join('\n'));
+});
+
+test('a view is saved with filter, groups and columns, shared, and opened by another person, whose own columns stay', async () => {
+  await open('/estate?where=role%3Drouter&group=release');
+  await press(page, 'Views');
+  await page.type('input[name=viewName]', 'Routers by release');
+  await press(page, 'Everybody may see it');
+  await press(page, 'Save the view');
+  await see(page, 'Routers by release');
+  await see(page, 'everybody');
+  const context = await browser.createBrowserContext();
+  const other = await context.newPage();
+  await signIn(other, people[1] ?? { name: '', password: '' });
+  await other.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  await press(other, 'Views');
+  await see(other, 'osric');
+  expect(await other.$$eval('[role=dialog] button', (buttons) => buttons.map((button) => button.innerText))).not.toContain('Remove');
+  await press(other, 'Routers by release');
+  await other.waitForFunction(() => document.querySelectorAll('.table .grouphead').length === 2);
+  expect(new URL(other.url()).searchParams.get('where')).toBe('role=router');
+  await context.close();
+  await press(page, 'Remove');
+  await see(page, 'is removed');
+  await press(page, 'Undo');
+  await until(() => /Routers by release/.test(document.querySelector('[role=dialog] table')?.textContent ?? ''));
+});
