@@ -11,20 +11,46 @@ export const mediaTypes: Record<TableFormat, string> = {
 
 type Row = Record<string, unknown>;
 
-/** Writes rows in a format. CSV and XLSX are the same rows flattened: `poe.state`, lists joined by blanks. */
-export async function writeTable(format: TableFormat, rows: Row[], title: string): Promise<string | Buffer> {
+const rowsAtOnce = 500;
+
+/**
+ * Rows in a format, some hundred at a time, so that a quarter of a million need no more memory than a page. CSV and XLSX are the same rows flattened: `poe.state`, lists
+ * joined by blanks. A spreadsheet and YAML are made whole.
+ * @param rows gone through twice where the columns must be known before the first row is written
+ */
+export async function* tableParts(format: TableFormat, rows: Iterable<Row>, title: string): AsyncGenerator<string | Buffer> {
   switch (format) {
-    case 'json': return `${JSON.stringify(rows, null, 1)}\n`;
-    case 'ndjson': return rows.map((row) => `${JSON.stringify(row)}\n`).join('');
-    case 'yaml': return toYaml(rows);
+    case 'json': {
+      let before = '[\n';
+      for (const some of together(rows)) {
+        yield before + some.map((row) => ` ${JSON.stringify(row)}`).join(',\n');
+        before = ',\n';
+      }
+      yield before === '[\n' ? '[]\n' : '\n]\n';
+      return;
+    }
+    case 'ndjson':
+      for (const some of together(rows)) yield some.map((row) => `${JSON.stringify(row)}\n`).join('');
+      return;
+    case 'yaml':
+      yield toYaml([...rows]);
+      return;
     case 'csv': {
-      const flat = rows.map(flatten);
-      return `${Papa.unparse({ fields: columnsOf(flat), data: flat.map((row) => columnsOf(flat).map((column) => defuse(row[column]))) }, { newline: '\r\n' })}\r\n`;
+      const columns = columnsOf(rows);
+      yield `${Papa.unparse([columns], { newline: '\r\n' })}\r\n`;
+      for (const some of together(rows)) {
+        const cells = some.map((row) => {
+          const flat = flatten(row);
+          return columns.map((column) => defuse(flat[column]));
+        });
+        yield `${Papa.unparse(cells, { newline: '\r\n' })}\r\n`;
+      }
+      return;
     }
     case 'xlsx': {
       // a large package that only this format needs
       const { default: ExcelJS } = await import('exceljs');
-      const flat = rows.map(flatten);
+      const flat = [...rows].map(flatten);
       const book = new ExcelJS.Workbook();
       const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), { views: [{ state: 'frozen', ySplit: 1 }] });
       const columns = columnsOf(flat);
@@ -32,13 +58,27 @@ export async function writeTable(format: TableFormat, rows: Row[], title: string
       for (const row of flat) sheet.addRow(columns.map((column) => cellOf(row[column])));
       sheet.getRow(1).font = { bold: true };
       if (columns.length > 0) sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: columns.length } };
-      return Buffer.from(await book.xlsx.writeBuffer());
+      yield Buffer.from(await book.xlsx.writeBuffer());
     }
   }
 }
 
-function columnsOf(rows: Row[]): string[] {
-  return [...new Set(rows.flatMap((row) => Object.keys(row)))];
+function* together(rows: Iterable<Row>): Generator<Row[]> {
+  let some: Row[] = [];
+  for (const row of rows) {
+    some.push(row);
+    if (some.length < rowsAtOnce) continue;
+    yield some;
+    some = [];
+  }
+  if (some.length > 0) yield some;
+}
+
+/** Every column that any row has, in the order in which they come up. */
+function columnsOf(rows: Iterable<Row>): string[] {
+  const columns = new Set<string>();
+  for (const row of rows) for (const column of Object.keys(flatten(row))) columns.add(column);
+  return [...columns];
 }
 
 /** Nested objects become dotted columns; lists of scalars are joined; lists of objects are written as JSON. */

@@ -1,8 +1,10 @@
-import { existsSync, writeFileSync } from 'node:fs';
+import { createWriteStream, existsSync } from 'node:fs';
+import { Readable, Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { Command } from 'commander';
 import { FilterError } from '../../core/filter/syntax';
 import { things, thingNames, type ThingName } from '../../core/things/fields';
-import { tableFormats, writeTable, type TableFormat } from '../../deliver/table';
+import { tableFormats, tableParts, type TableFormat } from '../../deliver/table';
 import { contractFields, contractRow } from '../../server/things/contract';
 import { surveyNumber } from '../../server/things/moment';
 import { queryThing } from '../../server/things/query';
@@ -50,13 +52,19 @@ async function exportCommand(thing: string, options: ExportOptions): Promise<voi
     const against = options.against === undefined ? null : surveyNumber(store.db, options.against);
     if (options.against !== undefined && against === null) throw new CommandError(`--against: there is no sealed survey “${options.against}”`);
     const { rows } = queryThing(store, name, { survey, against, where: options.where, sort: [], page: 1, size: Number.MAX_SAFE_INTEGER });
-    const written = await writeTable(options.format as TableFormat, rows.map((row) => contractRow(name, row, columns)), things[name].title);
-    if (options.out === undefined) process.stdout.write(written);
-    else writeFileSync(options.out, written);
+    const shown = { *[Symbol.iterator]() { for (const row of rows) yield contractRow(name, row, columns); } };
+    await pipeline(Readable.from(tableParts(options.format as TableFormat, shown, things[name].title)), options.out === undefined ? new Unclosed() : createWriteStream(options.out));
   } catch (error) {
     if (error instanceof FilterError) throw new CommandError(`--where: ${error.message}, at character ${error.at + 1}; expected ${error.expected}`);
     throw error;
   } finally {
     store.close();
+  }
+}
+
+/** Standard output, which stays open when a table was written to it. */
+class Unclosed extends Writable {
+  override _write(part: string | Buffer, _encoding: BufferEncoding, done: (error?: Error | null) => void): void {
+    process.stdout.write(part, done);
   }
 }

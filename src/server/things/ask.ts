@@ -1,6 +1,6 @@
 import { FilterError } from '../../core/filter/syntax';
 import { things, thingNames, type ThingName } from '../../core/things/fields';
-import { mediaTypes, tableFormats, writeTable, type TableFormat } from '../../deliver/table';
+import { mediaTypes, tableFormats, tableParts, type TableFormat } from '../../deliver/table';
 import type { Store } from '../../store/database';
 import { invalid, notFound, Problem } from '../access/problem';
 import { contractFields, contractRow } from './contract';
@@ -30,9 +30,8 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
   };
   const answer = ask(store, name, query);
   if (format) {
-    const rows = answer.rows.map((row) => contractRow(name, row, columns));
-    const written = await writeTable(format as TableFormat, rows, things[name].title);
-    return new Response(typeof written === 'string' ? written : new Uint8Array(written), {
+    const rows = { *[Symbol.iterator]() { for (const row of answer.rows) yield contractRow(name, row, columns); } };
+    return new Response(streamOf(tableParts(format as TableFormat, rows, things[name].title)), {
       headers: { 'content-type': mediaTypes[format as TableFormat], 'content-disposition': `attachment; filename="bolide-${name}-survey-${survey}.${format}"`, 'cache-control': 'no-store' },
     });
   }
@@ -43,6 +42,21 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
     },
     { headers: { 'cache-control': 'no-store' } },
   );
+}
+
+/** Parts as they are made: the next one only when the last was taken. */
+function streamOf(parts: AsyncGenerator<string | Buffer>): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  return new ReadableStream({
+    async pull(controller) {
+      const { value, done } = await parts.next();
+      if (done) controller.close();
+      else controller.enqueue(typeof value === 'string' ? encoder.encode(value) : new Uint8Array(value));
+    },
+    async cancel() {
+      await parts.return(undefined);
+    },
+  });
 }
 
 export function thingNamed(thing: string): ThingName {

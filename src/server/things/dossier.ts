@@ -48,10 +48,10 @@ function signatureOf(store: Store, deviceId: number): string {
   return factHistory<DeviceFacts>(store.db, 'device', deviceId).at(-1)?.content.signature ?? '';
 }
 
-/** Fill levels and sensor values as last read up to a survey. */
-function lastReadings(store: Store, deviceId: number, survey: number): { storage: unknown[]; sensors: unknown[] } {
+/** Fill levels, sensor values and counts of routes as last read up to a survey. */
+function lastReadings(store: Store, deviceId: number, survey: number): { storage: unknown[]; sensors: unknown[]; routeCounts: Record<string, number> } {
   const last = volatileHistory(store.db, deviceId, survey, 1)[0]?.values;
-  return { storage: last?.storage ?? [], sensors: last?.sensors ?? [] };
+  return { storage: last?.storage ?? [], sensors: last?.sensors ?? [], routeCounts: last?.routeCounts ?? {} };
 }
 
 /** One value over the surveys that read it, oldest first. */

@@ -20,6 +20,7 @@ import { FilterField } from '../kit/FilterField';
 import { Glyph, verdictGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { useTableLayout } from '../kit/table/layout';
+import { ViewMenu } from '../kit/table/ViewMenu';
 import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 
 const pictures = ['verdict', 'family', 'site'];
@@ -30,7 +31,7 @@ interface Target { vendor: string; family: string; release: string; setBy: strin
 /** Which devices may go to their target release, and why others may not. */
 export function FirmwareWorkspace() {
   const view = useView();
-  const layout = useTableLayout('readiness');
+  const layout = useTableLayout('readiness', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const [editing, setEditing] = useState(false);
   const request = { survey: view.survey, where: view.where };
@@ -47,6 +48,7 @@ export function FirmwareWorkspace() {
           <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="verdict=blocked; current<7.4.12b" />
           <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button>
           <ColumnChooser thing="readiness" layout={layout} />
+          <ViewMenu path="/firmware" columns={layout.chosen} />
           <ExportMenu thing="readiness" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">

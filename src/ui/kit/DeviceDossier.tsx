@@ -33,6 +33,7 @@ export interface Dossier {
   services: ThingRow[];
   machines: ThingRow[];
   peers: ThingRow[];
+  routeCounts: Record<string, number>;
   wlans: ThingRow[];
   software: ThingRow[];
   faceplate: { rows: 1 | 2; groupOf?: number } | null;
@@ -88,7 +89,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
   const addresses = <Addresses rows={data.addresses} />;
   const faults = <Faults rows={data.faults} />;
   const running = <Running dossier={data} whole={whole ?? false} />;
-  const peers = <Peers rows={data.peers} />;
+  const peers = <Peers rows={data.peers} routes={data.routeCounts} />;
   const sensors = <Readings lines={data.readings} sensors={data.sensors} />;
   const history = <History history={data.history} />;
   if (whole) {
@@ -185,11 +186,13 @@ const oncePerFamily = (services: ThingRow[]) =>
 
 const anyAddress = new Set(['*', '0.0.0.0', '::']);
 
-function Peers({ rows }: { rows: ThingRow[] }) {
-  if (rows.length === 0) return null;
+function Peers({ rows, routes }: { rows: ThingRow[]; routes: Record<string, number> }) {
+  const counts = Object.entries(routes).sort(([, x], [, y]) => y - x);
+  if (rows.length === 0 && counts.length === 0) return null;
   return (
     <section className="section">
-      <h3>Routing peers</h3>
+      <h3>Routing</h3>
+      {counts.length > 0 && <p className="small quiet">Routes: {counts.map(([protocol, count]) => `${count.toLocaleString('en')} ${protocol}`).join(', ')}</p>}
       <table className="plain"><tbody>{rows.map((row) => (
         <tr key={row.id}><td>{String(row.protocol).toUpperCase()}</td><td>{String(row.peer) || <span className="mono">{String(row.address)}</span>}{row.remoteAs !== null && <span className="quiet"> AS {String(row.remoteAs)}</span>}</td><td><span className="state"><Glyph name={row.up ? 'up' : 'fault'} word={row.up ? 'talks' : 'does not talk'} />{stateWords(String(row.state))}</span></td></tr>
       ))}</tbody></table>

@@ -9,6 +9,7 @@ import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { useTableLayout } from '../kit/table/layout';
+import { ViewMenu } from '../kit/table/ViewMenu';
 import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 
 const pictures = ['state', 'model', 'site'];
@@ -16,7 +17,7 @@ const pictures = ['state', 'model', 'site'];
 /** Every serial ever seen, where, and since when. */
 export function LedgerWorkspace() {
   const view = useView();
-  const layout = useTableLayout('ledger');
+  const layout = useTableLayout('ledger', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
   const summary = useFirstPage('ledger', request, view.sort, pictures);
@@ -30,6 +31,7 @@ export function LedgerWorkspace() {
           <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} serials`}</span>
           <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
           <ColumnChooser thing="ledger" layout={layout} />
+          <ViewMenu path="/ledger" columns={layout.chosen} />
           <ExportMenu thing="ledger" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">

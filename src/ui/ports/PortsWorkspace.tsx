@@ -16,6 +16,7 @@ import { Glyph, portGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ProblemNote } from '../kit/ProblemNote';
 import { useTableLayout } from '../kit/table/layout';
+import { ViewMenu } from '../kit/table/ViewMenu';
 import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 import { Faceplate } from './Faceplate';
 
@@ -25,7 +26,7 @@ const idleSeconds = 30 * 86_400;
 /** What is plugged in where: one device at a time, as a faceplate and as a table. */
 export function PortsWorkspace() {
   const view = useView();
-  const layout = useTableLayout('ports');
+  const layout = useTableLayout('ports', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const devices = useThingPage('devices', { survey: view.survey, where: bridging, sort: 'name', size: 1000 });
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
@@ -63,6 +64,7 @@ export function PortsWorkspace() {
           />
           <FilterField value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
           <ColumnChooser thing="ports" layout={layout} />
+          <ViewMenu path="/ports" columns={layout.chosen} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
           {dossier && <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>}
         </div>
