@@ -29,17 +29,3 @@ export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: s
     </div>
   );
 }
-
-/** Puts `field="value"` into a filter, or takes it out. */
-export function withTerm(where: string, field: string, value: string | null): string {
-  const without = where.replace(new RegExp(`(^|\\s)${field}=("[^"]*"|\\S+)`, 'g'), ' ').replace(/\s+/g, ' ').trim();
-  if (value === null) return without;
-  const term = `${field}=${/^[\w.-]+$/.test(value) ? value : `"${value}"`}`;
-  return without ? `${without} ${term}` : term;
-}
-
-/** The value that a filter has chosen for a field, if any. */
-export function chosenTerm(where: string, field: string): string | null {
-  const match = new RegExp(`(?:^|\\s)${field}=(?:"([^"]*)"|(\\S+))`).exec(where);
-  return match ? (match[1] ?? match[2] ?? null) : null;
-}

@@ -2,7 +2,8 @@
 
 import Link from 'next/link';
 import { useView } from '../frame/useView';
-import { BarChart, chosenTerm, withTerm } from '../kit/BarChart';
+import { chosenTerm, withTerm } from '@/core/filter/terms';
+import { BarChart } from '../kit/BarChart';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { FilterField } from '../kit/FilterField';
 import { moment } from '../kit/format';
