@@ -70,6 +70,20 @@ describe('committing a report', () => {
     expect(inSurvey([plat(), other]).map(({ deviceId, kind }) => [deviceId, kind])).toEqual([[1, 'new'], [1, 'known']]);
     expect(factsAsOf<DeviceFacts>(store.db, 'device', 1).map(({ content }) => content.address)).toEqual(['10.72.4.2']);
   });
+  test('in whatever order its addresses answer, it is known under one of them: the lowest at first, and that as long as it has it', () => {
+    const at = (address: string, own = ['10.72.4.2', '10.72.4.17', '10.72.4.251']) => plat({ address, addresses: own.map((mine, place) => ({ address: mine, ifIndex: place + 1, prefixLength: 24 })) });
+    const known = (survey: number) => factsAsOf<DeviceFacts>(store.db, 'device', survey).map(({ content }) => content.address);
+    inSurvey([at('10.72.4.251'), at('10.72.4.17'), at('10.72.4.2')]);
+    inSurvey([at('10.72.4.17'), at('10.72.4.2'), at('10.72.4.251')]);
+    // one of them alone, and not even the one it is known under
+    inSurvey([at('10.72.4.251')]);
+    expect([known(1), known(2), known(3)]).toEqual([['10.72.4.2'], ['10.72.4.2'], ['10.72.4.2']]);
+    expect(factHistory(store.db, 'device')).toHaveLength(1);
+    // a lower one that came later is no reason to call it otherwise; losing its own is
+    inSurvey([at('10.72.4.1', ['10.72.4.1', '10.72.4.2'])]);
+    inSurvey([at('10.72.4.1', ['10.72.4.1'])]);
+    expect([known(4), known(5)]).toEqual([['10.72.4.2'], ['10.72.4.1']]);
+  });
   test('a part that was not covered closes nothing, and writes where nothing is known yet', () => {
     inSurvey([plat()]);
     const half = new Set([...all].filter((name) => name !== 'modules'));

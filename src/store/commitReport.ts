@@ -7,6 +7,7 @@ import { packSightings, unpackHeard, unpackSightings } from '../core/estate/sigh
 import { IdentityIndex, kindsOf } from '../core/estate/identity';
 import { serviceKey } from '../core/estate/interpretServices';
 import { mergeInterfaces } from '../core/estate/mergeInterfaces';
+import { compareAddresses } from '../core/values/ipAddress';
 import { heardTables, type HeardTables } from '../core/switching/heardTables';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
@@ -22,6 +23,7 @@ export interface Committed {
 
 const of = statements(({ $client }) => ({
   newDevice: $client.prepare<[number, string]>('insert into device (first_survey, credential) values (?, ?)'),
+  firstSurvey: $client.prepare<[number], { firstSurvey: number }>('select first_survey as firstSurvey from device where id = ?'),
   keepCredential: $client.prepare<[string, number]>('update device set credential = ? where id = ?'),
   sightings: $client.prepare<[number], { body: Buffer }>('select body from sighting where device_id = ?'),
   keepSightings: $client.prepare<[number, number, Uint8Array]>('insert into sighting (device_id, survey_id, body) values (?, ?, ?) on conflict (device_id) do update set survey_id = excluded.survey_id, body = excluded.body'),
@@ -93,10 +95,14 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     const deviceId = match?.id ?? Number(of(db).newDevice.run(surveyId, answer.report.device.credential).lastInsertRowid);
     const latest = identities.latest(deviceId);
     const askedAt = latest?.interfaces?.find((own) => own.kind === kind)?.address ?? latest?.address;
-    // asked again on another of its addresses in the same survey: it is counted once, under the first
-    if (match && answeredBefore(deviceId, kind) && askedAt !== answer.report.device.address) return { deviceId, kind: 'known' };
+    // asked again on another of its addresses in the same survey: it is counted once
+    if (match && answeredBefore(deviceId, kind) && askedAt !== answer.report.device.address) {
+      if (latest && !latest.interfaces && isLowerAtFirst(db, surveyId, deviceId, latest, answer.report.device)) renamed(db, surveyId, deviceId, identities, { ...latest, address: answer.report.device.address }, answer.report);
+      return { deviceId, kind: 'known' };
+    }
     const report = besideOthers(db, surveyId, deviceId, answer, latest);
-    const facts = carryOver(latest, report.device, covered, asked);
+    const kept = carryOver(latest, report.device, covered, asked);
+    const facts = { ...kept, address: addressOf(db, surveyId, deviceId, latest, kept) };
     if (kind === 'snmp') of(db).keepCredential.run(facts.credential, deviceId);
     const whole = (part: HarvestPart) => covered.has(part);
     const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => {
@@ -130,6 +136,26 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     identities.set(deviceId, facts, ports);
     return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };
   });
+}
+
+/**
+ * The address under which a device is known. It answers on all of its own, in whatever order they come: as long as it has the one it was known under, that stays; in the
+ * survey that finds it, it is the lowest.
+ */
+function addressOf(db: Db, surveyId: number, deviceId: number, latest: DeviceFacts | undefined, found: DeviceFacts): string {
+  if (!latest || latest.interfaces || found.interfaces || latest.address === found.address || !found.addresses.includes(latest.address)) return found.address;
+  return isLowerAtFirst(db, surveyId, deviceId, latest, found) ? found.address : latest.address;
+}
+
+/** In the survey that finds a device, the lowest of its addresses that answer is the one it is known under. */
+function isLowerAtFirst(db: Db, surveyId: number, deviceId: number, latest: DeviceFacts, found: DeviceFacts): boolean {
+  return of(db).firstSurvey.get(deviceId)?.firstSurvey === surveyId && compareAddresses(found.address, latest.address) < 0;
+}
+
+/** Nothing but the address under which it is known. */
+function renamed(db: Db, surveyId: number, deviceId: number, identities: Identities, facts: DeviceFacts, { ports }: DeviceReport): void {
+  writeFacts(db, 'device', surveyId, deviceId, [{ key: 'device', content: facts }], true);
+  identities.set(deviceId, facts, ports);
 }
 
 /** Together with what the other ways in to the device told last; alone where there is no other. */
