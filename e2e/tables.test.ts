@@ -23,6 +23,7 @@ const until = (look: () => unknown) => page.waitForFunction(look);
 const open = async (where: string) => {
   await page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
   await page.waitForSelector('.table .body [role=row]');
+  await until(() => document.querySelector('.table')?.getAttribute('aria-busy') === 'false' && (document.querySelector<HTMLElement>('.table .body [role=row]')?.innerText.trim() ?? '') !== '');
 };
 
 beforeAll(async () => {
@@ -66,7 +67,7 @@ describe('groups', () => {
     await page.keyboard.press('Enter');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
-    await until(() => document.querySelectorAll('.table .row:not(.grouphead)').length > 5);
+    await until(() => document.querySelectorAll('.table .row:not(.grouphead)').length > 5 && (document.querySelector<HTMLElement>('.table .row:not(.grouphead)')?.innerText.trim() ?? '') !== '');
     const shown = await lines();
     expect(shown.slice(0, 4)).toEqual(['> router 34', 'v switch 266', expect.stringMatching(/^v K-Access 24 \d+$/), expect.stringMatching(/^v 7\.4\.9 \d+$/)]);
     expect(shown[4]).toMatch(/^s\d+-sw-\d+ switch S\d+ K-Access 24 KA-\d+ 7\.4\.9 /);
