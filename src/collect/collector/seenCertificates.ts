@@ -3,11 +3,16 @@ import type { CertificateMemory } from '../https/certificates';
 
 /** The pins that came with a share, and what was seen beyond them: told to the server with the next delivery. */
 export class SeenCertificates implements CertificateMemory {
-  readonly #pinned: Map<string, string>;
+  readonly #pinned = new Map<string, string>();
   #seen: SeenCertificate[] = [];
 
-  constructor(pinned: { address: string; port: number; fingerprint: string }[]) {
-    this.#pinned = new Map(pinned.map(({ address, port, fingerprint }) => [`${address} ${port}`, fingerprint]));
+  constructor(pinned: { address: string; port: number; fingerprint: string }[] = []) {
+    this.know(pinned);
+  }
+
+  /** Pins of further addresses. */
+  know(pinned: { address: string; port: number; fingerprint: string }[]): void {
+    for (const { address, port, fingerprint } of pinned) this.#pinned.set(`${address} ${port}`, fingerprint);
   }
 
   pinned(address: string, port: number): string | null {

@@ -5,6 +5,9 @@ import type { Scope } from '../../../core/estate/scope';
 import type { AddressHint, CollectedVisit } from '../../../core/estate/visit';
 import type { Signature } from '../../../core/signatures/signature';
 
+/** The certificate that is pinned for a service. */
+export type Pin = Pick<SeenCertificate, 'address' | 'port' | 'fingerprint'>;
+
 /** What a reader thread is started with: plain data. */
 export interface ThreadPlan {
   /** without its addresses, which come with each order */
@@ -13,14 +16,13 @@ export interface ThreadPlan {
   signatures: Signature[];
   siteRules: SiteRule[];
   packetsPerSecond: number;
-  pinned: { address: string; port: number; fingerprint: string }[];
   /** one 32-bit integer, shared: not 0 once the survey is cancelled */
   cancelled: SharedArrayBuffer;
 }
 
-/** To a thread: addresses to ask, the word that a visit was taken, or that the survey is over. */
+/** To a thread: addresses to ask, with the pins of their services, the word that a visit was taken, or that the survey is over. */
 export type ToThread =
-  | { kind: 'ask'; addresses: string[]; hints: Record<string, AddressHint> }
+  | { kind: 'ask'; addresses: string[]; hints: Record<string, AddressHint>; pinned: Pin[] }
   | { kind: 'taken'; visit: number }
   | { kind: 'close' };
 

@@ -6,12 +6,12 @@ import { AddressReader } from '../addressReader';
 import type { FromThread, ThreadPlan, ToThread } from './messages';
 
 /** A thread that reads addresses from first packet to facts; what it collects is taken by the thread that has the store. */
-const { cancelled, pinned, scope, ...plan } = workerData as ThreadPlan;
+const { cancelled, scope, ...plan } = workerData as ThreadPlan;
 const parent = parentPort;
 if (!parent) throw new Error('a reader thread has no life of its own');
 const tell = (message: FromThread) => parent.postMessage(message);
 const over = new Int32Array(cancelled);
-const certificates = new SeenCertificates(pinned);
+const certificates = new SeenCertificates();
 let hints: Record<string, AddressHint> = {};
 const waiting = new Map<number, () => void>();
 let numbers = 0;
@@ -29,6 +29,8 @@ parent.on('message', (message: ToThread) => {
     waiting.delete(message.visit);
   } else if (message.kind === 'ask') {
     ({ hints } = message);
+    // neighbours that are followed come with orders of their own: what is pinned for them must be known before they are asked
+    certificates.know(message.pinned);
     void reader.readAll(message.addresses, (visit) => new Promise((resolve) => {
       const number = ++numbers;
       waiting.set(number, resolve);

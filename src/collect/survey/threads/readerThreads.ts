@@ -5,7 +5,7 @@ import { Worker } from 'node:worker_threads';
 import type { AddressHint } from '../../../core/estate/visit';
 import type { SeenCertificate } from '../../../core/collectors/protocol';
 import type { AddressReader, ReaderPlan, Take } from '../addressReader';
-import type { FromThread, ThreadPlan, ToThread } from './messages';
+import type { FromThread, Pin, ThreadPlan, ToThread } from './messages';
 
 /** The program beside this one, once both are bundled; where there is none (the sources run as they are), nothing is read in threads. */
 const program = fileURLToPath(new URL('./reader.mjs', import.meta.url));
@@ -18,7 +18,7 @@ const cancelPollMs = 100;
 
 export interface ThreadsPlan extends Omit<ReaderPlan, 'certificates' | 'files' | 'trees'> {
   packetsPerSecond: number;
-  pinnedFor: (addresses: string[]) => ThreadPlan['pinned'];
+  pinnedFor: (addresses: string[]) => Pin[];
   seen: (certificate: SeenCertificate) => void;
 }
 
@@ -44,7 +44,7 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
   }
 
   async readAll(addresses: string[], take: Take): Promise<void> {
-    if (this.#threads.length === 0) this.#start(addresses);
+    if (this.#threads.length === 0) this.#start();
     await Promise.all(this.#threads.map((thread, place) => this.#ask(thread, addresses.filter((_, at) => at % this.count === place), take)));
   }
 
@@ -53,11 +53,11 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
     for (const thread of this.#threads) thread.postMessage({ kind: 'close' } satisfies ToThread);
   }
 
-  #start(addresses: string[]): void {
-    const { scope: { follows: _follows, ...scope }, credentials, signatures, siteRules, packetsPerSecond, pinnedFor } = this.plan;
+  #start(): void {
+    const { scope: { follows: _follows, ...scope }, credentials, signatures, siteRules, packetsPerSecond } = this.plan;
     const workerData: ThreadPlan = {
       scope: { ...scope, addresses: [], wake: [], concurrency: Math.max(1, Math.ceil(scope.concurrency / this.count)) },
-      credentials, signatures, siteRules, packetsPerSecond: packetsPerSecond / this.count, pinned: pinnedFor(addresses), cancelled: this.#cancelled,
+      credentials, signatures, siteRules, packetsPerSecond: packetsPerSecond / this.count, cancelled: this.#cancelled,
     };
     for (let at = 0; at < this.count; at++) {
       const thread = new Worker(program, { workerData, resourceLimits: { maxYoungGenerationSizeMb: nurseryMb } });
@@ -100,7 +100,7 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
       thread.on('message', arrived);
       thread.on('error', failed);
       thread.on('exit', exited);
-      thread.postMessage({ kind: 'ask', addresses, hints } satisfies ToThread);
+      thread.postMessage({ kind: 'ask', addresses, hints, pinned: this.plan.pinnedFor(addresses) } satisfies ToThread);
     });
   }
 }

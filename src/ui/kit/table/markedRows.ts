@@ -8,13 +8,12 @@ import { usePreference } from '../usePreference';
 const mostMarks = 2000;
 
 /** Rows that a person has marked, kept until they take the mark away. Marked rows print marked. */
-export function useMarkedRows(thing: ThingName): { marked: ReadonlySet<string>; toggle: (id: string) => void; clear: () => void } {
+export function useMarkedRows(thing: ThingName): { marked: ReadonlySet<string>; toggle: (id: string) => void } {
   const [ids, setIds] = usePreference<string[]>(`marked.${thing}`, none);
   const marked = useMemo(() => new Set(ids), [ids]);
   return {
     marked,
     toggle: (id) => setIds(marked.has(id) ? ids.filter((other) => other !== id) : [...ids, id].slice(-mostMarks)),
-    clear: () => setIds([]),
   };
 }
 
