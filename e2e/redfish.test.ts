@@ -1,5 +1,8 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import net from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { HttpsClient } from '../src/collect/https/httpsClient';
@@ -24,6 +27,7 @@ let controller: ManagementController | null = null;
 const base = '127.208.0.0';
 const address = '10.72.2.14';
 const outside = '127.208.2.14';
+const behind = '127.208.3.14';
 const port = 21_443;
 const device = ostermere(8).devices.find(({ name }) => name === 'sgh-srv-04');
 const box = device && controllerOf(device, 8);
@@ -148,6 +152,26 @@ describe('what may go wrong', () => {
     expect(acceptOffered(sample.store.db, address, port, new Date())).toMatch(/^([0-9A-F]{2}:){31}/);
     expect(await survey()).toMatchObject({ devices: { found: 1 }, failures: [] });
     expect(changedCertificates(sample.store.db)).toEqual([]);
+  });
+  test('that nobody could connect to at first, its queue being full, is tried again once it is known', async () => {
+    // the kernel leaves a SYN unanswered while the queue of a listener that accepts nothing is full
+    const relay = spawn(process.execPath, ['-e', `require('net').createServer((from) => { const to = require('net').connect(${port}, '${behind}'); from.pipe(to).pipe(from); for (const end of [from, to]) end.on('error', () => { from.destroy(); to.destroy(); }); }).listen({ host: '${outside}', port: ${port}, backlog: 4 }, () => console.log('listening'))`], { stdio: ['ignore', 'pipe', 'inherit'] });
+    const waiting: net.Socket[] = [];
+    try {
+      await once(relay.stdout, 'data');
+      await serve({ address: behind });
+      expect(await survey()).toMatchObject({ devices: { found: 1 }, failures: [] });
+      relay.kill('SIGSTOP');
+      for (let at = 0; at < 12; at++) waiting.push(net.connect(port, outside).on('error', () => undefined));
+      setTimeout(() => {
+        for (const socket of waiting) socket.destroy();
+        relay.kill('SIGCONT');
+      }, 1000);
+      expect(await survey({}, { retries: 5 })).toMatchObject({ devices: { found: 1 }, failures: [] });
+    } finally {
+      for (const socket of waiting) socket.destroy();
+      relay.kill('SIGKILL');
+    }
   });
   test('a busy service is waited for as it asks; one that stays busy is told', async () => {
     const running = await serve();

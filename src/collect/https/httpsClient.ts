@@ -19,6 +19,8 @@ export interface ClientOptions {
   timeoutMs: number;
   /** how long the connection may take; as long as an answer if not given */
   connectMs?: number;
+  /** how often more a connection is tried that nobody took; a lost packet is not to make a known service silent */
+  connectRetries?: number;
   /** requests at the same time to one service */
   concurrency: number;
   certificates: CertificateMemory;
@@ -45,6 +47,8 @@ interface Asked {
 
 const largestBody = 8 * 1024 * 1024;
 const defaultPatienceMs = 20_000;
+/** Each further try to connect waits this much longer. */
+const waitGrowth = 2;
 
 /**
  * HTTPS with one service: few connections that are kept, a look at the certificate before the first octet of a request is sent,
@@ -186,11 +190,17 @@ class VerifyingAgent extends https.Agent {
       told = true;
       done?.(error, socket);
     };
-    const { authorities, timeoutMs, connectMs = timeoutMs } = this.verifying;
+    const { timeoutMs, connectMs = timeoutMs, connectRetries = 0 } = this.verifying;
+    this.#connect(options, connectMs, connectRetries, tell);
+    return undefined;
+  }
+
+  #connect(options: https.RequestOptions, waitMs: number, retries: number, tell: (error: Error | null, socket: TLSSocket) => void): void {
+    const { authorities, timeoutMs, cancelled } = this.verifying;
+    let again = false;
     const socket = tls.connect({ host: options.host ?? '', port: Number(options.port), rejectUnauthorized: false, secureContext: secureContextFor(authorities), minVersion: 'TLSv1.2',
       // whose certificate it is, is judged below by the name before translation
       checkServerIdentity: () => undefined }, () => {
-      clearTimeout(unconnected);
       const fault = this.#judge(socket);
       if (fault) {
         socket.destroy();
@@ -201,12 +211,18 @@ class VerifyingAgent extends https.Agent {
       }
     });
     socket.setTimeout(timeoutMs, () => socket.destroy(new ResourceError('no answer', 'no answer within the time limit')));
-    const unconnected = setTimeout(() => socket.connecting && socket.destroy(new ResourceError('no answer', 'no answer within the time limit')), connectMs);
+    const giveUp = () => {
+      if (!socket.connecting) return;
+      again = retries > 0 && !cancelled();
+      socket.destroy(new ResourceError('no answer', 'no answer within the time limit'));
+      if (again) this.#connect(options, waitMs * waitGrowth, retries - 1, tell);
+    };
+    // what arrived while this process was busy with something else is seen first
+    const unconnected = setTimeout(() => setImmediate(giveUp), waitMs);
     socket.on('connect', () => clearTimeout(unconnected));
-    socket.on('error', (error) => tell(error, socket));
+    socket.on('error', (error) => again || tell(error, socket));
     socket.on('close', () => clearTimeout(unconnected));
-    socket.on('close', () => tell(new ResourceError('no answer', 'closed the connection before it was secured'), socket));
-    return undefined;
+    socket.on('close', () => again || tell(new ResourceError('no answer', 'closed the connection before it was secured'), socket));
   }
 
   #judge(socket: TLSSocket): ResourceError | null {

@@ -21,6 +21,8 @@ export type InterfaceFault = { fault: ResourceError['fault']; name: string; cred
  */
 export async function findInterface(place: ServicePlace, options: ClientOptions, credentials: LoginCredential[], known: DeviceInterface[]): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
   const faults: InterfaceFault[] = [];
+  // silence is what most addresses answer: only who answered before is worth a second try to connect
+  const probing = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name) ? options : { ...options, connectRetries: 0 };
   const note = (error: unknown, name: string, credential = '') => {
     if (!(error instanceof ResourceError)) throw error;
     faults.push({ fault: error.fault, name, credential, message: error.message });
@@ -29,7 +31,7 @@ export async function findInterface(place: ServicePlace, options: ClientOptions,
     const usable = credentials.filter(({ kind }) => kind === candidate.credentialKind);
     if (usable.length === 0) continue;
     try {
-      if (!(await candidate.probe(place, options))) continue;
+      if (!(await candidate.probe(place, probing))) continue;
     } catch (error) {
       note(error, 'HTTPS');
       return { found: null, faults };

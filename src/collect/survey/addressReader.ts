@@ -197,7 +197,8 @@ export class AddressReader {
     const free = await this.#services.take();
     try {
       const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
-      return await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, concurrency: requestsPerService, certificates, cancelled, ...(scope.authorities && { authorities: scope.authorities }) }, this.#logins, hint.interfaces ?? []);
+      const options = { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, connectRetries: Math.max(1, scope.retries), concurrency: requestsPerService, certificates, cancelled, ...(scope.authorities && { authorities: scope.authorities }) };
+      return await findInterface({ ...place, name: address }, options, this.#logins, hint.interfaces ?? []);
     } finally {
       free();
     }
