@@ -17,7 +17,7 @@ beforeAll(async () => {
   sample = await openSample({ apart: true });
   for (let step = 1; step <= storyLength; step++) {
     await sample.fleet.moveTo(step);
-    await sample.survey({}, { ranges: everywhere, defaultCommunities: true, concurrency: 24, timeoutMs: 500 });
+    await sample.survey({}, { ranges: everywhere, defaultCommunities: true, concurrency: 48, timeoutMs: 1000 });
   }
 });
 afterAll(() => sample.close());
