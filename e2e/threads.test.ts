@@ -5,9 +5,11 @@ import path from 'node:path';
 import type { Credential } from '../src/core/estate/credential';
 import type { ThingName } from '../src/core/things/fields';
 import { queryThing } from '../src/server/things/query';
+import { changedCertificates } from '../src/store/certificates';
 import { openStore, type Store } from '../src/store/database';
 import { survey } from '../src/store/schema';
 import { saveMakers } from '../src/store/settings';
+import { sampleNetworkUser } from '../src/sim/ostermere/services';
 import { makerList } from '../src/sim/ostermere/makers';
 import { bolide, home, sampleCredentials, startAgents, stopAll, temporaryFolder } from './support/program';
 import { everywhere, openSample, type SampleStore } from './support/sampleStore';
@@ -58,6 +60,28 @@ test('threads find row for row what one thread finds', async () => {
 test('again, nothing has changed: what was packed on its way is what was kept', async () => {
   const { out } = await bolide(args(data));
   expect(JSON.parse(out)).toMatchObject({ devices: { new: 0, changed: 0, replaced: 0, silent: 0 } });
+});
+
+test('a device found by its neighbour is followed by threads too, and must show the certificate that is pinned for it', async () => {
+  const keys = path.join(temporaryFolder(), 'credentials.json');
+  writeFileSync(keys, JSON.stringify([...sampleCredentials, { name: 'network', kind: 'restconf', ...sampleNetworkUser }]));
+  const folder = temporaryFolder();
+  // the leaf is not in the ranges: the core names it
+  const followed = ['survey', '--data', folder, '--range', '10.72.0.1-2,10.72.200.1-80', '--neighbours', '1', '--credentials', keys, '--via', agents.via, '--https-port', '1443', '--timeout', '300', '--json'];
+  const store = openStore(folder);
+  const leaf = () => queryThing(store, 'devices', { survey: surveys(), against: null, where: 'name=sgh-leaf-1', sort: [], page: 1, size: 10 }).rows;
+  const surveys = () => (store.raw.prepare('select max(id) as id from survey').get() as { id: number }).id;
+  try {
+    expect(await bolide(followed)).toMatchObject({ code: 0 });
+    expect(leaf()).toMatchObject([{ address: '10.72.0.25', state: 'answering' }]);
+    store.raw.prepare("update pinned_certificate set fingerprint = 'AA:BB' where address = '10.72.0.25'").run();
+    const { out } = await bolide(followed);
+    expect((JSON.parse(out) as { failures: unknown[] }).failures).toContainEqual(expect.objectContaining({ address: '10.72.0.25', reason: expect.stringContaining('another certificate than before') }));
+    expect(changedCertificates(store.db)).toMatchObject([{ address: '10.72.0.25', fingerprint: 'AA:BB' }]);
+    expect(leaf()).toMatchObject([{ state: 'silent' }]);
+  } finally {
+    store.close();
+  }
 });
 
 test('a program that is told to stop in the middle seals nothing as whole, and leaves no thread behind', async () => {
