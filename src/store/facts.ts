@@ -193,6 +193,38 @@ export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactR
   return db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
 }
 
+/** A version of a fact with its number in the file, for those who keep all of them at hand. */
+export interface NumberedVersion {
+  id: number;
+  deviceId: number;
+  key: string;
+  fromSurvey: number;
+  untilSurvey: number | null;
+  content: string;
+}
+
+/** Versions that began after one survey and no later than another, one after the other. Their contents are texts still. */
+export function versionsBegun(db: Db, kind: FactKind, after: number, upTo: number): IterableIterator<NumberedVersion> {
+  const table = getTableName(factTables[kind]);
+  return db.$client.prepare<[number, number], NumberedVersion>(`select id, device_id as deviceId, key, from_survey as fromSurvey, until_survey as untilSurvey, content from ${table} where from_survey > ? and from_survey <= ? order by id`).iterate(after, upTo);
+}
+
+/** Versions that ended after one survey and no later than another. */
+export function versionsEnded(db: Db, kind: FactKind, after: number, upTo: number): { id: number; untilSurvey: number }[] {
+  const table = getTableName(factTables[kind]);
+  return db.$client.prepare<[number, number], { id: number; untilSurvey: number }>(`select id, until_survey as untilSurvey from ${table} where until_survey > ? and until_survey <= ?`).all(after, upTo);
+}
+
+/** Contents of some versions by their numbers, in the order they are asked for. */
+export function contentsOf<T>(db: Db, kind: FactKind, ids: number[]): (T | undefined)[] {
+  const table = getTableName(factTables[kind]);
+  const found = new Map(db.$client.prepare<[string], { id: number; content: string }>(`select ${table}.id as id, content from json_each(?) as wanted cross join ${table} on ${table}.id = wanted.value`).all(JSON.stringify(ids)).map(({ id, content }) => [id, content]));
+  return ids.map((id) => {
+    const content = found.get(id);
+    return content === undefined ? undefined : (JSON.parse(content) as T);
+  });
+}
+
 /** Rows opened or closed in (A, B]: what a difference is made of. Its cost follows the changes. */
 export function factsTouched<T>(db: Db, kind: FactKind, after: number, upTo: number): FactRow<T>[] {
   const table = factTables[kind];

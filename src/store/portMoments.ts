@@ -23,9 +23,7 @@ export function writePortMoments(db: Db, surveyId: number, deviceId: number, age
   of(db).keep.run(deviceId, surveyId, JSON.stringify(moments));
 }
 
-/** For how many seconds each port of each device had been in its state at a survey, by device and port name. */
-export function portAgesAsOf(db: Db, surveyId: number): Map<number, Record<string, number>> {
-  const now = surveySeconds(db, surveyId);
-  const rows = of(db).newestOfAll.all(surveyId);
-  return new Map(rows.flatMap(({ deviceId, body }) => (body === null ? [] : [[deviceId, Object.fromEntries(Object.entries(JSON.parse(body) as Record<string, number>).map(([port, moment]) => [port, Math.max(0, Math.round(now - moment))]))] as const])));
+/** Since when each port of each device had been in its state at a survey, in seconds since the epoch, by device and port name. */
+export function portMomentsAsOf(db: Db, surveyId: number): Map<number, Record<string, number>> {
+  return new Map(of(db).newestOfAll.all(surveyId).flatMap(({ deviceId, body }) => (body === null ? [] : [[deviceId, JSON.parse(body) as Record<string, number>] as const])));
 }

@@ -7,7 +7,7 @@ import { things, thingNames, type ThingName } from '../../core/things/fields';
 import { tableFormats, tableParts, type TableFormat } from '../../deliver/table';
 import { contractFields, contractRow } from '../../server/things/contract';
 import { surveyNumber } from '../../server/things/moment';
-import { queryThing } from '../../server/things/query';
+import { eachRow, findRows } from '../../server/things/query';
 import { databaseFile, openStore } from '../../store/database';
 import { CommandError } from '../exit';
 
@@ -51,8 +51,8 @@ async function exportCommand(thing: string, options: ExportOptions): Promise<voi
     if (survey === null) throw new CommandError(`--survey: there is no sealed survey “${options.survey}”`);
     const against = options.against === undefined ? null : surveyNumber(store.db, options.against);
     if (options.against !== undefined && against === null) throw new CommandError(`--against: there is no sealed survey “${options.against}”`);
-    const { rows } = queryThing(store, name, { survey, against, where: options.where, sort: [], page: 1, size: Number.MAX_SAFE_INTEGER });
-    const shown = { *[Symbol.iterator]() { for (const row of rows) yield contractRow(name, row, columns); } };
+    const rows = findRows(store, name, { survey, against, where: options.where, sort: [] });
+    const shown = { *[Symbol.iterator]() { for (const row of eachRow(rows)) yield contractRow(name, row, columns); } };
     await pipeline(Readable.from(tableParts(options.format as TableFormat, shown, things[name].title)), options.out === undefined ? new Unclosed() : createWriteStream(options.out));
   } catch (error) {
     if (error instanceof FilterError) throw new CommandError(`--where: ${error.message}, at character ${error.at + 1}; expected ${error.expected}`);

@@ -1,5 +1,6 @@
 import { compareReleases } from '../firmware/release';
 import { parsePrefix, prefixContains, type Prefix } from '../values/ipAddress';
+import { valueTexts } from '../values/valueTexts';
 import { parseMac } from '../values/mac';
 import { parseQuantity, type QuantityKind } from '../values/quantity';
 import { FilterError, type FilterNode, type Relation } from './syntax';
@@ -15,6 +16,9 @@ export interface FilterField {
 export type Row = Record<string, unknown>;
 /** Rows one step away, for `related.field`: the related things of a row. */
 export type Relations<T> = Record<string, { fields: FilterField[]; of: (row: T) => Row[] }>;
+
+/** What a word without a field is looked for in: sizes, speeds and ages are shown in units, so that their bare numbers would be found by accident. */
+export const searchedAnywhere = ({ kind }: FilterField): boolean => kind !== 'bytes' && kind !== 'bitsPerSecond' && kind !== 'seconds';
 
 /**
  * Compiles a filter tree to a test of one row. Unknown fields and values that do not fit the field are mistakes
@@ -44,7 +48,8 @@ function compileTerm<T extends object>(term: FilterNode & { kind: 'term' }, fiel
   if (term.field === null) {
     const needle = term.value.toLowerCase();
     const mac = parseMac(term.value);
-    return (row) => fields.some(({ name }) => valueTexts(at(row, name)).some((text) => text.toLowerCase().includes(needle) || (mac !== null && text === mac)));
+    const searched = fields.filter(searchedAnywhere);
+    return (row) => searched.some(({ name }) => valueTexts(at(row, name)).some((text) => text.toLowerCase().includes(needle) || (mac !== null && text === mac)));
   }
   const dot = term.field.indexOf('.');
   const relation = dot > 0 ? relations[term.field.slice(0, dot)] : undefined;
@@ -53,13 +58,17 @@ function compileTerm<T extends object>(term: FilterNode & { kind: 'term' }, fiel
     const test = compileTerm<Row>(inner, relation.fields, {});
     return (row) => relation.of(row).some(test);
   }
-  const field = fieldNamed(term.field, fields);
-  if (!field) {
-    const names = [...fields.map(({ name }) => name), ...Object.keys(relations).map((name) => `${name}.…`)];
-    throw new FilterError(`There is no field “${term.field}”`, term.at, `one of ${nearest(term.field, names).join(', ')}`);
-  }
+  const field = fieldOfTerm(term.field, term.at, fields, Object.keys(relations));
   const test = compileValue(term, field);
   return (row) => test(at(row, field.name));
+}
+
+/** @throws FilterError where there is no such field */
+export function fieldOfTerm(wanted: string, at: number, fields: FilterField[], relations: string[]): FilterField {
+  const field = fieldNamed(wanted, fields);
+  if (field) return field;
+  const names = [...fields.map(({ name }) => name), ...relations.map((name) => `${name}.…`)];
+  throw new FilterError(`There is no field “${wanted}”`, at, `one of ${nearest(wanted, names).join(', ')}`);
 }
 
 /** The field of a name, which may leave its unit away: `speed` is `speedBps`, `memory` is `memoryBytes`. */
@@ -70,7 +79,8 @@ function fieldNamed(wanted: string, fields: FilterField[]): FilterField | undefi
 
 const at = (row: object, name: string): unknown => (row as Row)[name];
 
-function compileValue(term: FilterNode & { kind: 'term' }, { name, kind }: FilterField): (value: unknown) => boolean {
+/** The test of one value of a field. @throws FilterError where what is wanted does not fit the field */
+export function compileValue(term: FilterNode & { kind: 'term' }, { name, kind }: FilterField): (value: unknown) => boolean {
   const { relation, value: wanted } = term;
   const mistake = (expected: string) => new FilterError(`“${wanted}” does not fit ${name}`, term.at + name.length + (relation === 'contains' ? 1 : relation.length), expected);
   const lower = wanted.toLowerCase();
@@ -131,13 +141,6 @@ function anyOf(value: unknown, relation: Relation, order: (candidate: unknown) =
       default: return difference === 0;
     }
   });
-}
-
-function valueTexts(value: unknown): string[] {
-  if (value === null || value === undefined) return [];
-  if (Array.isArray(value)) return value.flatMap(valueTexts);
-  if (typeof value === 'object') return Object.values(value).flatMap(valueTexts);
-  return [String(value)];
 }
 
 /** Names that begin alike first, at most eight. */

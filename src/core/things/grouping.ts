@@ -1,4 +1,5 @@
 import { compareReleases } from '../firmware/release';
+import type { ColumnSource } from '../tables/column';
 import { compareAddresses } from '../values/ipAddress';
 import { compareNaturally } from '../values/naturalOrder';
 import type { ThingField } from './fields';
@@ -22,33 +23,46 @@ export class TooManyGroupsError extends Error {}
 interface Node {
   /** as the first of its rows writes it; letters of another case make no other group, since filters do not tell them apart */
   value: string;
-  groups: Map<string, Node>;
+  groups: Map<number, Node>;
   count: number;
   sums: number[];
 }
 
 /**
- * Groups rows on up to three levels, each group before those within it, in the order of their values; rows without a value come last. Linear in rows, and one look-up
- * a level for each.
+ * Groups rows of a table on up to three levels, each group before those within it, in the order of their values; rows without a value come last. Linear in rows, and one
+ * look-up a level for each.
  * @throws TooManyGroupsError
  */
-export function groupRows(rows: Iterable<Record<string, unknown>>, by: ThingField[], summed: ThingField[]): Group[] {
+export function groupRows(rows: Uint32Array, table: ColumnSource, by: ThingField[], summed: ThingField[]): Group[] {
   const newNode = (value: string): Node => ({ value, groups: new Map(), count: 0, sums: summed.map(() => 0) });
+  const levels = by.map(({ name }) => {
+    const { codes, dictionary } = table.column(name);
+    return { codes, ...dictionary.groups() };
+  });
+  const numbers = summed.map(({ name }) => {
+    const { codes, dictionary } = table.column(name);
+    return { codes, values: Float64Array.from(dictionary.values, (value) => (typeof value === 'number' ? value : 0)) };
+  });
+  const add = (node: Node, row: number) => {
+    node.count++;
+    for (let at = 0; at < numbers.length; at++) {
+      const own = numbers[at];
+      if (own) node.sums[at] = (node.sums[at] ?? 0) + (own.values[own.codes[row] ?? 0] ?? 0);
+    }
+  };
   const root = newNode('');
   let made = 0;
   for (const row of rows) {
     let node = root;
-    add(node, row, summed);
-    for (const field of by) {
-      const value = groupValue(row[field.name]);
-      const key = value.toLowerCase();
-      let next = node.groups.get(key);
+    for (const { codes, names, of } of levels) {
+      const group = of[codes[row] ?? 0] ?? 0;
+      let next = node.groups.get(group);
       if (!next) {
         if (++made > mostGroups) throw new TooManyGroupsError(`more than ${mostGroups.toLocaleString('en')} groups`);
-        node.groups.set(key, (next = newNode(value)));
+        node.groups.set(group, (next = newNode(names[group] ?? '')));
       }
       node = next;
-      add(node, row, summed);
+      add(node, row);
     }
   }
   const list: Group[] = [];
@@ -64,21 +78,6 @@ export function groupRows(rows: Iterable<Record<string, unknown>>, by: ThingFiel
   };
   walk(root, []);
   return list;
-}
-
-function add(node: Node, row: Record<string, unknown>, summed: ThingField[]): void {
-  node.count++;
-  for (let at = 0; at < summed.length; at++) {
-    const value = row[summed[at]?.name ?? ''];
-    if (typeof value === 'number') node.sums[at] = (node.sums[at] ?? 0) + value;
-  }
-}
-
-/** A value as a group is called: lists by all they hold together. */
-export function groupValue(value: unknown): string {
-  if (value === null || value === undefined) return '';
-  if (Array.isArray(value)) return value.map(groupValue).join(' ');
-  return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
 }
 
 function orderOf({ kind }: ThingField): (x: string, y: string) => number {

@@ -1,4 +1,5 @@
 import type { DeviceFacts } from '../../core/estate/facts';
+import type { ColumnSource } from '../../core/tables/column';
 import type { ThingName } from '../../core/things/fields';
 import type { Db } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
@@ -12,8 +13,8 @@ export interface Asked {
   against: number | null;
 }
 
-/** Rows of one thing as of a survey; `other` gives those of another thing at the same moment. */
-export type Builder = (asked: Asked, other: (name: ThingName) => ThingRow[]) => ThingRow[];
+/** Rows of one thing as of a survey; `other` gives the table of another thing at the same moment. */
+export type Builder = (asked: Asked, other: (name: ThingName) => ColumnSource) => ThingRow[];
 
 export function deviceNames(db: Db, survey: number): Map<number, string> {
   return new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));

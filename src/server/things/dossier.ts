@@ -1,12 +1,13 @@
 import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
+import type { ThingName } from '../../core/things/fields';
 import type { Store } from '../../store/database';
 import { factHistory } from '../../store/facts';
 import { volatileHistory } from '../../store/volatileValues';
 import { readSignatures } from '../../store/programFiles';
 import { Calendar } from './moment';
-import { thingRows, type MarkedRow } from './query';
+import { rowsOfDevice, thingRows, type MarkedRow } from './query';
 
 export interface HistoryEntry {
   survey: number;
@@ -22,21 +23,22 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
   const device = thingRows(store, 'devices', survey, null).find(({ id }) => id === deviceId);
   if (!device) return null;
   const own = (row: MarkedRow) => String(row.deviceId) === deviceId;
+  const parts = (name: ThingName) => rowsOfDevice(store, name, survey, Number(deviceId));
   const name = String(device.name);
   const signature = readSignatures(store.folder).find(({ id }) => id === signatureOf(store, Number(deviceId)));
   return {
     device,
-    modules: thingRows(store, 'modules', survey, null).filter(own),
-    ports: thingRows(store, 'ports', survey, null).filter(own),
-    addresses: thingRows(store, 'addresses', survey, null).filter(own),
+    modules: parts('modules'),
+    ports: parts('ports'),
+    addresses: parts('addresses'),
     links: thingRows(store, 'links', survey, null).filter(({ from, to }) => from === name || to === name),
-    readiness: thingRows(store, 'readiness', survey, null).filter(own),
-    faults: thingRows(store, 'faults', survey, null).filter(own),
-    services: thingRows(store, 'services', survey, null).filter(own),
+    readiness: parts('readiness'),
+    faults: parts('faults'),
+    services: parts('services'),
     machines: thingRows(store, 'machines', survey, null).filter((row) => own(row) || row.host === name),
-    peers: thingRows(store, 'peers', survey, null).filter(own),
-    wlans: thingRows(store, 'wlans', survey, null).filter(own),
-    software: thingRows(store, 'software', survey, null).filter(own),
+    peers: parts('peers'),
+    wlans: parts('wlans'),
+    software: parts('software'),
     ...lastReadings(store, Number(deviceId), survey),
     readings: readingLines(store, Number(deviceId), survey),
     faceplate: signature?.faceplate ?? null,

@@ -1,21 +1,26 @@
-import { changedFields, type FieldChange } from '../../core/estate/difference';
-import { compareReleases } from '../../core/firmware/release';
-import { compileFilter, type Relations } from '../../core/filter/predicate';
+import { constantColumn, type ColumnSource } from '../../core/tables/column';
+import { orderRows, type OrderKey } from '../../core/tables/order';
+import { rowsThatFit, selectRows, type RelatedTable } from '../../core/tables/select';
 import { parseFilter } from '../../core/filter/syntax';
-import { things, type Thing, type ThingName } from '../../core/things/fields';
+import { things, type Thing, type ThingField, type ThingName } from '../../core/things/fields';
 import { groupRows, mostGroupLevels, TooManyGroupsError, type Group } from '../../core/things/grouping';
-import { compareAddresses } from '../../core/values/ipAddress';
-import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/database';
+import { tablesOf } from '../tables/estateTables';
+import type { MarkedRow, ThingTable } from '../tables/thingTable';
 import type { ThingRow } from './asked';
-import { builders } from './rows';
 
-export interface ThingQuery {
+export type { MarkedRow } from '../tables/thingTable';
+
+/** Which rows are wanted, and in which order. */
+export interface RowsWanted {
   survey: number;
   against: number | null;
   where: string;
   /** field names, `-name` for descending */
   sort: string[];
+}
+
+export interface ThingQuery extends RowsWanted {
   /** 1 for the first */
   page: number;
   size: number;
@@ -23,12 +28,6 @@ export interface ThingQuery {
   count?: string[];
   /** fields to group by, the outermost first */
   group?: string[];
-}
-
-export interface MarkedRow extends ThingRow {
-  /** only with `against` */
-  change?: 'added' | 'gone' | 'changed';
-  before?: Record<string, unknown>;
 }
 
 export interface ThingAnswer {
@@ -41,48 +40,71 @@ export interface ThingAnswer {
   groups?: Group[];
 }
 
-/** Rows of a sealed survey never change, but for the things that follow from settings. */
-const kept = new Map<string, ThingRow[]>();
-const keptAtMost = 40;
-const followSettings = new Set<ThingName>(['readiness', 'endpoints', 'ports']);
-
-/** All rows of a thing as of a survey. */
+/** All rows of a thing as of a survey: for things of which there are few. */
 export function thingRows(store: Store, name: ThingName, survey: number, against: number | null): ThingRow[] {
-  const key = `${store.folder} ${name} ${survey} ${name === 'changes' ? against : ''}`;
-  const known = kept.get(key);
-  if (known) return known;
-  const rows = survey === 0 ? [] : builders[name]({ db: store.db, survey, against }, (other) => thingRows(store, other, survey, against));
-  if (!followSettings.has(name)) {
-    kept.set(key, rows);
-    const oldest = kept.keys().next().value;
-    if (kept.size > keptAtMost && oldest !== undefined) kept.delete(oldest);
-  }
-  return rows;
+  const table = tablesOf(store).table(name, survey, name === 'changes' ? against : null);
+  return table.rows(everyRow(table));
+}
+
+/** The rows of a thing that belong to a device. */
+export function rowsOfDevice(store: Store, name: ThingName, survey: number, deviceId: number): ThingRow[] {
+  const table = tablesOf(store).table(name, survey, null);
+  const owners = table.owners();
+  return table.rows(everyRow(table).filter((row) => owners[row] === deviceId));
+}
+
+/** One row of a thing by its id. */
+export function thingRow(store: Store, name: ThingName, survey: number, against: number | null, id: string): ThingRow | undefined {
+  const deviceId = Number(/^(\d+):/.exec(id)?.[1]);
+  // of ports and the like only those of the device are looked at
+  if (name === 'ports' || name === 'modules') return rowsOfDevice(store, name, survey, deviceId).find((row) => row.id === id);
+  const table = tablesOf(store).table(name, survey, name === 'changes' ? against : null);
+  if (name !== 'endpoints') return table.rows(everyRow(table)).find((row) => row.id === id);
+  const { dictionary, codes } = table.column('mac');
+  const at = codes.indexOf(dictionary.values.indexOf(id));
+  return at < 0 ? undefined : table.rows([at])[0];
+}
+
+const everyRow = ({ size }: ColumnSource): Uint32Array => Uint32Array.from({ length: size }, (_, row) => row);
+
+/** The rows that a filter holds, in the order that is wanted. @throws FilterError, SortError */
+export function findRows(store: Store, name: ThingName, { survey, against, where, sort }: RowsWanted): { table: ThingTable; found: Uint32Array } {
+  const table = tablesOf(store).table(name, survey, against);
+  const fields: ThingField[] = things[name].fields;
+  const marked = against !== null && name !== 'changes' && name !== 'visits';
+  const fits = selectRows(parseFilter(where), {
+    table: marked ? table : { size: table.size, column: (field) => (field === 'change' ? constantColumn(null, table.size) : table.column(field)) },
+    fields: [...fields, { name: 'change', kind: 'text' as const }], related: relationsOf(store, name, survey, table),
+  });
+  return { table, found: orderRows(rowsThatFit(fits), orderOf(table, things[name], sort)) };
+}
+
+const rowsAtOnce = 2000;
+
+/** All rows that a filter holds, some at a time: an export of hundreds of thousands never has more in memory. */
+export function* eachRow({ table, found }: { table: ThingTable; found: Uint32Array }): Generator<MarkedRow> {
+  for (let at = 0; at < found.length; at += rowsAtOnce) yield* table.rows(found.subarray(at, at + rowsAtOnce));
 }
 
 /** Filters, marks changes, groups, sorts and cuts out one page. @throws FilterError, SortError, GroupError */
 export function queryThing(store: Store, name: ThingName, query: ThingQuery): ThingAnswer {
-  const thing = things[name];
-  const test = compileFilter<ThingRow>(parseFilter(query.where), withMark(thing), relationsOf(store, name, query));
-  const marked = query.against === null || name === 'changes' || name === 'visits' ? thingRows(store, name, query.survey, query.against) : mark(store, thing, query.survey, query.against);
-  const rows = (marked as MarkedRow[]).filter(test);
-  const sorted = sortRows(rows, thing, query.sort);
+  const { table, found } = findRows(store, name, query);
   const start = (query.page - 1) * query.size;
   return {
-    rows: sorted.slice(start, start + query.size),
-    total: sorted.length,
+    rows: table.rows(found.subarray(start, start + query.size)),
+    total: found.length,
     survey: query.survey,
     against: query.against,
-    ...(query.group && { groups: groupsOf(rows, thing, query.group) }),
-    ...(query.count && { shares: sharesOf(rows, query.count) }),
-    ...(query.against !== null && { counts: { added: count(rows, 'added'), gone: count(rows, 'gone'), changed: count(rows, 'changed') } }),
+    ...(query.group && { groups: groupsOf(found, table, things[name], query.group) }),
+    ...(query.count && { shares: sharesOf(found, table, query.count, query.against !== null) }),
+    ...(query.against !== null && { counts: countsOf(found, table, name) }),
   };
 }
 
 /** A field that cannot be grouped by. */
 export class GroupError extends Error {}
 
-function groupsOf(rows: MarkedRow[], thing: Thing, names: string[]): Group[] {
+function groupsOf(found: Uint32Array, table: ColumnSource, thing: Thing, names: string[]): Group[] {
   if (names.length > mostGroupLevels) throw new GroupError(`Rows are grouped on at most ${mostGroupLevels} levels`);
   const by = names.map((name) => {
     const field = thing.fields.find((candidate) => candidate.name === name);
@@ -91,7 +113,7 @@ function groupsOf(rows: MarkedRow[], thing: Thing, names: string[]): Group[] {
     return field;
   });
   try {
-    return groupRows(rows, by, thing.fields.filter(({ addsUp }) => addsUp));
+    return groupRows(found, table, by, thing.fields.filter(({ addsUp }) => addsUp));
   } catch (error) {
     if (error instanceof TooManyGroupsError) throw new GroupError(`${names.join(' › ')} makes ${error.message}: group by what several rows have in common`);
     throw error;
@@ -99,89 +121,66 @@ function groupsOf(rows: MarkedRow[], thing: Thing, names: string[]): Group[] {
 }
 
 /** How many rows have each value of a field, most first. Gone rows do not count. */
-function sharesOf(rows: MarkedRow[], fields: string[]): Record<string, { value: string; count: number }[]> {
+function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], marked: boolean): Record<string, { value: string; count: number }[]> {
+  const gone = marked ? rowsWithChange(table, 'gone') : null;
   return Object.fromEntries(
     fields.map((field) => {
-      const counts = new Map<string, number>();
-      for (const row of rows) {
-        if (row.change === 'gone') continue;
-        const value = row[field];
-        const text = value === null || value === undefined ? '' : String(value);
-        counts.set(text, (counts.get(text) ?? 0) + 1);
-      }
-      return [field, [...counts].map(([value, amount]) => ({ value, count: amount })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
+      const { dictionary, codes } = table.column(field);
+      const counts = new Uint32Array(dictionary.size);
+      for (const row of found) if (!gone?.[row]) counts[codes[row] ?? 0] = (counts[codes[row] ?? 0] ?? 0) + 1;
+      const shares = new Map<string, number>();
+      counts.forEach((count, code) => {
+        if (count === 0) return;
+        const text = String(dictionary.values[code] ?? '');
+        shares.set(text, (shares.get(text) ?? 0) + count);
+      });
+      return [field, [...shares].map(([value, count]) => ({ value, count })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
     }),
   );
 }
 
-const count = (rows: MarkedRow[], change: MarkedRow['change']) => rows.filter((row) => row.change === change).length;
+function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): { added: number; gone: number; changed: number } {
+  const count = (change: string) => {
+    if (name === 'changes' || name === 'visits') return 0;
+    const marks = rowsWithChange(table, change);
+    return found.reduce((sum, row) => sum + (marks[row] ?? 0), 0);
+  };
+  return { added: count('added'), gone: count('gone'), changed: count('changed') };
+}
 
-const withMark = (thing: Thing) => [...thing.fields, { name: 'change', kind: 'text' as const }];
+function rowsWithChange(table: ColumnSource, change: string): Uint8Array {
+  const { dictionary, codes } = table.column('change');
+  const wanted = dictionary.passing((value) => value === change);
+  return Uint8Array.from(codes, (code) => wanted[code] ?? 0);
+}
 
-function relationsOf(store: Store, name: ThingName, { survey, against }: ThingQuery): Relations<ThingRow> {
-  const related: Partial<Record<ThingName, Record<string, ThingName>>> = { devices: { module: 'modules', port: 'ports', address: 'addresses' } };
+/** Related things, one step away, by the word in front of the dot. */
+const related: Partial<Record<ThingName, Record<string, ThingName>>> = { devices: { module: 'modules', port: 'ports', address: 'addresses' } };
+
+function relationsOf(store: Store, name: ThingName, survey: number, own: ThingTable): Record<string, () => RelatedTable> {
   return Object.fromEntries(
-    Object.entries(related[name] ?? {}).map(([word, other]) => {
-      let byDevice: Map<string, ThingRow[]> | undefined;
-      const of = (row: ThingRow) => {
-        if (!byDevice) {
-          byDevice = new Map();
-          for (const item of thingRows(store, other, survey, against)) byDevice.set(String(item.deviceId), [...(byDevice.get(String(item.deviceId)) ?? []), item]);
-        }
-        return byDevice.get(row.id) ?? [];
+    Object.entries(related[name] ?? {}).map(([word, other]) => [word, () => {
+      const table = tablesOf(store).table(other, survey, null);
+      const spread = (found: Uint8Array) => {
+        const owners = table.owners();
+        const devices = new Set<number>();
+        found.forEach((fits, row) => fits && devices.add(owners[row] ?? 0));
+        return Uint8Array.from(Array.from(own.keys()), (key) => (devices.has(Number(key)) ? 1 : 0));
       };
-      return [word, { fields: things[other].fields, of }];
-    }),
+      return { fields: things[other].fields, table, spread };
+    }]),
   );
-}
-
-/** Rows of both moments: what was added, what is gone, what differs and from what. */
-function mark(store: Store, thing: Thing, survey: number, against: number): MarkedRow[] {
-  const now = thingRows(store, thing.name, survey, null);
-  const then = new Map(thingRows(store, thing.name, against, null).map((row) => [row.id, row]));
-  const compared = thing.fields.filter((field) => field.compared).map((field) => field.name);
-  const pick = (row: ThingRow) => Object.fromEntries(compared.map((name) => [name, row[name]]));
-  const rows: MarkedRow[] = now.map((row) => {
-    const before = then.get(row.id);
-    then.delete(row.id);
-    if (!before) return { ...row, change: 'added' };
-    const changes: FieldChange[] = changedFields(pick(before), pick(row));
-    return changes.length === 0 ? row : { ...row, change: 'changed', before: Object.fromEntries(changes.map(({ field, before: value }) => [field, value])) };
-  });
-  return [...rows, ...[...then.values()].map((row) => ({ ...row, change: 'gone' as const }))];
 }
 
 /** A sort field that the thing does not have. */
 export class SortError extends Error {}
 
-function sortRows(rows: MarkedRow[], thing: Thing, sort: string[]): MarkedRow[] {
-  const orders = sort.map((word) => {
+function orderOf(table: ColumnSource, thing: Thing, sort: string[]): OrderKey[] {
+  return sort.map((word) => {
     const descending = word.startsWith('-');
     const name = descending ? word.slice(1) : word;
     const field = thing.fields.find((candidate) => candidate.name === name);
     if (!field) throw new SortError(`There is no field “${name}” to sort by`);
-    return { field, sign: descending ? -1 : 1 };
-  });
-  if (orders.length === 0) return rows;
-  return [...rows].sort((x, y) => {
-    for (const { field, sign } of orders) {
-      const [a, b] = [first(x[field.name]), first(y[field.name])];
-      const emptyA = a === null || a === undefined || a === '';
-      const emptyB = b === null || b === undefined || b === '';
-      // what has no value stands last, whichever way the column is sorted
-      if (emptyA || emptyB) {
-        if (emptyA !== emptyB) return emptyA ? 1 : -1;
-        continue;
-      }
-      const order =
-        typeof a === 'number' && typeof b === 'number' ? a - b
-        : field.kind === 'release' ? compareReleases(String(a), String(b))
-        : field.kind === 'address' ? compareAddresses(String(a), String(b))
-        : compareNaturally(String(a), String(b));
-      if (order) return order * sign;
-    }
-    return 0;
+    return { column: table.column(name), kind: field.kind, descending };
   });
 }
-
-const first = (value: unknown): unknown => (Array.isArray(value) ? value[0] : value);

@@ -34,7 +34,7 @@ export const networks: Builder = ({ db, survey }, other) => {
     found.set(key, row);
   }
   const lengths = [...new Set([...found.values()].map(({ network }) => Number(network.split('/')[1])))].sort((x, y) => y - x);
-  for (const { addresses } of other('endpoints')) {
+  for (const addresses of other('endpoints').column('addresses').dictionary.values) {
     for (const address of addresses as string[]) {
       if (!addressOrNull(address)) continue;
       const key = lengths.map((length) => ` ${networkOf(address, length)}`).find((candidate) => found.has(candidate));

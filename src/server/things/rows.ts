@@ -12,7 +12,6 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes';
 import type { Db } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
-import { portAgesAsOf } from '../../store/portMoments';
 import { device, interfaceReport, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
 import { eq, lte } from 'drizzle-orm';
@@ -25,8 +24,8 @@ import { placementWords } from '../../core/things/placementWords';
 import { networks, peers, routes } from './routingRows';
 import { wlans } from './wirelessRows';
 
-/** Rows of each thing as of a survey, with the fields of the contract. */
-export const builders: Record<ThingName, Builder> = {
+/** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows: they have tables of their own. */
+export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder> = {
   services, software, machines, faults, networks, routes, peers, wlans,
 
   devices: ({ db, survey }) => {
@@ -63,47 +62,6 @@ export const builders: Record<ThingName, Builder> = {
       .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.path}`, deviceId, device: names.get(deviceId) ?? '', ...content }));
   },
 
-  ports: ({ db, survey }, other) => {
-    const names = deviceNames(db, survey);
-    const ages = portAgesAsOf(db, survey);
-    const kinds = new Map(factsAsOf<Record<string, PortKind>>(db, 'portKind', survey).map(({ deviceId, content }) => [deviceId, content]));
-    const guests = grouped(other('endpoints'), (row) => `${String(row.deviceId)} ${String(row.port)}`);
-    const neighbours = grouped(factsAsOf<NeighbourFacts>(db, 'neighbour', survey), ({ deviceId, content }) => `${deviceId} ${content.port}`);
-    const links = new Map<string, { device: string; port: string; source: string; confidence: string }>();
-    for (const { content: link } of factsAsOf<LinkFacts>(db, 'link', survey)) {
-      for (const [here, there] of [[link.a, link.b], [link.b, link.a]] as const) {
-        links.set(`${here.deviceId} ${here.port}`, { device: there.device, port: there.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
-      }
-    }
-    return factsAsOf<PortFacts>(db, 'port', survey)
-      .sort((x, y) => compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') || x.content.index - y.content.index)
-      .map(({ deviceId, content }) => {
-        const key = `${deviceId} ${content.name}`;
-        const link = links.get(key);
-        const heard = neighbours.get(key)?.[0]?.content;
-        const endpoints = (guests.get(key) ?? []).map(({ mac, vlan, addresses, host, maker, device: owner, ownDevice, lastSeen, via }) => ({
-          mac, vlan, address: (addresses as string[])[0] ?? '', host, maker, device: ownDevice, lastSeen, via, on: owner,
-        }));
-        const { physical: _physical, ...port } = content;
-        const neighbour = link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null;
-        return {
-          id: `${deviceId}:${content.name}`,
-          deviceId,
-          device: names.get(deviceId) ?? '',
-          ...port,
-          physical: content.physical,
-          voiceVlan: null,
-          poe: content.poe ? { ...content.poe, watts: null } : null,
-          power: powerWords(content.poe),
-          lastChangeSeconds: ages.get(deviceId)?.[content.name] ?? null,
-          kind: kinds.get(deviceId)?.[content.name] ?? 'unused',
-          neighbour,
-          endpoints,
-          ...pluggedIn(kinds.get(deviceId)?.[content.name], link, heard, endpoints),
-        };
-      });
-  },
-
   links: ({ db, survey }) =>
     factsAsOf<LinkFacts>(db, 'link', survey)
       .map(({ content }) => ({
@@ -117,34 +75,6 @@ export const builders: Record<ThingName, Builder> = {
         evidenceWords: content.evidence.map(({ detail }) => detail).join('; '),
       }))
       .sort((x, y) => compareNaturally(x.from, y.from) || compareNaturally(x.fromPort, y.fromPort)),
-
-  endpoints: ({ db, survey }) => {
-    const calendar = new Calendar(db);
-    const names = deviceNames(db, survey);
-    const makerOf = makerLookup(db);
-    const hosts = hostNames(db, survey);
-    const reports = grouped(factsAsOf<NeighbourFacts>(db, 'neighbour', survey), ({ deviceId, content }) => `${deviceId} ${content.port}`);
-    const first = new Map<string, number>();
-    for (const { key, fromSurvey } of factHistory<AttachmentFacts>(db, 'attachment')) if (!first.has(key)) first.set(key, fromSurvey);
-    return factsAsOf<AttachmentFacts>(db, 'attachment', survey)
-      .map(({ key, content }) => ({
-        id: key,
-        mac: content.mac,
-        addresses: content.addresses,
-        host: (content.ownDeviceId === null ? undefined : names.get(content.ownDeviceId)) ?? hosts.get(content.mac) ?? '',
-        maker: makerOf(content.mac),
-        vlan: content.vlan,
-        device: content.deviceId === null ? '' : (names.get(content.deviceId) ?? ''),
-        deviceId: content.deviceId,
-        ownDevice: content.ownDeviceId === null ? null : (names.get(content.ownDeviceId) ?? null),
-        port: content.port ?? '',
-        via: content.via ?? '',
-        firstSeen: calendar.momentOf(first.get(key) ?? 0),
-        lastSeen: calendar.momentOf(survey),
-        evidence: placementWords(content, (id) => names.get(id) ?? '', reports.get(`${content.deviceId} ${content.port}`)?.[0]?.content),
-      }))
-      .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.port, y.port) || compareNaturally(x.mac, y.mac));
-  },
 
   vlans: ({ db, survey }) => {
     const names = deviceNames(db, survey);
@@ -224,40 +154,6 @@ export const builders: Record<ThingName, Builder> = {
       .sort((x, y) => compareAddresses(x.address, y.address));
   },
 };
-
-/** What a port gives, in words a person filters by. */
-function powerWords(poe: PortFacts['poe'] | undefined): string {
-  if (!poe) return '';
-  if (!poe.enabled) return 'switched off';
-  return poe.class === null ? poe.state : `${poe.state}, class ${poe.class}`;
-}
-
-function pluggedIn(kind: PortKind | undefined, link: { device: string; port: string; confidence: string } | undefined, heard: NeighbourFacts | undefined, endpoints: { host: unknown; address: unknown; mac: unknown; maker: unknown; via: unknown }[]): { pluggedIn: string; how: string } {
-  const nameOf = (endpoint: (typeof endpoints)[number]) => String(endpoint.host || endpoint.address || endpoint.mac);
-  const words = { confirmed: 'both ends say so', claimed: 'one end says so', concluded: 'concluded from the forwarding table' } as const;
-  if (link && endpoints.length <= 1) return { pluggedIn: link.device, how: `port ${link.port}, ${words[link.confidence as keyof typeof words]}` };
-  const phone = endpoints.find(({ via }) => via === 'direct');
-  const behind = endpoints.filter(({ via }) => via === 'phone');
-  if (phone && behind.length > 0) return { pluggedIn: `${nameOf(phone)} + ${behind.map(nameOf).join(', ')}`, how: 'phone with a computer behind' };
-  if (endpoints.length > 1) {
-    const wireless = endpoints.filter(({ via }) => via === 'wireless').length;
-    if (wireless > 0) return { pluggedIn: link?.device ?? heard?.systemName ?? 'access point', how: `access point with ${wireless} wireless machines` };
-    return { pluggedIn: `${endpoints.length} machines`, how: 'unmanaged segment, no neighbour' };
-  }
-  const only = endpoints[0];
-  if (only) return { pluggedIn: nameOf(only), how: [only.maker, 'forwarding table'].filter(Boolean).join(', ') };
-  if (heard) return { pluggedIn: heard.systemName || heard.chassisId, how: 'neighbour report' };
-  return { pluggedIn: '', how: kind === 'uplink' ? 'leads to other switches' : '' };
-}
-
-/** Names that phones and the like tell of themselves by LLDP, by their MAC. */
-function hostNames(db: Db, survey: number): Map<string, string> {
-  const names = new Map<string, string>();
-  for (const { content } of factsAsOf<NeighbourFacts>(db, 'neighbour', survey)) {
-    if (content.systemName && content.chassisIdSubtype === 'macAddress') names.set(content.chassisId, shortName(content.systemName));
-  }
-  return names;
-}
 
 function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();

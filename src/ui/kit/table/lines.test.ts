@@ -1,5 +1,6 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { columnsOfRows } from '../../../core/tables/column';
 import { things, type ThingField } from '../../../core/things/fields';
 import { groupRows } from '../../../core/things/grouping';
 import { groupKey, Lines } from './lines';
@@ -7,7 +8,7 @@ import { groupKey, Lines } from './lines';
 const all = (lines: Lines) => Array.from({ length: lines.length }, (_, at) => lines.at(at));
 const by = ['site', 'family'].map((name) => things.devices.fields.find((field) => field.name === name) as ThingField);
 const rows = [['LQY', 'K-Access'], ['LQY', 'K-Access'], ['LQY', 'K-Ring'], ['RPW', 'K-Ring']].map(([site, family]) => ({ site, family }));
-const groups = groupRows(rows, by, []);
+const groups = groupRows(Uint32Array.from(rows.keys()), columnsOfRows(rows), by, []);
 const shown = (open: string[][]) => all(new Lines(groups, 2, rows.length, (key) => open.map(groupKey).includes(key))).map((line) => (line?.kind === 'group' ? `${line.open ? '▾' : '▸'} ${line.group.path.join(' › ')}` : `${line?.path.join(' › ') ?? ''} #${line?.at ?? ''}`));
 
 test('without groups every row is a line', () => {
@@ -25,7 +26,7 @@ test('what is within a closed group is no line, even if it is open itself', () =
 test('with all open there is a line for every group and every row, each once', () => {
   const text = fc.constantFrom('', 'a', 'b', 'c');
   fc.assert(fc.property(fc.array(fc.record({ site: text, family: text }), { maxLength: 30 }), (given) => {
-    const made = groupRows(given, by, []);
+    const made = groupRows(Uint32Array.from(given.keys()), columnsOfRows(given), by, []);
     const lines = all(new Lines(made, 2, given.length, () => true));
     expect(lines).not.toContain(undefined);
     expect(lines.filter((line) => line?.kind === 'group')).toHaveLength(made.length);

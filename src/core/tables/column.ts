@@ -1,0 +1,49 @@
+import { Dictionary } from './dictionary';
+
+/** One field over all rows of a table: the value of row `at` is `dictionary.values[codes[at]]`. */
+export interface Column {
+  dictionary: Dictionary;
+  codes: Uint32Array;
+}
+
+/** What is asked for its columns, by the names of fields. */
+export interface ColumnSource {
+  /** how many rows there are */
+  size: number;
+  column: (field: string) => Column;
+}
+
+/** A column of values, a row each. */
+export function columnOf(values: Iterable<unknown>, size: number): Column {
+  const dictionary = new Dictionary();
+  const codes = new Uint32Array(size);
+  let at = 0;
+  for (const value of values) codes[at++] = dictionary.codeOf(value);
+  return { dictionary, codes };
+}
+
+/** A column in which all rows have the same. */
+export const constantColumn = (value: unknown, size: number): Column => columnOf([value], size);
+
+/** The value of one row. */
+export const valueAt = ({ dictionary, codes }: Column, row: number): unknown => dictionary.values[codes[row] ?? 0];
+
+/** Some rows of a column, in the order they are named. */
+export function gather({ dictionary, codes }: Column, rows: Uint32Array): Column {
+  const some = new Uint32Array(rows.length);
+  for (let at = 0; at < rows.length; at++) some[at] = codes[rows[at] ?? 0] ?? 0;
+  return { dictionary, codes: some };
+}
+
+/** Columns of rows as they are, each made when it is first asked for. */
+export function columnsOfRows(rows: readonly Record<string, unknown>[]): ColumnSource {
+  const made = new Map<string, Column>();
+  return {
+    size: rows.length,
+    column: (field) => {
+      let column = made.get(field);
+      if (!column) made.set(field, (column = columnOf(rows.map((row) => row[field]), rows.length)));
+      return column;
+    },
+  };
+}

@@ -1,0 +1,146 @@
+import { compareReleases } from '../firmware/release';
+import type { FieldKind } from '../filter/predicate';
+import { compareAddresses } from '../values/ipAddress';
+import { naturalKey } from '../values/naturalKey';
+import { valueTexts } from '../values/valueTexts';
+
+/** The place of a value that has nothing in it: last, whichever way a column is sorted. */
+export const lastRank = 0xffff_ffff;
+
+/**
+ * The distinct values of a field, each with a number. Questions about a field are answered once for each distinct value, however many rows have it; answers that cost
+ * something are kept until a value is added.
+ */
+export class Dictionary {
+  readonly values: unknown[] = [];
+  readonly #codes = new Map<unknown, number>();
+  #haystack: { text: string; starts: Uint32Array } | null = null;
+  #ranks = new Map<FieldKind, Uint32Array>();
+  #groups: { names: string[]; of: Uint32Array } | null = null;
+
+  get size(): number {
+    return this.values.length;
+  }
+
+  /** The number of a value, a new one for a new value. Lists are the same where they hold the same. */
+  codeOf(value: unknown): number {
+    const key = typeof value === 'object' && value !== null ? `\u0000${JSON.stringify(value)}` : value === undefined ? null : value;
+    let code = this.#codes.get(key);
+    if (code === undefined) {
+      this.#codes.set(key, (code = this.values.length));
+      this.values.push(value ?? null);
+      this.#haystack = this.#groups = null;
+      if (this.#ranks.size > 0) this.#ranks = new Map();
+    }
+    return code;
+  }
+
+  /** By number: whether a text of the value holds a scrap, whatever its case. */
+  containing(scrap: string): Uint8Array {
+    const found = new Uint8Array(this.size);
+    const { text, starts } = (this.#haystack ??= haystackOf(this.values));
+    const needle = scrap.toLowerCase();
+    if (needle === '') return found.fill(1);
+    let code = 0;
+    for (let at = text.indexOf(needle); at >= 0; ) {
+      code = codeAt(starts, at, code);
+      found[code] = 1;
+      at = text.indexOf(needle, starts[code + 1] ?? text.length);
+    }
+    return found;
+  }
+
+  /** By number: whether the value passes a test. */
+  passing(test: (value: unknown) => boolean): Uint8Array {
+    const found = new Uint8Array(this.size);
+    for (let code = 0; code < found.length; code++) if (test(this.values[code])) found[code] = 1;
+    return found;
+  }
+
+  /** By number: the place of the value in the order of its kind, the same for values that order alike. Lists go by their first. */
+  ranks(kind: FieldKind): Uint32Array {
+    let known = this.#ranks.get(kind);
+    if (!known) this.#ranks.set(kind, (known = ranksOf(this.values, kind)));
+    return known;
+  }
+
+  /** What rows are grouped by: values that are written alike, but for case, are one. */
+  groups(): { names: string[]; of: Uint32Array } {
+    if (this.#groups) return this.#groups;
+    const names: string[] = [];
+    const known = new Map<string, number>();
+    const of = new Uint32Array(this.size);
+    for (let code = 0; code < of.length; code++) {
+      const name = groupValue(this.values[code]);
+      const key = name.toLowerCase();
+      let group = known.get(key);
+      if (group === undefined) {
+        known.set(key, (group = names.length));
+        names.push(name);
+      }
+      of[code] = group;
+    }
+    return (this.#groups = { names, of });
+  }
+}
+
+/** A value as a group is called: lists by all they hold together. */
+export function groupValue(value: unknown): string {
+  if (value === null || value === undefined) return '';
+  if (Array.isArray(value)) return value.map(groupValue).join(' ');
+  return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
+}
+
+/** All texts behind each other, a line each, and where those of each value begin. */
+function haystackOf(values: unknown[]): { text: string; starts: Uint32Array } {
+  const starts = new Uint32Array(values.length + 1);
+  const parts: string[] = [];
+  let length = 0;
+  values.forEach((value, code) => {
+    starts[code] = length;
+    const text = `${(typeof value === 'string' ? value : valueTexts(value).join('\n')).toLowerCase()}\n`;
+    parts.push(text);
+    length += text.length;
+  });
+  starts[values.length] = length;
+  return { text: parts.join(''), starts };
+}
+
+/** The value whose texts hold a place; never before one that was found already. */
+function codeAt(starts: Uint32Array, place: number, from: number): number {
+  let low = from;
+  let high = starts.length - 2;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if ((starts[middle] ?? 0) <= place) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+const first = (value: unknown): unknown => (Array.isArray(value) ? (value as unknown[])[0] : value);
+
+function ranksOf(values: unknown[], kind: FieldKind): Uint32Array {
+  const ranks = new Uint32Array(values.length).fill(lastRank);
+  const heads = values.map(first);
+  const filled = heads.flatMap((head, code) => (head === null || head === undefined || head === '' ? [] : [code]));
+  const order = orderOf(heads, kind);
+  filled.sort(order);
+  let rank = 0;
+  filled.forEach((code, at) => {
+    const before = filled[at - 1];
+    if (before !== undefined && order(before, code) !== 0) rank++;
+    ranks[code] = rank;
+  });
+  return ranks;
+}
+
+function orderOf(heads: unknown[], kind: FieldKind): (x: number, y: number) => number {
+  const text = (code: number) => String(heads[code]);
+  if (kind === 'release') return (x, y) => compareReleases(text(x), text(y));
+  if (kind === 'address') return (x, y) => compareAddresses(text(x), text(y));
+  if (heads.every((head) => typeof head !== 'string')) return (x, y) => Number(heads[x]) - Number(heads[y]);
+  // names of one length and one alphabet order as they are
+  const keys = heads.map((head) => (kind === 'mac' ? String(head) : naturalKey(String(head))));
+  return (x, y) => ((keys[x] ?? '') < (keys[y] ?? '') ? -1 : keys[x] === keys[y] ? 0 : 1);
+}

@@ -1,0 +1,89 @@
+import { compileValue, fieldOfTerm, searchedAnywhere, type FilterField } from '../filter/predicate';
+import type { FilterNode } from '../filter/syntax';
+import { parseMac } from '../values/mac';
+import type { ColumnSource } from './column';
+
+/** Things one step away from the rows of a table. */
+export interface RelatedTable {
+  fields: FilterField[];
+  table: ColumnSource;
+  /** @param found by row of the related table @returns by row of this one: whether one of its related rows was found */
+  spread: (found: Uint8Array) => Uint8Array;
+}
+
+export interface Selecting {
+  table: ColumnSource;
+  fields: FilterField[];
+  /** by the word that stands before the dot */
+  related: Record<string, () => RelatedTable>;
+}
+
+/**
+ * The rows that a filter holds, as `compileFilter` tells them one by one, but each field is asked once for each of its distinct values.
+ * @returns by row: 1 where it fits
+ * @throws FilterError
+ */
+export function selectRows(tree: FilterNode, { table, fields, related }: Selecting): Uint8Array {
+  switch (tree.kind) {
+    case 'all': {
+      const fits = new Uint8Array(table.size).fill(1);
+      for (const node of tree.of) {
+        const own = selectRows(node, { table, fields, related });
+        for (let row = 0; row < fits.length; row++) fits[row] = (fits[row] ?? 0) & (own[row] ?? 0);
+      }
+      return fits;
+    }
+    case 'any': {
+      const fits = new Uint8Array(table.size);
+      for (const node of tree.of) {
+        const own = selectRows(node, { table, fields, related });
+        for (let row = 0; row < fits.length; row++) fits[row] = (fits[row] ?? 0) | (own[row] ?? 0);
+      }
+      return fits;
+    }
+    case 'not': {
+      const fits = selectRows(tree.of, { table, fields, related });
+      for (let row = 0; row < fits.length; row++) fits[row] = 1 - (fits[row] ?? 0);
+      return fits;
+    }
+    case 'term':
+      return selectTerm(tree, { table, fields, related });
+  }
+}
+
+function selectTerm(term: FilterNode & { kind: 'term' }, { table, fields, related }: Selecting): Uint8Array {
+  const { field: wanted, value } = term;
+  const fits = new Uint8Array(table.size);
+  if (wanted === null) {
+    const mac = parseMac(value);
+    for (const { name } of fields.filter(searchedAnywhere)) {
+      const { dictionary, codes } = table.column(name);
+      const found = dictionary.containing(value);
+      if (mac !== null) dictionary.passing((own) => own === mac || (Array.isArray(own) && own.includes(mac))).forEach((passes, code) => passes && (found[code] = 1));
+      if (found.includes(1)) mark(fits, codes, found);
+    }
+    return fits;
+  }
+  const dot = wanted.indexOf('.');
+  const relation = dot > 0 ? related[wanted.slice(0, dot)]?.() : undefined;
+  if (relation) return relation.spread(selectTerm({ ...term, field: wanted.slice(dot + 1) }, { table: relation.table, fields: relation.fields, related: {} }));
+  const field = fieldOfTerm(wanted, term.at, fields, Object.keys(related));
+  const { dictionary, codes } = table.column(field.name);
+  const plain = term.relation === 'contains' && value !== '' && !(field.kind === 'mac' && parseMac(value)) && !(field.kind === 'address' && value.includes('/'));
+  mark(fits, codes, plain ? dictionary.containing(value) : dictionary.passing(compileValue(term, field)));
+  return fits;
+}
+
+function mark(fits: Uint8Array, codes: Uint32Array, found: Uint8Array): void {
+  for (let row = 0; row < fits.length; row++) if (found[codes[row] ?? 0]) fits[row] = 1;
+}
+
+/** The numbers of the rows that fit, in their order. */
+export function rowsThatFit(fits: Uint8Array): Uint32Array {
+  let count = 0;
+  for (const fit of fits) count += fit;
+  const rows = new Uint32Array(count);
+  let at = 0;
+  for (let row = 0; row < fits.length; row++) if (fits[row]) rows[at++] = row;
+  return rows;
+}

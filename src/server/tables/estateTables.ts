@@ -1,0 +1,138 @@
+import { things, type ThingName } from '../../core/things/fields';
+import { columnsOfRows } from '../../core/tables/column';
+import type { Db, Store } from '../../store/database';
+import { builders } from '../things/rows';
+import { makerLookup } from '../things/makerOf';
+import { EndpointsTable, endpointVersions } from './endpointsTable';
+import { MarkedTable } from './markedTable';
+import { PortsTable, portVersions } from './portsTable';
+import { SurveyContext } from './surveyContext';
+import { RowsTable, type ThingTable } from './thingTable';
+
+/** Things that have no rows of another moment to be held against. */
+const unmarked = new Set<ThingName>(['changes', 'visits']);
+/** Things in which settings take part: they are good only until something is written. */
+const followSettings = new Set<ThingName>(['readiness', 'endpoints', 'ports']);
+
+/** A few of the newest, the oldest of them given up for the next. */
+class Kept<Value> {
+  readonly #values = new Map<string, Value>();
+
+  constructor(readonly most: number) {}
+
+  get(key: string, make: () => Value): Value {
+    let value = this.#values.get(key);
+    if (value === undefined) value = make();
+    else this.#values.delete(key);
+    this.#values.set(key, value);
+    const oldest = this.#values.keys().next().value;
+    if (this.#values.size > this.most && oldest !== undefined) this.#values.delete(oldest);
+    return value;
+  }
+
+  clear(): void {
+    this.#values.clear();
+  }
+}
+
+/** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
+export class EstateTables {
+  readonly #tables = new Kept<ThingTable>(40);
+  readonly #large = new Kept<ThingTable>(6);
+  readonly #marked = new Kept<ThingTable>(4);
+  readonly #contexts = new Kept<SurveyContext>(4);
+  #ports: ReturnType<typeof portVersions>;
+  #endpoints: ReturnType<typeof endpointVersions>;
+  #loadedTo = 0;
+  #askedTo = 0;
+  #stamp = '';
+  #settings = '';
+  #surveys: { id: number; stamp: string }[] = [];
+  #makerOf: (mac: string) => string;
+
+  constructor(readonly store: Pick<Store, 'db' | 'folder' | 'raw'>) {
+    this.#ports = portVersions(store.db);
+    this.#endpoints = endpointVersions(store.db);
+    this.#makerOf = makerLookup(store.db);
+  }
+
+  get #db(): Db {
+    return this.store.db;
+  }
+
+  /** A thing as of a survey; where it can be, marked by what differs from another. */
+  table(name: ThingName, survey: number, against: number | null): ThingTable {
+    this.#notice();
+    if (survey === 0) return new RowsTable([]);
+    this.#askedTo = Math.max(this.#askedTo, survey, against ?? 0);
+    if (against === null || unmarked.has(name)) return this.#plain(name, survey, against);
+    return this.#marked.get(`${name} ${survey} ${against}`, () => new MarkedTable(this.#plain(name, survey, null), this.#plain(name, against, null), things[name]));
+  }
+
+  /** Reads ahead what is asked for most. */
+  warm(survey: number): void {
+    if (survey === 0) return;
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    for (const name of ['devices', 'endpoints', 'ports'] as const) this.#plain(name, survey, null);
+  }
+
+  #plain(name: ThingName, survey: number, against: number | null): ThingTable {
+    switch (name) {
+      case 'ports':
+        this.#load(survey);
+        return this.#large.get(`ports ${survey}`, () => new PortsTable(this.#ports, this.#context(survey), () => this.#plain('endpoints', survey, null) as EndpointsTable));
+      case 'endpoints':
+        this.#load(survey);
+        return this.#large.get(`endpoints ${survey}`, () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makerOf));
+      default:
+        return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${followSettings.has(name) ? this.#stamp : ''}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
+    }
+  }
+
+  #context(survey: number): SurveyContext {
+    return this.#contexts.get(String(survey), () => new SurveyContext(this.#db, survey));
+  }
+
+  #load(survey: number): void {
+    if (survey <= this.#loadedTo) return;
+    this.#ports.continueTo(survey);
+    this.#endpoints.continueTo(survey);
+    this.#loadedTo = survey;
+  }
+
+  /** Looks whether anything was written since the last question, and gives up what is no longer so. */
+  #notice(): void {
+    const { raw } = this.store;
+    const stamp = `${String(raw.pragma('data_version', { simple: true }))} ${String((raw.prepare('select total_changes() as made').get() as { made: number }).made)}`;
+    if (stamp === this.#stamp) return;
+    this.#stamp = stamp;
+    const surveys = raw.prepare<[], { id: number; stamp: string }>("select id, id || ' ' || state || ' ' || coalesce(sealed_at, '') as stamp from survey order by id").all();
+    // a survey that was sealed after a later one, or to which something was delivered late, makes what is known of all later ones untrue
+    if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp)) this.#forget();
+    this.#surveys = surveys;
+    const settings = JSON.stringify(raw.prepare('select prefix, name from maker order by prefix').all());
+    if (settings !== this.#settings) {
+      this.#settings = settings;
+      this.#makerOf = makerLookup(this.#db);
+      this.#large.clear();
+      this.#marked.clear();
+    }
+  }
+
+  #forget(): void {
+    this.#ports = portVersions(this.#db);
+    this.#endpoints = endpointVersions(this.#db);
+    this.#loadedTo = this.#askedTo = 0;
+    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts]) kept.clear();
+  }
+}
+
+const byStore = new WeakMap<object, EstateTables>();
+
+/** The tables of an open data folder. */
+export function tablesOf(store: Store): EstateTables {
+  let tables = byStore.get(store.raw);
+  if (!tables) byStore.set(store.raw, (tables = new EstateTables(store)));
+  return tables;
+}

@@ -1,0 +1,38 @@
+import type { NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
+import type { FarEnd } from './surveyContext';
+
+/** What is told of an endpoint at a port. */
+export interface Guest {
+  mac: string;
+  address: string;
+  host: string;
+  maker: string;
+  via: string;
+}
+
+/** What a port gives, in words a person filters by. */
+export function powerWords(poe: PortFacts['poe'] | undefined): string {
+  if (!poe) return '';
+  if (!poe.enabled) return 'switched off';
+  return poe.class === null ? poe.state : `${poe.state}, class ${poe.class}`;
+}
+
+const confidenceWords: Record<string, string> = { confirmed: 'both ends say so', claimed: 'one end says so', concluded: 'concluded from the forwarding table' };
+
+/** What hangs on a port in a few words, and how that is known. */
+export function pluggedIn(kind: PortKind | undefined, link: FarEnd | undefined, heard: NeighbourFacts | undefined, endpoints: Guest[]): { pluggedIn: string; how: string } {
+  const nameOf = ({ host, address, mac }: Guest) => host || address || mac;
+  if (link && endpoints.length <= 1) return { pluggedIn: link.device, how: `port ${link.port}, ${confidenceWords[link.confidence] ?? link.confidence}` };
+  const phone = endpoints.find(({ via }) => via === 'direct');
+  const behind = endpoints.filter(({ via }) => via === 'phone');
+  if (phone && behind.length > 0) return { pluggedIn: `${nameOf(phone)} + ${behind.map(nameOf).join(', ')}`, how: 'phone with a computer behind' };
+  if (endpoints.length > 1) {
+    const wireless = endpoints.filter(({ via }) => via === 'wireless').length;
+    if (wireless > 0) return { pluggedIn: link?.device ?? heard?.systemName ?? 'access point', how: `access point with ${wireless} wireless machines` };
+    return { pluggedIn: `${endpoints.length} machines`, how: 'unmanaged segment, no neighbour' };
+  }
+  const only = endpoints[0];
+  if (only) return { pluggedIn: nameOf(only), how: [only.maker, 'forwarding table'].filter(Boolean).join(', ') };
+  if (heard) return { pluggedIn: heard.systemName || heard.chassisId, how: 'neighbour report' };
+  return { pluggedIn: '', how: kind === 'uplink' ? 'leads to other switches' : '' };
+}

@@ -1,0 +1,80 @@
+import type { DeviceFacts, NeighbourFacts, PortKind } from '../../core/estate/facts';
+import { shortName } from '../../core/topology/deviceIndex';
+import type { LinkFacts } from '../../core/topology/links';
+import type { Db } from '../../store/database';
+import { factsAsOf } from '../../store/facts';
+import { portMomentsAsOf } from '../../store/portMoments';
+import { surveySeconds } from '../../store/surveyMoment';
+import { Calendar } from '../things/moment';
+
+/** The other end of a link, as one of its ends sees it. */
+export interface FarEnd {
+  device: string;
+  port: string;
+  source: string;
+  confidence: string;
+}
+
+/** What rows of ports and endpoints need to know of everything else at a survey; each part is read when it is first needed. */
+export class SurveyContext {
+  readonly names: Map<number, string>;
+  #calendar: Calendar | null = null;
+  #neighbours: Map<string, NeighbourFacts> | null = null;
+  #hosts: Map<string, string> | null = null;
+  #farEnds: Map<string, FarEnd> | null = null;
+  #kinds: Map<number, Record<string, PortKind>> | null = null;
+  #moments: Map<number, Record<string, number>> | null = null;
+
+  constructor(readonly db: Db, readonly survey: number) {
+    this.names = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
+  }
+
+  nameOf = (deviceId: number): string => this.names.get(deviceId) ?? '';
+
+  get calendar(): Calendar {
+    return (this.#calendar ??= new Calendar(this.db));
+  }
+
+  /** By device and port: the first neighbour that is heard there. */
+  get neighbours(): Map<string, NeighbourFacts> {
+    if (this.#neighbours) return this.#neighbours;
+    this.#neighbours = new Map();
+    this.#hosts = new Map();
+    for (const { deviceId, content } of factsAsOf<NeighbourFacts>(this.db, 'neighbour', this.survey)) {
+      const place = `${deviceId} ${content.port}`;
+      if (!this.#neighbours.has(place)) this.#neighbours.set(place, content);
+      if (content.systemName && content.chassisIdSubtype === 'macAddress') this.#hosts.set(content.chassisId, shortName(content.systemName));
+    }
+    return this.#neighbours;
+  }
+
+  /** Names that phones and the like tell of themselves by LLDP, by their MAC. */
+  get hosts(): Map<string, string> {
+    void this.neighbours;
+    return this.#hosts ?? new Map();
+  }
+
+  /** By device and port. */
+  get farEnds(): Map<string, FarEnd> {
+    if (this.#farEnds) return this.#farEnds;
+    this.#farEnds = new Map();
+    for (const { content: link } of factsAsOf<LinkFacts>(this.db, 'link', this.survey)) {
+      for (const [here, there] of [[link.a, link.b], [link.b, link.a]] as const) {
+        this.#farEnds.set(`${here.deviceId} ${here.port}`, { device: there.device, port: there.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
+      }
+    }
+    return this.#farEnds;
+  }
+
+  /** What kind each port of a device is, by its name. */
+  get kinds(): Map<number, Record<string, PortKind>> {
+    return (this.#kinds ??= new Map(factsAsOf<Record<string, PortKind>>(this.db, 'portKind', this.survey).map(({ deviceId, content }) => [deviceId, content])));
+  }
+
+  /** For how many seconds a port had been in its state. */
+  ageOf(deviceId: number, port: string): number | null {
+    this.#moments ??= portMomentsAsOf(this.db, this.survey);
+    const moment = this.#moments.get(deviceId)?.[port];
+    return moment === undefined ? null : Math.max(0, Math.round(surveySeconds(this.db, this.survey) - moment));
+  }
+}
