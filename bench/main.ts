@@ -11,6 +11,7 @@ import { addPerson } from '../src/store/people';
 import { generateEstate } from './generate';
 import { benchHistory } from './history';
 import { benchPackets } from './packets';
+import { benchTables } from './tables';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
 
@@ -127,6 +128,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   packets: () => benchPackets(),
   thousand: () => benchThousand(),
   silence: benchSilence,
+  tables: () => benchTables(process.env.BOLIDE_LARGE),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),
   coldOpenMs: benchWorkspaces,

@@ -140,6 +140,7 @@ function prepareStatements(db: Db, kind: FactKind) {
   const openRow = 'id, key, from_survey as fromSurvey, content';
   return {
     asOf: $client.prepare<[number, number], RawFact>(`select ${shown} from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`),
+    numbersAsOf: $client.prepare<[number, number], { id: number; deviceId: number }>(`select id, device_id as deviceId from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`),
     // open and closed rows of a device lie in an index each
     asOfDevices: $client.prepare<{ devices: string; survey: number }, RawFact>(`
       with wanted as (select value as id from json_each(@devices))
@@ -186,6 +187,11 @@ export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds
   return rows.map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
 }
 
+/** Which versions of one kind hold at a survey, by device and number, without what they say. */
+export function versionNumbersAsOf(db: Db, kind: FactKind, surveyId: number): { id: number; deviceId: number }[] {
+  return statementsOf(db, kind).numbersAsOf.all(surveyId, surveyId);
+}
+
 /** Every version of one kind, or of one device, oldest first. */
 export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactRow<T>[] {
   if (deviceId !== undefined) return statementsOf(db, kind).historyOfDevice.all({ device: deviceId }).map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
@@ -193,20 +199,34 @@ export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactR
   return db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
 }
 
-/** A version of a fact with its number in the file, for those who keep all of them at hand. */
-export interface NumberedVersion {
-  id: number;
-  deviceId: number;
-  key: string;
-  fromSurvey: number;
-  untilSurvey: number | null;
-  content: string;
+/** Some thousand versions of one kind, by column; what ties them together is their place. */
+export interface VersionBlock<T> {
+  ids: number[];
+  deviceIds: number[];
+  fromSurveys: number[];
+  /** 0 while it holds */
+  untilSurveys: number[];
+  contents: T[];
 }
 
-/** Versions that began after one survey and no later than another, one after the other. Their contents are texts still. */
-export function versionsBegun(db: Db, kind: FactKind, after: number, upTo: number): IterableIterator<NumberedVersion> {
+const versionsAtOnce = 4000;
+
+/**
+ * Versions that began after one survey and no later than another, some thousand at a time. A block comes out of the file as one row, which is read several times as fast
+ * as a row for each version.
+ */
+export function* versionsBegun<T>(db: Db, kind: FactKind, after: number, upTo: number): Generator<VersionBlock<T>> {
   const table = getTableName(factTables[kind]);
-  return db.$client.prepare<[number, number], NumberedVersion>(`select id, device_id as deviceId, key, from_survey as fromSurvey, until_survey as untilSurvey, content from ${table} where from_survey > ? and from_survey <= ? order by id`).iterate(after, upTo);
+  const block = db.$client.prepare<[number, number, number, number], Record<'ids' | 'deviceIds' | 'fromSurveys' | 'untilSurveys' | 'contents', string | null> & { last: number }>(`
+    select max(id) as last, group_concat(id) as ids, group_concat(device_id) as deviceIds, group_concat(from_survey) as fromSurveys, group_concat(coalesce(until_survey, 0)) as untilSurveys, group_concat(content) as contents
+    from (select * from ${table} not indexed where id > ? and from_survey > ? and from_survey <= ? order by id limit ?)`);
+  const listOf = <V>(text: string | null): V[] => JSON.parse(`[${text ?? ''}]`) as V[];
+  for (let last = 0; ; ) {
+    const read = block.get(last, after, upTo, versionsAtOnce);
+    if (!read?.ids) return;
+    ({ last } = read);
+    yield { ids: listOf(read.ids), deviceIds: listOf(read.deviceIds), fromSurveys: listOf(read.fromSurveys), untilSurveys: listOf(read.untilSurveys), contents: listOf(read.contents) };
+  }
 }
 
 /** Versions that ended after one survey and no later than another. */

@@ -5,7 +5,8 @@ import { isSameMoment, surveySeconds } from './surveyMoment';
 const of = statements(({ $client }) => ({
   newest: $client.prepare<[number, number], { body: string }>('select body from port_moment where device_id = ? and survey_id <= ? order by survey_id desc limit 1'),
   keep: $client.prepare<[number, number, string]>('insert into port_moment (device_id, survey_id, body) values (?, ?, ?) on conflict (device_id, survey_id) do update set body = excluded.body'),
-  newestOfAll: $client.prepare<[number], { deviceId: number; body: string | null }>('select id as deviceId, (select body from port_moment where device_id = device.id and survey_id <= ? order by survey_id desc limit 1) as body from device'),
+  newestOfAll: $client.prepare<[number], { deviceId: number; surveyId: number | null }>('select id as deviceId, (select survey_id from port_moment where device_id = device.id and survey_id <= ? order by survey_id desc limit 1) as surveyId from device'),
+  at: $client.prepare<[number, number], { body: string }>('select body from port_moment where device_id = ? and survey_id = ?'),
 }));
 
 /**
@@ -23,7 +24,19 @@ export function writePortMoments(db: Db, surveyId: number, deviceId: number, age
   of(db).keep.run(deviceId, surveyId, JSON.stringify(moments));
 }
 
-/** Since when each port of each device had been in its state at a survey, in seconds since the epoch, by device and port name. */
-export function portMomentsAsOf(db: Db, surveyId: number): Map<number, Record<string, number>> {
-  return new Map(of(db).newestOfAll.all(surveyId).flatMap(({ deviceId, body }) => (body === null ? [] : [[deviceId, JSON.parse(body) as Record<string, number>] as const])));
+/** In which survey the moments of each device's ports were written down that hold at a survey. */
+export function portMomentSurveys(db: Db, surveyId: number): { deviceId: number; surveyId: number }[] {
+  return of(db).newestOfAll.all(surveyId).flatMap(({ deviceId, surveyId: written }) => (written === null ? [] : [{ deviceId, surveyId: written }]));
+}
+
+/** Since when the ports of a device had been in their state, as written down in a survey: seconds since the epoch, by port name. */
+export function portMomentsWritten(db: Db, deviceId: number, surveyId: number): Record<string, number> {
+  const row = of(db).at.get(deviceId, surveyId);
+  return row ? (JSON.parse(row.body) as Record<string, number>) : {};
+}
+
+/** The same as of a survey. */
+export function portMomentsOf(db: Db, deviceId: number, surveyId: number): Record<string, number> {
+  const row = of(db).newest.get(deviceId, surveyId);
+  return row ? (JSON.parse(row.body) as Record<string, number>) : {};
 }

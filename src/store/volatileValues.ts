@@ -47,8 +47,9 @@ function opened(db: Db, body: string, answeredIn: number): VolatileFacts {
   return { ...values, uptimeSeconds: uptimeSeconds ?? (typeof startedAt === 'number' ? Math.max(0, surveySeconds(db, answeredIn) - startedAt) : null) };
 }
 
-/** The values each device had when it last answered, up to a survey: one look-up a device, however many surveys there were. */
-export function latestVolatile(db: Db, survey: number): Map<number, VolatileFacts> {
+/** The values each device had when it last answered, up to a survey, of some devices or of all: one look-up a device, however many surveys there were. */
+export function latestVolatile(db: Db, survey: number, devices?: number[]): Map<number, VolatileFacts> {
+  if (devices) return new Map(devices.flatMap((deviceId) => volatileHistory(db, deviceId, survey, 1).map(({ values }) => [deviceId, values] as const)));
   const answered = lastAnswers(db, survey);
   return new Map(of(db).newestOfAll.all(survey).flatMap(({ deviceId, body }) => (body === null ? [] : [[deviceId, opened(db, body, answered.get(deviceId) ?? survey)] as const])));
 }

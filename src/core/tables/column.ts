@@ -30,9 +30,21 @@ export const valueAt = ({ dictionary, codes }: Column, row: number): unknown => 
 
 /** Some rows of a column, in the order they are named. */
 export function gather({ dictionary, codes }: Column, rows: Uint32Array): Column {
-  const some = new Uint32Array(rows.length);
-  for (let at = 0; at < rows.length; at++) some[at] = codes[rows[at] ?? 0] ?? 0;
-  return { dictionary, codes: some };
+  return { dictionary, codes: pick(codes, rows) };
+}
+
+/** Some of the numbers, in the order their places are named. */
+export function pick(numbers: Uint32Array, places: Uint32Array): Uint32Array {
+  const picked = new Uint32Array(places.length);
+  for (let at = 0; at < places.length; at++) picked[at] = numbers[places[at] ?? 0] ?? 0;
+  return picked;
+}
+
+/** 0, 1, 2 … */
+export function everyRow(size: number): Uint32Array {
+  const rows = new Uint32Array(size);
+  for (let row = 0; row < size; row++) rows[row] = row;
+  return rows;
 }
 
 /** Columns of rows as they are, each made when it is first asked for. */

@@ -24,7 +24,7 @@ export class Dictionary {
 
   /** The number of a value, a new one for a new value. Lists are the same where they hold the same. */
   codeOf(value: unknown): number {
-    const key = typeof value === 'object' && value !== null ? `\u0000${JSON.stringify(value)}` : value === undefined ? null : value;
+    const key = Array.isArray(value) ? `\u0000${value.length} ${value.map(keyOfElement).join('\u0001')}` : typeof value === 'object' && value !== null ? `\u0000${JSON.stringify(value)}` : value === undefined ? null : value;
     let code = this.#codes.get(key);
     if (code === undefined) {
       this.#codes.set(key, (code = this.values.length));
@@ -83,6 +83,8 @@ export class Dictionary {
     return (this.#groups = { names, of });
   }
 }
+
+const keyOfElement = (value: unknown): unknown => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value);
 
 /** A value as a group is called: lists by all they hold together. */
 export function groupValue(value: unknown): string {

@@ -1,5 +1,6 @@
 import type { AttachmentFacts } from '../../core/switching/placement';
-import { constantColumn, gather, valueAt, type Column } from '../../core/tables/column';
+import { constantColumn, everyRow, gather, pick, valueAt, type Column } from '../../core/tables/column';
+import { DerivedValues } from '../../core/tables/derivedValues';
 import { Dictionary } from '../../core/tables/dictionary';
 import { orderRows } from '../../core/tables/order';
 import { placementWords } from '../../core/things/placementWords';
@@ -19,19 +20,20 @@ export class EndpointsTable implements ThingTable {
   readonly size: number;
   readonly #versions: Uint32Array;
   readonly #columns = new Map<string, Column>();
-  #byPort: Map<string, { first: number; behind: number }> | null = null;
+  #byDevice: Map<number, { first: number; behind: number }> | null = null;
 
-  constructor(readonly facts: FactVersions<AttachmentFacts>, readonly context: SurveyContext, readonly makerOf: (mac: string) => string) {
+  constructor(readonly facts: FactVersions<AttachmentFacts>, readonly context: SurveyContext, readonly makers: Makers) {
     const found = facts.asOf(context.survey);
     this.size = found.length;
     const column = (field: string) => gather(facts.column(field), found);
-    const order = orderRows(Uint32Array.from(found.keys()), [
-      { column: mapped(column('deviceId'), (id) => context.nameOf(Number(id))), kind: 'text', descending: false },
+    const order = orderRows(everyRow(found.length), [
+      { column: new DerivedValues(facts.column('deviceId').dictionary, (id) => context.nameOf(Number(id))).column(column('deviceId')), kind: 'text', descending: false },
+      { column: column('deviceId'), kind: 'number', descending: false },
       { column: column('port'), kind: 'text', descending: false },
       { column: column('mac'), kind: 'mac', descending: false },
     ]);
     // what hangs nowhere comes last: an empty name has no place in the order
-    this.#versions = Uint32Array.from(order, (at) => found[at] ?? 0);
+    this.#versions = pick(found, order);
   }
 
   column = (field: string): Column => {
@@ -49,82 +51,86 @@ export class EndpointsTable implements ThingTable {
     return codes.map((code) => Number(dictionary.values[code]));
   }
 
-  rows(wanted: Iterable<number>): ThingRow[] {
-    const places = [...wanted];
-    const { context } = this;
-    return this.facts.contents(places.map((at) => this.#versions[at] ?? 0)).map((content, nth) => {
-      const at = places[nth] ?? 0;
-      const value = (field: string) => valueAt(this.column(field), at);
-      return {
-        id: content.mac, mac: content.mac, addresses: content.addresses, host: value('host'), maker: value('maker'), vlan: content.vlan, device: value('device'), deviceId: content.deviceId,
-        ownDevice: content.ownDeviceId === null ? null : (context.names.get(content.ownDeviceId) ?? null),
-        port: content.port ?? '', via: content.via ?? '', firstSeen: value('firstSeen'), lastSeen: value('lastSeen'),
-        evidence: placementWords(content, context.nameOf, context.neighbours.get(`${content.deviceId} ${content.port}`)),
-      };
-    });
+  versions(): { facts: { has: (field: string) => boolean }; numbers: Uint32Array } {
+    return { facts: this.facts, numbers: this.#versions };
   }
 
-  /** The rows of the endpoints at a port: they stand beside each other. */
-  atPort(deviceId: number, port: string): { first: number; behind: number } | undefined {
-    if (!this.#byPort) {
-      this.#byPort = new Map();
-      const [owners, ports] = [this.column('deviceId'), this.column('port')];
+  rows(wanted: Iterable<number>): ThingRow[] {
+    const { context } = this;
+    const versions = Array.from(wanted, (at) => this.#versions[at] ?? 0);
+    const macs = this.facts.column('mac').codes;
+    return this.facts.contents(versions).map((content, nth) => ({
+      id: content.mac, mac: content.mac, addresses: content.addresses, host: this.#hostOf(content.ownDeviceId ?? 0, content.mac), maker: this.makers.of(content.mac), vlan: content.vlan,
+      device: content.deviceId === null ? '' : context.nameOf(content.deviceId), deviceId: content.deviceId, ownDevice: content.ownDeviceId === null ? null : (context.names.get(content.ownDeviceId) ?? null),
+      port: content.port ?? '', via: content.via ?? '', firstSeen: this.#firstSeen(macs[versions[nth] ?? 0] ?? 0), lastSeen: context.calendar.momentOf(context.survey),
+      evidence: placementWords(content, context.nameOf, context.neighbours.get(`${content.deviceId} ${content.port}`)),
+    }));
+  }
+
+  /** The rows of the endpoints at a port. Those of a device stand beside each other. */
+  atPort(deviceId: number, port: string): number[] {
+    const ports = this.column('port');
+    const range = this.#rangeOf(deviceId);
+    const rows: number[] = [];
+    if (range) for (let row = range.first; row < range.behind; row++) if (valueAt(ports, row) === port) rows.push(row);
+    return rows;
+  }
+
+  #rangeOf(deviceId: number): { first: number; behind: number } | undefined {
+    if (!this.#byDevice) {
+      this.#byDevice = new Map();
+      const owners = this.owners();
       for (let first = 0; first < this.size; ) {
         let behind = first + 1;
-        while (behind < this.size && owners.codes[behind] === owners.codes[first] && ports.codes[behind] === ports.codes[first]) behind++;
-        this.#byPort.set(`${String(valueAt(owners, first))} ${String(valueAt(ports, first))}`, { first, behind });
+        while (behind < this.size && owners[behind] === owners[first]) behind++;
+        this.#byDevice.set(owners[first] ?? 0, { first, behind });
         first = behind;
       }
     }
-    return this.#byPort.get(`${deviceId} ${port}`);
+    return this.#byDevice.get(deviceId);
   }
 
   #make(field: string): Column {
     if (this.facts.has(field)) return gather(this.facts.column(field), this.#versions);
+    const derived = (from: string, value: (value: unknown, code: number) => unknown) => new DerivedValues(this.column(from).dictionary, value).column(this.column(from));
     switch (field) {
-      case 'device': return mapped(this.column('deviceId'), (id) => this.context.nameOf(Number(id)));
-      case 'maker': return mapped(this.column('mac'), (mac) => this.makerOf(String(mac)));
+      case 'device': return derived('deviceId', (id) => this.context.nameOf(Number(id)));
+      case 'maker': return this.makers.column(this.column('mac'));
       case 'host': return this.#hosts();
-      case 'firstSeen': return this.#firstSeen();
+      case 'firstSeen': return derived('mac', (_, code) => this.#firstSeen(code));
       case 'lastSeen': return constantColumn(this.context.calendar.momentOf(this.context.survey), this.size);
       default: throw new Error(`endpoints have no column “${field}”`);
     }
   }
 
   /** The inventoried device that owns the MAC, or what it calls itself. */
+  #hostOf(ownDeviceId: number, mac: string): string {
+    return this.context.names.get(ownDeviceId) ?? this.context.hosts.get(mac) ?? '';
+  }
+
   #hosts(): Column {
-    const { hosts, names } = this.context;
     const [macs, owners] = [this.column('mac'), this.column('ownDeviceId')];
     const dictionary = new Dictionary();
     const codes = new Uint32Array(this.size);
-    for (let at = 0; at < codes.length; at++) codes[at] = dictionary.codeOf(names.get(Number(valueAt(owners, at))) ?? hosts.get(String(valueAt(macs, at))) ?? '');
+    for (let at = 0; at < codes.length; at++) codes[at] = dictionary.codeOf(this.#hostOf(Number(valueAt(owners, at)), String(valueAt(macs, at))));
     return { dictionary, codes };
   }
 
-  /** The first survey in which the MAC was heard anywhere. */
-  #firstSeen(): Column {
-    const macs = this.facts.column('mac').codes;
-    const begun = this.facts.begun();
-    const first = new Uint32Array(this.facts.column('mac').dictionary.size).fill(0xffff_ffff);
-    for (let version = 0; version < macs.length; version++) first[macs[version] ?? 0] = Math.min(first[macs[version] ?? 0] ?? 0, begun[version] ?? 0);
-    return mappedByCode(this.column('mac'), (code) => this.context.calendar.momentOf(first[code] ?? 0));
+  /** The first survey in which a MAC was heard anywhere. */
+  #firstSeen(mac: number): string {
+    return this.context.calendar.momentOf(this.facts.firstSurveys('mac')[mac] ?? 0);
   }
 }
 
-/** A column of what follows from another's values. */
-function mapped(column: Column, from: (value: unknown) => unknown): Column {
-  return mappedByCode(column, (code) => from(column.dictionary.values[code]));
-}
+/** Makers of MACs, worked out once for all surveys. */
+export class Makers {
+  readonly #values: DerivedValues;
 
-function mappedByCode({ codes, dictionary: known }: Column, from: (code: number) => unknown): Column {
-  const dictionary = new Dictionary();
-  const unknown = 0xffff_ffff;
-  const made = new Uint32Array(known.size).fill(unknown);
-  return {
-    dictionary,
-    codes: codes.map((code) => {
-      if (made[code] === unknown) made[code] = dictionary.codeOf(from(code));
-      return made[code] ?? 0;
-    }),
-  };
+  constructor(macs: Dictionary, readonly of: (mac: string) => string) {
+    this.#values = new DerivedValues(macs, (mac) => of(String(mac)));
+  }
+
+  column(macs: Column): Column {
+    return this.#values.column(macs);
+  }
 }

@@ -1,10 +1,13 @@
 import { things, type ThingName } from '../../core/things/fields';
-import { columnsOfRows } from '../../core/tables/column';
+import { searchedAnywhere } from '../../core/filter/predicate';
+import { columnsOfRows, everyRow } from '../../core/tables/column';
 import type { Db, Store } from '../../store/database';
+import type { ThingRow } from '../things/asked';
 import { builders } from '../things/rows';
 import { makerLookup } from '../things/makerOf';
-import { EndpointsTable, endpointVersions } from './endpointsTable';
+import { EndpointsTable, endpointVersions, Makers } from './endpointsTable';
 import { MarkedTable } from './markedTable';
+import { PortParts } from './portParts';
 import { PortsTable, portVersions } from './portsTable';
 import { SurveyContext } from './surveyContext';
 import { RowsTable, type ThingTable } from './thingTable';
@@ -13,6 +16,9 @@ import { RowsTable, type ThingTable } from './thingTable';
 const unmarked = new Set<ThingName>(['changes', 'visits']);
 /** Things in which settings take part: they are good only until something is written. */
 const followSettings = new Set<ThingName>(['readiness', 'endpoints', 'ports']);
+
+/** Things that are read device by device where only one is asked for. */
+const partsOfDevices = new Set<ThingName>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
 
 /** A few of the newest, the oldest of them given up for the next. */
 class Kept<Value> {
@@ -45,15 +51,18 @@ export class EstateTables {
   #endpoints: ReturnType<typeof endpointVersions>;
   #loadedTo = 0;
   #askedTo = 0;
+  #unfinished: { upTo: number; steps: Generator<void> } | null = null;
   #stamp = '';
   #settings = '';
   #surveys: { id: number; stamp: string }[] = [];
-  #makerOf: (mac: string) => string;
+  #makers: Makers;
+  #parts: PortParts;
 
   constructor(readonly store: Pick<Store, 'db' | 'folder' | 'raw'>) {
     this.#ports = portVersions(store.db);
     this.#endpoints = endpointVersions(store.db);
-    this.#makerOf = makerLookup(store.db);
+    this.#makers = this.#newMakers();
+    this.#parts = new PortParts(store.db);
   }
 
   get #db(): Db {
@@ -69,12 +78,34 @@ export class EstateTables {
     return this.#marked.get(`${name} ${survey} ${against}`, () => new MarkedTable(this.#plain(name, survey, null), this.#plain(name, against, null), things[name]));
   }
 
-  /** Reads ahead what is asked for most. */
-  warm(survey: number): void {
+  /** What belongs to one device of a thing, without reading the rest where that can be. */
+  ofDevice(name: ThingName, survey: number, deviceId: number): ThingRow[] {
+    if (name === 'ports' || name === 'endpoints' || !partsOfDevices.has(name)) {
+      const table = this.table(name, survey, null);
+      const owners = table.owners();
+      return table.rows(everyRow(table.size).filter((row) => owners[row] === deviceId));
+    }
+    if (survey === 0) return [];
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    return builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) => this.#plain(other, survey, null)).filter((row) => Number(row.deviceId) === deviceId);
+  }
+
+  /** Reads ahead what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. */
+  *readAhead(survey: number): Generator<void> {
     if (survey === 0) return;
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    for (const name of ['devices', 'endpoints', 'ports'] as const) this.#plain(name, survey, null);
+    yield* this.#loading(survey);
+    for (const name of ['devices', 'endpoints', 'ports'] as const) {
+      yield;
+      const table = this.#plain(name, survey, null);
+      // a word is looked for in all of them
+      for (const field of things[name].fields.filter(searchedAnywhere)) {
+        yield;
+        table.column(field.name).dictionary.containing('0');
+      }
+    }
   }
 
   #plain(name: ThingName, survey: number, against: number | null): ThingTable {
@@ -84,21 +115,40 @@ export class EstateTables {
         return this.#large.get(`ports ${survey}`, () => new PortsTable(this.#ports, this.#context(survey), () => this.#plain('endpoints', survey, null) as EndpointsTable));
       case 'endpoints':
         this.#load(survey);
-        return this.#large.get(`endpoints ${survey}`, () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makerOf));
+        return this.#large.get(`endpoints ${survey}`, () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makers));
       default:
         return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${followSettings.has(name) ? this.#stamp : ''}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
     }
   }
 
   #context(survey: number): SurveyContext {
-    return this.#contexts.get(String(survey), () => new SurveyContext(this.#db, survey));
+    return this.#contexts.get(String(survey), () => new SurveyContext(this.#db, survey, this.#parts));
   }
 
+  #newMakers(): Makers {
+    return new Makers(this.#endpoints.column('mac').dictionary, makerLookup(this.#db));
+  }
+
+  /** Has the versions up to a survey there, whoever began to read them. */
   #load(survey: number): void {
-    if (survey <= this.#loadedTo) return;
-    this.#ports.continueTo(survey);
-    this.#endpoints.continueTo(survey);
-    this.#loadedTo = survey;
+    for (const _ of this.#loading(survey));
+  }
+
+  *#loading(survey: number): Generator<void> {
+    while (this.#loadedTo < survey) {
+      this.#unfinished ??= { upTo: survey, steps: this.#steps(survey) };
+      const { upTo, steps } = this.#unfinished;
+      if (steps.next().done) {
+        this.#unfinished = null;
+        this.#loadedTo = Math.max(this.#loadedTo, upTo);
+      }
+      yield;
+    }
+  }
+
+  *#steps(survey: number): Generator<void> {
+    yield* this.#ports.continueTo(survey);
+    yield* this.#endpoints.continueTo(survey);
   }
 
   /** Looks whether anything was written since the last question, and gives up what is no longer so. */
@@ -114,7 +164,7 @@ export class EstateTables {
     const settings = JSON.stringify(raw.prepare('select prefix, name from maker order by prefix').all());
     if (settings !== this.#settings) {
       this.#settings = settings;
-      this.#makerOf = makerLookup(this.#db);
+      this.#makers = this.#newMakers();
       this.#large.clear();
       this.#marked.clear();
     }
@@ -123,6 +173,9 @@ export class EstateTables {
   #forget(): void {
     this.#ports = portVersions(this.#db);
     this.#endpoints = endpointVersions(this.#db);
+    this.#makers = this.#newMakers();
+    this.#parts = new PortParts(this.#db);
+    this.#unfinished = null;
     this.#loadedTo = this.#askedTo = 0;
     for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts]) kept.clear();
   }

@@ -20,26 +20,32 @@ export class FactVersions<Content> {
   readonly #columns: Map<string, { dictionary: Dictionary; codes: GrowingNumbers; valueOf: (content: Content) => unknown }>;
   #places = new Map<number, number>();
   #upTo = 0;
+  readonly #firsts = new Map<string, { versions: number; first: Uint32Array }>();
 
   /** @param fields what a column is made of, by its name */
   constructor(readonly db: Db, readonly kind: FactKind, fields: Record<string, (content: Content) => unknown>) {
     this.#columns = new Map(Object.entries(fields).map(([name, valueOf]) => [name, { dictionary: new Dictionary(), codes: new GrowingNumbers(), valueOf }]));
   }
 
-  /** Takes in what surveys up to one have found since. */
-  continueTo(survey: number): void {
+  /** Takes in what surveys up to one have found since, some thousand versions at a step. */
+  *continueTo(survey: number): Generator<void> {
     if (survey <= this.#upTo) return;
     const columns = [...this.#columns.values()];
-    for (const { id, deviceId, fromSurvey, untilSurvey, content } of versionsBegun(this.db, this.kind, this.#upTo, survey)) {
-      this.#places.set(id, this.#ids.length);
-      this.#ids.push(id);
-      this.#owners.push(deviceId);
-      this.#from.push(fromSurvey);
-      this.#until.push(untilSurvey === null || untilSurvey > survey ? forGood : untilSurvey);
-      const facts = JSON.parse(content) as Content;
-      for (const { dictionary, codes, valueOf } of columns) codes.push(dictionary.codeOf(valueOf(facts)));
+    const from = this.#upTo;
+    for (const { ids, deviceIds, fromSurveys, untilSurveys, contents } of versionsBegun<Content>(this.db, this.kind, from, survey)) {
+      contents.forEach((content, at) => {
+        const id = ids[at] ?? 0;
+        const until = untilSurveys[at] ?? 0;
+        this.#places.set(id, this.#ids.length);
+        this.#ids.push(id);
+        this.#owners.push(deviceIds[at] ?? 0);
+        this.#from.push(fromSurveys[at] ?? 0);
+        this.#until.push(until === 0 || until > survey ? forGood : until);
+        for (const { dictionary, codes, valueOf } of columns) codes.push(dictionary.codeOf(valueOf(content)));
+      });
+      yield;
     }
-    for (const { id, untilSurvey } of versionsEnded(this.db, this.kind, this.#upTo, survey)) {
+    for (const { id, untilSurvey } of versionsEnded(this.db, this.kind, from, survey)) {
       const place = this.#places.get(id);
       if (place !== undefined) this.#until.set(place, untilSurvey);
     }
@@ -72,6 +78,21 @@ export class FactVersions<Content> {
   /** By version: the survey that found it. */
   begun(): Uint32Array {
     return this.#from.all();
+  }
+
+  /** By number of a value in a column: the first survey in which any version had it. */
+  firstSurveys(name: string): Uint32Array {
+    const known = this.#firsts.get(name);
+    if (known?.versions === this.#ids.length) return known.first;
+    const { codes, dictionary } = this.column(name);
+    const begun = this.begun();
+    const first = new Uint32Array(dictionary.size).fill(forGood);
+    for (let version = 0; version < codes.length; version++) {
+      const code = codes[version] ?? 0;
+      first[code] = Math.min(first[code] ?? 0, begun[version] ?? 0);
+    }
+    this.#firsts.set(name, { versions: codes.length, first });
+    return first;
   }
 
   /** What versions say in whole. */

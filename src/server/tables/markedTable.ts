@@ -14,22 +14,17 @@ export class MarkedTable implements ThingTable {
   readonly #changes: Uint8Array;
   /** by row of now: the row it was then, one too high; 0 for none */
   readonly #before: Uint32Array;
+  /** by row of now: 1 where it is the very same version as then */
+  readonly #sameVersion: Uint8Array;
   readonly #compared: string[];
   readonly #columns = new Map<string, Column>();
   readonly #differences = new Map<string, (row: number, before: number) => boolean>();
 
   constructor(readonly now: ThingTable, readonly then: ThingTable, thing: Thing) {
     this.#compared = thing.fields.filter((field) => field.compared).map((field) => field.name);
-    const rowsThen = new Map<number | string, number>();
-    Array.from(then.keys()).forEach((key, row) => rowsThen.set(key, row));
     this.#before = new Uint32Array(now.size);
-    const stayed = new Uint8Array(then.size);
-    Array.from(now.keys()).forEach((key, row) => {
-      const before = rowsThen.get(key);
-      if (before === undefined) return;
-      this.#before[row] = before + 1;
-      stayed[before] = 1;
-    });
+    this.#sameVersion = new Uint8Array(now.size);
+    const stayed = this.#findBefore();
     const left = new GrowingNumbers();
     for (let row = 0; row < then.size; row++) if (!stayed[row]) left.push(row);
     this.#gone = left.all();
@@ -39,10 +34,42 @@ export class MarkedTable implements ThingTable {
     for (const field of this.#compared) this.#compare(field);
   }
 
+  /** Finds for each row of now the one it was then. @returns by row of then: whether it is there still */
+  #findBefore(): Uint8Array {
+    const { now, then } = this;
+    const stayed = new Uint8Array(then.size);
+    const join = (row: number, before: number) => {
+      this.#before[row] = before + 1;
+      stayed[before] = 1;
+    };
+    const [own, others] = [now.versions?.(), then.versions?.()];
+    if (own && others && own.facts === others.facts) {
+      const places = new Uint32Array(others.numbers.reduce((most, version) => Math.max(most, version), 0) + 1);
+      others.numbers.forEach((version, row) => (places[version] = row + 1));
+      own.numbers.forEach((version, row) => {
+        const place = places[version] ?? 0;
+        if (place === 0) return;
+        this.#sameVersion[row] = 1;
+        join(row, place - 1);
+      });
+    }
+    const [keysNow, keysThen] = [now.keys(), then.keys()];
+    const rowsThen = new Map<number | string, number>();
+    for (let row = 0; row < then.size; row++) if (!stayed[row]) rowsThen.set(keysThen[row] ?? '', row);
+    for (let row = 0; row < now.size; row++) {
+      if (this.#sameVersion[row]) continue;
+      const before = rowsThen.get(keysNow[row] ?? '');
+      if (before !== undefined) join(row, before);
+    }
+    return stayed;
+  }
+
   #compare(field: string): void {
     const differs = this.#difference(field);
+    const ofVersion = this.now.versions?.().facts.has(field) ?? false;
     for (let row = 0; row < this.now.size; row++) {
       const before = this.#before[row] ?? 0;
+      if (ofVersion && this.#sameVersion[row]) continue;
       if (before > 0 && this.#changes[row] === same && differs(row, before - 1)) this.#changes[row] = changed;
     }
   }

@@ -1,5 +1,5 @@
 import type { NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
-import { gather, valueAt, type Column } from '../../core/tables/column';
+import { columnOf, everyRow, gather, pick, valueAt, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
 import { orderRows } from '../../core/tables/order';
 import type { Db } from '../../store/database';
@@ -28,12 +28,15 @@ export class PortsTable implements ThingTable {
     const found = facts.asOf(context.survey);
     this.size = found.length;
     const all = facts.owners();
-    const order = orderRows(Uint32Array.from(found.keys()), [
-      { column: deviceColumn(found.map((version) => all[version] ?? 0), context), kind: 'text', descending: false },
+    const owners = pick(all, found);
+    const order = orderRows(everyRow(found.length), [
+      { column: deviceColumn(owners, context), kind: 'text', descending: false },
+      // two devices may have one name
+      { column: columnOf(owners, owners.length), kind: 'number', descending: false },
       { column: gather(facts.column('index'), found), kind: 'number', descending: false },
     ]);
-    this.#versions = Uint32Array.from(order, (at) => found[at] ?? 0);
-    this.#owners = this.#versions.map((version) => all[version] ?? 0);
+    this.#versions = pick(found, order);
+    this.#owners = pick(all, this.#versions);
   }
 
   column = (field: string): Column => {
@@ -50,24 +53,38 @@ export class PortsTable implements ThingTable {
   /** A device has each name once. */
   keys(): Float64Array {
     const { codes } = this.column('name');
-    return Float64Array.from(this.#owners, (owner, at) => owner * 2 ** 24 + (codes[at] ?? 0));
+    const keys = new Float64Array(this.size);
+    for (let at = 0; at < keys.length; at++) keys[at] = (this.#owners[at] ?? 0) * 2 ** 24 + (codes[at] ?? 0);
+    return keys;
   }
 
   owners(): Uint32Array {
     return this.#owners;
   }
 
-  rows(wanted: Iterable<number>): ThingRow[] {
-    const places = [...wanted];
-    return this.facts.contents(places.map((at) => this.#versions[at] ?? 0)).map((content, nth) => this.#row(content, this.#owners[places[nth] ?? 0] ?? 0));
+  versions(): { facts: { has: (field: string) => boolean }; numbers: Uint32Array } {
+    return { facts: this.facts, numbers: this.#versions };
   }
 
-  #row(content: PortFacts, deviceId: number): ThingRow {
+  rows(wanted: Iterable<number>): ThingRow[] {
+    const places = [...wanted];
+    const contents = this.facts.contents(places.map((at) => this.#versions[at] ?? 0));
+    const guests = this.#guestsOf(contents.map(({ name }, nth) => ({ deviceId: this.#owners[places[nth] ?? 0] ?? 0, name })));
+    return contents.map((content, nth) => this.#row(content, this.#owners[places[nth] ?? 0] ?? 0, guests[nth] ?? []));
+  }
+
+  /** The endpoints at each of some ports, read all at once. */
+  #guestsOf(ports: { deviceId: number; name: string }[]): ThingRow[][] {
+    const endpoints = this.endpoints();
+    const places = ports.map(({ deviceId, name }) => endpoints.atPort(deviceId, name));
+    const rows = endpoints.rows(places.flat());
+    let next = 0;
+    return places.map((own) => rows.slice(next, (next += own.length)));
+  }
+
+  #row(content: PortFacts, deviceId: number, guests: ThingRow[]): ThingRow {
     const { link, heard, kind } = this.#around(deviceId, content.name);
-    const place = this.endpoints().atPort(deviceId, content.name);
-    const endpoints = place
-      ? this.endpoints().rows(range(place.first, place.behind)).map(({ mac, vlan, addresses, host, maker, device: on, ownDevice, lastSeen, via }) => ({ mac, vlan, address: (addresses as string[])[0] ?? '', host, maker, device: ownDevice, lastSeen, via, on }))
-      : [];
+    const endpoints = guests.map(({ mac, vlan, addresses, host, maker, device: on, ownDevice, lastSeen, via }) => ({ mac, vlan, address: (addresses as string[])[0] ?? '', host, maker, device: ownDevice, lastSeen, via, on }));
     return {
       id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, voiceVlan: null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
@@ -78,7 +95,7 @@ export class PortsTable implements ThingTable {
 
   #around(deviceId: number, port: string): { link: FarEnd | undefined; heard: NeighbourFacts | undefined; kind: PortKind | undefined } {
     const place = `${deviceId} ${port}`;
-    return { link: this.context.farEnds.get(place), heard: this.context.neighbours.get(place), kind: this.context.kinds.get(deviceId)?.[port] };
+    return { link: this.context.farEnds.get(place), heard: this.context.neighbours.get(place), kind: this.context.kindOf(deviceId, port) };
   }
 
   #make(field: string): Column {
@@ -88,9 +105,10 @@ export class PortsTable implements ThingTable {
       const dictionary = new Dictionary();
       return { dictionary, codes: this.#versions.map((version, at) => dictionary.codeOf(value(this.#owners[at] ?? 0, String(valueAt(names, version))))) };
     };
+    if (field === 'device') return deviceColumn(this.#owners, this.context);
+    this.context.readAll();
     switch (field) {
-      case 'device': return deviceColumn(this.#owners, this.context);
-      case 'kind': return ofPort((deviceId, port) => this.context.kinds.get(deviceId)?.[port] ?? 'unused');
+      case 'kind': return ofPort((deviceId, port) => this.context.kindOf(deviceId, port) ?? 'unused');
       case 'lastChangeSeconds': return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
       default: throw new Error(`ports have no column “${field}”`);
     }
@@ -98,6 +116,7 @@ export class PortsTable implements ThingTable {
 
   /** What hangs on each port, and how that is known. */
   #plugIn(): void {
+    this.context.readAll();
     const endpoints = this.endpoints();
     const [macs, addresses, hosts, makers, vias] = ['mac', 'addresses', 'host', 'maker', 'via'].map((field) => endpoints.column(field));
     const names = this.facts.column('name');
@@ -110,7 +129,7 @@ export class PortsTable implements ThingTable {
       const { link, heard, kind } = this.#around(deviceId, port);
       const place = endpoints.atPort(deviceId, port);
       const guests: Guest[] = [];
-      if (place) for (let row = place.first; row < place.behind; row++) guests.push({ mac: text(macs, row) as string, address: ((text(addresses, row) || []) as string[])[0] ?? '', host: text(hosts, row) as string, maker: text(makers, row) as string, via: text(vias, row) as string });
+      for (const row of place) guests.push({ mac: text(macs, row) as string, address: ((text(addresses, row) || []) as string[])[0] ?? '', host: text(hosts, row) as string, maker: text(makers, row) as string, via: text(vias, row) as string });
       const words = pluggedIn(kind, link, heard, guests);
       whats[at] = what.codeOf(words.pluggedIn);
       hows[at] = how.codeOf(words.how);
@@ -131,8 +150,4 @@ function deviceColumn(owners: Uint32Array, context: SurveyContext): Column {
       return code;
     }),
   };
-}
-
-function* range(first: number, behind: number): Generator<number> {
-  for (let at = first; at < behind; at++) yield at;
 }

@@ -3,9 +3,10 @@ import { shortName } from '../../core/topology/deviceIndex';
 import type { LinkFacts } from '../../core/topology/links';
 import type { Db } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
-import { portMomentsAsOf } from '../../store/portMoments';
+import { portMomentsOf } from '../../store/portMoments';
 import { surveySeconds } from '../../store/surveyMoment';
 import { Calendar } from '../things/moment';
+import type { PortParts } from './portParts';
 
 /** The other end of a link, as one of its ends sees it. */
 export interface FarEnd {
@@ -24,8 +25,11 @@ export class SurveyContext {
   #farEnds: Map<string, FarEnd> | null = null;
   #kinds: Map<number, Record<string, PortKind>> | null = null;
   #moments: Map<number, Record<string, number>> | null = null;
+  #startSeconds: number | null = null;
+  readonly #kindsOfSome = new Map<number, Record<string, PortKind>>();
+  readonly #momentsOfSome = new Map<number, Record<string, number>>();
 
-  constructor(readonly db: Db, readonly survey: number) {
+  constructor(readonly db: Db, readonly survey: number, readonly parts: PortParts) {
     this.names = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
   }
 
@@ -66,15 +70,28 @@ export class SurveyContext {
     return this.#farEnds;
   }
 
-  /** What kind each port of a device is, by its name. */
-  get kinds(): Map<number, Record<string, PortKind>> {
-    return (this.#kinds ??= new Map(factsAsOf<Record<string, PortKind>>(this.db, 'portKind', this.survey).map(({ deviceId, content }) => [deviceId, content])));
+  /** Reads what is needed of every port, where all are looked through. */
+  readAll(): void {
+    this.#kinds ??= this.parts.kindsAsOf(this.survey);
+    this.#moments ??= this.parts.momentsAsOf(this.survey);
+  }
+
+  /** What kind a port is. */
+  kindOf(deviceId: number, port: string): PortKind | undefined {
+    let kinds = (this.#kinds ?? this.#kindsOfSome).get(deviceId);
+    if (!kinds && !this.#kinds) this.#kindsOfSome.set(deviceId, (kinds = factsAsOf<Record<string, PortKind>>(this.db, 'portKind', this.survey, [deviceId])[0]?.content ?? {}));
+    return kinds?.[port];
   }
 
   /** For how many seconds a port had been in its state. */
   ageOf(deviceId: number, port: string): number | null {
-    this.#moments ??= portMomentsAsOf(this.db, this.survey);
-    const moment = this.#moments.get(deviceId)?.[port];
-    return moment === undefined ? null : Math.max(0, Math.round(surveySeconds(this.db, this.survey) - moment));
+    let moments = (this.#moments ?? this.#momentsOfSome).get(deviceId);
+    if (!moments && !this.#moments) this.#momentsOfSome.set(deviceId, (moments = portMomentsOf(this.db, deviceId, this.survey)));
+    const moment = moments?.[port];
+    return moment === undefined ? null : Math.max(0, Math.round(this.#seconds - moment));
+  }
+
+  get #seconds(): number {
+    return (this.#startSeconds ??= surveySeconds(this.db, this.survey));
   }
 }

@@ -14,6 +14,8 @@ export interface ThingTable extends ColumnSource {
   /** by row: the number of the device it belongs to, 0 for none */
   owners: () => Uint32Array;
   rows: (wanted: Iterable<number>) => MarkedRow[];
+  /** by row: the version it shows, where rows are versions of facts; the same version has the same in all columns that are made of it alone */
+  versions?: () => { facts: { has: (field: string) => boolean }; numbers: Uint32Array };
 }
 
 /** A table of rows that are there already. */

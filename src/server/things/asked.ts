@@ -11,11 +11,13 @@ export interface Asked {
   db: Db;
   survey: number;
   against: number | null;
+  /** only what belongs to these devices; all where it is not given */
+  devices?: number[] | undefined;
 }
 
 /** Rows of one thing as of a survey; `other` gives the table of another thing at the same moment. */
 export type Builder = (asked: Asked, other: (name: ThingName) => ColumnSource) => ThingRow[];
 
-export function deviceNames(db: Db, survey: number): Map<number, string> {
-  return new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
+export function deviceNames(db: Db, survey: number, devices?: number[]): Map<number, string> {
+  return new Map(factsAsOf<DeviceFacts>(db, 'device', survey, devices).map(({ deviceId, content }) => [deviceId, content.name]));
 }

@@ -1,22 +1,23 @@
 import type { DeviceFacts, FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../core/estate/facts';
 import { duplicateAddresses } from '../../core/switching/duplicateAddresses';
-import type { AttachmentFacts } from '../../core/switching/placement';
+import { valueAt, type Column, type ColumnSource } from '../../core/tables/column';
+import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
 import { deviceNames, type Builder } from './asked';
 import { Calendar } from './moment';
 
 /** What runs, is installed, and is broken on devices. */
-export const services: Builder = ({ db, survey }) => {
-  const names = deviceNames(db, survey);
-  return factsAsOf<ServiceFacts>(db, 'service', survey)
+export const services: Builder = ({ db, survey, devices }) => {
+  const names = deviceNames(db, survey, devices);
+  return factsAsOf<ServiceFacts>(db, 'service', survey, devices)
     .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
-    .sort((x, y) => compareNaturally(x.device, y.device) || x.port - y.port || x.protocol.localeCompare(y.protocol));
+    .sort((x, y) => compareNaturally(x.device, y.device) || x.port - y.port || x.protocol.localeCompare(y.protocol) || compareAddresses(x.address, y.address));
 };
 
-export const software: Builder = ({ db, survey }) => {
-  const names = deviceNames(db, survey);
-  return factsAsOf<SoftwareFacts>(db, 'software', survey)
+export const software: Builder = ({ db, survey, devices }) => {
+  const names = deviceNames(db, survey, devices);
+  return factsAsOf<SoftwareFacts>(db, 'software', survey, devices)
     .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
     .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.name, y.name));
 };
@@ -37,17 +38,17 @@ export const machines: Builder = ({ db, survey }) => {
   return [...rows.values()].sort((x, y) => compareNaturally(x.host, y.host) || compareNaturally(x.name, y.name));
 };
 
-export const faults: Builder = ({ db, survey }) => {
-  const devices = factsAsOf<DeviceFacts>(db, 'device', survey);
-  const names = new Map(devices.map(({ deviceId, content }) => [deviceId, content.name]));
+export const faults: Builder = ({ db, survey, devices }, other) => {
+  const asked = factsAsOf<DeviceFacts>(db, 'device', survey, devices);
+  const names = deviceNames(db, survey);
   const calendar = new Calendar(db);
-  const open = devices.flatMap(({ deviceId, content, fromSurvey }) => (content.defaultCommunities ?? []).map((community) => ({
+  const open = asked.flatMap(({ deviceId, content, fromSurvey }) => (content.defaultCommunities ?? []).map((community) => ({
     id: `${deviceId}:community ${community}`, deviceId, device: content.name, subsystem: 'security', part: content.name, severity: 'warning' as const, message: `still answers to the community “${community}” it was delivered with`,
     action: 'Take the community away on the device: anybody can read it, and with a writing one change it.', since: null, firstSeen: calendar.momentOf(fromSurvey),
   })));
-  const told = factsAsOf<FaultFacts>(db, 'fault', survey)
+  const told = factsAsOf<FaultFacts>(db, 'fault', survey, devices)
     .map(({ deviceId, key, fromSurvey, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, firstSeen: calendar.momentOf(fromSurvey) }));
-  const duplicates = duplicateAddresses(factsAsOf<AttachmentFacts>(db, 'attachment', survey).map(({ content }) => content)).map(({ address, holders }) => {
+  const duplicates = duplicateAddresses(placesOf(other('endpoints'), devices)).map(({ address, holders }) => {
     const { deviceId } = holders.find((one) => one.deviceId !== null) ?? { deviceId: null };
     const places = holders.map(({ mac, deviceId: at, port }) => `${mac}${at === null ? '' : ` on ${names.get(at) ?? ''} ${port ?? ''}`.trimEnd()}`);
     return { id: `${deviceId ?? 0}:address ${address}`, deviceId: deviceId ?? 0, device: names.get(deviceId ?? 0) ?? '', subsystem: 'addresses', part: address, severity: 'warning' as const, message: `two machines have this address: ${places.join(', ')}`, action: 'Give one of them another address: whichever answers last gets the traffic of both.', since: null, firstSeen: null };
@@ -55,3 +56,24 @@ export const faults: Builder = ({ db, survey }) => {
   return [...told, ...open, ...duplicates]
     .sort((x, y) => x.severity.localeCompare(y.severity) || compareNaturally(x.device, y.device) || compareNaturally(x.part, y.part));
 };
+
+/** Where endpoints hang and which addresses they have: all of them, or those that share an address with one on some devices. */
+function* placesOf(endpoints: ColumnSource, devices: number[] | undefined) {
+  const [macs, addresses, owners, ports, own] = (['mac', 'addresses', 'deviceId', 'port', 'ownDeviceId'] as const).map((field) => endpoints.column(field));
+  if (!macs || !addresses || !owners || !ports || !own) return;
+  const shared = devices && sharing(addresses, owners, devices);
+  for (let at = 0; at < endpoints.size; at++) {
+    const held = valueAt(addresses, at) as string[];
+    if (held.length > 0 && (!shared || shared[addresses.codes[at] ?? 0])) yield { mac: String(valueAt(macs, at)), addresses: held, deviceId: (valueAt(owners, at) as number) || null, port: String(valueAt(ports, at)) || null, ownDeviceId: (valueAt(own, at) as number) || null };
+  }
+}
+
+/** By number of a list of addresses: whether it has one that an endpoint on some devices has. */
+function sharing(addresses: Column, owners: Column, devices: number[]): Uint8Array {
+  const theirs = new Set<string>();
+  const wanted = owners.dictionary.passing((owner) => devices.includes(owner as number));
+  owners.codes.forEach((owner, at) => {
+    if (wanted[owner]) for (const address of valueAt(addresses, at) as string[]) theirs.add(address);
+  });
+  return addresses.dictionary.passing((held) => (held as string[]).some((address) => theirs.has(address)));
+}

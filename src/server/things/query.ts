@@ -1,4 +1,4 @@
-import { constantColumn, type ColumnSource } from '../../core/tables/column';
+import { constantColumn, everyRow, type ColumnSource } from '../../core/tables/column';
 import { orderRows, type OrderKey } from '../../core/tables/order';
 import { rowsThatFit, selectRows, type RelatedTable } from '../../core/tables/select';
 import { parseFilter } from '../../core/filter/syntax';
@@ -43,14 +43,12 @@ export interface ThingAnswer {
 /** All rows of a thing as of a survey: for things of which there are few. */
 export function thingRows(store: Store, name: ThingName, survey: number, against: number | null): ThingRow[] {
   const table = tablesOf(store).table(name, survey, name === 'changes' ? against : null);
-  return table.rows(everyRow(table));
+  return table.rows(everyRow(table.size));
 }
 
 /** The rows of a thing that belong to a device. */
 export function rowsOfDevice(store: Store, name: ThingName, survey: number, deviceId: number): ThingRow[] {
-  const table = tablesOf(store).table(name, survey, null);
-  const owners = table.owners();
-  return table.rows(everyRow(table).filter((row) => owners[row] === deviceId));
+  return tablesOf(store).ofDevice(name, survey, deviceId);
 }
 
 /** One row of a thing by its id. */
@@ -59,13 +57,11 @@ export function thingRow(store: Store, name: ThingName, survey: number, against:
   // of ports and the like only those of the device are looked at
   if (name === 'ports' || name === 'modules') return rowsOfDevice(store, name, survey, deviceId).find((row) => row.id === id);
   const table = tablesOf(store).table(name, survey, name === 'changes' ? against : null);
-  if (name !== 'endpoints') return table.rows(everyRow(table)).find((row) => row.id === id);
+  if (name !== 'endpoints') return table.rows(everyRow(table.size)).find((row) => row.id === id);
   const { dictionary, codes } = table.column('mac');
   const at = codes.indexOf(dictionary.values.indexOf(id));
   return at < 0 ? undefined : table.rows([at])[0];
 }
-
-const everyRow = ({ size }: ColumnSource): Uint32Array => Uint32Array.from({ length: size }, (_, row) => row);
 
 /** The rows that a filter holds, in the order that is wanted. @throws FilterError, SortError */
 export function findRows(store: Store, name: ThingName, { survey, against, where, sort }: RowsWanted): { table: ThingTable; found: Uint32Array } {
@@ -122,12 +118,13 @@ function groupsOf(found: Uint32Array, table: ColumnSource, thing: Thing, names: 
 
 /** How many rows have each value of a field, most first. Gone rows do not count. */
 function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], marked: boolean): Record<string, { value: string; count: number }[]> {
-  const gone = marked ? rowsWithChange(table, 'gone') : null;
+  const marks = marked ? table.column('change') : null;
+  const gone = marks?.dictionary.values.indexOf('gone');
   return Object.fromEntries(
     fields.map((field) => {
       const { dictionary, codes } = table.column(field);
       const counts = new Uint32Array(dictionary.size);
-      for (const row of found) if (!gone?.[row]) counts[codes[row] ?? 0] = (counts[codes[row] ?? 0] ?? 0) + 1;
+      for (const row of found) if (!marks || marks.codes[row] !== gone) counts[codes[row] ?? 0] = (counts[codes[row] ?? 0] ?? 0) + 1;
       const shares = new Map<string, number>();
       counts.forEach((count, code) => {
         if (count === 0) return;
@@ -140,18 +137,15 @@ function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], mar
 }
 
 function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): { added: number; gone: number; changed: number } {
-  const count = (change: string) => {
-    if (name === 'changes' || name === 'visits') return 0;
-    const marks = rowsWithChange(table, change);
-    return found.reduce((sum, row) => sum + (marks[row] ?? 0), 0);
-  };
-  return { added: count('added'), gone: count('gone'), changed: count('changed') };
-}
-
-function rowsWithChange(table: ColumnSource, change: string): Uint8Array {
+  const counts = { added: 0, gone: 0, changed: 0 };
+  if (name === 'changes' || name === 'visits') return counts;
   const { dictionary, codes } = table.column('change');
-  const wanted = dictionary.passing((value) => value === change);
-  return Uint8Array.from(codes, (code) => wanted[code] ?? 0);
+  const byCode = new Uint32Array(dictionary.size);
+  for (const row of found) byCode[codes[row] ?? 0] = (byCode[codes[row] ?? 0] ?? 0) + 1;
+  dictionary.values.forEach((change, code) => {
+    if (change === 'added' || change === 'gone' || change === 'changed') counts[change] = byCode[code] ?? 0;
+  });
+  return counts;
 }
 
 /** Related things, one step away, by the word in front of the dot. */

@@ -4,17 +4,19 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
 import { deviceNames, type Builder } from './asked';
 
-export const routes: Builder = ({ db, survey }) => {
-  const names = deviceNames(db, survey);
-  return factsAsOf<RouteFacts>(db, 'route', survey)
+export const routes: Builder = ({ db, survey, devices }) => {
+  const names = deviceNames(db, survey, devices);
+  return factsAsOf<RouteFacts>(db, 'route', survey, devices)
     .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, nextHop: content.nextHop ?? '' }))
     .sort((x, y) => compareNaturally(x.device, y.device) || comparePrefixes(x.destination, y.destination));
 };
 
-export const peers: Builder = ({ db, survey }) => {
+export const peers: Builder = ({ db, survey, devices }) => {
+  const found = factsAsOf<PeerFacts>(db, 'peer', survey, devices);
+  if (found.length === 0) return [];
   const names = deviceNames(db, survey);
   const byAddress = new Map(factsAsOf<AddressFacts>(db, 'address', survey).map(({ deviceId, content }) => [content.address, names.get(deviceId) ?? '']));
-  return factsAsOf<PeerFacts>(db, 'peer', survey)
+  return found
     .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, peer: byAddress.get(content.address) ?? '' }))
     .sort((x, y) => compareNaturally(x.device, y.device) || compareAddresses(x.address, y.address));
 };

@@ -1,6 +1,7 @@
 import type { AddressFacts, DeviceFacts, ModuleFacts, NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
 import type { AttachmentFacts } from '../../core/switching/placement';
 import { changeValue } from '../../core/things/changeWords';
+import type { ColumnSource } from '../../core/tables/column';
 import type { ThingName } from '../../core/things/fields';
 import type { LinkFacts } from '../../core/topology/links';
 import { judgeReadiness } from '../../core/firmware/readiness';
@@ -55,9 +56,9 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
     }).sort((x, y) => compareNaturally(x.name, y.name));
   },
 
-  modules: ({ db, survey }) => {
-    const names = deviceNames(db, survey);
-    return factsAsOf<ModuleFacts>(db, 'module', survey)
+  modules: ({ db, survey, devices }) => {
+    const names = deviceNames(db, survey, devices);
+    return factsAsOf<ModuleFacts>(db, 'module', survey, devices)
       .sort((x, y) => compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') || x.content.order - y.content.order)
       .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.path}`, deviceId, device: names.get(deviceId) ?? '', ...content }));
   },
@@ -76,34 +77,35 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
       }))
       .sort((x, y) => compareNaturally(x.from, y.from) || compareNaturally(x.fromPort, y.fromPort)),
 
-  vlans: ({ db, survey }) => {
+  vlans: ({ db, survey }, other) => {
     const names = deviceNames(db, survey);
     const byVlan = grouped(factsAsOf<{ vlan: number; name: string }>(db, 'vlan', survey), ({ content }) => String(content.vlan));
-    const ports = factsAsOf<PortFacts>(db, 'port', survey).map(({ content }) => content);
+    const untagged = rowsByValue(other('ports'), 'vlan');
+    const tagged = rowsByValue(other('ports'), 'taggedVlans');
     return [...byVlan.values()].map((rows) => {
       const vlan = rows[0]?.content.vlan ?? 0;
       const devices = rows.map(({ deviceId }) => names.get(deviceId) ?? '').sort(compareNaturally);
       return {
         id: String(vlan), vlan, name: [...new Set(rows.map(({ content }) => content.name).filter(Boolean))].join(', '),
         devices, deviceCount: devices.length,
-        untaggedPorts: ports.filter((port) => port.vlan === vlan).length,
-        taggedPorts: ports.filter((port) => port.taggedVlans.includes(vlan)).length,
+        untaggedPorts: untagged.get(vlan) ?? 0,
+        taggedPorts: tagged.get(vlan) ?? 0,
       };
     }).sort((x, y) => x.vlan - y.vlan);
   },
 
-  addresses: ({ db, survey }) => {
-    const names = deviceNames(db, survey);
-    return factsAsOf<AddressFacts>(db, 'address', survey)
+  addresses: ({ db, survey, devices }) => {
+    const names = deviceNames(db, survey, devices);
+    return factsAsOf<AddressFacts>(db, 'address', survey, devices)
       .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.address}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
       .sort((x, y) => compareAddresses(x.address, y.address));
   },
 
-  readiness: ({ db, survey }) => {
+  readiness: ({ db, survey, devices }) => {
     const targets = readTargets(db);
     const catalogue = readCatalogue(db);
-    const volatiles = latestVolatile(db, survey);
-    return factsAsOf<DeviceFacts>(db, 'device', survey).flatMap(({ deviceId, content }) => {
+    const volatiles = latestVolatile(db, survey, devices);
+    return factsAsOf<DeviceFacts>(db, 'device', survey, devices).flatMap(({ deviceId, content }) => {
       const target = targets.find(({ vendor, family }) => vendor === content.vendor && family === content.family);
       if (!target) return [];
       const { verdict, reasons } = judgeReadiness({ ...content, flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null }, target.release, catalogue);
@@ -164,4 +166,17 @@ function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
     else groups.set(key, [row]);
   }
   return groups;
+}
+
+/** How many rows have each value of a field, or have it in their list. */
+function rowsByValue(table: ColumnSource, field: string): Map<unknown, number> {
+  const { dictionary, codes } = table.column(field);
+  const counts = new Map<unknown, number>();
+  const byCode = new Uint32Array(dictionary.size);
+  for (const code of codes) byCode[code] = (byCode[code] ?? 0) + 1;
+  byCode.forEach((count, code) => {
+    const value = dictionary.values[code];
+    for (const one of Array.isArray(value) ? (value as unknown[]) : [value]) counts.set(one, (counts.get(one) ?? 0) + count);
+  });
+  return counts;
 }

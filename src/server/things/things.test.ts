@@ -1,14 +1,16 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
+import { everyRow, valueAt } from '../../core/tables/column';
 import { things, thingNames } from '../../core/things/fields';
 import { setTarget } from '../../store/settings';
+import { tablesOf } from '../tables/estateTables';
 import { Problem } from '../access/problem';
 import { openApi } from '../openApi';
 import { today } from '../today';
 import { answerThing } from './ask';
 import { contractFields } from './contract';
 import { deviceDossier } from './dossier';
-import { queryThing, thingRows, type MarkedRow, type ThingQuery } from './query';
+import { queryThing, rowsOfDevice, thingRows, type MarkedRow, type ThingQuery } from './query';
 
 /** Three surveys of the story: the baseline, rpw-plat replaced, today. */
 let sample: SampleStore;
@@ -63,6 +65,29 @@ describe('asking', () => {
       for (const row of ask(name).rows.slice(0, 5)) {
         expect(row.id).not.toBe('');
         for (const field of contractFields[name]) expect([name, field, field in row]).toEqual([name, field, true]);
+      }
+    }
+  });
+  test('columns hold what rows hold, also where two surveys are held against each other', () => {
+    for (const thing of ['devices', 'ports', 'endpoints', 'modules'] as const) {
+      for (const against of [null, 1]) {
+        const table = tablesOf(sample.store).table(thing, 3, against);
+        const rows = table.rows(everyRow(table.size));
+        const owners = table.owners();
+        rows.forEach((row, at) => {
+          for (const { name } of things[thing].fields) expect([thing, against, row.id, name, valueAt(table.column(name), at) ?? null]).toEqual([thing, against, row.id, name, row[name] ?? null]);
+          if (thing !== 'devices') expect(owners[at]).toBe(row.deviceId ?? 0);
+          if (against !== null) expect(String(valueAt(table.column('change'), at))).toBe(row.change ?? '');
+        });
+        expect(new Set(rows.map(({ id, change }) => `${id} ${change === 'gone'}`)).size).toBe(table.size);
+      }
+    }
+  });
+  test('what belongs to a device is the same, whether it is read alone or found in the whole', () => {
+    for (const thing of ['ports', 'modules', 'addresses', 'faults', 'services', 'software', 'peers', 'wlans', 'readiness'] as const) {
+      const whole = thingRows(sample.store, thing, 3, null);
+      for (const { id } of thingRows(sample.store, 'devices', 3, null)) {
+        expect([thing, id, rowsOfDevice(sample.store, thing, 3, Number(id))]).toEqual([thing, id, whole.filter((row) => String(row.deviceId) === id)]);
       }
     }
   });

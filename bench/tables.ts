@@ -1,0 +1,61 @@
+import { rmSync } from 'node:fs';
+import { temporaryFolder } from '../e2e/support/program';
+import { things, type ThingName } from '../src/core/things/fields';
+import { tableParts } from '../src/deliver/table';
+import { contractRow } from '../src/server/things/contract';
+import { deviceDossier } from '../src/server/things/dossier';
+import { eachRow, findRows, queryThing, type ThingQuery } from '../src/server/things/query';
+import { tablesOf } from '../src/server/tables/estateTables';
+import { openStore } from '../src/store/database';
+import { writeSurvey } from './manySurveys';
+
+const devices = 5000;
+const ports = 50;
+const endpoints = 60;
+const surveys = 40;
+const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
+
+/** Writes 5,000 devices with 250,000 ports and 300,000 endpoints, forty surveys of which each changes one in a hundred. */
+export function writeLargeEstate(folder: string): void {
+  const store = openStore(folder);
+  for (let number = 1; number <= surveys; number++) writeSurvey(store, { number, devices, ports, endpoints, wholly: number === 1, isChanged: (n) => number === 1 || n % 100 === number % 100 });
+  store.close();
+}
+
+/** What the answers of tables cost, without the way to the browser: at the newest survey, at one of long ago, and between two. */
+export async function benchTables(given?: string): Promise<Record<string, unknown>> {
+  const folder = given ?? temporaryFolder();
+  if (!given) writeLargeEstate(folder);
+  const store = openStore(folder);
+  const once = (work: () => unknown) => {
+    const started = performance.now();
+    work();
+    return Math.round((performance.now() - started) * 10) / 10;
+  };
+  const ask = (thing: ThingName, more: Partial<ThingQuery>) => queryThing(store, thing, { survey: surveys, against: null, where: '', sort: [], page: 1, size: 100, ...more });
+  const typed = (thing: ThingName, text: string) => median(text.split('').map((_, at) => once(() => ask(thing, { where: text.slice(0, at + 1) }))));
+  const result: Record<string, unknown> = { devices, ports: devices * ports, endpoints: devices * endpoints, surveys };
+  result.readAheadSeconds = once(() => [...tablesOf(store).readAhead(surveys)]) / 1000;
+  once(() => ask('endpoints', {}));
+  result.openMs = Object.fromEntries((['devices', 'ports', 'endpoints'] as const).map((thing) => [thing, { newest: once(() => ask(thing, {})), firstLookBack: once(() => ask(thing, { survey: 20 })), firstAgainst: once(() => ask(thing, { against: 39 })) }]));
+  result.firstKeystrokeMs = Object.fromEntries((['ports', 'endpoints'] as const).map((thing) => [thing, once(() => ask(thing, { where: 's' }))]));
+  result.keystrokeMs = Object.fromEntries((['devices', 'ports', 'endpoints'] as const).map((thing) => [thing, typed(thing, 's41-sw-41')]));
+  result.termMs = { ports: once(() => ask('ports', { where: 'speed>=1G oper=up alias:desk', sort: ['-mac'] })), again: once(() => ask('ports', { where: 'speed>=1G oper=up alias:desk', sort: ['-mac'] })), sortByAlias: once(() => ask('ports', { sort: ['alias'] })), relation: once(() => ask('devices', { where: 'port.speed<1G' })) };
+  result.groupMs = { ports: once(() => ask('ports', { group: ['kind', 'vlan', 'oper'] })), endpoints: once(() => ask('endpoints', { group: ['vlan', 'via', 'maker'] })), devices: once(() => ask('devices', { group: ['site', 'family', 'model'] })) };
+  result.dossierMs = once(() => deviceDossier(store, '4321', surveys));
+  result.dossierAgainMs = once(() => deviceDossier(store, '1234', surveys));
+  const before = process.memoryUsage();
+  const started = performance.now();
+  let octets = 0;
+  let most = 0;
+  const shown = { *[Symbol.iterator]() { for (const row of eachRow(findRows(store, 'ports', { survey: surveys, against: null, where: '', sort: [] }))) yield contractRow('ports', row, things.ports.fields.map(({ name }) => name)); } };
+  for await (const part of tableParts('csv', shown, 'Ports')) {
+    octets += part.length;
+    most = Math.max(most, process.memoryUsage().rss);
+  }
+  result.export = { seconds: Math.round(performance.now() - started) / 1000, megabytes: Math.round(octets / 1e6), memoryGrowsMB: Math.round((most - before.rss) / 1e6) };
+  result.memoryMB = Math.round(before.rss / 1e6);
+  store.close();
+  if (!given) rmSync(folder, { recursive: true, force: true });
+  return result;
+}
