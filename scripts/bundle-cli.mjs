@@ -5,8 +5,8 @@ const common = { outdir: 'dist', outExtension: { '.js': '.mjs' }, bundle: true, 
 await build({ ...common, entryPoints: { cli: 'src/cli/main.ts' }, packages: 'external' });
 await build({
   ...common,
-  entryPoints: { reader: 'src/collect/survey/threads/readerThread.ts', conclusion: 'src/collect/survey/threads/conclusionThread.ts' },
-  external: ['better-sqlite3'],
+  entryPoints: { reader: 'src/collect/survey/threads/readerThread.ts', conclusion: 'src/collect/survey/threads/conclusionThread.ts', tables: 'src/server/tables/thread/tableThread.ts' },
+  external: ['better-sqlite3', 'exceljs'],
   // packages of the older kind ask for others by `require`
   banner: { js: "import { createRequire as threadRequire } from 'node:module'; const require = threadRequire(import.meta.url);" },
 });

@@ -60,7 +60,8 @@ export async function serve(data: string, port: number, host: string): Promise<S
   vaultKey(folder);
   seedCatalogue(store);
   store.close();
-  const environment = { ...process.env, BOLIDE_DATA: folder, BOLIDE_HOME: home, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' };
+  const tables = path.join(home, 'dist/tables.mjs');
+  const environment = { ...process.env, ...(existsSync(tables) && { BOLIDE_TABLE_THREAD: tables }), BOLIDE_DATA: folder, BOLIDE_HOME: home, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' };
   let stopping = false;
   const web = spawn(process.execPath, [path.join(home, 'node_modules/next/dist/bin/next'), 'start', home, '-p', String(port), '-H', host], { env: environment, stdio: ['ignore', 'ignore', 'inherit'] });
   let engine: ChildProcess;

@@ -1,8 +1,8 @@
 import { route } from '../access/route';
+import { tableAnswers } from '../tables/thread/tableAnswers';
 import { momentsOf } from '../things/ask';
-import { today } from '../today';
 
 export const GET = route('viewer', null, ({ store, url }) => {
   const { survey, against } = momentsOf(store, url.searchParams);
-  return today(store, survey, against);
+  return tableAnswers(store).ask('today', survey, against);
 });

@@ -1,11 +1,12 @@
 import { FilterError } from '../../core/filter/syntax';
 import { things, thingNames, type ThingName } from '../../core/things/fields';
-import { mediaTypes, tableFormats, tableParts, type TableFormat } from '../../deliver/table';
+import { mediaTypes, tableFormats, type TableFormat } from '../../deliver/table';
 import type { Store } from '../../store/database';
 import { invalid, notFound, Problem } from '../access/problem';
+import { tableAnswers } from '../tables/thread/tableAnswers';
 import { contractFields, contractRow } from './contract';
 import { surveyNumber } from './moment';
-import { GroupError, queryThing, SortError, type ThingQuery } from './query';
+import { GroupError, SortError, type ThingQuery } from './query';
 
 const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count', 'group']);
 const largestPage = 1000;
@@ -19,22 +20,23 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
   const count = columnsOf(name, parameters.get('count'));
   const format = parameters.get('format');
   if (format !== null && !tableFormats.includes(format as TableFormat)) throw invalid([{ path: 'format', message: `use ${tableFormats.join(', ')}` }]);
-  const query: ThingQuery = {
-    survey, against,
-    where: parameters.get('where') ?? '',
-    sort: (parameters.get('sort') ?? '').split(',').filter(Boolean),
-    page: format ? 1 : whole('page', parameters, 1, 1, 1e9),
-    size: format ? Number.MAX_SAFE_INTEGER : whole('size', parameters, 100, 1, largestPage),
-    ...(count && { count }),
-    ...(parameters.get('group') && { group: (parameters.get('group') ?? '').split(',').map((field) => field.trim()) }),
-  };
-  const answer = ask(store, name, query);
+  const wanted = { survey, against, where: parameters.get('where') ?? '', sort: (parameters.get('sort') ?? '').split(',').filter(Boolean) };
   if (format) {
-    const rows = { *[Symbol.iterator]() { for (const row of answer.rows) yield contractRow(name, row, columns); } };
-    return new Response(streamOf(tableParts(format as TableFormat, rows, things[name].title)), {
+    const parts = tableAnswers(store).export({ thing: name, wanted, format: format as TableFormat, columns });
+    // a mistake in the filter is told before anything is sent
+    const first = await withPlace(() => parts.next());
+    return new Response(streamOf(first, parts), {
       headers: { 'content-type': mediaTypes[format as TableFormat], 'content-disposition': `attachment; filename="bolide-${name}-survey-${survey}.${format}"`, 'cache-control': 'no-store' },
     });
   }
+  const query: ThingQuery = {
+    ...wanted,
+    page: whole('page', parameters, 1, 1, 1e9),
+    size: whole('size', parameters, 100, 1, largestPage),
+    ...(count && { count }),
+    ...(parameters.get('group') && { group: (parameters.get('group') ?? '').split(',').map((field) => field.trim()) }),
+  };
+  const answer = await withPlace(() => tableAnswers(store).ask('query', name, query));
   return Response.json(
     {
       ...answer,
@@ -45,11 +47,13 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
 }
 
 /** Parts as they are made: the next one only when the last was taken. */
-function streamOf(parts: AsyncGenerator<string | Buffer>): ReadableStream<Uint8Array> {
+function streamOf(first: IteratorResult<string | Uint8Array>, parts: AsyncGenerator<string | Uint8Array>): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
+  let begun = false;
   return new ReadableStream({
     async pull(controller) {
-      const { value, done } = await parts.next();
+      const { value, done } = begun ? await parts.next() : first;
+      begun = true;
       if (done) controller.close();
       else controller.enqueue(typeof value === 'string' ? encoder.encode(value) : new Uint8Array(value));
     },
@@ -82,9 +86,10 @@ function columnsOf(name: ThingName, text: string | null): string[] | undefined {
   return columns;
 }
 
-function ask(store: Store, name: ThingName, query: ThingQuery) {
+/** Mistakes in a request, told at the parameter they are in. */
+async function withPlace<Answer>(work: () => Promise<Answer>): Promise<Answer> {
   try {
-    return queryThing(store, name, query);
+    return await work();
   } catch (error) {
     if (error instanceof FilterError) throw new Problem(422, 'Filter mistake', `${error.message}; expected ${error.expected}`, [{ path: 'where', message: error.message, at: error.at, expected: error.expected }]);
     if (error instanceof GroupError) throw invalid([{ path: 'group', message: error.message }]);

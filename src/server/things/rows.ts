@@ -1,5 +1,4 @@
-import type { AddressFacts, DeviceFacts, ModuleFacts, NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
-import type { AttachmentFacts } from '../../core/switching/placement';
+import type { AddressFacts, DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import { changeValue } from '../../core/things/changeWords';
 import type { ColumnSource } from '../../core/tables/column';
 import type { ThingName } from '../../core/things/fields';
@@ -7,11 +6,9 @@ import type { LinkFacts } from '../../core/topology/links';
 import { judgeReadiness } from '../../core/firmware/readiness';
 import { ledgerOf, type SerialSighting } from '../../core/ledger/ledger';
 import { linkKey } from '../../core/topology/links';
-import { shortName } from '../../core/topology/deviceIndex';
 import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes';
-import type { Db } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
 import { device, interfaceReport, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
@@ -19,9 +16,7 @@ import { eq, lte } from 'drizzle-orm';
 import { deviceNames, type Builder } from './asked';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../store/volatileValues';
-import { makerLookup } from './makerOf';
 import { Calendar } from './moment';
-import { placementWords } from '../../core/things/placementWords';
 import { networks, peers, routes } from './routingRows';
 import { wlans } from './wirelessRows';
 

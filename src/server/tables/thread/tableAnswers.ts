@@ -1,0 +1,96 @@
+import { Worker } from 'node:worker_threads';
+import type { Store } from '../../../store/database';
+import { answers, exportParts, type Answers, type Arguments, type Export, type Question } from './answers';
+import { toldError, type FromTables, type ToTables } from './messages';
+
+/** Who answers questions about the whole estate. */
+export interface TableAnswers {
+  ask: <Name extends Question>(name: Name, ...rest: Arguments<Name>) => Promise<ReturnType<Answers[Name]>>;
+  /** the parts of a file, the next made when the last was taken */
+  export: (wanted: Export) => AsyncGenerator<string | Uint8Array>;
+}
+
+/** Answers made where they are asked for. */
+class AnswersHere implements TableAnswers {
+  constructor(readonly store: Store) {}
+
+  ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
+    return Promise.resolve().then(() => (answers[name] as (store: Store, ...rest: unknown[]) => ReturnType<Answers[Name]>)(this.store, ...rest));
+  }
+
+  export(wanted: Export): AsyncGenerator<string | Uint8Array> {
+    return exportParts(this.store, wanted);
+  }
+}
+
+/** Answers of a thread. One that ended is begun again with the next question. */
+class AnswersBeside implements TableAnswers {
+  #thread: Worker | null = null;
+  #numbers = 0;
+  readonly #waiting = new Map<number, { resolve: (message: FromTables) => void; reject: (error: Error) => void }>();
+
+  constructor(readonly program: string, readonly folder: string) {
+    // it reads ahead before anybody asks
+    this.#started();
+  }
+
+  async ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
+    const told = await this.#tell({ kind: 'question', number: ++this.#numbers, name, with: rest });
+    return (told as { answer: ReturnType<Answers[Name]> }).answer;
+  }
+
+  async *export(wanted: Export): AsyncGenerator<string | Uint8Array> {
+    const number = ++this.#numbers;
+    let ended = false;
+    try {
+      for (let message: ToTables = { kind: 'export', number, export: wanted }; ; message = { kind: 'next', number }) {
+        const { part } = (await this.#tell(message)) as { part: string | Uint8Array | null };
+        if (part === null) {
+          ended = true;
+          return;
+        }
+        yield part;
+      }
+    } finally {
+      if (!ended) this.#thread?.postMessage({ kind: 'stop', number } satisfies ToTables);
+    }
+  }
+
+  #tell(message: ToTables): Promise<FromTables> {
+    return new Promise((resolve, reject) => {
+      this.#waiting.set(message.number, { resolve, reject });
+      this.#started().postMessage(message);
+    });
+  }
+
+  #started(): Worker {
+    if (this.#thread) return this.#thread;
+    const thread = new Worker(this.program, { workerData: { folder: this.folder } });
+    thread.unref();
+    const gone = (error: Error) => {
+      if (this.#thread === thread) this.#thread = null;
+      for (const { reject } of this.#waiting.values()) reject(error);
+      this.#waiting.clear();
+    };
+    thread.on('error', gone);
+    thread.on('exit', () => gone(new Error('the thread of tables ended')));
+    thread.on('message', (message: FromTables) => {
+      const waiting = this.#waiting.get(message.number);
+      this.#waiting.delete(message.number);
+      if ('error' in message) waiting?.reject(toldError(message.error));
+      else waiting?.resolve(message);
+    });
+    return (this.#thread = thread);
+  }
+}
+
+const place = globalThis as { bolideTables?: WeakMap<Store, TableAnswers> };
+
+/** Who answers for an open data folder: a thread where its program is named, else whoever asks. */
+export function tableAnswers(store: Store): TableAnswers {
+  place.bolideTables ??= new WeakMap();
+  let known = place.bolideTables.get(store);
+  const program = process.env.BOLIDE_TABLE_THREAD;
+  if (!known) place.bolideTables.set(store, (known = program ? new AnswersBeside(program, store.folder) : new AnswersHere(store)));
+  return known;
+}
