@@ -7,7 +7,7 @@ import { flatten, tableParts, type TableFormat } from './table';
 async function written(format: TableFormat, rows: Record<string, unknown>[], title = 'x'): Promise<string | Buffer> {
   const parts: (string | Buffer)[] = [];
   for await (const part of tableParts(format, rows, title)) parts.push(part);
-  return format === 'xlsx' ? (parts[0] as Buffer) : parts.join('');
+  return format === 'xlsx' ? Buffer.concat(parts as Buffer[]) : parts.join('');
 }
 
 const rows = [
@@ -33,6 +33,18 @@ test('XLSX has a frozen header, numbers as numbers, dates as dates', async () =>
   const cell = (name: string) => sheet?.getRow(2).getCell(header.indexOf(name) + 1).value;
   expect([cell('memory'), cell('name')]).toEqual([5, '\'=HYPERLINK("x")']);
   expect(cell('seen')).toBeInstanceOf(Date);
+  expect([sheet?.getRow(2).getCell(header.indexOf('seen') + 1).numFmt, sheet?.getRow(1).getCell(1).font.bold, sheet?.autoFilter]).toEqual(['yyyy-mm-dd hh:mm', true, expect.anything()]);
+});
+test('a spreadsheet of many rows has them all, in their order, and one of none has its header', async () => {
+  const read = async (of: Record<string, unknown>[], known?: string[]) => {
+    const parts: Buffer[] = [];
+    for await (const part of tableParts('xlsx', of, 'Ports', known)) parts.push(part as Buffer);
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.load(Buffer.concat(parts) as unknown as ArrayBuffer);
+    return book.getWorksheet('Ports')?.getSheetValues().slice(1).map((row) => (row as unknown[]).slice(1)) ?? [];
+  };
+  expect(await read(Array.from({ length: 3000 }, (_, at) => ({ name: `port ${at}`, at })))).toEqual([['name', 'at'], ...Array.from({ length: 3000 }, (_, at) => [`port ${at}`, at])]);
+  expect(await read([], ['name', 'poe.state'])).toEqual([['name', 'poe.state']]);
 });
 test('an empty table is still a file of its format', async () => {
   expect(JSON.parse(String(await written('json', [])))).toEqual([]);

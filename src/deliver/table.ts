@@ -1,3 +1,5 @@
+import { once } from 'node:events';
+import { PassThrough } from 'node:stream';
 import Papa from 'papaparse';
 import { stringify as toYaml } from 'yaml';
 
@@ -15,10 +17,11 @@ const rowsAtOnce = 500;
 
 /**
  * Rows in a format, some hundred at a time, so that a quarter of a million need no more memory than a page. CSV and XLSX are the same rows flattened: `poe.state`, lists
- * joined by blanks. A spreadsheet and YAML are made whole.
- * @param rows gone through twice where the columns must be known before the first row is written
+ * joined by blanks. YAML is made whole.
+ * @param rows gone through twice where the columns must be known before the first row is written and nobody knows them
+ * @param known the columns of the flattened rows
  */
-export async function* tableParts(format: TableFormat, rows: Iterable<Row>, title: string): AsyncGenerator<string | Buffer> {
+export async function* tableParts(format: TableFormat, rows: Iterable<Row>, title: string, known: string[] | null = null): AsyncGenerator<string | Buffer> {
   switch (format) {
     case 'json': {
       let before = '[\n';
@@ -36,31 +39,56 @@ export async function* tableParts(format: TableFormat, rows: Iterable<Row>, titl
       yield toYaml([...rows]);
       return;
     case 'csv': {
-      const columns = columnsOf(rows);
+      const columns = known ?? columnsOf(rows);
+      const paths = columns.map((column) => column.split('.'));
       yield `${Papa.unparse([columns], { newline: '\r\n' })}\r\n`;
       for (const some of together(rows)) {
-        const cells = some.map((row) => {
-          const flat = flatten(row);
-          return columns.map((column) => defuse(flat[column]));
-        });
+        const cells = some.map((row) => paths.map((path) => defuse(flatValue(row, path))));
         yield `${Papa.unparse(cells, { newline: '\r\n' })}\r\n`;
       }
       return;
     }
-    case 'xlsx': {
-      // a large package that only this format needs
-      const { default: ExcelJS } = await import('exceljs');
-      const flat = [...rows].map(flatten);
-      const book = new ExcelJS.Workbook();
-      const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), { views: [{ state: 'frozen', ySplit: 1 }] });
-      const columns = columnsOf(flat);
-      sheet.columns = columns.map((column) => ({ header: column, key: column, width: Math.min(48, Math.max(column.length + 2, ...flat.slice(0, 200).map((row) => String(row[column] ?? '').length + 1))) }));
-      for (const row of flat) sheet.addRow(columns.map((column) => cellOf(row[column])));
-      sheet.getRow(1).font = { bold: true };
-      if (columns.length > 0) sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: columns.length } };
-      yield Buffer.from(await book.xlsx.writeBuffer());
-    }
+    case 'xlsx':
+      yield* workbookParts(rows, title, known ?? columnsOf(rows));
   }
+}
+
+const widestColumn = 48;
+const rowsMeasured = 200;
+
+/** A spreadsheet, written row by row: types of its cells, a header that stays, a filter over all columns. */
+async function* workbookParts(rows: Iterable<Row>, title: string, columns: string[]): AsyncGenerator<Buffer> {
+  // a large package that only this format needs
+  const { default: ExcelJS } = await import('exceljs');
+  const out = new PassThrough();
+  const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true });
+  const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), { views: [{ state: 'frozen', ySplit: 1 }] });
+  const paths = columns.map((column) => column.split('.'));
+  const write = async () => {
+    let measured = false;
+    for (const some of together(rows)) {
+      const lines = some.map((row) => paths.map((path) => flatValue(row, path)));
+      if (!measured) sheet.columns = columns.map((header, at) => ({ header, width: Math.min(widestColumn, Math.max(header.length + 2, ...lines.slice(0, rowsMeasured).map((line) => String(line[at] ?? '').length + 1))) }));
+      if (!measured) sheet.getRow(1).font = { bold: true };
+      measured = true;
+      for (const line of lines) {
+        const cells = line.map(cellOf);
+        const row = sheet.addRow(cells);
+        cells.forEach((cell, at) => {
+          if (cell instanceof Date) row.getCell(at + 1).numFmt = 'yyyy-mm-dd hh:mm';
+        });
+        row.commit();
+      }
+      if (out.writableNeedDrain) await once(out, 'drain');
+    }
+    if (!measured) sheet.columns = columns.map((header) => ({ header, width: header.length + 2 }));
+    if (columns.length > 0) sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: columns.length } };
+    sheet.commit();
+    await book.commit();
+  };
+  const written = write().catch((error: Error) => out.destroy(error));
+  for await (const part of out) yield part as Buffer;
+  await written;
 }
 
 function* together(rows: Iterable<Row>): Generator<Row[]> {
@@ -81,11 +109,20 @@ function columnsOf(rows: Iterable<Row>): string[] {
   return [...columns];
 }
 
+/** The value of a column of a flattened row, without flattening the rest of it. */
+function flatValue(row: Row, path: string[]): unknown {
+  let value: unknown = row;
+  for (const name of path) value = value !== null && typeof value === 'object' && !Array.isArray(value) ? (value as Row)[name] : undefined;
+  return Array.isArray(value) ? flatList(value) : value !== null && typeof value === 'object' ? undefined : value;
+}
+
+const flatList = (list: unknown[]): string => (list.some((item) => typeof item === 'object' && item !== null) ? JSON.stringify(list) : list.join(' '));
+
 /** Nested objects become dotted columns; lists of scalars are joined; lists of objects are written as JSON. */
 export function flatten(row: Row): Row {
   return Object.fromEntries(
     Object.entries(row).flatMap(([name, value]): [string, unknown][] => {
-      if (Array.isArray(value)) return [[name, value.some((item) => typeof item === 'object' && item !== null) ? JSON.stringify(value) : value.join(' ')]];
+      if (Array.isArray(value)) return [[name, flatList(value)]];
       if (value && typeof value === 'object') return Object.entries(flatten(value as Row)).map(([inner, content]) => [`${name}.${inner}`, content]);
       return [[name, value]];
     }),

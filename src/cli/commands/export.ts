@@ -4,10 +4,10 @@ import { pipeline } from 'node:stream/promises';
 import type { Command } from 'commander';
 import { FilterError } from '../../core/filter/syntax';
 import { things, thingNames, type ThingName } from '../../core/things/fields';
-import { tableFormats, tableParts, type TableFormat } from '../../deliver/table';
-import { contractFields, contractRow } from '../../server/things/contract';
+import { tableFormats, type TableFormat } from '../../deliver/table';
+import { contractFields } from '../../server/things/contract';
+import { exportParts } from '../../server/tables/thread/answers';
 import { surveyNumber } from '../../server/things/moment';
-import { eachRow, findRows } from '../../server/things/query';
 import { databaseFile, openStore } from '../../store/database';
 import { CommandError } from '../exit';
 
@@ -51,9 +51,8 @@ async function exportCommand(thing: string, options: ExportOptions): Promise<voi
     if (survey === null) throw new CommandError(`--survey: there is no sealed survey “${options.survey}”`);
     const against = options.against === undefined ? null : surveyNumber(store.db, options.against);
     if (options.against !== undefined && against === null) throw new CommandError(`--against: there is no sealed survey “${options.against}”`);
-    const rows = findRows(store, name, { survey, against, where: options.where, sort: [] });
-    const shown = { *[Symbol.iterator]() { for (const row of eachRow(rows)) yield contractRow(name, row, columns); } };
-    await pipeline(Readable.from(tableParts(options.format as TableFormat, shown, things[name].title)), options.out === undefined ? new Unclosed() : createWriteStream(options.out));
+    const parts = exportParts(store, { thing: name, wanted: { survey, against, where: options.where, sort: [] }, format: options.format as TableFormat, columns });
+    await pipeline(Readable.from(parts), options.out === undefined ? new Unclosed() : createWriteStream(options.out));
   } catch (error) {
     if (error instanceof FilterError) throw new CommandError(`--where: ${error.message}, at character ${error.at + 1}; expected ${error.expected}`);
     throw error;

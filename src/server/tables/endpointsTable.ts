@@ -7,6 +7,7 @@ import { placementWords } from '../../core/things/placementWords';
 import type { Db } from '../../store/database';
 import type { ThingRow } from '../things/asked';
 import { FactVersions } from './factVersions';
+import type { Guest } from './pluggedIn';
 import type { SurveyContext } from './surveyContext';
 import type { ThingTable } from './thingTable';
 
@@ -67,6 +68,16 @@ export class EndpointsTable implements ThingTable {
     }));
   }
 
+  /** What a port tells of an endpoint at it. */
+  guest(row: number): PortGuest {
+    const value = (field: string) => valueAt(this.column(field), row);
+    const [mac, ownDeviceId] = [String(value('mac')), Number(value('ownDeviceId'))];
+    return {
+      mac, vlan: value('vlan') as number | null, address: (value('addresses') as string[])[0] ?? '', host: this.#hostOf(ownDeviceId, mac), maker: this.makers.of(mac),
+      device: this.context.names.get(ownDeviceId) ?? null, lastSeen: this.context.calendar.momentOf(this.context.survey), via: value('via') as string, on: this.context.nameOf(Number(value('deviceId'))),
+    };
+  }
+
   /** The rows of the endpoints at a port. Those of a device stand beside each other. */
   atPort(deviceId: number, port: string): number[] {
     const ports = this.column('port');
@@ -120,6 +131,16 @@ export class EndpointsTable implements ThingTable {
   #firstSeen(mac: number): string {
     return this.context.calendar.momentOf(this.facts.firstSurveys('mac')[mac] ?? 0);
   }
+}
+
+/** An endpoint as its port tells it. */
+export interface PortGuest extends Guest {
+  vlan: number | null;
+  /** the inventoried device that it is */
+  device: string | null;
+  lastSeen: string;
+  /** the device it hangs on */
+  on: string;
 }
 
 /** Makers of MACs, worked out once for all surveys. */

@@ -69,27 +69,17 @@ export class PortsTable implements ThingTable {
   rows(wanted: Iterable<number>): ThingRow[] {
     const places = [...wanted];
     const contents = this.facts.contents(places.map((at) => this.#versions[at] ?? 0));
-    const guests = this.#guestsOf(contents.map(({ name }, nth) => ({ deviceId: this.#owners[places[nth] ?? 0] ?? 0, name })));
-    return contents.map((content, nth) => this.#row(content, this.#owners[places[nth] ?? 0] ?? 0, guests[nth] ?? []));
+    return contents.map((content, nth) => this.#row(content, this.#owners[places[nth] ?? 0] ?? 0));
   }
 
-  /** The endpoints at each of some ports, read all at once. */
-  #guestsOf(ports: { deviceId: number; name: string }[]): ThingRow[][] {
-    const endpoints = this.endpoints();
-    const places = ports.map(({ deviceId, name }) => endpoints.atPort(deviceId, name));
-    const rows = endpoints.rows(places.flat());
-    let next = 0;
-    return places.map((own) => rows.slice(next, (next += own.length)));
-  }
-
-  #row(content: PortFacts, deviceId: number, guests: ThingRow[]): ThingRow {
+  #row(content: PortFacts, deviceId: number): ThingRow {
     const { link, heard, kind } = this.#around(deviceId, content.name);
-    const endpoints = guests.map(({ mac, vlan, addresses, host, maker, device: on, ownDevice, lastSeen, via }) => ({ mac, vlan, address: (addresses as string[])[0] ?? '', host, maker, device: ownDevice, lastSeen, via, on }));
+    const endpoints = this.endpoints().atPort(deviceId, content.name).map((row) => this.endpoints().guest(row));
     return {
       id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, voiceVlan: null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
       neighbour: link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null,
-      endpoints, ...pluggedIn(kind, link, heard, endpoints as Guest[]),
+      endpoints, ...pluggedIn(kind, link, heard, endpoints),
     };
   }
 

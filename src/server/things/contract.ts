@@ -24,6 +24,17 @@ export const contractFields: Record<ThingName, string[]> = {
   visits: ['survey', 'address', 'outcome', 'reason', 'remedy', 'seconds', 'device', 'credential', 'phases', 'missing', 'path'],
 };
 
+/** What the fields that hold several values by name are made of, where that is always the same. */
+const partsOfFields: Record<string, string[]> = { poe: ['enabled', 'state', 'class', 'watts'], stp: ['state', 'role', 'designatedBridge'], neighbour: ['device', 'port', 'source'] };
+/** Fields whose parts are known only from their rows. */
+const unknownParts = new Set(['a', 'b', 'phases']);
+
+/** The columns of the fields once they are flattened; null where only the rows can tell. */
+export function flatColumns(name: ThingName, columns: string[] | undefined): string[] | null {
+  const wanted = columns ?? contractFields[name];
+  return wanted.some((field) => unknownParts.has(field)) ? null : wanted.flatMap((field) => partsOfFields[field]?.map((part) => `${field}.${part}`) ?? [field]);
+}
+
 /** A row as scripts get it: the fields of the contract, or just those asked for, and the change marks. */
 export function contractRow(name: ThingName, row: MarkedRow, columns?: string[]): Record<string, unknown> {
   const wanted = columns ?? contractFields[name];
