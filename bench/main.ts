@@ -2,28 +2,21 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir } from 'node:os';
 import path from 'node:path';
-import type { Page } from 'puppeteer-core';
 import { startApplication } from '../e2e/support/application';
-import { launchBrowser, openPage } from '../e2e/support/browser';
+import { launchBrowser } from '../e2e/support/browser';
 import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopAll, temporaryFolder } from '../e2e/support/program';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
-import { generateEstate } from './generate';
 import { benchHistory } from './history';
 import { benchPackets } from './packets';
+import { benchGrid, benchLargeEstate } from './grid';
+import { person, signedIn } from './person';
 import { benchTables } from './tables';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
 
 /** Timings of what a person waits for. Medians of several runs; nothing here passes or fails. */
 const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
-const person = { name: 'bench', password: 'ostermere-lights' };
-
-async function signedIn(address: string, page: Page): Promise<void> {
-  await page.goto(`${address}/login`);
-  await page.evaluate(async (who) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(who), headers: { 'content-type': 'application/json' } }), person);
-}
-
 /** Survey of the sample's agents, all of them, by the command line's own clock. */
 async function benchSurvey(): Promise<{ seconds: number; agents: number }> {
   const agents = await startAgents(1);
@@ -40,45 +33,6 @@ async function benchSurvey(): Promise<{ seconds: number; agents: number }> {
   }
   await stop(agents.process);
   return { seconds: median(seconds), agents: answered };
-}
-
-/** From a keystroke in the filter to the narrowed rows on the screen, over 5,000 devices. */
-async function benchGrid(devices: number): Promise<number> {
-  const data = temporaryFolder();
-  const store = openStore(data);
-  generateEstate(store, devices);
-  await addPerson(store.db, person.name, person.password, 'viewer');
-  store.close();
-  const app = await startApplication(data);
-  const browser = await launchBrowser();
-  const { page } = await openPage(browser);
-  await signedIn(app.address, page);
-  await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
-  await page.focus('input[aria-label=Filter]');
-  const times: number[] = [];
-  for (const key of 'sw-4321'.split('')) {
-    await page.evaluate(() => {
-      const grid = document.querySelector('[role=grid]');
-      const before = grid?.getAttribute('data-total');
-      const clock = window as unknown as { painted: Promise<number>; };
-      clock.painted = new Promise((resolve) => {
-        let start = 0;
-        document.querySelector('input[aria-label=Filter]')?.addEventListener('keydown', () => (start = performance.now()), { once: true, capture: true });
-        const observer = new MutationObserver(() => {
-          if (grid?.getAttribute('aria-busy') === 'true' || start === 0) return;
-          if (grid?.getAttribute('data-total') === before && performance.now() - start < 40) return;
-          observer.disconnect();
-          requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)));
-        });
-        observer.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
-      });
-    });
-    await page.keyboard.type(key);
-    times.push(await page.evaluate(() => Promise.race([(window as unknown as { painted: Promise<number> }).painted, new Promise<number>((resolve) => setTimeout(() => resolve(-1), 3000))])));
-  }
-  await browser.close();
-  await stop(app.process);
-  return Math.round(median(times.filter((time) => time >= 0)));
 }
 
 /** Cold open of each workspace on the demo's history: from the request to the last row that is awaited. */
@@ -128,6 +82,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   packets: () => benchPackets(),
   thousand: () => benchThousand(),
   silence: benchSilence,
+  largeEstate: () => benchLargeEstate(process.env.BOLIDE_LARGE),
   tables: () => benchTables(process.env.BOLIDE_LARGE),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),

@@ -21,6 +21,7 @@ import { ViewMenu } from '../kit/table/ViewMenu';
 const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
   { of: 'devices', hint: 'a name, address or serial; role=switch site=RPW', pictures: ['release', 'site', 'role'] },
   { of: 'modules', hint: 'a serial or model; class=powerSupply', pictures: ['class', 'model', 'vendor'] },
+  { of: 'ports', hint: 'an alias or what is plugged in; oper=up speed<100M', pictures: ['oper', 'speedBps', 'kind'] },
   { of: 'endpoints', hint: 'a MAC, address or host; vlan=30', pictures: ['vlan', 'maker', 'via'] },
   { of: 'machines', hint: 'a name; state=off; host=sgh-hv-1', pictures: ['state', 'host', 'cluster'] },
   { of: 'services', hint: 'a process or port; port=5432', pictures: ['process', 'port', 'protocol'] },
@@ -100,7 +101,7 @@ const groupOf = (thing: ThingName, text: string | null) => (text ?? '').split(',
 const deviceOf = (sel: string | null) => /^device:(\d+)$/.exec(sel ?? '')?.[1] ?? null;
 
 /** Modules and addresses belong to a device: their dossier is its. */
-const panelOf = (sel: string | null) => /^(?:module|addresse|service|software|fault|route|peer|wlan|machine):(\d+):/.exec(sel ?? '')?.[1] ?? deviceOf(sel);
+const panelOf = (sel: string | null) => /^(?:module|port|addresse|service|software|fault|route|peer|wlan|machine):(\d+):/.exec(sel ?? '')?.[1] ?? deviceOf(sel);
 
 function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: ReturnType<typeof useView>['href']) {
   if (thing === 'endpoints' && field.name === 'port' && row.deviceId) {

@@ -1,0 +1,132 @@
+import { cpSync, readFileSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { startApplication } from '../e2e/support/application';
+import { launchBrowser, openPage } from '../e2e/support/browser';
+import { stop, temporaryFolder } from '../e2e/support/program';
+import { openStore } from '../src/store/database';
+import { addPerson } from '../src/store/people';
+import { generateEstate } from './generate';
+import { person, signedIn } from './person';
+import { writeLargeEstate } from './tables';
+
+const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
+
+/** From a keystroke in the filter to the narrowed rows on the screen, over 5,000 devices. */
+export async function benchGrid(devices: number): Promise<number> {
+  const data = temporaryFolder();
+  const store = openStore(data);
+  generateEstate(store, devices);
+  await addPerson(store.db, person.name, person.password, 'viewer');
+  store.close();
+  const app = await startApplication(data);
+  const browser = await launchBrowser();
+  const { page } = await openPage(browser);
+  await signedIn(app.address, page);
+  await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  const times = await keystrokes(page, 'sw-4321');
+  await browser.close();
+  await stop(app.process);
+  return median(times);
+}
+
+/** From each keystroke in the filter to the painted rows; keystrokes that changed nothing are left out. */
+async function keystrokes(page: Page, text: string): Promise<number[]> {
+  await page.focus('input[aria-label=Filter]');
+  const times: number[] = [];
+  for (const key of text.split('')) {
+    await page.evaluate(() => {
+      const grid = document.querySelector('[data-total]');
+      const before = grid?.getAttribute('data-total');
+      const clock = window as unknown as { painted: Promise<number> };
+      clock.painted = new Promise((resolve) => {
+        let start = 0;
+        document.querySelector('input[aria-label=Filter]')?.addEventListener('keydown', () => (start = performance.now()), { once: true, capture: true });
+        const observer = new MutationObserver(() => {
+          if (grid?.getAttribute('aria-busy') === 'true' || start === 0) return;
+          if (grid?.getAttribute('data-total') === before && performance.now() - start < 40) return;
+          observer.disconnect();
+          requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - start)));
+        });
+        observer.observe(document.body, { subtree: true, childList: true, attributes: true, characterData: true });
+      });
+    });
+    await page.keyboard.type(key);
+    times.push(await page.evaluate(() => Promise.race([(window as unknown as { painted: Promise<number> }).painted, new Promise<number>((resolve) => setTimeout(() => resolve(-1), 3000))])));
+  }
+  return times.filter((time) => time >= 0).map(Math.round);
+}
+
+const filled = () => document.querySelector('[data-total] [role=row][aria-rowindex="2"]') !== null && !document.querySelector('[aria-busy=true]');
+const memoryMB = (pid: number | undefined) => Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${String(pid)}/status`, 'utf8'))?.[1] ?? 0) / 1024);
+
+/** The estate of 5,000 devices, 250,000 ports and 300,000 endpoints after forty surveys, as a person in a browser has it: medians of three, each in a page of its own. */
+export async function benchLargeEstate(given?: string): Promise<Record<string, unknown>> {
+  const data = temporaryFolder();
+  if (given) cpSync(given, data, { recursive: true });
+  else writeLargeEstate(data);
+  const store = openStore(data);
+  await addPerson(store.db, person.name, person.password, 'viewer');
+  store.close();
+  const app = await startApplication(data);
+  const browser = await launchBrowser();
+  const { page } = await openPage(browser);
+  await signedIn(app.address, page);
+  // what the application reads ahead after its start
+  const started = performance.now();
+  await page.goto(`${app.address}/estate?of=ports`);
+  await page.waitForFunction(filled, { timeout: 120_000, polling: 100 });
+  const result: Record<string, unknown> = { fromStartToPortsSeconds: Math.round(performance.now() - started) / 1000 };
+  await new Promise((resolve) => setTimeout(resolve, 8000));
+  const open = async (where: string) => {
+    const times: number[] = [];
+    for (let run = 0; run < 3; run++) {
+      const from = performance.now();
+      await page.goto(`${app.address}${where}`, { waitUntil: 'domcontentloaded' });
+      await page.waitForFunction(filled, { polling: 'mutation' });
+      times.push(performance.now() - from);
+    }
+    return Math.round(median(times));
+  };
+  const tables = ['devices', 'ports', 'endpoints', 'modules', 'faults', 'vlans', 'changes'];
+  result.openMs = Object.fromEntries(await inTurn(tables, (of) => open(`/estate?of=${of}`).catch(() => null)));
+  result.openAtTwentiethMs = Object.fromEntries(await inTurn(['devices', 'ports', 'endpoints'], (of) => open(`/estate?of=${of}&survey=20`)));
+  result.openAgainstMs = Object.fromEntries(await inTurn(['devices', 'ports', 'endpoints'], (of) => open(`/estate?of=${of}&against=39`)));
+  result.groupedMs = await open('/estate?of=ports&group=kind,vlan,oper');
+  result.keystrokeMs = Object.fromEntries(await inTurn([['devices', 'sw-4321'], ['ports', 'desk 17'], ['endpoints', '06:9a:01']] as const, async ([of, text]) => {
+    await page.goto(`${app.address}/estate?of=${of}`, { waitUntil: 'networkidle0' });
+    const times = await keystrokes(page, text);
+    return { median: median(times), most: Math.max(...times) };
+  }, ([of]) => of));
+  const dossiers: number[] = [];
+  await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  for (let row = 3; row < 10; row++) {
+    dossiers.push(await page.evaluate(async (at) => {
+      const from = performance.now();
+      document.querySelector<HTMLElement>(`[role=row][aria-rowindex="${at}"] [role=gridcell]`)?.click();
+      while (!document.querySelector('aside h2, [aria-label=Dossier] h2') || document.querySelector('[aria-label=Dossier]')?.getAttribute('aria-busy') === 'true' || performance.now() - from < 5) await new Promise((resolve) => setTimeout(resolve, 5));
+      return performance.now() - from;
+    }, row));
+  }
+  result.dossierMs = Math.round(median(dossiers));
+  const web = Number(readFileSync(`/proc/${String(app.process.pid)}/task/${String(app.process.pid)}/children`, 'utf8').split(' ')[0]);
+  const before = memoryMB(web);
+  let most = before;
+  const watching = setInterval(() => (most = Math.max(most, memoryMB(web))), 200);
+  const cookies = (await page.browserContext().cookies()).map(({ name, value }) => `${name}=${value}`).join('; ');
+  const from = performance.now();
+  const answer = await fetch(`${app.address}/api/v1/ports?format=csv&columns=device,name,alias,pluggedIn,how,speedBps,duplex,vlan,lastChangeSeconds`, { headers: { cookie: cookies } });
+  const octets = (await answer.arrayBuffer()).byteLength;
+  clearInterval(watching);
+  result.exportCsv = { seconds: Math.round(performance.now() - from) / 1000, megabytes: Math.round(octets / 1e6), webMemoryMB: before, growsMB: most - before };
+  await browser.close();
+  await stop(app.process);
+  rmSync(path.join(data), { recursive: true, force: true });
+  return result;
+}
+
+async function inTurn<Item>(items: readonly Item[], work: (item: Item) => Promise<unknown>, nameOf: (item: Item) => string = String): Promise<[string, unknown][]> {
+  const done: [string, unknown][] = [];
+  for (const item of items) done.push([nameOf(item), await work(item)]);
+  return done;
+}
