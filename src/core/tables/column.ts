@@ -40,6 +40,16 @@ export function pick(numbers: Uint32Array, places: Uint32Array): Uint32Array {
   return picked;
 }
 
+/** How many of some rows have each value, by its number. */
+export function countValues({ dictionary, codes }: Column, rows: Uint32Array): Uint32Array {
+  const counts = new Uint32Array(dictionary.size);
+  for (let at = 0; at < rows.length; at++) {
+    const code = codes[rows[at] ?? 0] ?? 0;
+    counts[code] = (counts[code] ?? 0) + 1;
+  }
+  return counts;
+}
+
 /** 0, 1, 2 … */
 export function everyRow(size: number): Uint32Array {
   const rows = new Uint32Array(size);

@@ -24,7 +24,7 @@ export class Dictionary {
 
   /** The number of a value, a new one for a new value. Lists are the same where they hold the same. */
   codeOf(value: unknown): number {
-    const key = Array.isArray(value) ? `\u0000${value.length} ${value.map(keyOfElement).join('\u0001')}` : typeof value === 'object' && value !== null ? `\u0000${JSON.stringify(value)}` : value === undefined ? null : value;
+    const key = keyOf(value);
     let code = this.#codes.get(key);
     if (code === undefined) {
       this.#codes.set(key, (code = this.values.length));
@@ -33,6 +33,11 @@ export class Dictionary {
       if (this.#ranks.size > 0) this.#ranks = new Map();
     }
     return code;
+  }
+
+  /** The number of a value that is there already. */
+  find(value: unknown): number | undefined {
+    return this.#codes.get(keyOf(value));
   }
 
   /** By number: whether a text of the value holds a scrap, whatever its case. */
@@ -84,6 +89,11 @@ export class Dictionary {
   }
 }
 
+/** What tells values apart in a map. */
+function keyOf(value: unknown): unknown {
+  return Array.isArray(value) ? `\u0000${value.length} ${value.map(keyOfElement).join('\u0001')}` : typeof value === 'object' && value !== null ? `\u0000${JSON.stringify(value)}` : value === undefined ? null : value;
+}
+
 const keyOfElement = (value: unknown): unknown => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value);
 
 /** A value as a group is called: lists by all they hold together. */
@@ -108,14 +118,20 @@ function haystackOf(values: unknown[]): { text: string; starts: Uint32Array } {
   return { text: parts.join(''), starts };
 }
 
-/** The value whose texts hold a place; never before one that was found already. */
+/** The value whose texts hold a place; never before one that was found already, and mostly soon after it: steps double until they are past it. */
 function codeAt(starts: Uint32Array, place: number, from: number): number {
+  const last = starts.length - 2;
   let low = from;
-  let high = starts.length - 2;
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
+  let high = from;
+  for (let step = 1; high <= last && (starts[high] ?? 0) <= place; step *= 2) {
+    low = high;
+    high = Math.min(last + 1, high + step);
+    if (high === low) break;
+  }
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
     if ((starts[middle] ?? 0) <= place) low = middle;
-    else high = middle - 1;
+    else high = middle;
   }
   return low;
 }

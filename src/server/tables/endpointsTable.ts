@@ -1,7 +1,7 @@
 import type { AttachmentFacts } from '../../core/switching/placement';
 import { constantColumn, everyRow, gather, pick, valueAt, type Column } from '../../core/tables/column';
 import { DerivedValues } from '../../core/tables/derivedValues';
-import { Dictionary } from '../../core/tables/dictionary';
+import type { Dictionary } from '../../core/tables/dictionary';
 import { orderRows } from '../../core/tables/order';
 import { placementWords } from '../../core/things/placementWords';
 import type { Db } from '../../store/database';
@@ -120,10 +120,17 @@ export class EndpointsTable implements ThingTable {
   }
 
   #hosts(): Column {
-    const [macs, owners] = [this.column('mac'), this.column('ownDeviceId')];
-    const dictionary = new Dictionary();
-    const codes = new Uint32Array(this.size);
-    for (let at = 0; at < codes.length; at++) codes[at] = dictionary.codeOf(this.#hostOf(Number(valueAt(owners, at)), String(valueAt(macs, at))));
+    const { hosts, names } = this.context;
+    const owners = this.column('ownDeviceId');
+    const { dictionary, codes } = new DerivedValues(owners.dictionary, (id) => names.get(Number(id)) ?? '').column(owners);
+    const macs = this.column('mac');
+    const rows = new Uint32Array(macs.dictionary.size);
+    for (let row = 0; row < this.size; row++) rows[macs.codes[row] ?? 0] = row + 1;
+    const nobody = dictionary.codeOf('');
+    for (const [mac, host] of hosts) {
+      const row = (rows[macs.dictionary.find(mac) ?? -1] ?? 0) - 1;
+      if (row >= 0 && codes[row] === nobody) codes[row] = dictionary.codeOf(host);
+    }
     return { dictionary, codes };
   }
 

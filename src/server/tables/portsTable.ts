@@ -96,17 +96,20 @@ export class PortsTable implements ThingTable {
       return { dictionary, codes: this.#versions.map((version, at) => dictionary.codeOf(value(this.#owners[at] ?? 0, String(valueAt(names, version))))) };
     };
     if (field === 'device') return deviceColumn(this.#owners, this.context);
-    this.context.readAll();
     switch (field) {
-      case 'kind': return ofPort((deviceId, port) => this.context.kindOf(deviceId, port) ?? 'unused');
-      case 'lastChangeSeconds': return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
+      case 'kind':
+        this.context.readKinds();
+        return ofPort((deviceId, port) => this.context.kindOf(deviceId, port) ?? 'unused');
+      case 'lastChangeSeconds':
+        this.context.readMoments();
+        return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
       default: throw new Error(`ports have no column “${field}”`);
     }
   }
 
   /** What hangs on each port, and how that is known. */
   #plugIn(): void {
-    this.context.readAll();
+    this.context.readKinds();
     const endpoints = this.endpoints();
     const [macs, addresses, hosts, makers, vias] = ['mac', 'addresses', 'host', 'maker', 'via'].map((field) => endpoints.column(field));
     const names = this.facts.column('name');

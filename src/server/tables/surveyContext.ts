@@ -70,9 +70,13 @@ export class SurveyContext {
     return this.#farEnds;
   }
 
-  /** Reads what is needed of every port, where all are looked through. */
-  readAll(): void {
+  /** Reads the kinds of all ports, where all are looked through. */
+  readKinds(): void {
     this.#kinds ??= this.parts.kindsAsOf(this.survey);
+  }
+
+  /** Reads since when all ports have been as they are, where all are looked through. */
+  readMoments(): void {
     this.#moments ??= this.parts.momentsAsOf(this.survey);
   }
 

@@ -40,7 +40,8 @@ export const machines: Builder = ({ db, survey }) => {
 
 export const faults: Builder = ({ db, survey, devices }, other) => {
   const asked = factsAsOf<DeviceFacts>(db, 'device', survey, devices);
-  const names = deviceNames(db, survey);
+  const duplicated = duplicateAddresses(placesOf(other('endpoints'), devices));
+  const names = deviceNames(db, survey, devices && [...devices, ...duplicated.flatMap(({ holders }) => holders.flatMap(({ deviceId }) => deviceId ?? []))]);
   const calendar = new Calendar(db);
   const open = asked.flatMap(({ deviceId, content, fromSurvey }) => (content.defaultCommunities ?? []).map((community) => ({
     id: `${deviceId}:community ${community}`, deviceId, device: content.name, subsystem: 'security', part: content.name, severity: 'warning' as const, message: `still answers to the community “${community}” it was delivered with`,
@@ -48,7 +49,7 @@ export const faults: Builder = ({ db, survey, devices }, other) => {
   })));
   const told = factsAsOf<FaultFacts>(db, 'fault', survey, devices)
     .map(({ deviceId, key, fromSurvey, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, firstSeen: calendar.momentOf(fromSurvey) }));
-  const duplicates = duplicateAddresses(placesOf(other('endpoints'), devices)).map(({ address, holders }) => {
+  const duplicates = duplicated.map(({ address, holders }) => {
     const { deviceId } = holders.find((one) => one.deviceId !== null) ?? { deviceId: null };
     const places = holders.map(({ mac, deviceId: at, port }) => `${mac}${at === null ? '' : ` on ${names.get(at) ?? ''} ${port ?? ''}`.trimEnd()}`);
     return { id: `${deviceId ?? 0}:address ${address}`, deviceId: deviceId ?? 0, device: names.get(deviceId ?? 0) ?? '', subsystem: 'addresses', part: address, severity: 'warning' as const, message: `two machines have this address: ${places.join(', ')}`, action: 'Give one of them another address: whichever answers last gets the traffic of both.', since: null, firstSeen: null };

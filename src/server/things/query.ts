@@ -1,4 +1,4 @@
-import { constantColumn, everyRow, type ColumnSource } from '../../core/tables/column';
+import { constantColumn, countValues, everyRow, type ColumnSource } from '../../core/tables/column';
 import { orderRows, type OrderKey } from '../../core/tables/order';
 import { rowsThatFit, selectRows, type RelatedTable } from '../../core/tables/select';
 import { parseFilter } from '../../core/filter/syntax';
@@ -119,12 +119,13 @@ function groupsOf(found: Uint32Array, table: ColumnSource, thing: Thing, names: 
 /** How many rows have each value of a field, most first. Gone rows do not count. */
 function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], marked: boolean): Record<string, { value: string; count: number }[]> {
   const marks = marked ? table.column('change') : null;
-  const gone = marks?.dictionary.values.indexOf('gone');
+  const gone = marks?.dictionary.find('gone');
+  const counted = marks ? found.filter((row) => marks.codes[row] !== gone) : found;
   return Object.fromEntries(
     fields.map((field) => {
-      const { dictionary, codes } = table.column(field);
-      const counts = new Uint32Array(dictionary.size);
-      for (const row of found) if (!marks || marks.codes[row] !== gone) counts[codes[row] ?? 0] = (counts[codes[row] ?? 0] ?? 0) + 1;
+      const column = table.column(field);
+      const { dictionary } = column;
+      const counts = countValues(column, counted);
       const shares = new Map<string, number>();
       counts.forEach((count, code) => {
         if (count === 0) return;
@@ -139,9 +140,9 @@ function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], mar
 function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): { added: number; gone: number; changed: number } {
   const counts = { added: 0, gone: 0, changed: 0 };
   if (name === 'changes' || name === 'visits') return counts;
-  const { dictionary, codes } = table.column('change');
-  const byCode = new Uint32Array(dictionary.size);
-  for (const row of found) byCode[codes[row] ?? 0] = (byCode[codes[row] ?? 0] ?? 0) + 1;
+  const column = table.column('change');
+  const { dictionary } = column;
+  const byCode = countValues(column, found);
   dictionary.values.forEach((change, code) => {
     if (change === 'added' || change === 'gone' || change === 'changed') counts[change] = byCode[code] ?? 0;
   });

@@ -1,6 +1,6 @@
 import type { AddressFacts, DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import { changeValue } from '../../core/things/changeWords';
-import type { ColumnSource } from '../../core/tables/column';
+import { countValues, everyRow, type ColumnSource } from '../../core/tables/column';
 import type { ThingName } from '../../core/things/fields';
 import type { LinkFacts } from '../../core/topology/links';
 import { judgeReadiness } from '../../core/firmware/readiness';
@@ -165,11 +165,10 @@ function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
 
 /** How many rows have each value of a field, or have it in their list. */
 function rowsByValue(table: ColumnSource, field: string): Map<unknown, number> {
-  const { dictionary, codes } = table.column(field);
+  const column = table.column(field);
+  const { dictionary } = column;
   const counts = new Map<unknown, number>();
-  const byCode = new Uint32Array(dictionary.size);
-  for (const code of codes) byCode[code] = (byCode[code] ?? 0) + 1;
-  byCode.forEach((count, code) => {
+  countValues(column, everyRow(table.size)).forEach((count, code) => {
     const value = dictionary.values[code];
     for (const one of Array.isArray(value) ? (value as unknown[]) : [value]) counts.set(one, (counts.get(one) ?? 0) + count);
   });
