@@ -1,11 +1,11 @@
 import type { AttachmentFacts } from '../../core/switching/placement';
-import { constantColumn, everyRow, gather, pick, valueAt, type Column } from '../../core/tables/column';
+import { constantColumn, gather, valueAt, type Column } from '../../core/tables/column';
 import { DerivedValues } from '../../core/tables/derivedValues';
 import type { Dictionary } from '../../core/tables/dictionary';
-import { orderRows } from '../../core/tables/order';
 import { placementWords } from '../../core/things/placementWords';
 import type { Db } from '../../store/database';
 import type { ThingRow } from '../things/asked';
+import { inOrderOfDevices } from './deviceOrder';
 import { FactVersions } from './factVersions';
 import type { Guest } from './pluggedIn';
 import type { SurveyContext } from './surveyContext';
@@ -14,7 +14,7 @@ import type { ThingTable } from './thingTable';
 export const endpointVersions = (db: Db): FactVersions<AttachmentFacts> =>
   new FactVersions<AttachmentFacts>(db, 'attachment', {
     mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, vlan: ({ vlan }) => vlan, port: ({ port }) => port ?? '', via: ({ via }) => via ?? '', deviceId: ({ deviceId }) => deviceId ?? 0, ownDeviceId: ({ ownDeviceId }) => ownDeviceId ?? 0,
-  });
+  }, [{ field: 'deviceId', kind: 'number' }, { field: 'port', kind: 'text' }, { field: 'mac', kind: 'mac' }]);
 
 /** Endpoints as of a survey, in the order of where they hang. */
 export class EndpointsTable implements ThingTable {
@@ -24,17 +24,9 @@ export class EndpointsTable implements ThingTable {
   #byDevice: Map<number, { first: number; behind: number }> | null = null;
 
   constructor(readonly facts: FactVersions<AttachmentFacts>, readonly context: SurveyContext, readonly makers: Makers) {
-    const found = facts.asOf(context.survey);
-    this.size = found.length;
-    const column = (field: string) => gather(facts.column(field), found);
-    const order = orderRows(everyRow(found.length), [
-      { column: new DerivedValues(facts.column('deviceId').dictionary, (id) => context.nameOf(Number(id))).column(column('deviceId')), kind: 'text', descending: false },
-      { column: column('deviceId'), kind: 'number', descending: false },
-      { column: column('port'), kind: 'text', descending: false },
-      { column: column('mac'), kind: 'mac', descending: false },
-    ]);
-    // what hangs nowhere comes last: an empty name has no place in the order
-    this.#versions = pick(found, order);
+    const { dictionary, codes } = facts.column('deviceId');
+    this.#versions = inOrderOfDevices(facts.asOf(context.survey), codes, (code) => context.nameOf(Number(dictionary.values[code])));
+    this.size = this.#versions.length;
   }
 
   column = (field: string): Column => {

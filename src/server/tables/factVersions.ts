@@ -1,6 +1,8 @@
-import type { Column } from '../../core/tables/column';
+import type { FieldKind } from '../../core/filter/predicate';
+import { everyRow, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
 import { GrowingNumbers } from '../../core/tables/growingNumbers';
+import { orderRows } from '../../core/tables/order';
 import type { Db } from '../../store/database';
 import { contentsOf, versionsBegun, versionsEnded } from '../../store/facts';
 import type { FactKind } from '../../store/schema';
@@ -17,13 +19,17 @@ export class FactVersions<Content> {
   readonly #owners = new GrowingNumbers();
   readonly #from = new GrowingNumbers();
   readonly #until = new GrowingNumbers();
-  readonly #columns: Map<string, { dictionary: Dictionary; codes: GrowingNumbers; valueOf: (content: Content) => unknown }>;
+  readonly #columns: Map<string, { dictionary: Dictionary; codes: GrowingNumbers; valueOf: (content: Content, deviceId: number) => unknown }>;
   #places = new Map<number, number>();
   #upTo = 0;
+  #order: Uint32Array = new Uint32Array(0);
   readonly #firsts = new Map<string, { versions: number; first: Uint32Array }>();
 
-  /** @param fields what a column is made of, by its name */
-  constructor(readonly db: Db, readonly kind: FactKind, fields: Record<string, (content: Content) => unknown>) {
+  /**
+   * @param fields what a column is made of, by its name
+   * @param order columns by which versions stand, that of the device first
+   */
+  constructor(readonly db: Db, readonly kind: FactKind, fields: Record<string, (content: Content, deviceId: number) => unknown>, readonly order: { field: string; kind: FieldKind }[]) {
     this.#columns = new Map(Object.entries(fields).map(([name, valueOf]) => [name, { dictionary: new Dictionary(), codes: new GrowingNumbers(), valueOf }]));
   }
 
@@ -41,7 +47,7 @@ export class FactVersions<Content> {
         this.#owners.push(deviceIds[at] ?? 0);
         this.#from.push(fromSurveys[at] ?? 0);
         this.#until.push(until === 0 || until > survey ? forGood : until);
-        for (const { dictionary, codes, valueOf } of columns) codes.push(dictionary.codeOf(valueOf(content)));
+        for (const { dictionary, codes, valueOf } of columns) codes.push(dictionary.codeOf(valueOf(content, deviceIds[at] ?? 0)));
       });
       yield;
     }
@@ -52,12 +58,24 @@ export class FactVersions<Content> {
     this.#upTo = survey;
   }
 
-  /** The versions that hold at a survey. */
+  /** The versions that hold at a survey, device by device, within one in the order of some columns. */
   asOf(survey: number): Uint32Array {
-    const [from, until] = [this.#from.all(), this.#until.all()];
-    const found = new GrowingNumbers();
-    for (let version = 0; version < from.length; version++) if ((from[version] ?? 0) <= survey && (until[version] ?? 0) > survey) found.push(version);
-    return found.all();
+    const [from, until, order] = [this.#from.all(), this.#until.all(), this.#ordered()];
+    const found = new Uint32Array(order.length);
+    let count = 0;
+    for (let at = 0; at < order.length; at++) {
+      const version = order[at] ?? 0;
+      if ((from[version] ?? 0) <= survey && (until[version] ?? 0) > survey) found[count++] = version;
+    }
+    return found.subarray(0, count);
+  }
+
+  /** All versions device by device: sorted once, whatever survey is looked at. */
+  #ordered(): Uint32Array {
+    if (this.#order.length < this.#ids.length) {
+      this.#order = orderRows(everyRow(this.#ids.length), this.order.map(({ field, kind }) => ({ column: this.column(field), kind, descending: false })));
+    }
+    return this.#order;
   }
 
   column(name: string): Column {

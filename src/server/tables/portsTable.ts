@@ -1,9 +1,9 @@
 import type { NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
-import { columnOf, everyRow, gather, pick, valueAt, type Column } from '../../core/tables/column';
+import { gather, pick, valueAt, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
-import { orderRows } from '../../core/tables/order';
 import type { Db } from '../../store/database';
 import type { ThingRow } from '../things/asked';
+import { inOrderOfDevices } from './deviceOrder';
 import type { EndpointsTable } from './endpointsTable';
 import { FactVersions } from './factVersions';
 import { pluggedIn, powerWords, type Guest } from './pluggedIn';
@@ -14,8 +14,8 @@ export const portVersions = (db: Db): FactVersions<PortFacts> =>
   new FactVersions<PortFacts>(db, 'port', {
     index: ({ index }) => index, name: ({ name }) => name, alias: ({ alias }) => alias, description: ({ description }) => description, type: ({ type }) => type, admin: ({ admin }) => admin, oper: ({ oper }) => oper,
     speedBps: ({ speedBps }) => speedBps, duplex: ({ duplex }) => duplex, media: ({ media }) => media, autoNegotiation: ({ autoNegotiation }) => autoNegotiation, mtu: ({ mtu }) => mtu, vlan: ({ vlan }) => vlan,
-    taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe),
-  });
+    taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), deviceId: (_, deviceId) => deviceId,
+  }, [{ field: 'deviceId', kind: 'number' }, { field: 'index', kind: 'number' }]);
 
 /** Ports as of a survey, device by device, in the order of their numbers. */
 export class PortsTable implements ThingTable {
@@ -25,17 +25,9 @@ export class PortsTable implements ThingTable {
   readonly #columns = new Map<string, Column>();
 
   constructor(readonly facts: FactVersions<PortFacts>, readonly context: SurveyContext, readonly endpoints: () => EndpointsTable) {
-    const found = facts.asOf(context.survey);
-    this.size = found.length;
     const all = facts.owners();
-    const owners = pick(all, found);
-    const order = orderRows(everyRow(found.length), [
-      { column: deviceColumn(owners, context), kind: 'text', descending: false },
-      // two devices may have one name
-      { column: columnOf(owners, owners.length), kind: 'number', descending: false },
-      { column: gather(facts.column('index'), found), kind: 'number', descending: false },
-    ]);
-    this.#versions = pick(found, order);
+    this.#versions = inOrderOfDevices(facts.asOf(context.survey), all, context.nameOf);
+    this.size = this.#versions.length;
     this.#owners = pick(all, this.#versions);
   }
 
