@@ -1,6 +1,6 @@
 import { NextResponse, type NextRequest } from 'next/server';
 
-/** Every page gets a content security policy with a nonce of its own: no inline script or style element without it. */
+/** Every page gets a content security policy with a nonce of its own: no inline script or style element without it. Answers of the API run nothing and have theirs in next.config.ts. */
 export function proxy(request: NextRequest): NextResponse {
   const nonce = Buffer.from(crypto.getRandomValues(new Uint8Array(16))).toString('base64');
   const policy = [
@@ -27,4 +27,4 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: [{ source: '/((?!_next/static|_next/image|icon.svg).*)', missing: [{ type: 'header', key: 'next-router-prefetch' }] }] };
+export const config = { matcher: [{ source: '/((?!api/v1/|_next/static|_next/image|icon.svg).*)', missing: [{ type: 'header', key: 'next-router-prefetch' }] }] };

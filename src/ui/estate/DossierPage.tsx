@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { DeviceDossier } from '../kit/DeviceDossier';
 

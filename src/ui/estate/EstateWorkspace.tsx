@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { things, type ThingField, type ThingName } from '@/core/things/fields';
@@ -9,8 +9,8 @@ import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
 import { chosenTerm, withTerm } from '@/core/filter/terms';
 import { BarChart } from '../kit/BarChart';
-import { DataTable, useFirstPage } from '../kit/DataTable';
-import { DeviceDossier } from '../kit/DeviceDossier';
+import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
+import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/FilterField';
 import { deviceGlyph, Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
@@ -48,7 +48,17 @@ export function EstateWorkspace() {
   const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, view.sort, pictures);
   const deviceId = deviceOf(view.sel);
   const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
-  const select = (row: ThingRow) => view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${thing.replace(/s$/, '')}:${row.id}` });
+  const askAhead = useAskAhead();
+  const dossierAhead = useDossierAhead();
+  const narrow = (where: string) => {
+    askAhead(thing, { ...request, where, ...(group.length > 0 && { group }) }, view.sort, pictures);
+    view.set({ where });
+  };
+  const select = (row: ThingRow) => {
+    const id = thing === 'devices' ? row.id : row.deviceId;
+    if (id && thing !== 'endpoints') dossierAhead(String(id));
+    view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${thing.replace(/s$/, '')}:${row.id}` });
+  };
   const open = (row: ThingRow) => {
     const id = thing === 'devices' ? row.id : row.deviceId;
     if (id) router.push(view.href(`/estate/${String(id)}`));
@@ -61,9 +71,12 @@ export function EstateWorkspace() {
         <div className="titleline">
           <h1>{things[thing].title}</h1>
           <span className="quiet" aria-live="polite">{summary.data?.total ?? ''}</span>
-          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint={hint} />
+          <FilterField value={view.where} onChange={narrow} problem={summary.error} hint={hint} />
           <ColumnChooser thing={thing} layout={layout} />
-          <GroupChooser thing={thing} group={group} onGroup={(names) => view.set({ group: names.join(',') })} />
+          <GroupChooser thing={thing} group={group} onGroup={(names) => {
+            if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, pictures);
+            view.set({ group: names.join(',') });
+          }} />
           <ViewMenu path="/estate" columns={layout.chosen} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
           {counts && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}

@@ -4,7 +4,7 @@ import { useSurveys, sealedOf } from './useSurveys';
 import { useView } from './useView';
 import { Glyph } from '../kit/Glyph';
 import { ago } from '../kit/format';
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { formatAge } from '@/core/values/quantity';
 
 /** What runs, how old the answer is, what is chosen, and the keys that matter. */

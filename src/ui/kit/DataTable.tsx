@@ -273,6 +273,12 @@ export function useFirstPage(thing: ThingName, request: ThingRequest, sort: stri
   return useThingPage(thing, { ...request, sort, page: 1, size: pageSize, count }, enabled);
 }
 
+/** Sends the question for a first page at once, before the page is drawn anew for it. */
+export function useAskAhead() {
+  const client = useQueryClient();
+  return (thing: ThingName, request: ThingRequest, sort: string, count: string[] = none) => void client.prefetchQuery(thingQuery(thing, { ...request, sort, page: 1, size: pageSize, count }));
+}
+
 /** One page of a thing. */
 export function useThingPage(thing: ThingName, request: ThingRequest, enabled = true) {
   return useQuery<ThingPage, ApiProblem>({ ...thingQuery(thing, request), enabled });

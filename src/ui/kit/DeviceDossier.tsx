@@ -1,7 +1,7 @@
 'use client';
 
-import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from '@/ui/kit/Link';
 import { changeValue } from '@/core/things/changeWords';
 import { formatBytes, formatAge } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
@@ -40,12 +40,21 @@ export interface Dossier {
   history: History[];
 }
 
+const dossierQuery = (id: string | null, survey: string | null) => ({
+  queryKey: ['dossier', id, survey],
+  queryFn: ({ signal }: { signal: AbortSignal }) => call<Dossier>(`devices/${id}${survey ? `?survey=${survey}` : ''}`, { signal }),
+});
+
 export function useDossier(id: string | null) {
   const { survey } = useView();
-  return useQuery<Dossier, ApiProblem>({
-    queryKey: ['dossier', id, survey], enabled: id !== null,
-    queryFn: ({ signal }) => call<Dossier>(`devices/${id}${survey ? `?survey=${survey}` : ''}`, { signal }),
-  });
+  return useQuery<Dossier, ApiProblem>({ ...dossierQuery(id, survey), enabled: id !== null });
+}
+
+/** Asks for a dossier at once, before the page is drawn anew for it. */
+export function useDossierAhead() {
+  const client = useQueryClient();
+  const { survey } = useView();
+  return (id: string) => void client.prefetchQuery({ ...dossierQuery(id, survey), staleTime: 60_000 });
 }
 
 /** Everything about a device, short for the panel, whole on its own page. */

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { chosenTerm, withTerm } from '@/core/filter/terms';
 import { BarChart } from '../kit/BarChart';

@@ -2,7 +2,7 @@
 
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useEffect, useMemo, useState } from 'react';
 import type { MapLayout } from '@/core/layout/terraces';
 import type { Role } from '@/core/estate/facts';

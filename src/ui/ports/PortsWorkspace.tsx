@@ -2,7 +2,7 @@
 
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useMemo } from 'react';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { formatAge, formatSpeed } from '@/core/values/quantity';

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useState } from 'react';
 import { readSignature } from '@/core/signatures/signatureSchema';
 import type { Signature } from '@/core/signatures/signature';

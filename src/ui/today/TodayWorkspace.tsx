@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem } from '../kit/api';
 import { ago, moment } from '../kit/format';
