@@ -1,11 +1,11 @@
 import { rmSync } from 'node:fs';
 import { temporaryFolder } from '../e2e/support/program';
 import { things, type ThingName } from '../src/core/things/fields';
-import { tableParts } from '../src/deliver/table';
-import { contractRow } from '../src/server/things/contract';
+import { findAnything } from '../src/server/find';
 import { deviceDossier } from '../src/server/things/dossier';
-import { eachRow, findRows, queryThing, type ThingQuery } from '../src/server/things/query';
+import { queryThing, type ThingQuery } from '../src/server/things/query';
 import { tablesOf } from '../src/server/tables/estateTables';
+import { exportParts } from '../src/server/tables/thread/answers';
 import { openStore } from '../src/store/database';
 import { writeSurvey } from './manySurveys';
 
@@ -44,12 +44,12 @@ export async function benchTables(given?: string): Promise<Record<string, unknow
   result.groupMs = { ports: once(() => ask('ports', { group: ['kind', 'vlan', 'oper'] })), endpoints: once(() => ask('endpoints', { group: ['vlan', 'via', 'maker'] })), devices: once(() => ask('devices', { group: ['site', 'family', 'model'] })) };
   result.dossierMs = once(() => deviceDossier(store, '4321', surveys));
   result.dossierAgainMs = once(() => deviceDossier(store, '1234', surveys));
+  result.findMs = Object.fromEntries(['s', 's41-sw-41', 's14-sw-4321', '06-9A-01-02', '10.129.4.17', 's41-ws-4321', 'desk', 'nowhere at all'].map((text) => [text, median([1, 2, 3].map(() => once(() => findAnything(store, surveys, text, 10))))]));
   const before = process.memoryUsage();
   const started = performance.now();
   let octets = 0;
   let most = 0;
-  const shown = { *[Symbol.iterator]() { for (const row of eachRow(findRows(store, 'ports', { survey: surveys, against: null, where: '', sort: [] }))) yield contractRow('ports', row, things.ports.fields.map(({ name }) => name)); } };
-  for await (const part of tableParts('csv', shown, 'Ports')) {
+  for await (const part of exportParts(store, { thing: 'ports', wanted: { survey: surveys, against: null, where: '', sort: [] }, format: 'csv', columns: things.ports.fields.map(({ name }) => name) })) {
     octets += part.length;
     most = Math.max(most, process.memoryUsage().rss);
   }

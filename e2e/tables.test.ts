@@ -168,3 +168,37 @@ test('a view is saved with filter, groups and columns, shared, and opened by ano
   await press(page, 'Undo');
   await until(() => /Routers by release/.test(document.querySelector('[role=dialog] table')?.textContent ?? ''));
 });
+
+describe('going anywhere', () => {
+  const listed = () => page.$$eval('[role=listbox] [role=option]', (list) => list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()));
+  const write = async (text: string) => {
+    await page.keyboard.down('Control');
+    await page.keyboard.press('k');
+    await page.keyboard.up('Control');
+    await page.waitForSelector('[role=dialog] [role=combobox]');
+    await page.keyboard.type(text);
+  };
+  test('a device by a name with letters swapped, with Enter right behind the last letter', async () => {
+    await write('s117-ws-257');
+    await page.keyboard.press('Enter');
+    await until(() => document.querySelector('[aria-label=Dossier] h2')?.textContent?.includes('s117-sw-257') === true);
+    expect(new URL(page.url()).searchParams.get('sel')).toBe('device:258');
+  });
+  test('a table and an act by a word of theirs; what is nowhere is said', async () => {
+    await write('wirel');
+    await until(() => document.querySelector('[role=option][aria-selected=true]')?.textContent?.startsWith('Wireless networks') === true);
+    await page.keyboard.press('Enter');
+    await until(() => location.search.includes('of=wlans'));
+    await write('night them');
+    await until(() => document.querySelector('[role=option][aria-selected=true]')?.textContent?.startsWith('Night theme') === true);
+    await page.keyboard.press('Enter');
+    await until(() => document.documentElement.dataset.theme === 'night');
+    await write('day theme');
+    await page.keyboard.press('Enter');
+    await until(() => document.documentElement.dataset.theme === 'day');
+    await write('zzzz-nowhere');
+    await see(page, 'Nothing here has “zzzz-nowhere”');
+    expect(await listed()).toEqual([]);
+    await page.keyboard.press('Escape');
+  });
+});

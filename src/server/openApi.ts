@@ -55,6 +55,7 @@ export function openApi() {
       '/readings/{name}': { delete: write('Delete a reading; its past values stay', 'administrator') },
       '/catalogue': { get: read('Releases', 'viewer'), post: write('Add a release', 'operator') },
       '/targets': { get: read('Targets', 'viewer'), put: write('Set the target of a family, or take it away with null', 'operator') },
+      '/find': { get: { summary: 'Anything by a scrap of its name, address, MAC or serial, the closest first (viewer)', parameters: [parameter('text', 'what it is called'), parameter('survey', 'number of a sealed survey, or latest'), parameter('most', 'how many at most, 1 to 100')], responses: { 200: { description: '{rows: [{thing, by, rank, row}], survey}; rank 0 is the text itself, 4 and more have letters wrong' }, 401: problem, 422: problem } } },
       '/today': { get: read('What needs attention', 'viewer') },
       '/views': { get: read('Saved views: one’s own and those that are shared', 'viewer'), post: write('Save a view: {name, path, query, shared}; one of the same name is taken the place of', 'viewer') },
       '/views/{id}': { delete: write('Delete a view of one’s own; an administrator any that is shared', 'viewer') },

@@ -6,6 +6,7 @@ import type { ThingRow } from '../things/asked';
 import { builders } from '../things/rows';
 import { makerLookup } from '../things/makerOf';
 import { EndpointsTable, endpointVersions, Makers } from './endpointsTable';
+import { Finder } from './finder';
 import { MarkedTable } from './markedTable';
 import { PortParts } from './portParts';
 import { PortsTable, portVersions } from './portsTable';
@@ -47,6 +48,7 @@ export class EstateTables {
   readonly #large = new Kept<ThingTable>(6);
   readonly #marked = new Kept<ThingTable>(4);
   readonly #contexts = new Kept<SurveyContext>(4);
+  readonly #finders = new Kept<Finder>(2);
   #ports: ReturnType<typeof portVersions>;
   #endpoints: ReturnType<typeof endpointVersions>;
   #loadedTo = 0;
@@ -106,6 +108,21 @@ export class EstateTables {
         table.column(field.name).dictionary.containing('0');
       }
     }
+    const finder = new Finder();
+    yield* finder.build((thing) => this.#plain(thing, survey, null));
+    finder.find('0', 1);
+    this.#finders.get(String(survey), () => finder);
+  }
+
+  /** Who finds anything at a survey. */
+  finder(survey: number): Finder {
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    return this.#finders.get(String(survey), () => {
+      const finder = new Finder();
+      for (const _ of finder.build((thing) => this.#plain(thing, survey, null)));
+      return finder;
+    });
   }
 
   #plain(name: ThingName, survey: number, against: number | null): ThingTable {
@@ -167,6 +184,7 @@ export class EstateTables {
       this.#makers = this.#newMakers();
       this.#large.clear();
       this.#marked.clear();
+      this.#finders.clear();
     }
   }
 
@@ -177,7 +195,7 @@ export class EstateTables {
     this.#parts = new PortParts(this.#db);
     this.#unfinished = null;
     this.#loadedTo = this.#askedTo = 0;
-    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts]) kept.clear();
+    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders]) kept.clear();
   }
 }
 

@@ -5,6 +5,7 @@ import { things, thingNames } from '../../core/things/fields';
 import { setTarget } from '../../store/settings';
 import { tablesOf } from '../tables/estateTables';
 import { Problem } from '../access/problem';
+import { findAnything } from '../find';
 import { openApi } from '../openApi';
 import { today } from '../today';
 import { answerThing } from './ask';
@@ -217,4 +218,35 @@ test('the description of the API names every thing, with its fields', () => {
 
 test('rows of a sealed survey are made once', () => {
   expect(thingRows(sample.store, 'devices', 1, null)[0]).toBe(thingRows(sample.store, 'devices', 1, null)[0]);
+});
+
+describe('finding anything', () => {
+  const found = (text: string, survey = 3) => findAnything(sample.store, survey, text, 8).map(({ thing, row, rank }) => `${thing} ${String(row.name ?? row.host ?? row.id)} ${rank}`);
+  const guest = () => ask('endpoints', { where: 'via=direct -host=""' }).rows.find(({ ownDevice }) => ownDevice === null);
+  test('a name, whole, begun, anywhere in it, and with letters wrong', () => {
+    expect(found('sgh-core-1')[0]).toBe('devices sgh-core-1 0');
+    expect(found('core').slice(0, 2)).toEqual(['devices sgh-core-1 2', 'devices sgh-core-2 2']);
+    expect([found('sgh-croe-1')[0], found('rpwplat')[0], found('rpw-palt')[0]]).toEqual(['devices sgh-core-1 4', 'devices rpw-plat 4', 'devices rpw-plat 4']);
+  });
+  test('an address, a serial, a VLAN by number and by name', () => {
+    const serial = ask('devices', { where: 'name=sgh-core-1' }).rows[0]?.serial;
+    expect([found('10.72.4.251')[0], found(String(serial).toLowerCase())[0]]).toEqual(['devices sgh-core-1 0', 'devices sgh-core-1 0']);
+    const named = ask('vlans').rows.find((row) => row.name);
+    const [vlan, name] = [named?.vlan, named?.name];
+    expect([found(`vlan ${String(vlan)}`)[0], found(String(name))[0]]).toEqual([`vlans ${String(name)} 0`, `vlans ${String(name)} 0`]);
+    expect(found('10.72.4.252')).not.toContain('devices sgh-core-1 4');
+  });
+  test('a MAC in any notation, whole or begun', () => {
+    const mac = String(guest()?.mac);
+    const digits = mac.replaceAll(':', '');
+    for (const written of [mac, mac.toUpperCase().replaceAll(':', '-'), `${digits.slice(0, 4)}.${digits.slice(4, 8)}.${digits.slice(8)}`, digits, mac.slice(0, 14)]) {
+      expect([written, findAnything(sample.store, 3, written, 20).map(({ row }) => row.mac)]).toEqual([written, expect.arrayContaining([mac])]);
+    }
+  });
+  test('only what the survey looked at knew, and nothing before any', () => {
+    const [later] = ask('devices', { against: 1, where: 'change=added' }).rows;
+    expect(found(String(later?.name))[0]).toBe(`devices ${String(later?.name)} 0`);
+    expect(found(String(later?.name), 1)).not.toContain(`devices ${String(later?.name)} 0`);
+    expect(found('sgh', 0)).toEqual([]);
+  });
 });

@@ -49,6 +49,12 @@ export function Frame({ person, children }: { person: { name: string; role: stri
     await call('session', { method: 'DELETE' });
     window.location.assign('/login');
   };
+  const act = (words: string, more: string, act: () => void) => ({ key: words, words, more, rank: 0, act });
+  const acts = [
+    act(name === 'day' ? 'Night theme' : 'Day theme', 'change the colours', () => choose(name === 'day' ? 'night' : 'day')),
+    act('Keys', 'what the keyboard does', () => setShowingKeys(true)),
+    act('Sign out', person.name, () => void signOut()),
+  ];
   return (
     <div className="frame">
       <header className="header">
@@ -69,7 +75,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
       <TimeStrip />
       {children}
       <FootLine onKeys={() => setShowingKeys(true)} />
-      <GoTo open={goingTo} onClose={() => setGoingTo(false)} />
+      <GoTo open={goingTo} onClose={() => setGoingTo(false)} acts={acts} />
       <Dialog open={showingKeys} onClose={() => setShowingKeys(false)} maxWidth="xs" aria-labelledby="keys-title">
         <DialogTitle id="keys-title">Keys</DialogTitle>
         <DialogContent>

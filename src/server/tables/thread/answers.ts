@@ -6,9 +6,10 @@ import { contractRow, flatColumns } from '../../things/contract';
 import { deviceDossier } from '../../things/dossier';
 import { eachRow, findRows, queryThing, thingRow, type RowsWanted } from '../../things/query';
 import { today } from '../../today';
+import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
-export const answers = { query: queryThing, dossier: deviceDossier, row: thingRow, today };
+export const answers = { query: queryThing, dossier: deviceDossier, row: thingRow, today, find: findAnything };
 export type Answers = typeof answers;
 export type Question = keyof Answers;
 type Rest<List extends unknown[]> = List extends [unknown, ...infer Tail] ? Tail : never;

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/find';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,68 @@
+import { TextIndex } from '@/core/find/textIndex';
+import { things, type ThingName } from '@/core/things/fields';
+import type { ThingRow } from '../kit/api';
+import type { useView } from './useView';
+import { workspaces } from './workspaces';
+
+/** Where one can go, or what one can do. */
+export interface Destination {
+  key: string;
+  words: string;
+  more: string;
+  /** as of the finder: 0 is what was written, 4 and more are guesses */
+  rank: number;
+  href?: string;
+  act?: () => void;
+}
+
+export interface FoundThing {
+  thing: ThingName;
+  by: string;
+  rank: number;
+  row: ThingRow;
+}
+
+type Href = ReturnType<typeof useView>['href'];
+
+const exactly = (field: string, value: unknown) => `${field}="${String(value).replaceAll('"', '')}"`;
+
+/** A found thing as a place to go to: to the port it hangs on, if it hangs on one. */
+export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href): Destination {
+  const text = (field: string) => String(row[field] ?? '');
+  const table = (where: string) => href('/estate', { of: thing, where, sel: null });
+  const found = (words: string, more: string, to: string): Destination => ({ key: `${thing} ${row.id}`, words, more, rank, href: to });
+  switch (thing) {
+    case 'devices': return found(text('name'), [text('role').replaceAll('-', ' '), text('model'), by === text('name') ? text('address') : by].filter(Boolean).join(', '), href('/estate', { sel: `device:${row.id}` }));
+    case 'modules': return found(by, `${text('description') || text('class')} in ${text('device')}`, href('/estate', { of: 'modules', where: exactly('serial', by), sel: `module:${row.id}` }));
+    case 'machines': return found(text('name'), `virtual machine on ${text('host')}, ${text('state')}`, table(exactly('name', row.name)));
+    case 'vlans': return found(`VLAN ${text('vlan')}`, [text('name'), `on ${text('deviceCount')} devices`].filter(Boolean).join(', '), table(exactly('vlan', row.vlan)));
+    case 'wlans': return found(text('name'), `wireless network of ${text('device')}`, table(exactly('name', row.name)));
+    case 'networks': return found(text('network'), `network, ${text('knownAddresses')} addresses known`, table(exactly('network', row.network)));
+    default: {
+      const addresses = (row.addresses as string[] | undefined) ?? [];
+      const words = text('host') || (addresses.includes(by) ? by : (addresses[0] ?? text('mac')));
+      const place = row.deviceId ? `on ${text('device')} port ${text('port')}` : 'place not known';
+      return found(words, [words === text('mac') ? '' : text('mac'), place].filter(Boolean).join(', '), row.deviceId ? href('/ports', { device: text('deviceId'), sel: `port:${text('deviceId')}:${text('port')}` }) : href('/estate', { of: 'endpoints', where: text('mac'), sel: null }));
+    }
+  }
+}
+
+const tables: ThingName[] = ['devices', 'modules', 'ports', 'endpoints', 'machines', 'services', 'software', 'vlans', 'addresses', 'networks', 'routes', 'peers', 'wlans', 'faults', 'changes'];
+
+/** Workspaces and tables. */
+export function pages(href: Href): Destination[] {
+  return [
+    ...workspaces.map(({ name, path }) => ({ key: path, words: name, more: 'workspace', rank: 0, href: href(path) })),
+    ...tables.map((of) => ({ key: `table ${of}`, words: things[of].title, more: 'table', rank: 0, href: href('/estate', { of: of === 'devices' ? null : of, sel: null }) })),
+  ];
+}
+
+/** Those whose words are what was written, or nearly. */
+export function matching(list: Destination[], wanted: string): Destination[] {
+  const index = new TextIndex();
+  list.forEach(({ words }, entry) => index.add({ text: words, entry, loosely: true }));
+  return index.find(wanted, list.length).flatMap(({ entry, rank }) => {
+    const place = list[entry];
+    return place ? [{ ...place, rank }] : [];
+  });
+}
