@@ -202,3 +202,71 @@ describe('going anywhere', () => {
     await page.keyboard.press('Escape');
   });
 });
+
+describe('writing a filter', () => {
+  const options = () => page.$$eval('#filter-options [role=option]', (list) => list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()));
+  const where = () => page.evaluate(() => new URLSearchParams(location.search).get('where') ?? '');
+  const text = () => page.$eval('input[aria-label=Filter]', (input) => (input as HTMLInputElement).value);
+  test('a field and one of the values its rows have are written by a letter and a few keys', async () => {
+    await page.focus('input[aria-label=Filter]');
+    await page.keyboard.type('mod');
+    await page.waitForSelector('#filter-options');
+    expect((await options())[0]).toBe('model Model');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    expect(await text()).toBe('model=');
+    await until(() => document.querySelectorAll('#filter-options [role=option]').length === 2);
+    expect(await options()).toEqual(['K-Access 48 200', 'K-Access 24 100']);
+    // half a filter narrows nothing and loses nothing
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '300');
+    expect(await where()).toBe('');
+    await page.keyboard.type('24');
+    await until(() => document.querySelectorAll('#filter-options [role=option]').length === 1);
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    expect(await text()).toBe('model="K-Access 24" ');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '100');
+    await page.keyboard.type('role=');
+    await until(() => document.querySelectorAll('#filter-options [role=option]').length === 2);
+    // of the rows that the rest of the filter holds
+    expect((await options()).map((option) => Number(option.split(' ').at(-1))).reduce((sum, count) => sum + count, 0)).toBe(100);
+  });
+  test('a mistake is told at its place while the rows stay', async () => {
+    await page.focus('input[aria-label=Filter]');
+    await page.keyboard.type('colour=red');
+    await see(page, 'There is no field “colour”');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '300');
+    expect(await where()).toBe('');
+  });
+  test('the same filter stands as conditions, and both ways are in step', async () => {
+    await page.focus('input[aria-label=Filter]');
+    await page.keyboard.type('role=router');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '34');
+    await press(page, 'Conditions');
+    expect(await page.$$eval('.conditions li', (list) => list.map((row) => [...row.querySelectorAll<HTMLSelectElement | HTMLInputElement>('select, input')].map((own) => own.value)))).toEqual([['role', '=', 'router'], ['']]);
+    await page.select('.conditions li:last-child select', 'release');
+    await page.select('.conditions li:nth-child(2) select[aria-label=Relation]', '<');
+    await page.type('.conditions li:nth-child(2) input', '7.4.12');
+    await until(() => document.querySelector<HTMLInputElement>('input[aria-label=Filter]')?.value === 'role=router release<7.4.12');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '17');
+    await page.click('.conditions li:first-child button');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '150');
+    expect(await text()).toBe('release<7.4.12');
+    await page.keyboard.press('Escape');
+    await page.waitForSelector('.conditions', { hidden: true });
+  });
+  test('a filter that was used is offered again, also after a reload', async () => {
+    await page.focus('input[aria-label=Filter]');
+    await page.keyboard.type('site=S41');
+    await page.keyboard.press('Enter');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '2');
+    await open('/estate');
+    await page.focus('input[aria-label=Filter]');
+    await page.keyboard.press('ArrowDown');
+    await page.waitForSelector('#filter-options');
+    expect((await options())[0]).toBe('site=S41 used before');
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '2');
+  });
+});

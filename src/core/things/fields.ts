@@ -324,3 +324,6 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
 };
+
+/** Things one step away from a row, by the word that stands before the dot in a filter. */
+export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>> = { devices: { module: 'modules', port: 'ports', address: 'addresses' } };

@@ -2,7 +2,7 @@ import { constantColumn, countValues, everyRow, type ColumnSource } from '../../
 import { orderRows, type OrderKey } from '../../core/tables/order';
 import { rowsThatFit, selectRows, type RelatedTable } from '../../core/tables/select';
 import { parseFilter } from '../../core/filter/syntax';
-import { things, type Thing, type ThingField, type ThingName } from '../../core/things/fields';
+import { relatedThings, things, type Thing, type ThingField, type ThingName } from '../../core/things/fields';
 import { groupRows, mostGroupLevels, TooManyGroupsError, type Group } from '../../core/things/grouping';
 import type { Store } from '../../store/database';
 import { tablesOf } from '../tables/estateTables';
@@ -37,6 +37,8 @@ export interface ThingAnswer {
   against: number | null;
   counts?: { added: number; gone: number; changed: number };
   shares?: Record<string, { value: string; count: number }[]>;
+  /** of fields with very many values: how many values and rows were left out of the shares */
+  sharesCut?: Record<string, { values: number; rows: number }>;
   groups?: Group[];
 }
 
@@ -76,6 +78,7 @@ export function findRows(store: Store, name: ThingName, { survey, against, where
 }
 
 const rowsAtOnce = 2000;
+const mostShares = 500;
 
 /** All rows that a filter holds, some at a time: an export of hundreds of thousands never has more in memory. */
 export function* eachRow({ table, found }: { table: ThingTable; found: Uint32Array }): Generator<MarkedRow> {
@@ -92,7 +95,7 @@ export function queryThing(store: Store, name: ThingName, query: ThingQuery): Th
     survey: query.survey,
     against: query.against,
     ...(query.group && { groups: groupsOf(found, table, things[name], query.group) }),
-    ...(query.count && { shares: sharesOf(found, table, query.count, query.against !== null) }),
+    ...(query.count && cutShares(sharesOf(found, table, query.count, query.against !== null))),
     ...(query.against !== null && { counts: countsOf(found, table, name) }),
   };
 }
@@ -129,12 +132,24 @@ function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], mar
       const shares = new Map<string, number>();
       counts.forEach((count, code) => {
         if (count === 0) return;
-        const text = String(dictionary.values[code] ?? '');
-        shares.set(text, (shares.get(text) ?? 0) + count);
+        const value = dictionary.values[code];
+        for (const one of Array.isArray(value) && value.length > 0 ? (value as unknown[]) : [value]) {
+          const text = Array.isArray(one) ? '' : String(one ?? '');
+          shares.set(text, (shares.get(text) ?? 0) + count);
+        }
       });
       return [field, [...shares].map(([value, count]) => ({ value, count })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
     }),
   );
+}
+
+/** A field in which nearly every row has a value of its own is nobody's overview: the most frequent values are told, and how many others there are. */
+function cutShares(all: NonNullable<ThingAnswer['shares']>): Pick<ThingAnswer, 'shares' | 'sharesCut'> {
+  const cut = Object.entries(all).filter(([, shares]) => shares.length > mostShares);
+  return {
+    shares: Object.fromEntries(Object.entries(all).map(([field, shares]) => [field, shares.slice(0, mostShares)])),
+    ...(cut.length > 0 && { sharesCut: Object.fromEntries(cut.map(([field, shares]) => [field, { values: shares.length - mostShares, rows: shares.slice(mostShares).reduce((sum, { count }) => sum + count, 0) }])) }),
+  };
 }
 
 function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): { added: number; gone: number; changed: number } {
@@ -149,12 +164,9 @@ function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): { a
   return counts;
 }
 
-/** Related things, one step away, by the word in front of the dot. */
-const related: Partial<Record<ThingName, Record<string, ThingName>>> = { devices: { module: 'modules', port: 'ports', address: 'addresses' } };
-
 function relationsOf(store: Store, name: ThingName, survey: number, own: ThingTable): Record<string, () => RelatedTable> {
   return Object.fromEntries(
-    Object.entries(related[name] ?? {}).map(([word, other]) => [word, () => {
+    Object.entries(relatedThings[name] ?? {}).map(([word, other]) => [word, () => {
       const table = tablesOf(store).table(other, survey, null);
       const spread = (found: Uint8Array) => {
         const owners = table.owners();

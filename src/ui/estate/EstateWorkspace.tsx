@@ -10,8 +10,9 @@ import type { ThingRow } from '../kit/api';
 import { chosenTerm, withTerm } from '@/core/filter/terms';
 import { BarChart } from '../kit/BarChart';
 import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
+import { cellText } from '../kit/format';
 import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
-import { FilterField } from '../kit/FilterField';
+import { FilterField } from '../kit/filter/FilterField';
 import { deviceGlyph, Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { useTableLayout } from '../kit/table/layout';
@@ -71,7 +72,7 @@ export function EstateWorkspace() {
         <div className="titleline">
           <h1>{things[thing].title}</h1>
           <span className="quiet" aria-live="polite">{summary.data?.total ?? ''}</span>
-          <FilterField value={view.where} onChange={narrow} problem={summary.error} hint={hint} />
+          <FilterField about={{ thing, survey: view.survey, against: view.against }} value={view.where} onChange={narrow} problem={summary.error} hint={hint} />
           <ColumnChooser thing={thing} layout={layout} />
           <GroupChooser thing={thing} group={group} onGroup={(names) => {
             if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, pictures);
@@ -89,7 +90,7 @@ export function EstateWorkspace() {
             {pictures.map((field) => (
               <BarChart
                 key={field} title={`by ${(things[thing].fields.find(({ name }) => name === field)?.label ?? field).toLowerCase()}`}
-                bars={(summary.data?.shares?.[field] ?? []).map(({ value, count }) => ({ value, count }))}
+                bars={(summary.data?.shares?.[field] ?? []).map(({ value, count }) => ({ value, count, label: shareLabel(thing, field, value) }))} cut={summary.data?.sharesCut?.[field]}
                 chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })}
               />
             ))}
@@ -106,6 +107,14 @@ export function EstateWorkspace() {
       {panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
     </div>
   );
+}
+
+/** A value as the table shows it: speeds and sizes in their units. */
+function shareLabel(thing: ThingName, name: string, value: string): string {
+  const field = things[thing].fields.find((own) => own.name === name);
+  if (field?.kind === 'boolean') return value === 'true' ? 'yes' : 'no';
+  const quantity = field && ['bitsPerSecond', 'bytes', 'seconds'].includes(field.kind) && value !== '';
+  return (field ? cellText(quantity ? Number(value) : value, field.kind) : value) || 'none';
 }
 
 /** Fields of a group in the address that the thing has. */

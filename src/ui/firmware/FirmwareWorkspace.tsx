@@ -17,7 +17,7 @@ import { chosenTerm, withTerm } from '@/core/filter/terms';
 import { BarChart } from '../kit/BarChart';
 import { DataTable, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
-import { FilterField } from '../kit/FilterField';
+import { FilterField } from '../kit/filter/FilterField';
 import { Glyph, verdictGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { useTableLayout } from '../kit/table/layout';
@@ -46,7 +46,7 @@ export function FirmwareWorkspace() {
         <div className="titleline">
           <h1>Firmware</h1>
           <span className="quiet" aria-live="polite" style={{ whiteSpace: 'nowrap' }}>{summary.data && `${summary.data.total} with a target`}</span>
-          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="verdict=blocked; current<7.4.12b" />
+          <FilterField about={{ thing: 'readiness', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="verdict=blocked; current<7.4.12b" />
           <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button>
           <ColumnChooser thing="readiness" layout={layout} />
           <ViewMenu path="/firmware" columns={layout.chosen} />

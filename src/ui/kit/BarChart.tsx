@@ -10,10 +10,11 @@ export interface Bar {
 }
 
 /** Small exact bars with the number written; a click narrows to that value, a second one takes it back. */
-export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: string; bars: Bar[]; chosen: string | null; onChoose: (value: string | null) => void; most?: number }) {
+export function BarChart({ title, bars, cut, chosen, onChoose, most = 4 }: { title: string; bars: Bar[]; cut?: { values: number; rows: number } | undefined; chosen: string | null; onChoose: (value: string | null) => void; most?: number }) {
   const shown = bars.slice(0, most);
   const others = bars.slice(most);
-  const hidden = others.reduce((sum, { count }) => sum + count, 0);
+  const hidden = others.reduce((sum, { count }) => sum + count, cut?.rows ?? 0);
+  const values = others.length + (cut?.values ?? 0);
   const width = scaleLinear().domain([0, max(bars, ({ count }) => count) ?? 1]).range([0, 74]);
   if (bars.length === 0) return null;
   return (
@@ -25,7 +26,7 @@ export function BarChart({ title, bars, chosen, onChoose, most = 4 }: { title: s
           <span className="bar"><i style={{ width: `${width(count)}%`, background: colour ?? 'var(--lagoon)' }} />{count}</span>
         </button>
       ))}
-      {hidden > 0 && <div className="small quiet" title={others.map(({ value, label, count }) => `${label ?? (value || 'none')}: ${count}`).join('\n')}>{hidden} in {others.length} other{others.length === 1 ? '' : 's'}</div>}
+      {hidden > 0 && <div className="small quiet" title={others.slice(0, 40).map(({ value, label, count }) => `${label ?? (value || 'none')}: ${count}`).join('\n')}>{hidden} in {values} other{values === 1 ? '' : 's'}</div>}
     </div>
   );
 }

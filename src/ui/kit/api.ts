@@ -49,6 +49,7 @@ export interface ThingPage {
   against: number | null;
   counts?: { added: number; gone: number; changed: number };
   shares?: Record<string, { value: string; count: number }[]>;
+  sharesCut?: Record<string, { values: number; rows: number }>;
   groups?: Group[];
 }
 

@@ -5,7 +5,7 @@ import { useView } from '../frame/useView';
 import { chosenTerm, withTerm } from '@/core/filter/terms';
 import { BarChart } from '../kit/BarChart';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
-import { FilterField } from '../kit/FilterField';
+import { FilterField } from '../kit/filter/FilterField';
 import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
@@ -30,7 +30,7 @@ export function LedgerWorkspace() {
         <div className="titleline">
           <h1>Ledger</h1>
           <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} serials`}</span>
-          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
+          <FilterField about={{ thing: 'ledger', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
           <ColumnChooser thing="ledger" layout={layout} />
           <ViewMenu path="/ledger" columns={layout.chosen} />
           <ExportMenu thing="ledger" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />

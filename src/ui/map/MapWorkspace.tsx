@@ -11,7 +11,7 @@ import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
-import { FilterField } from '../kit/FilterField';
+import { FilterField } from '../kit/filter/FilterField';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ProblemNote } from '../kit/ProblemNote';
@@ -45,7 +45,7 @@ export function MapWorkspace() {
         <div className="titleline">
           <h1>Map</h1>
           <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{picture && `${picture.plates.length} devices, ${picture.links.length} links`}</span>
-          <FilterField value={view.where} onChange={(where) => view.set({ where })} problem={listed.error} hint="a device; confidence=claimed" />
+          <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={listed.error} hint="a device; confidence=claimed" />
           <PictureExport picture={picture} survey={devices.data?.survey ?? 0} />
           <ExportMenu thing="links" request={{ ...moments, where: view.where, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>

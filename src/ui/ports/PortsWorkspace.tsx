@@ -10,7 +10,7 @@ import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { useDossier } from '../kit/DeviceDossier';
-import { FilterField } from '../kit/FilterField';
+import { FilterField } from '../kit/filter/FilterField';
 import { cellText, moment } from '../kit/format';
 import { Glyph, portGlyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
@@ -62,7 +62,7 @@ export function PortsWorkspace() {
             onChange={(_, row) => view.set({ device: row.id, sel: null, where: null })}
             renderInput={(parameters) => <TextField {...parameters} placeholder="another device" slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Device' } }} />}
           />
-          <FilterField value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
+          <FilterField about={{ thing: 'ports', survey: view.survey, against: view.against }} value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
           <ColumnChooser thing="ports" layout={layout} />
           <ViewMenu path="/ports" columns={layout.chosen} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />

@@ -9,7 +9,7 @@ import { useSurveys, type SurveyRow } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem } from '../kit/api';
 import { DataTable } from '../kit/DataTable';
-import { FilterField } from '../kit/FilterField';
+import { FilterField } from '../kit/filter/FilterField';
 import { moment } from '../kit/format';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
 import { useTableLayout } from '../kit/table/layout';
@@ -179,7 +179,7 @@ function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: () => voi
       <div className="titleline">
         <h1>Survey {survey.id}</h1>
         <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{moment(survey.startedAt)}, {survey.scopeName}{survey.state === 'cancelled' && ', cut short'}</span>
-        <FilterField value={view.where} onChange={(where) => view.set({ where })} hint="outcome=silent; an address" />
+        <FilterField about={{ thing: 'visits', survey: view.past }} value={view.where} onChange={(where) => view.set({ where })} hint="outcome=silent; an address" />
         <ExportMenu thing="visits" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         <button type="button" className="textlink" onClick={onClose}>All surveys</button>
       </div>
