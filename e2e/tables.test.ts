@@ -270,3 +270,42 @@ describe('writing a filter', () => {
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '2');
   });
 });
+
+describe('pictures', () => {
+  const bars = (title: string) => page.$$eval(`.picture[aria-label="${title}"] button`, (list) => list.map((bar) => `${bar.getAttribute('aria-pressed') === 'true' ? '*' : ''}${(bar as HTMLElement).innerText.replace(/\s+/g, ' ').trim()}`));
+  const pressBar = (title: string, at: number, shift = false) => page.evaluate((label, place, more) => document.querySelectorAll(`.picture[aria-label="${label}"] button`)[place]?.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: more })), title, at, shift);
+  const rows = (count: number) => page.waitForFunction((wanted) => document.querySelector('[data-total]')?.getAttribute('data-total') === String(wanted), {}, count);
+  const where = () => page.evaluate(() => new URLSearchParams(location.search).get('where') ?? '');
+  test('narrow to a value, with Shift to one more, and back; the other values stay to be chosen', async () => {
+    expect(await bars('by role')).toEqual(['switch 266', 'router 34']);
+    await pressBar('by role', 1);
+    await rows(34);
+    expect(await bars('by role')).toEqual(['switch 266', '*router 34']);
+    await pressBar('by role', 0, true);
+    await rows(300);
+    expect(await where()).toBe('role=router or role=switch');
+    await pressBar('by role', 1, true);
+    await rows(266);
+    await pressBar('by role', 0);
+    await rows(300);
+    expect(await where()).toBe('');
+  });
+  test('are of any field, or of two against each other, and stay with the person', async () => {
+    await press(page, 'Pictures');
+    await page.waitForSelector('[role=dialog] select');
+    await page.select('[aria-label="Picture 1 by"]', 'model');
+    await page.select('[aria-label="Picture 1 against"]', 'role');
+    await page.select('[aria-label="Picture 2 by"]', 'firstSeen');
+    await press(page, 'Done');
+    await open('/estate');
+    await page.waitForSelector('.picture[aria-label="by model and role"] td button');
+    // model, then role: every device with n divisible by 3 is a 24, with n divisible by 9 a router
+    expect(await page.$$eval('.matrix tbody tr', (list) => list.map((row) => row.innerText.replace(/\s+/g, ' ').trim()))).toEqual(['K-Access 48 200', 'K-Access 24 66 34']);
+    expect(await bars('by first seen')).toEqual(['last 7 days 300']);
+    await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.matrix td button')].find(({ innerText }) => innerText === '34')?.click());
+    await rows(34);
+    expect(await where()).toBe('model="K-Access 24" role=router');
+    await open('/estate?pictures=site');
+    expect(await page.$$eval('.picture', (list) => list.map((picture) => picture.getAttribute('aria-label')))).toEqual(['by site']);
+  });
+});

@@ -1,5 +1,5 @@
-import { writtenValue } from './completion';
 import { FilterError, parseFilter, type FilterNode, type Relation } from './syntax';
+import { writtenTerm } from './written';
 
 /** One condition of a filter that is joined by nothing but “and”. */
 export interface EditableTerm {
@@ -31,10 +31,9 @@ export function editableTerms(where: string): EditableTerm[] | null {
 
 /** The conditions as text; those that have no value yet are left out. */
 export function writtenTerms(terms: EditableTerm[]): string {
-  return terms.flatMap(({ field, relation, value, not }) => {
-    const sign = not ? '-' : '';
-    if (field === null) return value === '' ? [] : [`${sign}${/^[\w./+-]+$/.test(value) && value.toLowerCase() !== 'or' && !value.startsWith('-') ? value : `"${value.replaceAll('"', '')}"`}`];
-    if (value === '' && relation !== '=' && relation !== '!=') return [];
-    return [`${sign}${field}${relation === 'contains' ? ':' : relation}${writtenValue(value)}`];
+  return terms.flatMap(({ not, ...term }) => {
+    const { field, relation, value } = term;
+    if (value === '' && (field === null || (relation !== '=' && relation !== '!='))) return [];
+    return [`${not ? '-' : ''}${writtenTerm(term)}`];
   }).join(' ');
 }

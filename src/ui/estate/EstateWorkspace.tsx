@@ -5,12 +5,13 @@ import { useRouter } from 'next/navigation';
 import { useMemo } from 'react';
 import { things, type ThingField, type ThingName } from '@/core/things/fields';
 import { mostGroupLevels } from '@/core/things/grouping';
+import { sealedOf, useSurveys } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
-import { chosenTerm, withTerm } from '@/core/filter/terms';
-import { BarChart } from '../kit/BarChart';
+import { PictureChooser } from '../kit/pictures/PictureChooser';
+import { Pictures } from '../kit/pictures/Pictures';
+import { usePictures } from '../kit/pictures/usePictures';
 import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
-import { cellText } from '../kit/format';
 import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
 import { deviceGlyph, Glyph } from '../kit/Glyph';
@@ -41,18 +42,22 @@ const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
 export function EstateWorkspace() {
   const view = useView();
   const router = useRouter();
-  const { of: thing, hint, pictures } = subviews.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: subviews[0]?.hint ?? '', pictures: subviews[0]?.pictures ?? [] };
+  const { of: thing, hint, pictures: picturesAtFirst } = subviews.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: subviews[0]?.hint ?? '', pictures: subviews[0]?.pictures ?? [] };
+  const { pictures, written, choose: choosePictures } = usePictures(thing, picturesAtFirst, view.pictures, () => view.set({ pictures: null }));
+  const counted = useMemo(() => pictures.flatMap(({ field, other }) => (other ? [] : [field])), [pictures]);
+  const sealed = sealedOf(useSurveys().data);
+  const now = (sealed.find(({ id }) => String(id) === view.survey) ?? sealed.at(-1))?.startedAt ?? '';
   const layout = useTableLayout(thing, view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
   const group = useMemo(() => groupOf(thing, view.group), [thing, view.group]);
-  const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, view.sort, pictures);
+  const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, view.sort, counted);
   const deviceId = deviceOf(view.sel);
   const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
   const askAhead = useAskAhead();
   const dossierAhead = useDossierAhead();
   const narrow = (where: string) => {
-    askAhead(thing, { ...request, where, ...(group.length > 0 && { group }) }, view.sort, pictures);
+    askAhead(thing, { ...request, where, ...(group.length > 0 && { group }) }, view.sort, counted);
     view.set({ where });
   };
   const select = (row: ThingRow) => {
@@ -75,29 +80,20 @@ export function EstateWorkspace() {
           <FilterField about={{ thing, survey: view.survey, against: view.against }} value={view.where} onChange={narrow} problem={summary.error} hint={hint} />
           <ColumnChooser thing={thing} layout={layout} />
           <GroupChooser thing={thing} group={group} onGroup={(names) => {
-            if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, pictures);
+            if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, counted);
             view.set({ group: names.join(',') });
           }} />
-          <ViewMenu path="/estate" columns={layout.chosen} />
+          <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
+          <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
           {counts && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
         </div>
         <nav className="subviews" aria-label="Tables">
           {subviews.map(({ of }) => <Link key={of} href={view.href('/estate', { of: of === 'devices' ? null : of, sel: null })} aria-current={of === thing ? 'page' : undefined}>{things[of].title}</Link>)}
         </nav>
-        {pictures.length > 0 && (
-          <div className="pictures">
-            {pictures.map((field) => (
-              <BarChart
-                key={field} title={`by ${(things[thing].fields.find(({ name }) => name === field)?.label ?? field).toLowerCase()}`}
-                bars={(summary.data?.shares?.[field] ?? []).map(({ value, count }) => ({ value, count, label: shareLabel(thing, field, value) }))} cut={summary.data?.sharesCut?.[field]}
-                chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })}
-              />
-            ))}
-          </div>
-        )}
+        <Pictures thing={thing} request={request} page={summary.data} pictures={pictures} now={now} onNarrow={narrow} />
         <DataTable
-          key={thing} thing={thing} label={things[thing].title} request={request} count={pictures} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          key={thing} thing={thing} label={things[thing].title} request={request} count={counted} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={selected} onSelect={select} onOpen={open}
           {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
           cell={(row, field) => cellOf(thing, row, field, view.href)}
@@ -107,14 +103,6 @@ export function EstateWorkspace() {
       {panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
     </div>
   );
-}
-
-/** A value as the table shows it: speeds and sizes in their units. */
-function shareLabel(thing: ThingName, name: string, value: string): string {
-  const field = things[thing].fields.find((own) => own.name === name);
-  if (field?.kind === 'boolean') return value === 'true' ? 'yes' : 'no';
-  const quantity = field && ['bitsPerSecond', 'bytes', 'seconds'].includes(field.kind) && value !== '';
-  return (field ? cellText(quantity ? Number(value) : value, field.kind) : value) || 'none';
 }
 
 /** Fields of a group in the address that the thing has. */

@@ -13,8 +13,8 @@ import { verdicts, type CatalogueRelease } from '@/core/firmware/readiness';
 import { formatBytes, parseQuantity } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
 import { type ApiProblem, call } from '../kit/api';
-import { chosenTerm, withTerm } from '@/core/filter/terms';
-import { BarChart } from '../kit/BarChart';
+import { chosenTerms, withChosen } from '@/core/filter/terms';
+import { BarChart } from '../kit/pictures/BarChart';
 import { DataTable, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
@@ -53,9 +53,9 @@ export function FirmwareWorkspace() {
           <ExportMenu thing="readiness" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">
-          <BarChart title="by verdict" bars={verdictBars} most={5} chosen={chosenTerm(view.where, 'verdict')} onChoose={(value) => view.set({ where: withTerm(view.where, 'verdict', value) })} />
+          <BarChart title="by verdict" bars={verdictBars} most={5} chosen={chosenTerms(view.where, 'verdict')} onChoose={(value, more) => view.set({ where: withChosen(view.where, 'verdict', value, more) })} />
           {(['family', 'site'] as const).map((field) => (
-            <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })} />
+            <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerms(view.where, field)} onChoose={(value, more) => view.set({ where: withChosen(view.where, field, value, more) })} />
           ))}
         </div>
         <DataTable

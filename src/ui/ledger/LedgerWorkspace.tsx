@@ -2,8 +2,8 @@
 
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
-import { chosenTerm, withTerm } from '@/core/filter/terms';
-import { BarChart } from '../kit/BarChart';
+import { chosenTerms, withChosen } from '@/core/filter/terms';
+import { BarChart } from '../kit/pictures/BarChart';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { FilterField } from '../kit/filter/FilterField';
 import { moment } from '../kit/format';
@@ -37,7 +37,7 @@ export function LedgerWorkspace() {
         </div>
         <div className="pictures">
           {pictures.map((field) => (
-            <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerm(view.where, field)} onChoose={(value) => view.set({ where: withTerm(view.where, field, value) })} />
+            <BarChart key={field} title={`by ${field}`} bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))} chosen={chosenTerms(view.where, field)} onChoose={(value, more) => view.set({ where: withChosen(view.where, field, value, more) })} />
           ))}
         </div>
         <DataTable

@@ -16,10 +16,10 @@ import { type ApiProblem, call } from '../api';
 interface SavedView { id: number; name: string; path: string; query: string; shared: boolean; by: string; own: boolean }
 
 /** What of an address makes a view; the selection and the moments are where one is, not what one looks at. */
-const kept = ['of', 'where', 'sort', 'group', 'columns', 'device', 'past'];
+const kept = ['of', 'where', 'sort', 'group', 'columns', 'pictures', 'device', 'past'];
 
 /** Views of a page: what somebody saved under a name, and how to save what is shown. Each is a link that another person can open. */
-export function ViewMenu({ path, columns }: { path: string; columns: string[] }) {
+export function ViewMenu({ path, columns, pictures }: { path: string; columns: string[]; pictures?: string }) {
   const client = useQueryClient();
   const [open, setOpen] = useState(false);
   const list = useQuery<{ rows: SavedView[] }, ApiProblem>({ queryKey: ['views'], queryFn: () => call<{ rows: SavedView[] }>('views'), enabled: open });
@@ -42,6 +42,7 @@ export function ViewMenu({ path, columns }: { path: string; columns: string[] })
     const now = new URLSearchParams(window.location.search);
     const query = new URLSearchParams(kept.flatMap((parameter) => (now.get(parameter) ? [[parameter, now.get(parameter) ?? '']] : [])));
     query.set('columns', columns.join(','));
+    if (pictures !== undefined) query.set('pictures', pictures);
     await save({ name, query: query.toString(), shared });
     setName('');
   };

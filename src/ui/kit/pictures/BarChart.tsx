@@ -9,8 +9,8 @@ export interface Bar {
   colour?: string;
 }
 
-/** Small exact bars with the number written; a click narrows to that value, a second one takes it back. */
-export function BarChart({ title, bars, cut, chosen, onChoose, most = 4 }: { title: string; bars: Bar[]; cut?: { values: number; rows: number } | undefined; chosen: string | null; onChoose: (value: string | null) => void; most?: number }) {
+/** Small exact bars with the number written; a click narrows to that value, a second one takes it back, Shift adds one more. */
+export function BarChart({ title, bars, cut, chosen, onChoose, most = 4 }: { title: string; bars: Bar[]; cut?: { values: number; rows: number } | undefined; chosen: string[]; onChoose: (value: string, more: boolean) => void; most?: number }) {
   const shown = bars.slice(0, most);
   const others = bars.slice(most);
   const hidden = others.reduce((sum, { count }) => sum + count, cut?.rows ?? 0);
@@ -21,7 +21,7 @@ export function BarChart({ title, bars, cut, chosen, onChoose, most = 4 }: { tit
     <div className="picture" role="group" aria-label={title}>
       <div className="caption" aria-hidden>{title}</div>
       {shown.map(({ value, label, count, colour }) => (
-        <button key={value} type="button" aria-pressed={chosen === value} title={`${label ?? (value || 'none')}: ${count}`} onClick={() => onChoose(chosen === value ? null : value)}>
+        <button key={value} type="button" aria-pressed={chosen.includes(value)} title={`${label ?? (value || 'none')}: ${count}`} onClick={(event) => onChoose(value, event.shiftKey)}>
           <span>{label ?? (value || 'none')}</span>
           <span className="bar"><i style={{ width: `${width(count)}%`, background: colour ?? 'var(--lagoon)' }} />{count}</span>
         </button>

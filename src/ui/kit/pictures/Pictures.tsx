@@ -1,0 +1,99 @@
+'use client';
+
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
+import { chosenSpan, chosenTerm, chosenTerms, withChosen, withSpan, withTerm } from '@/core/filter/terms';
+import { ageSpans } from '@/core/things/ages';
+import { things, type ThingName } from '@/core/things/fields';
+import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest } from '../api';
+import { cellText } from '../format';
+import { BarChart } from './BarChart';
+import { Matrix } from './Matrix';
+import type { PictureChoice } from './usePictures';
+
+interface PicturesProps {
+  thing: ThingName;
+  request: ThingRequest;
+  /** the first page of the table, with the shares of every field that is pictured alone */
+  page: ThingPage | undefined;
+  pictures: PictureChoice[];
+  /** the moment from which ages count */
+  now: string;
+  onNarrow: (where: string) => void;
+}
+
+/** Pictures above, rows below: a press narrows the rows to a value, with Shift to one more of them. */
+export function Pictures({ thing, request, page, pictures, now, onNarrow }: PicturesProps) {
+  if (pictures.length === 0) return null;
+  return (
+    <div className="pictures">
+      {pictures.map(({ field, other }) => {
+        const title = `by ${[field, other].flatMap((name) => (name ? [(fieldOf(thing, name)?.label ?? name).toLowerCase()] : [])).join(' and ')}`;
+        return other
+          ? <PairPicture key={`${field}*${other}`} {...{ thing, request, title, field, other, onNarrow }} />
+          : <FieldPicture key={field} {...{ thing, request, title, field, page, now, onNarrow }} />;
+      })}
+    </div>
+  );
+}
+
+const fieldOf = (thing: ThingName, name: string) => things[thing].fields.find((own) => own.name === name);
+
+/** Shares of one field, or of its ages. What the filter says of the field itself is left out, so that the other values can still be chosen. */
+function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'page' | 'now' | 'onNarrow'> & { title: string; field: string }) {
+  const where = request.where ?? '';
+  const isAge = fieldOf(thing, field)?.kind === 'date' && now !== '';
+  const { from, before } = chosenSpan(where, field);
+  const narrowed = isAge ? from !== null || before !== null : chosenTerms(where, field).length > 0;
+  const { group: _group, ...plain } = request;
+  const path = thingPath(thing, { ...plain, where: isAge ? withSpan(where, field, null, null) : withTerm(where, field, null), size: 1, count: [field] });
+  const free = useQuery<ThingPage, ApiProblem>({ queryKey: ['thing', path], queryFn: ({ signal }) => call<ThingPage>(path, { signal }), placeholderData: keepPreviousData, enabled: narrowed, retry: false });
+  // until its own answer is there, a picture stays as it was
+  const last = useRef(page);
+  useEffect(() => {
+    if (!narrowed && page) last.current = page;
+  }, [narrowed, page]);
+  const counted = narrowed ? (free.data ?? last.current ?? page) : page;
+  const shares = counted?.shares?.[field] ?? [];
+  if (!isAge) {
+    return (
+      <BarChart
+        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: shareLabel(thing, field, value) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
+        onChoose={(value, more) => onNarrow(withChosen(where, field, value, more))}
+      />
+    );
+  }
+  const spans = ageSpans(shares, now).filter(({ count }) => count > 0);
+  const chosen = narrowed ? spans.find((span) => span.from === from && span.before === before)?.label : undefined;
+  return (
+    <BarChart
+      title={title} most={5} bars={spans.map(({ label, count }) => ({ value: label, count }))} chosen={chosen === undefined ? [] : [chosen]}
+      onChoose={(label) => {
+        const span = spans.find((one) => one.label === label);
+        onNarrow(label === chosen || !span ? withSpan(where, field, null, null) : withSpan(where, field, span.from, span.before));
+      }}
+    />
+  );
+}
+
+function PairPicture({ thing, request, title, field, other, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'onNarrow'> & { title: string; field: string; other: string }) {
+  const { group: _group, ...plain } = request;
+  const path = thingPath(thing, { ...plain, size: 1, group: [field, other] });
+  const { data, error } = useQuery<ThingPage, ApiProblem>({ queryKey: ['thing', path], queryFn: ({ signal }) => call<ThingPage>(path, { signal }), placeholderData: keepPreviousData, retry: false });
+  const where = request.where ?? '';
+  if (error) return <div className="picture"><div className="caption">{title}</div><p className="small quiet">{error.words}</p></div>;
+  return (
+    <Matrix
+      title={title} groups={data?.groups ?? []} label={(level, value) => shareLabel(thing, level === 0 ? field : other, value)} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
+      onChoose={(pair) => onNarrow(withTerm(withTerm(where, field, pair?.[0] ?? null), other, pair?.[1] ?? null))}
+    />
+  );
+}
+
+/** A value as the table shows it: speeds and sizes in their units. */
+function shareLabel(thing: ThingName, name: string, value: string): string {
+  const field = fieldOf(thing, name);
+  if (field?.kind === 'boolean') return value === 'true' || value === 'yes' ? 'yes' : 'no';
+  const quantity = field && ['bitsPerSecond', 'bytes', 'seconds'].includes(field.kind) && value !== '';
+  return (field ? cellText(quantity ? Number(value) : value, field.kind) : value) || 'none';
+}
