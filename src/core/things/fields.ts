@@ -300,7 +300,9 @@ export const things: Record<ThingName, Thing> = {
   changes: {
     name: 'changes', title: 'Changes', order: 'subject',
     fields: fields([
-      ['survey', 'number', 'Survey', 'Time', 70, 's'],
+      ['day', 'text', 'Day', 'Time', 90, 's'],
+      ['at', 'date', 'When', 'Time', 125],
+      ['survey', 'number', 'Survey', 'Time', 70],
       ['thing', 'text', 'Thing', 'What', 90, 's'],
       ['subject', 'text', 'Subject', 'What', 280, 's'],
       ['kind', 'text', 'Kind', 'What', 90, 's'],

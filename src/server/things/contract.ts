@@ -20,7 +20,7 @@ export const contractFields: Record<ThingName, string[]> = {
   faults: ['device', 'subsystem', 'part', 'severity', 'message', 'action', 'since', 'firstSeen'],
   readiness: ['device', 'component', 'current', 'target', 'verdict', 'reasons'],
   ledger: ['serial', 'what', 'model', 'class', 'state', 'device', 'place', 'site', 'firstSeen', 'lastSeen', 'moves', 'history'],
-  changes: ['survey', 'subject', 'kind', 'field', 'before', 'after', 'thing'],
+  changes: ['survey', 'subject', 'kind', 'field', 'before', 'after', 'thing', 'at'],
   visits: ['survey', 'address', 'outcome', 'reason', 'remedy', 'seconds', 'device', 'credential', 'phases', 'missing', 'path'],
 };
 

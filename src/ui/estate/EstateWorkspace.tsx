@@ -35,7 +35,7 @@ const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
   { of: 'peers', hint: 'a device or address; up=no', pictures: ['state', 'protocol', 'device'] },
   { of: 'wlans', hint: 'a name; vlan=40', pictures: [] },
   { of: 'faults', hint: 'a part; subsystem=power', pictures: ['subsystem', 'severity', 'device'] },
-  { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['kind', 'thing', 'field'] },
+  { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['day', 'kind', 'thing'] },
 ];
 
 /** What do we have? Tables of devices and of everything they tell, with the dossier beside them. */
@@ -85,7 +85,7 @@ export function EstateWorkspace() {
           }} />
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
-          <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
+          <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} group={group} />
           {counts && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
         </div>
         <nav className="subviews" aria-label="Tables">

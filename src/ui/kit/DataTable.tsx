@@ -6,7 +6,7 @@ import { useEffect, useMemo, useRef, useState, type CSSProperties, type Keyboard
 import { things, type ThingField, type ThingName } from '@/core/things/fields';
 import { filterOfGroup } from '@/core/things/grouping';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
-import { cellText, monoKinds } from './format';
+import { cellText, monoKinds, namedText } from './format';
 import { Glyph } from './Glyph';
 import { ProblemNote } from './ProblemNote';
 import { CellBlock } from './table/cellBlock';
@@ -195,7 +195,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
               const own = lines.at(index);
               const place: CSSProperties = { transform: `translateY(${start}px)`, height: rowHeight };
               if (own?.kind === 'group') {
-                return <GroupLine key={own.key} line={own} columns={columns} place={place} index={index} active={index === line} withGlyph={glyph !== undefined} onToggle={() => { setLine(index); toggleGroup(own.key); }} />;
+                return <GroupLine label={groupLabel(thing, group, own.group.path)} key={own.key} line={own} columns={columns} place={place} index={index} active={index === line} withGlyph={glyph !== undefined} onToggle={() => { setLine(index); toggleGroup(own.key); }} />;
               }
               const row = rowAt(index);
               return (
@@ -227,15 +227,17 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
 }
 
 /** The head of a group: its value, how many rows it has, and sums under the columns that add up. */
-function GroupLine({ line: { group: { path, count, sums }, level, key, open }, columns, place, index, active, withGlyph, onToggle }: { line: Line & { kind: 'group' }; columns: Column[]; place: CSSProperties; index: number; active: boolean; withGlyph: boolean; onToggle: () => void }) {
-  const value = path.at(-1) ?? '';
+/** What a group is called: the value of its level as a cell would show it. */
+const groupLabel = (thing: ThingName, by: string[], path: string[]): string => namedText(path.at(-1) ?? '', things[thing].fields.find(({ name }) => name === by[path.length - 1])?.kind);
+
+function GroupLine({ line: { group: { count, sums }, level, key, open }, label, columns, place, index, active, withGlyph, onToggle }: { line: Line & { kind: 'group' }; label: string; columns: Column[]; place: CSSProperties; index: number; active: boolean; withGlyph: boolean; onToggle: () => void }) {
   return (
     <div id={domId(key)} role="row" aria-rowindex={index + 2} aria-level={level} aria-expanded={open} aria-selected={active} className={`row grouphead level${level}`} style={place} onClick={onToggle}>
       <div role="gridcell" className="cell markcell" />
       {withGlyph && <div role="gridcell" className="cell" style={{ width: 22 }} />}
       {columns.map((column, at) => (
         <div key={column.name} role="gridcell" className={`cell ${at === 0 ? 'value' : ''}`} style={at === 0 ? { ...widthOf(column), paddingLeft: 8 + (level - 1) * 16 } : widthOf(column)}>
-          {at === 0 ? <><span aria-hidden className="turn">{open ? '▾' : '▸'}</span><b>{value || 'none'}</b><span className="quiet">{count.toLocaleString('en')}</span></> : sums[column.name] ? <span className="quiet" title={`together ${cellText(sums[column.name], column.kind)}`}>{cellText(sums[column.name], column.kind)}</span> : null}
+          {at === 0 ? <><span aria-hidden className="turn">{open ? '▾' : '▸'}</span><b>{label}</b><span className="quiet">{count.toLocaleString('en')}</span></> : sums[column.name] ? <span className="quiet" title={`together ${cellText(sums[column.name], column.kind)}`}>{cellText(sums[column.name], column.kind)}</span> : null}
         </div>
       ))}
     </div>

@@ -88,7 +88,7 @@ export function GroupChooser({ thing, group, onGroup }: { thing: ThingName; grou
 const formats = [['csv', 'CSV'], ['xlsx', 'Spreadsheet (XLSX)'], ['json', 'JSON'], ['yaml', 'YAML']] as const;
 
 /** Exports exactly what the table shows, and tells the request that returns it. */
-export function ExportMenu({ thing, request, columns }: { thing: ThingName; request: ThingRequest; columns: string[] }) {
+export function ExportMenu({ thing, request, columns, group }: { thing: ThingName; request: ThingRequest; columns: string[]; group?: string[] }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [asking, setAsking] = useState(false);
   const shown = { ...request, columns };
@@ -100,6 +100,7 @@ export function ExportMenu({ thing, request, columns }: { thing: ThingName; requ
         {formats.map(([format, words]) => (
           <MenuItem key={format} dense component="a" href={`/api/v1/${thingPath(thing, { ...shown, format })}`} download onClick={() => setAnchor(null)}>{words}</MenuItem>
         ))}
+        <MenuItem dense component="a" href={`/print/${thingPath(thing, { ...shown, ...(group && group.length > 0 && { group }) })}`} target="_blank" onClick={() => setAnchor(null)}>Print…</MenuItem>
         <MenuItem dense onClick={() => { setAnchor(null); setAsking(true); }}>Request for this table…</MenuItem>
       </Menu>
       <Dialog open={asking} onClose={() => setAsking(false)} maxWidth="md" aria-labelledby="request-title">

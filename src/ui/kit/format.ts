@@ -32,4 +32,12 @@ export function cellText(value: unknown, kind: FieldKind): string {
   return String(value);
 }
 
+/** A value that came as text, as a group or a share of a picture is called, as a table shows it; nothing is “none”. */
+export function namedText(value: string, kind: FieldKind | undefined): string {
+  if (value === '' || kind === undefined) return value || 'none';
+  if (kind === 'boolean') return value === 'true' || value === 'yes' ? 'yes' : 'no';
+  const quantity = kind === 'bytes' || kind === 'bitsPerSecond' || kind === 'seconds';
+  return cellText(quantity ? Number(value) : value, kind) || 'none';
+}
+
 export const monoKinds = new Set<FieldKind>(['address', 'mac', 'release', 'bitsPerSecond']);

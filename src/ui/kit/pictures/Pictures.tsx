@@ -6,7 +6,7 @@ import { chosenSpan, chosenTerm, chosenTerms, withChosen, withSpan, withTerm } f
 import { ageSpans } from '@/core/things/ages';
 import { things, type ThingName } from '@/core/things/fields';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest } from '../api';
-import { cellText } from '../format';
+import { namedText } from '../format';
 import { BarChart } from './BarChart';
 import { Matrix } from './Matrix';
 import type { PictureChoice } from './usePictures';
@@ -58,7 +58,7 @@ function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pic
   if (!isAge) {
     return (
       <BarChart
-        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: shareLabel(thing, field, value) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
+        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(thing, field)?.kind) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
         onChoose={(value, more) => onNarrow(withChosen(where, field, value, more))}
       />
     );
@@ -84,16 +84,8 @@ function PairPicture({ thing, request, title, field, other, onNarrow }: Pick<Pic
   if (error) return <div className="picture"><div className="caption">{title}</div><p className="small quiet">{error.words}</p></div>;
   return (
     <Matrix
-      title={title} groups={data?.groups ?? []} label={(level, value) => shareLabel(thing, level === 0 ? field : other, value)} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
+      title={title} groups={data?.groups ?? []} label={(level, value) => namedText(value, fieldOf(thing, level === 0 ? field : other)?.kind)} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
       onChoose={(pair) => onNarrow(withTerm(withTerm(where, field, pair?.[0] ?? null), other, pair?.[1] ?? null))}
     />
   );
-}
-
-/** A value as the table shows it: speeds and sizes in their units. */
-function shareLabel(thing: ThingName, name: string, value: string): string {
-  const field = fieldOf(thing, name);
-  if (field?.kind === 'boolean') return value === 'true' || value === 'yes' ? 'yes' : 'no';
-  const quantity = field && ['bitsPerSecond', 'bytes', 'seconds'].includes(field.kind) && value !== '';
-  return (field ? cellText(quantity ? Number(value) : value, field.kind) : value) || 'none';
 }
