@@ -309,3 +309,23 @@ describe('pictures', () => {
     expect(await page.$$eval('.picture', (list) => list.map((picture) => picture.getAttribute('aria-label')))).toEqual(['by site']);
   });
 });
+
+test('on paper a table has all its rows, in its groups and columns, with the marks', async () => {
+  await open('/estate?where=site%3DS7+or+site%3DS8&columns=name,role,release&group=role');
+  await page.focus('.table');
+  for (const key of ['ArrowDown', 'ArrowRight', 'ArrowDown'] as const) await page.keyboard.press(key);
+  await page.waitForFunction(() => location.search.includes('sel=device'));
+  await page.keyboard.press('m');
+  await page.waitForSelector('.table .marked');
+  const name = await page.$eval('.table .marked', (row) => (row as HTMLElement).innerText.trim().split(/\s+/).find((word) => word.includes('-sw-')));
+  await press(page, 'Export');
+  const paper = await page.waitForSelector('[role=menuitem][href^="/print/"]');
+  await page.goto(new URL(String(await paper?.evaluate((link) => link.getAttribute('href'))), app.address).href, { waitUntil: 'networkidle0' });
+  await page.waitForSelector('.paper tbody tr');
+  expect(await page.$$eval('.paper thead th', (list) => list.map(({ innerText }) => innerText).filter(Boolean))).toEqual(['Name', 'Role', 'Release']);
+  expect(await page.$$eval('.paper .heading', (list) => list.map((row) => (row as HTMLElement).innerText.trim()))).toEqual(['router', 'switch']);
+  expect(await page.$$eval('.paper tbody tr:not(.heading)', (list) => list.length)).toBe(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=site%3DS7+or+site%3DS8&size=1')).json()) as { total: number }).total));
+  expect(await page.$$eval('.paper .marked', (list) => list.map((row) => (row as HTMLElement).innerText.includes('-sw-')))).toEqual([true]);
+  expect(await page.$eval('.paper .marked', (row) => (row as HTMLElement).innerText)).toContain(name);
+  expect(Buffer.from(await page.pdf()).subarray(0, 5).toString()).toBe('%PDF-');
+});

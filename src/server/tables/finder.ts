@@ -10,7 +10,7 @@ const foundBy: { thing: ThingName; fields: { field: string; loosely?: boolean; w
   { thing: 'wlans', fields: [{ field: 'name', loosely: true }] },
   { thing: 'vlans', fields: [{ field: 'name', loosely: true }, { field: 'vlan', write: (vlan) => `VLAN ${String(vlan)}` }, { field: 'vlan' }] },
   { thing: 'networks', fields: [{ field: 'network' }] },
-  { thing: 'modules', fields: [{ field: 'serial' }] },
+  { thing: 'ledger', fields: [{ field: 'serial' }] },
   { thing: 'endpoints', fields: [{ field: 'host', loosely: true }, { field: 'addresses' }, { field: 'mac', write: (mac) => digitsOf(String(mac)) }] },
 ];
 

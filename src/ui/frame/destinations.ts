@@ -33,7 +33,7 @@ export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href):
   const found = (words: string, more: string, to: string): Destination => ({ key: `${thing} ${row.id}`, words, more, rank, href: to });
   switch (thing) {
     case 'devices': return found(text('name'), [text('role').replaceAll('-', ' '), text('model'), by === text('name') ? text('address') : by].filter(Boolean).join(', '), href('/estate', { sel: `device:${row.id}` }));
-    case 'modules': return found(by, `${text('description') || text('class')} in ${text('device')}`, href('/estate', { of: 'modules', where: exactly('serial', by), sel: `module:${row.id}` }));
+    case 'ledger': return found(row.id, `serial, ${[text('what'), text('device') && `in ${text('device')}`].filter(Boolean).join(' ')}`, href('/ledger', { where: row.id, sel: `serial:${row.id}` }));
     case 'machines': return found(text('name'), `virtual machine on ${text('host')}, ${text('state')}`, table(exactly('name', row.name)));
     case 'vlans': return found(`VLAN ${text('vlan')}`, [text('name'), `on ${text('deviceCount')} devices`].filter(Boolean).join(', '), table(exactly('vlan', row.vlan)));
     case 'wlans': return found(text('name'), `wireless network of ${text('device')}`, table(exactly('name', row.name)));
