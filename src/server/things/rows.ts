@@ -139,7 +139,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
     const calendar = new Calendar(db);
     const from = against ?? calendar.before(survey);
     if (from === 0 || from >= survey) return [];
-    return changesBetween(db, from, survey).map((change, at) => ({ id: String(at), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
+    return changesBetween(db, from, survey).sort((x, y) => y.survey - x.survey).map((change, at) => ({ id: String(at), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
   },
 
   visits: ({ db, survey }) => {

@@ -38,6 +38,8 @@ const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
   { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['day', 'kind', 'thing'] },
 ];
 
+const deviceFirst = ['device'];
+
 /** What do we have? Tables of devices and of everything they tell, with the dossier beside them. */
 export function EstateWorkspace() {
   const view = useView();
@@ -47,7 +49,8 @@ export function EstateWorkspace() {
   const counted = useMemo(() => pictures.flatMap(({ field, other }) => (other ? [] : [field])), [pictures]);
   const sealed = sealedOf(useSurveys().data);
   const now = (sealed.find(({ id }) => String(id) === view.survey) ?? sealed.at(-1))?.startedAt ?? '';
-  const layout = useTableLayout(thing, view.columns, () => view.set({ columns: null }));
+  // of all devices together, a port says whose it is
+  const layout = useTableLayout(thing, view.columns, () => view.set({ columns: null }), thing === 'ports' ? deviceFirst : undefined);
   const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
   const group = useMemo(() => groupOf(thing, view.group), [thing, view.group]);
@@ -86,7 +89,7 @@ export function EstateWorkspace() {
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} group={group} />
-          {counts && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
+          {counts && thing !== 'changes' && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
         </div>
         <nav className="subviews" aria-label="Tables">
           {subviews.map(({ of }) => <Link key={of} href={view.href('/estate', { of: of === 'devices' ? null : of, sel: null })} aria-current={of === thing ? 'page' : undefined}>{things[of].title}</Link>)}

@@ -253,7 +253,8 @@ const domId = (id: string) => `row-${id.replace(/[^A-Za-z0-9]/g, '_')}`;
 /** The text of a cell; with a comparison on, the former value stands before it. */
 export function CellText({ row, field }: { row: ThingRow; field: ThingField }) {
   const text = cellText(row[field.name], field.kind);
-  const before = row.before && field.name in row.before ? cellText(row.before[field.name], field.kind) : null;
+  // a change has a field of this name itself
+  const before = row.change === 'changed' && row.before && field.name in row.before ? cellText(row.before[field.name], field.kind) : null;
   const title = field.kind === 'date' ? String(row[field.name] ?? '') : before === null ? text : `${before || 'nothing'} → ${text || 'nothing'}`;
   return (
     <span title={title}>

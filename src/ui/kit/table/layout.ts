@@ -27,14 +27,18 @@ export interface TableLayout {
   reset: () => void;
 }
 
+const none: string[] = [];
 const narrowest = 36;
 const widest = 900;
 
-/** How a person has laid out the table of a thing. Kept for good; a list of columns in the address of the page goes before it, until they choose others. */
-export function useTableLayout(thing: ThingName, fromAddress: string | null = null, leaveAddress: () => void = () => undefined): TableLayout {
+/**
+ * How a person has laid out the table of a thing. Kept for good; a list of columns in the address of the page goes before it, until they choose others.
+ * @param lead columns that stand first where nobody has chosen any; a table with others is laid out by itself
+ */
+export function useTableLayout(thing: ThingName, fromAddress: string | null = null, leaveAddress: () => void = () => undefined, lead: string[] = none): TableLayout {
   const { fields } = things[thing];
-  const atFirst = fields.filter(({ shown }) => shown).map(({ name }) => name);
-  const [kept, keep] = usePreference<string[]>(`columns.${thing}`, atFirst);
+  const atFirst = [...lead, ...fields.filter(({ name, shown }) => shown && !lead.includes(name)).map(({ name }) => name)];
+  const [kept, keep] = usePreference<string[]>(`columns.${thing}${lead.length > 0 ? ` ${lead.join()}` : ''}`, atFirst);
   const choose = (names: string[]) => {
     keep(names);
     if (fromAddress !== null) leaveAddress();
