@@ -75,7 +75,9 @@ export class TextIndex {
       if (!known || rank < known.rank || (rank === known.rank && text.length < known.text.length)) best.set(entry, { entry, text, rank, line });
     };
     for (const scrap of [needle, ...also]) this.#scan(scrap, add);
-    if (best.size < most && needle.length >= leastLoose) this.#loosely(needle, add);
+    // where something begins with what is written, nothing is wrong with it
+    const meant = [...best.values()].some(({ rank }) => rank <= 2);
+    if (!meant && needle.length >= leastLoose) this.#loosely(needle, add);
     return [...best.values()]
       .sort((x, y) => x.rank - y.rank || x.text.length - y.text.length || compareNaturally(x.text, y.text) || x.entry - y.entry)
       .slice(0, most)

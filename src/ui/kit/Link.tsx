@@ -1,21 +1,31 @@
 'use client';
 
 import NextLink from 'next/link';
+import { useRouter } from 'next/navigation';
 import type { ComponentProps } from 'react';
 
+const placeOf = (link: HTMLAnchorElement) => new URL(link.href);
+const staysHere = (to: URL) => to.origin === window.location.origin && to.pathname === window.location.pathname && to.hash === '';
+
 /**
- * A link that keeps the moment viewed. Addresses change with every selection and every letter of a filter: nothing is fetched ahead, and where only the view changes the
- * page stays and asks nobody.
+ * A link that keeps the moment viewed. Addresses change with every selection and every letter of a filter, so that nothing is fetched ahead but where somebody points; and
+ * where only the view changes the page stays and asks nobody.
  */
-export function Link({ onClick, ...rest }: ComponentProps<typeof NextLink>) {
+export function Link({ onClick, onPointerEnter, ...rest }: ComponentProps<typeof NextLink>) {
+  const router = useRouter();
   return (
     <NextLink
       {...rest} prefetch={false}
+      onPointerEnter={(event) => {
+        onPointerEnter?.(event);
+        const to = placeOf(event.currentTarget);
+        if (to.origin === window.location.origin && !staysHere(to)) router.prefetch(`${to.pathname}${to.search}`);
+      }}
       onClick={(event) => {
         onClick?.(event);
-        const to = new URL(event.currentTarget.href);
+        const to = placeOf(event.currentTarget);
         const elsewhere = event.defaultPrevented || event.button !== 0 || event.metaKey || event.ctrlKey || event.shiftKey || event.altKey || event.currentTarget.target === '_blank';
-        if (elsewhere || to.origin !== window.location.origin || to.pathname !== window.location.pathname || to.hash !== '') return;
+        if (elsewhere || !staysHere(to)) return;
         event.preventDefault();
         window.history.pushState(null, '', `${to.pathname}${to.search}`);
       }}

@@ -2,7 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { Fragment, type ReactNode } from 'react';
-import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import { thingNames, things, type ThingField, type ThingName } from '@/core/things/fields';
 import { sealedOf, useSurveys } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../kit/api';
@@ -17,7 +17,12 @@ const mostRows = 5000;
 const changeMarks = { added: '+', gone: '−', changed: '~' } as const;
 
 /** A table on paper: what the screen shows, all of its rows, marked ones marked, and under it what it is and as of when. */
-export function PrintedTable({ thing, by }: { thing: ThingName; by: string }) {
+export function PrintedTable({ thing, by }: { thing: string; by: string }) {
+  if (!thingNames.includes(thing as ThingName)) return <main className="paper"><h1>There are no {thing} to print</h1><p>A table is printed from the table itself: Export › Print…</p></main>;
+  return <PrintedThing thing={thing as ThingName} by={by} />;
+}
+
+function PrintedThing({ thing, by }: { thing: ThingName; by: string }) {
   const view = useView();
   const fields = things[thing].fields;
   const named = (names: string[]) => names.flatMap((name) => fields.find((field) => field.name === name) ?? []);
