@@ -15,8 +15,8 @@ import { RowsTable, type ThingTable } from './thingTable';
 
 /** Things that have no rows of another moment to be held against. */
 const unmarked = new Set<ThingName>(['changes', 'visits']);
-/** Things in which settings take part: they are good only until something is written. */
-const followSettings = new Set<ThingName>(['readiness', 'endpoints', 'ports']);
+/** Things in which targets and the catalogue take part: they are good only until something is written. */
+const followSettings = new Set<ThingName>(['readiness']);
 
 /** Things that are read device by device where only one is asked for. */
 const partsOfDevices = new Set<ThingName>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
@@ -77,7 +77,7 @@ export class EstateTables {
     if (survey === 0) return new RowsTable([]);
     this.#askedTo = Math.max(this.#askedTo, survey, against ?? 0);
     if (against === null || unmarked.has(name)) return this.#plain(name, survey, against);
-    return this.#marked.get(`${name} ${survey} ${against}`, () => new MarkedTable(this.#plain(name, survey, null), this.#plain(name, against, null), things[name]));
+    return this.#marked.get(`${name} ${survey} ${against}${this.#untilWritten(name)}`, () => new MarkedTable(this.#plain(name, survey, null), this.#plain(name, against, null), things[name]));
   }
 
   /** What belongs to one device of a thing, without reading the rest where that can be. */
@@ -134,8 +134,12 @@ export class EstateTables {
         this.#load(survey);
         return this.#large.get(`endpoints ${survey}`, () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makers));
       default:
-        return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${followSettings.has(name) ? this.#stamp : ''}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
+        return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
     }
+  }
+
+  #untilWritten(name: ThingName): string {
+    return followSettings.has(name) ? ` ${this.#stamp}` : '';
   }
 
   #context(survey: number): SurveyContext {

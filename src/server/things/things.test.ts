@@ -184,10 +184,12 @@ describe('a dossier', () => {
 
 describe('readiness', () => {
   test('follows the target at once, with every reason', () => {
-    expect(ask('readiness').total).toBe(0);
+    expect([ask('readiness').total, ask('readiness', { against: 1 }).total]).toEqual([0, 0]);
     setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
     const verdicts = Object.fromEntries(ask('readiness').rows.map(({ device, verdict }) => [device, verdict]));
     expect(verdicts).toMatchObject({ 'ofy-plat': 'blocked', 'rpw-plat': 'already there', 'chd-plat': expect.stringMatching(/^ready after/) });
+    // also where it is held against another survey
+    expect(ask('readiness', { against: 1 }).total).toBeGreaterThanOrEqual(Object.keys(verdicts).length);
     expect(ask('readiness', { where: 'device=ofy-plat' }).rows[0]?.why).toContain('memory is 256 MB, 7.4.12b needs 384 MB');
   });
 });
