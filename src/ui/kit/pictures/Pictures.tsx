@@ -28,7 +28,7 @@ export function Pictures({ thing, request, page, pictures, now, onNarrow }: Pict
   return (
     <div className="pictures">
       {pictures.map(({ field, other }) => {
-        const title = `by ${[field, other].flatMap((name) => (name ? [(fieldOf(thing, name)?.label ?? name).toLowerCase()] : [])).join(' and ')}`;
+        const title = `by ${[field, other].flatMap((name) => (name ? [inSentence(fieldOf(thing, name)?.label ?? name)] : [])).join(' and ')}`;
         return other
           ? <PairPicture key={`${field}*${other}`} {...{ thing, request, title, field, other, onNarrow }} />
           : <FieldPicture key={field} {...{ thing, request, title, field, page, now, onNarrow }} />;
@@ -36,6 +36,9 @@ export function Pictures({ thing, request, page, pictures, now, onNarrow }: Pict
     </div>
   );
 }
+
+/** A heading within a sentence; VLAN and MTU stay as they are. */
+const inSentence = (label: string) => (/^[A-Z]{2}/.test(label) ? label : label.toLowerCase());
 
 const fieldOf = (thing: ThingName, name: string) => things[thing].fields.find((own) => own.name === name);
 
