@@ -100,6 +100,8 @@ test('through the interface: name, memory and storage as the machine has them', 
   await fill(page, 'input[name=password]', 'ostermere-lights');
   await fill(page, 'input[name=confirmation]', 'ostermere-lights');
   await press(page, 'Make the administrator');
+  await see(page, 'Setting up');
+  await page.goto(`${app.address}/survey`, { waitUntil: 'networkidle0' });
   await see(page, 'No credential yet');
   await page.evaluate(async (scope) => {
     const post = (where: string, body: object) => fetch(`/api/v1/${where}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });

@@ -68,6 +68,9 @@ describe('first start', () => {
     await fill(page, 'input[name=password]', password);
     await fill(page, 'input[name=confirmation]', password);
     await press(page, 'Make the administrator');
+    await see(page, 'Setting up');
+    await see(page, 'step 2 of 5');
+    await open('/survey');
     await see(page, 'No credential yet');
     await see(page, 'No scope yet');
   });
@@ -299,7 +302,7 @@ describe('trust', () => {
   step('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {
     for (const theme of ['day', 'night']) {
       await page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
-      for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/firmware', '/ledger', '/settings', '/api']) {
+      for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/firmware', '/ledger', '/settings', '/begin', '/estate?of=checks', '/estate?of=groups', '/api']) {
         await open(where);
         await page.waitForFunction(() => document.readyState === 'complete' && document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText));
         expect([theme, where, await accessibilityProblems(page)]).toEqual([theme, where, []]);

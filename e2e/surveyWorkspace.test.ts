@@ -36,6 +36,8 @@ beforeAll(async () => {
   await fill(page, 'input[name=password]', 'ostermere-lights');
   await fill(page, 'input[name=confirmation]', 'ostermere-lights');
   await press(page, 'Make the administrator');
+  await see(page, 'Setting up');
+  await page.goto(`${app.address}/survey`, { waitUntil: 'networkidle0' });
   await see(page, 'No credential yet');
 });
 afterAll(async () => {

@@ -204,30 +204,30 @@ describe('going anywhere', () => {
 });
 
 describe('writing a filter', () => {
-  const options = () => page.$$eval('#filter-options [role=option]', (list) => list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()));
+  const options = () => page.$$eval('.filter [role=listbox] [role=option]', (list) => list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()));
   const where = () => page.evaluate(() => new URLSearchParams(location.search).get('where') ?? '');
   const text = () => page.$eval('input[aria-label=Filter]', (input) => (input as HTMLInputElement).value);
   test('a field and one of the values its rows have are written by a letter and a few keys', async () => {
     await page.focus('input[aria-label=Filter]');
     await page.keyboard.type('mod');
-    await page.waitForSelector('#filter-options');
+    await page.waitForSelector('.filter [role=listbox]');
     expect((await options())[0]).toBe('model Model');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
     expect(await text()).toBe('model=');
-    await until(() => document.querySelectorAll('#filter-options [role=option]').length === 2);
+    await until(() => document.querySelectorAll('.filter [role=listbox] [role=option]').length === 2);
     expect(await options()).toEqual(['K-Access 48 200', 'K-Access 24 100']);
     // half a filter narrows nothing and loses nothing
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '300');
     expect(await where()).toBe('');
     await page.keyboard.type('24');
-    await until(() => document.querySelectorAll('#filter-options [role=option]').length === 1);
+    await until(() => document.querySelectorAll('.filter [role=listbox] [role=option]').length === 1);
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
     expect(await text()).toBe('model="K-Access 24" ');
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '100');
     await page.keyboard.type('role=');
-    await until(() => document.querySelectorAll('#filter-options [role=option]').length === 2);
+    await until(() => document.querySelectorAll('.filter [role=listbox] [role=option]').length === 2);
     // of the rows that the rest of the filter holds
     expect((await options()).map((option) => Number(option.split(' ').at(-1))).reduce((sum, count) => sum + count, 0)).toBe(100);
   });
@@ -263,7 +263,7 @@ describe('writing a filter', () => {
     await open('/estate');
     await page.focus('input[aria-label=Filter]');
     await page.keyboard.press('ArrowDown');
-    await page.waitForSelector('#filter-options');
+    await page.waitForSelector('.filter [role=listbox]');
     expect((await options())[0]).toBe('site=S41 used before');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');

@@ -1,6 +1,7 @@
 import { changeValue, fieldWord } from '../core/things/changeWords';
 import type { Store } from '../store/database';
 import { changesBetween, type Change } from '../store/changes';
+import { readChecks, readJudgements } from '../store/checks';
 import { Calendar, sealedSurveys } from './things/moment';
 import { thingRows } from './things/query';
 
@@ -21,6 +22,17 @@ function partialWords(name: string, missing: { part: string; reason: string }[])
   return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
 }
 
+/** How many checks fail at a survey, and which did not at the one before. Null before they were judged. */
+function checksNow(store: Store, survey: number): { on: number; failing: number; newly: string[] } | null {
+  const checks = new Map(readChecks(store.db).flatMap((check) => (check.on ? [[check.key, check.name] as const] : [])));
+  const judged = readJudgements(store.db).filter(({ key, survey: at }) => checks.has(key) && at <= survey);
+  const now = judged.filter((judgement) => judgement.survey === survey);
+  if (now.length === 0) return null;
+  const failing = now.filter((judgement) => judgement.failing > 0);
+  const before = new Map(judged.filter((judgement) => judgement.survey < survey).map(({ key, failing: count }) => [key, count]));
+  return { on: now.length, failing: failing.length, newly: failing.filter(({ key }) => before.get(key) === 0).map(({ key }) => checks.get(key) ?? key) };
+}
+
 /** What is new, changed and silent since the survey before, and what needs a person. */
 export function today(store: Store, survey: number, against: number | null) {
   const { db } = store;
@@ -33,24 +45,28 @@ export function today(store: Store, survey: number, against: number | null) {
   const faults = survey > 0 ? thingRows(store, 'faults', survey, null) : [];
   const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
   const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
+  // where somebody works, what goes wrong is expected
+  const worked = devices.filter(({ maintenance }) => maintenance === true);
+  const inMaintenance = new Set(worked.map(({ name }) => name));
+  const cared = (name: unknown) => !inMaintenance.has(name);
   const attention: Attention[] = [
-    ...devices.filter(({ state }) => state === 'silent').map((row) => ({
+    ...devices.filter(({ state, name }) => state === 'silent' && cared(name)).map((row) => ({
       kind: 'silent' as const, words: `${String(row.name)} does not answer, last on ${String(row.address)}`,
       remedy: 'Look at its uplink and power first; then at its access rules.', href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
     })),
-    ...faults.map((row) => ({
+    ...faults.filter(({ device }) => cared(device)).map((row) => ({
       kind: 'broken' as const, words: `${String(row.part).startsWith(String(row.device)) ? String(row.part).replaceAll(' / ', ', ') : `${String(row.device)}, ${String(row.part)}`}: ${String(row.message)}`, remedy: String(row.action), href: `/estate?of=faults&where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
     })),
-    ...devices.filter(({ state }) => state === 'partial').map((row) => ({
+    ...devices.filter(({ state, name }) => state === 'partial' && cared(name)).map((row) => ({
       kind: 'partial' as const, ...partialWords(String(row.name), row.missing as { part: string; reason: string }[]), href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
     })),
     ...visits.filter(({ outcome }) => outcome === 'refused' || outcome === 'failed').map((row) => ({
       kind: 'refused' as const, words: `${String(row.address)} ${String(row.reason)}`, remedy: String(row.remedy), href: `/survey?past=${survey}&where=${encodeURIComponent(`address=${String(row.address)}`)}`,
     })),
-    ...links.flatMap((row) => (row.issues as { kind: string; words: string }[]).map((issue) => ({
+    ...links.filter(({ from, to }) => cared(from) && cared(to)).flatMap((row) => (row.issues as { kind: string; words: string }[]).map((issue) => ({
       kind: 'mismatch' as const, words: issue.words, remedy: issue.kind === 'oneSided' ? 'Switch LLDP on at that end, or look for something between them.' : 'Set both ends alike.', href: `/map?sel=${encodeURIComponent(`link:${row.id}`)}`,
     }))),
-    ...readiness.filter(({ verdict }) => verdict === 'blocked').map((row) => ({
+    ...readiness.filter(({ verdict, device }) => verdict === 'blocked' && cared(device)).map((row) => ({
       kind: 'blocked' as const, words: `${String(row.device)} cannot go to ${String(row.target)}: ${String(row.why)}`, remedy: 'Extend it, replace it, or give it another target.', href: `/firmware?where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
     })),
   ];
@@ -70,6 +86,8 @@ export function today(store: Store, survey: number, against: number | null) {
       silent: devices.filter(({ state }) => state === 'silent').length,
     },
     attention,
+    inMaintenance: worked.length,
+    checks: checksNow(store, survey),
     changes: changes.map((change) => ({ ...change, words: fieldWord(change.thing, change.field), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) })),
   };
 }

@@ -122,7 +122,7 @@ export function hintsFor(db: Db, addresses: string[]): Record<string, AddressHin
     const credential = credentials.get(deviceId);
     for (const own of [address, ...others]) {
       if (!wanted.has(own)) continue;
-      const readings = readingsOf(content);
+      const readings = readingsOf(deviceId, content);
       hints[own] = { ...(credential && { credential }), ...(interfaces && { interfaces }), ...(readings.length > 0 && { readings }) };
     }
   }

@@ -12,7 +12,7 @@ import { heardTables, type HeardTables } from '../core/switching/heardTables';
 import { inTransaction, type Db } from './database';
 import { factsAsOf, writeFacts, type Fact } from './facts';
 import { writePortMoments } from './portMoments';
-import { survey } from './schema';
+import { identityPin, survey } from './schema';
 import { statements } from './statements';
 import { writeVolatile } from './volatileValues';
 
@@ -43,8 +43,10 @@ function serverMacs(device: DeviceFacts, ports: PortFacts[]): string[] {
 export class Identities {
   readonly #index = new IdentityIndex();
   readonly #latest = new Map<number, DeviceFacts>();
+  readonly #pins: Map<string, number>;
 
   constructor(db: Db, surveyId: number) {
+    this.#pins = new Map(db.select().from(identityPin).all().map(({ name, address, deviceId }) => [`${name}\n${address}`, deviceId]));
     const devices = factsAsOf<DeviceFacts>(db, 'device', surveyId);
     const servers = devices.filter(({ content }) => serverRoles.has(content.role)).map(({ deviceId }) => deviceId);
     const ports = new Map<number, PortFacts[]>();
@@ -65,6 +67,12 @@ export class Identities {
   }
 
   match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>) {
+    // somebody decided
+    const pinned = this.#pins.size === 0 ? undefined : [facts.address, ...facts.addresses].map((address) => this.#pins.get(`${facts.name}\n${address}`)).find((id) => id !== undefined);
+    if (pinned !== undefined) {
+      const known = this.#latest.get(pinned);
+      return { id: pinned, replaced: known !== undefined && known.serial !== '' && facts.serial !== '' && known.serial !== facts.serial };
+    }
     return this.#index.match({ ...facts, macs: serverMacs(facts, ports) });
   }
 

@@ -1,10 +1,9 @@
 import { eq } from 'drizzle-orm';
 import type { DeviceFacts } from '../core/estate/facts';
-import { FilterError, parseFilter } from '../core/filter/syntax';
-import { compileFilter } from '../core/filter/predicate';
+import { FilterError } from '../core/filter/syntax';
 import type { Reading, ReadingRule } from '../core/signatures/reading';
-import { things } from '../core/things/fields';
 import type { Db } from './database';
+import { deviceFilter } from './deviceFilter';
 import { setting } from './schema';
 
 const key = 'readings';
@@ -29,25 +28,19 @@ function keep(db: Db, value: ReadingRule[]): void {
   db.insert(setting).values({ key, value }).onConflictDoUpdate({ target: setting.key, set: { value } }).run();
 }
 
-/** What a device is, not how it fares: a rule is looked at before anybody is asked. */
-const rulable = new Set<string>(['name', 'site', 'role', 'vendor', 'family', 'model', 'serial', 'release', 'bootRelease', 'address', 'addresses', 'objectId', 'description', 'contact', 'location', 'memoryBytes', 'flashBytes'] satisfies (keyof DeviceFacts)[]);
-const fields = things.devices.fields.filter(({ name }) => rulable.has(name));
-
-/** Which devices a rule means, by the facts that are kept of them. @throws FilterError */
-export function meantBy({ where }: Pick<ReadingRule, 'where'>): (device: DeviceFacts) => boolean {
-  return compileFilter<DeviceFacts>(parseFilter(where), fields);
-}
+/** Which devices a rule means. @throws FilterError */
+export const meantBy = (db: Db, { where }: Pick<ReadingRule, 'where'>): ((deviceId: number, device: DeviceFacts) => boolean) => deviceFilter(db, where);
 
 /** What is to be read of a device beside what its signature says. */
-export function readingsWanted(db: Db): (device: DeviceFacts) => Reading[] {
+export function readingsWanted(db: Db): (deviceId: number, device: DeviceFacts) => Reading[] {
   const rules = readReadingRules(db).flatMap(({ where, ...reading }) => {
     try {
-      return [{ reading, means: meantBy({ where }) }];
+      return [{ reading, means: meantBy(db, { where }) }];
     } catch (error) {
-      // a filter that was right when it was saved, and names a field that is no more
+      // a filter that was right when it was saved, and names a field or a group that is no more
       if (!(error instanceof FilterError)) throw error;
       return [];
     }
   });
-  return (device) => rules.flatMap(({ reading, means }) => (means(device) ? [reading] : []));
+  return (deviceId, device) => rules.flatMap(({ reading, means }) => (means(deviceId, device) ? [reading] : []));
 }

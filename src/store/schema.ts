@@ -340,8 +340,10 @@ export const target = sqliteTable(
     release: text().notNull(),
     setBy: text().notNull(),
     setAt: text().notNull(),
+    /** for the devices of a group alone; empty for all */
+    group: text('group_name').notNull().default(''),
   },
-  (table) => [primaryKey({ columns: [table.vendor, table.family] })],
+  (table) => [primaryKey({ columns: [table.vendor, table.family, table.group] })],
 );
 
 /** MAC prefixes of makers that the published list does not have. */
@@ -349,3 +351,130 @@ export const maker = sqliteTable('maker', {
   prefix: text().primaryKey(),
   name: text().notNull(),
 });
+
+/** A field that people fill in. One that was removed keeps its values until it is brought back. */
+export const ownField = sqliteTable(
+  'own_field',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    thing: text().notNull(),
+    name: text().notNull(),
+    label: text().notNull(),
+    kind: text().notNull(),
+    choices: text({ mode: 'json' }).$type<string[]>().notNull(),
+    removedAt: text(),
+  },
+  (table) => [uniqueIndex('own_field_name').on(table.thing, table.name)],
+);
+
+/** What people wrote, as it stands now. `rowId` is the id of the row in the thing's table. */
+export const ownValue = sqliteTable(
+  'own_value',
+  {
+    thing: text().notNull(),
+    rowId: text().notNull(),
+    field: text().notNull(),
+    value: text({ mode: 'json' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.thing, table.field, table.rowId] }), index('own_value_row').on(table.thing, table.rowId)],
+);
+
+/** Values that were written together: what is undone, is undone together. */
+export const ownEdit = sqliteTable('own_edit', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: text().notNull(),
+  who: text().notNull(),
+  thing: text().notNull(),
+  words: text().notNull(),
+  /** the edit that takes this one back */
+  undoneBy: integer(),
+});
+
+export const ownChange = sqliteTable(
+  'own_change',
+  {
+    editId: integer().notNull().references(() => ownEdit.id),
+    rowId: text().notNull(),
+    field: text().notNull(),
+    before: text({ mode: 'json' }),
+    after: text({ mode: 'json' }),
+  },
+  (table) => [primaryKey({ columns: [table.editId, table.rowId, table.field] }), index('own_change_row').on(table.rowId)],
+);
+
+/** Rows that people put together: named one by one, or by a filter. */
+export const estateGroup = sqliteTable('estate_group', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  thing: text({ enum: ['devices', 'ports'] }).notNull(),
+  kind: text({ enum: ['fixed', 'filter'] }).notNull(),
+  where: text().notNull(),
+  members: text({ mode: 'json' }).$type<string[]>().notNull(),
+  /** name of the group it lies in */
+  within: text(),
+  note: text().notNull(),
+});
+
+/** Times in which somebody works at devices. */
+export const maintenance = sqliteTable('maintenance', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  where: text().notNull(),
+  reason: text().notNull(),
+  from: text().notNull(),
+  until: text(),
+  by: text().notNull(),
+});
+
+/** Checks of one's own, and those of the library that somebody changed. */
+export const checkRule = sqliteTable('check_rule', {
+  key: text().primaryKey(),
+  name: text().notNull(),
+  thing: text().notNull(),
+  where: text().notNull(),
+  scope: text().notNull(),
+  severity: text().notNull(),
+  why: text().notNull(),
+  remedy: text().notNull(),
+  on: integer({ mode: 'boolean' }).notNull(),
+});
+
+/** How each check stood at each survey. */
+export const checkResult = sqliteTable(
+  'check_result',
+  {
+    key: text().notNull(),
+    surveyId: integer().notNull(),
+    failing: integer().notNull(),
+    excused: integer().notNull(),
+    /** what was judged */
+    filter: text().notNull(),
+    fault: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.key, table.surveyId] })],
+);
+
+/** What people decided about which devices are one: two that were one, or one that was taken for two. */
+export const identityDecision = sqliteTable('identity_decision', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: text().notNull(),
+  who: text().notNull(),
+  kind: text({ enum: ['split', 'join'] }).notNull(),
+  /** the device that stays, and the one that came or went */
+  keptId: integer().notNull(),
+  otherId: integer().notNull(),
+  /** from which survey on */
+  surveyId: integer().notNull(),
+  words: text().notNull(),
+  undone: integer({ mode: 'boolean' }).notNull().default(false),
+});
+
+/** By this name on this address a device is meant, whatever else it tells: so that a decision holds at the next survey too. */
+export const identityPin = sqliteTable(
+  'identity_pin',
+  {
+    name: text().notNull(),
+    address: text().notNull(),
+    deviceId: integer().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.name, table.address] })],
+);

@@ -1,7 +1,9 @@
 import { redirect } from 'next/navigation';
 import { Suspense, type ReactNode } from 'react';
 import { needsSetup, whoAsks } from '@/server/access/session';
+import { ownFieldsNow } from '@/server/own/fieldsNow';
 import { Frame } from '@/ui/frame/Frame';
+import { PersonHere } from '@/ui/kit/person';
 
 export default async function WorkLayout({ children }: { children: ReactNode }) {
   const asking = await whoAsks();
@@ -9,7 +11,9 @@ export default async function WorkLayout({ children }: { children: ReactNode }) 
   const { name, role } = asking.person;
   return (
     <Suspense>
-      <Frame person={{ name, role }}>{children}</Frame>
+      <PersonHere person={{ name, role, fields: ownFieldsNow() }}>
+        <Frame person={{ name, role }}>{children}</Frame>
+      </PersonHere>
     </Suspense>
   );
 }

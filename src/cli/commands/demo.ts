@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { runSurvey } from '../../collect/survey/runSurvey';
@@ -8,16 +8,21 @@ import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
 import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/services';
 import { makerList } from '../../sim/ostermere/makers';
+import { MailStand } from '../../sim/mail/mailStand';
 import { latestSealed } from '../../store/commitReport';
 import { openStore, type Store } from '../../store/database';
+import { saveMailServer } from '../../store/mailServer';
 import { addPerson, countPeople } from '../../store/people';
 import { readSignatures, seedCatalogue } from '../../store/programFiles';
 import { openCredentials, readSiteRules, saveCredential, saveMakers, saveScope, setTarget } from '../../store/settings';
 import { wholeNumber } from '../exit';
+import { writeDemoNotes } from '../demoNotes';
 import { FleetProcess } from '../fleetProcess';
 import { defaultPort, serve, untilStopped } from './serve';
 
 const demoPerson = { name: 'duty engineer', password: 'ostermere-lights' };
+/** Where the demo's mail is taken. */
+const demoMail = { host: '127.72.255.25', port: 1525, security: 'none', user: '', from: 'bolide@ostermere.example' } as const;
 const simBase = '127.72.0.0';
 const simPort = 1161;
 const simHttpsPort = 1443;
@@ -57,10 +62,23 @@ export function addDemoCommand(program: Command): void {
         fleet.close();
         throw error;
       }
+      const mail = await takeMail(options.data);
       const serving = await serve(options.data, options.port, '127.0.0.1');
-      console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}. Ctrl+C stops everything.`);
-      await untilStopped(serving, () => fleet.close());
+      console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} Ctrl+C stops everything.`);
+      await untilStopped(serving, () => {
+        fleet.close();
+        void mail?.close();
+      });
     });
+}
+
+/** A stand-in that takes the demo's mail and lays each message into a folder; null where its port is taken. */
+async function takeMail(data: string): Promise<MailStand | null> {
+  const folder = path.join(data, 'mail');
+  mkdirSync(folder, { recursive: true });
+  let count = 0;
+  const stand = new MailStand({}, ({ text }) => writeFileSync(path.join(folder, `${new Date().toISOString().replaceAll(':', '-')}-${++count}.eml`), text));
+  return stand.listen(demoMail.port, demoMail.host).then(() => stand, () => null);
 }
 
 /** Makes the eight weekly surveys by really surveying the agents, each as it was in its week. Goes on where a broken-off run ended. */
@@ -81,6 +99,7 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
       });
       console.error(`survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`);
     }
+    writeDemoNotes(store, demoPerson.name);
   } finally {
     store.close();
   }
@@ -97,6 +116,7 @@ async function prepare(store: Store): Promise<void> {
   saveCredential(store, { name: 'Ostermere hardware', kind: 'redfish', ...sampleHardwareUser });
   saveCredential(store, { name: 'Ostermere network', kind: 'restconf', ...sampleNetworkUser });
   saveCredential(store, { name: 'Ostermere controllers', kind: 'controller', ...sampleControllerUser });
+  saveMailServer(store, demoMail, '');
   saveScope(db, demoScope);
   setTarget(db, 'Kestrane', 'K-Access', '7.4.12b', demoPerson.name);
   setTarget(db, 'Kestrane', 'K-Ring', '7.4.12b', demoPerson.name);

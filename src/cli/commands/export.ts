@@ -3,12 +3,14 @@ import { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Command } from 'commander';
 import { FilterError } from '../../core/filter/syntax';
-import { things, thingNames, type ThingName } from '../../core/things/fields';
+import { withOwnFields } from '../../core/own/ownField';
+import { thingNames, type ThingName } from '../../core/things/fields';
 import { tableFormats, type TableFormat } from '../../deliver/table';
 import { contractFields } from '../../server/things/contract';
 import { exportParts } from '../../server/tables/thread/answers';
 import { surveyNumber } from '../../server/things/moment';
 import { databaseFile, openStore } from '../../store/database';
+import { readOwnFields } from '../../store/ownFields';
 import { CommandError } from '../exit';
 
 interface ExportOptions {
@@ -40,13 +42,13 @@ async function exportCommand(thing: string, options: ExportOptions): Promise<voi
   if (!thingNames.includes(thing as ThingName)) throw new CommandError(`“${thing}” is nothing that can be exported: use one of ${thingNames.join(', ')}`);
   const name = thing as ThingName;
   if (!tableFormats.includes(options.format as TableFormat)) throw new CommandError(`--format “${options.format}”: use ${tableFormats.join(', ')}`);
-  const columns = options.columns?.split(',').map((column) => column.trim());
-  const known = new Set([...contractFields[name], ...things[name].fields.map((field) => field.name)]);
-  const unknown = columns?.filter((column) => !known.has(column)) ?? [];
-  if (unknown.length > 0) throw new CommandError(`--columns: ${thing} have no field ${unknown.map((column) => `“${column}”`).join(', ')}`);
   if (!existsSync(databaseFile(options.data))) throw new CommandError(`--data: there is no data in “${options.data}”`);
   const store = openStore(options.data);
   try {
+    const columns = options.columns?.split(',').map((column) => column.trim());
+    const known = new Set([...contractFields[name], ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name)]);
+    const unknown = columns?.filter((column) => !known.has(column)) ?? [];
+    if (unknown.length > 0) throw new CommandError(`--columns: ${thing} have no field ${unknown.map((column) => `“${column}”`).join(', ')}`);
     const survey = surveyNumber(store.db, options.survey);
     if (survey === null) throw new CommandError(`--survey: there is no sealed survey “${options.survey}”`);
     const against = options.against === undefined ? null : surveyNumber(store.db, options.against);

@@ -10,6 +10,7 @@ import { pinnedFor } from '../../store/collectors';
 import { commitReport, Identities } from '../../store/commitReport';
 import { checkpointLater, inTransaction, type Db, type Store } from '../../store/database';
 import { isDiskFull, isStoreFault } from '../../store/storeFault';
+import { addressesOfGroup } from '../../store/deviceFilter';
 import { readingsWanted } from '../../store/readingRules';
 import { device, survey, told, visit } from '../../store/schema';
 import { forgetOrder, visitNotes, type VisitNote } from '../../store/visits';
@@ -74,11 +75,21 @@ class SurveyRun {
   #credentialByDevice = new Map<number, string>();
 
   readonly #store: Store;
+  #ofGroup: Set<string> | null = null;
 
   constructor(store: Store, readonly plan: SurveyPlan) {
     this.#store = store;
     this.#db = store.db;
     this.#clock = plan.clock ?? (() => new Date());
+  }
+
+  /** The addresses that are asked: all of the scope, or those of the devices in its group as they are known. */
+  get #asked(): string[] {
+    const { addresses, group = '' } = this.plan.scope;
+    if (group === '') return addresses;
+    this.#ofGroup ??= addressesOfGroup(this.#db, group);
+    const wanted = this.#ofGroup;
+    return addresses.filter((address) => wanted.has(address));
   }
 
   #cancelled(): boolean {
@@ -89,11 +100,12 @@ class SurveyRun {
     const started = performance.now();
     const startedAt = this.#begin();
     const { scope } = this.plan;
+    const addresses = this.#asked;
     const asking = this.#asking();
     const tidy = checkpointLater(this.#store);
     try {
       await asking.wake(scope.wake);
-      await asking.ask(scope.addresses.filter((address) => !this.#done.has(address)));
+      await asking.ask(addresses.filter((address) => !this.#done.has(address)));
       await this.#followNeighbours(asking, new Set([...scope.addresses, ...this.#done]));
       // what was needed to ask takes no memory from what is needed to conclude
       asking.close();
@@ -189,7 +201,7 @@ class SurveyRun {
       }
     } else {
       const { addresses: _addresses, wake: _wake, ...shown } = scope;
-      this.#surveyId = this.#db.insert(survey).values({ scopeName, scope: shown, state: 'running', startedAt: this.#clock().toISOString(), asked: scope.addresses.length, phase: 'collect' }).returning({ id: survey.id }).get().id;
+      this.#surveyId = this.#db.insert(survey).values({ scopeName, scope: shown, state: 'running', startedAt: this.#clock().toISOString(), asked: this.#asked.length, phase: 'collect' }).returning({ id: survey.id }).get().id;
     }
     forgetOrder(this.#db, this.#surveyId);
     this.#identities = new Identities(this.#db, this.#surveyId);
@@ -209,7 +221,7 @@ class SurveyRun {
     const credential = this.#credentialByDevice.get(known);
     const latest = this.#identities.latest(known);
     this.#readingsWanted ??= readingsWanted(this.#db);
-    const readings = latest ? this.#readingsWanted(latest) : [];
+    const readings = latest ? this.#readingsWanted(known, latest) : [];
     return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: latest.interfaces }), ...(readings.length > 0 && { readings }) };
   }
 

@@ -31,6 +31,8 @@ export interface ScopeText {
   defaultCommunities: boolean;
   /** names of the collectors that ask it; this machine where there are none */
   collectors: string[];
+  /** of the addresses in its ranges only those of devices in this group are asked; empty for all */
+  group: string;
   /** certificates of authorities, PEM: with them a service must show one that they signed; without any the first one seen is pinned */
   authorities: string;
   /** prefixes within which neighbours are followed; private addresses where none is given */
@@ -39,7 +41,7 @@ export interface ScopeText {
 
 export const scopeDefaults: ScopeText = {
   name: '', ranges: [], exclusions: [], translations: [], credentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [], authorities: '',
+  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [], group: '', authorities: '',
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {

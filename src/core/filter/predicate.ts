@@ -11,6 +11,8 @@ export type FieldKind = 'text' | 'number' | 'bytes' | 'bitsPerSecond' | 'seconds
 export interface FilterField {
   name: string;
   kind: FieldKind;
+  /** its heading, by which it may be named too */
+  label?: string;
 }
 
 export type Row = Record<string, unknown>;
@@ -71,10 +73,10 @@ export function fieldOfTerm(wanted: string, at: number, fields: FilterField[], r
   throw new FilterError(`There is no field “${wanted}”`, at, `one of ${nearest(wanted, names).join(', ')}`);
 }
 
-/** The field of a name, which may leave its unit away: `speed` is `speedBps`, `memory` is `memoryBytes`. */
+/** The field of a name, which may leave its unit away, `speed` is `speedBps`; or of its heading without blanks, `firmware` is `firmwareRevision`. */
 function fieldNamed(wanted: string, fields: FilterField[]): FilterField | undefined {
   const lower = wanted.toLowerCase();
-  return fields.find(({ name }) => name.toLowerCase() === lower) ?? fields.find(({ name }) => name.replace(/(Bps|Bytes|Seconds)$/, '').toLowerCase() === lower);
+  return fields.find(({ name }) => name.toLowerCase() === lower) ?? fields.find(({ name }) => name.replace(/(Bps|Bytes|Seconds)$/, '').toLowerCase() === lower) ?? fields.find(({ label }) => label?.replace(/\s+/g, '').toLowerCase() === lower);
 }
 
 const at = (row: object, name: string): unknown => (row as Row)[name];

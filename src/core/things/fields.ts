@@ -51,6 +51,8 @@ export const things: Record<ThingName, Thing> = {
       ['model', 'text', 'Model', 'Identity', 110, 'sc'],
       ['serial', 'text', 'Serial', 'Identity', 150, 'sc'],
       ['release', 'release', 'Release', 'Software', 105, 'sc'],
+      ['releasedAt', 'date', 'Release is of', 'Software', 105],
+      ['releaseAgeSeconds', 'seconds', 'Release age', 'Software', 90],
       ['bootRelease', 'release', 'Boot release', 'Software', 95, 'c'],
       ['bootImage', 'text', 'Boot image', 'Software', 150, 'c'],
       ['redundancyRole', 'text', 'Redundancy', 'Health', 100, 'c'],
@@ -69,14 +71,19 @@ export const things: Record<ThingName, Thing> = {
       ['description', 'text', 'Description', 'Identity', 260, 'c'],
       ['objectId', 'text', 'Object id', 'Identity', 190, 'c'],
       ['credential', 'text', 'Credential', 'Asking', 130],
+      ['askedBy', 'text', 'Asked by', 'Asking', 90],
+      ['group', 'text', 'Groups', 'Groups', 130, 'l'],
+      ['maintenance', 'boolean', 'In maintenance', 'Groups', 100],
+      ['maintenanceUntil', 'date', 'Maintenance until', 'Groups', 125],
     ]),
   },
   modules: {
     name: 'modules', title: 'Modules', order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['path', 'text', 'Path', 'Place', 260, 's'],
-      ['class', 'text', 'Class', 'Identity', 100, 'sc'],
+      ['class', 'text', 'Class', 'Identity', 125, 'sc'],
       ['name', 'text', 'Name', 'Identity', 130, 'c'],
       ['description', 'text', 'Description', 'Identity', 180, 'c'],
       ['vendor', 'text', 'Maker', 'Identity', 90, 'c'],
@@ -89,6 +96,7 @@ export const things: Record<ThingName, Thing> = {
       ['position', 'number', 'Position', 'Place', 70, 'c'],
       ['parent', 'text', 'Held by', 'Place', 200],
       ['empty', 'boolean', 'Empty', 'Place', 60, 'c'],
+      ['holds', 'text', 'Is for', 'Place', 100],
     ]),
   },
   ports: {
@@ -116,6 +124,8 @@ export const things: Record<ThingName, Thing> = {
       ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],
       ['addresses', 'address', 'Addresses', 'Identity', 140, 'cl'],
       ['lastChangeSeconds', 'seconds', 'Since', 'State', 58, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
+      ['group', 'text', 'Groups', 'Groups', 130, 'l'],
     ]),
   },
   links: {
@@ -136,12 +146,13 @@ export const things: Record<ThingName, Thing> = {
   endpoints: {
     name: 'endpoints', title: 'Endpoints', order: 'mac',
     fields: fields([
-      ['mac', 'mac', 'MAC', 'Identity', 145, 's'],
+      ['mac', 'mac', 'MAC', 'Identity', 160, 's'],
       ['addresses', 'address', 'Addresses', 'Identity', 130, 'scl'],
       ['host', 'text', 'Host', 'Identity', 130, 'sc'],
       ['maker', 'text', 'Maker', 'Identity', 110, 's'],
       ['vlan', 'number', 'VLAN', 'Place', 60, 'sc'],
       ['device', 'text', 'On device', 'Place', 120, 'sc'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['port', 'text', 'Port', 'Place', 60, 'sc'],
       ['via', 'text', 'Via', 'Place', 90, 'sc'],
       ['firstSeen', 'date', 'First seen', 'Time', 125, 's'],
@@ -165,6 +176,7 @@ export const things: Record<ThingName, Thing> = {
       ['address', 'address', 'Address', 'Identity', 150, 's'],
       ['prefixLength', 'number', 'Length', 'Identity', 70, 'sc'],
       ['device', 'text', 'Device', 'Place', 140, 'sc'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['port', 'text', 'Port', 'Place', 90, 'sc'],
     ]),
   },
@@ -188,6 +200,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'services', title: 'Services', order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['process', 'text', 'Process', 'Identity', 140, 'sc'],
       ['protocol', 'text', 'Protocol', 'Listens', 75, 's'],
       ['port', 'number', 'Port', 'Listens', 70, 's'],
@@ -200,6 +213,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'software', title: 'Software', order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['name', 'text', 'Name', 'Identity', 260, 's'],
       ['version', 'release', 'Version', 'Identity', 120, 'sc'],
       ['kind', 'text', 'Kind', 'Identity', 120, 'sc'],
@@ -221,6 +235,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'routes', title: 'Routes', order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['destination', 'text', 'Destination', 'Route', 160, 's'],
       ['nextHop', 'address', 'Next hop', 'Route', 140, 'sc'],
       ['port', 'text', 'Port', 'Route', 100, 'sc'],
@@ -232,6 +247,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'peers', title: 'Routing peers', order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['protocol', 'text', 'Protocol', 'Peer', 80, 's'],
       ['peer', 'text', 'Peer', 'Peer', 140, 's'],
       ['address', 'address', 'Its address', 'Peer', 140, 's'],
@@ -252,6 +268,7 @@ export const things: Record<ThingName, Thing> = {
       ['accessPoints', 'number', 'Access points', 'Reach', 110, 'sa'],
       ['clients', 'number', 'Clients', 'Reach', 80, 'sa'],
       ['device', 'text', 'Controller', 'Place', 140, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
     ]),
   },
   faults: {
@@ -259,6 +276,7 @@ export const things: Record<ThingName, Thing> = {
     fields: fields([
       ['severity', 'text', 'Severity', 'What', 80, 's'],
       ['device', 'text', 'Device', 'Place', 130, 's'],
+      ['site', 'text', 'Site', 'Place', 60],
       ['subsystem', 'text', 'Subsystem', 'What', 90, 's'],
       ['part', 'text', 'Part', 'Place', 220, 's'],
       ['message', 'text', 'Message', 'What', 240, 's'],
@@ -277,6 +295,7 @@ export const things: Record<ThingName, Thing> = {
       ['component', 'text', 'Component', 'Device', 100],
       ['current', 'release', 'Runs', 'Release', 90, 's'],
       ['target', 'release', 'Target', 'Release', 90, 's'],
+      ['targetGroup', 'text', 'Target is for', 'Release', 110],
       ['verdict', 'text', 'Verdict', 'Release', 120, 's'],
       ['why', 'text', 'Why', 'Release', 520, 's'],
     ]),
@@ -327,5 +346,15 @@ export const things: Record<ThingName, Thing> = {
   },
 };
 
+/** Things whose rows belong to a device and say at which site it stands. */
+export const sitedThings = new Set<ThingName>(['modules', 'ports', 'endpoints', 'services', 'software', 'addresses', 'faults', 'peers', 'routes', 'wlans']);
+
+const ofDevice = { device: 'devices' } as const;
+/** A link belongs to the devices at both of its ends. */
+const ofEnds = { from: 'devices', to: 'devices' } as const;
+
 /** Things one step away from a row, by the word that stands before the dot in a filter. */
-export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>> = { devices: { module: 'modules', port: 'ports', address: 'addresses' } };
+export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>> = {
+  devices: { module: 'modules', port: 'ports', address: 'addresses', fault: 'faults', service: 'services', software: 'software' },
+  ...Object.fromEntries([...sitedThings].map((name) => [name, ofDevice])), readiness: ofDevice, links: ofEnds,
+};

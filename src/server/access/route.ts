@@ -23,7 +23,7 @@ type Handler = (request: Request, context: { params: Promise<Record<string, stri
  * A route: who may call it, what its body must look like, what it does. Every route goes through here, so that none can
  * forget its role, its origin check or its validation.
  */
-export function route<Body = undefined>(role: PersonRole | 'collector' | 'anyone', schema: yup.Schema<Body> | null, act: (call: Act<Body>) => Promise<unknown> | unknown): Handler {
+export function route<Body = undefined>(role: PersonRole | 'collector' | 'anyone', schema: yup.Schema<Body> | null, act: (call: Act<Body>) => Promise<unknown> | unknown, { largest = largestBody } = {}): Handler {
   return async (request, context) => {
     try {
       const writes = request.method !== 'GET' && request.method !== 'HEAD';
@@ -35,7 +35,7 @@ export function route<Body = undefined>(role: PersonRole | 'collector' | 'anyone
         if (rank[asking.person.role] < rank[role]) throw new Problem(403, 'Not allowed', `This needs the role ${role}; you are ${asking.person.role}.`);
       }
       if (writes && asking?.by !== 'token') checkOrigin(request);
-      const body = (schema ? await readBody(request, schema) : undefined) as Body;
+      const body = (schema ? await readBody(request, schema, largest) : undefined) as Body;
       const person = asking?.person ?? { id: 0, name: '', role: 'viewer' as const };
       const answer = await act({ store: webStore(), person, request, url: new URL(request.url), params: await context.params, body });
       if (answer instanceof Response) return answer;
@@ -61,9 +61,9 @@ function checkOrigin(request: Request): void {
   if (!same) throw new Problem(403, 'Foreign origin', 'This write did not come from a page of this application.');
 }
 
-async function readBody<Body>(request: Request, schema: yup.Schema<Body>): Promise<Body> {
+async function readBody<Body>(request: Request, schema: yup.Schema<Body>, largest: number): Promise<Body> {
   const text = await request.text();
-  if (text.length > largestBody) throw new Problem(413, 'Too large', `A request body may have ${largestBody / 1024} kB.`);
+  if (text.length > largest) throw new Problem(413, 'Too large', `A request body may have ${largest / 1024} kB.`);
   let value: unknown;
   try {
     value = JSON.parse(text || '{}');

@@ -1,12 +1,13 @@
 import * as yup from 'yup';
 import { nameMistake } from '../../core/values/password';
 import { invalid } from '../access/problem';
+import { line } from '../access/line';
 import { route } from '../access/route';
 import { listCollectors } from '../../store/collectors';
 import { addToken, recordAct } from '../../store/people';
 import { programVersion } from '../../store/programFiles';
 
-const addSchema = yup.object({ name: yup.string().trim().required('Give the collector a name').max(60) }).noUnknown();
+const addSchema = yup.object({ name: line('The name').required('Give the collector a name').max(60) }).noUnknown();
 
 export const GET = route('viewer', null, ({ store }) => {
   const rows = listCollectors(store.db);

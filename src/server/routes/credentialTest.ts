@@ -1,13 +1,14 @@
 import * as yup from 'yup';
 import { addressOrNull } from '../../core/values/ipAddress';
 import { notFound } from '../access/problem';
+import { line } from '../access/line';
 import { route } from '../access/route';
 import { queueTest } from '../../store/jobs';
 import { recordAct } from '../../store/people';
 import { listCredentials } from '../../store/settings';
 
 const testSchema = yup.object({
-  address: yup.string().trim().required('Give an address to try it at').test('address', ({ value }) => `“${String(value)}” is not an IP address: write it like 10.72.4.1`, (value) => addressOrNull(value ?? '') !== null),
+  address: line('The address').required('Give an address to try it at').test('address', ({ value }) => `“${String(value)}” is not an IP address: write it like 10.72.4.1`, (value) => addressOrNull(value ?? '') !== null),
   scopeId: yup.number().integer().nullable().default(null),
 }).noUnknown();
 

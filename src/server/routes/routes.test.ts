@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
@@ -9,11 +9,12 @@ import { scopeDefaults } from '../../core/estate/scope';
 import { selfSigned } from '../../sim/https/certificate';
 import { openStore, type Store } from '../../store/database';
 import { takeJob, updateJob } from '../../store/jobs';
-import { addToken, type TokenRole } from '../../store/people';
+import { addToken, recordAct, type TokenRole } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
 import { audit, survey } from '../../store/schema';
 import { listScopes, readTargets } from '../../store/settings';
 import { route } from '../access/route';
+import * as auditList from './audit';
 import * as catalogue from './catalogue';
 import * as collector from './collector';
 import * as collectorDelivery from './collectorDelivery';
@@ -22,6 +23,10 @@ import * as collectors from './collectors';
 import * as credential from './credential';
 import * as credentialRestore from './credentialRestore';
 import * as credentials from './credentials';
+import * as edits from './edits';
+import * as group from './group';
+import * as groups from './groups';
+import * as ownFields from './ownFields';
 import * as people from './people';
 import * as reading from './reading';
 import * as readings from './readings';
@@ -269,4 +274,67 @@ test('people: password rules, one of a name, never a hash in an answer', async (
   expect((await add({ name: 'osric', password: 'harbour-depot-7', role: 'viewer' })).body.errors).toEqual([{ path: 'name', message: 'There is a person “osric” already' }]);
   const { body } = await call(people.GET, 'administrator');
   expect(Object.keys(body.rows?.[0] ?? {}).sort()).toEqual(['createdAt', 'id', 'name', 'role']);
+});
+
+test('every route that writes says so in the list of acts, but for trials, preferences and what collectors deliver', () => {
+  const folderOfRoutes = path.join(process.cwd(), 'src/server/routes');
+  const silent = readdirSync(folderOfRoutes).filter((name) => {
+    const text = readFileSync(path.join(folderOfRoutes, name), 'utf8');
+    return !name.includes('.test.') && /export const (POST|PUT|PATCH|DELETE)\b/.test(text) && !text.includes('recordAct(');
+  });
+  expect(silent.sort()).toEqual(['checkTrial.ts', 'collectorDelivery.ts', 'collectorWork.ts', 'preferences.ts', 'signatureTrial.ts']);
+});
+
+test('the list of acts is for administrators, newest first, found by words, page by page', async () => {
+  for (const name of ['first', 'second', 'third']) recordAct(store.db, 'marla', 'made a group', `${name} of many`);
+  expect((await call(auditList.GET, 'operator')).status).toBe(403);
+  const { body } = await call(auditList.GET, 'administrator', { query: '?text=OF%20many&size=2' });
+  expect([body.total, body.rows?.map(({ subject }) => subject)]).toEqual([3, ['third of many', 'second of many']]);
+  expect((await call(auditList.GET, 'administrator', { query: `?text=many&before=${String(body.rows?.[1]?.id)}` })).body.rows?.map(({ subject }) => subject)).toEqual(['first of many']);
+  expect((await call(auditList.GET, 'administrator', { query: '?size=0' })).body.errors).toMatchObject([{ path: 'size' }]);
+  expect((await call(auditList.GET, 'administrator', { query: '?colour=red' })).status).toBe(422);
+});
+
+test('groups: mistakes at their fields, circles refused, nothing deleted that others are built on', async () => {
+  const save = (body: object) => call(groups.POST, 'operator', { body });
+  expect((await save({ name: ' ', thing: 'devices', kind: 'filter' })).body.errors?.map(({ path: field }) => field)).toEqual(expect.arrayContaining(['name']));
+  expect((await save({ name: 'Ring', thing: 'devices', kind: 'filter', where: 'rolle=switch' })).body.errors).toMatchObject([{ path: 'where', message: expect.stringContaining('rolle') }]);
+  expect((await save({ name: 'Ring', thing: 'devices', kind: 'filter', where: 'role=switch' })).status).toBe(200);
+  expect((await save({ name: 'ring', thing: 'devices', kind: 'filter', where: 'role=switch' })).body.errors).toMatchObject([{ path: 'name' }]);
+  const { body: north } = await save({ name: 'North', thing: 'devices', kind: 'filter', where: 'group=Ring site=LQY' });
+  const ring = (await call(groups.GET, 'viewer')).body.rows?.find(({ name }) => name === 'Ring');
+  const id = String(ring?.id);
+  expect((await call(group.PUT, 'operator', { method: 'PUT', params: { id }, body: { name: 'Ring', thing: 'devices', kind: 'filter', where: 'group=North' } })).body.errors).toMatchObject([{ path: 'where', message: expect.stringContaining('circle') }]);
+  expect(await call(group.DELETE, 'operator', { method: 'DELETE', params: { id } })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('North') } });
+  expect((await call(group.DELETE, 'operator', { method: 'DELETE', params: { id: String(north.id) } })).status).toBe(200);
+  expect(await call(group.DELETE, 'operator', { method: 'DELETE', params: { id } })).toMatchObject({ status: 200, body: { was: { name: 'Ring' } } });
+});
+
+test('a group that asks for what only tables know carries no target and no scope, and none that carries one becomes so', async () => {
+  const kind = { thing: 'devices', kind: 'filter' };
+  const { body: plain } = await call(groups.POST, 'operator', { body: { ...kind, name: 'Plain', where: 'role=switch' } });
+  await call(groups.POST, 'operator', { body: { ...kind, name: 'Parts', where: 'module.class=fan' } });
+  const target = (name: string) => call(targets.PUT, 'operator', { method: 'PUT', body: { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', group: name } });
+  expect((await target('None')).body.errors).toMatchObject([{ path: 'group', message: expect.stringContaining('no group') }]);
+  expect((await target('Parts')).body.errors).toMatchObject([{ path: 'group', message: expect.stringContaining('what its parts are') }]);
+  expect((await call(scopes.POST, 'operator', { body: { ...goodScope, group: 'Parts' } })).body.errors).toEqual(expect.arrayContaining([expect.objectContaining({ path: 'group' })]));
+  expect((await target('Plain')).status).toBe(200);
+  const id = String(plain.id);
+  expect(await call(group.PUT, 'operator', { method: 'PUT', params: { id }, body: { ...kind, name: 'Plain', where: 'state=silent' } })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('Plain') } });
+  expect((await call(groups.GET, 'viewer')).body.rows?.find(({ name }) => name === 'Plain')).toMatchObject({ where: 'role=switch' });
+  expect(await call(group.DELETE, 'operator', { method: 'DELETE', params: { id } })).toMatchObject({ status: 409, body: { detail: expect.stringContaining('K-Ring 7.4.9') } });
+});
+
+test('own fields and edits: what is wrong is told at its place', async () => {
+  const make = (body: object) => call(ownFields.POST, 'administrator', { body });
+  expect((await make({ thing: 'devices', label: 'Serial', kind: 'text' })).body.errors).toMatchObject([{ path: 'label', message: expect.stringContaining('already') }]);
+  expect((await make({ thing: 'modules', label: 'Shelf', kind: 'text' })).body.errors).toMatchObject([{ path: 'thing' }]);
+  expect((await make({ thing: 'devices', label: 'Grade', kind: 'choice' })).body.errors).toMatchObject([{ path: 'choices' }]);
+  expect((await make({ thing: 'devices', label: 'Grade', kind: 'choice', choices: ['gold', 'Gold'] })).body.errors).toMatchObject([{ path: 'choices' }]);
+  expect((await make({ thing: 'devices', label: 'Grade', kind: 'choice', choices: ['gold'] })).body).toMatchObject({ name: 'grade' });
+  const write = (body: object) => call(edits.POST, 'operator', { body: { thing: 'devices', ...body } });
+  expect((await write({ set: { owner: 'x' } })).body.errors).toMatchObject([{ path: 'where' }]);
+  expect((await write({ where: 'rolle=x', set: { owner: 'x' } })).body.errors).toMatchObject([{ path: 'where', message: expect.stringContaining('rolle') }]);
+  expect((await write({ where: '', set: { grade: 'tin' } })).body.errors).toMatchObject([{ path: 'set.grade', message: expect.stringContaining('gold') }]);
+  expect((await write({ where: '', set: {} })).body.errors).toMatchObject([{ path: 'set' }]);
 });

@@ -2,7 +2,11 @@ import { X509Certificate } from 'node:crypto';
 import * as yup from 'yup';
 import { readScope, type ScopeText } from '../../core/estate/scope';
 import { invalid } from '../access/problem';
+import { line } from '../access/line';
 import { route } from '../access/route';
+import type { Store } from '../../store/database';
+import { groupFilterMistake } from '../../store/deviceFilter';
+import { readGroups } from '../../store/groups';
 import { listCollectors } from '../../store/collectors';
 import { recordAct } from '../../store/people';
 import { calendarOf, nextDue } from '../../store/schedule';
@@ -10,10 +14,10 @@ import { listCredentials, listScopes, saveScope } from '../../store/settings';
 
 const lines = () => yup.array(yup.string().required().max(200)).max(500).required();
 const scopeSchema = yup.object({
-  name: yup.string().trim().required('Give the scope a name').max(60),
+  name: line('The name').required('Give the scope a name').max(60),
   ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
   port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), authorities: yup.string().max(200_000).default(''), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
+  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), authorities: yup.string().max(200_000).default(''), group: yup.string().max(60).default(''), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
 }).noUnknown() as yup.Schema<ScopeText>;
 
 /** What looks like a certificate need not be one, and one that has run out vouches for nobody. */
@@ -26,6 +30,14 @@ function authorityMistakes(pem = ''): { path: string; message: string }[] {
       return [{ path: 'authorities', message: `certificate ${at + 1} cannot be read: it is cut or damaged` }];
     }
   });
+}
+
+/** A scope may ask the devices of a group alone, where that can be told without asking. */
+function groupMistakes({ db }: Store, group = ''): { path: string; message: string }[] {
+  if (group === '') return [];
+  if (!readGroups(db).some(({ name, thing }) => thing === 'devices' && name === group)) return [{ path: 'group', message: `There is no group of devices “${group}”` }];
+  const message = groupFilterMistake(db, group);
+  return message === null ? [] : [{ path: 'group', message }];
 }
 
 export const GET = route('viewer', null, ({ store }) => {
@@ -46,6 +58,7 @@ export const POST = route('operator', scopeSchema, ({ store, person, body }) => 
     ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
     ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),
+    ...groupMistakes(store, body.group),
     ...asked.filter((name) => !collectors.has(name)).map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
   ];
   if (mistakes.length > 0) throw invalid(mistakes);

@@ -3,7 +3,7 @@ import { Problem } from '../access/problem';
 import { route } from '../access/route';
 import { session, whoAsks } from '../access/session';
 import { forgetFailures, mustWaitSeconds, recordFailure } from '../access/signInLimit';
-import { recordAct, signIn } from '../../store/people';
+import { listPeople, recordAct, signIn } from '../../store/people';
 
 const signInSchema = yup.object({ name: yup.string().required('Give your name'), password: yup.string().required('Give your password') }).noUnknown();
 
@@ -15,6 +15,8 @@ export const POST = route('anyone', signInSchema, async ({ store, body: { name, 
   const person = await signIn(store.db, name, password);
   if (!person) {
     recordFailure(name, Date.now());
+    // a name that nobody has may be a password in the wrong field
+    if (listPeople(store.db).some((known) => known.name === name)) recordAct(store.db, name, 'failed to sign in', '');
     throw new Problem(401, 'Not signed in', 'Name and password do not fit.');
   }
   forgetFailures(name);
@@ -25,7 +27,9 @@ export const POST = route('anyone', signInSchema, async ({ store, body: { name, 
   return { person };
 });
 
-export const DELETE = route('anyone', null, async () => {
+export const DELETE = route('anyone', null, async ({ store, request }) => {
+  const asking = await whoAsks(request);
+  if (asking?.by === 'cookie') recordAct(store.db, asking.person.name, 'signed out', '');
   (await session()).destroy();
   return {};
 });

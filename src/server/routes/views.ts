@@ -2,11 +2,12 @@ import * as yup from 'yup';
 import { recordAct } from '../../store/people';
 import { saveView, viewsFor } from '../../store/savedViews';
 import { Problem } from '../access/problem';
+import { line } from '../access/line';
 import { route } from '../access/route';
 
 const pages = ['/estate', '/ports', '/map', '/firmware', '/ledger', '/survey'];
 const viewSchema = yup.object({
-  name: yup.string().trim().required('Give the view a name').max(80),
+  name: line('The name').required('Give the view a name').max(80),
   path: yup.string().oneOf(pages, ({ value }) => `“${String(value)}” has no views: use ${pages.join(', ')}`).required(),
   query: yup.string().defined().max(4000).matches(/^[^#\s]*$/, 'must stand as in an address, without blanks'),
   shared: yup.boolean().required(),

@@ -21,6 +21,8 @@ export class EndpointsTable implements ThingTable {
   readonly size: number;
   readonly #versions: Uint32Array;
   readonly #columns = new Map<string, Column>();
+  /** by number of a MAC: its row, one too high */
+  #places: Uint32Array | null = null;
   #byDevice: Map<number, { first: number; behind: number }> | null = null;
 
   constructor(readonly facts: FactVersions<AttachmentFacts>, readonly context: SurveyContext, readonly makers: Makers) {
@@ -37,6 +39,15 @@ export class EndpointsTable implements ThingTable {
 
   keys(): Uint32Array {
     return this.column('mac').codes;
+  }
+
+  rowOf(id: string): number {
+    const { dictionary, codes } = this.column('mac');
+    if (!this.#places) {
+      this.#places = new Uint32Array(dictionary.size);
+      for (let row = 0; row < codes.length; row++) this.#places[codes[row] ?? 0] = row + 1;
+    }
+    return (this.#places[dictionary.find(id) ?? -1] ?? 0) - 1;
   }
 
   owners(): Uint32Array {

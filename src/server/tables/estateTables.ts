@@ -1,15 +1,23 @@
-import { things, type ThingName } from '../../core/things/fields';
 import { searchedAnywhere } from '../../core/filter/predicate';
-import { columnsOfRows, everyRow } from '../../core/tables/column';
+import { parseFilter } from '../../core/filter/syntax';
+import { columnsOfRows, everyRow, type Column } from '../../core/tables/column';
+import { selectRows } from '../../core/tables/select';
+import { sitedThings, things, type ThingField, type ThingName } from '../../core/things/fields';
 import type { Db, Store } from '../../store/database';
+import type { KeptGroup } from '../../store/groups';
+import { decisionStamp } from '../../store/identityDecisions';
 import type { ThingRow } from '../things/asked';
 import { builders } from '../things/rows';
 import { makerLookup } from '../things/makerOf';
+import { AddedFields } from './addedFields';
 import { EndpointsTable, endpointVersions, Makers } from './endpointsTable';
+import { EnrichedTable } from './enrichedTable';
 import { Finder } from './finder';
+import { Kept } from './kept';
 import { MarkedTable } from './markedTable';
 import { PortParts } from './portParts';
 import { PortsTable, portVersions } from './portsTable';
+import { relationsOf } from './relations';
 import { SurveyContext } from './surveyContext';
 import { RowsTable, type ThingTable } from './thingTable';
 
@@ -21,32 +29,11 @@ const followSettings = new Set<ThingName>(['readiness']);
 /** Things that are read device by device where only one is asked for. */
 const partsOfDevices = new Set<ThingName>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
 
-/** A few of the newest, the oldest of them given up for the next. */
-class Kept<Value> {
-  readonly #values = new Map<string, Value>();
-
-  constructor(readonly most: number) {}
-
-  get(key: string, make: () => Value): Value {
-    let value = this.#values.get(key);
-    if (value === undefined) value = make();
-    else this.#values.delete(key);
-    this.#values.set(key, value);
-    const oldest = this.#values.keys().next().value;
-    if (this.#values.size > this.most && oldest !== undefined) this.#values.delete(oldest);
-    return value;
-  }
-
-  clear(): void {
-    this.#values.clear();
-  }
-}
-
 /** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
 export class EstateTables {
   readonly #tables = new Kept<ThingTable>(40);
   readonly #large = new Kept<ThingTable>(6);
-  readonly #marked = new Kept<ThingTable>(4);
+  readonly #marked = new Kept<MarkedTable>(4);
   readonly #contexts = new Kept<SurveyContext>(4);
   readonly #finders = new Kept<Finder>(2);
   #ports: ReturnType<typeof portVersions>;
@@ -59,12 +46,17 @@ export class EstateTables {
   #surveys: { id: number; stamp: string }[] = [];
   #makers: Makers;
   #parts: PortParts;
+  #decided = 0;
+  readonly #enriched = new Kept<EnrichedTable>(24);
+  /** fields over those of the rows themselves */
+  readonly #added: AddedFields;
 
-  constructor(readonly store: Pick<Store, 'db' | 'folder' | 'raw'>) {
+  constructor(readonly store: Pick<Store, 'db' | 'folder' | 'raw'>, now: () => Date = () => new Date()) {
     this.#ports = portVersions(store.db);
     this.#endpoints = endpointVersions(store.db);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(store.db);
+    this.#added = new AddedFields(store.db, now, (name, survey) => this.#plain(name, survey, null));
   }
 
   get #db(): Db {
@@ -76,8 +68,54 @@ export class EstateTables {
     this.#notice();
     if (survey === 0) return new RowsTable([]);
     this.#askedTo = Math.max(this.#askedTo, survey, against ?? 0);
-    if (against === null || unmarked.has(name)) return this.#plain(name, survey, against);
-    return this.#marked.get(`${name} ${survey} ${against}${this.#untilWritten(name)}`, () => new MarkedTable(this.#plain(name, survey, null), this.#plain(name, against, null), things[name]));
+    if (unmarked.has(name)) return this.#plain(name, survey, against);
+    const now = this.#withMore(name, survey);
+    if (against === null) return now;
+    const then = this.#withMore(name, against);
+    const known = this.#marked.get(`${name} ${survey} ${against}${this.#untilWritten(name)}`, () => new MarkedTable(now, then, things[name]));
+    if (known.isOf(now, then)) return known;
+    this.#marked.clear();
+    return this.table(name, survey, against);
+  }
+
+  /** All fields of a thing, those of one's own too. */
+  fields(name: ThingName): ThingField[] {
+    this.#notice();
+    return this.#added.fieldsOf(name);
+  }
+
+  /** How many members a group has at a survey, and what is wrong with it where its filter cannot be read any more. */
+  membersTold(group: KeptGroup, survey: number): { rows: number; mistake: string | null } {
+    this.#notice();
+    return this.#added.membersTold(group, survey);
+  }
+
+  /** By row of a table: whether a filter holds it. @throws FilterError */
+  select(name: ThingName, survey: number, table: ThingTable, where: string, extra: { table: { size: number; column: (field: string) => Column }; fields: { name: string; kind: 'text' }[] } = { table, fields: [] }): Uint8Array {
+    return selectRows(parseFilter(where), {
+      table: extra.table, fields: [...this.fields(name), ...extra.fields],
+      related: relationsOf(name, table, (other) => this.table(other, survey, null), this.#added.fieldsOf),
+    });
+  }
+
+  /** A table with what follows from devices, and what people say. */
+  #withMore(name: ThingName, survey: number): ThingTable {
+    const plain = this.#plain(name, survey, null);
+    const more = this.#added.of(name, survey);
+    if (more.size === 0) return plain;
+    const known = this.#enriched.get(`${name} ${survey}`, () => new EnrichedTable(plain, more));
+    // what it is made of was given up and made anew
+    if (known.base === plain) return known;
+    this.#enriched.clear();
+    return this.#withMore(name, survey);
+  }
+
+  /** Every place an endpoint was found at up to a survey, oldest first. */
+  endpointVersions(mac: string, survey: number): ReturnType<ReturnType<typeof endpointVersions>['versionsWith']> {
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    this.#load(survey);
+    return this.#endpoints.versionsWith('mac', mac);
   }
 
   /** What belongs to one device of a thing, without reading the rest where that can be. */
@@ -90,7 +128,8 @@ export class EstateTables {
     if (survey === 0) return [];
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    return builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) => this.#plain(other, survey, null)).filter((row) => Number(row.deviceId) === deviceId);
+    const rows = builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) => this.#plain(other, survey, null)).filter((row) => Number(row.deviceId) === deviceId);
+    return sitedThings.has(name) && rows.length > 0 ? rows.map((row) => ({ ...row, site: this.#added.siteOf(survey)(deviceId) })) : rows;
   }
 
   /** Reads ahead what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. */
@@ -103,7 +142,7 @@ export class EstateTables {
       yield;
       const table = this.#plain(name, survey, null);
       // a word is looked for in all of them
-      for (const field of things[name].fields.filter(searchedAnywhere)) {
+      for (const field of things[name].fields.filter((own) => searchedAnywhere(own) && !this.#added.has(own.name))) {
         yield;
         table.column(field.name).dictionary.containing('0');
       }
@@ -175,9 +214,17 @@ export class EstateTables {
   /** Looks whether anything was written since the last question, and gives up what is no longer so. */
   #notice(): void {
     const { raw } = this.store;
+    if (this.#added.timePassed()) this.#enriched.clear();
     const stamp = `${String(raw.pragma('data_version', { simple: true }))} ${String((raw.prepare('select total_changes() as made').get() as { made: number }).made)}`;
     if (stamp === this.#stamp) return;
     this.#stamp = stamp;
+    if (this.#added.readAgain()) this.#enriched.clear();
+    const decided = decisionStamp(this.#db);
+    if (decided !== this.#decided) {
+      // who is who has changed for all surveys
+      this.#decided = decided;
+      this.#forget();
+    }
     const surveys = raw.prepare<[], { id: number; stamp: string }>("select id, id || ' ' || state || ' ' || coalesce(sealed_at, '') as stamp from survey order by id").all();
     // a survey that was sealed after a later one, or to which something was delivered late, makes what is known of all later ones untrue
     if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp)) this.#forget();
@@ -199,7 +246,8 @@ export class EstateTables {
     this.#parts = new PortParts(this.#db);
     this.#unfinished = null;
     this.#loadedTo = this.#askedTo = 0;
-    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders]) kept.clear();
+    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders, this.#enriched]) kept.clear();
+    this.#added.forget();
   }
 }
 

@@ -113,6 +113,22 @@ export class FactVersions<Content> {
     return first;
   }
 
+  /** All versions that have a value in a column, oldest first, with the surveys that found them and found them gone; null while they hold. */
+  versionsWith(name: string, value: unknown): { fromSurvey: number; untilSurvey: number | null; content: Content }[] {
+    const { codes, dictionary } = this.column(name);
+    const code = dictionary.find(value);
+    if (code === undefined) return [];
+    const [from, until] = [this.#from.all(), this.#until.all()];
+    const found: number[] = [];
+    for (let version = 0; version < codes.length; version++) if (codes[version] === code) found.push(version);
+    found.sort((x, y) => (from[x] ?? 0) - (from[y] ?? 0));
+    const contents = this.contents(found);
+    return found.flatMap((version, at) => {
+      const content = contents[at];
+      return content === undefined ? [] : [{ fromSurvey: from[version] ?? 0, untilSurvey: (until[version] ?? 0) >= forGood ? null : (until[version] ?? 0), content }];
+    });
+  }
+
   /** What versions say in whole. */
   contents(versions: number[]): Content[] {
     const ids = this.#ids.all();

@@ -1,11 +1,11 @@
-import type { Column } from '../../core/tables/column';
+import { valueAt, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
 import { GrowingNumbers } from '../../core/tables/growingNumbers';
 import type { Thing } from '../../core/things/fields';
-import type { MarkedRow, ThingTable } from './thingTable';
+import { changeKinds, type MarkedRow, type ThingTable } from './thingTable';
 
-const marks = ['', 'added', 'gone', 'changed'] as const;
-const [same, added, gone, changed] = [0, 1, 2, 3];
+const marks = ['', ...changeKinds] as const;
+const [same, added, gone, changed, replaced, silent] = [0, 1, 2, 3, 4, 5];
 
 /** The rows of two moments in one: those of the moment viewed, marked where they were added or differ, then those that are gone. */
 export class MarkedTable implements ThingTable {
@@ -32,6 +32,12 @@ export class MarkedTable implements ThingTable {
     this.#changes = new Uint8Array(this.size).fill(gone, now.size);
     for (let row = 0; row < now.size; row++) if (!this.#before[row]) this.#changes[row] = added;
     for (const field of this.#compared) this.#compare(field);
+    this.#tellApart(thing.name);
+  }
+
+  /** Whether it was made of these. */
+  isOf(now: ThingTable, then: ThingTable): boolean {
+    return this.now === now && this.then === then;
   }
 
   /** Finds for each row of now the one it was then. @returns by row of then: whether it is there still */
@@ -42,7 +48,8 @@ export class MarkedTable implements ThingTable {
       this.#before[row] = before + 1;
       stayed[before] = 1;
     };
-    const [own, others] = [now.versions?.(), then.versions?.()];
+    const own = now.versions?.();
+    const others = then.versions?.();
     if (own && others && own.facts === others.facts) {
       const places = new Uint32Array(others.numbers.reduce((most, version) => Math.max(most, version), 0) + 1);
       others.numbers.forEach((version, row) => (places[version] = row + 1));
@@ -66,11 +73,25 @@ export class MarkedTable implements ThingTable {
 
   #compare(field: string): void {
     const differs = this.#difference(field);
-    const ofVersion = this.now.versions?.().facts.has(field) ?? false;
+    const ofVersion = this.now.versions?.()?.facts.has(field) ?? false;
     for (let row = 0; row < this.now.size; row++) {
       const before = this.#before[row] ?? 0;
       if (ofVersion && this.#sameVersion[row]) continue;
       if (before > 0 && this.#changes[row] === same && differs(row, before - 1)) this.#changes[row] = changed;
+    }
+  }
+
+  /** Among what changed: another chassis or part under the same name, and devices that fell silent. */
+  #tellApart(thing: Thing['name']): void {
+    if (thing !== 'devices' && thing !== 'modules') return;
+    const [serialNow, serialThen] = [this.now.column('serial'), this.then.column('serial')];
+    const states = thing === 'devices' ? [this.now.column('state'), this.then.column('state')] as const : null;
+    for (let row = 0; row < this.now.size; row++) {
+      if (this.#changes[row] !== changed) continue;
+      const before = (this.#before[row] ?? 1) - 1;
+      const [own, other] = [valueAt(serialNow, row), valueAt(serialThen, before)];
+      if (own && other && own !== other) this.#changes[row] = replaced;
+      else if (states && valueAt(states[0], row) === 'silent' && valueAt(states[1], before) !== 'silent') this.#changes[row] = silent;
     }
   }
 
@@ -100,6 +121,13 @@ export class MarkedTable implements ThingTable {
     return [...Array.from(this.now.keys()), ...Array.from(this.#gone, (row) => then[row] ?? '')];
   }
 
+  rowOf(id: string): number {
+    const row = this.now.rowOf(id);
+    if (row >= 0) return row;
+    const before = this.#gone.indexOf(this.then.rowOf(id));
+    return before < 0 ? -1 : this.now.size + before;
+  }
+
   owners(): Uint32Array {
     const owners = new Uint32Array(this.size);
     owners.set(this.now.owners());
@@ -117,7 +145,7 @@ export class MarkedTable implements ThingTable {
       const row = place < this.now.size ? now[nextNow++] : then[nextThen++];
       if (!row) return [];
       const change = marks[this.#changes[place] ?? 0];
-      return [change ? { ...row, change, ...(change === 'changed' && { before: this.#beforeOf(place) }) } : row];
+      return [change ? { ...row, change, ...(change !== 'added' && change !== 'gone' && { before: this.#beforeOf(place) }) } : row];
     });
   }
 

@@ -6,6 +6,7 @@ import type { ThingRow } from '../things/asked';
 import { inOrderOfDevices } from './deviceOrder';
 import type { EndpointsTable } from './endpointsTable';
 import { FactVersions } from './factVersions';
+import { columnByOwner } from './addedColumns';
 import { pluggedIn, powerWords, type Guest } from './pluggedIn';
 import type { FarEnd, SurveyContext } from './surveyContext';
 import type { ThingTable } from './thingTable';
@@ -23,6 +24,7 @@ export class PortsTable implements ThingTable {
   readonly #versions: Uint32Array;
   readonly #owners: Uint32Array;
   readonly #columns = new Map<string, Column>();
+  #places: Map<number, number> | null = null;
 
   constructor(readonly facts: FactVersions<PortFacts>, readonly context: SurveyContext, readonly endpoints: () => EndpointsTable) {
     const all = facts.owners();
@@ -46,8 +48,15 @@ export class PortsTable implements ThingTable {
   keys(): Float64Array {
     const { codes } = this.column('name');
     const keys = new Float64Array(this.size);
-    for (let at = 0; at < keys.length; at++) keys[at] = (this.#owners[at] ?? 0) * 2 ** 24 + (codes[at] ?? 0);
+    for (let at = 0; at < keys.length; at++) keys[at] = keyOf(this.#owners[at] ?? 0, codes[at] ?? 0);
     return keys;
+  }
+
+  rowOf(id: string): number {
+    const [, deviceId, name] = /^(\d+):(.*)$/s.exec(id) ?? [];
+    const code = this.column('name').dictionary.find(name);
+    this.#places ??= new Map(Array.from(this.keys(), (key, at) => [key, at]));
+    return code === undefined ? -1 : (this.#places.get(keyOf(Number(deviceId), code)) ?? -1);
   }
 
   owners(): Uint32Array {
@@ -87,7 +96,7 @@ export class PortsTable implements ThingTable {
       const dictionary = new Dictionary();
       return { dictionary, codes: this.#versions.map((version, at) => dictionary.codeOf(value(this.#owners[at] ?? 0, String(valueAt(names, version))))) };
     };
-    if (field === 'device') return deviceColumn(this.#owners, this.context);
+    if (field === 'device') return columnByOwner(this.#owners, this.context.nameOf);
     switch (field) {
       case 'kind':
         this.context.readKinds();
@@ -124,15 +133,4 @@ export class PortsTable implements ThingTable {
   }
 }
 
-function deviceColumn(owners: Uint32Array, context: SurveyContext): Column {
-  const dictionary = new Dictionary();
-  const known = new Map<number, number>();
-  return {
-    dictionary,
-    codes: owners.map((owner) => {
-      let code = known.get(owner);
-      if (code === undefined) known.set(owner, (code = dictionary.codeOf(context.nameOf(owner))));
-      return code;
-    }),
-  };
-}
+const keyOf = (deviceId: number, nameCode: number): number => deviceId * 2 ** 24 + nameCode;

@@ -1,14 +1,16 @@
-import { FilterError } from '../../core/filter/syntax';
-import { things, thingNames, type ThingName } from '../../core/things/fields';
+import type { FilterError } from '../../core/filter/syntax';
+import { withOwnFields } from '../../core/own/ownField';
+import { thingNames, type ThingName } from '../../core/things/fields';
 import { mediaTypes, tableFormats, type TableFormat } from '../../deliver/table';
 import type { Store } from '../../store/database';
+import { readOwnFields } from '../../store/ownFields';
 import { invalid, notFound, Problem } from '../access/problem';
 import { tableAnswers } from '../tables/thread/tableAnswers';
 import { contractFields, contractRow } from './contract';
 import { surveyNumber } from './moment';
-import { GroupError, SortError, type ThingQuery } from './query';
+import type { ThingQuery } from './query';
 
-const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count', 'group']);
+const known = new Set(['survey', 'against', 'where', 'columns', 'sort', 'page', 'size', 'format', 'count', 'group', 'first']);
 const largestPage = 1000;
 
 /** `GET /THING?survey&against&where&columns&sort&page&size`: reads the request, asks, answers in the wanted format. */
@@ -16,11 +18,11 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
   const name = thingNamed(thing);
   for (const parameter of parameters.keys()) if (!known.has(parameter)) throw invalid([{ path: parameter, message: `is no parameter: known are ${[...known].join(', ')}` }]);
   const { survey, against } = momentsOf(store, parameters);
-  const columns = columnsOf(name, parameters.get('columns'));
-  const count = columnsOf(name, parameters.get('count'));
+  const columns = columnsOf(store, name, parameters.get('columns'));
+  const count = columnsOf(store, name, parameters.get('count'));
   const format = parameters.get('format');
   if (format !== null && !tableFormats.includes(format as TableFormat)) throw invalid([{ path: 'format', message: `use ${tableFormats.join(', ')}` }]);
-  const wanted = { survey, against, where: parameters.get('where') ?? '', sort: (parameters.get('sort') ?? '').split(',').filter(Boolean) };
+  const wanted = { survey, against, where: parameters.get('where') ?? '', sort: (parameters.get('sort') ?? '').split(',').filter(Boolean), ...(parameters.has('first') && { first: whole('first', parameters, 1, 1, 1e9) }) };
   if (format) {
     const parts = tableAnswers(store).export({ thing: name, wanted, format: format as TableFormat, columns });
     // a mistake in the filter is told before anything is sent
@@ -77,23 +79,31 @@ export function momentsOf(store: Store, parameters: URLSearchParams): { survey: 
   return { survey, against };
 }
 
-function columnsOf(name: ThingName, text: string | null): string[] | undefined {
+function columnsOf(store: Store, name: ThingName, text: string | null): string[] | undefined {
   if (!text) return undefined;
   const columns = text.split(',').map((column) => column.trim());
-  const fields = new Set([...contractFields[name], ...things[name].fields.map((field) => field.name)]);
+  const fields = new Set([...contractFields[name], ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name)]);
   const unknown = columns.filter((column) => !fields.has(column));
   if (unknown.length > 0) throw invalid(unknown.map((column) => ({ path: 'columns', message: `There is no field “${column}”` })));
   return columns;
 }
 
 /** Mistakes in a request, told at the parameter they are in. */
-async function withPlace<Answer>(work: () => Promise<Answer>): Promise<Answer> {
+export async function withPlace<Answer>(work: () => Promise<Answer>): Promise<Answer> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof FilterError) throw new Problem(422, 'Filter mistake', `${error.message}; expected ${error.expected}`, [{ path: 'where', message: error.message, at: error.at, expected: error.expected }]);
-    if (error instanceof GroupError) throw invalid([{ path: 'group', message: error.message }]);
-    if (error instanceof SortError) throw invalid([{ path: 'sort', message: error.message }]);
+    // by its name: what answers may have been loaded apart from what asks, with classes of its own
+    const { name, message } = error as Error;
+    switch (name) {
+      case 'FilterError': {
+        const { at, expected } = error as FilterError;
+        throw new Problem(422, 'Filter mistake', `${message}; expected ${expected}`, [{ path: 'where', message, at, expected }]);
+      }
+      case 'TooManyRowsError': throw invalid([{ path: 'where', message }]);
+      case 'GroupError': throw invalid([{ path: 'group', message }]);
+      case 'SortError': throw invalid([{ path: 'sort', message }]);
+    }
     throw error;
   }
 }

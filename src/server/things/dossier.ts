@@ -1,13 +1,16 @@
 import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
+import { ownValueText } from '../../core/own/ownField';
 import type { ThingName } from '../../core/things/fields';
 import type { Store } from '../../store/database';
+import { latestSealed } from '../../store/commitReport';
 import { factHistory } from '../../store/facts';
+import { ownHistory, readOwnFields } from '../../store/ownFields';
 import { volatileHistory } from '../../store/volatileValues';
 import { readSignatures } from '../../store/programFiles';
 import { Calendar } from './moment';
-import { rowsOfDevice, thingRows, type MarkedRow } from './query';
+import { rowsOfDevice, thingRow, thingRows, type MarkedRow } from './query';
 
 export interface HistoryEntry {
   survey: number;
@@ -20,7 +23,7 @@ export interface HistoryEntry {
 
 /** Everything about one device as of a survey. Null if it was not known then. */
 export function deviceDossier(store: Store, deviceId: string, survey: number) {
-  const device = thingRows(store, 'devices', survey, null).find(({ id }) => id === deviceId);
+  const device = thingRow(store, 'devices', survey, null, deviceId);
   if (!device) return null;
   const own = (row: MarkedRow) => String(row.deviceId) === deviceId;
   const parts = (name: ThingName) => rowsOfDevice(store, name, survey, Number(deviceId));
@@ -103,5 +106,9 @@ function historyOf(store: Store, deviceId: number, survey: number): HistoryEntry
     if (fromSurvey > started && fromSurvey <= survey && !content.empty && content.class !== 'chassis' && content.serial) add(fromSurvey, `module ${what} seen`);
     if (untilSurvey !== null && untilSurvey <= survey && content.serial && content.class !== 'chassis') add(untilSurvey, `module ${what} changed or gone`);
   }
-  return entries.sort((x, y) => y.survey - x.survey);
+  const labels = new Map(readOwnFields(store.db).flatMap(({ thing, name, label }) => (thing === 'devices' ? [[name, label] as const] : [])));
+  const latest = latestSealed(store.db);
+  // what people wrote after the survey that is looked at is not of that time
+  if (survey >= latest) for (const { at, who, field, before, after } of ownHistory(store.db, 'devices', String(deviceId))) entries.push({ survey: latest, at, words: `${labels.get(field) ?? field} written by ${who}`, field, before: ownValueText(before), after: ownValueText(after) });
+  return entries.sort((x, y) => y.survey - x.survey || (x.at < y.at ? 1 : x.at > y.at ? -1 : 0));
 }

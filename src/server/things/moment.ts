@@ -30,6 +30,8 @@ export class Calendar {
   }
 
   momentOf = (surveyId: number): string => this.#moments.get(surveyId) ?? '';
+  /** the sealed surveys after one and up to another, oldest first */
+  between = (after: number, upTo: number): number[] => this.#ids.filter((id) => id > after && id <= upTo);
   before = (surveyId: number): number => this.#ids.findLast((id) => id < surveyId) ?? 0;
 }
 

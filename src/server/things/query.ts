@@ -1,12 +1,11 @@
 import { constantColumn, countValues, everyRow, type ColumnSource } from '../../core/tables/column';
 import { orderRows, type OrderKey } from '../../core/tables/order';
-import { rowsThatFit, selectRows, type RelatedTable } from '../../core/tables/select';
-import { parseFilter } from '../../core/filter/syntax';
-import { relatedThings, things, type Thing, type ThingField, type ThingName } from '../../core/things/fields';
+import { rowsThatFit } from '../../core/tables/select';
+import type { ThingField, ThingName } from '../../core/things/fields';
 import { groupRows, mostGroupLevels, TooManyGroupsError, type Group } from '../../core/things/grouping';
 import type { Store } from '../../store/database';
 import { tablesOf } from '../tables/estateTables';
-import type { MarkedRow, ThingTable } from '../tables/thingTable';
+import { changeKinds, type Change, type MarkedRow, type ThingTable } from '../tables/thingTable';
 import type { ThingRow } from './asked';
 
 export type { MarkedRow } from '../tables/thingTable';
@@ -18,6 +17,8 @@ export interface RowsWanted {
   where: string;
   /** field names, `-name` for descending */
   sort: string[];
+  /** only so many of them, in that order */
+  first?: number;
 }
 
 export interface ThingQuery extends RowsWanted {
@@ -35,7 +36,7 @@ export interface ThingAnswer {
   total: number;
   survey: number;
   against: number | null;
-  counts?: { added: number; gone: number; changed: number };
+  counts?: Record<Change, number>;
   shares?: Record<string, { value: string; count: number }[]>;
   /** of fields with very many values: how many values and rows were left out of the shares */
   sharesCut?: Record<string, { values: number; rows: number }>;
@@ -59,22 +60,20 @@ export function thingRow(store: Store, name: ThingName, survey: number, against:
   // of ports and the like only those of the device are looked at
   if (name === 'ports' || name === 'modules') return rowsOfDevice(store, name, survey, deviceId).find((row) => row.id === id);
   const table = tablesOf(store).table(name, survey, name === 'changes' ? against : null);
-  if (name !== 'endpoints') return table.rows(everyRow(table.size)).find((row) => row.id === id);
-  const { dictionary, codes } = table.column('mac');
-  const at = codes.indexOf(dictionary.values.indexOf(id));
+  const at = table.rowOf(id);
   return at < 0 ? undefined : table.rows([at])[0];
 }
 
 /** The rows that a filter holds, in the order that is wanted. @throws FilterError, SortError */
-export function findRows(store: Store, name: ThingName, { survey, against, where, sort }: RowsWanted): { table: ThingTable; found: Uint32Array } {
+export function findRows(store: Store, name: ThingName, { survey, against, where, sort, first }: RowsWanted): { table: ThingTable; found: Uint32Array } {
   const table = tablesOf(store).table(name, survey, against);
-  const fields: ThingField[] = things[name].fields;
   const marked = against !== null && name !== 'changes' && name !== 'visits';
-  const fits = selectRows(parseFilter(where), {
+  const fits = tablesOf(store).select(name, survey, table, where, {
     table: marked ? table : { size: table.size, column: (field) => (field === 'change' ? constantColumn(null, table.size) : table.column(field)) },
-    fields: [...fields, { name: 'change', kind: 'text' as const }], related: relationsOf(store, name, survey, table),
+    fields: [{ name: 'change', kind: 'text' as const }],
   });
-  return { table, found: orderRows(rowsThatFit(fits), orderOf(table, things[name], sort)) };
+  const found = orderRows(rowsThatFit(fits), orderOf(table, tablesOf(store).fields(name), sort));
+  return { table, found: first === undefined ? found : found.subarray(0, first) };
 }
 
 const rowsAtOnce = 2000;
@@ -94,25 +93,27 @@ export function queryThing(store: Store, name: ThingName, query: ThingQuery): Th
     total: found.length,
     survey: query.survey,
     against: query.against,
-    ...(query.group && { groups: groupsOf(found, table, things[name], query.group) }),
+    ...(query.group && { groups: groupsOf(found, table, tablesOf(store).fields(name), query.group) }),
     ...(query.count && cutShares(sharesOf(found, table, query.count, query.against !== null))),
     ...(query.against !== null && { counts: countsOf(found, table, name) }),
   };
 }
 
 /** A field that cannot be grouped by. */
-export class GroupError extends Error {}
+export class GroupError extends Error {
+  override name = 'GroupError';
+}
 
-function groupsOf(found: Uint32Array, table: ColumnSource, thing: Thing, names: string[]): Group[] {
+function groupsOf(found: Uint32Array, table: ColumnSource, fields: ThingField[], names: string[]): Group[] {
   if (names.length > mostGroupLevels) throw new GroupError(`Rows are grouped on at most ${mostGroupLevels} levels`);
   const by = names.map((name) => {
-    const field = thing.fields.find((candidate) => candidate.name === name);
+    const field = fields.find((candidate) => candidate.name === name);
     if (!field) throw new GroupError(`There is no field “${name}” to group by`);
     if (field.list) throw new GroupError(`“${name}” may have several values in one row: it cannot be grouped by`);
     return field;
   });
   try {
-    return groupRows(found, table, by, thing.fields.filter(({ addsUp }) => addsUp));
+    return groupRows(found, table, by, fields.filter(({ addsUp }) => addsUp));
   } catch (error) {
     if (error instanceof TooManyGroupsError) throw new GroupError(`${names.join(' › ')} makes ${error.message}: group by what several rows have in common`);
     throw error;
@@ -152,41 +153,25 @@ function cutShares(all: NonNullable<ThingAnswer['shares']>): Pick<ThingAnswer, '
   };
 }
 
-function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): { added: number; gone: number; changed: number } {
-  const counts = { added: 0, gone: 0, changed: 0 };
+function countsOf(found: Uint32Array, table: ColumnSource, name: ThingName): Record<Change, number> {
+  const counts: Record<Change, number> = { added: 0, gone: 0, changed: 0, replaced: 0, silent: 0 };
   if (name === 'changes' || name === 'visits') return counts;
   const column = table.column('change');
-  const { dictionary } = column;
   const byCode = countValues(column, found);
-  dictionary.values.forEach((change, code) => {
-    if (change === 'added' || change === 'gone' || change === 'changed') counts[change] = byCode[code] ?? 0;
-  });
+  for (const kind of changeKinds) counts[kind] = byCode[column.dictionary.find(kind) ?? -1] ?? 0;
   return counts;
 }
 
-function relationsOf(store: Store, name: ThingName, survey: number, own: ThingTable): Record<string, () => RelatedTable> {
-  return Object.fromEntries(
-    Object.entries(relatedThings[name] ?? {}).map(([word, other]) => [word, () => {
-      const table = tablesOf(store).table(other, survey, null);
-      const spread = (found: Uint8Array) => {
-        const owners = table.owners();
-        const devices = new Set<number>();
-        found.forEach((fits, row) => fits && devices.add(owners[row] ?? 0));
-        return Uint8Array.from(Array.from(own.keys()), (key) => (devices.has(Number(key)) ? 1 : 0));
-      };
-      return { fields: things[other].fields, table, spread };
-    }]),
-  );
+/** A sort field that the thing does not have. */
+export class SortError extends Error {
+  override name = 'SortError';
 }
 
-/** A sort field that the thing does not have. */
-export class SortError extends Error {}
-
-function orderOf(table: ColumnSource, thing: Thing, sort: string[]): OrderKey[] {
+function orderOf(table: ColumnSource, fields: ThingField[], sort: string[]): OrderKey[] {
   return sort.map((word) => {
     const descending = word.startsWith('-');
     const name = descending ? word.slice(1) : word;
-    const field = thing.fields.find((candidate) => candidate.name === name);
+    const field = fields.find((candidate) => candidate.name === name);
     if (!field) throw new SortError(`There is no field “${name}” to sort by`);
     return { column: table.column(name), kind: field.kind, descending };
   });

@@ -3,12 +3,17 @@ import { changeValue } from '../../core/things/changeWords';
 import { countValues, everyRow, type ColumnSource } from '../../core/tables/column';
 import type { ThingName } from '../../core/things/fields';
 import type { LinkFacts } from '../../core/topology/links';
+import { slotKinds } from '../../core/estate/slotKinds';
+import { FilterError } from '../../core/filter/syntax';
+import { targetOf } from '../../core/firmware/target';
 import { judgeReadiness } from '../../core/firmware/readiness';
 import { ledgerOf, type SerialSighting } from '../../core/ledger/ledger';
 import { linkKey } from '../../core/topology/links';
 import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes';
+import type { Db } from '../../store/database';
+import { deviceFilter } from '../../store/deviceFilter';
 import { factHistory, factsAsOf } from '../../store/facts';
 import { device, interfaceReport, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
@@ -53,9 +58,11 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
 
   modules: ({ db, survey, devices }) => {
     const names = deviceNames(db, survey, devices);
-    return factsAsOf<ModuleFacts>(db, 'module', survey, devices)
+    const facts = factsAsOf<ModuleFacts>(db, 'module', survey, devices);
+    const holds = new Map([...grouped(facts, ({ deviceId }) => String(deviceId))].map(([deviceId, own]) => [Number(deviceId), slotKinds(own.map(({ content }) => content))]));
+    return facts
       .sort((x, y) => compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') || x.content.order - y.content.order)
-      .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.path}`, deviceId, device: names.get(deviceId) ?? '', ...content }));
+      .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.path}`, deviceId, device: names.get(deviceId) ?? '', holds: holds.get(deviceId)?.get(content.path) ?? '', ...content }));
   },
 
   links: ({ db, survey }) =>
@@ -98,16 +105,17 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
 
   readiness: ({ db, survey, devices }) => {
     const targets = readTargets(db);
+    const members = new Map([...new Set(targets.map(({ group }) => group).filter(Boolean))].map((group) => [group, groupFilter(db, group)]));
     const catalogue = readCatalogue(db);
     const volatiles = latestVolatile(db, survey, devices);
     return factsAsOf<DeviceFacts>(db, 'device', survey, devices).flatMap(({ deviceId, content }) => {
-      const target = targets.find(({ vendor, family }) => vendor === content.vendor && family === content.family);
+      const target = targetOf(targets, content, (group) => members.get(group)?.(deviceId, content) ?? false);
       if (!target) return [];
       const { verdict, reasons } = judgeReadiness({ ...content, flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null }, target.release, catalogue);
       const telling = reasons.filter(({ kind }) => kind !== 'fits');
       return [{
         id: String(deviceId), deviceId, device: content.name, site: content.site, model: content.model, vendor: content.vendor, family: content.family,
-        component: 'system software', current: content.release, target: target.release, verdict, reasons,
+        component: 'system software', current: content.release, target: target.release, targetGroup: target.group, verdict, reasons,
         why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
       }];
     }).sort((x, y) => compareNaturally(x.device, y.device));
@@ -139,7 +147,9 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
     const calendar = new Calendar(db);
     const from = against ?? calendar.before(survey);
     if (from === 0 || from >= survey) return [];
-    return changesBetween(db, from, survey).sort((x, y) => y.survey - x.survey).map((change, at) => ({ id: String(at), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
+    // what came and went again in between is told too
+    const steps = calendar.between(from, survey);
+    return steps.flatMap((step, at) => changesBetween(db, steps[at - 1] ?? from, step)).sort((x, y) => y.survey - x.survey).map((change, at) => ({ id: String(at), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
   },
 
   visits: ({ db, survey }) => {
@@ -152,6 +162,16 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
       .sort((x, y) => compareAddresses(x.address, y.address));
   },
 };
+
+/** Who is in a group; nobody where it cannot be read any more. */
+function groupFilter(db: Db, group: string): ReturnType<typeof deviceFilter> {
+  try {
+    return deviceFilter(db, `group="${group}"`);
+  } catch (error) {
+    if (!(error instanceof FilterError)) throw error;
+    return () => false;
+  }
+}
 
 function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();

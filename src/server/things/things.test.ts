@@ -111,9 +111,10 @@ describe('another moment', () => {
   test('against an earlier one, what came, went and differs is marked with what it was', () => {
     const { rows, counts } = ask('devices', { against: 1 });
     expect(rows.filter(({ change }) => change === 'added').map(({ name }) => name)).toEqual(['tme-plat', 'tme-ring']);
-    expect(rows.find(({ name }) => name === 'rpw-plat')).toMatchObject({ change: 'changed', before: { serial: 'KA48-90117' } });
-    expect(rows.find(({ name }) => name === 'ofy-plat')).toMatchObject({ change: 'changed', before: { state: 'answering' } });
-    expect(counts).toEqual({ added: 2, gone: 0, changed: rows.filter(({ change }) => change === 'changed').length });
+    expect(rows.find(({ name }) => name === 'rpw-plat')).toMatchObject({ change: 'replaced', before: { serial: 'KA48-90117' } });
+    expect(rows.find(({ name }) => name === 'ofy-plat')).toMatchObject({ change: 'silent', before: { state: 'answering' } });
+    expect(counts).toEqual({ added: 2, gone: 0, changed: rows.filter(({ change }) => change === 'changed').length, replaced: 1, silent: 1 });
+    expect(names(ask('devices', { against: 1, where: 'change=replaced or change=silent' }).rows)).toEqual(['ofy-plat', 'rpw-plat']);
     expect(names(ask('devices', { against: 1, where: 'change=added' }).rows)).toEqual(['tme-plat', 'tme-ring']);
   });
   test('looking back, what came later is gone', () => {

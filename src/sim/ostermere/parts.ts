@@ -121,7 +121,7 @@ export function coreSwitch(plan: SwitchPlan, cards: Record<number, { model: stri
     build.add(container, entityClass.module, 1, card.model, { model: card.series, serial: serialOf(card.series, card.first), software: release, replaceable: true, description: `Line card ${card.model}` });
     for (let at = 1; at <= card.ports; at++) ports.push(port(name, 'Kestrane', slot * 100 + at, `${slot}/${at}`, { speedMbps: card.speedMbps, mtu: 9216, ...trunk }));
   }
-  for (const supply of [1, 2]) build.add(chassis, entityClass.powerSupply, 10 + supply, `Supply ${supply}`, { description: 'AC supply 1,800 W', model: 'KP-1800', serial: serialOf('KP18', 11_420), replaceable: true });
+  for (const supply of [1, 2, 3]) build.add(chassis, entityClass.powerSupply, 10 + supply, `Supply ${supply}`, { description: 'AC supply 1,800 W', model: 'KP-1800', serial: serialOf('KP18', 11_420), replaceable: true });
   for (const tray of [1, 2, 3]) build.add(chassis, entityClass.fan, 20 + tray, `Fan tray ${tray}`, { model: 'KF-8', serial: serialOf('KF8', 60_100), replaceable: true });
   ports.push(port(name, 'Kestrane', 1001, 'agg1', { ifType: 161, speedMbps: 20_000, mtu: 9216, ...trunk, mac: macFor('Kestrane', `${name} agg1`) }));
   for (const { vlan, address } of gateways) ports.push(port(name, 'Kestrane', 2000 + vlan, `vlan${vlan}`, { ifType: 136, oper: 'up', bridged: false, mac: macFor('Kestrane', name), addresses: [{ address, length: 24 }] }));

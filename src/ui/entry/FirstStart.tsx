@@ -22,7 +22,7 @@ export function FirstStart() {
     if (Object.values(mistakes).some(Boolean)) return;
     try {
       await call('setup', { method: 'POST', body: { name, password, confirmation } });
-      window.location.assign('/survey');
+      window.location.assign('/begin');
     } catch (error) {
       setProblem(error as ApiProblem);
     }
@@ -32,7 +32,7 @@ export function FirstStart() {
       <main>
         <span className="brand"><Mark />Bolide</span>
         <h1>Make the administrator</h1>
-        <p className="quiet">Nobody can sign in yet. This person may configure everything and add others. Next come credentials, ranges and the first survey.</p>
+        <p className="quiet">Nobody can sign in yet. This person may configure everything and add others. Next come mail, credentials, ranges and the first survey.</p>
         <form className="form" noValidate onSubmit={(event) => void submit(event)} style={{ marginTop: 18 }}>
           <TextField label="Name" name="name" autoComplete="username" autoFocus value={name} onChange={(event) => setName(event.target.value)} error={Boolean(told('name'))} helperText={told('name')} />
           <TextField label="Password" name="password" type="password" autoComplete="new-password" value={password} onChange={(event) => setPassword(event.target.value)} error={Boolean(told('password'))} helperText={told('password') ?? passwordRule} />

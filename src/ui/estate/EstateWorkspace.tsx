@@ -2,7 +2,9 @@
 
 import { Link } from '@/ui/kit/Link';
 import { useRouter } from 'next/navigation';
-import { useMemo } from 'react';
+import dynamic from 'next/dynamic';
+import { useMemo, useState } from 'react';
+import { ownedThings } from '@/core/own/ownField';
 import { things, type ThingField, type ThingName } from '@/core/things/fields';
 import { mostGroupLevels } from '@/core/things/grouping';
 import { sealedOf, useSurveys } from '../frame/useSurveys';
@@ -15,36 +17,39 @@ import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
 import { deviceGlyph, Glyph } from '../kit/Glyph';
+import { useFieldsOf } from '../kit/ownFields';
+import { useMayEdit } from '../kit/person';
 import { Panel } from '../kit/Panel';
+import { useMarkedRows } from '../kit/table/markedRows';
 import { useTableLayout } from '../kit/table/layout';
 import { ColumnChooser, ExportMenu, GroupChooser } from '../kit/TableTools';
+import { ThingDossier } from '../kit/ThingDossier';
+import { estateTables } from './estateTables';
+import { Subviews } from './Subviews';
 import { ViewMenu } from '../kit/table/ViewMenu';
 
-const subviews: { of: ThingName; hint: string; pictures: string[] }[] = [
-  { of: 'devices', hint: 'a name, address or serial; role=switch site=RPW', pictures: ['release', 'site', 'role'] },
-  { of: 'modules', hint: 'a serial or model; class=powerSupply', pictures: ['class', 'model', 'vendor'] },
-  { of: 'ports', hint: 'an alias or what is plugged in; oper=up speed<100M', pictures: ['oper', 'speedBps', 'kind'] },
-  { of: 'endpoints', hint: 'a MAC, address or host; vlan=30', pictures: ['vlan', 'maker', 'via'] },
-  { of: 'machines', hint: 'a name; state=off; host=sgh-hv-1', pictures: ['state', 'host', 'cluster'] },
-  { of: 'services', hint: 'a process or port; port=5432', pictures: ['process', 'port', 'protocol'] },
-  { of: 'software', hint: 'a name; kind=firmware', pictures: ['kind', 'name', 'version'] },
-  { of: 'vlans', hint: 'a number or name', pictures: [] },
-  { of: 'addresses', hint: '10.72.4.0/24 as address:10.72.4.0/24', pictures: [] },
-  { of: 'networks', hint: 'a network; vrf=ticketing', pictures: [] },
-  { of: 'routes', hint: 'a destination; learned by protocol=static', pictures: ['protocol', 'vrf', 'device'] },
-  { of: 'peers', hint: 'a device or address; up=no', pictures: ['state', 'protocol', 'device'] },
-  { of: 'wlans', hint: 'a name; vlan=40', pictures: [] },
-  { of: 'faults', hint: 'a part; subsystem=power', pictures: ['subsystem', 'severity', 'device'] },
-  { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['day', 'kind', 'thing'] },
-];
+/** While a view is fetched. */
+const Opening = () => <main className="work" aria-busy="true"><div className="titleline"><h1>Estate</h1></div></main>;
+
+const GroupsView = dynamic(() => import('./groups/GroupsView').then((module) => module.GroupsView), { loading: Opening });
+const ChecksView = dynamic(() => import('./checks/ChecksView').then((module) => module.ChecksView), { loading: Opening });
+const EditDialog = dynamic(() => import('../kit/own/EditDialog').then((module) => module.EditDialog), { loading: () => null });
 
 const deviceFirst = ['device'];
 
-/** What do we have? Tables of devices and of everything they tell, with the dossier beside them. */
+/** What do we have? Tables of devices and of everything they tell, groups of them, and the checks they must stand. */
 export function EstateWorkspace() {
+  const { of } = useView();
+  if (of === 'groups') return <GroupsView />;
+  return of === 'checks' ? <ChecksView /> : <EstateTable />;
+}
+
+/** A table of the Estate, with the dossier beside it. */
+function EstateTable() {
   const view = useView();
+  const fieldsOf = useFieldsOf();
   const router = useRouter();
-  const { of: thing, hint, pictures: picturesAtFirst } = subviews.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: subviews[0]?.hint ?? '', pictures: subviews[0]?.pictures ?? [] };
+  const { of: thing, hint, pictures: picturesAtFirst } = estateTables.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: estateTables[0]?.hint ?? '', pictures: estateTables[0]?.pictures ?? [] };
   const { pictures, written, choose: choosePictures } = usePictures(thing, picturesAtFirst, view.pictures, () => view.set({ pictures: null }));
   const counted = useMemo(() => pictures.flatMap(({ field, other }) => (other ? [] : [field])), [pictures]);
   const sealed = sealedOf(useSurveys().data);
@@ -53,7 +58,7 @@ export function EstateWorkspace() {
   const layout = useTableLayout(thing, view.columns, () => view.set({ columns: null }), thing === 'ports' ? deviceFirst : undefined);
   const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
-  const group = useMemo(() => groupOf(thing, view.group), [thing, view.group]);
+  const group = useMemo(() => groupOf(fieldsOf(thing), view.group), [fieldsOf, thing, view.group]);
   const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, view.sort, counted);
   const deviceId = deviceOf(view.sel);
   const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
@@ -65,15 +70,20 @@ export function EstateWorkspace() {
   };
   const select = (row: ThingRow) => {
     const id = thing === 'devices' ? row.id : row.deviceId;
-    if (id && thing !== 'endpoints') dossierAhead(String(id));
-    view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${thing.replace(/s$/, '')}:${row.id}` });
+    if (id && thing === 'devices') dossierAhead(String(id));
+    view.set({ sel: thing === 'devices' ? `device:${row.id}` : `${oneWord(thing)}:${row.id}` });
   };
   const open = (row: ThingRow) => {
     const id = thing === 'devices' ? row.id : row.deviceId;
     if (id) router.push(view.href(`/estate/${String(id)}`));
   };
   const { counts } = summary.data ?? {};
-  const panelDevice = thing === 'devices' ? deviceId : panelOf(view.sel);
+  const owned = ownedThings.find((name) => name === thing);
+  const mayEdit = useMayEdit();
+  const [editing, setEditing] = useState(false);
+  const { marked } = useMarkedRows(thing);
+  const panelDevice = deviceId;
+  const chosen = view.sel?.startsWith(`${oneWord(thing)}:`) && thing !== 'devices' && thing !== 'changes' ? view.sel.slice(oneWord(thing).length + 1) : null;
   return (
     <div className="area">
       <main className="work">
@@ -87,13 +97,12 @@ export function EstateWorkspace() {
             view.set({ group: names.join(',') });
           }} />
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
+          {owned && mayEdit && <button type="button" className="textlink" onClick={() => setEditing(true)}>Edit</button>}
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} group={group} />
-          {counts && thing !== 'changes' && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}</span>}
+          {counts && thing !== 'changes' && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}{counts.replaced > 0 && `, ${counts.replaced} replaced`}{counts.silent > 0 && `, ${counts.silent} silent`}</span>}
         </div>
-        <nav className="subviews" aria-label="Tables">
-          {subviews.map(({ of }) => <Link key={of} href={view.href('/estate', { of: of === 'devices' ? null : of, sel: null })} aria-current={of === thing ? 'page' : undefined}>{things[of].title}</Link>)}
-        </nav>
+        <Subviews current={thing} />
         <Pictures thing={thing} request={request} page={summary.data} pictures={pictures} now={now} onNarrow={narrow} />
         <DataTable
           key={thing} thing={thing} label={things[thing].title} request={request} count={counted} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(sort) => view.set({ sort })}
@@ -103,23 +112,25 @@ export function EstateWorkspace() {
           empty={<EmptyTable thing={thing} where={view.where} onEmpty={() => view.set({ where: null })} />}
         />
       </main>
-      {panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
+      {editing && owned && <EditDialog thing={owned} request={request} total={summary.data?.total ?? 0} selected={selected} marked={[...marked]} onClose={() => setEditing(false)} />}
+      {chosen !== null ? <Panel label="Dossier"><ThingDossier key={`${thing} ${chosen}`} thing={thing} id={chosen} /></Panel> : panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
     </div>
   );
 }
 
+/** How a selected row is called in the address: `module:12:…`. */
+const oneWord = (thing: ThingName) => thing.replace(/s$/, '');
+
 /** Fields of a group in the address that the thing has. */
-const groupOf = (thing: ThingName, text: string | null) => (text ?? '').split(',').filter((name) => things[thing].fields.some((field) => field.name === name && !field.list)).slice(0, mostGroupLevels);
+const groupOf = (fields: ThingField[], text: string | null) => (text ?? '').split(',').filter((name) => fields.some((field) => field.name === name && !field.list)).slice(0, mostGroupLevels);
 
 const deviceOf = (sel: string | null) => /^device:(\d+)$/.exec(sel ?? '')?.[1] ?? null;
-
-/** Modules and addresses belong to a device: their dossier is its. */
-const panelOf = (sel: string | null) => /^(?:module|port|addresse|service|software|fault|route|peer|wlan|machine):(\d+):/.exec(sel ?? '')?.[1] ?? deviceOf(sel);
 
 function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: ReturnType<typeof useView>['href']) {
   if (thing === 'endpoints' && field.name === 'port' && row.deviceId) {
     return <Link href={href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })} className="mono">{String(row.port)}</Link>;
   }
+  if (thing === 'modules' && field.name === 'class' && row.empty && row.before?.class === undefined) return <span className="quiet">{row.holds ? `empty, for ${String(row.holds).replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}` : 'empty'}</span>;
   if (thing === 'devices' && field.name === 'role') return row.before?.role === undefined ? <span className="quiet">{String(row.role).replaceAll('-', ' ')}</span> : undefined;
   return undefined;
 }

@@ -27,7 +27,7 @@ import { ColumnChooser, ExportMenu } from '../kit/TableTools';
 const pictures = ['verdict', 'family', 'site'];
 const verdictColours: Record<string, string> = { ready: 'var(--good)', 'already there': 'var(--lagoon)', 'ready after': 'var(--caution)', blocked: 'var(--bad)', unknown: 'var(--idle)' };
 
-interface Target { vendor: string; family: string; release: string; setBy: string; setAt: string }
+interface Target { vendor: string; family: string; release: string; setBy: string; setAt: string; group: string }
 
 /** Which devices may go to their target release, and why others may not. */
 export function FirmwareWorkspace() {
@@ -78,10 +78,12 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
   const [problem, setProblem] = useState<string | null>(null);
   const families = [...new Map((catalogue.data?.rows ?? []).map(({ vendor, family }) => [`${vendor} ${family}`, { vendor, family }])).values()].sort((x, y) => (x.vendor + x.family < y.vendor + y.family ? -1 : 1));
   const releasesOf = (vendor: string, family: string) => (catalogue.data?.rows ?? []).filter((entry) => entry.vendor === vendor && entry.family === family).sort((x, y) => compareReleases(y.release, x.release));
-  const set = async (vendor: string, family: string, release: string | null) => {
+  const groups = useQuery({ queryKey: ['groups', 'to choose from'], enabled: open, queryFn: async () => (await call<{ rows: { name: string; thing: string }[] }>('groups')).rows });
+  const ofDevices = (groups.data ?? []).filter(({ thing }) => thing === 'devices').map(({ name }) => name);
+  const set = async (vendor: string, family: string, release: string | null, group = '') => {
     setProblem(null);
     try {
-      await call('targets', { method: 'PUT', body: { vendor, family, release } });
+      await call('targets', { method: 'PUT', body: { vendor, family, release, ...(group && { group }) } });
     } catch (error) {
       setProblem((error as ApiProblem).detail);
     }
@@ -93,17 +95,22 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
       <DialogContent>
         {problem && <div className="notice bad" role="alert">{problem}</div>}
         {families.map(({ vendor, family }) => {
-          const target = targets.data?.rows.find((row) => row.vendor === vendor && row.family === family);
+          const own = (targets.data?.rows ?? []).filter((row) => row.vendor === vendor && row.family === family);
+          const target = own.find(({ group }) => group === '');
+          const byGroup = own.filter(({ group }) => group !== '');
+          const releases = releasesOf(vendor, family);
           return (
             <section key={`${vendor} ${family}`} className="section">
               <h3>{vendor} {family}
                 <label className="small" style={{ fontWeight: 400 }}>target{' '}
-                  <select aria-label={`Target of ${vendor} ${family}`} value={target?.release ?? ''} onChange={(event) => void set(vendor, family, event.target.value || null)} style={{ font: 'inherit', background: 'var(--panel)', color: 'var(--ink)', border: '1px solid var(--line)', padding: '2px 4px' }}>
+                  <select aria-label={`Target of ${vendor} ${family}`} value={target?.release ?? ''} onChange={(event) => void set(vendor, family, event.target.value || null)} style={plainSelect}>
                     <option value="">none</option>
                     {releasesOf(vendor, family).map(({ release }) => <option key={release}>{release}</option>)}
                   </select>
                 </label>
               </h3>
+              {byGroup.map(({ group, release }) => <p key={group} className="small">in <b>{group}</b>: <span className="mono">{release}</span> <button type="button" className="textlink" onClick={() => void set(vendor, family, null, group)}>Take away</button></p>)}
+              <GroupTarget key={byGroup.length} label={`${vendor} ${family}`} groups={ofDevices.filter((name) => !byGroup.some(({ group }) => group === name))} releases={releases.map(({ release }) => release)} onSet={(group, release) => void set(vendor, family, release, group)} />
               <table className="plain">
                 <thead><tr><th>Release</th><th>Published</th><th>Memory</th><th>Free flash</th><th>From at least</th><th>Boot code</th><th>Not for</th></tr></thead>
                 <tbody>{releasesOf(vendor, family).map((entry) => (
@@ -120,6 +127,21 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
       </DialogContent>
       <DialogActions><Button variant="contained" onClick={onClose}>Done</Button></DialogActions>
     </Dialog>
+  );
+}
+
+const plainSelect = { font: 'inherit', background: 'var(--panel)', color: 'var(--ink)', border: '1px solid var(--line)', padding: '2px 4px' } as const;
+
+/** Another target for the devices of a group. */
+function GroupTarget({ label, groups, releases, onSet }: { label: string; groups: string[]; releases: string[]; onSet: (group: string, release: string) => void }) {
+  const [group, setGroup] = useState('');
+  if (groups.length === 0 || releases.length === 0) return null;
+  return (
+    <p className="small quiet" style={{ padding: '2px 0 6px' }}>
+      another one in{' '}
+      <select aria-label={`Group of ${label} with a target of its own`} value={group} style={plainSelect} onChange={(event) => setGroup(event.target.value)}><option value="">a group…</option>{groups.map((name) => <option key={name}>{name}</option>)}</select>
+      {group && <>{': '}<select aria-label={`Target of ${label} in ${group}`} value="" style={plainSelect} onChange={(event) => event.target.value && onSet(group, event.target.value)}><option value="">choose a release…</option>{releases.map((release) => <option key={release}>{release}</option>)}</select></>}
+    </p>
   );
 }
 

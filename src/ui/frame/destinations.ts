@@ -1,6 +1,7 @@
 import { TextIndex } from '@/core/find/textIndex';
 import { things, type ThingName } from '@/core/things/fields';
 import type { ThingRow } from '../kit/api';
+import { estateTables } from '../estate/estateTables';
 import type { useView } from './useView';
 import { workspaces } from './workspaces';
 
@@ -47,13 +48,14 @@ export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href):
   }
 }
 
-const tables: ThingName[] = ['devices', 'modules', 'ports', 'endpoints', 'machines', 'services', 'software', 'vlans', 'addresses', 'networks', 'routes', 'peers', 'wlans', 'faults', 'changes'];
-
 /** Workspaces and tables. */
 export function pages(href: Href): Destination[] {
   return [
+    { key: '/begin', words: 'Setting up', more: 'mail, credentials, ranges and the first survey', rank: 0, href: href('/begin') },
+    { key: 'table groups', words: 'Groups', more: 'groups and maintenance', rank: 0, href: href('/estate', { of: 'groups', sel: null }) },
+    { key: 'table checks', words: 'Checks', more: 'rules that must hold', rank: 0, href: href('/estate', { of: 'checks', sel: null }) },
     ...workspaces.map(({ name, path }) => ({ key: path, words: name, more: 'workspace', rank: 0, href: href(path) })),
-    ...tables.map((of) => ({ key: `table ${of}`, words: things[of].title, more: 'table', rank: 0, href: href('/estate', { of: of === 'devices' ? null : of, sel: null }) })),
+    ...estateTables.map(({ of }) => ({ key: `table ${of}`, words: things[of].title, more: 'table', rank: 0, href: href('/estate', { of: of === 'devices' ? null : of, sel: null }) })),
   ];
 }
 

@@ -3,11 +3,12 @@
 import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
-import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import type { ThingField, ThingName } from '@/core/things/fields';
 import { filterOfGroup } from '@/core/things/grouping';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
 import { cellText, monoKinds, namedText } from './format';
 import { Glyph } from './Glyph';
+import { useFieldsOf } from './ownFields';
 import { ProblemNote } from './ProblemNote';
 import { CellBlock } from './table/cellBlock';
 import { rowHeights, type Column, type TableLayout } from './table/layout';
@@ -17,7 +18,7 @@ import { useMarkedRows } from './table/markedRows';
 
 const comparedWide = new Set(['release', 'serial']);
 const pageSize = 100;
-const marks = { added: '+', gone: '−', changed: '~' } as const;
+const marks = { added: '+', gone: '−', changed: '~', replaced: '~', silent: '~' } as const;
 
 const none: string[] = [];
 
@@ -50,6 +51,7 @@ interface DataTableProps {
  */
 export function DataTable({ thing, request, count = none, columns: asked, sort, onSort, selected, onSelect, onOpen, layout, group = none, glyph, cell, empty, label }: DataTableProps) {
   const client = useQueryClient();
+  const fields = useFieldsOf()(thing);
   const scroller = useRef<HTMLDivElement>(null);
   const rowHeight = rowHeights[layout?.density ?? 'roomy'];
   // old and new value stand side by side when two surveys are compared
@@ -177,7 +179,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
       {waiting && <p className="waiting" role="status"><Glyph name="silent" /> The application does not answer: these rows are those of before. Trying again.</p>}
       {group.length > 0 && first.data && (
         <p className="small quiet groupline">
-          by {group.map((name) => (things[thing].fields.find((field) => field.name === name)?.label ?? name).toLowerCase()).join(' › ')}
+          by {group.map((name) => (fields.find((field) => field.name === name)?.label ?? name).toLowerCase()).join(' › ')}
           <button type="button" className="textlink" onClick={() => setOpen(new Set((first.data.groups ?? []).map(({ path }) => JSON.stringify(path))))}>Open all</button>
           <button type="button" className="textlink" onClick={() => setOpen(new Set())}>Close all</button>
         </p>
@@ -195,7 +197,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
               const own = lines.at(index);
               const place: CSSProperties = { transform: `translateY(${start}px)`, height: rowHeight };
               if (own?.kind === 'group') {
-                return <GroupLine label={groupLabel(thing, group, own.group.path)} key={own.key} line={own} columns={columns} place={place} index={index} active={index === line} withGlyph={glyph !== undefined} onToggle={() => { setLine(index); toggleGroup(own.key); }} />;
+                return <GroupLine label={groupLabel(fields, group, own.group.path)} key={own.key} line={own} columns={columns} place={place} index={index} active={index === line} withGlyph={glyph !== undefined} onToggle={() => { setLine(index); toggleGroup(own.key); }} />;
               }
               const row = rowAt(index);
               return (
@@ -228,7 +230,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
 
 /** The head of a group: its value, how many rows it has, and sums under the columns that add up. */
 /** What a group is called: the value of its level as a cell would show it. */
-const groupLabel = (thing: ThingName, by: string[], path: string[]): string => namedText(path.at(-1) ?? '', things[thing].fields.find(({ name }) => name === by[path.length - 1])?.kind);
+const groupLabel = (fields: ThingField[], by: string[], path: string[]): string => namedText(path.at(-1) ?? '', fields.find(({ name }) => name === by[path.length - 1])?.kind);
 
 function GroupLine({ line: { group: { count, sums }, level, key, open }, label, columns, place, index, active, withGlyph, onToggle }: { line: Line & { kind: 'group' }; label: string; columns: Column[]; place: CSSProperties; index: number; active: boolean; withGlyph: boolean; onToggle: () => void }) {
   return (
@@ -254,7 +256,7 @@ const domId = (id: string) => `row-${id.replace(/[^A-Za-z0-9]/g, '_')}`;
 export function CellText({ row, field }: { row: ThingRow; field: ThingField }) {
   const text = cellText(row[field.name], field.kind);
   // a change has a field of this name itself
-  const before = row.change === 'changed' && row.before && field.name in row.before ? cellText(row.before[field.name], field.kind) : null;
+  const before = row.change !== undefined && row.before && typeof row.before === 'object' && field.name in row.before ? cellText(row.before[field.name], field.kind) : null;
   const title = field.kind === 'date' ? String(row[field.name] ?? '') : before === null ? text : `${before || 'nothing'} → ${text || 'nothing'}`;
   return (
     <span title={title}>

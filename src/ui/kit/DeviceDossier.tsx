@@ -1,14 +1,21 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import { Link } from '@/ui/kit/Link';
 import { changeValue } from '@/core/things/changeWords';
 import { formatBytes, formatAge } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem, type ThingRow } from './api';
 import { cellText, moment } from './format';
+import { BayPicture } from './BayPicture';
 import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
+import { OwnSection } from './own/OwnSection';
+import { useMarkedRows } from './table/markedRows';
 import { ReadingLine, type ReadingSeries } from './ReadingLine';
+
+const IdentityDialog = dynamic(() => import('./IdentityDialog').then((module) => module.IdentityDialog), { loading: () => null });
 
 interface Storage { name: string; kind: string; sizeBytes: number; usedBytes: number }
 interface Sensor { name: string; type: string; unit: string; value: number | null; state: string }
@@ -57,8 +64,26 @@ export function useDossierAhead() {
   return (id: string) => void client.prefetchQuery({ ...dossierQuery(id, survey), staleTime: 60_000 });
 }
 
+interface DossierProps {
+  id: string;
+  whole?: boolean;
+  /** nothing to press, and no long lists unless it is whole */
+  paper?: boolean;
+}
+
 /** Everything about a device, short for the panel, whole on its own page. */
-export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
+export function DeviceDossier(props: DossierProps) {
+  // who is who may change while it is asked: the dialog stays, whatever becomes of the dossier
+  const [doubted, setDoubted] = useState<{ id: string; name: string } | null>(null);
+  return (
+    <>
+      <DossierOf {...props} onDoubt={setDoubted} />
+      {doubted && <IdentityDialog {...doubted} onClose={() => setDoubted(null)} />}
+    </>
+  );
+}
+
+function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDoubt: (device: { id: string; name: string }) => void }) {
   const { data, error } = useDossier(id);
   const view = useView();
   if (error) return <p role="alert">{error.detail} It may have come later, or another survey saw it.</p>;
@@ -85,12 +110,15 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
         {device.uptimeSeconds !== null && <><dt>Up for</dt><dd>{formatAge(Number(device.uptimeSeconds))}</dd></>}
         {device.memoryBytes !== null && <><dt>Memory</dt><dd>{formatBytes(Number(device.memoryBytes))}</dd></>}
         {device.flashBytes !== null && <><dt>Flash</dt><dd>{formatBytes(Number(device.flashBytes))}{device.flashFreeBytes !== null && `, ${formatBytes(Number(device.flashFreeBytes))} free`}</dd></>}
+        {(device.group as string[]).length > 0 && <><dt>Groups</dt><dd>{(device.group as string[]).map((name, at) => <span key={name}>{at > 0 && ', '}<Link href={view.href('/estate', { where: `group="${name}"`, sel: null })}>{name}</Link></span>)}</dd></>}
+        {device.maintenance === true && <><dt>Maintenance</dt><dd><span className="state"><Glyph name="off" word="in maintenance" />now{device.maintenanceUntil ? `, until ${moment(text('maintenanceUntil'))}` : ''}</span></dd></>}
         {whole && <><dt>Description</dt><dd>{text('description')}</dd><dt>Object id</dt><dd className="mono">{text('objectId')}</dd><dt>Contact</dt><dd>{text('contact') || '–'}</dd><dt>Credential</dt><dd>{text('credential')}</dd></>}
         <dt>First seen</dt><dd>{moment(text('firstSeen'))}</dd>
       </dl>
   );
+  const ours = <OwnSection key={id} thing="devices" row={device} readOnly={paper} />;
   const heading = <div className="small quiet">{text('role').replaceAll('-', ' ')}{text('site') && ` at ${text('site')}`}{text('location') && `, ${text('location')}`}</div>;
-  const modules = <ModuleTree modules={data.modules} />;
+  const modules = <ModuleTree modules={data.modules} faults={data.faults} />;
   const readiness = <Readiness rows={data.readiness} />;
   const ports = <Ports dossier={data} id={id} whole={whole ?? false} />;
   const storage = <Storage storage={data.storage} />;
@@ -108,7 +136,7 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
         <h1>{device.name}</h1>
         <h2 className="unseen">Identity, modules, ports and history</h2>
         <div className="columns">
-          <div>{faults}{facts}{readiness}{history}</div>
+          <div>{faults}{facts}{ours}{readiness}{history}</div>
           <div>{modules}{sensors}{storage}{neighbours}{peers}{addresses}</div>
           <div>{running}{ports}</div>
         </div>
@@ -119,10 +147,11 @@ export function DeviceDossier({ id, whole }: { id: string; whole?: boolean }) {
     <>
       {heading}
       <h2>{device.name}</h2>
-      {faults}
+      {paper && <>{faults}{facts}{ours}{modules}{readiness}{neighbours}{addresses}</>}
+      {!paper && <>{faults}
       {facts}
-      <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link></p>
-      {modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}
+      <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link> · <button type="button" className="textlink" onClick={() => onDoubt({ id, name: device.name })}>is it one device?</button></p>
+      {ours}{modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}</>}
     </>
   );
 }
@@ -145,7 +174,7 @@ function Faults({ rows }: { rows: ThingRow[] }) {
       <h3>Broken</h3>
       {rows.map((row) => (
         <p key={row.id} className="small" style={{ padding: '2px 0' }}>
-          <span className="state"><Glyph name="fault" word={String(row.severity)} /><b style={{ fontWeight: 600 }}>{String(row.part).split(' / ').slice(1).join(' / ') || String(row.part)}</b></span> {String(row.message)}{Boolean(row.since) && `, since ${moment(String(row.since))}`}. {String(row.action)}
+          <span className="state"><Glyph name="fault" word={String(row.severity)} /><b style={{ fontWeight: 600 }}>{String(row.part).split(' / ').slice(1).join(' / ') || String(row.part)}</b></span> {String(row.message).replace(/\.$/, '')}{Boolean(row.since) && `, since ${moment(String(row.since))}`}. {String(row.action)}
         </p>
       ))}
     </section>
@@ -232,7 +261,8 @@ const plural = (count: number, word: string) => `${count} ${word}${count === 1 ?
 const holders = new Set(['container', 'backplane']);
 
 /** Slots and what is in them, empty ones too. A slot and its only content are one line. */
-function ModuleTree({ modules }: { modules: ThingRow[] }) {
+function ModuleTree({ modules, faults }: { modules: ThingRow[]; faults: ThingRow[] }) {
+  const { marked } = useMarkedRows('modules');
   if (modules.length === 0) return <section className="section"><h3>Modules</h3><p className="small quiet">The device tells nothing of its modules (no ENTITY table).</p></section>;
   const byParent = new Map<string | null, ThingRow[]>();
   for (const row of modules) {
@@ -252,9 +282,10 @@ function ModuleTree({ modules }: { modules: ThingRow[] }) {
   return (
     <section className="section">
       <h3>Modules <span className="quiet" style={{ fontWeight: 400 }}>{plural(modules.filter((row) => row.serial).length, 'serial')}{vacant > 0 && `, ${vacant} empty`}</span></h3>
+      <BayPicture modules={modules} faults={faults} />
       <div className="bays">
         {lines.map(({ row, slot, depth }) => (
-          <div key={row.id} className={`bay ${row.empty ? 'vacant' : ''}`} style={{ marginLeft: Math.min(depth, 4) * 12 }} title={[row.description, row.model, row.hardwareRevision && `hardware ${String(row.hardwareRevision)}`, row.firmwareRevision && `firmware ${String(row.firmwareRevision)}`, row.softwareRevision && `software ${String(row.softwareRevision)}`].filter(Boolean).join(', ')}>
+          <div key={row.id} className={`bay ${row.empty ? 'vacant' : ''} ${marked.has(row.id) ? 'marked-line' : ''}`} style={{ marginLeft: Math.min(depth, 4) * 12 }} title={[row.description, row.model, row.hardwareRevision && `hardware ${String(row.hardwareRevision)}`, row.firmwareRevision && `firmware ${String(row.firmwareRevision)}`, row.softwareRevision && `software ${String(row.softwareRevision)}`].filter(Boolean).join(', ')}>
             {row.empty ? <>{String(row.name)}: empty</> : <><span>{slot && <span className="quiet">{slot} </span>}{String(row.name)} <span className="quiet">{String(row.model) !== String(row.name) ? String(row.model) : ''}</span></span><span className="mono">{String(row.serial)}</span></>}
           </div>
         ))}
@@ -275,6 +306,7 @@ function Readiness({ rows }: { rows: ThingRow[] }) {
 
 function Ports({ dossier, id, whole }: { dossier: Dossier; id: string; whole: boolean }) {
   const view = useView();
+  const { marked } = useMarkedRows('ports');
   const ports = dossier.ports.filter(({ physical, oper, addresses }) => physical || oper === 'up' || (addresses as unknown[]).length > 0);
   if (ports.length === 0) return null;
   const up = ports.filter(({ oper }) => oper === 'up');
@@ -286,7 +318,7 @@ function Ports({ dossier, id, whole }: { dossier: Dossier; id: string; whole: bo
         {whole && <thead><tr><th>Port</th><th>State</th><th>Plugged in</th><th>Speed</th><th>VLAN</th></tr></thead>}
         <tbody>
           {listed.map((row) => (
-            <tr key={row.id}>
+            <tr key={row.id} className={marked.has(row.id) ? 'marked-line' : undefined}>
               <td><Link className="mono" href={view.href('/ports', { device: id, sel: `port:${id}:${String(row.name)}` })}>{String(row.name)}</Link></td>
               {whole && <td><span className="state"><Glyph name={portGlyph(row)} />{row.admin === 'down' ? 'off' : String(row.oper)}</span></td>}
               <td>{String(row.pluggedIn)} {whole && <span className="quiet small">{String(row.alias)}</span>}</td>

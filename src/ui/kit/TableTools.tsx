@@ -12,13 +12,14 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { things, type ThingName } from '@/core/things/fields';
+import { useFieldsOf } from './ownFields';
 import { thingPath, type ThingRequest } from './api';
 import type { TableLayout } from './table/layout';
 
 /** Which columns a table has, grouped by topic, and how close its rows stand. */
 export function ColumnChooser({ thing, layout: { chosen, choose, reset, density, setDensity } }: { thing: ThingName; layout: TableLayout }) {
   const [open, setOpen] = useState(false);
-  const { fields } = things[thing];
+  const fields = useFieldsOf()(thing);
   const topics = [...new Set(fields.map(({ topic }) => topic))];
   const toggle = (name: string) => {
     // a column that is added comes behind those that were put in their order
@@ -59,7 +60,7 @@ const levels = ['by', 'then by', 'then by'];
 /** Up to three fields by which rows are grouped, the outermost first. */
 export function GroupChooser({ thing, group, onGroup }: { thing: ThingName; group: string[]; onGroup: (group: string[]) => void }) {
   const [open, setOpen] = useState(false);
-  const fields = things[thing].fields.filter(({ list }) => !list);
+  const fields = useFieldsOf()(thing).filter(({ list }) => !list);
   const change = (level: number, name: string) => onGroup(name === '' ? group.slice(0, level) : [...group.slice(0, level), name, ...group.slice(level + 1).filter((other) => other !== name)]);
   return (
     <>
@@ -91,16 +92,23 @@ const formats = [['csv', 'CSV'], ['xlsx', 'Spreadsheet (XLSX)'], ['json', 'JSON'
 export function ExportMenu({ thing, request, columns, group }: { thing: ThingName; request: ThingRequest; columns: string[]; group?: string[] }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [asking, setAsking] = useState(false);
-  const shown = { ...request, columns };
+  const [first, setFirst] = useState<number | null>(null);
+  const shown = { ...request, columns, first };
+  const ofRows = thingPath(thing, { survey: request.survey ?? null, where: request.where ?? '', sort: request.sort ?? '', first }).slice(thing.length + 1);
   const apiRequest = (address: string) => `curl -H "Authorization: Bearer $BOLIDE_TOKEN" "${address}/api/v1/${thingPath(thing, shown)}"`;
   return (
     <>
       <button type="button" className="textlink" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>Export</button>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        <li className="menuline" onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}>
+          <label>Only the first <input type="number" min={1} name="first" placeholder="all" value={first ?? ''} onChange={(event) => setFirst(Number(event.target.value) > 0 ? Math.floor(Number(event.target.value)) : null)} /> rows</label>
+        </li>
         {formats.map(([format, words]) => (
           <MenuItem key={format} dense component="a" href={`/api/v1/${thingPath(thing, { ...shown, format })}`} download onClick={() => setAnchor(null)}>{words}</MenuItem>
         ))}
         <MenuItem dense component="a" href={`/print/${thingPath(thing, { ...shown, ...(group && group.length > 0 && { group }) })}`} target="_blank" onClick={() => setAnchor(null)}>Print…</MenuItem>
+        {thing === 'devices' && <MenuItem dense component="a" href={`/print/dossiers?${ofRows}`} target="_blank" onClick={() => setAnchor(null)}>Dossiers on paper…</MenuItem>}
+        {(thing === 'devices' || thing === 'modules') && <MenuItem dense component="a" href={`/print/labels?${ofRows}${thing === 'modules' ? '&of=modules' : ''}`} target="_blank" onClick={() => setAnchor(null)}>Labels…</MenuItem>}
         <MenuItem dense onClick={() => { setAnchor(null); setAsking(true); }}>Request for this table…</MenuItem>
       </Menu>
       <Dialog open={asking} onClose={() => setAsking(false)} maxWidth="md" aria-labelledby="request-title">

@@ -40,14 +40,15 @@ export async function call<Answer>(path: string, init: { method?: string; body?:
   return answer;
 }
 
-export type ThingRow = Record<string, unknown> & { id: string; change?: 'added' | 'gone' | 'changed'; before?: Record<string, unknown> };
+export type Change = 'added' | 'gone' | 'changed' | 'replaced' | 'silent';
+export type ThingRow = Record<string, unknown> & { id: string; change?: Change; before?: Record<string, unknown> };
 
 export interface ThingPage {
   rows: ThingRow[];
   total: number;
   survey: number;
   against: number | null;
-  counts?: { added: number; gone: number; changed: number };
+  counts?: Record<Change, number>;
   shares?: Record<string, { value: string; count: number }[]>;
   sharesCut?: Record<string, { values: number; rows: number }>;
   groups?: Group[];
@@ -63,6 +64,8 @@ export interface ThingRequest {
   size?: number;
   count?: string[];
   group?: string[];
+  /** only so many rows, in their order */
+  first?: number | null;
   format?: string;
 }
 

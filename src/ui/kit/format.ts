@@ -12,6 +12,9 @@ export function day(iso: string): string {
   return iso ? format(new Date(iso), 'd MMM') : '';
 }
 
+/** `Mon 23 Nov 2026`: a day of the calendar, wherever one is. */
+export const wholeDay = (iso: string): string => format(new Date(`${iso}T00:00`), 'EEE d MMM yyyy');
+
 /** How long ago, in words. */
 export function ago(iso: string): string {
   return iso ? `${formatDistanceToNowStrict(new Date(iso))} ago` : '';
@@ -23,7 +26,7 @@ export function cellText(value: unknown, kind: FieldKind): string {
   if (Array.isArray(value)) return value.map((item) => cellText(item, kind)).join(', ');
   if (typeof value === 'object') return JSON.stringify(value);
   if (kind === 'boolean') return value ? 'yes' : '';
-  if (kind === 'date') return moment(String(value));
+  if (kind === 'date') return /^\d{4}-\d{2}-\d{2}$/.test(String(value)) ? wholeDay(String(value)) : moment(String(value));
   if (typeof value === 'number') {
     if (kind === 'bytes') return formatBytes(value);
     if (kind === 'bitsPerSecond') return value > 0 ? formatSpeed(value) : '';

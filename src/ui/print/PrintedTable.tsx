@@ -5,16 +5,18 @@ import { Fragment, type ReactNode } from 'react';
 import { thingNames, things, type ThingField, type ThingName } from '@/core/things/fields';
 import { sealedOf, useSurveys } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
+import { useFirstRows } from './useFirstRows';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../kit/api';
 import { CellText } from '../kit/DataTable';
 import { moment, namedText } from '../kit/format';
+import { useFieldsOf } from '../kit/ownFields';
 import { ProblemNote } from '../kit/ProblemNote';
 import { useMarkedRows } from '../kit/table/markedRows';
 
 const rowsAtOnce = 1000;
 /** More rows than this are a file, not paper. */
 const mostRows = 5000;
-const changeMarks = { added: '+', gone: '−', changed: '~' } as const;
+const changeMarks = { added: '+', gone: '−', changed: '~', replaced: '~', silent: '~' } as const;
 
 /** A table on paper: what the screen shows, all of its rows, marked ones marked, and under it what it is and as of when. */
 export function PrintedTable({ thing, by }: { thing: string; by: string }) {
@@ -24,13 +26,13 @@ export function PrintedTable({ thing, by }: { thing: string; by: string }) {
 
 function PrintedThing({ thing, by }: { thing: ThingName; by: string }) {
   const view = useView();
-  const fields = things[thing].fields;
+  const fields = useFieldsOf()(thing);
   const named = (names: string[]) => names.flatMap((name) => fields.find((field) => field.name === name) ?? []);
   const chosen = named((view.columns ?? '').split(','));
   const columns = chosen.length > 0 ? chosen : fields.filter(({ shown }) => shown);
   const groups = named((view.group ?? '').split(','));
   const sort = [...groups.map(({ name }) => name), view.sort].filter(Boolean).join(',');
-  const request = { survey: view.survey, against: view.against, where: view.where, sort };
+  const request = { survey: view.survey, against: view.against, where: view.where, sort, first: useFirstRows() };
   const { data, error } = useQuery<{ rows: ThingRow[]; total: number }, ApiProblem>({
     queryKey: ['print', thing, request],
     queryFn: async ({ signal }) => {
@@ -53,7 +55,7 @@ function PrintedThing({ thing, by }: { thing: ThingName; by: string }) {
       <h1>{things[thing].title} <span className="count">{data.total}</span></h1>
       <p className="about">As of {momentOf(view.survey)}{view.against && `, against ${momentOf(view.against)}`}{view.where && <>, where <span className="mono">{view.where}</span></>}. Printed {moment(new Date().toISOString())} for {by}.</p>
       <table>
-        <thead><tr><th />{columns.map(({ name, label }) => <th key={name} scope="col">{label}</th>)}</tr></thead>
+        <thead><tr><td />{columns.map(({ name, label }) => <th key={name} scope="col">{label}</th>)}</tr></thead>
         <tbody>{printedRows(data.rows, groups, columns, marked)}</tbody>
       </table>
       {data.total > data.rows.length && <p>The first {data.rows.length.toLocaleString('en')} of {data.total.toLocaleString('en')} rows: narrow the table, or export it as a file.</p>}

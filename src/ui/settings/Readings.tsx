@@ -66,7 +66,7 @@ export function Readings() {
       {list.data && list.data.rows.length === 0 && <p className="quiet">None yet. Any number a device tells, over SNMP, Redfish or RESTCONF, can be kept at every survey; its line stands in the dossier, and beyond its bounds it is a fault.</p>}
       {list.data && list.data.rows.length > 0 && (
         <table className="plain">
-          <thead><tr><th>Reading</th><th>Of devices</th><th>Read at</th><th>Unit</th><th>Well while</th><th>Answered by</th><th /></tr></thead>
+          <thead><tr><th>Reading</th><th>Of devices</th><th>Read at</th><th>Unit</th><th>Well while</th><th>Answered by</th><td /></tr></thead>
           <tbody>
             {list.data.rows.map((rule) => (
               <tr key={rule.name}>

@@ -6,8 +6,13 @@ import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { passwordRule } from '@/core/values/password';
+import { Link } from '@/ui/kit/Link';
+import { MailForm, useMail } from '../begin/MailForm';
 import { type ApiProblem, call } from '../kit/api';
 import { moment } from '../kit/format';
+import { usePerson } from '../kit/person';
+import { AuditList } from './AuditList';
+import { OwnFields } from './OwnFields';
 import { Readings } from './Readings';
 import { Signatures } from './Signatures';
 import { useThemeChoice } from '../theme/ThemeRegistry';
@@ -17,6 +22,7 @@ interface PersonRow { id: number; name: string; role: string; createdAt: string 
 /** Appearance for oneself; people for administrators. */
 export function SettingsWorkspace() {
   const { name, choose } = useThemeChoice();
+  const person = usePerson();
   const people = useQuery<{ rows: PersonRow[] }, ApiProblem>({ queryKey: ['people'], queryFn: () => call<{ rows: PersonRow[] }>('people') });
   return (
     <main className="work scrolls">
@@ -28,6 +34,7 @@ export function SettingsWorkspace() {
             {(['day', 'night'] as const).map((theme) => <label key={theme}><input type="radio" name="theme" checked={name === theme} onChange={() => choose(theme)} /> {theme === 'day' ? 'Day' : 'Night'}</label>)}
           </div>
           <p className="quiet small">Columns, panel width and theme are yours and stay.</p>
+          {person.role === 'administrator' && <MailSettings />}
           <h2 className="sub" style={{ marginTop: 22 }}>For scripts</h2>
           <p className="quiet">Every table shows the request that returns it, under Export. A token is made on the machine itself with <span className="mono">bolide token add NAME --data DIR</span>. The API is described at <a href="/api">/api</a>.</p>
         </section>
@@ -44,9 +51,22 @@ export function SettingsWorkspace() {
           )}
         </section>
       </div>
+      <OwnFields />
       <Readings />
       <Signatures />
+      {person.role === 'administrator' && <AuditList />}
     </main>
+  );
+}
+
+function MailSettings() {
+  const { data } = useMail();
+  return (
+    <>
+      <h2 className="sub" style={{ marginTop: 22 }}>Mail</h2>
+      <p className="quiet small" style={{ paddingBottom: 10 }}>The server that takes what Bolide writes. All first steps stand on <Link href="/begin">one page</Link>.</p>
+      {data && <MailForm state={data} />}
+    </>
   );
 }
 

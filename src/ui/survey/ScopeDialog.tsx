@@ -7,8 +7,9 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { type ApiProblem, call } from '../kit/api';
@@ -27,13 +28,14 @@ export function ScopeDialog({ initial, credentials, collectors, onClose }: { ini
       // a new scope tries every credential until somebody chooses
       name: base.name, chosen: initial?.credentials ?? null,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
-      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, collectors: base.collectors, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'), authorities: base.authorities,
+      port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, collectors: base.collectors, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'), authorities: base.authorities, group: base.group,
     };
   });
   const [mistakes, setMistakes] = useState<FieldMistake[]>([]);
+  const { data: groups = [] } = useQuery({ queryKey: ['groups', 'of devices'], queryFn: async () => (await call<{ rows: { name: string; thing: string }[] }>('groups')).rows.filter(({ thing }) => thing === 'devices').map(({ name }) => name) });
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours), authorities: text.authorities.trim(),
+    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours), authorities: text.authorities.trim(), group: text.group,
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -87,6 +89,12 @@ export function ScopeDialog({ initial, credentials, collectors, onClose }: { ini
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
+          {(groups.length > 0 || text.group !== '') && (
+            <TextField select label="Only devices of" name="group" value={text.group} error={Boolean(at('group'))} helperText={at('group') || 'of the addresses above'} onChange={(event) => setText({ ...text, group: event.target.value })}>
+              <MenuItem value=""><span className="quiet">whatever answers there</span></MenuItem>
+              {[...new Set([...groups, ...(text.group ? [text.group] : [])])].map((name) => <MenuItem key={name} value={name}>{name}</MenuItem>)}
+            </TextField>
+          )}
           {(collectors.length > 0 || text.collectors.length > 0) && (
             <fieldset style={{ border: '1px solid var(--line)', borderRadius: 3, padding: '4px 12px 8px' }}>
               <legend className="small quiet">Asked by</legend>

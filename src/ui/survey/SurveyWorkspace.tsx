@@ -89,6 +89,7 @@ export function SurveyWorkspace() {
                         {scope.exclusions.length > 0 && <div className="small quiet">without <span className="mono">{scope.exclusions.join(', ')}</span></div>}
                         {scope.translations.map((line) => <div key={line} className="small quiet mono">{line}</div>)}
                         {(scope.collectors ?? []).length > 0 && <div className="small quiet">asked by {scope.collectors.join(' and ')}</div>}
+                        {scope.group && <div className="small quiet">only devices of <b>{scope.group}</b></div>}
                         <div className="small quiet">tries {scope.credentials.join(', then ')}</div>
                         {scope.schedule && <div className="small quiet">by calendar <span className="mono">{scope.schedule}</span>{scope.quietHours.length > 0 && `, quiet ${scope.quietHours.join(', ')}`}: {calendar.nextAt ? `next ${moment(calendar.nextAt)}` : 'never due again'}</div>}
                         {calendar.missed.map(({ dueAt, outcome }) => <div key={dueAt} className="small"><Glyph name="fault" word="missed" /> not surveyed {moment(dueAt)}: {outcome === 'busy' ? 'another survey was still at work' : 'Bolide was not running'}</div>)}

@@ -15,6 +15,8 @@ interface Today {
   sealedAt: string | null;
   beforeAt: string | null;
   numbers: { devices: number; answering: number; newDevices: number; replaced: number; changedDevices: number; silent: number };
+  inMaintenance: number;
+  checks: { on: number; failing: number; newly: string[] } | null;
   attention: { kind: string; words: string; remedy: string; href: string }[];
   changes: { survey: number; thing: string; subject: string; deviceId: number; kind: string; field: string; words: string; before: string; after: string }[];
 }
@@ -34,7 +36,7 @@ export function TodayWorkspace() {
         <div className="empty">
           <h1>Nothing is known yet</h1>
           <p className="quiet" style={{ margin: '8px 0 14px' }}>Bolide asks the equipment itself. Give it a credential and the address ranges of your network; the first list stands here minutes later.</p>
-          <Link href={view.href('/survey')}>Set up the first survey</Link>
+          <Link href={view.href('/begin')}>Set up the first survey</Link>
         </div>
       </main>
     );
@@ -53,11 +55,13 @@ export function TodayWorkspace() {
         {count(numbers.replaced, 'replaced', view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }))}
         {count(numbers.changedDevices, 'devices changed', view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }))}
         {count(numbers.silent, 'silent', view.href('/estate', { where: 'state=silent', sel: null }))}
+        {data.checks && count(data.checks.failing, `of ${data.checks.on} checks fail${data.checks.newly.length > 0 ? `, ${data.checks.newly.length} newly` : ''}`, view.href('/estate', { of: 'checks', sel: null }))}
       </div>
       <div className="blocks">
         <section>
           <h2 className="sub">Needs attention</h2>
           {data.attention.length === 0 && <p className="quiet">Every known device answered whole, both ends of every link agree, and no target is out of reach.</p>}
+          {data.inMaintenance > 0 && <p className="small quiet" style={{ paddingBottom: 4 }}><Link href={view.href('/estate', { where: 'maintenance=yes', sel: null })}>{data.inMaintenance === 1 ? 'One device is' : `${data.inMaintenance} devices are`} in maintenance</Link>: what goes wrong there is left out here.</p>}
           <ul className="lines">
             {data.attention.map(({ kind, words, remedy, href }) => (
               <li key={words}>

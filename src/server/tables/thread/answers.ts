@@ -1,15 +1,24 @@
+import { ownTopic } from '../../../core/own/ownField';
 import type { ThingName } from '../../../core/things/fields';
 import { tableParts, type TableFormat } from '../../../deliver/table';
 import type { Store } from '../../../store/database';
 import { things } from '../../../core/things/fields';
-import { contractRow, flatColumns } from '../../things/contract';
+import { readGroups } from '../../../store/groups';
+import { judgeCheck, missingJudgements } from '../../checks/judgements';
+import { plannedEdit, plannedImport } from '../../own/planned';
+import { contractFields, contractRow, flatColumns } from '../../things/contract';
 import { deviceDossier } from '../../things/dossier';
+import { thingDossier } from '../../things/thingDossier';
 import { eachRow, findRows, queryThing, thingRow, type RowsWanted } from '../../things/query';
 import { today } from '../../today';
+import { tablesOf } from '../estateTables';
 import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
-export const answers = { query: queryThing, dossier: deviceDossier, row: thingRow, today, find: findAnything };
+export const answers = {
+  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, missingJudgements, judgeCheck, plannedEdit, plannedImport,
+  groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
+};
 export type Answers = typeof answers;
 export type Question = keyof Answers;
 type Rest<List extends unknown[]> = List extends [unknown, ...infer Tail] ? Tail : never;
@@ -26,12 +35,15 @@ export interface Export {
 export function exportParts(store: Store, { thing, wanted, format, columns }: Export): AsyncGenerator<string | Buffer> {
   const rows = findRows(store, thing, wanted);
   const marked = wanted.against !== null;
-  const fields = new Set(things[thing].fields.map(({ name }) => name));
-  const each = columns && !marked && columns.every((column) => fields.has(column)) ? () => rowsOfColumns(rows, columns) : () => rowsOfContract(rows, thing, columns);
-  return tableParts(format, { [Symbol.iterator]: each }, things[thing].title, marked ? null : flatColumns(thing, columns));
+  const fields = tablesOf(store).fields(thing);
+  // what people wrote goes with what equipment told
+  const wantedColumns = columns ?? [...contractFields[thing], ...fields.filter(({ topic }) => topic === ownTopic).map(({ name }) => name)];
+  const known = new Set(fields.map(({ name }) => name));
+  const each = columns && !marked && columns.every((column) => known.has(column)) ? () => rowsOfColumns(rows, columns) : () => rowsOfContract(rows, thing, wantedColumns);
+  return tableParts(format, { [Symbol.iterator]: each }, things[thing].title, marked ? null : flatColumns(thing, wantedColumns));
 }
 
-function* rowsOfContract(rows: ReturnType<typeof findRows>, thing: ThingName, columns: string[] | undefined): Generator<Record<string, unknown>> {
+function* rowsOfContract(rows: ReturnType<typeof findRows>, thing: ThingName, columns: string[]): Generator<Record<string, unknown>> {
   for (const row of eachRow(rows)) yield contractRow(thing, row, columns);
 }
 

@@ -1,4 +1,5 @@
 import { FilterError } from '../../../core/filter/syntax';
+import { TooManyRowsError } from '../../own/planned';
 import { GroupError, SortError } from '../../things/query';
 import type { Export, Question } from './answers';
 
@@ -10,19 +11,21 @@ export type ToTables =
 
 /** What went wrong, so that it is the same mistake on the other side. */
 export interface ToldError {
-  name: 'FilterError' | 'GroupError' | 'SortError' | 'Error';
+  name: 'FilterError' | 'GroupError' | 'SortError' | 'TooManyRowsError' | 'Error';
   message: string;
   at?: number;
   expected?: string;
 }
 
 /** From the thread; a part that is null is the end of its export. */
-export type FromTables = { number: number; answer: unknown } | { number: number; part: string | Uint8Array | null } | { number: number; error: ToldError };
+/** …or that a survey was sealed and is read. */
+export type FromTables = { read: number } | { number: number; answer: unknown } | { number: number; part: string | Uint8Array | null } | { number: number; error: ToldError };
 
 export function tellError(error: unknown): ToldError {
   if (error instanceof FilterError) return { name: 'FilterError', message: error.message, at: error.at, expected: error.expected };
   if (error instanceof GroupError) return { name: 'GroupError', message: error.message };
   if (error instanceof SortError) return { name: 'SortError', message: error.message };
+  if (error instanceof TooManyRowsError) return { name: 'TooManyRowsError', message: error.message };
   return { name: 'Error', message: error instanceof Error ? (error.stack ?? error.message) : String(error) };
 }
 
@@ -31,6 +34,7 @@ export function toldError({ name, message, at = 0, expected = '' }: ToldError): 
     case 'FilterError': return new FilterError(message, at, expected);
     case 'GroupError': return new GroupError(message);
     case 'SortError': return new SortError(message);
+    case 'TooManyRowsError': return new TooManyRowsError(message);
     default: return new Error(message);
   }
 }

@@ -8,6 +8,8 @@ export interface TableAnswers {
   ask: <Name extends Question>(name: Name, ...rest: Arguments<Name>) => Promise<ReturnType<Answers[Name]>>;
   /** the parts of a file, the next made when the last was taken */
   export: (wanted: Export) => AsyncGenerator<string | Uint8Array>;
+  /** calls when a survey was sealed and read; at once for the newest where nobody reads ahead */
+  onRead: (listener: () => void) => void;
 }
 
 /** Answers made where they are asked for. */
@@ -21,12 +23,17 @@ class AnswersHere implements TableAnswers {
   export(wanted: Export): AsyncGenerator<string | Uint8Array> {
     return exportParts(this.store, wanted);
   }
+
+  onRead(listener: () => void): void {
+    listener();
+  }
 }
 
 /** Answers of a thread. One that ended is begun again with the next question. */
 class AnswersBeside implements TableAnswers {
   #thread: Worker | null = null;
   #numbers = 0;
+  #listeners: (() => void)[] = [];
   readonly #waiting = new Map<number, { resolve: (message: FromTables) => void; reject: (error: Error) => void }>();
 
   constructor(readonly program: string, readonly folder: string) {
@@ -56,6 +63,10 @@ class AnswersBeside implements TableAnswers {
     }
   }
 
+  onRead(listener: () => void): void {
+    this.#listeners.push(listener);
+  }
+
   #tell(message: ToTables): Promise<FromTables> {
     return new Promise((resolve, reject) => {
       this.#waiting.set(message.number, { resolve, reject });
@@ -75,10 +86,12 @@ class AnswersBeside implements TableAnswers {
     thread.on('error', gone);
     thread.on('exit', () => gone(new Error('the thread of tables ended')));
     thread.on('message', (message: FromTables) => {
+      if ('read' in message) return this.#listeners.forEach((listener) => listener());
       const waiting = this.#waiting.get(message.number);
       this.#waiting.delete(message.number);
       if ('error' in message) waiting?.reject(toldError(message.error));
       else waiting?.resolve(message);
+      return undefined;
     });
     return (this.#thread = thread);
   }

@@ -56,6 +56,7 @@ async function keepReading(): Promise<never> {
     if (latest === read) continue;
     await readAhead(latest);
     read = latest;
+    if (latest > 0) tell({ read: latest });
   }
 }
 

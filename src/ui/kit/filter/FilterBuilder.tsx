@@ -3,8 +3,10 @@
 import { useId, useState } from 'react';
 import { writtenTerms, editableTerms, type EditableTerm } from '@/core/filter/editableTerms';
 import type { FieldKind } from '@/core/filter/predicate';
+import { relatedThings } from '@/core/things/fields';
 import type { Relation } from '@/core/filter/syntax';
-import { fieldNamed, filterFields, useSuggestions, type FilteredThing } from './useSuggestions';
+import { useFieldsOf } from '../ownFields';
+import { fieldNamed, useSuggestions, type FilteredThing } from './useSuggestions';
 
 const words: Record<Relation, string> = { contains: 'contains', '=': 'is', '!=': 'is not', '>': 'is above', '>=': 'is at least', '<': 'is below', '<=': 'is at most' };
 const ordered: Relation[] = ['=', '!=', '>', '>=', '<', '<='];
@@ -32,12 +34,13 @@ export function FilterBuilder({ about, text, onChange }: { about: FilteredThing;
 }
 
 function Condition({ about, term, onChange, onRemove }: { about: FilteredThing; term: EditableTerm | null; onChange: (term: EditableTerm) => void; onRemove?: () => void }) {
+  const fieldsOf = useFieldsOf();
   const list = useId();
-  const named = term?.field ? fieldNamed(about.thing, term.field) : null;
+  const named = term?.field ? fieldNamed(fieldsOf, about.thing, term.field) : null;
   const values = useSuggestions(about, term?.field ? { kind: 'value', from: 0, to: 0, typed: '', field: term.field, rest: '' } : null);
   const choose = (name: string) => {
     const field = name === '' ? null : name;
-    const kind = field ? fieldNamed(about.thing, field)?.field.kind : undefined;
+    const kind = field ? fieldNamed(fieldsOf, about.thing, field)?.field.kind : undefined;
     const relation = relationsOf(kind)[0] ?? 'contains';
     // of a new condition something must stand in the text: rows that have any value
     onChange({ field, relation: field && !term ? '!=' : relation, value: term && relation === term.relation ? term.value : '', not: term?.not ?? false });
@@ -48,7 +51,8 @@ function Condition({ about, term, onChange, onRemove }: { about: FilteredThing; 
       <select aria-label="Field" value={term ? (term.field ?? '*') : ''} onChange={(event) => choose(event.target.value === '*' ? '' : event.target.value)}>
         {!term && <option value="">add a condition…</option>}
         {term && <option value="*">anywhere</option>}
-        {filterFields(about.thing).map(({ name, label }) => <option key={name} value={name}>{label}</option>)}
+        {fieldsOf(about.thing).map(({ name, label }) => <option key={name} value={name}>{label}</option>)}
+        {Object.entries(relatedThings[about.thing] ?? {}).map(([word, of]) => <optgroup key={word} label={`one step away: ${word}`}>{fieldsOf(of).map(({ name, label }) => <option key={name} value={`${word}.${name}`}>{word}: {label.toLowerCase()}</option>)}</optgroup>)}
       </select>
       {term && (
         <>

@@ -1,12 +1,13 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { completed, placeAtCaret } from '@/core/filter/completion';
 import { compileFilter } from '@/core/filter/predicate';
 import { parseFilter, FilterError } from '@/core/filter/syntax';
-import { relatedThings, things, type ThingName } from '@/core/things/fields';
+import { relatedThings, type ThingName } from '@/core/things/fields';
 import type { ApiProblem } from '../api';
+import { useFieldsOf, type FieldsOf } from '../ownFields';
 import { FilterBuilder } from './FilterBuilder';
 import { useFilterHistory } from './useFilterHistory';
 import { useSuggestions, type FilteredThing, type Suggestion } from './useSuggestions';
@@ -15,7 +16,9 @@ import { useSuggestions, type FilteredThing, type Suggestion } from './useSugges
  * The filter of a table: `/` goes there, Escape empties it, a mistake is shown at its place. Down goes into what may be written at the caret, or, where nothing is written,
  * into the filters used last. Beside it the same filter as conditions to choose from.
  */
-export function FilterField({ about, value, onChange, problem, hint }: { about: FilteredThing; value: string; onChange: (text: string) => void; problem?: ApiProblem | null; hint: string }) {
+export function FilterField({ about, value, onChange, problem, hint, own = false }: { about: FilteredThing; value: string; onChange: (text: string) => void; problem?: ApiProblem | null; hint: string; /** of a form: what is written is what is meant, and `/` goes elsewhere */ own?: boolean }) {
+  const list = useId();
+  const fieldsOf = useFieldsOf();
   const [text, setText] = useState(value);
   // what was typed comes back by the address of the page a moment later: only what others put there is taken over
   const sent = useRef(new Set<string>([value]));
@@ -35,6 +38,7 @@ export function FilterField({ about, value, onChange, problem, hint }: { about: 
     if (!own) setText(value);
   }, [value]);
   useHotkeys('/', (event) => {
+    if (own) return;
     event.preventDefault();
     input.current?.focus();
     input.current?.select();
@@ -44,10 +48,10 @@ export function FilterField({ about, value, onChange, problem, hint }: { about: 
     setAt(-1);
     sent.current.add(next);
     latest.current = next;
-    if (!mistakeIn(next, about.thing)) return onChange(next);
+    if (own || !mistakeIn(next, about.thing, fieldsOf)) return onChange(next);
     // half a term is nobody's filter yet: meanwhile the rows are those of the rest
     const rest = placeAtCaret(next, input.current?.selectionStart ?? next.length)?.rest ?? '';
-    if (mistakeIn(rest, about.thing)) return;
+    if (mistakeIn(rest, about.thing, fieldsOf)) return;
     sent.current.add(rest);
     onChange(rest);
   };
@@ -79,7 +83,7 @@ export function FilterField({ about, value, onChange, problem, hint }: { about: 
     leave();
     setBuilding(false);
   };
-  const mistake = mistakeIn(text, about.thing) ?? problem?.errors.find(({ path }) => path === 'where') ?? null;
+  const mistake = mistakeIn(text, about.thing, fieldsOf) ?? problem?.errors.find(({ path }) => path === 'where') ?? null;
   return (
     <div className="filter" ref={whole} onBlur={(event) => event.relatedTarget && whole.current?.contains(event.relatedTarget) ? undefined : leaveAll()} onKeyDown={(event) => {
       if (event.key !== 'Escape' || !building) return;
@@ -88,7 +92,7 @@ export function FilterField({ about, value, onChange, problem, hint }: { about: 
       input.current?.focus();
     }}>
       <input
-        ref={input} type="text" spellCheck={false} autoComplete="off" role="combobox" aria-expanded={open} aria-controls="filter-options" aria-activedescendant={open && at >= 0 ? `filter-option-${at}` : undefined} aria-label="Filter" aria-keyshortcuts="/" aria-invalid={mistake ? true : undefined} placeholder={hint} value={text}
+        ref={input} type="text" spellCheck={false} autoComplete="off" role="combobox" aria-expanded={open} aria-controls={list} aria-activedescendant={open && at >= 0 ? `${list}-${at}` : undefined} aria-label="Filter" {...(!own && { 'aria-keyshortcuts': '/' })} aria-invalid={mistake ? true : undefined} placeholder={hint} value={text}
         onChange={(event) => {
           change(event.target.value);
           setCaret(event.target.selectionStart);
@@ -116,9 +120,9 @@ export function FilterField({ about, value, onChange, problem, hint }: { about: 
       {text !== '' && <button type="button" aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>×</button>}
       <button type="button" aria-label="Conditions" aria-expanded={building} title="the same filter as conditions to choose from" onClick={() => setBuilding(!building)}>▾</button>
       {open && !building && (
-        <ul id="filter-options" role="listbox" aria-label="What may be written here" className="options">
+        <ul id={list} role="listbox" aria-label="What may be written here" className="options">
           {options.map((option, index) => (
-            <li key={`${option.put} ${option.more}`} id={`filter-option-${index}`} role="option" aria-selected={index === at} data-chosen={index === at || undefined} onMouseDown={(event) => { event.preventDefault(); take(option); }}>
+            <li key={`${option.put} ${option.more}`} id={`${list}-${index}`} role="option" aria-selected={index === at} data-chosen={index === at || undefined} onMouseDown={(event) => { event.preventDefault(); take(option); }}>
               <span className="mono">{option.words}</span> <span className="quiet">{option.more}</span>
             </li>
           ))}
@@ -137,10 +141,10 @@ export function FilterField({ about, value, onChange, problem, hint }: { about: 
 }
 
 /** What is wrong with a filter of a thing, before anybody is asked. */
-function mistakeIn(text: string, thing: ThingName): { message: string; at: number; expected: string } | null {
-  const related = Object.fromEntries(Object.entries(relatedThings[thing] ?? {}).map(([word, of]) => [word, { fields: things[of].fields, of: () => [] }]));
+function mistakeIn(text: string, thing: ThingName, fieldsOf: FieldsOf): { message: string; at: number; expected: string } | null {
+  const related = Object.fromEntries(Object.entries(relatedThings[thing] ?? {}).map(([word, of]) => [word, { fields: fieldsOf(of), of: () => [] }]));
   try {
-    compileFilter<Record<string, unknown>>(parseFilter(text), [...things[thing].fields, { name: 'change', kind: 'text' }], related);
+    compileFilter<Record<string, unknown>>(parseFilter(text), [...fieldsOf(thing), { name: 'change', kind: 'text' }], related);
     return null;
   } catch (error) {
     if (error instanceof FilterError) return error;

@@ -7,12 +7,13 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
 import { things, type ThingName } from '@/core/things/fields';
+import { useFieldsOf } from '../ownFields';
 import { canBePictured, mostPictures, type PictureChoice } from './usePictures';
 
 /** Which pictures stand over a table: any field, or two against each other. */
 export function PictureChooser({ thing, pictures, onChoose }: { thing: ThingName; pictures: PictureChoice[]; onChoose: (pictures: PictureChoice[]) => void }) {
   const [open, setOpen] = useState(false);
-  const fields = canBePictured(thing);
+  const fields = canBePictured(useFieldsOf()(thing));
   const change = (at: number, picture: PictureChoice | null) => onChoose(picture ? [...pictures.slice(0, at), picture, ...pictures.slice(at + 1)] : pictures.filter((_, place) => place !== at));
   return (
     <>

@@ -4,9 +4,10 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { chosenSpan, chosenTerm, chosenTerms, withChosen, withSpan, withTerm } from '@/core/filter/terms';
 import { ageSpans } from '@/core/things/ages';
-import { things, type ThingName } from '@/core/things/fields';
+import type { ThingField, ThingName } from '@/core/things/fields';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest } from '../api';
 import { namedText } from '../format';
+import { useFieldsOf } from '../ownFields';
 import { BarChart } from './BarChart';
 import { Matrix } from './Matrix';
 import type { PictureChoice } from './usePictures';
@@ -24,11 +25,12 @@ interface PicturesProps {
 
 /** Pictures above, rows below: a press narrows the rows to a value, with Shift to one more of them. */
 export function Pictures({ thing, request, page, pictures, now, onNarrow }: PicturesProps) {
+  const fieldOf = useField(thing);
   if (pictures.length === 0) return null;
   return (
     <div className="pictures">
       {pictures.map(({ field, other }) => {
-        const title = `by ${[field, other].flatMap((name) => (name ? [inSentence(fieldOf(thing, name)?.label ?? name)] : [])).join(' and ')}`;
+        const title = `by ${[field, other].flatMap((name) => (name ? [inSentence(fieldOf(name)?.label ?? name)] : [])).join(' and ')}`;
         return other
           ? <PairPicture key={`${field}*${other}`} {...{ thing, request, title, field, other, onNarrow }} />
           : <FieldPicture key={field} {...{ thing, request, title, field, page, now, onNarrow }} />;
@@ -40,12 +42,16 @@ export function Pictures({ thing, request, page, pictures, now, onNarrow }: Pict
 /** A heading within a sentence; VLAN and MTU stay as they are. */
 const inSentence = (label: string) => (/^[A-Z]{2}/.test(label) ? label : label.toLowerCase());
 
-const fieldOf = (thing: ThingName, name: string) => things[thing].fields.find((own) => own.name === name);
+function useField(thing: ThingName): (name: string) => ThingField | undefined {
+  const fields = useFieldsOf()(thing);
+  return (name) => fields.find((own) => own.name === name);
+}
 
 /** Shares of one field, or of its ages. What the filter says of the field itself is left out, so that the other values can still be chosen. */
 function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'page' | 'now' | 'onNarrow'> & { title: string; field: string }) {
+  const fieldOf = useField(thing);
   const where = request.where ?? '';
-  const isAge = fieldOf(thing, field)?.kind === 'date' && now !== '';
+  const isAge = fieldOf(field)?.kind === 'date' && now !== '';
   const { from, before } = chosenSpan(where, field);
   const narrowed = isAge ? from !== null || before !== null : chosenTerms(where, field).length > 0;
   const { group: _group, ...plain } = request;
@@ -61,7 +67,7 @@ function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pic
   if (!isAge) {
     return (
       <BarChart
-        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(thing, field)?.kind) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
+        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(field)?.kind) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
         onChoose={(value, more) => onNarrow(withChosen(where, field, value, more))}
       />
     );
@@ -80,6 +86,7 @@ function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pic
 }
 
 function PairPicture({ thing, request, title, field, other, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'onNarrow'> & { title: string; field: string; other: string }) {
+  const fieldOf = useField(thing);
   const { group: _group, ...plain } = request;
   const path = thingPath(thing, { ...plain, size: 1, group: [field, other] });
   const { data, error } = useQuery<ThingPage, ApiProblem>({ queryKey: ['thing', path], queryFn: ({ signal }) => call<ThingPage>(path, { signal }), placeholderData: keepPreviousData, retry: false });
@@ -87,7 +94,7 @@ function PairPicture({ thing, request, title, field, other, onNarrow }: Pick<Pic
   if (error) return <div className="picture"><div className="caption">{title}</div><p className="small quiet">{error.words}</p></div>;
   return (
     <Matrix
-      title={title} groups={data?.groups ?? []} label={(level, value) => namedText(value, fieldOf(thing, level === 0 ? field : other)?.kind)} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
+      title={title} groups={data?.groups ?? []} label={(level, value) => namedText(value, fieldOf(level === 0 ? field : other)?.kind)} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
       onChoose={(pair) => onNarrow(withTerm(withTerm(where, field, pair?.[0] ?? null), other, pair?.[1] ?? null))}
     />
   );

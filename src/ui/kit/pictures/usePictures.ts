@@ -1,6 +1,7 @@
 'use client';
 
-import { things, type ThingName } from '@/core/things/fields';
+import type { ThingField, ThingName } from '@/core/things/fields';
+import { useFieldsOf } from '../ownFields';
 import { usePreference } from '../usePreference';
 
 /** A picture over the rows of a table: shares of one field's values, or of two fields against each other. */
@@ -13,10 +14,10 @@ export interface PictureChoice {
 export const mostPictures = 4;
 
 /** A field that shares can be made of: one value a row. */
-export const canBePictured = (thing: ThingName) => things[thing].fields.filter(({ list }) => !list);
+export const canBePictured = (fields: ThingField[]) => fields.filter(({ list }) => !list);
 
-const read = (thing: ThingName, list: string[]): PictureChoice[] => {
-  const known = new Set(canBePictured(thing).map(({ name }) => name));
+const read = (fields: ThingField[], list: string[]): PictureChoice[] => {
+  const known = new Set(canBePictured(fields).map(({ name }) => name));
   return list.flatMap((text): PictureChoice[] => {
     const [field = '', other] = text.split('*');
     return known.has(field) && (other === undefined || known.has(other)) ? [{ field, ...(other !== undefined && { other }) }] : [];
@@ -26,7 +27,7 @@ const read = (thing: ThingName, list: string[]): PictureChoice[] => {
 /** The pictures a person has over a table, kept for good; those in the address of the page go before them, until they choose others. */
 export function usePictures(thing: ThingName, atFirst: string[], fromAddress: string | null, leaveAddress: () => void): { pictures: PictureChoice[]; written: string; choose: (pictures: PictureChoice[]) => void } {
   const [kept, keep] = usePreference<string[] | null>(`pictures.${thing}`, null);
-  const pictures = read(thing, fromAddress !== null ? fromAddress.split(',') : (kept ?? atFirst));
+  const pictures = read(useFieldsOf()(thing), fromAddress !== null ? fromAddress.split(',') : (kept ?? atFirst));
   const write = (list: PictureChoice[]) => list.map(({ field, other }) => (other ? `${field}*${other}` : field));
   return {
     pictures,

@@ -61,7 +61,7 @@ export function ViewMenu({ path, columns, pictures }: { path: string; columns: s
           {list.data && views.length === 0 && <p className="quiet">None is saved yet. A view keeps filter, order, groups and columns under a name.</p>}
           {views.length > 0 && (
             <table className="plain" style={{ minWidth: 460 }}>
-              <thead><tr><th>View</th><th>Of</th><th>Seen by</th><th /></tr></thead>
+              <thead><tr><th>View</th><th>Of</th><th>Seen by</th><td /></tr></thead>
               <tbody>
                 {views.map((view) => (
                   <tr key={view.id}>

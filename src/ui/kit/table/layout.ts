@@ -1,6 +1,7 @@
 'use client';
 
-import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import type { ThingField, ThingName } from '@/core/things/fields';
+import { useFieldsOf } from '../ownFields';
 import { usePreference } from '../usePreference';
 
 /** A column as a person has it: its place is its place in the list, its width may be their own. */
@@ -36,7 +37,7 @@ const widest = 900;
  * @param lead columns that stand first where nobody has chosen any; a table with others is laid out by itself
  */
 export function useTableLayout(thing: ThingName, fromAddress: string | null = null, leaveAddress: () => void = () => undefined, lead: string[] = none): TableLayout {
-  const { fields } = things[thing];
+  const fields = useFieldsOf()(thing);
   const atFirst = [...lead, ...fields.filter(({ name, shown }) => shown && !lead.includes(name)).map(({ name }) => name)];
   const [kept, keep] = usePreference<string[]>(`columns.${thing}${lead.length > 0 ? ` ${lead.join()}` : ''}`, atFirst);
   const choose = (names: string[]) => {

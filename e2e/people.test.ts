@@ -1,0 +1,219 @@
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
+import { generateEstate } from '../bench/generate';
+import { openStore } from '../src/store/database';
+import { addPerson } from '../src/store/people';
+import { startApplication, type Application } from './support/application';
+import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { stopAll, temporaryFolder } from './support/program';
+
+/** What people say of the estate: own fields, groups, maintenance, checks; by operator and by viewer. */
+let app: Application;
+let browser: Browser;
+let page: Page;
+let errors: string[];
+const osric = { name: 'osric', password: 'harbour-depot-7' };
+const wenna = { name: 'wenna', password: 'signal-house-9' };
+const folder = temporaryFolder();
+
+async function signIn(on: Page, who: typeof osric): Promise<void> {
+  await on.goto(`${app.address}/login`);
+  await on.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), who);
+}
+const open = async (where: string, on = page) => on.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+const theme = (name: string) => page.evaluate((value) => fetch('/api/v1/preferences', { method: 'PUT', body: JSON.stringify({ key: 'theme', value }), headers: { 'content-type': 'application/json' } }), name);
+const ask = (path_: string) => page.evaluate(async (wanted) => (await fetch(`/api/v1/${wanted}`)).json() as Promise<{ rows: Record<string, unknown>[]; total: number }>, path_);
+
+beforeAll(async () => {
+  const data = temporaryFolder();
+  const store = openStore(data);
+  generateEstate(store, 300);
+  await addPerson(store.db, osric.name, osric.password, 'administrator');
+  await addPerson(store.db, wenna.name, wenna.password, 'viewer');
+  store.close();
+  [app, browser] = await Promise.all([startApplication(data), launchBrowser()]);
+  ({ page, errors } = await openPage(browser));
+  await signIn(page, osric);
+});
+afterAll(async () => {
+  await browser.close();
+  await stopAll();
+});
+
+describe('own fields', () => {
+  test('are written at a dossier, shown at once, and taken back', async () => {
+    await open('/estate?where=site%3DS7');
+    await page.click('.table .row .cell.first');
+    await press(page, 'Write');
+    await fill(page, 'input[name="own.owner"]', 'field service');
+    await fill(page, 'input[name="own.tags"]', 'spare, spare,cold');
+    await press(page, 'Save');
+    await see(page, '2 values written');
+    await see(page, 'field service');
+    expect((await ask('devices?where=tags%3Dcold')).total).toBe(1);
+    await page.click('.panel [role=status] button');
+    await see(page, 'nothing written yet');
+    expect((await ask('devices?where=tags%3Dcold')).total).toBe(0);
+  });
+  test('that are half written at one device are not written at another', async () => {
+    await open('/estate?where=site%3DS7');
+    const cells = await page.$$('.table .row .cell.first');
+    // both dossiers are there by then
+    for (const cell of [cells[1], cells[0]]) {
+      await cell?.click();
+      await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent === name, {}, await cell?.evaluate((own) => own.textContent ?? ''));
+    }
+    await press(page, 'Write');
+    await fill(page, 'input[name="own.owner"]', 'half a thought');
+    await cells[1]?.click();
+    await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent === name, {}, await cells[1]?.evaluate((own) => own.textContent ?? ''));
+    expect(await page.$('input[name="own.owner"]')).toBeNull();
+    await press(page, 'Write');
+    expect(await page.$eval('input[name="own.owner"]', (input) => (input as HTMLInputElement).value)).toBe('');
+    await press(page, 'Leave it');
+  });
+  test('of many rows are looked at before they are written, and undone together', async () => {
+    const { total } = await ask('devices?where=site%3DS7');
+    await open('/estate?where=site%3DS7');
+    await press(page, 'Edit');
+    await page.waitForSelector('input[name="change.owner"]', { visible: true });
+    await page.click('input[name="change.owner"]');
+    await fill(page, 'input[name="own.owner"]', 'north team');
+    await press(page, 'Show what changes');
+    await see(page, `${total} values would change in ${total} devices`);
+    expect(await accessibilityProblems(page)).toEqual([]);
+    await press(page, `Write ${total} values`);
+    await see(page, `${total} values written`);
+    await see(page, 'owner of 3 devices');
+    await press(page, 'Undo');
+    await see(page, `${total} taken back`);
+    expect((await ask('devices?where=owner%3D%22north+team%22')).total).toBe(0);
+    await press(page, 'Close');
+  });
+  test('from a file: every mistake at its line, nothing taken; a right one is taken as a whole', async () => {
+    const names = (await ask('devices?where=site%3DS7&size=3')).rows.map(({ name }) => String(name));
+    const wrong = path.join(folder, 'wrong.csv');
+    writeFileSync(wrong, `name,owner,asset number\n${names[0] ?? ''},marla,A-1\nnobody,marla,A-2\n`);
+    const right = path.join(folder, 'right.csv');
+    writeFileSync(right, `Name;Asset number;Owner\n${names.map((name, at) => `${name};A-${at};marla`).join('\n')}\n`);
+    await open('/estate');
+    await press(page, 'Edit');
+    await press(page, 'Own fields from a CSV file');
+    const input = (await page.waitForSelector('input[name=csv]')) as ElementHandle<HTMLInputElement>;
+    await input.uploadFile(wrong);
+    await see(page, 'Nothing has “nobody”');
+    expect((await page.$$eval('[aria-label="Mistakes in the file"] tbody tr', (rows) => rows.map((row) => row.innerText.trim()))).join()).toMatch(/^3\s+name\s+Nothing has/);
+    expect((await ask('devices?where=assetNumber!%3D%22%22')).total).toBe(0);
+    await ((await page.$('input[name=csv]')) as ElementHandle<HTMLInputElement>).uploadFile(right);
+    await see(page, '6 values would change in 3 lines');
+    await press(page, 'Write 6 values');
+    await see(page, '6 values written');
+    expect((await ask('devices?where=assetNumber%3DA-2&columns=name,owner')).rows).toEqual([{ id: expect.anything(), name: names[2], owner: 'marla' }]);
+    await press(page, 'Close');
+  });
+  test('an administrator makes a new one, which is a column, a filter and a place in dossiers', async () => {
+    await open('/settings');
+    await fill(page, 'input[name=fieldLabel]', 'Cost centre');
+    await press(page, 'Add the field');
+    await see(page, 'costCentre');
+    await open('/estate?where=costCentre%3D%22%22&columns=name,costCentre');
+    await see(page, 'Cost centre');
+    await open('/estate?where=costCentr%3D1');
+    await see(page, 'There is no field “costCentr”');
+  });
+});
+
+describe('groups and maintenance', () => {
+  test('what a table shows becomes a group by its filter; marked rows become one by name', async () => {
+    await open('/estate?where=site%3DS7');
+    await press(page, 'Edit');
+    await press(page, 'Into a group');
+    await fill(page, 'input[name=newGroup]', 'Seventh site');
+    await press(page, 'Make the group');
+    await see(page, 'whatever fits the filter is in it');
+    await press(page, 'Close');
+    await page.click('.table .row .cell.first');
+    await page.keyboard.press('m');
+    await press(page, 'Edit');
+    await press(page, 'Into a group');
+    await fill(page, 'input[name=newGroup]', 'Picked');
+    await press(page, 'Make the group');
+    await see(page, 'is made with 1 devices');
+    await press(page, 'Close');
+    await open('/estate?of=groups');
+    await see(page, 'Seventh site');
+    expect(await accessibilityProblems(page)).toEqual([]);
+    await press(page, 'Delete Picked');
+    await see(page, '“Picked” is deleted');
+    await press(page, 'Undo');
+    await press(page, 'Seventh site');
+    await page.waitForFunction(() => location.search.includes('Seventh'));
+    expect((await ask('devices?where=group%3D%22Seventh+site%22')).total).toBe((await ask('devices?where=site%3DS7')).total);
+  });
+  test('a mistake is told at its place; maintenance is a state of its devices until it is ended', async () => {
+    await open('/estate?of=groups');
+    await fill(page, 'input[name=maintenanceReason]', 'new supplies');
+    const filters = await page.$$('input[aria-label=Filter]');
+    await filters[1]?.type('site=');
+    await page.keyboard.press('Enter');
+    await see(page, '“site=” has no value');
+    await press(page, 'Set maintenance');
+    await see(page, 'has no value');
+    await filters[1]?.type('S7');
+    await page.keyboard.press('Enter');
+    await press(page, 'Set maintenance');
+    await see(page, /Set for \d+ devices/);
+    expect((await ask('devices?where=maintenance%3Dyes')).total).toBe((await ask('devices?where=site%3DS7')).total);
+    await press(page, 'End now');
+    await see(page, 'is ended');
+    expect((await ask('devices?where=maintenance%3Dyes')).total).toBe(0);
+  });
+});
+
+describe('checks', () => {
+  test('those that fail stand first, each with its proof; one is made, tried, switched off and on', async () => {
+    await theme('night');
+    await open('/estate?of=checks');
+    await page.waitForSelector('.checkrow');
+    expect(await accessibilityProblems(page)).toEqual([]);
+    await press(page, 'Make a check');
+    await fill(page, 'input[name=checkName]', 'No device is called s1');
+    const [where] = await page.$$('.panel input[aria-label=Filter]');
+    await where?.type('name:s1-');
+    await press(page, 'Try it');
+    await see(page, 'It would fail now');
+    await press(page, 'Make the check');
+    await see(page, /\d+ found/);
+    await press(page, 'Switch off');
+    await see(page, 'no survey judges it');
+    await press(page, 'Undo');
+    await page.waitForFunction(() => [...document.querySelectorAll('.checkrow[aria-selected=true]')].some((row) => row.querySelector('[role=gridcell] b')));
+    await page.evaluate(() => document.querySelector<HTMLElement>('.panel section.section a')?.click());
+    await page.waitForSelector('.table .row');
+    expect(new URL(page.url()).searchParams.get('where')).toBe('name:s1-');
+    await theme('day');
+  });
+});
+
+test('a viewer sees all of it and changes none of it', async () => {
+  const context = await browser.createBrowserContext();
+  const other = await context.newPage();
+  await signIn(other, wenna);
+  await open('/estate', other);
+  await other.waitForSelector('.table .row');
+  await other.click('.table .row .cell.first');
+  await other.waitForSelector('.panel h3');
+  const buttons = () => other.$$eval('button', (list) => list.map((button) => button.innerText.trim()));
+  expect((await buttons()).filter((words) => ['Edit', 'Write', 'Change'].includes(words))).toEqual([]);
+  await open('/estate?of=groups', other);
+  expect((await buttons()).filter((words) => ['Make the group', 'Set maintenance', 'Delete'].includes(words))).toEqual([]);
+  const refused = await other.evaluate(async () => Promise.all([['edits', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }], ['groups', { name: 'x', thing: 'devices', kind: 'fixed' }], ['maintenance', { where: 'x', reason: 'x', from: '2026-01-01T00:00:00Z' }], ['checks', { name: 'x', thing: 'devices', where: 'x', severity: 'minor' }], ['fields', { thing: 'devices', label: 'x', kind: 'text' }]].map(async ([to, body]) => (await fetch(`/api/v1/${String(to)}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } })).status)));
+  expect(refused).toEqual([403, 403, 403, 403, 403]);
+  await context.close();
+});
+
+test('nothing went wrong in the page meanwhile', () => {
+  expect(errors).toEqual([]);
+});

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/thingDossier';
+export const dynamic = 'force-dynamic';

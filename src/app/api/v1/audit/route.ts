@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/audit';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { PUT, DELETE } from '@/server/routes/check';
+export const dynamic = 'force-dynamic';

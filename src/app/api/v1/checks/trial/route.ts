@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/checkTrial';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/editUndo';
+export const dynamic = 'force-dynamic';

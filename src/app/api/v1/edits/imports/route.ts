@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/editImports';
+export const dynamic = 'force-dynamic';

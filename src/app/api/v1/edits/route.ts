@@ -1,0 +1,2 @@
+export { GET, POST } from '@/server/routes/edits';
+export const dynamic = 'force-dynamic';

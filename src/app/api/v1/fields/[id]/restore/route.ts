@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/ownFieldRestore';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { DELETE } from '@/server/routes/ownField';
+export const dynamic = 'force-dynamic';

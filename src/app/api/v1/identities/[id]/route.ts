@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/identity';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/identityUndo';
+export const dynamic = 'force-dynamic';

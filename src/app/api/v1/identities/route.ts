@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/identities';
+export const dynamic = 'force-dynamic';

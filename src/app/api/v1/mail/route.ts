@@ -1,0 +1,2 @@
+export { GET, PUT, DELETE } from '@/server/routes/mail';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/mailTest';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/maintenanceEnd';
+export const dynamic = 'force-dynamic';

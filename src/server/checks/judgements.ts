@@ -1,0 +1,58 @@
+import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgement } from '../../core/checks/check';
+import { FilterError } from '../../core/filter/syntax';
+import type { Store } from '../../store/database';
+import { readChecks, readJudgements } from '../../store/checks';
+import { tablesOf } from '../tables/estateTables';
+import { sealedSurveys } from '../things/moment';
+
+/** A new check is judged at so many surveys back, so that one sees whether it fails since long. */
+const lookedBack = 10;
+
+/**
+ * Judges the checks that were not judged yet, or as another rule, at one survey: the one that is named, or else the newest that lacks any. One at a time, so that other
+ * questions are answered in between.
+ */
+export function missingJudgements(store: Store, wanted?: number): Judgement[] {
+  const known = new Map(readJudgements(store.db).map((judgement) => [`${judgement.key} ${judgement.survey}`, judgement.filter]));
+  const checks = readChecks(store.db).filter(({ on }) => on).map((check) => ({ check, judgedAs: judgedAs(check) }));
+  const surveys = wanted === undefined ? sealedSurveys(store.db).slice(-lookedBack).map(({ id }) => id).reverse() : [wanted];
+  for (const survey of surveys) {
+    const missing = checks.filter((one) => known.get(`${one.check.key} ${survey}`) !== one.judgedAs);
+    if (missing.length > 0) return missing.map(({ check }) => judgeCheck(store, check, survey));
+  }
+  return [];
+}
+
+/** What a check asks for, as its judgements remember it. */
+function judgedAs(check: Check): string {
+  try {
+    return `${check.thing}: ${filterOfCheck(check)}`;
+  } catch (error) {
+    if (error instanceof FilterError || error instanceof CheckMistake) return `${check.thing}: ${check.where}`;
+    throw error;
+  }
+}
+
+/** How a check stands at a survey. */
+export function judgeCheck(store: Store, check: Check, survey: number): Judgement {
+  const judged = { key: check.key, survey, filter: judgedAs(check) };
+  try {
+    const filter = filterOfCheck(check);
+    const found = countRows(store, check, survey, filter);
+    const excusing = found > 0 ? filterOfExcused(filter, check.thing) : null;
+    const excused = excusing === null ? 0 : countRows(store, check, survey, excusing);
+    return { ...judged, failing: found - excused, excused, fault: '' };
+  } catch (error) {
+    if (error instanceof FilterError) return { ...judged, failing: 0, excused: 0, fault: `${error.message}; expected ${error.expected}` };
+    if (error instanceof CheckMistake) return { ...judged, failing: 0, excused: 0, fault: error.message };
+    throw error;
+  }
+}
+
+function countRows(store: Store, { thing }: Check, survey: number, where: string): number {
+  const tables = tablesOf(store);
+  const table = tables.table(thing, survey, null);
+  let rows = 0;
+  for (const fit of tables.select(thing, survey, table, where)) rows += fit;
+  return rows;
+}

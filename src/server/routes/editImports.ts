@@ -1,0 +1,44 @@
+import * as yup from 'yup';
+import { ownedThings, type OwnedThing } from '../../core/own/ownField';
+import { StaleEditError, writeEdit } from '../../store/ownFields';
+import { recordAct } from '../../store/people';
+import { invalid, Problem } from '../access/problem';
+import { route } from '../access/route';
+import { CsvError, readCsv } from '../own/csvFile';
+import { surveyNumber } from '../things/moment';
+import { tableAnswers } from '../tables/thread/tableAnswers';
+
+const importSchema = yup.object({
+  thing: yup.string().oneOf(ownedThings, ({ value }) => `“${String(value)}” has no own fields: use ${ownedThings.join(', ')}`).required(),
+  csv: yup.string().required('The file is empty'),
+  name: yup.string().max(200),
+  preview: yup.boolean(),
+}).noUnknown();
+
+const shownChanges = 200;
+const largest = 16 * 1024 * 1024;
+
+export const POST = route('operator', importSchema, async ({ store, person, body }) => {
+  const thing = body.thing as OwnedThing;
+  let file;
+  try {
+    file = readCsv(body.csv);
+  } catch (error) {
+    if (error instanceof CsvError) throw invalid([{ path: `line ${error.line}`, message: error.message }]);
+    throw error;
+  }
+  const plan = await tableAnswers(store).ask('plannedImport', thing, surveyNumber(store.db, 'latest') ?? 0, file.head, file.lines);
+  const told = { ...plan, total: plan.changes.length, changes: plan.changes.slice(0, shownChanges) };
+  if (body.preview) return told;
+  if (plan.mistakes.length > 0) throw invalid(plan.mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message })), 'Nothing was taken: the file has mistakes.');
+  if (plan.changes.length === 0) return told;
+  const what = `${plan.fields.join(', ')} of ${new Set(plan.changes.map(({ id }) => id)).size} ${thing} from ${body.name ?? 'a file'}`;
+  try {
+    const edit = writeEdit(store.db, { who: person.name, thing, words: what, changes: plan.changes });
+    recordAct(store.db, person.name, 'took own fields from a file', what);
+    return { ...told, edit };
+  } catch (error) {
+    if (error instanceof StaleEditError) throw new Problem(409, 'Changed meanwhile', `${error.message}: nothing was written. Look again and repeat.`);
+    throw error;
+  }
+}, { largest });

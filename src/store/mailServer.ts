@@ -1,0 +1,38 @@
+import { eq } from 'drizzle-orm';
+import type { MailServer } from '../core/mail/mailServer';
+import type { Store } from './database';
+import { setting } from './schema';
+import { openSecret, sealSecret, vaultKey } from './vault';
+
+const key = 'mail';
+
+interface KeptMail {
+  server: MailServer;
+  /** the password, encrypted under the key file, base64; empty for none */
+  sealed: string;
+}
+
+const kept = ({ db }: Store): KeptMail | null => (db.select().from(setting).where(eq(setting.key, key)).get()?.value as KeptMail | undefined) ?? null;
+
+/** The mail server, without its password. */
+export function readMailServer(store: Store): { server: MailServer; hasPassword: boolean } | null {
+  const mail = kept(store);
+  return mail && { server: mail.server, hasPassword: mail.sealed !== '' };
+}
+
+/** Its password; for sending only. */
+export function mailPassword(store: Store): string {
+  const sealed = kept(store)?.sealed ?? '';
+  return sealed === '' ? '' : String(openSecret(vaultKey(store.folder), Buffer.from(sealed, 'base64')));
+}
+
+/** @param password undefined for the one that is kept */
+export function saveMailServer(store: Store, server: MailServer, password: string | undefined): void {
+  const sealed = password === undefined ? (kept(store)?.sealed ?? '') : password === '' ? '' : sealSecret(vaultKey(store.folder), password).toString('base64');
+  const value: KeptMail = { server, sealed: server.user === '' ? '' : sealed };
+  store.db.insert(setting).values({ key, value }).onConflictDoUpdate({ target: setting.key, set: { value } }).run();
+}
+
+export function forgetMailServer({ db }: Store): void {
+  db.delete(setting).where(eq(setting.key, key)).run();
+}

@@ -1,0 +1,56 @@
+'use client';
+
+import { rowWords } from '@/core/things/rowWords';
+import { things, type ThingName } from '@/core/things/fields';
+import { Link } from '@/ui/kit/Link';
+import { useView } from '../frame/useView';
+import { cellText, monoKinds } from './format';
+import { Glyph } from './Glyph';
+import { OwnSection } from './own/OwnSection';
+import { PortDossier } from './PortDossier';
+import { Near, ThingHistory, useThingDossier } from './ThingParts';
+
+/** One of a thing, for headings: `endpoint`. */
+const oneOf: Record<ThingName, string> = {
+  devices: 'device', modules: 'module', ports: 'port', links: 'link', endpoints: 'endpoint', machines: 'virtual machine', services: 'service', software: 'software', vlans: 'VLAN', addresses: 'address', networks: 'network', routes: 'route', peers: 'routing peer', wlans: 'wireless network',
+  faults: 'fault', readiness: 'readiness', ledger: 'serial', changes: 'change', visits: 'address asked',
+};
+
+/** Fields that the heading says already, or that stand elsewhere. */
+const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path', 'site'], endpoints: ['site'], services: ['device', 'site'], software: ['device', 'site'], faults: ['device', 'action', 'site'], peers: ['device', 'site'], routes: ['device', 'site'], addresses: ['device', 'site'], wlans: ['site'] };
+
+/** Everything about one thing, in the panel: what it says, what people wrote, what is near it, what happened to it. */
+export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
+  const view = useView();
+  const { data, error } = useThingDossier(thing, id);
+  if (error) return <p role="alert">{error.detail} It may have come later, or be gone: look at another survey.</p>;
+  if (!data) return <p className="quiet">reading the dossier…</p>;
+  const { row, near, history } = data;
+  if (thing === 'ports') return <PortDossier port={row} device={String(row.device)} deviceId={String(row.deviceId)} />;
+  const skip = new Set(told[thing] ?? []);
+  const fields = things[thing].fields.filter(({ name, kind }) => !skip.has(name) && name !== 'group' && (kind === 'boolean' ? row[name] !== undefined && row[name] !== null : cellText(row[name], kind) !== ''));
+  const device = thing === 'links' ? '' : String(row.device ?? row.host ?? '');
+  const deviceId = thing === 'machines' ? null : row.deviceId;
+  const evidence = (row.evidence as (string | { detail: string })[] | undefined) ?? [];
+  return (
+    <>
+      <div className="small quiet">{oneOf[thing]}{device && deviceId ? <> {thing === 'endpoints' ? 'at' : 'of'} <Link href={view.href('/estate', { sel: `device:${String(deviceId)}` })}>{device}</Link></> : device && thing === 'machines' ? ` on ${device}` : ''}{row.site ? ` at ${String(row.site)}` : ''}</div>
+      <h2>{thing === 'modules' ? String(row.name) : thing === 'faults' ? String(row.part).split(' / ').slice(1).join(', ') || String(row.part) : thing === 'endpoints' ? String(row.host || row.mac) : rowWords(thing, row)}</h2>
+      {thing === 'modules' && <p className="small quiet">{String(row.path).replaceAll(' / ', ' › ')}</p>}
+      {thing === 'faults' && <p style={{ marginTop: 6 }}><span className="state"><Glyph name="fault" word={String(row.severity)} />{String(row.message)}</span></p>}
+      {thing === 'faults' && row.action ? <section className="section"><h3>What to do</h3><p>{String(row.action)}</p></section> : null}
+      <dl className="facts">
+        {fields.map(({ name, label, kind }) => [<dt key={name}>{label}</dt>, <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>{kind === 'boolean' ? (row[name] ? 'yes' : 'no') : thing === 'endpoints' && name === 'port' && row.deviceId ? <Link className="mono" href={view.href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })}>{String(row.port)}</Link> : cellText(row[name], kind)}</dd>])}
+      </dl>
+      {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} />}
+      {evidence.length > 0 && (
+        <section className="section">
+          <h3>How we know</h3>
+          <ul className="small quiet">{evidence.slice(0, 20).map((one) => (typeof one === 'string' ? one : one.detail)).map((words) => <li key={words}>{words}</li>)}</ul>
+        </section>
+      )}
+      <Near near={near} />
+      <ThingHistory history={history} />
+    </>
+  );
+}

@@ -1,0 +1,48 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import type { ThingName } from '@/core/things/fields';
+import { Link } from '@/ui/kit/Link';
+import { useView } from '../frame/useView';
+import { call, type ApiProblem, type ThingRow } from './api';
+import { moment } from './format';
+
+interface ThingDossierAnswer {
+  row: ThingRow;
+  near: { words: string; thing: ThingName; where: string; total: number }[];
+  history: { at: string; words: string; before: string; after: string }[];
+}
+
+export function useThingDossier(thing: ThingName, id: string) {
+  const { survey } = useView();
+  return useQuery<ThingDossierAnswer, ApiProblem>({ queryKey: ['one', thing, id, survey], queryFn: ({ signal }) => call<ThingDossierAnswer>(`${thing}/${encodeURIComponent(id)}/dossier${survey ? `?survey=${survey}` : ''}`, { signal }), retry: false });
+}
+
+/** Tables that say more. */
+export function Near({ near }: { near: ThingDossierAnswer['near'] }) {
+  const view = useView();
+  if (near.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Near it</h3>
+      <table className="plain"><tbody>{near.map(({ words, thing, where, total }) => (
+        <tr key={words}><td><Link href={thing === 'ledger' ? view.href('/ledger', { where, sel: null }) : view.href('/estate', { of: thing === 'devices' ? null : thing, where, sel: null })}>{words}</Link></td><td className="number">{total.toLocaleString('en')}</td></tr>
+      ))}</tbody></table>
+    </section>
+  );
+}
+
+export function ThingHistory({ history }: { history: ThingDossierAnswer['history'] }) {
+  if (history.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>History</h3>
+      <ul className="small">
+        {history.slice(0, 60).map(({ at, words, before, after }, nth) => (
+          <li key={nth} style={{ padding: '2px 0' }}><span className="quiet">{moment(at)}</span> {words}{(before || after) && <span className="mono"> {before || 'nothing'} → {after || 'nothing'}</span>}</li>
+        ))}
+      </ul>
+      {history.length > 60 && <p className="small quiet">and {history.length - 60} older</p>}
+    </section>
+  );
+}

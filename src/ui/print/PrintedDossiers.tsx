@@ -1,0 +1,47 @@
+'use client';
+
+import { useState } from 'react';
+import { sealedOf, useSurveys } from '../frame/useSurveys';
+import { useView } from '../frame/useView';
+import { DeviceDossier } from '../kit/DeviceDossier';
+import { moment } from '../kit/format';
+import { ProblemNote } from '../kit/ProblemNote';
+import { useChosenRows } from './useChosenRows';
+
+/** More dossiers than this are a handbook, not a printout. */
+const mostDossiers = 100;
+
+/** Dossiers of many devices on paper, brief or whole, each on a page of its own; rows that were marked are marked here too. */
+export function PrintedDossiers({ by }: { by: string }) {
+  const view = useView();
+  const [brief, setBrief] = useState(true);
+  const [marksWanted, setMarksWanted] = useState(true);
+  const all = useChosenRows('devices', mostDossiers, false);
+  const own = useChosenRows('devices', mostDossiers, true);
+  const sealed = sealedOf(useSurveys().data);
+  const onlyMarked = marksWanted && all.marked > 0;
+  const { rows, total } = onlyMarked ? own : all;
+  if (all.error) return <main className="paper"><ProblemNote problem={all.error} /></main>;
+  if (!rows) return <main className="paper"><p>reading the devices…</p></main>;
+  const at = moment((view.survey === null ? sealed.at(-1) : sealed.find(({ id }) => String(id) === view.survey))?.startedAt ?? '');
+  return (
+    <main className="paper dossiers">
+      <div className="screen-only">
+        <h1>Dossiers <span className="count">{rows.length}</span></h1>
+        <p>
+          <label><input type="radio" name="length" checked={brief} onChange={() => setBrief(true)} /> brief</label> <label><input type="radio" name="length" checked={!brief} onChange={() => setBrief(false)} /> whole</label>{' '}
+          {all.marked > 0 && <label><input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the devices I marked</label>}{' '}
+          <button type="button" className="textlink" onClick={() => window.print()}>Print</button>
+          {total > mostDossiers && <span className="quiet"> The first {mostDossiers} of {total.toLocaleString('en')}: narrow the table first.</span>}
+        </p>
+      </div>
+      {rows.map(({ id }) => (
+        <article key={id} className={brief ? 'brief' : 'whole'}>
+          <DeviceDossier id={id} {...(!brief && { whole: true })} paper />
+          <p className="about">As of {at}. Printed {moment(new Date().toISOString())} for {by}.</p>
+        </article>
+      ))}
+      {rows.length === 0 && <p>No device fits.</p>}
+    </main>
+  );
+}
