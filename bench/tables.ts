@@ -1,11 +1,13 @@
-import { rmSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { temporaryFolder } from '../e2e/support/program';
 import { things, type ThingName } from '../src/core/things/fields';
 import { findAnything } from '../src/server/find';
+import { judgeCheck } from '../src/server/checks/judgements';
 import { deviceDossier } from '../src/server/things/dossier';
 import { queryThing, type ThingQuery } from '../src/server/things/query';
 import { tablesOf } from '../src/server/tables/estateTables';
 import { exportParts } from '../src/server/tables/thread/answers';
+import { readChecks } from '../src/store/checks';
 import { openStore } from '../src/store/database';
 import { writeSurvey } from './manySurveys';
 
@@ -22,9 +24,18 @@ export function writeLargeEstate(folder: string): void {
   store.close();
 }
 
+/** A folder that is named is written once and stays, so that several benches share it. */
+export function keptLargeEstate(folder: string): string {
+  if (!existsSync(folder)) {
+    mkdirSync(folder, { recursive: true });
+    writeLargeEstate(folder);
+  }
+  return folder;
+}
+
 /** What the answers of tables cost, without the way to the browser: at the newest survey, at one of long ago, and between two. */
 export async function benchTables(given?: string): Promise<Record<string, unknown>> {
-  const folder = given ?? temporaryFolder();
+  const folder = given ? keptLargeEstate(given) : temporaryFolder();
   if (!given) writeLargeEstate(folder);
   const store = openStore(folder);
   const once = (work: () => unknown) => {
@@ -45,6 +56,10 @@ export async function benchTables(given?: string): Promise<Record<string, unknow
   result.dossierMs = once(() => deviceDossier(store, '4321', surveys));
   result.dossierAgainMs = once(() => deviceDossier(store, '1234', surveys));
   result.findMs = Object.fromEntries(['s', 's41-sw-41', 's14-sw-4321', '06-9A-01-02', '10.129.4.17', 's41-ws-4321', 'desk', 'nowhere at all'].map((text) => [text, median([1, 2, 3].map(() => once(() => findAnything(store, surveys, text, 10))))]));
+  result.judgeMs = Object.fromEntries([surveys, surveys - 1].map((survey) => {
+    const each = readChecks(store.db).filter(({ on }) => on).map((check) => ({ key: check.key, ms: once(() => judgeCheck(store, check, survey)) })).sort((x, y) => y.ms - x.ms);
+    return [survey === surveys ? 'newest' : 'oneBefore', { all: Math.round(each.reduce((sum, { ms }) => sum + ms, 0)), longest: Object.fromEntries(each.slice(0, 5).map(({ key, ms }) => [key, ms])) }];
+  }));
   const before = process.memoryUsage();
   const started = performance.now();
   let octets = 0;

@@ -34,8 +34,9 @@ export function forgetCheck(db: Db, key: string): void {
   if (!checkLibrary.some((check) => check.key === key)) db.delete(checkResult).where(eq(checkResult.key, key)).run();
 }
 
-export function readJudgements(db: Db): Judgement[] {
-  return db.select().from(checkResult).orderBy(asc(checkResult.surveyId)).all().map(({ surveyId, ...rest }) => ({ ...rest, survey: surveyId }));
+/** How checks stood, oldest first. @param survey at this one only */
+export function readJudgements(db: Db, survey?: number): Judgement[] {
+  return db.select().from(checkResult).where(survey === undefined ? undefined : eq(checkResult.surveyId, survey)).orderBy(asc(checkResult.surveyId)).all().map(({ surveyId, ...rest }) => ({ ...rest, survey: surveyId }));
 }
 
 export function recordJudgements(db: Db, judgements: Judgement[]): void {

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { addMaintenance } from '../../store/groups';
-import { readChecks, readJudgements, recordJudgements, saveCheck } from '../../store/checks';
+import { readChecks, readJudgements, saveCheck } from '../../store/checks';
 import { setTarget } from '../../store/settings';
-import { missingJudgements } from './judgements';
+import { judgeNow } from './keepJudging';
+import { checksToJudge } from './judgements';
 
 let sample: SampleStore;
 beforeAll(async () => {
@@ -15,17 +16,15 @@ beforeAll(async () => {
 });
 afterAll(() => sample.close());
 
-const judge = () => {
-  for (let judgements = missingJudgements(sample.store); judgements.length > 0; judgements = missingJudgements(sample.store)) recordJudgements(sample.store.db, judgements);
-};
+const judge = () => judgeNow(sample.store);
 const standing = (survey: number) => Object.fromEntries(readJudgements(sample.store.db).filter((judgement) => judgement.survey === survey && judgement.failing > 0).map(({ key, failing }) => [key, failing]));
 
-test('every check that is on is judged at every survey, and finds what is planted, no more', () => {
-  judge();
+test('every check that is on is judged at every survey, and finds what is planted, no more', async () => {
+  await judge();
   const on = readChecks(sample.store.db).filter((check) => check.on);
   expect(readJudgements(sample.store.db)).toHaveLength(2 * on.length);
   expect(readJudgements(sample.store.db).filter(({ fault }) => fault !== '')).toEqual([]);
-  expect(missingJudgements(sample.store)).toEqual([]);
+  expect(checksToJudge(sample.store)).toBeNull();
   const now = standing(2);
   expect(now).toEqual({
     'allowed-vlans-differ': 1, 'critical-fault': 3, 'cut-link': 2, 'duplex-differs': 1, 'flash-nearly-full': 1, 'half-duplex': 2, 'native-vlan-differs': 1, 'no-location': 4, 'not-saved': 1, 'one-sided': 1,
@@ -35,26 +34,26 @@ test('every check that is on is judged at every survey, and finds what is plante
   expect(Object.keys(standing(1))).not.toContain('duplex-differs');
 });
 
-test('a rule that is changed is judged anew, one that asks for nothing that is there says so', () => {
+test('a rule that is changed is judged anew, one that asks for nothing that is there says so', async () => {
   const silent = readChecks(sample.store.db).find(({ key }) => key === 'silent');
   if (!silent) throw new Error('no such check');
   saveCheck(sample.store.db, { ...silent, scope: 'site=SGH' });
   saveCheck(sample.store.db, { ...silent, key: 'own-1', name: 'No red device', where: 'colour=red' });
-  judge();
+  await judge();
   expect([standing(2).silent, readJudgements(sample.store.db).find(({ key, survey }) => key === 'own-1' && survey === 2)?.fault]).toEqual([undefined, expect.stringContaining('colour')]);
   saveCheck(sample.store.db, silent);
-  judge();
+  await judge();
   expect(standing(2).silent).toBe(1);
 });
 
-test('what is in maintenance is expected; a target makes checks of readiness', () => {
+test('what is in maintenance is expected; a target makes checks of readiness', async () => {
   addMaintenance(sample.store.db, { where: 'site=OFY or site=LQY', reason: 'new cabinet', from: new Date(Date.now() - 60_000).toISOString(), until: null, by: 'marla' });
   setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
   // what was judged stays as it was judged
-  judge();
+  await judge();
   expect(standing(2).silent).toBe(1);
   sample.store.raw.prepare('delete from check_result where survey_id = 2').run();
-  judge();
+  await judge();
   const now = readJudgements(sample.store.db).filter(({ survey }) => survey === 2);
   expect(now.find(({ key }) => key === 'silent')).toMatchObject({ failing: 0, excused: 1 });
   // a link is excused by either end

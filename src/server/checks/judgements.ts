@@ -8,19 +8,16 @@ import { sealedSurveys } from '../things/moment';
 /** A new check is judged at so many surveys back, so that one sees whether it fails since long. */
 const lookedBack = 10;
 
-/**
- * Judges the checks that were not judged yet, or as another rule, at one survey: the one that is named, or else the newest that lacks any. One at a time, so that other
- * questions are answered in between.
- */
-export function missingJudgements(store: Store, wanted?: number): Judgement[] {
-  const known = new Map(readJudgements(store.db).map((judgement) => [`${judgement.key} ${judgement.survey}`, judgement.filter]));
-  const checks = readChecks(store.db).filter(({ on }) => on).map((check) => ({ check, judgedAs: judgedAs(check) }));
+/** The checks that were not judged yet, or as another rule, at one survey: the one that is named, or else the newest that lacks any. */
+export function checksToJudge(store: Store, wanted?: number): { survey: number; checks: Check[] } | null {
+  const checks = readChecks(store.db).filter(({ on }) => on);
   const surveys = wanted === undefined ? sealedSurveys(store.db).slice(-lookedBack).map(({ id }) => id).reverse() : [wanted];
   for (const survey of surveys) {
-    const missing = checks.filter((one) => known.get(`${one.check.key} ${survey}`) !== one.judgedAs);
-    if (missing.length > 0) return missing.map(({ check }) => judgeCheck(store, check, survey));
+    const known = new Map(readJudgements(store.db, survey).map(({ key, filter }) => [key, filter]));
+    const missing = checks.filter((check) => known.get(check.key) !== judgedAs(check));
+    if (missing.length > 0) return { survey, checks: missing };
   }
-  return [];
+  return null;
 }
 
 /** What a check asks for, as its judgements remember it. */

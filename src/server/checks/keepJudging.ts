@@ -1,6 +1,8 @@
+import type { Check, Judgement } from '../../core/checks/check';
 import { recordJudgements } from '../../store/checks';
 import type { Store } from '../../store/database';
 import { tableAnswers } from '../tables/thread/tableAnswers';
+import { checksToJudge } from './judgements';
 
 const place = globalThis as { bolideJudging?: WeakMap<Store, Promise<void>> };
 
@@ -15,17 +17,21 @@ export function judgeNow(store: Store): Promise<void> {
 }
 
 async function judgeAll(store: Store): Promise<void> {
-  for (;;) {
-    const judgements = await tableAnswers(store).ask('missingJudgements');
-    if (judgements.length === 0) return;
-    recordJudgements(store.db, judgements);
-  }
+  for (let next = checksToJudge(store); next; next = checksToJudge(store)) await judge(store, next);
+}
+
+/** Check by check, so that other questions are answered in between; how they stand is known of all at once. */
+async function judge(store: Store, { survey, checks }: { survey: number; checks: Check[] }): Promise<void> {
+  const judgements: Judgement[] = [];
+  for (const check of checks) judgements.push(await tableAnswers(store).ask('judgeCheck', check, survey));
+  recordJudgements(store.db, judgements);
 }
 
 /** Has the checks judged at one survey; the others follow by themselves. */
 export async function judgedAt(store: Store, survey: number): Promise<void> {
   if (survey === 0) return;
-  recordJudgements(store.db, await tableAnswers(store).ask('missingJudgements', survey));
+  const missing = checksToJudge(store, survey);
+  if (missing) await judge(store, missing);
   judgeNow(store).catch((error: unknown) => console.error('judging checks:', error));
 }
 

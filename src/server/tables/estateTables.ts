@@ -5,6 +5,7 @@ import { selectRows } from '../../core/tables/select';
 import { sitedThings, things, type ThingField, type ThingName } from '../../core/things/fields';
 import type { Db, Store } from '../../store/database';
 import type { KeptGroup } from '../../store/groups';
+import { latestSealed } from '../../store/commitReport';
 import { decisionStamp } from '../../store/identityDecisions';
 import type { ThingRow } from '../things/asked';
 import { builders } from '../things/rows';
@@ -31,11 +32,13 @@ const partsOfDevices = new Set<ThingName>(['modules', 'addresses', 'readiness', 
 
 /** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
 export class EstateTables {
-  readonly #tables = new Kept<ThingTable>(40);
-  readonly #large = new Kept<ThingTable>(6);
+  /** what people ask for all day stays, whatever else is looked at */
+  readonly #ofNewest = (key: string) => key.split(' ').at(1) === String(this.#newest);
+  readonly #tables = new Kept<ThingTable>(40, this.#ofNewest);
+  readonly #large = new Kept<ThingTable>(4, this.#ofNewest);
   readonly #marked = new Kept<MarkedTable>(4);
-  readonly #contexts = new Kept<SurveyContext>(4);
-  readonly #finders = new Kept<Finder>(2);
+  readonly #contexts = new Kept<SurveyContext>(3, (survey) => survey === String(this.#newest));
+  readonly #finders = new Kept<Finder>(1, (survey) => survey === String(this.#newest));
   #ports: ReturnType<typeof portVersions>;
   #endpoints: ReturnType<typeof endpointVersions>;
   #loadedTo = 0;
@@ -44,10 +47,11 @@ export class EstateTables {
   #stamp = '';
   #settings = '';
   #surveys: { id: number; stamp: string }[] = [];
+  #newest = 0;
   #makers: Makers;
   #parts: PortParts;
   #decided = 0;
-  readonly #enriched = new Kept<EnrichedTable>(24);
+  readonly #enriched = new Kept<EnrichedTable>(24, this.#ofNewest);
   /** fields over those of the rows themselves */
   readonly #added: AddedFields;
 
@@ -229,6 +233,7 @@ export class EstateTables {
     // a survey that was sealed after a later one, or to which something was delivered late, makes what is known of all later ones untrue
     if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp)) this.#forget();
     this.#surveys = surveys;
+    this.#newest = latestSealed(this.#db);
     const settings = JSON.stringify(raw.prepare('select prefix, name from maker order by prefix').all());
     if (settings !== this.#settings) {
       this.#settings = settings;

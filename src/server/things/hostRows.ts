@@ -62,11 +62,24 @@ export const faults: Builder = ({ db, survey, devices }, other) => {
 function* placesOf(endpoints: ColumnSource, devices: number[] | undefined) {
   const [macs, addresses, owners, ports, own] = (['mac', 'addresses', 'deviceId', 'port', 'ownDeviceId'] as const).map((field) => endpoints.column(field));
   if (!macs || !addresses || !owners || !ports || !own) return;
-  const shared = devices && sharing(addresses, owners, devices);
+  const shared = devices ? sharing(addresses, owners, devices) : repeated(addresses);
   for (let at = 0; at < endpoints.size; at++) {
     const held = valueAt(addresses, at) as string[];
-    if (held.length > 0 && (!shared || shared[addresses.codes[at] ?? 0])) yield { mac: String(valueAt(macs, at)), addresses: held, deviceId: (valueAt(owners, at) as number) || null, port: String(valueAt(ports, at)) || null, ownDeviceId: (valueAt(own, at) as number) || null };
+    if (held.length > 0 && shared[addresses.codes[at] ?? 0]) yield { mac: String(valueAt(macs, at)), addresses: held, deviceId: (valueAt(owners, at) as number) || null, port: String(valueAt(ports, at)) || null, ownDeviceId: (valueAt(own, at) as number) || null };
   }
+}
+
+/** By number of a list of addresses: whether it has one that stands in more than one row. */
+function repeated({ dictionary, codes }: Column): Uint8Array {
+  const rows = new Uint32Array(dictionary.values.length);
+  for (const code of codes) rows[code] = (rows[code] ?? 0) + 1;
+  const once = new Set<string>();
+  const again = new Set<string>();
+  dictionary.values.forEach((held, code) => {
+    const count = rows[code] ?? 0;
+    if (count > 0) for (const address of held as string[]) (count > 1 || once.has(address) ? again : once).add(address);
+  });
+  return dictionary.passing((held) => (held as string[]).some((address) => again.has(address)));
 }
 
 /** By number of a list of addresses: whether it has one that an endpoint on some devices has. */

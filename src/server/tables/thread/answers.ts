@@ -4,7 +4,7 @@ import { tableParts, type TableFormat } from '../../../deliver/table';
 import type { Store } from '../../../store/database';
 import { things } from '../../../core/things/fields';
 import { readGroups } from '../../../store/groups';
-import { judgeCheck, missingJudgements } from '../../checks/judgements';
+import { judgeCheck } from '../../checks/judgements';
 import { plannedEdit, plannedImport } from '../../own/planned';
 import { contractFields, contractRow, flatColumns } from '../../things/contract';
 import { deviceDossier } from '../../things/dossier';
@@ -16,7 +16,7 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, missingJudgements, judgeCheck, plannedEdit, plannedImport,
+  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, judgeCheck, plannedEdit, plannedImport,
   groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;
