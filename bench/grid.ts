@@ -79,7 +79,8 @@ export async function benchLargeEstate(given?: string): Promise<Record<string, u
   await page.goto(`${app.address}/estate?of=ports`);
   await page.waitForFunction(filled, { timeout: 120_000, polling: 100 });
   const result: Record<string, unknown> = { fromStartToPortsSeconds: Math.round(performance.now() - started) / 1000 };
-  await new Promise((resolve) => setTimeout(resolve, 8000));
+  // the checks are judged at the last ten surveys, once and never again
+  await new Promise((resolve) => setTimeout(resolve, 25_000));
   const cold = async (where: string) => {
     const times: number[] = [];
     for (let run = 0; run < 3; run++) {
@@ -113,7 +114,9 @@ export async function benchLargeEstate(given?: string): Promise<Record<string, u
       const from = performance.now();
       option?.click();
       const busy = () => document.querySelector('[role=treegrid]')?.getAttribute('aria-busy') === 'true';
-      while (!busy() && performance.now() - from < 1000) await new Promise((resolve) => requestAnimationFrame(resolve));
+      // groups that were there within a frame are never seen busy
+      while (!location.search.includes('oper') || busy()) await new Promise((resolve) => requestAnimationFrame(resolve));
+      await new Promise((resolve) => requestAnimationFrame(resolve));
       while (busy()) await new Promise((resolve) => requestAnimationFrame(resolve));
       return performance.now() - from;
     }));
