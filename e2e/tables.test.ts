@@ -80,6 +80,24 @@ describe('groups', () => {
   });
 });
 
+test('from the filter Enter goes to the rows, and where nothing has the keys the arrows do', async () => {
+  await open('/estate');
+  await page.keyboard.press('/');
+  await page.keyboard.type('sw-12');
+  await until(() => Number(document.querySelector('.table')?.getAttribute('data-total')) < 20);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ArrowDown');
+  await until(() => document.querySelector('.table .row')?.getAttribute('aria-selected') === 'true');
+  await page.keyboard.press('Escape');
+  await until(() => document.querySelector('.table .row[aria-selected=true]') === null);
+  await open('/estate?where=sw-12');
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('ArrowDown');
+  await until(() => document.querySelector('.table .row')?.getAttribute('aria-selected') === 'true');
+  await page.keyboard.press('ArrowDown');
+  await until(() => document.querySelectorAll('.table .row')[1]?.getAttribute('aria-selected') === 'true');
+});
+
 describe('columns', () => {
   test('are moved by drag and by key, widened at their edge, and stay after signing out', async () => {
     const before = await heads();

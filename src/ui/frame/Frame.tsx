@@ -19,7 +19,7 @@ import { useView } from './useView';
 import { workspaces } from './workspaces';
 
 const keys = [
-  ['/', 'to the filter; ↓ shows what may be written, Escape empties it'],
+  ['/', 'to the filter; ↓ shows what may be written, Enter goes to the rows, Escape empties it'],
   ['Ctrl K', 'go to anything'],
   ['↑ ↓', 'from row to row; Enter opens the dossier'],
   ['→ ←', 'open and close a group of rows'],

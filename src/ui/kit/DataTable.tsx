@@ -1,6 +1,7 @@
 'use client';
 
 import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
 import type { ThingField, ThingName } from '@/core/things/fields';
@@ -137,6 +138,13 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
     // of a group that was opened just now they are on their way
     else void rowFor(next).then((late) => late && choose(late));
   };
+  useHotkeys('down, up', (event) => {
+    // where nothing else has the keys, they go to the rows
+    if (document.activeElement !== document.body || lines.length === 0) return;
+    event.preventDefault();
+    scroller.current?.focus();
+    goTo(Math.max(0, line >= 0 ? line : indexOfSelected()));
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const current = line >= 0 ? line : indexOfSelected();
     const now = lines.at(current);

@@ -107,7 +107,10 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
           } else if (event.key === 'ArrowUp' && open) setAt(Math.max(-1, at - 1));
           else if (event.key === 'Enter') {
             if (open && at >= 0) take(options[at]);
-            else leave();
+            else {
+              leave();
+              if (!own) goToRows();
+            }
           } else if (event.key === 'Escape') {
             if (open) setListed(false);
             else if (text) change('');
@@ -139,6 +142,9 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
     </div>
   );
 }
+
+/** From what is looked for to what was found. */
+const goToRows = () => document.querySelector<HTMLElement>('.work .table[role]')?.focus();
 
 /** What is wrong with a filter of a thing, before anybody is asked. */
 function mistakeIn(text: string, thing: ThingName, fieldsOf: FieldsOf): { message: string; at: number; expected: string } | null {
