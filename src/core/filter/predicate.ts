@@ -13,14 +13,18 @@ export interface FilterField {
   kind: FieldKind;
   /** its heading, by which it may be named too */
   label?: string;
+  /** its values are of a short fixed list, so that a word without a field is held against their beginning: “ring” is not looked for in “answering” */
+  listed?: boolean;
 }
 
 export type Row = Record<string, unknown>;
 /** Rows one step away, for `related.field`: the related things of a row. */
 export type Relations<T> = Record<string, { fields: FilterField[]; of: (row: T) => Row[] }>;
 
-/** What a word without a field is looked for in: sizes, speeds and ages are shown in units, so that their bare numbers would be found by accident. */
-export const searchedAnywhere = ({ kind }: FilterField): boolean => kind !== 'bytes' && kind !== 'bitsPerSecond' && kind !== 'seconds';
+const foundByAccident = new Set<FieldKind>(['bytes', 'bitsPerSecond', 'seconds', 'date', 'boolean']);
+
+/** What a word without a field is looked for in: sizes, speeds, ages, days and yes or no are shown otherwise than they are kept, so that they would be found by accident. */
+export const searchedAnywhere = ({ kind }: FilterField): boolean => !foundByAccident.has(kind);
 
 /**
  * Compiles a filter tree to a test of one row. Unknown fields and values that do not fit the field are mistakes
@@ -51,7 +55,8 @@ function compileTerm<T extends object>(term: FilterNode & { kind: 'term' }, fiel
     const needle = term.value.toLowerCase();
     const mac = parseMac(term.value);
     const searched = fields.filter(searchedAnywhere);
-    return (row) => searched.some(({ name }) => valueTexts(at(row, name)).some((text) => text.toLowerCase().includes(needle) || (mac !== null && text === mac)));
+    const holds = (text: string, listed: boolean) => (listed ? text.toLowerCase().startsWith(needle) : text.toLowerCase().includes(needle));
+    return (row) => searched.some(({ name, listed = false }) => valueTexts(at(row, name)).some((text) => holds(text, listed) || (mac !== null && text === mac)));
   }
   const dot = term.field.indexOf('.');
   const relation = dot > 0 ? relations[term.field.slice(0, dot)] : undefined;

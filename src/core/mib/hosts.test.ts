@@ -129,10 +129,10 @@ describe('virtual machines', () => {
   test('the hypervisor, its machines with their memory in bytes, and their adapters', () => {
     const found = parseHypervisor([
       { oid: `${vmTables.vmHvSoftware}.0`, value: text('Brannick Host') }, { oid: `${vmTables.vmHvVersion}.0`, value: text('4.2') },
-      ...rows(vmTables.vmEntry, '3', { 2: text('vm-pis-1'), 3: octets(...Array.from({ length: 16 }, (_, at) => at)), 4: text('Debian 12'), 5: integer(1), 6: integer(4), 9: integer(4), 12: integer(1_048_576), 13: integer(8192) }),
+      ...rows(vmTables.vmEntry, '3', { 2: text('vm-pis-1'), 3: octets(...Array.from({ length: 16 }, (_, at) => at)), 4: text('Ostermere image 12'), 5: integer(1), 6: integer(4), 9: integer(4), 12: integer(1_048_576), 13: integer(8192) }),
       ...rows(vmTables.vmNetworkEntry, '3.1', { 2: integer(0), 3: integer(2), 5: octets(2, 0x42, 0x52, 0, 0, 1) }),
     ]);
-    expect(found).toEqual({ software: 'Brannick Host', version: '4.2', machines: [{ vmIndex: 3, name: 'vm-pis-1', uuid: '00010203-0405-0607-0809-0a0b0c0d0e0f', system: 'Debian 12', running: true, processors: 4, memoryBytes: 8 * 2 ** 30, adapters: [{ mac: '02:42:52:00:00:01', parentIfIndex: 2 }] }] });
+    expect(found).toEqual({ software: 'Brannick Host', version: '4.2', machines: [{ vmIndex: 3, name: 'vm-pis-1', uuid: '00010203-0405-0607-0809-0a0b0c0d0e0f', system: 'Ostermere image 12', running: true, processors: 4, memoryBytes: 8 * 2 ** 30, adapters: [{ mac: '02:42:52:00:00:01', parentIfIndex: 2 }] }] });
     expect(parseHypervisor([])).toBeNull();
   });
   test('a UUID as text or octets, else none', () => {

@@ -41,7 +41,7 @@ describe('what was recorded of', () => {
   });
   test('the hypervisor manager', () => {
     expect(told(hypervisors(example('adapters/hypervisors'))).report.machines[0]).toEqual({
-      name: 'vm-pis-1', uuid: '5a1d0e00-7200-4000-8000-024252812257', system: 'Debian 12', state: 'running', processors: 4, memoryBytes: 8 * 2 ** 30, host: 'sgh-srv-03', cluster: 'signal-house',
+      name: 'vm-pis-1', uuid: '5a1d0e00-7200-4000-8000-024252812257', system: 'Ostermere image 12', state: 'running', processors: 4, memoryBytes: 8 * 2 ** 30, host: 'sgh-srv-03', cluster: 'signal-house',
       adapters: [{ mac: '02:42:52:81:22:57', network: 'OPS', port: 'eth0 + eth1' }],
     });
   });

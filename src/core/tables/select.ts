@@ -1,5 +1,6 @@
 import { compileValue, fieldOfTerm, searchedAnywhere, type FilterField } from '../filter/predicate';
 import type { FilterNode } from '../filter/syntax';
+import { valueTexts } from '../values/valueTexts';
 import { parseMac } from '../values/mac';
 import type { ColumnSource } from './column';
 
@@ -56,9 +57,10 @@ function selectTerm(term: FilterNode & { kind: 'term' }, { table, fields, relate
   const fits = new Uint8Array(table.size);
   if (wanted === null) {
     const mac = parseMac(value);
-    for (const { name } of fields.filter(searchedAnywhere)) {
+    const needle = value.toLowerCase();
+    for (const { name, listed } of fields.filter(searchedAnywhere)) {
       const { dictionary, codes } = table.column(name);
-      const found = dictionary.containing(value);
+      const found = listed ? dictionary.passing((own) => valueTexts(own).some((text) => text.toLowerCase().startsWith(needle))) : dictionary.containing(value);
       if (mac !== null) dictionary.passing((own) => own === mac || (Array.isArray(own) && own.includes(mac))).forEach((passes, code) => passes && (found[code] = 1));
       if (found.includes(1)) mark(fits, codes, found);
     }

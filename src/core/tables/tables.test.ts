@@ -10,6 +10,7 @@ import { rowsThatFit, selectRows } from './select';
 
 const fields: FilterField[] = [
   { name: 'name', kind: 'text' }, { name: 'address', kind: 'address' }, { name: 'release', kind: 'release' }, { name: 'speedBps', kind: 'bitsPerSecond' }, { name: 'mac', kind: 'mac' }, { name: 'vlans', kind: 'number' }, { name: 'empty', kind: 'boolean' },
+  { name: 'state', kind: 'text', listed: true },
 ];
 const row = fc.record({
   name: fc.constantFrom('rpw-plat', 'RPW-core', 'port 2', 'port 10', '', 'ä'),
@@ -19,6 +20,7 @@ const row = fc.record({
   mac: fc.constantFrom('02:4b:45:00:00:01', '02:4b:45:00:00:1a', null),
   vlans: fc.array(fc.constantFrom(1, 10, 30), { maxLength: 3 }),
   empty: fc.boolean(),
+  state: fc.constantFrom('reporting', 'Port lost', ''),
 });
 const rows = fc.array(row, { maxLength: 20 });
 const terms = fc.constantFrom('rpw', 'PORT', '10', '"port 1"', '', 'name=rpw-plat', 'name!=""', 'name=""', 'name:p', 'address:10.72.4.0/23', 'address:72.5', 'address>10.72.4.9', 'release<7.4.10', 'speed>1G', '02-4b-45-00-00-1A', 'mac:024b.4500.0001', 'mac:00:1a', 'vlans=30', 'vlans!=30', 'vlans>9', 'empty=yes', 'empty!=yes', '1000000000');

@@ -33,10 +33,10 @@ export type ThingName = (typeof thingNames)[number];
 
 type Short = [name: string, kind: FieldKind, label: string, topic: string, width: number, flags?: string];
 
-/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list. */
+/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list, `v` has values of a short fixed list. */
 const fields = (list: Short[]): ThingField[] =>
   list.map(([name, kind, label, topic, width, flags = '']) => ({
-    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }),
+    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }), ...(flags.includes('v') && { listed: true }),
   }));
 
 export const things: Record<ThingName, Thing> = {
@@ -59,7 +59,7 @@ export const things: Record<ThingName, Thing> = {
       ['unsavedConfiguration', 'text', 'Configuration', 'Health', 100, 'c'],
       ['address', 'address', 'Address', 'Addresses', 110, 'sc'],
       ['addresses', 'address', 'All addresses', 'Addresses', 200, 'cl'],
-      ['state', 'text', 'State', 'Health', 100, 'c'],
+      ['state', 'text', 'State', 'Health', 100, 'cv'],
       ['memoryBytes', 'bytes', 'Memory', 'Hardware', 85, 'ca'],
       ['flashBytes', 'bytes', 'Flash', 'Hardware', 85, 'ca'],
       ['flashFreeBytes', 'bytes', 'Flash free', 'Hardware', 85, 'a'],
@@ -110,8 +110,8 @@ export const things: Record<ThingName, Thing> = {
       ['how', 'text', 'How we know', 'Guests', 190, 's'],
       ['kind', 'text', 'Kind', 'Identity', 82, 'c'],
       ['type', 'text', 'Type', 'Identity', 80, 'c'],
-      ['admin', 'text', 'Admin', 'State', 62, 'c'],
-      ['oper', 'text', 'State', 'State', 70, 'c'],
+      ['admin', 'text', 'Admin', 'State', 62, 'cv'],
+      ['oper', 'text', 'State', 'State', 70, 'cv'],
       ['speedBps', 'bitsPerSecond', 'Speed', 'State', 58, 'sc'],
       ['duplex', 'text', 'Duplex', 'State', 62, 'sc'],
       ['media', 'text', 'Media', 'State', 100, 'c'],
@@ -136,7 +136,7 @@ export const things: Record<ThingName, Thing> = {
       ['to', 'text', 'To', 'Ends', 130, 's'],
       ['toPort', 'text', 'Port', 'Ends', 70, 's'],
       ['speedBps', 'bitsPerSecond', 'Speed', 'State', 70, 'sc'],
-      ['confidence', 'text', 'Confidence', 'Evidence', 110, 'sc'],
+      ['confidence', 'text', 'Confidence', 'Evidence', 110, 'scv'],
       ['kind', 'text', 'Kind', 'State', 80, 'c'],
       ['blocked', 'boolean', 'Blocked', 'State', 70, 'c'],
       ['issueWords', 'text', 'Findings', 'Evidence', 300, 'sc'],
@@ -154,7 +154,7 @@ export const things: Record<ThingName, Thing> = {
       ['device', 'text', 'On device', 'Place', 120, 'sc'],
       ['site', 'text', 'Site', 'Place', 60],
       ['port', 'text', 'Port', 'Place', 60, 'sc'],
-      ['via', 'text', 'Via', 'Place', 90, 'sc'],
+      ['via', 'text', 'Via', 'Place', 90, 'scv'],
       ['firstSeen', 'date', 'First seen', 'Time', 125, 's'],
       ['lastSeen', 'date', 'Last seen', 'Time', 125],
     ]),
@@ -184,7 +184,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'machines', title: 'Virtual machines', order: 'name',
     fields: fields([
       ['name', 'text', 'Name', 'Identity', 150, 's'],
-      ['state', 'text', 'State', 'State', 80, 'sc'],
+      ['state', 'text', 'State', 'State', 80, 'scv'],
       ['host', 'text', 'Host', 'Place', 130, 'sc'],
       ['cluster', 'text', 'Cluster', 'Place', 100, 'c'],
       ['system', 'text', 'System', 'Identity', 160, 'sc'],
@@ -251,7 +251,7 @@ export const things: Record<ThingName, Thing> = {
       ['protocol', 'text', 'Protocol', 'Peer', 80, 's'],
       ['peer', 'text', 'Peer', 'Peer', 140, 's'],
       ['address', 'address', 'Its address', 'Peer', 140, 's'],
-      ['state', 'text', 'State', 'State', 110, 'sc'],
+      ['state', 'text', 'State', 'State', 110, 'scv'],
       ['up', 'boolean', 'Talks', 'State', 70, 'c'],
       ['localAs', 'number', 'Own AS', 'Peer', 80, 'c'],
       ['remoteAs', 'number', 'Its AS', 'Peer', 80, 'sc'],
@@ -274,7 +274,7 @@ export const things: Record<ThingName, Thing> = {
   faults: {
     name: 'faults', title: 'Faults', order: 'device',
     fields: fields([
-      ['severity', 'text', 'Severity', 'What', 80, 's'],
+      ['severity', 'text', 'Severity', 'What', 80, 'sv'],
       ['device', 'text', 'Device', 'Place', 130, 's'],
       ['site', 'text', 'Site', 'Place', 60],
       ['subsystem', 'text', 'Subsystem', 'What', 90, 's'],
@@ -296,7 +296,7 @@ export const things: Record<ThingName, Thing> = {
       ['current', 'release', 'Runs', 'Release', 90, 's'],
       ['target', 'release', 'Target', 'Release', 90, 's'],
       ['targetGroup', 'text', 'Target is for', 'Release', 110],
-      ['verdict', 'text', 'Verdict', 'Release', 120, 's'],
+      ['verdict', 'text', 'Verdict', 'Release', 120, 'sv'],
       ['why', 'text', 'Why', 'Release', 520, 's'],
     ]),
   },
@@ -307,7 +307,7 @@ export const things: Record<ThingName, Thing> = {
       ['what', 'text', 'What', 'Identity', 190, 's'],
       ['model', 'text', 'Model', 'Identity', 110, 's'],
       ['class', 'text', 'Class', 'Identity', 100],
-      ['state', 'text', 'State', 'Life', 90, 's'],
+      ['state', 'text', 'State', 'Life', 90, 'sv'],
       ['device', 'text', 'In device', 'Place', 120, 's'],
       ['place', 'text', 'Place', 'Place', 220, 's'],
       ['site', 'text', 'Site', 'Place', 60],
@@ -334,7 +334,7 @@ export const things: Record<ThingName, Thing> = {
     name: 'visits', title: 'Addresses asked', order: 'address',
     fields: fields([
       ['address', 'address', 'Address', 'Asked', 120, 's'],
-      ['outcome', 'text', 'Outcome', 'Asked', 100, 's'],
+      ['outcome', 'text', 'Outcome', 'Asked', 100, 'sv'],
       ['device', 'text', 'Device', 'Asked', 130, 's'],
       ['credential', 'text', 'Credential', 'Asked', 130, 's'],
       ['reason', 'text', 'Reason', 'Asked', 300, 's'],

@@ -3,12 +3,14 @@ import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import { ownValueText } from '../../core/own/ownField';
 import type { ThingName } from '../../core/things/fields';
+import type { LinkFacts } from '../../core/topology/links';
 import type { Store } from '../../store/database';
 import { latestSealed } from '../../store/commitReport';
 import { factHistory } from '../../store/facts';
 import { ownHistory, readOwnFields } from '../../store/ownFields';
 import { volatileHistory } from '../../store/volatileValues';
 import { readSignatures } from '../../store/programFiles';
+import { deviceDependants } from './dependants';
 import { Calendar } from './moment';
 import { rowsOfDevice, thingRow, thingRows, type MarkedRow } from './query';
 
@@ -28,17 +30,20 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
   const own = (row: MarkedRow) => String(row.deviceId) === deviceId;
   const parts = (name: ThingName) => rowsOfDevice(store, name, survey, Number(deviceId));
   const name = String(device.name);
+  const allLinks = thingRows(store, 'links', survey, null);
+  const allMachines = thingRows(store, 'machines', survey, null);
   const signature = readSignatures(store.folder).find(({ id }) => id === signatureOf(store, Number(deviceId)));
   return {
     device,
     modules: parts('modules'),
     ports: parts('ports'),
     addresses: parts('addresses'),
-    links: thingRows(store, 'links', survey, null).filter(({ from, to }) => from === name || to === name),
+    links: allLinks.filter(({ from, to }) => from === name || to === name),
     readiness: parts('readiness'),
     faults: parts('faults'),
     services: parts('services'),
-    machines: thingRows(store, 'machines', survey, null).filter((row) => own(row) || row.host === name),
+    machines: allMachines.filter((row) => own(row) || row.host === name),
+    dependants: deviceDependants(store, survey, Number(deviceId), name, allLinks as unknown as LinkFacts[], allMachines),
     peers: parts('peers'),
     wlans: parts('wlans'),
     software: parts('software'),

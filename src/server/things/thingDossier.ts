@@ -43,6 +43,7 @@ function nextQuestions(name: ThingName, row: MarkedRow): [words: string, thing: 
   const elsewhere = (field: string) => `${term(field, row[field])} -${term('device', row.device)}`;
   switch (name) {
     case 'modules': return [
+      ['what it holds', 'modules', `${term('device', row.device)} ${term('parent', row.path)}`],
       ...(has('model') ? [[`more of model ${text('model')}`, 'modules', `${term('model', row.model)} -${term('path', row.path)}`] as [string, ThingName, string]] : []),
       [`other modules of ${text('device')}`, 'modules', `${term('device', row.device)} -${term('path', row.path)}`],
       ...(has('serial') ? [[`the life of ${text('serial')}`, 'ledger', term('serial', row.serial)] as [string, ThingName, string]] : []),

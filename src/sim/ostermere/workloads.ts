@@ -72,8 +72,8 @@ export function applyWorkload(device: SimDevice, step: number): void {
 /** The virtual machines of the two hypervisors. The last of them is switched off. */
 export function applyMachines(device: SimDevice): void {
   const list: Record<string, [name: string, system: string, processors: number, memoryMB: number][]> = {
-    'sgh-srv-03': [['vm-pis-1', 'Debian 12', 4, 8192], ['vm-track-1', 'Debian 12', 2, 4096], ['vm-depot-1', 'Debian 12', 2, 4096]],
-    'sgh-srv-04': [['vm-pis-2', 'Debian 12', 4, 8192], ['vm-voice-1', 'Debian 12', 2, 8192], ['vm-test-1', 'Debian 12', 1, 2048]],
+    'sgh-srv-03': [['vm-pis-1', 'Ostermere image 12', 4, 8192], ['vm-track-1', 'Ostermere image 12', 2, 4096], ['vm-depot-1', 'Ostermere image 12', 2, 4096]],
+    'sgh-srv-04': [['vm-pis-2', 'Ostermere image 12', 4, 8192], ['vm-voice-1', 'Ostermere image 12', 2, 8192], ['vm-test-1', 'Ostermere image 12', 1, 2048]],
   };
   const own = list[device.name];
   if (!own) return;

@@ -21,6 +21,9 @@ interface Storage { name: string; kind: string; sizeBytes: number; usedBytes: nu
 interface Sensor { name: string; type: string; unit: string; value: number | null; state: string }
 interface History { survey: number; at: string; words: string; field: string; before: unknown; after: unknown }
 
+/** What loses its way without the device. */
+interface Dependants { devices: { id: string; name: string }[]; spared: number; endpoints: { total: number; where: string }; machines: number }
+
 interface Way { kind: string; address: string; release: string; lastAnswered?: string }
 
 /** The ways in to a device beside SNMP, by what answers there. */
@@ -39,6 +42,7 @@ export interface Dossier {
   faults: ThingRow[];
   services: ThingRow[];
   machines: ThingRow[];
+  dependants: Dependants;
   peers: ThingRow[];
   routeCounts: Record<string, number>;
   wlans: ThingRow[];
@@ -123,6 +127,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
   const ports = <Ports dossier={data} id={id} whole={whole ?? false} />;
   const storage = <Storage storage={data.storage} />;
   const neighbours = <Neighbours dossier={data} />;
+  const dependants = <DependsOnIt dependants={data.dependants} paper={paper} />;
   const addresses = <Addresses rows={data.addresses} />;
   const faults = <Faults rows={data.faults} />;
   const running = <Running dossier={data} whole={whole ?? false} />;
@@ -136,7 +141,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
         <h1>{device.name}</h1>
         <h2 className="unseen">Identity, modules, ports and history</h2>
         <div className="columns">
-          <div>{faults}{facts}{ours}{readiness}{history}</div>
+          <div>{faults}{facts}{ours}{dependants}{readiness}{history}</div>
           <div>{modules}{sensors}{storage}{neighbours}{peers}{addresses}</div>
           <div>{running}{ports}</div>
         </div>
@@ -147,11 +152,11 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
     <>
       {heading}
       <h2>{device.name}</h2>
-      {paper && <>{faults}{facts}{ours}{modules}{readiness}{neighbours}{addresses}</>}
+      {paper && <>{faults}{facts}{ours}{dependants}{modules}{readiness}{neighbours}{addresses}</>}
       {!paper && <>{faults}
       {facts}
       <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link> · <button type="button" className="textlink" onClick={() => onDoubt({ id, name: device.name })}>is it one device?</button></p>
-      {ours}{modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}</>}
+      {ours}{dependants}{modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}</>}
     </>
   );
 }
@@ -370,6 +375,26 @@ function Neighbours({ dossier }: { dossier: Dossier }) {
           })}
         </tbody>
       </table>
+    </section>
+  );
+}
+
+const mostNamed = 6;
+
+/** May it be taken away? What reaches the rest only through it, and what hangs there. */
+function DependsOnIt({ dependants: { devices, spared, endpoints, machines }, paper }: { dependants: Dependants; paper: boolean }) {
+  const view = useView();
+  const named = paper ? devices : devices.slice(0, mostNamed);
+  const alone = devices.length === 0;
+  const hanging = plural(endpoints.total, 'endpoint');
+  return (
+    <section className="section small">
+      <h3>What depends on it</h3>
+      {!alone && <p>{plural(devices.length, 'device')} reached only through it: {named.map(({ id, name }, at) => <span key={id}>{at > 0 && ', '}<Link href={view.href(`/estate/${id}`)}>{name}</Link></span>)}{devices.length > named.length && `, and ${devices.length - named.length} more`}</p>}
+      {endpoints.total > 0 && <p>{endpoints.where ? <Link href={view.href('/estate', { of: 'endpoints', where: endpoints.where, sel: null })}>{hanging}</Link> : hanging} {alone ? 'at its ports' : 'at its ports and theirs'}</p>}
+      {machines > 0 && <p>{plural(machines, 'virtual machine')} {alone ? 'on it' : 'on it and on them'}</p>}
+      {alone && endpoints.total === 0 && machines === 0 && <p className="quiet">Nothing that is known.</p>}
+      {spared > 0 && <p className="quiet">{spared === 1 ? 'One neighbour keeps' : `${spared} neighbours keep`} another way without it.</p>}
     </section>
   );
 }
