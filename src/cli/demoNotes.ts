@@ -1,9 +1,10 @@
+import { editWords } from '../core/own/editWords';
 import type { FieldEdit } from '../core/own/planEdit';
 import { plannedEdit } from '../server/own/planned';
 import { latestSealed } from '../store/commitReport';
 import type { Store } from '../store/database';
 import { readGroups, saveGroup } from '../store/groups';
-import { writeEdit } from '../store/ownFields';
+import { readOwnFields, writeEdit } from '../store/ownFields';
 
 /** What the people of the sample wrote of their devices: which filter of devices, and what about them. */
 const written: { where: string; edits: Record<string, FieldEdit> }[] = [
@@ -29,6 +30,6 @@ export function writeDemoNotes(store: Store, who: string): void {
   const survey = latestSealed(store.db);
   for (const { where, edits } of written) {
     const { changes } = plannedEdit(store, 'devices', { survey, where }, edits);
-    if (changes.length > 0) writeEdit(store.db, { who, thing: 'devices', words: `${Object.keys(edits).join(', ')} of ${new Set(changes.map(({ id }) => id)).size} devices`, changes });
+    if (changes.length > 0) writeEdit(store.db, { who, thing: 'devices', words: editWords(readOwnFields(store.db), 'devices', Object.keys(edits), changes), changes });
   }
 }

@@ -13,6 +13,8 @@ export interface Change {
   thing: string;
   subject: string;
   deviceId: number;
+  /** which of its kind it is, as its own table numbers it */
+  thingId: string;
   kind: ChangeKind;
   field: string;
   before: unknown;
@@ -31,6 +33,9 @@ const compared: { kind: FactKind; thing: string; name: (row: FactRow) => string;
   { kind: 'fault', thing: 'fault', name: ({ content }) => `${String(content.part)}: ${String(content.message)}`, without: ['since', 'action'] },
   { kind: 'attachment', thing: 'endpoint', name: ({ key }) => key, without: ['mac', 'evidence', 'ownDeviceId', 'deviceId'] },
 ];
+
+/** Things whose key tells them from all others of the estate, not only from those of their device. */
+const keyedAlone = new Set(['link', 'endpoint']);
 
 function linkName(content: Record<string, unknown>): string {
   const { a, b } = content as { a: { device: string; port: string }; b: { device: string; port: string } };
@@ -59,7 +64,7 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
       const device = names(latest.deviceId);
       const own = name(latest);
       const subject = own.startsWith(device) ? own : [device, own].filter(Boolean).join(' ');
-      const base = { thing, subject, deviceId: latest.deviceId };
+      const base = { thing, subject, deviceId: latest.deviceId, thingId: thing === 'device' ? String(latest.deviceId) : keyedAlone.has(thing) ? latest.key : `${latest.deviceId}:${latest.key}` };
       if (!before && !now) continue;
       if (!before && now) {
         if (thing === 'device') wholeDevices.add(latest.deviceId);
@@ -85,7 +90,7 @@ function silences(db: Db, after: number, upTo: number, names: (deviceId: number)
   const now = latestOutcomes(db, upTo);
   return [...now].flatMap(([deviceId, { outcome, surveyId }]) =>
     outcome === 'silent' && before.get(deviceId)?.outcome !== 'silent' && before.has(deviceId)
-      ? [{ survey: surveyId, thing: 'device', subject: names(deviceId), deviceId, kind: 'silent' as const, field: 'state', before: 'answering', after: 'silent' }]
+      ? [{ survey: surveyId, thing: 'device', subject: names(deviceId), deviceId, thingId: String(deviceId), kind: 'silent' as const, field: 'state', before: 'answering', after: 'silent' }]
       : [],
   );
 }

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { nameMistake, nameOfLabel, ownKinds, ownValueText, readOwnValue, type OwnField, type OwnValue } from './ownField';
+import { editWords } from './editWords';
 import { planEdit, type OwnedRow } from './planEdit';
 import { planImport } from './planImport';
 
@@ -73,4 +74,10 @@ describe('values from a file', () => {
   test.each([['owner', 'No column says which row is meant'], ['name,colour', 'There is no own field “colour”'], ['name,owner,Owner', 'Owner is there twice'], ['name,', 'has no heading'], ['name', 'No column is an own field']])('a head “%s” is refused', (head, words) => {
     expect(plan(head, 'sgh-core-1,x').mistakes[0]).toMatchObject({ line: 1, message: expect.stringContaining(words) });
   });
+});
+
+test('what was written is told by the headings of fields and by the row, or how many rows', () => {
+  const known = [{ thing: 'devices' as const, name: 'assetNumber', label: 'Asset number', kind: 'text' as const, choices: [] }];
+  expect(editWords(known, 'devices', ['assetNumber', 'gone'], [{ id: '1', row: 'sgh-core-1' }, { id: '1', row: 'sgh-core-1' }])).toBe('asset number, gone of sgh-core-1');
+  expect(editWords(known, 'devices', ['assetNumber'], [{ id: '1', row: 'sgh-core-1' }, { id: '2', row: 'sgh-core-2' }])).toBe('asset number of 2 devices');
 });

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { changeValue, fieldWord } from './changeWords';
+import { changeValue, fieldWord, thingOfChange } from './changeWords';
 import { things, thingNames } from './fields';
 
 describe('a change in words', () => {
@@ -15,6 +15,12 @@ describe('a change in words', () => {
     expect(changeValue('port', 'stp', { state: 'forwarding', role: 'root' })).toBe('forwarding root');
     expect([null, undefined, ''].map((value) => changeValue('device', 'name', value))).toEqual(['', '', '']);
   });
+});
+
+test('an id of a change names what changed, blanks in it and all', () => {
+  expect(thingOfChange('8 port duplex 54:Eth 3')).toEqual({ thing: 'ports', id: '54:Eth 3' });
+  expect(thingOfChange('8 module removed 7:box / Slot 1')).toEqual({ thing: 'modules', id: '7:box / Slot 1' });
+  expect([thingOfChange('12'), thingOfChange('8 moon phase 3')]).toEqual([null, null]);
 });
 
 describe('the fields of things', () => {

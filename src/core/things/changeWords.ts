@@ -3,6 +3,13 @@ import { things, type ThingName } from './fields';
 
 const tables: Record<string, ThingName> = { device: 'devices', module: 'modules', port: 'ports', link: 'links', endpoint: 'endpoints', service: 'services', software: 'software', machine: 'machines', peer: 'peers', fault: 'faults', wlan: 'wlans' };
 
+/** What a change was of, from its id: `8 port duplex 54:3` is of port 54:3. Null for what has no table of its own. */
+export function thingOfChange(id: string): { thing: ThingName; id: string } | null {
+  const [, word = '', thingId = ''] = /^\d+ (\S+) \S+ (.+)$/s.exec(id) ?? [];
+  const thing = tables[word];
+  return thing ? { thing, id: thingId } : null;
+}
+
 /** The heading of a changed field, in lower case: `memoryBytes` of a device is its `memory`. */
 export function fieldWord(thing: string, field: string): string {
   const label = things[tables[thing] ?? 'devices'].fields.find(({ name }) => name === field)?.label;

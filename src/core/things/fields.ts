@@ -15,6 +15,8 @@ export interface ThingField extends FilterField {
   addsUp?: boolean;
   /** a row may have several values */
   list?: boolean;
+  /** a text like 2026-11-23 that stands for a day of the calendar */
+  isDay?: boolean;
 }
 
 export interface Thing {
@@ -33,10 +35,10 @@ export type ThingName = (typeof thingNames)[number];
 
 type Short = [name: string, kind: FieldKind, label: string, topic: string, width: number, flags?: string];
 
-/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list, `v` has values of a short fixed list. */
+/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list, `v` has values of a short fixed list, `d` is a day. */
 const fields = (list: Short[]): ThingField[] =>
   list.map(([name, kind, label, topic, width, flags = '']) => ({
-    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }), ...(flags.includes('v') && { listed: true }),
+    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }), ...(flags.includes('v') && { listed: true }), ...(flags.includes('d') && { isDay: true }),
   }));
 
 export const things: Record<ThingName, Thing> = {
@@ -319,7 +321,7 @@ export const things: Record<ThingName, Thing> = {
   changes: {
     name: 'changes', title: 'Changes', order: 'subject',
     fields: fields([
-      ['day', 'text', 'Day', 'Time', 90, 's'],
+      ['day', 'text', 'Day', 'Time', 110, 'sd'],
       ['at', 'date', 'When', 'Time', 125],
       ['survey', 'number', 'Survey', 'Time', 70],
       ['thing', 'text', 'Thing', 'What', 90, 's'],

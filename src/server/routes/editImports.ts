@@ -1,6 +1,7 @@
 import * as yup from 'yup';
+import { editWords } from '../../core/own/editWords';
 import { ownedThings, type OwnedThing } from '../../core/own/ownField';
-import { StaleEditError, writeEdit } from '../../store/ownFields';
+import { readOwnFields, StaleEditError, writeEdit } from '../../store/ownFields';
 import { recordAct } from '../../store/people';
 import { invalid, Problem } from '../access/problem';
 import { route } from '../access/route';
@@ -32,7 +33,7 @@ export const POST = route('operator', importSchema, async ({ store, person, body
   if (body.preview) return told;
   if (plan.mistakes.length > 0) throw invalid(plan.mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message })), 'Nothing was taken: the file has mistakes.');
   if (plan.changes.length === 0) return told;
-  const what = `${plan.fields.join(', ')} of ${new Set(plan.changes.map(({ id }) => id)).size} ${thing} from ${body.name ?? 'a file'}`;
+  const what = `${editWords(readOwnFields(store.db), thing, plan.fields, plan.changes)} from ${body.name ?? 'a file'}`;
   try {
     const edit = writeEdit(store.db, { who: person.name, thing, words: what, changes: plan.changes });
     recordAct(store.db, person.name, 'took own fields from a file', what);

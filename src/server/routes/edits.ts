@@ -1,7 +1,8 @@
 import * as yup from 'yup';
+import { editWords } from '../../core/own/editWords';
 import { ownedThings, type OwnedThing } from '../../core/own/ownField';
 import type { FieldEdit } from '../../core/own/planEdit';
-import { recentEdits, StaleEditError, writeEdit } from '../../store/ownFields';
+import { readOwnFields, recentEdits, StaleEditError, writeEdit } from '../../store/ownFields';
 import { recordAct } from '../../store/people';
 import { invalid, Problem } from '../access/problem';
 import { route } from '../access/route';
@@ -45,8 +46,7 @@ export const POST = route('operator', editSchema, async ({ store, person, body }
   if (mistakes.length > 0) throw invalid(mistakes.map(({ field, message }) => ({ path: `set.${field}`, message })));
   const told = { rows, total: changes.length, changes: changes.slice(0, shownChanges) };
   if (body.preview || changes.length === 0) return told;
-  const one = new Set(changes.map(({ id }) => id)).size === 1 ? changes[0]?.row : undefined;
-  const what = `${Object.keys(edits).join(', ')} of ${one ?? `${new Set(changes.map(({ id }) => id)).size} ${thing}`}`;
+  const what = editWords(readOwnFields(store.db), thing, Object.keys(edits), changes);
   try {
     const edit = writeEdit(store.db, { who: person.name, thing, words: what, changes });
     recordAct(store.db, person.name, 'wrote own fields', what);

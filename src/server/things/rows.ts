@@ -149,7 +149,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
     if (from === 0 || from >= survey) return [];
     // what came and went again in between is told too
     const steps = calendar.between(from, survey);
-    return steps.flatMap((step, at) => changesBetween(db, steps[at - 1] ?? from, step)).sort((x, y) => y.survey - x.survey).map((change, at) => ({ id: String(at), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
+    return steps.flatMap((step, at) => changesBetween(db, steps[at - 1] ?? from, step)).sort((x, y) => y.survey - x.survey).map(({ thingId, ...change }) => ({ id: [change.survey, change.thing, change.field || change.kind, thingId].join(' '), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
   },
 
   visits: ({ db, survey }) => {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { everyRow, valueAt } from '../../core/tables/column';
+import { thingOfChange } from '../../core/things/changeWords';
 import { things, thingNames } from '../../core/things/fields';
 import { setTarget } from '../../store/settings';
 import { tablesOf } from '../tables/estateTables';
@@ -11,7 +12,7 @@ import { today } from '../today';
 import { answerThing } from './ask';
 import { contractFields } from './contract';
 import { deviceDossier } from './dossier';
-import { queryThing, rowsOfDevice, thingRows, type MarkedRow, type ThingQuery } from './query';
+import { queryThing, rowsOfDevice, thingRow, thingRows, type MarkedRow, type ThingQuery } from './query';
 
 /** Three surveys of the story: the baseline, rpw-plat replaced, today. */
 let sample: SampleStore;
@@ -194,6 +195,16 @@ describe('a dossier', () => {
     expect(deviceDossier(sample.store, idOf('tme-plat'), 1)).toBeNull();
     expect(deviceDossier(sample.store, '9999', 3)).toBeNull();
   });
+});
+
+test('every change leads to what changed, unless it is gone', () => {
+  const changes = thingRows(sample.store, 'changes', 3, 1) as unknown as { id: string; kind: string }[];
+  expect(new Set(changes.map(({ id }) => id)).size).toBe(changes.length);
+  const lost = changes.filter(({ id, kind }) => {
+    const of = thingOfChange(id);
+    return !of || (kind !== 'removed' && !thingRow(sample.store, of.thing, 3, null, of.id));
+  });
+  expect([lost, changes.length > 20]).toEqual([[], true]);
 });
 
 describe('readiness', () => {

@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { ownedThings } from '@/core/own/ownField';
+import { fieldWord, thingOfChange } from '@/core/things/changeWords';
 import { things, type ThingField, type ThingName } from '@/core/things/fields';
 import { mostGroupLevels } from '@/core/things/grouping';
 import { sealedOf, useSurveys } from '../frame/useSurveys';
@@ -83,7 +84,7 @@ function EstateTable() {
   const [editing, setEditing] = useState(false);
   const { marked } = useMarkedRows(thing);
   const panelDevice = deviceId;
-  const chosen = view.sel?.startsWith(`${oneWord(thing)}:`) && thing !== 'devices' && thing !== 'changes' ? view.sel.slice(oneWord(thing).length + 1) : null;
+  const chosen = view.sel?.startsWith(`${oneWord(thing)}:`) && thing !== 'devices' ? chosenThing(thing, view.sel.slice(oneWord(thing).length + 1)) : null;
   return (
     <div className="area">
       <main className="work">
@@ -113,10 +114,13 @@ function EstateTable() {
         />
       </main>
       {editing && owned && <EditDialog thing={owned} request={request} total={summary.data?.total ?? 0} selected={selected} marked={[...marked]} onClose={() => setEditing(false)} />}
-      {chosen !== null ? <Panel label="Dossier"><ThingDossier key={`${thing} ${chosen}`} thing={thing} id={chosen} /></Panel> : panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
+      {chosen?.thing === 'devices' ? <Panel label="Dossier"><DeviceDossier id={chosen.id} /></Panel> : chosen ? <Panel label="Dossier"><ThingDossier key={`${chosen.thing} ${chosen.id}`} {...chosen} /></Panel> : panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
     </div>
   );
 }
+
+/** Whose dossier a row opens: its own, or that of what changed. */
+const chosenThing = (thing: ThingName, id: string) => (thing === 'changes' ? thingOfChange(id) : { thing, id });
 
 /** How a selected row is called in the address: `module:12:…`. */
 const oneWord = (thing: ThingName) => thing.replace(/s$/, '');
@@ -131,6 +135,7 @@ function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: Return
     return <Link href={href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })} className="mono">{String(row.port)}</Link>;
   }
   if (thing === 'modules' && field.name === 'class' && row.empty && row.before?.class === undefined) return <span className="quiet">{row.holds ? `empty, for ${String(row.holds).replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}` : 'empty'}</span>;
+  if (thing === 'changes' && field.name === 'field') return <span title={String(row.field)}>{fieldWord(String(row.thing), String(row.field))}</span>;
   if (thing === 'devices' && field.name === 'role') return row.before?.role === undefined ? <span className="quiet">{String(row.role).replaceAll('-', ' ')}</span> : undefined;
   return undefined;
 }

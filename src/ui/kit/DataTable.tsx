@@ -7,7 +7,7 @@ import { useEffect, useMemo, useRef, useState, type CSSProperties, type Keyboard
 import type { ThingField, ThingName } from '@/core/things/fields';
 import { filterOfGroup } from '@/core/things/grouping';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
-import { cellText, monoKinds, namedText } from './format';
+import { cellText, fieldText, monoKinds, namedText } from './format';
 import { Glyph } from './Glyph';
 import { useFieldsOf } from './ownFields';
 import { ProblemNote } from './ProblemNote';
@@ -238,7 +238,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
 
 /** The head of a group: its value, how many rows it has, and sums under the columns that add up. */
 /** What a group is called: the value of its level as a cell would show it. */
-const groupLabel = (fields: ThingField[], by: string[], path: string[]): string => namedText(path.at(-1) ?? '', fields.find(({ name }) => name === by[path.length - 1])?.kind);
+const groupLabel = (fields: ThingField[], by: string[], path: string[]): string => namedText(path.at(-1) ?? '', fields.find(({ name }) => name === by[path.length - 1]));
 
 function GroupLine({ line: { group: { count, sums }, level, key, open }, label, columns, place, index, active, withGlyph, onToggle }: { line: Line & { kind: 'group' }; label: string; columns: Column[]; place: CSSProperties; index: number; active: boolean; withGlyph: boolean; onToggle: () => void }) {
   return (
@@ -262,10 +262,10 @@ const domId = (id: string) => `row-${id.replace(/[^A-Za-z0-9]/g, '_')}`;
 
 /** The text of a cell; with a comparison on, the former value stands before it. */
 export function CellText({ row, field }: { row: ThingRow; field: ThingField }) {
-  const text = cellText(row[field.name], field.kind);
+  const text = fieldText(row[field.name], field);
   // a change has a field of this name itself
   const before = row.change !== undefined && row.before && typeof row.before === 'object' && field.name in row.before ? cellText(row.before[field.name], field.kind) : null;
-  const title = field.kind === 'date' ? String(row[field.name] ?? '') : before === null ? text : `${before || 'nothing'} → ${text || 'nothing'}`;
+  const title = field.kind === 'date' || field.isDay ? String(row[field.name] ?? '') : before === null ? text : `${before || 'nothing'} → ${text || 'nothing'}`;
   return (
     <span title={title}>
       {before !== null && <span className="was">{before || '·'} → </span>}

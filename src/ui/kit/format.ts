@@ -1,5 +1,6 @@
 import { format, formatDistanceToNowStrict } from 'date-fns';
 import type { FieldKind } from '@/core/filter/predicate';
+import type { ThingField } from '@/core/things/fields';
 import { formatAge, formatBytes, formatSpeed } from '@/core/values/quantity';
 
 /** `Mon 23 Nov, 06:00` */
@@ -35,8 +36,12 @@ export function cellText(value: unknown, kind: FieldKind): string {
   return String(value);
 }
 
+/** A value of a field as a table shows it. */
+export const fieldText = (value: unknown, { kind, isDay = false }: Pick<ThingField, 'kind' | 'isDay'>): string => cellText(value, isDay ? 'date' : kind);
+
 /** A value that came as text, as a group or a share of a picture is called, as a table shows it; nothing is “none”. */
-export function namedText(value: string, kind: FieldKind | undefined): string {
+export function namedText(value: string, field: Pick<ThingField, 'kind' | 'isDay'> | undefined): string {
+  const kind = field?.isDay ? 'date' : field?.kind;
   if (value === '' || kind === undefined) return value || 'none';
   if (kind === 'boolean') return value === 'true' || value === 'yes' ? 'yes' : 'no';
   const quantity = kind === 'bytes' || kind === 'bitsPerSecond' || kind === 'seconds';

@@ -71,7 +71,7 @@ function printedRows(rows: ThingRow[], groups: ThingField[], columns: ThingField
     before = row;
     return (
       <Fragment key={`${row.id} ${row.change ?? ''}`}>
-        {first >= 0 && groups.slice(first).map(({ name, kind }, at) => <tr key={name} className={`heading level${first + at + 1}`}><th colSpan={columns.length + 1} scope="rowgroup">{namedText(String(row[name] ?? ''), kind)}</th></tr>)}
+        {first >= 0 && groups.slice(first).map((field, at) => <tr key={field.name} className={`heading level${first + at + 1}`}><th colSpan={columns.length + 1} scope="rowgroup">{namedText(String(row[field.name] ?? ''), field)}</th></tr>)}
         <tr className={`${row.change ?? ''} ${marked.has(row.id) ? 'marked' : ''}`}>
           <td>{row.change ? changeMarks[row.change] : marked.has(row.id) ? '▪' : ''}</td>
           {columns.map((field) => <td key={field.name}><CellText row={row} field={field} /></td>)}

@@ -67,7 +67,7 @@ function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pic
   if (!isAge) {
     return (
       <BarChart
-        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(field)?.kind) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
+        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(field)) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
         onChoose={(value, more) => onNarrow(withChosen(where, field, value, more))}
       />
     );
@@ -94,7 +94,7 @@ function PairPicture({ thing, request, title, field, other, onNarrow }: Pick<Pic
   if (error) return <div className="picture"><div className="caption">{title}</div><p className="small quiet">{error.words}</p></div>;
   return (
     <Matrix
-      title={title} groups={data?.groups ?? []} label={(level, value) => namedText(value, fieldOf(level === 0 ? field : other)?.kind)} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
+      title={title} groups={data?.groups ?? []} label={(level, value) => namedText(value, fieldOf(level === 0 ? field : other))} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
       onChoose={(pair) => onNarrow(withTerm(withTerm(where, field, pair?.[0] ?? null), other, pair?.[1] ?? null))}
     />
   );
