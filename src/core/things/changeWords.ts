@@ -21,6 +21,7 @@ export function changeValue(thing: string, field: string, value: unknown): strin
   const kind = things[tables[thing] ?? 'devices'].fields.find(({ name }) => name === field)?.kind;
   if (value === null || value === undefined || value === '') return '';
   if (typeof value === 'number') return kind === 'bytes' ? formatBytes(value) : kind === 'bitsPerSecond' ? formatSpeed(value) : String(value);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return value.map((item) => changeValue(thing, field, item)).join(', ');
   if (typeof value === 'object') return 'words' in value ? String(value.words) : Object.values(value).map((inner) => changeValue(thing, '', inner)).join(' ');
   return String(value);

@@ -321,7 +321,7 @@ export const things: Record<ThingName, Thing> = {
   changes: {
     name: 'changes', title: 'Changes', order: 'subject',
     fields: fields([
-      ['day', 'text', 'Day', 'Time', 110, 'sd'],
+      ['day', 'text', 'Day', 'Time', 130, 'sd'],
       ['at', 'date', 'When', 'Time', 125],
       ['survey', 'number', 'Survey', 'Time', 70],
       ['thing', 'text', 'Thing', 'What', 90, 's'],

@@ -14,6 +14,7 @@ import type { ThingRow } from '../kit/api';
 import { PictureChooser } from '../kit/pictures/PictureChooser';
 import { Pictures } from '../kit/pictures/Pictures';
 import { usePictures } from '../kit/pictures/usePictures';
+import { ChangeCounts } from '../kit/ChangeCounts';
 import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
@@ -101,7 +102,7 @@ function EstateTable() {
           {owned && mayEdit && <button type="button" className="textlink" onClick={() => setEditing(true)}>Edit</button>}
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} group={group} />
-          {counts && thing !== 'changes' && <span className="quiet small end" title="added, gone and changed against the survey compared with">+{counts.added} −{counts.gone} ~{counts.changed}{counts.replaced > 0 && `, ${counts.replaced} replaced`}{counts.silent > 0 && `, ${counts.silent} silent`}</span>}
+          {counts && thing !== 'changes' && <ChangeCounts counts={counts} where={view.where} onNarrow={narrow} />}
         </div>
         <Subviews current={thing} />
         <Pictures thing={thing} request={request} page={summary.data} pictures={pictures} now={now} onNarrow={narrow} />

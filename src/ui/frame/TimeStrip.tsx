@@ -3,6 +3,7 @@
 import { max, scaleSqrt, scaleTime } from 'd3';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { chosenTerms, withTerm } from '@/core/filter/terms';
 import { day, moment } from '../kit/format';
 import { sealedOf, useSurveys } from './useSurveys';
 import { useView } from './useView';
@@ -25,20 +26,22 @@ export function TimeStrip() {
   const against = sealed.find(({ id }) => String(id) === view.against);
   const at = sealed.findIndex(({ id }) => id === viewing?.id);
 
+  // without a comparison nothing is changed: what the filter says of it would show nothing
+  const notCompared = () => ({ against: null, ...(chosenTerms(view.where, 'change').length > 0 && { where: withTerm(view.where, 'change', null) }) });
   const go = (index: number) => {
     const next = sealed[Math.max(0, Math.min(sealed.length - 1, index))];
-    if (next) view.set({ survey: next.id === latest?.id ? null : String(next.id), ...(view.against === String(next.id) && { against: null }) });
+    if (next) view.set({ survey: next.id === latest?.id ? null : String(next.id), ...(view.against === String(next.id) && notCompared()) });
   };
-  const compare = (id: number) => view.set({ against: view.against === String(id) || id === viewing?.id ? null : String(id) });
+  const compare = (id: number) => view.set(view.against === String(id) || id === viewing?.id ? notCompared() : { against: String(id) });
   // keys by what they print, so that they work on every keyboard layout
   const byPrint = { useKey: true };
-  useHotkeys('[', () => go(at - 1), byPrint, [at, sealed.length, view.against]);
-  useHotkeys(']', () => go(at + 1), byPrint, [at, sealed.length, view.against]);
+  useHotkeys('[', () => go(at - 1), byPrint, [at, sealed.length, view]);
+  useHotkeys(']', () => go(at + 1), byPrint, [at, sealed.length, view]);
   useHotkeys('.', () => {
     const previous = sealed[at - 1];
-    if (against) view.set({ against: null });
+    if (against) view.set(notCompared());
     else if (previous) compare(previous.id);
-  }, byPrint, [at, against, sealed.length]);
+  }, byPrint, [at, against, sealed.length, view]);
 
   if (!viewing) {
     return <div className="strip" ref={box} role="region" aria-label="Time strip"><div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>No survey has been sealed yet: the time strip begins with the first one.</div></div>;
