@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { Suspense, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import { needsSetup, whoAsks } from '@/server/access/session';
 import { ownFieldsNow } from '@/server/own/fieldsNow';
 import { Frame } from '@/ui/frame/Frame';
@@ -10,10 +10,8 @@ export default async function WorkLayout({ children }: { children: ReactNode }) 
   if (!asking) redirect(needsSetup() ? '/setup' : '/login');
   const { name, role } = asking.person;
   return (
-    <Suspense>
-      <PersonHere person={{ name, role, fields: ownFieldsNow() }}>
-        <Frame person={{ name, role }}>{children}</Frame>
-      </PersonHere>
-    </Suspense>
+    <PersonHere person={{ name, role, fields: ownFieldsNow() }}>
+      <Frame person={{ name, role }}>{children}</Frame>
+    </PersonHere>
   );
 }
