@@ -17,6 +17,8 @@ import { Lines, type Line } from './table/lines';
 import { TableHead } from './table/TableHead';
 import { useMarkedRows } from './table/markedRows';
 
+/** The heads stay at the top of what scrolls, above the rows. */
+const headHeight = 27;
 const comparedWide = new Set(['release', 'serial']);
 const pageSize = 100;
 const marks = { added: '+', gone: '−', changed: '~', replaced: '~', silent: '~' } as const;
@@ -61,7 +63,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
   const total = first.data?.total ?? 0;
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set());
   const lines = useMemo(() => new Lines(group.length > 0 ? (first.data?.groups ?? []) : null, group.length, total, (key) => open.has(key)), [group.length, first.data?.groups, total, open]);
-  const virtual = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
+  const virtual = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12, scrollMargin: headHeight, scrollPaddingStart: headHeight });
   useEffect(() => virtual.measure(), [rowHeight, virtual]);
   const items = virtual.getVirtualItems();
   const by = useMemo(() => group.map((name) => ({ name })), [group]);
@@ -203,7 +205,7 @@ export function DataTable({ thing, request, count = none, columns: asked, sort, 
           <div className="body" role="rowgroup" style={{ height: virtual.getTotalSize(), minWidth: width }}>
             {items.map(({ index, start }) => {
               const own = lines.at(index);
-              const place: CSSProperties = { transform: `translateY(${start}px)`, height: rowHeight };
+              const place: CSSProperties = { transform: `translateY(${start - headHeight}px)`, height: rowHeight };
               if (own?.kind === 'group') {
                 return <GroupLine label={groupLabel(fields, group, own.group.path)} key={own.key} line={own} columns={columns} place={place} index={index} active={index === line} withGlyph={glyph !== undefined} onToggle={() => { setLine(index); toggleGroup(own.key); }} />;
               }
