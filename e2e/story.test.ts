@@ -335,6 +335,20 @@ describe('trust', () => {
     const status = async (where: string, method = 'GET', body?: object) => (await fetch(`${app.address}/api/v1/${where}`, { method, headers: { cookie, origin: app.address }, ...(body && { body: JSON.stringify(body) }) })).status;
     expect([await status('devices'), await status('credentials'), await status('people')]).toEqual([200, 403, 403]);
     expect([await status('surveys', 'POST', { scopeId: 1 }), await status('targets', 'PUT', {}), await status('scopes/1', 'DELETE')]).toEqual([403, 403, 403]);
+    // nothing is offered that would be refused, and nothing is asked for that is not told
+    const context = await browser.createBrowserContext();
+    const viewer = await context.newPage();
+    const refused: string[] = [];
+    viewer.on('response', (answer) => answer.status() >= 400 && refused.push(`${answer.status()} ${answer.url()}`));
+    await viewer.goto(`${app.address}/login`, { waitUntil: 'networkidle0' });
+    await viewer.evaluate(() => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'reads-only-here' }), headers: { 'content-type': 'application/json' } }));
+    const offered: string[] = [];
+    for (const where of ['/today', '/survey', '/estate', '/estate?of=groups', '/estate?of=checks', '/firmware', '/settings']) {
+      await viewer.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+      offered.push(...(await viewer.$$eval('button', (list) => list.map((button) => button.innerText).filter((text) => /^(Add|Run|Make|Edit|Delete|Remove|Change|Test|Save|Work at)\b/.test(text)))));
+    }
+    await context.close();
+    expect([offered, refused]).toEqual([[], []]);
   });
   step('unknown parameters, fields and pages are problem documents that say where', async () => {
     const problem = (where: string) => page.evaluate(async (url) => {

@@ -13,6 +13,7 @@ import { verdicts, type CatalogueRelease } from '@/core/firmware/readiness';
 import { formatBytes, parseQuantity } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
 import { type ApiProblem, call } from '../kit/api';
+import { useMayEdit } from '../kit/person';
 import { chosenTerms, withChosen } from '@/core/filter/terms';
 import { BarChart } from '../kit/pictures/BarChart';
 import { DataTable, useFirstPage } from '../kit/DataTable';
@@ -72,6 +73,7 @@ export function FirmwareWorkspace() {
 }
 
 function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const mayEdit = useMayEdit();
   const client = useQueryClient();
   const catalogue = useQuery({ queryKey: ['catalogue'], enabled: open, queryFn: () => call<{ rows: CatalogueRelease[] }>('catalogue') });
   const targets = useQuery({ queryKey: ['targets'], enabled: open, queryFn: () => call<{ rows: Target[] }>('targets') });
@@ -103,14 +105,14 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
             <section key={`${vendor} ${family}`} className="section">
               <h3>{vendor} {family}
                 <label className="small" style={{ fontWeight: 400 }}>target{' '}
-                  <select aria-label={`Target of ${vendor} ${family}`} value={target?.release ?? ''} onChange={(event) => void set(vendor, family, event.target.value || null)} style={plainSelect}>
+                  <select aria-label={`Target of ${vendor} ${family}`} value={target?.release ?? ''} disabled={!mayEdit} onChange={(event) => void set(vendor, family, event.target.value || null)} style={plainSelect}>
                     <option value="">none</option>
                     {releasesOf(vendor, family).map(({ release }) => <option key={release}>{release}</option>)}
                   </select>
                 </label>
               </h3>
-              {byGroup.map(({ group, release }) => <p key={group} className="small">in <b>{group}</b>: <span className="mono">{release}</span> <button type="button" className="textlink" onClick={() => void set(vendor, family, null, group)}>Take away</button></p>)}
-              <GroupTarget key={byGroup.length} label={`${vendor} ${family}`} groups={ofDevices.filter((name) => !byGroup.some(({ group }) => group === name))} releases={releases.map(({ release }) => release)} onSet={(group, release) => void set(vendor, family, release, group)} />
+              {byGroup.map(({ group, release }) => <p key={group} className="small">in <b>{group}</b>: <span className="mono">{release}</span> {mayEdit && <button type="button" className="textlink" onClick={() => void set(vendor, family, null, group)}>Take away</button>}</p>)}
+              {mayEdit && <GroupTarget key={byGroup.length} label={`${vendor} ${family}`} groups={ofDevices.filter((name) => !byGroup.some(({ group }) => group === name))} releases={releases.map(({ release }) => release)} onSet={(group, release) => void set(vendor, family, release, group)} />}
               <table className="plain">
                 <thead><tr><th>Release</th><th>Published</th><th>Memory</th><th>Free flash</th><th>From at least</th><th>Boot code</th><th>Not for</th></tr></thead>
                 <tbody>{releasesOf(vendor, family).map((entry) => (
@@ -123,7 +125,7 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
             </section>
           );
         })}
-        <AddRelease onAdded={() => void client.invalidateQueries({ queryKey: ['catalogue'] })} />
+        {mayEdit && <AddRelease onAdded={() => void client.invalidateQueries({ queryKey: ['catalogue'] })} />}
       </DialogContent>
       <DialogActions><Button variant="contained" onClick={onClose}>Done</Button></DialogActions>
     </Dialog>

@@ -20,5 +20,8 @@ export function PersonHere({ person, children }: { person: Person; children: Rea
 
 export const usePerson = (): Person => useContext(PersonContext);
 
+/** Whether the person may configure: credentials, collectors, people, how equipment is read. */
+export const useMayConfigure = (): boolean => usePerson().role === 'administrator';
+
 /** Whether the person may change data; administrators may all that operators may. */
 export const useMayEdit = (): boolean => ['operator', 'administrator'].includes(usePerson().role);

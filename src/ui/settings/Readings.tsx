@@ -6,6 +6,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ReadingRule } from '@/core/signatures/reading';
 import { type ApiProblem, call } from '../kit/api';
+import { useMayConfigure } from '../kit/person';
 
 interface Listed extends ReadingRule { devices: number; answered: number }
 type Form = Record<'name' | 'where' | 'place' | 'unit' | 'multiplyBy' | 'above' | 'below', string>;
@@ -16,6 +17,7 @@ const bounds = ({ above, below }: ReadingRule) => [below === undefined ? '' : `n
 
 /** Values that people want to see over time, on every device a filter finds. */
 export function Readings() {
+  const mayConfigure = useMayConfigure();
   const client = useQueryClient();
   const list = useQuery<{ rows: Listed[] }, ApiProblem>({ queryKey: ['readings'], queryFn: () => call<{ rows: Listed[] }>('readings') });
   const [form, setForm] = useState<Form | null>(null);
@@ -70,16 +72,16 @@ export function Readings() {
           <tbody>
             {list.data.rows.map((rule) => (
               <tr key={rule.name}>
-                <td><button type="button" className="textlink" onClick={() => open(rule)}>{rule.name}</button></td>
+                <td>{mayConfigure ? <button type="button" className="textlink" onClick={() => open(rule)}>{rule.name}</button> : rule.name}</td>
                 <td className="mono">{rule.where || 'all'}</td><td className="mono" style={{ maxWidth: 420, overflowWrap: 'anywhere' }}>{rule.oid ?? rule.resource}</td><td>{rule.unit ?? ''}</td><td>{bounds(rule) || <span className="quiet">anything</span>}</td>
-                <td>{rule.answered} of {rule.devices}</td><td><button type="button" className="textlink" onClick={() => void remove(rule)}>Remove</button></td>
+                <td>{rule.answered} of {rule.devices}</td><td>{mayConfigure && <button type="button" className="textlink" onClick={() => void remove(rule)}>Remove</button>}</td>
               </tr>
             ))}
           </tbody>
         </table>
       )}
       {removed && <p role="status" className="quiet">“{removed.name}” is read no more; what was read stays. <button type="button" className="textlink" onClick={() => void send(removed).then(() => setRemoved(null))}>Undo</button></p>}
-      {form === null ? <p style={{ paddingTop: 8 }}><Button variant="outlined" onClick={() => open(null)}>Add a reading</Button></p> : (
+      {form === null ? mayConfigure && <p style={{ paddingTop: 8 }}><Button variant="outlined" onClick={() => open(null)}>Add a reading</Button></p> : (
         <form className="form" style={{ marginTop: 12, maxWidth: 760 }} onSubmit={(event) => { event.preventDefault(); void save(form); }}>
           <div className="pair">{field('name', 'Name', 'as the line is called')}{field('where', 'Of devices', 'a filter: role=switch site=LQY; empty for all', true)}</div>
           {field('place', 'Read at', 'an object, 1.3.6.1.4.1.59101.1.5.0, or a place in a resource, /redfish/v1/Chassis/1/Power#/PowerControl/0/PowerConsumedWatts', true)}

@@ -10,7 +10,7 @@ import { Link } from '@/ui/kit/Link';
 import { MailForm, useMail } from '../begin/MailForm';
 import { type ApiProblem, call } from '../kit/api';
 import { moment } from '../kit/format';
-import { usePerson } from '../kit/person';
+import { useMayConfigure, usePerson } from '../kit/person';
 import { AuditList } from './AuditList';
 import { OwnFields } from './OwnFields';
 import { Readings } from './Readings';
@@ -23,7 +23,8 @@ interface PersonRow { id: number; name: string; role: string; createdAt: string 
 export function SettingsWorkspace() {
   const { name, choose } = useThemeChoice();
   const person = usePerson();
-  const people = useQuery<{ rows: PersonRow[] }, ApiProblem>({ queryKey: ['people'], queryFn: () => call<{ rows: PersonRow[] }>('people') });
+  const administrator = useMayConfigure();
+  const people = useQuery<{ rows: PersonRow[] }, ApiProblem>({ queryKey: ['people'], queryFn: () => call<{ rows: PersonRow[] }>('people'), enabled: administrator });
   return (
     <main className="work scrolls">
       <div className="titleline"><h1>Settings</h1></div>
@@ -34,13 +35,13 @@ export function SettingsWorkspace() {
             {(['day', 'night'] as const).map((theme) => <label key={theme}><input type="radio" name="theme" checked={name === theme} onChange={() => choose(theme)} /> {theme === 'day' ? 'Day' : 'Night'}</label>)}
           </div>
           <p className="quiet small">Columns, panel width and theme are yours and stay.</p>
-          {person.role === 'administrator' && <MailSettings />}
+          {administrator && <MailSettings />}
           <h2 className="sub" style={{ marginTop: 22 }}>For scripts</h2>
           <p className="quiet">Every table shows the request that returns it, under Export. A token is made on the machine itself with <span className="mono">bolide token add NAME --data DIR</span>. The API is described at <a href="/api">/api</a>.</p>
         </section>
         <section>
           <h2 className="sub">People</h2>
-          {people.error ? <p className="quiet">{people.error.detail}</p> : (
+          {!administrator ? <p className="quiet">You are {person.name}, {person.role}. Administrators add people and say what they may.</p> : people.error ? <p className="quiet">{people.error.detail}</p> : (
             <>
               <table className="plain">
                 <thead><tr><th>Name</th><th>Role</th><th>Since</th></tr></thead>
@@ -54,7 +55,7 @@ export function SettingsWorkspace() {
       <OwnFields />
       <Readings />
       <Signatures />
-      {person.role === 'administrator' && <AuditList />}
+      {administrator && <AuditList />}
     </main>
   );
 }

@@ -8,6 +8,7 @@ import { useState } from 'react';
 import { readSignature } from '@/core/signatures/signatureSchema';
 import type { Signature } from '@/core/signatures/signature';
 import { type ApiProblem, call } from '../kit/api';
+import { useMayConfigure, useMayEdit } from '../kit/person';
 
 interface Listed { rows: { id: string; devices: number; signature: Signature }[]; unknown: { deviceId: number; device: string; started: Signature }[] }
 interface Trial { rows: { deviceId: number; device: string; now: string; vendor: string; role: string; model: string; release: string; serial: string; differs: string[] }[]; total: number }
@@ -16,6 +17,8 @@ const written = (signature: Signature) => JSON.stringify(signature, null, 2);
 
 /** The rules by which devices are recognised: read, change, and try on what is known before saving. */
 export function Signatures() {
+  const mayConfigure = useMayConfigure();
+  const mayEdit = useMayEdit();
   const client = useQueryClient();
   const list = useQuery<Listed, ApiProblem>({ queryKey: ['signatures'], queryFn: () => call<Listed>('signatures') });
   const [text, setText] = useState<string | null>(null);
@@ -74,15 +77,15 @@ export function Signatures() {
           )}
         </div>
         <div>
-          {text === null ? <p className="quiet">Choose a signature to read or change it. A changed one is kept beside your data and takes the place of the program’s own.</p> : (
+          {text === null ? <p className="quiet">{mayConfigure ? 'Choose a signature to read or change it.' : 'Choose a signature to read it.'} A changed one is kept beside your data and takes the place of the program’s own.</p> : (
             <>
               <TextField
                 label="Signature" multiline fullWidth minRows={10} maxRows={24} value={text} error={mistakes.length > 0} helperText={mistakes.join('\n')} onChange={(event) => setText(event.target.value)}
                 slotProps={{ input: { sx: { fontFamily: "'JetBrains Mono Variable', monospace", fontSize: 12 } }, htmlInput: { spellCheck: false, name: 'signature' }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
               />
               <div style={{ display: 'flex', gap: 10, padding: '10px 0', alignItems: 'center' }}>
-                <Button variant="outlined" onClick={() => void tryIt()}>Try it</Button>
-                <Button variant="contained" onClick={() => void save()}>Save the signature</Button>
+                {mayEdit && <Button variant="outlined" onClick={() => void tryIt()}>Try it</Button>}
+                {mayConfigure && <Button variant="contained" onClick={() => void save()}>Save the signature</Button>}
                 {saved && <span role="status" className="quiet">{saved}</span>}
               </div>
               {trial && (

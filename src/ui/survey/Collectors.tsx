@@ -10,6 +10,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { formatAge, formatBytes } from '@/core/values/quantity';
 import { call, type ApiProblem } from '../kit/api';
+import { useMayConfigure } from '../kit/person';
 import { Glyph, type GlyphName } from '../kit/Glyph';
 
 interface CollectorRow {
@@ -41,6 +42,7 @@ function stateOf({ heard, inHand }: CollectorRow, now: string): { glyph: GlyphNa
 
 /** Engines at other sites: whether they are there, how they fare, and how to add one. */
 export function Collectors() {
+  const mayConfigure = useMayConfigure();
   const client = useQueryClient();
   const { data, error } = useCollectors();
   const [adding, setAdding] = useState(false);
@@ -77,14 +79,14 @@ export function Collectors() {
                   <td>{load ? (load.spooled > 0 ? `${counted(load.spooled, 'delivery', 'deliveries')}, ${formatBytes(load.spooledBytes)}` : 'nothing') : ''}</td>
                   <td>{load ? `${Math.round(load.processor * 100)} % of a core, ${formatBytes(load.memoryBytes)}` : ''}</td>
                   <td className="mono">{row.heard?.version ?? ''}{row.heard && row.heard.version !== data.version && <span className="quiet"> (here {data.version})</span>}</td>
-                  <td style={{ textAlign: 'right' }}><button type="button" className="textlink" onClick={() => setRemoving(row)}>Remove</button></td>
+                  <td style={{ textAlign: 'right' }}>{mayConfigure && <button type="button" className="textlink" onClick={() => setRemoving(row)}>Remove</button>}</td>
                 </tr>
               );
             })}
           </tbody>
         </table>
       )}
-      <p style={{ marginTop: 10 }}><Button variant="outlined" onClick={() => setAdding(true)}>Add a collector</Button></p>
+      {mayConfigure && <p style={{ marginTop: 10 }}><Button variant="outlined" onClick={() => setAdding(true)}>Add a collector</Button></p>}
       {adding && <AddCollector onClose={() => setAdding(false)} />}
       {removing && (
         <Dialog open onClose={() => setRemoving(null)} maxWidth="xs" aria-labelledby="remove-collector">

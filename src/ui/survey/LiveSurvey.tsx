@@ -6,6 +6,7 @@ import { useEffect, useState } from 'react';
 import { compareAddresses } from '@/core/values/ipAddress';
 import { useView } from '../frame/useView';
 import { call } from '../kit/api';
+import { useMayEdit } from '../kit/person';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
 
 interface Progress { id: number; state: string; phase: string; scopeName: string; asked: number; done: number; answered: number; silent: number; secondsLeft: number | null; cancelRequested: boolean; error: string | null }
@@ -13,6 +14,7 @@ interface Visit { address: string; seq: number; state: string; outcome: string |
 
 /** A running survey, address by address as it happens. */
 export function LiveSurvey({ surveyId }: { surveyId: number | null }) {
+  const mayEdit = useMayEdit();
   const view = useView();
   const client = useQueryClient();
   const [progress, setProgress] = useState<Progress | null>(null);
@@ -45,7 +47,7 @@ export function LiveSurvey({ surveyId }: { surveyId: number | null }) {
         <span className="quiet" aria-live="polite">
           {progress ? `${progress.phase === 'conclude' ? 'concluding links and places' : `${progress.done} of ${progress.asked} addresses`}, ${progress.answered} answered, ${progress.silent} silent${progress.secondsLeft !== null ? `, about ${progress.secondsLeft} s left` : ''}` : 'waiting for the engine'}
         </span>
-        <span className="end"><Button color="secondary" disabled={surveyId === null || (progress?.cancelRequested ?? false)} onClick={() => void call(`surveys/${surveyId}/cancel`, { method: 'POST' })}>{progress?.cancelRequested ? 'cancelling…' : 'Cancel'}</Button></span>
+        <span className="end">{mayEdit && <Button color="secondary" disabled={surveyId === null || (progress?.cancelRequested ?? false)} onClick={() => void call(`surveys/${surveyId}/cancel`, { method: 'POST' })}>{progress?.cancelRequested ? 'cancelling…' : 'Cancel'}</Button>}</span>
       </div>
       <div className="progress" role="progressbar" aria-label="Addresses done" aria-valuenow={Math.round(share)} aria-valuemin={0} aria-valuemax={100}><i style={{ width: `${share}%` }} /></div>
       <div className="work scrolls" style={{ padding: '0 16px 20px' }}>

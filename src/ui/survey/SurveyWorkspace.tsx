@@ -11,6 +11,7 @@ import { call, type ApiProblem } from '../kit/api';
 import { DataTable } from '../kit/DataTable';
 import { FilterField } from '../kit/filter/FilterField';
 import { moment } from '../kit/format';
+import { useMayConfigure, useMayEdit } from '../kit/person';
 import { Glyph, outcomeGlyph } from '../kit/Glyph';
 import { useTableLayout } from '../kit/table/layout';
 import { ExportMenu } from '../kit/TableTools';
@@ -29,7 +30,9 @@ export function SurveyWorkspace() {
   const client = useQueryClient();
   const surveys = useSurveys();
   const scopes = useQuery({ queryKey: ['scopes'], queryFn: () => call<{ rows: SavedScope[] }>('scopes') });
-  const credentials = useQuery<{ rows: ShownCredential[] }, ApiProblem>({ queryKey: ['credentials'], queryFn: () => call<{ rows: ShownCredential[] }>('credentials') });
+  const mayEdit = useMayEdit();
+  const mayConfigure = useMayConfigure();
+  const credentials = useQuery<{ rows: ShownCredential[] }, ApiProblem>({ queryKey: ['credentials'], queryFn: () => call<{ rows: ShownCredential[] }>('credentials'), enabled: mayEdit });
   const collectors = useCollectors();
   const [scopeForm, setScopeForm] = useState<ScopeText | 'new' | null>(null);
   const [credentialForm, setCredentialForm] = useState(false);
@@ -75,7 +78,7 @@ export function SurveyWorkspace() {
           <div className="work scrolls">
             <div className="titleline"><h1>Survey</h1><span className="quiet">asks the equipment once; the answer is kept for good</span></div>
             {problem && <div className="notice bad" role="alert" style={{ margin: '0 16px 12px' }}>{problem}</div>}
-            <ChangedCertificates />
+            {mayEdit && <ChangedCertificates />}
             <div className="blocks">
               <section>
                 <h2 className="sub">Scopes: what is asked</h2>
@@ -94,22 +97,23 @@ export function SurveyWorkspace() {
                         {scope.schedule && <div className="small quiet">by calendar <span className="mono">{scope.schedule}</span>{scope.quietHours.length > 0 && `, quiet ${scope.quietHours.join(', ')}`}: {calendar.nextAt ? `next ${moment(calendar.nextAt)}` : 'never due again'}</div>}
                         {calendar.missed.map(({ dueAt, outcome }) => <div key={dueAt} className="small"><Glyph name="fault" word="missed" /> not surveyed {moment(dueAt)}: {outcome === 'busy' ? 'another survey was still at work' : 'Bolide was not running'}</div>)}
                       </div>
-                      <div style={{ display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
+                      {mayEdit && <div style={{ display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
                         <button type="button" className="textlink" onClick={() => setScopeForm(scope)}>Change</button>
                         <button type="button" className="textlink" onClick={() => void act(async () => {
                           await call(`scopes/${id}`, { method: 'DELETE' });
                           setDeleted({ what: `the scope “${scope.name}”`, restore: () => act(() => call('scopes', { method: 'POST', body: scope }), ['scopes']) });
                         }, ['scopes'])}>Delete</button>
                         <Button variant="contained" onClick={() => void run(id)}>Run now</Button>
-                      </div>
+                      </div>}
                     </li>
                   ))}
                 </ul>
-                <p style={{ marginTop: 10 }}><Button variant={nextStep === 'scope' ? 'contained' : 'outlined'} onClick={() => setScopeForm('new')}>Add a scope</Button></p>
-                <FromFiles onStarted={(jobId) => { setProblem(null); setBegun(jobId); void client.invalidateQueries({ queryKey: ['surveys'] }); }} />
+                {mayEdit && <p style={{ marginTop: 10 }}><Button variant={nextStep === 'scope' ? 'contained' : 'outlined'} onClick={() => setScopeForm('new')}>Add a scope</Button></p>}
+                {mayEdit && <FromFiles onStarted={(jobId) => { setProblem(null); setBegun(jobId); void client.invalidateQueries({ queryKey: ['surveys'] }); }} />}
               </section>
               <section>
                 <h2 className="sub">Credentials: with what</h2>
+                {!mayEdit && <p className="quiet">Only those who run surveys see which there are; nobody is shown a secret.</p>}
                 {credentials.error && <p className="quiet">{credentials.error.detail}</p>}
                 {credentials.data?.rows.length === 0 && <p className="quiet">No credential yet. Secrets are encrypted and never shown again.</p>}
                 <ul className="lines">
@@ -118,19 +122,19 @@ export function SurveyWorkspace() {
                       <div><b style={{ fontWeight: 600 }}>{credential.name}</b> <span className="quiet small">{kindWords[credential.kind] ?? credential.kind}{credential.user && `, user ${credential.user}`}{credential.auth && `, ${credential.auth}`}{credential.priv && `, ${credential.priv}`}</span></div>
                       <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
                       <button type="button" className="textlink" onClick={() => setTested(credential)}>Test</button>
-                      <button type="button" className="textlink" onClick={() => void act(async () => {
+                      {mayConfigure && <button type="button" className="textlink" onClick={() => void act(async () => {
                         await call(`credentials/${credential.id}`, { method: 'DELETE' });
                         setDeleted({ what: `the credential “${credential.name}”`, restore: () => act(() => call(`credentials/${credential.id}/restore`, { method: 'POST', body: {} }), ['credentials']) });
-                      }, ['credentials'])}>Delete</button>
+                      }, ['credentials'])}>Delete</button>}
                       </span>
                     </li>
                   ))}
                 </ul>
-                <p style={{ marginTop: 10 }}><Button variant={nextStep === 'credential' ? 'contained' : 'outlined'} onClick={() => setCredentialForm(true)}>Add a credential</Button></p>
+                {mayConfigure && <p style={{ marginTop: 10 }}><Button variant={nextStep === 'credential' ? 'contained' : 'outlined'} onClick={() => setCredentialForm(true)}>Add a credential</Button></p>}
               </section>
             </div>
             {/* what stands above has its height by now: nothing jumps under the pointer */}
-            {scopes.isFetched && credentials.isFetched && <Collectors />}
+            {scopes.isFetched && (credentials.isFetched || !mayEdit) && <Collectors />}
             <div style={{ padding: '0 16px 24px' }}>
               <h2 className="sub">Past surveys</h2>
               <PastList surveys={(surveys.data?.rows ?? []).filter(({ state }) => state !== 'running')} onOpen={(id) => view.set({ past: String(id) })} />
