@@ -312,14 +312,16 @@ describe('pictures', () => {
     await press(page, 'Pictures');
     await page.waitForSelector('[role=dialog] select');
     await page.select('[aria-label="Picture 1 by"]', 'model');
-    await page.select('[aria-label="Picture 1 against"]', 'role');
+    await page.select('[aria-label="Picture 1 as"]', 'role');
     await page.select('[aria-label="Picture 2 by"]', 'firstSeen');
+    await page.select('[aria-label="Picture 3 as"]', ':shares');
     await press(page, 'Done');
     await open('/estate');
     await page.waitForSelector('.picture[aria-label="by model and role"] td button');
     // model, then role: every device with n divisible by 3 is a 24, with n divisible by 9 a router
     expect(await page.$$eval('.matrix tbody tr', (list) => list.map((row) => row.innerText.replace(/\s+/g, ' ').trim()))).toEqual(['K-Access 48 200', 'K-Access 24 66 34']);
     expect(await bars('by first seen')).toEqual(['last 7 days 300']);
+    expect(await bars('by role')).toEqual(['switch 89 %', 'router 11 %']);
     await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.matrix td button')].find(({ innerText }) => innerText === '34')?.click());
     await rows(34);
     expect(await where()).toBe('model="K-Access 24" role=router');

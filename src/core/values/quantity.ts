@@ -55,3 +55,13 @@ export function formatAge(seconds: number): string {
 function trim(value: number): string {
   return value >= 100 ? String(Math.round(value)) : String(Number(value.toFixed(value >= 10 ? 1 : 2)));
 }
+
+/** A part of a whole in per cent, `36 %`; of small ones one more figure, so that nothing that is there reads as nothing, and all only where it is all. */
+export function formatShare(part: number, whole: number): string {
+  if (whole <= 0 || part <= 0) return '0 %';
+  const percent = (100 * part) / whole;
+  if (part >= whole) return '100 %';
+  if (percent < 0.1) return '< 0.1 %';
+  if (percent > 99.9) return '> 99.9 %';
+  return percent < 9.95 || percent > 99 ? `${percent.toFixed(1).replace(/\.0$/, '')} %` : `${Math.round(percent)} %`;
+}

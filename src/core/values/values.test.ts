@@ -5,7 +5,7 @@ import { AddressError, addressFromOctets, compareAddresses, ipv4FromNumber, ipv4
 import { isGroupMac, isLocalMac, macFromOctets, parseMac } from './mac';
 import { compareOids, indexBelow, isBelow, parseOid } from './oid';
 import { nameMistake, passwordMistake } from './password';
-import { formatAge, formatBytes, formatSpeed, parseQuantity } from './quantity';
+import { formatAge, formatBytes, formatShare, formatSpeed, parseQuantity } from './quantity';
 import { formatTranslation, parseTranslation, translate } from './translation';
 
 const anyIpv4 = fc.integer({ min: 0, max: 0xffffffff }).map((value) => ipv4FromNumber(value >>> 0));
@@ -128,6 +128,7 @@ describe('quantities', () => {
   test('and as tables write them', () => {
     expect([formatSpeed(1e9), formatSpeed(2.5e9), formatSpeed(1e8), formatSpeed(1e11)]).toEqual(['1G', '2.5G', '100M', '100G']);
     expect([formatBytes(4 * 1024 ** 3), formatBytes(22 * 1024 ** 2), formatBytes(500)]).toEqual(['4 GB', '22 MB', '500 B']);
+    expect([formatShare(54, 152), formatShare(1, 3), formatShare(1, 152), formatShare(1, 40_000), formatShare(399, 400), formatShare(39_999, 40_000), formatShare(7, 7), formatShare(0, 7), formatShare(0, 0)]).toEqual(['36 %', '33 %', '0.7 %', '< 0.1 %', '99.8 %', '> 99.9 %', '100 %', '0 %', '0 %']);
     expect([formatAge(40), formatAge(7200), formatAge(86_400 * 3), formatAge(86_400 * 100)]).toEqual(['40 s', '2 h', '3 d', '14 w']);
   });
 });

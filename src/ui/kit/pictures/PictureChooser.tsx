@@ -10,7 +10,7 @@ import { things, type ThingName } from '@/core/things/fields';
 import { useFieldsOf } from '../ownFields';
 import { canBePictured, mostPictures, type PictureChoice } from './usePictures';
 
-/** Which pictures stand over a table: any field, or two against each other. */
+/** Which pictures stand over a table: any field, as bars or as shares, or two against each other. */
 export function PictureChooser({ thing, pictures, onChoose }: { thing: ThingName; pictures: PictureChoice[]; onChoose: (pictures: PictureChoice[]) => void }) {
   const [open, setOpen] = useState(false);
   const fields = canBePictured(useFieldsOf()(thing));
@@ -24,14 +24,15 @@ export function PictureChooser({ thing, pictures, onChoose }: { thing: ThingName
           <ul className="conditions" aria-label="Pictures">
             {[...pictures, null].slice(0, mostPictures).map((picture, at) => (
               <li key={picture ? `${picture.field} ${picture.other ?? ''}` : 'new'}>
-                <select aria-label={`Picture ${at + 1} by`} value={picture?.field ?? ''} onChange={(event) => change(at, { field: event.target.value, ...(picture?.other && picture.other !== event.target.value && { other: picture.other }) })}>
+                <select aria-label={`Picture ${at + 1} by`} value={picture?.field ?? ''} onChange={(event) => change(at, { field: event.target.value, ...(picture?.asShares && { asShares: true }), ...(picture?.other && picture.other !== event.target.value && { other: picture.other }) })}>
                   {!picture && <option value="">add a picture…</option>}
                   {fields.map(({ name, label }) => <option key={name} value={name} disabled={pictures.some((own, place) => place !== at && own.field === name && !own.other)}>{label}</option>)}
                 </select>
                 {picture && (
                   <>
-                    <select aria-label={`Picture ${at + 1} against`} value={picture.other ?? ''} onChange={(event) => change(at, { field: picture.field, ...(event.target.value && { other: event.target.value }) })}>
-                      <option value="">alone</option>
+                    <select aria-label={`Picture ${at + 1} as`} value={picture.other ?? (picture.asShares ? ':shares' : '')} onChange={({ target: { value } }) => change(at, { field: picture.field, ...(value === ':shares' ? { asShares: true } : value && { other: value }) })}>
+                      <option value="">as bars</option>
+                      <option value=":shares">as shares</option>
                       {fields.filter(({ name }) => name !== picture.field).map(({ name, label }) => <option key={name} value={name}>against {label.toLowerCase()}</option>)}
                     </select>
                     <button type="button" aria-label={`Take picture ${at + 1} away`} onClick={() => change(at, null)}>×</button>

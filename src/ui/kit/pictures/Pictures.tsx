@@ -10,6 +10,7 @@ import { namedText } from '../format';
 import { useFieldsOf } from '../ownFields';
 import { BarChart } from './BarChart';
 import { Matrix } from './Matrix';
+import { SharesBar } from './SharesBar';
 import type { PictureChoice } from './usePictures';
 
 interface PicturesProps {
@@ -29,11 +30,11 @@ export function Pictures({ thing, request, page, pictures, now, onNarrow }: Pict
   if (pictures.length === 0) return null;
   return (
     <div className="pictures">
-      {pictures.map(({ field, other }) => {
+      {pictures.map(({ field, other, asShares = false }) => {
         const title = `by ${[field, other].flatMap((name) => (name ? [inSentence(fieldOf(name)?.label ?? name)] : [])).join(' and ')}`;
         return other
           ? <PairPicture key={`${field}*${other}`} {...{ thing, request, title, field, other, onNarrow }} />
-          : <FieldPicture key={field} {...{ thing, request, title, field, page, now, onNarrow }} />;
+          : <FieldPicture key={field} {...{ thing, request, title, field, asShares, page, now, onNarrow }} />;
       })}
     </div>
   );
@@ -48,7 +49,8 @@ function useField(thing: ThingName): (name: string) => ThingField | undefined {
 }
 
 /** Shares of one field, or of its ages. What the filter says of the field itself is left out, so that the other values can still be chosen. */
-function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'page' | 'now' | 'onNarrow'> & { title: string; field: string }) {
+function FieldPicture({ thing, request, title, field, asShares, page, now, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'page' | 'now' | 'onNarrow'> & { title: string; field: string; asShares: boolean }) {
+  const Chart = asShares ? SharesBar : BarChart;
   const fieldOf = useField(thing);
   const where = request.where ?? '';
   const isAge = fieldOf(field)?.kind === 'date' && now !== '';
@@ -66,7 +68,7 @@ function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pic
   const shares = counted?.shares?.[field] ?? [];
   if (!isAge) {
     return (
-      <BarChart
+      <Chart
         title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(field)) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
         onChoose={(value, more) => onNarrow(withChosen(where, field, value, more))}
       />
@@ -75,7 +77,7 @@ function FieldPicture({ thing, request, title, field, page, now, onNarrow }: Pic
   const spans = ageSpans(shares, now).filter(({ count }) => count > 0);
   const chosen = narrowed ? spans.find((span) => span.from === from && span.before === before)?.label : undefined;
   return (
-    <BarChart
+    <Chart
       title={title} most={5} bars={spans.map(({ label, count }) => ({ value: label, count }))} chosen={chosen === undefined ? [] : [chosen]}
       onChoose={(label) => {
         const span = spans.find((one) => one.label === label);

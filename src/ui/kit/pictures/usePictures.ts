@@ -9,6 +9,8 @@ export interface PictureChoice {
   field: string;
   /** against this one */
   other?: string;
+  /** as parts of the whole, in per cent, in place of bars */
+  asShares?: boolean;
 }
 
 export const mostPictures = 4;
@@ -19,8 +21,10 @@ export const canBePictured = (fields: ThingField[]) => fields.filter(({ list }) 
 const read = (fields: ThingField[], list: string[]): PictureChoice[] => {
   const known = new Set(canBePictured(fields).map(({ name }) => name));
   return list.flatMap((text): PictureChoice[] => {
-    const [field = '', other] = text.split('*');
-    return known.has(field) && (other === undefined || known.has(other)) ? [{ field, ...(other !== undefined && { other }) }] : [];
+    const [, field = '', mark, other = ''] = /^([^*:]+)(?:(\*|:)(.*))?$/.exec(text) ?? [];
+    if (!known.has(field)) return [];
+    if (mark === '*') return known.has(other) ? [{ field, other }] : [];
+    return [{ field, ...(other === 'shares' && { asShares: true }) }];
   }).slice(0, mostPictures);
 };
 
@@ -28,7 +32,7 @@ const read = (fields: ThingField[], list: string[]): PictureChoice[] => {
 export function usePictures(thing: ThingName, atFirst: string[], fromAddress: string | null, leaveAddress: () => void): { pictures: PictureChoice[]; written: string; choose: (pictures: PictureChoice[]) => void } {
   const [kept, keep] = usePreference<string[] | null>(`pictures.${thing}`, null);
   const pictures = read(useFieldsOf()(thing), fromAddress !== null ? fromAddress.split(',') : (kept ?? atFirst));
-  const write = (list: PictureChoice[]) => list.map(({ field, other }) => (other ? `${field}*${other}` : field));
+  const write = (list: PictureChoice[]) => list.map(({ field, other, asShares }) => (other ? `${field}*${other}` : asShares ? `${field}:shares` : field));
   return {
     pictures,
     written: write(pictures).join(',') || 'none',
