@@ -15,6 +15,8 @@ export interface FilterField {
   label?: string;
   /** its values are of a short fixed list, so that a word without a field is held against their beginning: “ring” is not looked for in “answering” */
   listed?: boolean;
+  /** it names another thing, which a word without a field would find in place of that thing itself */
+  ofOther?: boolean;
 }
 
 export type Row = Record<string, unknown>;
@@ -24,7 +26,7 @@ export type Relations<T> = Record<string, { fields: FilterField[]; of: (row: T) 
 const foundByAccident = new Set<FieldKind>(['bytes', 'bitsPerSecond', 'seconds', 'date', 'boolean']);
 
 /** What a word without a field is looked for in: sizes, speeds, ages, days and yes or no are shown otherwise than they are kept, so that they would be found by accident. */
-export const searchedAnywhere = ({ kind }: FilterField): boolean => !foundByAccident.has(kind);
+export const searchedAnywhere = ({ kind, ofOther = false }: FilterField): boolean => !ofOther && !foundByAccident.has(kind);
 
 /**
  * Compiles a filter tree to a test of one row. Unknown fields and values that do not fit the field are mistakes

@@ -35,10 +35,10 @@ export type ThingName = (typeof thingNames)[number];
 
 type Short = [name: string, kind: FieldKind, label: string, topic: string, width: number, flags?: string];
 
-/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list, `v` has values of a short fixed list, `d` is a day. */
+/** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list, `v` has values of a short fixed list, `d` is a day, `o` names another thing. */
 const fields = (list: Short[]): ThingField[] =>
   list.map(([name, kind, label, topic, width, flags = '']) => ({
-    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }), ...(flags.includes('v') && { listed: true }), ...(flags.includes('d') && { isDay: true }),
+    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }), ...(flags.includes('v') && { listed: true }), ...(flags.includes('d') && { isDay: true }), ...(flags.includes('o') && { ofOther: true }),
   }));
 
 export const things: Record<ThingName, Thing> = {
@@ -68,6 +68,7 @@ export const things: Record<ThingName, Thing> = {
       ['uptimeSeconds', 'seconds', 'Up for', 'Health', 80],
       ['firstSeen', 'date', 'First seen', 'Time', 125],
       ['lastAnswered', 'date', 'Last answered', 'Time', 125],
+      ['pluggedInto', 'text', 'Plugged into', 'Identity', 130, 'o'],
       ['location', 'text', 'Location', 'Identity', 190, 'c'],
       ['contact', 'text', 'Contact', 'Identity', 170, 'c'],
       ['description', 'text', 'Description', 'Identity', 260, 'c'],

@@ -1,9 +1,11 @@
 import { FilterError, parseFilter } from '../../core/filter/syntax';
 import { GroupMistake, groupsNeeded } from '../../core/groups/group';
 import { ownedThings } from '../../core/own/ownField';
-import { valueAt, type Column } from '../../core/tables/column';
+import { everyRow, valueAt, type Column } from '../../core/tables/column';
 import { DerivedValues } from '../../core/tables/derivedValues';
 import { selectRows } from '../../core/tables/select';
+import { pluggedInto } from '../../core/topology/pluggedInto';
+import type { LinkFacts } from '../../core/topology/links';
 import { sitedThings, type ThingField, type ThingName } from '../../core/things/fields';
 import type { Db } from '../../store/database';
 import type { KeptGroup } from '../../store/groups';
@@ -18,7 +20,7 @@ import type { ThingTable } from './thingTable';
 
 type ColumnMakers = Map<string, (base: ThingTable) => Column>;
 
-const ofDevices = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy']);
+const ofDevices = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto']);
 
 /** Fields that are not of the rows themselves: what follows from their device, and what people say of them. They hold as they stand now, whatever survey is looked at. */
 export class AddedFields {
@@ -86,11 +88,22 @@ export class AddedFields {
     makers.set('maintenance', (base) => sparseColumn(base, new Map(Array.from(endsOf(base).keys(), (id) => [id, true])), false));
     makers.set('maintenanceUntil', (base) => sparseColumn(base, endsOf(base), ''));
     makers.set('askedBy', (base) => new DerivedValues(base.column('credential').dictionary, (name) => this.#people.kindOf(String(name))).column(base.column('credential')));
+    makers.set('pluggedInto', (base) => sparseColumn(base, this.#pluggedInto(base, survey), ''));
     makers.set('releasedAt', (base) => this.#published(base, (day) => day));
     makers.set('releaseAgeSeconds', (base) => {
       const moment = Date.parse(new Calendar(this.db).momentOf(survey));
       return this.#published(base, (day) => (day === null ? null : Math.max(0, Math.round((moment - Date.parse(day)) / 1000))));
     });
+  }
+
+  #pluggedInto(base: ThingTable, survey: number): Map<string, string> {
+    const roles = base.column('role');
+    const links = this.plain('links', survey);
+    const found = pluggedInto(links.rows(everyRow(links.size)) as unknown as LinkFacts[], (deviceId) => {
+      const row = base.rowOf(String(deviceId));
+      return row < 0 ? '' : String(valueAt(roles, row));
+    });
+    return new Map([...found].map(([id, places]) => [String(id), places]));
   }
 
   /** What follows from the day on which each device’s release was published. */

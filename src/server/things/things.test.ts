@@ -184,7 +184,11 @@ describe('a dossier', () => {
     // the line to CHD is down now; while it was up, the stops behind it hung on this one, for the other half of the ring was not asked
     expect([ring?.devices.map(({ name }) => name), ring?.spared]).toEqual([['rpw-ap-01', 'rpw-ap-02', 'rpw-plat'], 1]);
     expect(dependants('rpw-ring', 1)?.devices.filter(({ name }) => name.endsWith('-ring')).map(({ name }) => name)).toEqual(['chd-ring', 'ofy-ring']);
-    expect(dependants('rpw-ap-01')).toMatchObject({ devices: [], spared: 1 });
+    const point = dependants('rpw-ap-01');
+    expect(point).toMatchObject({ devices: [], spared: 1 });
+    const passedOn = ask('endpoints', { where: point?.endpoints.where ?? '' });
+    // who is on the air is heard at the port the access point is plugged into
+    expect([point?.endpoints.total, new Set(passedOn.rows.map(({ via }) => via)), passedOn.total > 0]).toEqual([passedOn.total, new Set(['wireless']), true]);
     const { total } = queryThing(sample.store, 'endpoints', { survey: 3, against: null, where: ring?.endpoints.where ?? '', sort: [], page: 1, size: 5 });
     expect([ring?.endpoints.total, total > 0]).toEqual([total, true]);
     const [machine] = thingRows(sample.store, 'machines', 3, null);
@@ -195,6 +199,11 @@ describe('a dossier', () => {
     expect(deviceDossier(sample.store, idOf('tme-plat'), 1)).toBeNull();
     expect(deviceDossier(sample.store, '9999', 3)).toBeNull();
   });
+});
+
+test('an access point says the switch port it hangs on, which a bare word does not look for', () => {
+  expect(ask('devices', { where: 'pluggedInto="rpw-plat 20"' }).rows.map(({ name, pluggedInto }) => [name, pluggedInto])).toEqual([['rpw-ap-01', 'rpw-plat 20']]);
+  expect(names(ask('devices', { where: 'rpw-plat' }).rows)).toEqual(['rpw-plat']);
 });
 
 test('every change leads to what changed, unless it is gone', () => {

@@ -110,6 +110,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
           ))}
         </dd>
         <dt>Address</dt><dd className="mono">{text('address')}</dd>
+        {text('pluggedInto') && <><dt>Plugged into</dt><dd>{text('pluggedInto')}</dd></>}
         {ways.filter(({ kind }) => kind !== 'snmp').map(({ kind, address, release, lastAnswered }) => [<dt key={kind}>{wayWords[kind] ?? kind}</dt>, <dd key={address}><span className="mono">{address}</span>{release && <span className="quiet">, release {release}</span>}{lastAnswered && lastAnswered !== device.lastAnswered && <span className="quiet">, answered {moment(lastAnswered)}</span>}</dd>])}
         {device.uptimeSeconds !== null && <><dt>Up for</dt><dd>{formatAge(Number(device.uptimeSeconds))}</dd></>}
         {device.memoryBytes !== null && <><dt>Memory</dt><dd>{formatBytes(Number(device.memoryBytes))}</dd></>}
@@ -391,7 +392,7 @@ function DependsOnIt({ dependants: { devices, spared, endpoints, machines }, pap
     <section className="section small">
       <h3>What depends on it</h3>
       {!alone && <p>{plural(devices.length, 'device')} reached only through it: {named.map(({ id, name }, at) => <span key={id}>{at > 0 && ', '}<Link href={view.href(`/estate/${id}`)}>{name}</Link></span>)}{devices.length > named.length && `, and ${devices.length - named.length} more`}</p>}
-      {endpoints.total > 0 && <p>{endpoints.where ? <Link href={view.href('/estate', { of: 'endpoints', where: endpoints.where, sel: null })}>{hanging}</Link> : hanging} {alone ? 'at its ports' : 'at its ports and theirs'}</p>}
+      {endpoints.total > 0 && <p>{endpoints.where ? <Link href={view.href('/estate', { of: 'endpoints', where: endpoints.where, sel: null })}>{hanging}</Link> : hanging} {alone ? 'at it or passed on by it' : 'at it and at them'}</p>}
       {machines > 0 && <p>{plural(machines, 'virtual machine')} {alone ? 'on it' : 'on it and on them'}</p>}
       {alone && endpoints.total === 0 && machines === 0 && <p className="quiet">Nothing that is known.</p>}
       {spared > 0 && <p className="quiet">{spared === 1 ? 'One neighbour keeps' : `${spared} neighbours keep`} another way without it.</p>}
