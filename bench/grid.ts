@@ -121,7 +121,7 @@ export async function benchLargeEstate(given?: string): Promise<Record<string, u
       return performance.now() - from;
     }));
   };
-  const large = ['devices', 'ports', 'endpoints'];
+  const large = ['devices', 'ports', 'endpoints', 'modules', 'services', 'software', 'vlans', 'addresses'];
   result.openMs = Object.fromEntries(await inTurn(large, (of) => open(of, '')));
   result.openLookingBackMs = Object.fromEntries(await inTurn(large, (of) => open(of, '&survey=20')));
   result.openAgainstMs = Object.fromEntries(await inTurn(large, (of) => open(of, '&against=38')));

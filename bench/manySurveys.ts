@@ -8,6 +8,7 @@ import type { FactText } from '../src/store/facts';
 import { survey } from '../src/store/schema';
 import { forgetOrder, visitNotes } from '../src/store/visits';
 import { writeVolatile } from '../src/store/volatileValues';
+import { modulesOf, restOf, treeOf } from './equipment';
 import { switchReport } from './generate';
 
 export interface GeneratedSurvey {
@@ -20,10 +21,12 @@ export interface GeneratedSurvey {
   wholly: boolean;
   /** machines on each device's ports, one a port and from the first again; one in a hundred moves each time */
   endpoints?: number;
+  /** with modules, VLANs, addresses, listeners, packages and a tree of links, as real switches have them */
+  whole?: boolean;
 }
 
 /** One of many surveys of generated switches, written through the store as the engine would, a week after the one before. */
-export function writeSurvey(store: Store, { number, devices, ports, isChanged, wholly, endpoints = 0 }: GeneratedSurvey): void {
+export function writeSurvey(store: Store, { number, devices, ports, isChanged, wholly, endpoints = 0, whole = false }: GeneratedSurvey): void {
   const { db } = store;
   const at = new Date(Date.UTC(2026, 0, 5 + number * 7, 6)).toISOString();
   const { id } = db.insert(survey).values({ scopeName: 'bench', scope: {}, state: 'running', startedAt: at, asked: devices }).returning({ id: survey.id }).get();
@@ -33,13 +36,15 @@ export function writeSurvey(store: Store, { number, devices, ports, isChanged, w
   const parts = new Set(harvestParts);
   store.raw.transaction(() => {
     for (let n = 0; n < devices; n++) {
-      const report = switchReport(n, ports, number > 1 && isChanged(n) ? number : 0, number * 7 * 86_400);
+      const version = number > 1 && isChanged(n) ? number : 0;
+      const plain = switchReport(n, ports, version, number * 7 * 86_400);
+      const report = whole ? { ...plain, ...restOf(n), modules: modulesOf(n, version) } : plain;
       let deviceId = n + 1;
       if (wholly || isChanged(n)) ({ deviceId } = commitReport(db, id, identities, { kind: 'snmp', report, covered: parts, asked: parts }, () => false));
       else writeVolatile(db, id, deviceId, report.volatile);
       note(report.device.address, n + 1, { state: 'done', outcome: 'answered', deviceId, seconds: 300, credential: 'v3', phases: { probe: 0.004, collect: 0.211, interpret: 0.001, commit: 0.003, interfaces: 0.041, modules: 0.03, bridge: 0.08 }, missing: [] });
     }
-    if (endpoints > 0) writeConclusion(db, id, { links: [], portKinds: kindsOf(devices, ports, endpoints), attachments: attachmentsOf(number, devices, ports, endpoints) });
+    if (endpoints > 0) writeConclusion(db, id, { links: whole ? treeOf(devices, (n) => switchReport(n, 0).device.name) : [], portKinds: kindsOf(devices, ports, endpoints), attachments: attachmentsOf(number, devices, ports, endpoints) });
     store.raw.prepare("update survey set state = 'sealed', sealed_at = ?, summary = ? where id = ?").run(at, JSON.stringify({ survey: id, seconds: 1, addresses: { asked: devices, answered: devices, silent: 0 }, devices: {}, phases: {}, failures: [] }), id);
   })();
 }

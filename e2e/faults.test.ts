@@ -170,7 +170,8 @@ describe('SNMPv3', () => {
       if (count < 3) return [{ octets }];
       const forged = Buffer.from(octets);
       forged[forged.length - 1] = (forged.at(-1) ?? 0) ^ 1;
-      return [{ octets: forged }, ...(count % 2 ? [{ octets, afterMs: 20 }] : [])];
+      // twice nothing but the forged one comes: no request is without a good answer at its third try
+      return [{ octets: forged }, ...(count === 3 || count === 6 ? [] : [{ octets, afterMs: 20 }])];
     }, { communities: [], users: [user] });
     expect(await survey({ credentials: [credential], retries: 2 })).toMatchObject(whole);
   });

@@ -117,7 +117,8 @@ describe('own fields', () => {
     await open('/settings');
     await fill(page, 'input[name=fieldLabel]', 'Cost centre');
     await press(page, 'Add the field');
-    await see(page, 'costCentre');
+    // in the list, not only as the name it would have
+    await page.waitForFunction(() => [...document.querySelectorAll<HTMLElement>('table td')].some(({ innerText }) => innerText.trim() === 'costCentre'));
     await open('/estate?where=costCentre%3D%22%22&columns=name,costCentre');
     await see(page, 'Cost centre');
     await open('/estate?where=costCentr%3D1');
