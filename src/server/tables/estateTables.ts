@@ -16,6 +16,7 @@ import { EnrichedTable } from './enrichedTable';
 import { Finder } from './finder';
 import { Kept } from './kept';
 import { MarkedTable } from './markedTable';
+import { ModulesTable, moduleVersions } from './modulesTable';
 import { PortParts } from './portParts';
 import { PortsTable, portVersions } from './portsTable';
 import { relationsOf } from './relations';
@@ -41,6 +42,7 @@ export class EstateTables {
   readonly #finders = new Kept<Finder>(1, (survey) => survey === String(this.#newest));
   #ports: ReturnType<typeof portVersions>;
   #endpoints: ReturnType<typeof endpointVersions>;
+  #modules: ReturnType<typeof moduleVersions>;
   #loadedTo = 0;
   #askedTo = 0;
   #unfinished: { upTo: number; steps: Generator<void> } | null = null;
@@ -58,6 +60,7 @@ export class EstateTables {
   constructor(readonly store: Pick<Store, 'db' | 'folder' | 'raw'>, now: () => Date = () => new Date()) {
     this.#ports = portVersions(store.db);
     this.#endpoints = endpointVersions(store.db);
+    this.#modules = moduleVersions(store.db);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(store.db);
     this.#added = new AddedFields(store.db, now, (name, survey) => this.#plain(name, survey, null));
@@ -176,6 +179,9 @@ export class EstateTables {
       case 'endpoints':
         this.#load(survey);
         return this.#large.get(`endpoints ${survey}`, () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makers));
+      case 'modules':
+        this.#load(survey);
+        return this.#tables.get(`modules ${survey} `, () => new ModulesTable(this.#modules, this.#context(survey)));
       default:
         return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
     }
@@ -213,6 +219,7 @@ export class EstateTables {
   *#steps(survey: number): Generator<void> {
     yield* this.#ports.continueTo(survey);
     yield* this.#endpoints.continueTo(survey);
+    yield* this.#modules.continueTo(survey);
   }
 
   /** Looks whether anything was written since the last question, and gives up what is no longer so. */
@@ -247,6 +254,7 @@ export class EstateTables {
   #forget(): void {
     this.#ports = portVersions(this.#db);
     this.#endpoints = endpointVersions(this.#db);
+    this.#modules = moduleVersions(this.#db);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(this.#db);
     this.#unfinished = null;

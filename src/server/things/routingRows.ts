@@ -1,5 +1,6 @@
 import type { AddressFacts, PeerFacts, RouteFacts } from '../../core/estate/facts';
-import { addressOrNull, compareAddresses, networkOf } from '../../core/values/ipAddress';
+import { compareAddresses, networkOf } from '../../core/values/ipAddress';
+import { Prefixes } from '../../core/values/prefixes';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
 import { deviceNames, type Builder } from './asked';
@@ -35,14 +36,17 @@ export const networks: Builder = ({ db, survey }, other) => {
     row.known.add(address);
     found.set(key, row);
   }
-  const lengths = [...new Set([...found.values()].map(({ network }) => Number(network.split('/')[1])))].sort((x, y) => y - x);
-  for (const addresses of other('endpoints').column('addresses').dictionary.values) {
+  const holding = new Prefixes([...found.values()].flatMap(({ network, vrf }) => (vrf === '' ? [network] : [])));
+  const { dictionary, codes } = other('endpoints').column('addresses');
+  const there = new Uint8Array(dictionary.size);
+  for (const code of codes) there[code] = 1;
+  dictionary.values.forEach((addresses, code) => {
+    if (!there[code]) return;
     for (const address of addresses as string[]) {
-      if (!addressOrNull(address)) continue;
-      const key = lengths.map((length) => ` ${networkOf(address, length)}`).find((candidate) => found.has(candidate));
-      if (key) found.get(key)?.known.add(address);
+      const network = holding.longestWith(address);
+      if (network) found.get(` ${network}`)?.known.add(address);
     }
-  }
+  });
   return [...found.entries()]
     .map(([id, { network, vrf, devices, ports, known }]) => ({ id: id.trim(), network, vrf, devices: [...devices].sort(compareNaturally), ports: [...ports].sort(compareNaturally), knownAddresses: known.size, family: network.includes(':') ? 'IPv6' : 'IPv4' }))
     .sort((x, y) => comparePrefixes(x.network, y.network));

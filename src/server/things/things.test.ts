@@ -201,6 +201,15 @@ describe('a dossier', () => {
   });
 });
 
+test('modules read device by device are those of the table, in its order', () => {
+  for (const survey of [1, 3]) {
+    const all = thingRows(sample.store, 'modules', survey, null);
+    const devices = [...new Set(all.map(({ deviceId }) => Number(deviceId)))];
+    expect(devices.flatMap((deviceId) => rowsOfDevice(sample.store, 'modules', survey, deviceId))).toEqual(all.map(({ group: _group, ...row }) => row));
+    expect(all.some(({ holds }) => holds === 'memory')).toBe(true);
+  }
+});
+
 test('an access point says the switch port it hangs on, which a bare word does not look for', () => {
   expect(ask('devices', { where: 'pluggedInto="rpw-plat 20"' }).rows.map(({ name, pluggedInto }) => [name, pluggedInto])).toEqual([['rpw-ap-01', 'rpw-plat 20']]);
   expect(names(ask('devices', { where: 'rpw-plat' }).rows)).toEqual(['rpw-plat']);
