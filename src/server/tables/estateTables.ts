@@ -7,7 +7,7 @@ import type { Db, Store } from '../../store/database';
 import type { KeptGroup } from '../../store/groups';
 import { latestSealed } from '../../store/commitReport';
 import { decisionStamp } from '../../store/identityDecisions';
-import type { ThingRow } from '../things/asked';
+import type { SerialVersion, ThingRow } from '../things/asked';
 import { builders } from '../things/rows';
 import { makerLookup } from '../things/makerOf';
 import { AddedFields } from './addedFields';
@@ -145,7 +145,7 @@ export class EstateTables {
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
     yield* this.#loading(survey);
-    for (const name of ['devices', 'endpoints', 'ports'] as const) {
+    for (const name of ['devices', 'endpoints', 'ports', 'modules'] as const) {
       yield;
       const table = this.#plain(name, survey, null);
       // a word is looked for in all of them
@@ -183,8 +183,13 @@ export class EstateTables {
         this.#load(survey);
         return this.#tables.get(`modules ${survey} `, () => new ModulesTable(this.#modules, this.#context(survey)));
       default:
-        return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
+        return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against, ...(name === 'ledger' && { serials: () => this.#serials(survey) }) }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
     }
+  }
+
+  #serials(survey: number): Iterable<SerialVersion> {
+    this.#load(survey);
+    return this.#modules.history(['serial', 'description', 'name', 'model', 'class', 'path']);
   }
 
   #untilWritten(name: ThingName): string {

@@ -113,6 +113,18 @@ export class FactVersions<Content> {
     return first;
   }
 
+  /** Every version there was, as far as it has been read, with some of its columns; `untilSurvey` null while it holds. */
+  *history(names: readonly (keyof Content & string)[]): Generator<{ deviceId: number; fromSurvey: number; untilSurvey: number | null; content: Partial<Content> }> {
+    const [owners, from, until] = [this.#owners.all(), this.#from.all(), this.#until.all()];
+    const columns = names.map((name) => ({ name, ...this.column(name) }));
+    for (let version = 0; version < owners.length; version++) {
+      const content: Record<string, unknown> = {};
+      for (const { name, dictionary, codes } of columns) content[name] = dictionary.values[codes[version] ?? 0];
+      const ended = until[version] ?? 0;
+      yield { deviceId: owners[version] ?? 0, fromSurvey: from[version] ?? 0, untilSurvey: ended >= forGood ? null : ended, content: content as Partial<Content> };
+    }
+  }
+
   /** All versions that have a value in a column, oldest first, with the surveys that found them and found them gone; null while they hold. */
   versionsWith(name: string, value: unknown): { fromSurvey: number; untilSurvey: number | null; content: Content }[] {
     const { codes, dictionary } = this.column(name);

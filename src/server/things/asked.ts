@@ -1,4 +1,4 @@
-import type { DeviceFacts } from '../../core/estate/facts';
+import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import type { ColumnSource } from '../../core/tables/column';
 import type { ThingName } from '../../core/things/fields';
 import type { Db } from '../../store/database';
@@ -13,6 +13,16 @@ export interface Asked {
   against: number | null;
   /** only what belongs to these devices; all where it is not given */
   devices?: number[] | undefined;
+  /** every version of a module with a serial there was up to that moment, and may be later ones, where somebody has them in memory already */
+  serials?: () => Iterable<SerialVersion>;
+}
+
+/** Where a serial was from one survey to another; `untilSurvey` null while it is. */
+export interface SerialVersion {
+  deviceId: number;
+  fromSurvey: number;
+  untilSurvey: number | null;
+  content: Partial<ModuleFacts>;
 }
 
 /** Rows of one thing as of a survey; `other` gives the table of another thing at the same moment. */

@@ -10,6 +10,7 @@ import { judgeReadiness } from '../../core/firmware/readiness';
 import { ledgerOf, type SerialSighting } from '../../core/ledger/ledger';
 import { linkKey } from '../../core/topology/links';
 import { compareAddresses } from '../../core/values/ipAddress';
+import { naturalKey } from '../../core/values/naturalKey';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes';
 import type { Db } from '../../store/database';
@@ -121,26 +122,27 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
     }).sort((x, y) => compareNaturally(x.device, y.device));
   },
 
-  ledger: ({ db, survey }) => {
+  ledger: ({ db, survey, serials = () => factHistory<ModuleFacts>(db, 'module') }) => {
     const calendar = new Calendar(db);
     const names = new Map<number, { name: string; site: string }>();
     const history = factHistory<DeviceFacts>(db, 'device');
     for (const { deviceId, content } of history) names.set(deviceId, { name: content.name, site: content.site });
     const sightings: SerialSighting[] = [];
     const seenIn = new Set<string>();
-    for (const { deviceId, content, fromSurvey, untilSurvey } of factHistory<ModuleFacts>(db, 'module')) {
-      if (!content.serial) continue;
-      seenIn.add(`${deviceId} ${content.serial}`);
+    for (const { deviceId, content: { serial, description = '', name = '', model = '', class: partClass = '', path: place = '' }, fromSurvey, untilSurvey } of serials()) {
+      if (!serial) continue;
+      seenIn.add(`${deviceId} ${serial}`);
       const owner = names.get(deviceId);
-      sightings.push({ serial: content.serial, what: content.description || content.name, model: content.model, class: content.class, device: owner?.name ?? '', deviceId, place: content.path, site: owner?.site ?? '', fromSurvey, untilSurvey });
+      sightings.push({ serial, what: description || name, model, class: partClass, device: owner?.name ?? '', deviceId, place, site: owner?.site ?? '', fromSurvey, untilSurvey });
     }
     for (const { deviceId, content, fromSurvey, untilSurvey } of history) {
       if (!content.serial || seenIn.has(`${deviceId} ${content.serial}`)) continue;
       sightings.push({ serial: content.serial, what: content.model || 'device', model: content.model, class: 'chassis', device: content.name, deviceId, place: content.name, site: content.site, fromSurvey, untilSurvey });
     }
     return ledgerOf(sightings, survey, calendar.momentOf, calendar.before)
-      .map((row) => ({ id: row.serial, ...row }))
-      .sort((x, y) => compareNaturally(x.serial, y.serial));
+      .map((row) => ({ key: naturalKey(row.serial), row }))
+      .sort((x, y) => (x.key < y.key ? -1 : x.key > y.key ? 1 : 0))
+      .map(({ row }) => ({ id: row.serial, ...row }));
   },
 
   changes: ({ db, survey, against }) => {
