@@ -3,7 +3,7 @@ import { addressOrNull, networkOf } from './ipAddress';
 const quad = /^(\d{1,3})\.(\d{1,3})\.(\d{1,3})\.(\d{1,3})$/;
 
 /** The number of an IPv4 address as equipment writes it; null for anything else. */
-function ipv4Number(text: string): number | null {
+function quadNumber(text: string): number | null {
   const parts = quad.exec(text);
   if (!parts) return null;
   let number = 0;
@@ -27,7 +27,7 @@ export class Prefixes {
     for (const network of networks) {
       const [address = '', text] = network.split('/');
       const length = Number(text);
-      const number = ipv4Number(address);
+      const number = quadNumber(address);
       if (number === null) ipv6.set(length, (ipv6.get(length) ?? new Set()).add(network));
       else ipv4.set(length, (ipv4.get(length) ?? new Map<number, string>()).set(number, network));
     }
@@ -37,7 +37,7 @@ export class Prefixes {
 
   /** The longest of the networks that an address lies in; null for none, and for what is no address. */
   longestWith(address: string): string | null {
-    const number = ipv4Number(address);
+    const number = quadNumber(address);
     if (number !== null) {
       for (const { length, networks } of this.#ipv4) {
         const size = 2 ** (32 - length);

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { expandRanges, parseRange, rangeSize } from './addressRange';
-import { AddressError, addressFromOctets, compareAddresses, ipv4FromNumber, ipv4Number, maskLength, octetsOf, parseAddress, parsePrefix, prefixContains } from './ipAddress';
+import { AddressError, addressFromOctets, addressKey, compareAddresses, ipv4FromNumber, ipv4Number, maskLength, octetsOf, parseAddress, parsePrefix, prefixContains } from './ipAddress';
 import { isGroupMac, isLocalMac, macFromOctets, parseMac } from './mac';
 import { compareOids, indexBelow, isBelow, parseOid } from './oid';
 import { nameMistake, passwordMistake } from './password';
@@ -39,6 +39,7 @@ describe('IP addresses', () => {
   });
   test('order is numeric, IPv4 before IPv6', () => {
     expect(['fd00::1', '10.72.10.1', '10.72.9.1'].sort(compareAddresses)).toEqual(['10.72.9.1', '10.72.10.1', 'fd00::1']);
+    expect(['gone', 'fd00::1', '10.72.10.1', '10.72.9.1'].sort((x, y) => (addressKey(x) < addressKey(y) ? -1 : 1))).toEqual(['10.72.9.1', '10.72.10.1', 'fd00::1', 'gone']);
     expect(maskLength('255.255.252.0')).toBe(22);
     expect(maskLength('255.0.255.0')).toBeNull();
   });

@@ -21,6 +21,7 @@ export class EndpointsTable implements ThingTable {
   readonly size: number;
   readonly #versions: Uint32Array;
   readonly #columns = new Map<string, Column>();
+  #owners: Uint32Array | null = null;
   /** by number of a MAC: its row, one too high */
   #places: Uint32Array | null = null;
   #byDevice: Map<number, { first: number; behind: number }> | null = null;
@@ -51,8 +52,12 @@ export class EndpointsTable implements ThingTable {
   }
 
   owners(): Uint32Array {
-    const { dictionary, codes } = this.column('deviceId');
-    return codes.map((code) => Number(dictionary.values[code]));
+    if (!this.#owners) {
+      const { dictionary, codes } = this.column('deviceId');
+      const numbers = Uint32Array.from(dictionary.values, Number);
+      this.#owners = codes.map((code) => numbers[code] ?? 0);
+    }
+    return this.#owners;
   }
 
   versions(): { facts: { has: (field: string) => boolean }; numbers: Uint32Array } {

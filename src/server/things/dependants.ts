@@ -56,13 +56,15 @@ function endpointsAt(store: Store, survey: number, taken: ReadonlySet<number>, f
   const farPorts = new Set(farEnds.map(({ deviceId, port }) => placeOf(deviceId, port)));
   const passing = new Set<string>();
   let total = 0;
-  table.owners().forEach((owner, row) => {
+  const owners = table.owners();
+  for (let row = 0; row < owners.length; row++) {
+    const owner = owners[row] ?? 0;
     if (taken.has(owner)) total++;
-    if (!far.has(owner) || !passedOn.includes(String(valueAt(ways, row)))) return;
+    if (!far.has(owner) || !passedOn.includes(String(valueAt(ways, row)))) continue;
     const place = placeOf(owner, String(valueAt(ports, row)));
-    if (!farPorts.has(place)) return;
+    if (!farPorts.has(place)) continue;
     passing.add(place);
     total++;
-  });
+  }
   return { total, passing };
 }

@@ -64,8 +64,9 @@ function* placesOf(endpoints: ColumnSource, devices: number[] | undefined) {
   if (!macs || !addresses || !owners || !ports || !own) return;
   const shared = devices ? sharing(addresses, owners, devices) : repeated(addresses);
   for (let at = 0; at < endpoints.size; at++) {
+    if (!shared[addresses.codes[at] ?? 0]) continue;
     const held = valueAt(addresses, at) as string[];
-    if (held.length > 0 && shared[addresses.codes[at] ?? 0]) yield { mac: String(valueAt(macs, at)), addresses: held, deviceId: (valueAt(owners, at) as number) || null, port: String(valueAt(ports, at)) || null, ownDeviceId: (valueAt(own, at) as number) || null };
+    if (held.length > 0) yield { mac: String(valueAt(macs, at)), addresses: held, deviceId: (valueAt(owners, at) as number) || null, port: String(valueAt(ports, at)) || null, ownDeviceId: (valueAt(own, at) as number) || null };
   }
 }
 
@@ -86,8 +87,10 @@ function repeated({ dictionary, codes }: Column): Uint8Array {
 function sharing(addresses: Column, owners: Column, devices: number[]): Uint8Array {
   const theirs = new Set<string>();
   const wanted = owners.dictionary.passing((owner) => devices.includes(owner as number));
-  owners.codes.forEach((owner, at) => {
-    if (wanted[owner]) for (const address of valueAt(addresses, at) as string[]) theirs.add(address);
-  });
-  return addresses.dictionary.passing((held) => (held as string[]).some((address) => theirs.has(address)));
+  for (let at = 0; at < owners.codes.length; at++) {
+    if (wanted[owners.codes[at] ?? 0]) for (const address of valueAt(addresses, at) as string[]) theirs.add(address);
+  }
+  const found = new Uint8Array(addresses.dictionary.size);
+  if (theirs.size > 0) addresses.dictionary.values.forEach((held, code) => (held as string[]).some((address) => theirs.has(address)) && (found[code] = 1));
+  return found;
 }

@@ -9,7 +9,7 @@ import { targetOf } from '../../core/firmware/target';
 import { judgeReadiness } from '../../core/firmware/readiness';
 import { ledgerOf, type SerialSighting } from '../../core/ledger/ledger';
 import { linkKey } from '../../core/topology/links';
-import { compareAddresses } from '../../core/values/ipAddress';
+import { addressKey, compareAddresses } from '../../core/values/ipAddress';
 import { naturalKey } from '../../core/values/naturalKey';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes';
@@ -100,8 +100,9 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
   addresses: ({ db, survey, devices }) => {
     const names = deviceNames(db, survey, devices);
     return factsAsOf<AddressFacts>(db, 'address', survey, devices)
-      .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.address}`, deviceId, device: names.get(deviceId) ?? '', ...content }))
-      .sort((x, y) => compareAddresses(x.address, y.address));
+      .map(({ deviceId, content }) => ({ key: addressKey(content.address), row: { id: `${deviceId}:${content.address}`, deviceId, device: names.get(deviceId) ?? '', ...content } }))
+      .sort((x, y) => (x.key < y.key ? -1 : x.key > y.key ? 1 : 0))
+      .map(({ row }) => row);
   },
 
   readiness: ({ db, survey, devices }) => {
