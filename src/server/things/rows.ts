@@ -83,11 +83,14 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder
   vlans: ({ db, survey }, other) => {
     const names = deviceNames(db, survey);
     const byVlan = grouped(factsAsOf<{ vlan: number; name: string }>(db, 'vlan', survey), ({ content }) => String(content.vlan));
+    // sorted once, not in every VLAN again
+    const ranks = new Map([...names].map(([id, name]) => ({ id, key: naturalKey(name) })).sort((x, y) => (x.key < y.key ? -1 : x.key > y.key ? 1 : 0)).map(({ id }, rank) => [id, rank]));
+    const rankOf = (deviceId: number) => ranks.get(deviceId) ?? -1;
     const untagged = rowsByValue(other('ports'), 'vlan');
     const tagged = rowsByValue(other('ports'), 'taggedVlans');
     return [...byVlan.values()].map((rows) => {
       const vlan = rows[0]?.content.vlan ?? 0;
-      const devices = rows.map(({ deviceId }) => names.get(deviceId) ?? '').sort(compareNaturally);
+      const devices = rows.map(({ deviceId }) => deviceId).sort((x, y) => rankOf(x) - rankOf(y)).map((deviceId) => names.get(deviceId) ?? '');
       return {
         id: String(vlan), vlan, name: [...new Set(rows.map(({ content }) => content.name).filter(Boolean))].join(', '),
         devices, deviceCount: devices.length,
