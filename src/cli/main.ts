@@ -2,6 +2,7 @@ import { Command, CommanderError } from 'commander';
 import { addCollectorCommand } from './commands/collector';
 import { addDemoCommand } from './commands/demo';
 import { addExportCommand } from './commands/export';
+import { addImportCommand } from './commands/import';
 import { addPeopleCommands } from './commands/people';
 import { addServeCommand } from './commands/serve';
 import { addSimCommand } from './commands/sim';
@@ -10,7 +11,7 @@ import { addFleetCommand } from './fleetProcess';
 import { CommandError, exitCodes } from './exit';
 
 const program = new Command('bolide').description('What do we have, where is it plugged in, what is it running, and may I upgrade it tonight?').exitOverride().configureHelp({ showGlobalOptions: true });
-for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addPeopleCommands, addCollectorCommand, addFleetCommand]) add(program);
+for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addImportCommand, addPeopleCommands, addCollectorCommand, addFleetCommand]) add(program);
 const refuse = (command: Command): void => {
   command.exitOverride();
   command.commands.forEach(refuse);

@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { contractKinds, type Contract } from '../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
 import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
@@ -400,6 +401,44 @@ export const ownChange = sqliteTable(
     after: text({ mode: 'json' }),
   },
   (table) => [primaryKey({ columns: [table.editId, table.rowId, table.field] }), index('own_change_row').on(table.rowId)],
+);
+
+/** What is promised for which serials, as it stands now. */
+export const contract = sqliteTable('contract', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  number: text().notNull(),
+  kind: text({ enum: contractKinds }).notNull(),
+  supplier: text().notNull(),
+  level: text().notNull(),
+  contact: text().notNull(),
+  /** days of the calendar; null where it has no beginning or end */
+  from: text('from_day'),
+  until: text('until_day'),
+  parts: integer({ mode: 'boolean' }).notNull(),
+  note: text().notNull(),
+  serials: text({ mode: 'json' }).$type<string[]>().notNull(),
+}, (table) => [uniqueIndex('contract_number').on(sql`lower(${table.number})`)]);
+
+/** Contracts that were written together: what is undone, is undone together. */
+export const contractEdit = sqliteTable('contract_edit', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: text().notNull(),
+  who: text().notNull(),
+  words: text().notNull(),
+  /** the edit that takes this one back */
+  undoneBy: integer(),
+});
+
+/** A contract before and after an edit; null where it was not there. */
+export const contractChange = sqliteTable(
+  'contract_change',
+  {
+    editId: integer().notNull().references(() => contractEdit.id),
+    contractId: integer().notNull(),
+    before: text({ mode: 'json' }).$type<Contract>(),
+    after: text({ mode: 'json' }).$type<Contract>(),
+  },
+  (table) => [primaryKey({ columns: [table.editId, table.contractId] }), index('contract_change_contract').on(table.contractId)],
 );
 
 /** Rows that people put together: named one by one, or by a filter. */

@@ -33,6 +33,10 @@ export const checkLibrary: Check[] = [
   check('no-site', 'minor', 'devices', 'site=""', 'Every device belongs to a site', 'What belongs nowhere is in no plan and in no report.', 'Name it by the rule of names, or add a rule for its name.'),
   check('no-owner', 'minor', 'devices', 'owner=""', 'Every device has an owner', 'Somebody must be asked before it is touched.', 'Write the owner in the dossier, or for many under Edit.', false),
   check('no-asset-number', 'minor', 'devices', 'assetNumber="" serial!=""', 'Every device with a serial has an asset number', 'What is not in the books is not insured.', 'Write it in the dossier, or take it from a CSV file under Edit.', false),
+  // cover
+  check('cover-ends', 'moderate', 'contracts', 'state=ending uncovered>0', 'No cover ends within 30 days', 'Renewing late costs more than renewing, and a fault in between costs most.', 'Renew it, or enter what follows it; what is taken out of service needs none.'),
+  check('cover-ended', 'severe', 'contracts', 'state=ended uncovered>0', 'Nothing in service is under a cover that has ended', 'When it breaks, nobody comes, and the spare has to be bought.', 'Renew it, or take the serial out of the contract if it is meant to go without.'),
+  check('no-cover', 'moderate', 'devices', 'cover=none or cover=coming', 'Every device with a serial is covered', 'Nobody is bound to mend it.', 'Enter its warranty or contract in Contracts, one by one or from a CSV file.', false),
   // links
   check('duplex-differs', 'severe', 'links', 'issueWords:duplex', 'Both ends of every link have the same duplex', 'One end sends while the other does: the link works, slowly, and counts late collisions.', 'Let both ends negotiate, or set both.'),
   check('speed-differs', 'moderate', 'links', 'issueWords:"speed differs"', 'Both ends of every link have the same speed', 'One of them is wrong about the link.', 'Set both ends alike.'),

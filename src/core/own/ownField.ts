@@ -1,5 +1,6 @@
 import type { FieldKind } from '../filter/predicate';
 import { relatedThings, things, type ThingField, type ThingName } from '../things/fields';
+import { isDay } from '../values/day';
 
 /** Things whose rows stay the same from survey to survey, so that what people write at them stays at them. */
 export const ownedThings = ['devices', 'ports', 'endpoints'] as const satisfies ThingName[];
@@ -84,12 +85,6 @@ function readTags(label: string, written: unknown): { value: string[] | null } |
   if (long !== undefined) return { mistake: `In ${label}, “${long.slice(0, 20)}…” is longer than ${most.tag} characters` };
   if (tags.length > most.tags) return { mistake: `${label} has ${tags.length} words; ${most.tags} at most` };
   return { value: tags.length > 0 ? tags : null };
-}
-
-/** A day of the calendar as ISO 8601 writes it. */
-function isDay(text: string): boolean {
-  const moment = new Date(`${text}T00:00:00Z`);
-  return /^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(moment.getTime()) && moment.toISOString().startsWith(text);
 }
 
 /** Whether two values are the same, lists by what they hold in their order; an empty list is no value. */

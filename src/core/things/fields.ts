@@ -29,7 +29,7 @@ export interface Thing {
 }
 
 export const thingNames = [
-  'devices', 'modules', 'ports', 'links', 'endpoints', 'machines', 'services', 'software', 'vlans', 'addresses', 'networks', 'routes', 'peers', 'wlans', 'faults', 'readiness', 'ledger', 'changes', 'visits',
+  'devices', 'modules', 'ports', 'links', 'endpoints', 'machines', 'services', 'software', 'vlans', 'addresses', 'networks', 'routes', 'peers', 'wlans', 'faults', 'readiness', 'ledger', 'contracts', 'changes', 'visits',
 ] as const;
 export type ThingName = (typeof thingNames)[number];
 
@@ -75,6 +75,9 @@ export const things: Record<ThingName, Thing> = {
       ['objectId', 'text', 'Object id', 'Identity', 190, 'c'],
       ['credential', 'text', 'Credential', 'Asking', 130],
       ['askedBy', 'text', 'Asked by', 'Asking', 90],
+      ['cover', 'text', 'Cover', 'Cover', 80, 'v'],
+      ['coverUntil', 'date', 'Cover until', 'Cover', 115],
+      ['coveredBy', 'text', 'Covered by', 'Cover', 130, 'lo'],
       ['group', 'text', 'Groups', 'Groups', 130, 'l'],
       ['maintenance', 'boolean', 'In maintenance', 'Groups', 100],
       ['maintenanceUntil', 'date', 'Maintenance until', 'Groups', 125],
@@ -100,6 +103,9 @@ export const things: Record<ThingName, Thing> = {
       ['parent', 'text', 'Held by', 'Place', 200],
       ['empty', 'boolean', 'Empty', 'Place', 60, 'c'],
       ['holds', 'text', 'Is for', 'Place', 100],
+      ['cover', 'text', 'Cover', 'Cover', 80, 'v'],
+      ['coverUntil', 'date', 'Cover until', 'Cover', 115],
+      ['coveredBy', 'text', 'Covered by', 'Cover', 130, 'lo'],
     ]),
   },
   ports: {
@@ -317,6 +323,30 @@ export const things: Record<ThingName, Thing> = {
       ['firstSeen', 'date', 'First seen', 'Life', 130, 's'],
       ['lastSeen', 'date', 'Last seen', 'Life', 130, 's'],
       ['moves', 'number', 'Moves', 'Life', 60],
+      ['cover', 'text', 'Cover', 'Cover', 80, 'v'],
+      ['coverUntil', 'date', 'Cover until', 'Cover', 115],
+      ['coveredBy', 'text', 'Covered by', 'Cover', 130, 'lo'],
+    ]),
+  },
+  contracts: {
+    name: 'contracts', title: 'Contracts', order: 'number',
+    fields: fields([
+      ['number', 'text', 'Number', 'Identity', 140, 's'],
+      ['kind', 'text', 'Kind', 'Identity', 90, 'sv'],
+      ['supplier', 'text', 'Supplier', 'Identity', 150, 's'],
+      ['level', 'text', 'Promises', 'Identity', 210, 's'],
+      ['contact', 'text', 'Call', 'Identity', 170],
+      ['from', 'date', 'From', 'Time', 115],
+      ['until', 'date', 'Until', 'Time', 115, 's'],
+      ['daysLeft', 'number', 'Days left', 'Time', 80, 's'],
+      ['state', 'text', 'State', 'Time', 85, 'scv'],
+      ['serialCount', 'number', 'Serials', 'Covers', 70, 'sa'],
+      ['inService', 'number', 'In service', 'Covers', 85, 'sa'],
+      ['uncovered', 'number', 'Left without', 'Covers', 95, 'sa'],
+      ['parts', 'boolean', 'With its parts', 'Covers', 100],
+      ['devices', 'text', 'In devices', 'Covers', 300, 'lo'],
+      ['serials', 'text', 'Their serials', 'Covers', 300, 'l'],
+      ['note', 'text', 'Note', 'Identity', 220],
     ]),
   },
   changes: {

@@ -24,6 +24,7 @@ export function rowWords(thing: ThingName, row: Row): string {
     case 'faults': return `${text('part').startsWith(text('device')) ? text('part').replaceAll(' / ', ', ') : [text('device'), text('part')].filter(Boolean).join(', ')}: ${text('message')}`;
     case 'readiness': return `${text('device')}: ${text('why')}`;
     case 'ledger': return words('serial', 'what');
+    case 'contracts': return [text('number'), words('kind') + (text('supplier') && ` of ${text('supplier')}`), text('until') && `until ${text('until')}`].filter(Boolean).join(', ');
     case 'changes': return words('subject', 'field');
     case 'visits': return words('address', 'outcome');
   }

@@ -5,7 +5,7 @@ import { readOwnFields, StaleEditError, writeEdit } from '../../store/ownFields'
 import { recordAct } from '../../store/people';
 import { invalid, Problem } from '../access/problem';
 import { route } from '../access/route';
-import { CsvError, readCsv } from '../own/csvFile';
+import { csvGiven, fileMistakes } from '../files/csvGiven';
 import { surveyNumber } from '../things/moment';
 import { tableAnswers } from '../tables/thread/tableAnswers';
 
@@ -21,17 +21,11 @@ const largest = 16 * 1024 * 1024;
 
 export const POST = route('operator', importSchema, async ({ store, person, body }) => {
   const thing = body.thing as OwnedThing;
-  let file;
-  try {
-    file = readCsv(body.csv);
-  } catch (error) {
-    if (error instanceof CsvError) throw invalid([{ path: `line ${error.line}`, message: error.message }]);
-    throw error;
-  }
+  const file = csvGiven(body.csv);
   const plan = await tableAnswers(store).ask('plannedImport', thing, surveyNumber(store.db, 'latest') ?? 0, file.head, file.lines);
   const told = { ...plan, total: plan.changes.length, changes: plan.changes.slice(0, shownChanges) };
   if (body.preview) return told;
-  if (plan.mistakes.length > 0) throw invalid(plan.mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message })), 'Nothing was taken: the file has mistakes.');
+  if (plan.mistakes.length > 0) throw invalid(fileMistakes(plan.mistakes), 'Nothing was taken: the file has mistakes.');
   if (plan.changes.length === 0) return told;
   const what = `${editWords(readOwnFields(store.db), thing, plan.fields, plan.changes)} from ${body.name ?? 'a file'}`;
   try {

@@ -1,4 +1,5 @@
 import { FilterError, parseFilter } from '../../core/filter/syntax';
+import { CoverIndex, type Cover } from '../../core/cover/cover';
 import { GroupMistake, groupsNeeded } from '../../core/groups/group';
 import { ownedThings } from '../../core/own/ownField';
 import { everyRow, valueAt, type Column } from '../../core/tables/column';
@@ -8,9 +9,11 @@ import { pluggedInto } from '../../core/topology/pluggedInto';
 import type { LinkFacts } from '../../core/topology/links';
 import { sitedThings, type ThingField, type ThingName } from '../../core/things/fields';
 import type { Db } from '../../store/database';
+import type { KeptContract } from '../../store/contracts';
 import type { KeptGroup } from '../../store/groups';
 import { ownValuesOf } from '../../store/ownFields';
 import { Calendar } from '../things/moment';
+import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers } from './coverColumns';
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
 import { EnrichedTable } from './enrichedTable';
 import { Kept } from './kept';
@@ -20,13 +23,14 @@ import type { ThingTable } from './thingTable';
 
 type ColumnMakers = Map<string, (base: ThingTable) => Column>;
 
-const ofDevices = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto']);
+const ofDevices = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', ...coverFields]);
 
 /** Fields that are not of the rows themselves: what follows from their device, and what people say of them. They hold as they stand now, whatever survey is looked at. */
 export class AddedFields {
   #people: PeopleKnowledge;
   #moments: string;
   readonly #members = new Kept<Uint8Array>(60);
+  readonly #covers = new Kept<CoverIndex>(8);
 
   /** @param plain a table without these fields */
   constructor(readonly db: Db, readonly now: () => Date, readonly plain: (name: ThingName, survey: number) => ThingTable) {
@@ -55,6 +59,7 @@ export class AddedFields {
 
   forget(): void {
     this.#members.clear();
+    this.#covers.clear();
   }
 
   has = (field: string): boolean => ofDevices.has(field);
@@ -75,7 +80,33 @@ export class AddedFields {
       makers.set('group', (base) => groupColumn(base.size, groups.filter(({ thing }) => thing === name).map((group) => ({ name: group.name, fits: this.#membersOf(group, survey) }))));
     }
     if (name === 'devices') this.#addOfDevices(makers, survey, maintenance);
+    this.#addCover(makers, name, survey);
     return makers;
+  }
+
+  /** Who covers what on the day of a survey; at the newest one, today. */
+  coverAt(survey: number): CoverIndex {
+    const day = (survey >= this.#people.latest ? this.now().toISOString() : new Calendar(this.db).momentOf(survey)).slice(0, 10);
+    return this.#covers.get(day, () => new CoverIndex(this.#people.contracts, day));
+  }
+
+  /** Contracts as they stand, and what is another wherever they are written, or told on another day. */
+  contracts = (): KeptContract[] => this.#people.contracts;
+  contractsAt = (survey: number): string => `${this.#people.contractStamp} ${this.coverAt(survey).day}`;
+
+  #addCover(makers: ColumnMakers, name: ThingName, survey: number): void {
+    let known: ChassisOf | null = null;
+    const chassis = () => (known ??= new ChassisOf(this.plain('modules', survey), this.#textOf('serial', survey)));
+    const coversOf: Partial<Record<ThingName, (base: ThingTable) => (row: number) => Cover | null>> = {
+      devices: (base) => deviceCovers(base, this.coverAt(survey)),
+      modules: (base) => partCovers(base, this.coverAt(survey), { path: 'path' }, chassis),
+      ledger: (base) => {
+        const states = base.column('state');
+        return partCovers(base, this.coverAt(survey), { path: 'place', held: (row) => valueAt(states, row) === 'in service' }, chassis);
+      },
+    };
+    const covers = coversOf[name];
+    if (covers) for (const field of coverFields) makers.set(field, (base) => coverColumn(base.size, field, covers(base)));
   }
 
   #addOfDevices(makers: ColumnMakers, survey: number, maintenance: boolean): void {
@@ -182,12 +213,15 @@ export class AddedFields {
     return ends;
   }
 
-  siteOf(survey: number): (deviceId: number) => string {
+  siteOf = (survey: number): ((deviceId: number) => string) => this.#textOf('site', survey);
+
+  /** A field of devices by their numbers. */
+  #textOf(field: string, survey: number): (deviceId: number) => string {
     const devices = this.plain('devices', survey);
-    const sites = devices.column('site');
+    const column = devices.column(field);
     return (deviceId) => {
       const row = devices.rowOf(String(deviceId));
-      return row < 0 ? '' : String(valueAt(sites, row));
+      return row < 0 ? '' : String(valueAt(column, row));
     };
   }
 }

@@ -1,3 +1,4 @@
+import type { CoverIndex } from '../../core/cover/cover';
 import { searchedAnywhere } from '../../core/filter/predicate';
 import { parseFilter } from '../../core/filter/syntax';
 import { columnsOfRows, everyRow, type Column } from '../../core/tables/column';
@@ -6,11 +7,13 @@ import { sitedThings, things, type ThingField, type ThingName } from '../../core
 import type { Db, Store } from '../../store/database';
 import type { KeptGroup } from '../../store/groups';
 import { latestSealed } from '../../store/commitReport';
+import { contractStamp } from '../../store/contracts';
 import { decisionStamp } from '../../store/identityDecisions';
 import type { SerialVersion, ThingRow } from '../things/asked';
 import { builders } from '../things/rows';
 import { makerLookup } from '../things/makerOf';
 import { AddedFields } from './addedFields';
+import { contractRows } from './contractsTable';
 import { EndpointsTable, endpointVersions, Makers } from './endpointsTable';
 import { EnrichedTable } from './enrichedTable';
 import { Finder } from './finder';
@@ -29,7 +32,7 @@ const unmarked = new Set<ThingName>(['changes', 'visits']);
 const followSettings = new Set<ThingName>(['readiness']);
 
 /** Things that are read device by device where only one is asked for. */
-const partsOfDevices = new Set<ThingName>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
+const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
 
 /** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
 export class EstateTables {
@@ -53,6 +56,7 @@ export class EstateTables {
   #makers: Makers;
   #parts: PortParts;
   #decided = 0;
+  #contracts = 0;
   readonly #enriched = new Kept<EnrichedTable>(24, this.#ofNewest);
   /** fields over those of the rows themselves */
   readonly #added: AddedFields;
@@ -73,7 +77,8 @@ export class EstateTables {
   /** A thing as of a survey; where it can be, marked by what differs from another. */
   table(name: ThingName, survey: number, against: number | null): ThingTable {
     this.#notice();
-    if (survey === 0) return new RowsTable([]);
+    // contracts are there before any survey
+    if (survey === 0 && name !== 'contracts') return new RowsTable([]);
     this.#askedTo = Math.max(this.#askedTo, survey, against ?? 0);
     if (unmarked.has(name)) return this.#plain(name, survey, against);
     const now = this.#withMore(name, survey);
@@ -95,6 +100,12 @@ export class EstateTables {
   membersTold(group: KeptGroup, survey: number): { rows: number; mistake: string | null } {
     this.#notice();
     return this.#added.membersTold(group, survey);
+  }
+
+  /** Who covers which serial on the day of a survey. */
+  coverAt(survey: number): CoverIndex {
+    this.#notice();
+    return this.#added.coverAt(survey);
   }
 
   /** By row of a table: whether a filter holds it. @throws FilterError */
@@ -127,7 +138,7 @@ export class EstateTables {
 
   /** What belongs to one device of a thing, without reading the rest where that can be. */
   ofDevice(name: ThingName, survey: number, deviceId: number): ThingRow[] {
-    if (name === 'ports' || name === 'endpoints' || !partsOfDevices.has(name)) {
+    if (name === 'ports' || name === 'endpoints' || name === 'contracts' || !partsOfDevices.has(name)) {
       const table = this.table(name, survey, null);
       const owners = table.owners();
       return table.rows(everyRow(table.size).filter((row) => owners[row] === deviceId));
@@ -182,6 +193,8 @@ export class EstateTables {
       case 'modules':
         this.#load(survey);
         return this.#tables.get(`modules ${survey} `, () => new ModulesTable(this.#modules, this.#context(survey)));
+      case 'contracts':
+        return this.#tables.get(`contracts ${survey} ${this.#added.contractsAt(survey)}`, () => new RowsTable(contractRows(this.#added.contracts(), this.#added.coverAt(survey), survey === 0 ? [] : [{ table: this.#plain('modules', survey, null), device: 'device' }, { table: this.#plain('devices', survey, null), device: 'name' }])));
       default:
         return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against, ...(name === 'ledger' && { serials: () => this.#serials(survey) }) }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
     }
@@ -246,6 +259,10 @@ export class EstateTables {
     if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp)) this.#forget();
     this.#surveys = surveys;
     this.#newest = latestSealed(this.#db);
+    const contracts = contractStamp(this.#db);
+    // they are found by their numbers
+    if (contracts !== this.#contracts) this.#finders.clear();
+    this.#contracts = contracts;
     const settings = JSON.stringify(raw.prepare('select prefix, name from maker order by prefix').all());
     if (settings !== this.#settings) {
       this.#settings = settings;

@@ -11,6 +11,7 @@ const foundBy: { thing: ThingName; fields: { field: string; loosely?: boolean; w
   { thing: 'vlans', fields: [{ field: 'name', loosely: true }, { field: 'vlan', write: (vlan) => `VLAN ${String(vlan)}` }, { field: 'vlan' }] },
   { thing: 'networks', fields: [{ field: 'network' }] },
   { thing: 'ledger', fields: [{ field: 'serial' }] },
+  { thing: 'contracts', fields: [{ field: 'number' }, { field: 'supplier', loosely: true }] },
   { thing: 'endpoints', fields: [{ field: 'host', loosely: true }, { field: 'addresses' }, { field: 'mac', write: (mac) => digitsOf(String(mac)) }] },
 ];
 

@@ -1,6 +1,7 @@
 import { maintenanceState, type Maintenance } from '../../core/groups/maintenance';
 import type { ThingField, ThingName } from '../../core/things/fields';
 import { withOwnFields, type OwnField } from '../../core/own/ownField';
+import { contractStamp, readContracts, type KeptContract } from '../../store/contracts';
 import { latestSealed } from '../../store/commitReport';
 import type { Db } from '../../store/database';
 import { readGroups, readMaintenance, type KeptGroup } from '../../store/groups';
@@ -18,6 +19,10 @@ export class PeopleKnowledge {
   readonly #published: Map<string, string>;
   readonly #kinds: Map<string, string>;
   readonly #fields = new Map<ThingName, ThingField[]>();
+  /** grows with every writing of contracts */
+  readonly contractStamp: number;
+  readonly #readContracts: () => KeptContract[];
+  #contracts: KeptContract[] | null = null;
 
   constructor(db: Db) {
     this.own = readOwnFields(db);
@@ -26,13 +31,20 @@ export class PeopleKnowledge {
     this.#maintenance = readMaintenance(db);
     this.#published = new Map(readCatalogue(db).map(({ vendor, family, release, published }) => [`${vendor}\n${family}\n${release}`, published]));
     this.#kinds = new Map(listCredentials(db).map(({ name, kind }) => [name, kind]));
-    this.written = `${this.latest} ${ownStamp(db)} ${JSON.stringify([this.groups, this.#maintenance, [...this.#published], [...this.#kinds]])}`;
+    this.contractStamp = contractStamp(db);
+    this.#readContracts = () => readContracts(db);
+    this.written = `${this.latest} ${this.contractStamp} ${ownStamp(db)} ${JSON.stringify([this.groups, this.#maintenance, [...this.#published], [...this.#kinds]])}`;
   }
 
-  /** Another text after each beginning and end of maintenance. */
+  /** Read when somebody asks for them first. */
+  get contracts(): KeptContract[] {
+    return (this.#contracts ??= this.#readContracts());
+  }
+
+  /** Another text after each beginning and end of maintenance, and each day. */
   momentsPassed(now: Date): string {
     const moment = now.toISOString();
-    return this.#maintenance.map((row) => maintenanceState(row, moment)).join();
+    return moment.slice(0, 10) + this.#maintenance.map((row) => maintenanceState(row, moment)).join();
   }
 
   fieldsOf(name: ThingName): ThingField[] {

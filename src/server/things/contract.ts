@@ -20,6 +20,7 @@ export const contractFields: Record<ThingName, string[]> = {
   faults: ['device', 'subsystem', 'part', 'severity', 'message', 'action', 'since', 'firstSeen'],
   readiness: ['device', 'component', 'current', 'target', 'verdict', 'reasons'],
   ledger: ['serial', 'what', 'model', 'class', 'state', 'device', 'place', 'site', 'firstSeen', 'lastSeen', 'moves', 'history'],
+  contracts: ['number', 'kind', 'supplier', 'level', 'contact', 'from', 'until', 'parts', 'serials', 'note', 'state', 'daysLeft', 'inService', 'uncovered', 'devices'],
   changes: ['survey', 'subject', 'kind', 'field', 'before', 'after', 'thing', 'at'],
   visits: ['survey', 'address', 'outcome', 'reason', 'remedy', 'seconds', 'device', 'credential', 'phases', 'missing', 'path'],
 };

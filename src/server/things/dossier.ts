@@ -10,6 +10,7 @@ import { factHistory } from '../../store/facts';
 import { ownHistory, readOwnFields } from '../../store/ownFields';
 import { volatileHistory } from '../../store/volatileValues';
 import { readSignatures } from '../../store/programFiles';
+import { deviceCover } from './deviceCover';
 import { deviceDependants } from './dependants';
 import { Calendar } from './moment';
 import { rowsOfDevice, thingRow, thingRows, type MarkedRow } from './query';
@@ -33,9 +34,11 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
   const allLinks = thingRows(store, 'links', survey, null);
   const allMachines = thingRows(store, 'machines', survey, null);
   const signature = readSignatures(store.folder).find(({ id }) => id === signatureOf(store, Number(deviceId)));
+  const modules = parts('modules');
   return {
     device,
-    modules: parts('modules'),
+    modules,
+    cover: deviceCover(store, survey, device, modules),
     ports: parts('ports'),
     addresses: parts('addresses'),
     links: allLinks.filter(({ from, to }) => from === name || to === name),

@@ -26,8 +26,8 @@ import { Calendar } from './moment';
 import { networks, peers, routes } from './routingRows';
 import { wlans } from './wirelessRows';
 
-/** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows: they have tables of their own. */
-export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints'>, Builder> = {
+/** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows, contracts are no answers of devices: they have tables of their own. */
+export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>, Builder> = {
   services, software, machines, faults, networks, routes, peers, wlans,
 
   devices: ({ db, survey }) => {

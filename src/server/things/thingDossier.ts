@@ -3,6 +3,8 @@ import { versionHistory, type VersionEvent } from '../../core/things/versionHist
 import { changeValue, fieldWord } from '../../core/things/changeWords';
 import { writtenValue } from '../../core/filter/completion';
 import { ownValueText, type OwnedThing } from '../../core/own/ownField';
+import { contractDifference } from '../../core/cover/planContracts';
+import { contractHistory } from '../../store/contracts';
 import { latestSealed } from '../../store/commitReport';
 import type { Store } from '../../store/database';
 import { factHistory } from '../../store/facts';
@@ -36,6 +38,12 @@ export function thingDossier(store: Store, name: ThingName, survey: number, id: 
 
 const term = (field: string, value: unknown) => `${field}=${writtenValue(String(value))}`;
 
+/** The contracts that cover a row. */
+function contractsOf(row: MarkedRow): [words: string, thing: ThingName, where: string][] {
+  const numbers = (row.coveredBy as string[] | undefined) ?? [];
+  return numbers.length === 0 ? [] : [['contracts that cover it', 'contracts', numbers.map((number) => term('number', number)).join(' or ')]];
+}
+
 /** What one asks next, by thing: words, table, filter. */
 function nextQuestions(name: ThingName, row: MarkedRow): [words: string, thing: ThingName, where: string][] {
   const text = (field: string) => String(row[field] ?? '');
@@ -48,6 +56,7 @@ function nextQuestions(name: ThingName, row: MarkedRow): [words: string, thing: 
       [`other modules of ${text('device')}`, 'modules', `${term('device', row.device)} -${term('path', row.path)}`],
       ...(has('serial') ? [[`the life of ${text('serial')}`, 'ledger', term('serial', row.serial)] as [string, ThingName, string]] : []),
       ['faults of it', 'faults', term('part', row.path)],
+      ...contractsOf(row),
     ];
     case 'ports': return [['endpoints at it', 'endpoints', `${term('device', row.device)} ${term('port', row.name)}`], [`other ports of ${text('device')}`, 'ports', `${term('device', row.device)} -${term('name', row.name)}`], ...(row.vlan === null ? [] : [[`VLAN ${text('vlan')}`, 'vlans', term('vlan', row.vlan)] as [string, ThingName, string]])];
     case 'endpoints': return [
@@ -71,7 +80,11 @@ function nextQuestions(name: ThingName, row: MarkedRow): [words: string, thing: 
     case 'wlans': return [['access points', 'devices', 'role=access-point'], ...(row.vlan === null ? [] : [[`VLAN ${text('vlan')}`, 'vlans', term('vlan', row.vlan)], ['machines by radio', 'endpoints', `${term('vlan', row.vlan)} via=wireless`]] as [string, ThingName, string][])];
     case 'faults': return [[`other faults of ${text('device')}`, 'faults', `${term('device', row.device)} -${term('part', row.part)}`], ['the same elsewhere', 'faults', `${term('message', row.message)} -${term('device', row.device)}`], ['the part', 'modules', term('path', row.part)]];
     case 'links': return [[`ports of ${text('from')}`, 'ports', term('device', row.from)], [`ports of ${text('to')}`, 'ports', term('device', row.to)]];
-    case 'ledger': return [['where it is now', 'modules', term('serial', row.serial)]];
+    case 'ledger': return [['where it is now', 'modules', term('serial', row.serial)], ...contractsOf(row)];
+    case 'contracts': return [
+      ['serials it names', 'ledger', term('coveredBy', row.number)], ['devices it covers', 'devices', term('coveredBy', row.number)], ['modules it covers', 'modules', term('coveredBy', row.number)],
+      ...(has('supplier') ? [[`others of ${text('supplier')}`, 'contracts', `${term('supplier', row.supplier)} -${term('number', row.number)}`] as [string, ThingName, string]] : []),
+    ];
     default: return [];
   }
 }
@@ -89,6 +102,7 @@ function historyOf(store: Store, name: ThingName, survey: number, id: string): T
   const calendar = new Calendar(store.db);
   const told = name === 'endpoints' ? endpointHistory(store, survey, id) : partHistory(store, name, survey, id);
   const events = told.map(({ survey: at, ...event }) => ({ at: calendar.momentOf(at), ...event }));
+  if (name === 'contracts') return contractEvents(store, Number(id));
   return [...ownEvents(store, name, survey, id), ...events];
 }
 
@@ -122,4 +136,12 @@ function ownEvents(store: Store, name: ThingName, survey: number, id: string): T
   const thing: OwnedThing = name;
   const labels = new Map(readOwnFields(store.db).filter((field) => field.thing === thing).map((field) => [field.name, field.label]));
   return ownHistory(store.db, thing, id).map(({ at, who, field, before, after }) => ({ at, words: `${labels.get(field) ?? field} written by ${who}`, before: ownValueText(before), after: ownValueText(after) }));
+}
+
+/** What people made of a contract. */
+function contractEvents(store: Store, id: number): ThingDossier['history'] {
+  return contractHistory(store.db, id).flatMap(({ at, who, before, after }) => {
+    if (!before || !after) return [{ at, words: `${before ? 'deleted' : 'entered'} by ${who}`, before: '', after: '' }];
+    return contractDifference({ before, after }).map(({ field, ...change }) => ({ at, words: `${field} written by ${who}`, ...change }));
+  });
 }

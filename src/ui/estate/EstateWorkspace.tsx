@@ -15,6 +15,7 @@ import { PictureChooser } from '../kit/pictures/PictureChooser';
 import { Pictures } from '../kit/pictures/Pictures';
 import { usePictures } from '../kit/pictures/usePictures';
 import { ChangeCounts } from '../kit/ChangeCounts';
+import { coverGlyph } from '../kit/contracts/CoverSection';
 import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
 import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
@@ -36,6 +37,8 @@ const Opening = () => <main className="work" aria-busy="true"><div className="ti
 const GroupsView = dynamic(() => import('./groups/GroupsView').then((module) => module.GroupsView), { loading: Opening });
 const ChecksView = dynamic(() => import('./checks/ChecksView').then((module) => module.ChecksView), { loading: Opening });
 const EditDialog = dynamic(() => import('../kit/own/EditDialog').then((module) => module.EditDialog), { loading: () => null });
+
+const ContractsDialog = dynamic(() => import('../kit/contracts/ContractsDialog').then((module) => module.ContractsDialog), { loading: () => null });
 
 const deviceFirst = ['device'];
 
@@ -99,6 +102,7 @@ function EstateTable() {
             view.set({ group: names.join(',') });
           }} />
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
+          {thing === 'contracts' && mayEdit && <button type="button" className="textlink" onClick={() => setEditing(true)}>Enter</button>}
           {owned && mayEdit && <button type="button" className="textlink" onClick={() => setEditing(true)}>Edit</button>}
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} group={group} />
@@ -110,11 +114,13 @@ function EstateTable() {
           key={thing} thing={thing} label={things[thing].title} request={request} count={counted} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(sort) => view.set({ sort })}
           selected={selected} onSelect={select} onOpen={open}
           {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
+          {...(thing === 'contracts' && { glyph: (row: ThingRow) => <Glyph name={coverGlyph(row.state)} word={String(row.state)} /> })}
           cell={(row, field) => cellOf(thing, row, field, view.href)}
           empty={<EmptyTable thing={thing} where={view.where} onEmpty={() => view.set({ where: null })} />}
         />
       </main>
       {editing && owned && <EditDialog thing={owned} request={request} total={summary.data?.total ?? 0} selected={selected} marked={[...marked]} onClose={() => setEditing(false)} />}
+      {editing && thing === 'contracts' && <ContractsDialog editing={null} onClose={() => setEditing(false)} />}
       {chosen?.thing === 'devices' ? <Panel label="Dossier"><DeviceDossier id={chosen.id} /></Panel> : chosen ? <Panel label="Dossier"><ThingDossier key={`${chosen.thing} ${chosen.id}`} {...chosen} /></Panel> : panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
     </div>
   );
@@ -144,6 +150,7 @@ function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: Return
 function EmptyTable({ thing, where, onEmpty }: { thing: ThingName; where: string; onEmpty: () => void }) {
   const view = useView();
   if (where) return <><h2>Nothing fits this filter</h2><p className="quiet">Other words may, or another survey on the time strip. <button type="button" className="textlink" onClick={onEmpty}>Empty the filter</button></p></>;
+  if (thing === 'contracts') return <><h2>No contract is entered yet</h2><p className="quiet">Warranties, contracts and licences say which serials are covered, and until when. Enter them one by one, or take them from a CSV file.</p></>;
   if (thing === 'changes') return <><h2>Nothing changed</h2><p className="quiet">Against the survey before, or the one you compare with, nothing is different.</p></>;
   return <><h2>Nothing is known yet</h2><p className="quiet">No survey has found any {things[thing].title.toLowerCase()}. <Link href={view.href('/survey')}>Run the first survey</Link>: give it address ranges and a credential.</p></>;
 }

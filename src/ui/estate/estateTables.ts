@@ -16,5 +16,6 @@ export const estateTables: { of: ThingName; hint: string; pictures: string[] }[]
   { of: 'peers', hint: 'a device or address; up=no', pictures: ['state', 'protocol', 'device'] },
   { of: 'wlans', hint: 'a name; vlan=40', pictures: [] },
   { of: 'faults', hint: 'a part; subsystem=power', pictures: ['subsystem', 'severity', 'device'] },
+  { of: 'contracts', hint: 'a number, serial or supplier; state=ending', pictures: ['state', 'kind', 'supplier'] },
   { of: 'changes', hint: 'kind=replaced; thing=port', pictures: ['day', 'kind', 'thing'] },
 ];

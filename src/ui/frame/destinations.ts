@@ -35,6 +35,7 @@ export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href):
   switch (thing) {
     case 'devices': return found(text('name'), [text('role').replaceAll('-', ' '), text('model'), by === text('name') ? text('address') : by].filter(Boolean).join(', '), href('/estate', { sel: `device:${row.id}` }));
     case 'ledger': return found(row.id, `serial, ${[text('what'), text('device') && `in ${text('device')}`].filter(Boolean).join(' ')}`, href('/ledger', { where: row.id, sel: `serial:${row.id}` }));
+    case 'contracts': return found(text('number'), [`${text('kind')}${text('supplier') && ` of ${text('supplier')}`}`, text('until') && `until ${text('until')}`].filter(Boolean).join(', '), href('/estate', { of: thing, sel: `contract:${row.id}`, where: null }));
     case 'machines': return found(text('name'), `virtual machine on ${text('host')}, ${text('state')}`, table(exactly('name', row.name)));
     case 'vlans': return found(`VLAN ${text('vlan')}`, [text('name'), `on ${text('deviceCount')} devices`].filter(Boolean).join(', '), table(exactly('vlan', row.vlan)));
     case 'wlans': return found(text('name'), `wireless network of ${text('device')}`, table(exactly('name', row.name)));

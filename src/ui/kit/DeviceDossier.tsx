@@ -11,6 +11,7 @@ import { call, type ApiProblem, type ThingRow } from './api';
 import { cellText, moment } from './format';
 import { BayPicture } from './BayPicture';
 import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
+import { CoverSection, type DeviceCover } from './contracts/CoverSection';
 import { OwnSection } from './own/OwnSection';
 import { useMarkedRows } from './table/markedRows';
 import { ReadingLine, type ReadingSeries } from './ReadingLine';
@@ -32,6 +33,7 @@ const wayWords: Record<string, string> = { redfish: 'Controller', restconf: 'RES
 export interface Dossier {
   device: ThingRow & { name: string };
   modules: ThingRow[];
+  cover: DeviceCover;
   ports: ThingRow[];
   addresses: ThingRow[];
   links: ThingRow[];
@@ -129,6 +131,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
   const storage = <Storage storage={data.storage} />;
   const neighbours = <Neighbours dossier={data} />;
   const dependants = <DependsOnIt dependants={data.dependants} paper={paper} />;
+  const cover = <CoverSection cover={data.cover} paper={paper} />;
   const addresses = <Addresses rows={data.addresses} />;
   const faults = <Faults rows={data.faults} />;
   const running = <Running dossier={data} whole={whole ?? false} />;
@@ -142,7 +145,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
         <h1>{device.name}</h1>
         <h2 className="unseen">Identity, modules, ports and history</h2>
         <div className="columns">
-          <div>{faults}{facts}{ours}{dependants}{readiness}{history}</div>
+          <div>{faults}{facts}{cover}{ours}{dependants}{readiness}{history}</div>
           <div>{modules}{sensors}{storage}{neighbours}{peers}{addresses}</div>
           <div>{running}{ports}</div>
         </div>
@@ -153,11 +156,11 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
     <>
       {heading}
       <h2>{device.name}</h2>
-      {paper && <>{faults}{facts}{ours}{dependants}{modules}{readiness}{neighbours}{addresses}</>}
+      {paper && <>{faults}{facts}{cover}{ours}{dependants}{modules}{readiness}{neighbours}{addresses}</>}
       {!paper && <>{faults}
       {facts}
       <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link> · <button type="button" className="textlink" onClick={() => onDoubt({ id, name: device.name })}>is it one device?</button></p>
-      {ours}{dependants}{modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}</>}
+      {cover}{ours}{dependants}{modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}</>}
     </>
   );
 }

@@ -8,16 +8,17 @@ import { cellText, monoKinds } from './format';
 import { Glyph } from './Glyph';
 import { OwnSection } from './own/OwnSection';
 import { PortDossier } from './PortDossier';
+import { ContractActs } from './contracts/ContractActs';
 import { Near, ThingHistory, useThingDossier } from './ThingParts';
 
 /** One of a thing, for headings: `endpoint`. */
 const oneOf: Record<ThingName, string> = {
   devices: 'device', modules: 'module', ports: 'port', links: 'link', endpoints: 'endpoint', machines: 'virtual machine', services: 'service', software: 'software', vlans: 'VLAN', addresses: 'address', networks: 'network', routes: 'route', peers: 'routing peer', wlans: 'wireless network',
-  faults: 'fault', readiness: 'readiness', ledger: 'serial', changes: 'change', visits: 'address asked',
+  faults: 'fault', readiness: 'readiness', ledger: 'serial', contracts: 'contract', changes: 'change', visits: 'address asked',
 };
 
 /** Fields that the heading says already, or that stand elsewhere. */
-const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path', 'site'], endpoints: ['site'], services: ['device', 'site'], software: ['device', 'site'], faults: ['device', 'action', 'site'], peers: ['device', 'site'], routes: ['device', 'site'], addresses: ['device', 'site'], wlans: ['site'] };
+const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path', 'site'], endpoints: ['site'], services: ['device', 'site'], software: ['device', 'site'], faults: ['device', 'action', 'site'], peers: ['device', 'site'], routes: ['device', 'site'], addresses: ['device', 'site'], wlans: ['site'], contracts: ['number', 'serials', 'devices'] };
 
 /** Everything about one thing, in the panel: what it says, what people wrote, what is near it, what happened to it. */
 export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
@@ -35,13 +36,15 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
   return (
     <>
       <div className="small quiet">{oneOf[thing]}{device && deviceId ? <> {thing === 'endpoints' ? 'at' : 'of'} <Link href={view.href('/estate', { sel: `device:${String(deviceId)}` })}>{device}</Link></> : device && thing === 'machines' ? ` on ${device}` : ''}{row.site ? ` at ${String(row.site)}` : ''}</div>
-      <h2>{thing === 'modules' ? String(row.name) : thing === 'faults' ? String(row.part).split(' / ').slice(1).join(', ') || String(row.part) : thing === 'endpoints' ? String(row.host || row.mac) : rowWords(thing, row)}</h2>
+      <h2>{thing === 'modules' ? String(row.name) : thing === 'faults' ? String(row.part).split(' / ').slice(1).join(', ') || String(row.part) : thing === 'endpoints' ? String(row.host || row.mac) : thing === 'contracts' ? String(row.number) : rowWords(thing, row)}</h2>
       {thing === 'modules' && <p className="small quiet">{String(row.path).replaceAll(' / ', ' › ')}</p>}
       {thing === 'faults' && <p style={{ marginTop: 6 }}><span className="state"><Glyph name="fault" word={String(row.severity)} />{String(row.message)}</span></p>}
       {thing === 'faults' && row.action ? <section className="section"><h3>What to do</h3><p>{String(row.action)}</p></section> : null}
       <dl className="facts">
         {fields.map(({ name, label, kind }) => [<dt key={name}>{label}</dt>, <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>{kind === 'boolean' ? (row[name] ? 'yes' : 'no') : thing === 'endpoints' && name === 'port' && row.deviceId ? <Link className="mono" href={view.href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })}>{String(row.port)}</Link> : cellText(row[name], kind)}</dd>])}
       </dl>
+      {thing === 'contracts' && <ContractActs row={row} />}
+      {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
       {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} />}
       {evidence.length > 0 && (
         <section className="section">
@@ -52,5 +55,18 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
       <Near near={near} />
       <ThingHistory history={history} />
     </>
+  );
+}
+
+/** Serials a contract names that are in no device. */
+function NotInService({ serials }: { serials: string[] }) {
+  if (serials.length === 0) return null;
+  const shown = 30;
+  return (
+    <section className="section">
+      <h3>Not in service</h3>
+      <p className="small quiet">Named by the contract and in no device: on a shelf, gone, or mistyped.</p>
+      <p className="small mono">{serials.slice(0, shown).join(' ')}{serials.length > shown && <span className="quiet"> and {serials.length - shown} more</span>}</p>
+    </section>
   );
 }

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/contractUndo';
+export const dynamic = 'force-dynamic';

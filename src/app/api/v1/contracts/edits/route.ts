@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/contractEdits';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/contractImports';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,15 @@
+import { invalid } from '../access/problem';
+import { CsvError, readCsv, type CsvFile } from './csvFile';
+
+/** A table that came in a request. @throws Problem with the line where it is no table */
+export function csvGiven(text: string): CsvFile {
+  try {
+    return readCsv(text);
+  } catch (error) {
+    if (error instanceof CsvError) throw invalid([{ path: `line ${error.line}`, message: error.message }]);
+    throw error;
+  }
+}
+
+/** Mistakes of a file as those of a request. */
+export const fileMistakes = (mistakes: { line: number; column: string; message: string }[]): { path: string; message: string }[] => mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message }));
