@@ -50,6 +50,44 @@ describe('survey --json', () => {
   });
 });
 
+describe('import', () => {
+  const file = (name: string, text: string) => {
+    writeFileSync(path.join(folder, name), text);
+    return path.join(folder, name);
+  };
+  const take = (thing: string, from: string, ...more: string[]) => bolide(['import', thing, from, '--data', data, ...more]);
+  test('contracts: nothing on a dry run, then all of them; what is exported comes in again as it is', async () => {
+    const serial = (await rowsOf<{ serial: string }>('devices', '--where', 'name=rpw-ring'))[0]?.serial ?? '';
+    const right = file('contracts.csv', `number,kind,supplier,until,serial,price\nKS-1,contract,Kestrane Service,2099-12-31,${serial},12\nKS-1,,,,SHELF-1,\n`);
+    expect(await take('contracts', right, '--dry-run')).toMatchObject({ code: 0, out: '', err: expect.stringMatching(/not taken: price[^]*no survey has seen: SHELF-1[^]*1 new, 0 changed; nothing is written/) });
+    expect(await rowsOf('contracts')).toEqual([]);
+    expect(await take('contracts', right)).toMatchObject({ code: 0, err: expect.stringContaining('written') });
+    expect(await rowsOf('contracts', '--columns', 'number,kind,until,serials,inService,devices')).toEqual([{ number: 'KS-1', kind: 'contract', until: '2099-12-31', serials: [serial, 'SHELF-1'], inService: 1, devices: ['rpw-ring'] }]);
+    expect(await rowsOf('devices', '--where', 'cover=covered', '--columns', 'name,coverUntil,coveredBy')).toEqual([{ name: 'rpw-ring', coverUntil: '2099-12-31', coveredBy: ['KS-1'] }]);
+    await bolide(['export', 'contracts', '--data', data, '--format', 'csv', '--out', path.join(folder, 'again.csv')]);
+    expect(await take('contracts', path.join(folder, 'again.csv'))).toMatchObject({ code: 0, err: expect.stringContaining('nothing to write') });
+  });
+  test('own fields and makers come in by the same way', async () => {
+    expect(await take('devices', file('own.csv', 'name;asset number\nrpw-ring;OLR-1\n'))).toMatchObject({ code: 0, err: expect.stringContaining('1 values that change; written') });
+    expect(await rowsOf('devices', '--where', 'assetNumber=OLR-1', '--columns', 'name,assetNumber')).toEqual([{ name: 'rpw-ring', assetNumber: 'OLR-1' }]);
+    expect(await take('makers', file('makers.csv', 'prefix,maker\n02:4B:45,Kestrane\n'))).toMatchObject({ code: 0 });
+    expect((await rowsOf<{ maker: string }>('endpoints', '--where', 'mac:02:4b:45', '--columns', 'maker')).every(({ maker }) => maker === 'Kestrane')).toBe(true);
+  });
+  test.each([
+    ['contracts', 'number,kind,until,serial\nX,lease,2026-13-01,\n', [/:2: kind: “lease”/, /:2: until: “2026-13-01”/, /:2: serial: names no serial/, /nothing was written/]],
+    ['contracts', 'number,serial\n', [/:1: No column “kind”/]],
+    ['devices', 'name,colour\nrpw-ring,red\n', [/:1: colour: There is no own field “colour”/]],
+    ['makers', 'prefix,maker\n02:4b,Kestrane\n', [/:2: prefix: “02:4b” is no prefix/]],
+    ['contracts', 'number,kind\n"X,', [/never closed/]],
+    ['cables', '', [/nothing that can be imported/]],
+  ])('a mistake in %s ends with code 2, its line, and nothing written', async (thing, text, words) => {
+    const { code, err } = await take(thing, file('wrong.csv', text));
+    expect(code).toBe(2);
+    for (const one of words) expect(err).toMatch(one);
+    expect((await rowsOf('contracts')).length).toBe(1);
+  });
+});
+
 describe('exports hold the contract field by field', () => {
   test.each([
     ['devices', 'name site role vendor family model serial release address addresses objectId description contact location uptimeSeconds memoryBytes flashBytes flashFreeBytes state credential firstSeen lastAnswered units'],

@@ -126,6 +126,64 @@ describe('own fields', () => {
   });
 });
 
+describe('contracts', () => {
+  test('from a file: every mistake at its line, nothing taken; a right one is taken, shown in dossiers and tables, and taken back', async () => {
+    const [first, second] = (await ask('devices?where=site%3DS7%20serial!%3D%22%22&size=2')).rows.map(({ name, serial }) => ({ name: String(name), serial: String(serial) }));
+    const wrong = path.join(folder, 'contracts-wrong.csv');
+    writeFileSync(wrong, `number,kind,until,serial\nKS-1,contract,2099-12-31,${first?.serial ?? ''}\nKS-1,contract,2098-12-31,${second?.serial ?? ''}\n,licence,,X\n`);
+    const right = path.join(folder, 'contracts.csv');
+    writeFileSync(right, `Number;Kind;Until;Serial;Supplier;Price\nKS-1;contract;2099-12-31;${first?.serial ?? ''};Kestrane Service;400\nKS-1;;;${second?.serial ?? ''};;\nKS-2;licence;;SHELF-1;;20\n`);
+    await open('/estate?of=contracts');
+    await see(page, 'No contract is entered yet');
+    await press(page, 'Enter');
+    await press(page, 'Many, from a CSV file');
+    const choose = async (file: string) => ((await page.waitForSelector('input[name=contractsCsv]')) as ElementHandle<HTMLInputElement>).uploadFile(file);
+    await choose(wrong);
+    await see(page, '2 mistakes');
+    expect(await page.$$eval('[aria-label="Mistakes in the file"] tbody tr', (rows) => rows.map((row) => row.innerText.replaceAll(/\s+/g, ' ').trim()))).toEqual(['3 until “2098-12-31”, but line 2 says “2099-12-31” of KS-1', '4 number says of no contract which it is']);
+    expect((await ask('contracts')).total).toBe(0);
+    await choose(right);
+    await see(page, '2 new contracts, 0 changed');
+    await see(page, 'not taken');
+    await see(page, 'no survey has seen: SHELF-1');
+    expect(await accessibilityProblems(page)).toEqual([]);
+    await press(page, 'Take 2 contracts');
+    await see(page, '2 new contracts, 0 changed.');
+    await press(page, 'Close');
+    await see(page, 'KS-2');
+    expect((await ask('devices?where=coveredBy%3DKS-1')).rows.map(({ name }) => name).sort()).toEqual([first?.name, second?.name].sort());
+    await open(`/estate?where=name%3D${first?.name ?? ''}`);
+    await page.click('.table .row .cell.first');
+    await see(page, 'covered until Thu 31 Dec 2099');
+    await see(page, 'contract of Kestrane Service');
+    // a check of its own looks at it, too
+    expect((await ask('devices?where=cover%3Dcovered%20coverUntil%3E2099-01-01')).total).toBe(2);
+  });
+  test('one is changed at its dossier with the keyboard, each mistake at its field, and deleted', async () => {
+    await open('/estate?of=contracts&where=KS-2');
+    await page.click('.table .row .cell.first');
+    await see(page, 'Not in service');
+    await press(page, 'Change');
+    await fill(page, 'input[name="contract.until"]', '01012030');
+    await fill(page, 'input[name="contract.from"]', '01012031');
+    await press(page, 'Save');
+    await see(page, 'before it begins on 2031-01-01');
+    await fill(page, 'input[name="contract.from"]', '01012029');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
+    expect((await ask('contracts?where=KS-2')).rows).toMatchObject([{ until: '2030-01-01', from: '2029-01-01', kind: 'licence', serials: ['SHELF-1'] }]);
+    await press(page, 'Delete');
+    await see(page, 'Nothing fits this filter');
+    await open('/estate?of=contracts');
+    await press(page, 'Enter');
+    await see(page, 'Written last');
+    await press(page, 'Undo');
+    await see(page, '1 taken back');
+    expect((await ask('contracts')).total).toBe(2);
+    expect((await ask('audit?text=contract')).rows.map(({ act }) => act)).toEqual(['took an edit of contracts back', 'deleted a contract', 'changed a contract', 'took contracts from a file']);
+  });
+});
+
 describe('groups and maintenance', () => {
   test('what a table shows becomes a group by its filter; marked rows become one by name', async () => {
     await open('/estate?where=site%3DS7');
@@ -210,8 +268,8 @@ test('a viewer sees all of it and changes none of it', async () => {
   expect((await buttons()).filter((words) => ['Edit', 'Write', 'Change'].includes(words))).toEqual([]);
   await open('/estate?of=groups', other);
   expect((await buttons()).filter((words) => ['Make the group', 'Set maintenance', 'Delete'].includes(words))).toEqual([]);
-  const refused = await other.evaluate(async () => Promise.all([['edits', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }], ['groups', { name: 'x', thing: 'devices', kind: 'fixed' }], ['maintenance', { where: 'x', reason: 'x', from: '2026-01-01T00:00:00Z' }], ['checks', { name: 'x', thing: 'devices', where: 'x', severity: 'minor' }], ['fields', { thing: 'devices', label: 'x', kind: 'text' }]].map(async ([to, body]) => (await fetch(`/api/v1/${String(to)}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } })).status)));
-  expect(refused).toEqual([403, 403, 403, 403, 403]);
+  const refused = await other.evaluate(async () => Promise.all([['edits', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }], ['groups', { name: 'x', thing: 'devices', kind: 'fixed' }], ['maintenance', { where: 'x', reason: 'x', from: '2026-01-01T00:00:00Z' }], ['checks', { name: 'x', thing: 'devices', where: 'x', severity: 'minor' }], ['fields', { thing: 'devices', label: 'x', kind: 'text' }], ['contracts', { number: 'x', kind: 'licence', serials: ['x'] }], ['contracts/imports', { csv: 'x' }]].map(async ([to, body]) => (await fetch(`/api/v1/${String(to)}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } })).status)));
+  expect(refused).toEqual([403, 403, 403, 403, 403, 403, 403]);
   await context.close();
 });
 

@@ -6,7 +6,7 @@ import { Calendar, sealedSurveys } from './things/moment';
 import { thingRows } from './things/query';
 
 export interface Attention {
-  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'ringSpare';
+  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'cover';
   words: string;
   remedy: string;
   /** where the proof is */
@@ -20,6 +20,17 @@ function partialWords(name: string, missing: { part: string; reason: string }[])
   if (reason.startsWith('this interface changed')) return { words: `${name}: ${reason}`, remedy: `What was known of ${parts} stays, with its age. The adapter must learn the new form: report it with a recorded answer.` };
   if (/stopped answering|within the time limit|broke off/.test(reason)) return { words: `${name} stopped answering half-way: ${parts} missing`, remedy: 'What was known stays. Ask again with a longer time limit.' };
   return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
+}
+
+/** Which cover ends or has ended, and for whom. */
+function coverEnds(row: Record<string, unknown>): string {
+  const devices = row.devices as string[];
+  const whose = devices.length === 1 ? String(devices[0]) : `${devices.length} devices`;
+  const count = Number(row.uncovered);
+  const days = Math.abs(Number(row.daysLeft));
+  const when = `${days === 1 ? '1 day' : `${days} days`}`;
+  const what = `${String(row.number)}${row.supplier ? ` of ${String(row.supplier)}` : ''}`;
+  return `${what} ${row.state === 'ended' ? `ended ${when} ago` : days === 0 ? 'ends today' : `ends in ${when}`}: ${count === 1 ? 'one serial' : `${count} serials`} in ${whose} ${count === 1 ? 'is' : 'are'} without cover${row.state === 'ended' ? '' : ' then'}`;
 }
 
 /** How many checks fail at a survey, and which did not at the one before. Null before they were judged. */
@@ -44,6 +55,7 @@ export function today(store: Store, survey: number, against: number | null) {
   const links = survey > 0 ? thingRows(store, 'links', survey, null) : [];
   const faults = survey > 0 ? thingRows(store, 'faults', survey, null) : [];
   const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
+  const contracts = survey > 0 ? thingRows(store, 'contracts', survey, null) : [];
   const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
   // where somebody works, what goes wrong is expected
   const worked = devices.filter(({ maintenance }) => maintenance === true);
@@ -68,6 +80,10 @@ export function today(store: Store, survey: number, against: number | null) {
     }))),
     ...readiness.filter(({ verdict, device }) => verdict === 'blocked' && cared(device)).map((row) => ({
       kind: 'blocked' as const, words: `${String(row.device)} cannot go to ${String(row.target)}: ${String(row.why)}`, remedy: 'Extend it, replace it, or give it another target.', href: `/firmware?where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
+    })),
+    // what another contract takes over needs nobody
+    ...contracts.filter(({ uncovered }) => Number(uncovered) > 0).map((row) => ({
+      kind: 'cover' as const, words: coverEnds(row), remedy: 'Renew it, enter what follows it, or take out of it what is meant to go without.', href: `/estate?of=contracts&sel=${encodeURIComponent(`contract:${row.id}`)}`,
     })),
   ];
   const of = (kind: Change['kind'], thing?: string) => changes.filter((change) => change.kind === kind && (thing === undefined || change.thing === thing));

@@ -98,7 +98,7 @@ export function planContracts(head: string[], lines: { line: number; cells: stri
     const before = byNumber.get(contract.number.toLowerCase()) ?? null;
     if (before === null || !sameContract(before, contract)) changes.push({ before, after: contract });
   }
-  return { contracts: drafts.size, changes: mistakes.length > 0 ? [] : changes, passedOver, mistakes };
+  return { contracts: drafts.size, changes: mistakes.length > 0 ? [] : changes, passedOver, mistakes: mistakes.sort((x, y) => x.line - y.line) };
 }
 
 /** Takes from a line what it says of its contract. Lines of one contract may not say different things. */

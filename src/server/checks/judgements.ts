@@ -1,5 +1,7 @@
 import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgement } from '../../core/checks/check';
 import { FilterError } from '../../core/filter/syntax';
+import { latestSealed } from '../../store/commitReport';
+import { contractStamp } from '../../store/contracts';
 import type { Store } from '../../store/database';
 import { readChecks, readJudgements } from '../../store/checks';
 import { tablesOf } from '../tables/estateTables';
@@ -14,14 +16,24 @@ export function checksToJudge(store: Store, wanted?: number): { survey: number; 
   const surveys = wanted === undefined ? sealedSurveys(store.db).slice(-lookedBack).map(({ id }) => id).reverse() : [wanted];
   for (const survey of surveys) {
     const known = new Map(readJudgements(store.db, survey).map(({ key, filter }) => [key, filter]));
-    const missing = checks.filter((check) => known.get(check.key) !== judgedAs(check));
+    const newest = survey === latestSealed(store.db);
+    // how cover was stays as it was judged, how it is may be another today
+    const asJudged = (check: Check, filter: string | undefined) => filter === judgedAs(store, check) || (!newest && filter?.startsWith(`${ruleOf(check)}${coverMark}`));
+    const missing = checks.filter((check) => !asJudged(check, known.get(check.key)));
     if (missing.length > 0) return { survey, checks: missing };
   }
   return null;
 }
 
-/** What a check asks for, as its judgements remember it. */
-function judgedAs(check: Check): string {
+const coverMark = ' as contracts were at ';
+
+/** What a check asks for, as its judgements remember it: of contracts also which there were, and on which day. */
+function judgedAs({ db }: Pick<Store, 'db'>, check: Check): string {
+  const rule = ruleOf(check);
+  return check.thing === 'contracts' || /\bcover(Until|edBy)?\b/i.test(rule) ? `${rule}${coverMark}${contractStamp(db)} on ${new Date().toISOString().slice(0, 10)}` : rule;
+}
+
+function ruleOf(check: Check): string {
   try {
     return `${check.thing}: ${filterOfCheck(check)}`;
   } catch (error) {
@@ -32,7 +44,7 @@ function judgedAs(check: Check): string {
 
 /** How a check stands at a survey. */
 export function judgeCheck(store: Store, check: Check, survey: number): Judgement {
-  const judged = { key: check.key, survey, filter: judgedAs(check) };
+  const judged = { key: check.key, survey, filter: judgedAs(store, check) };
   try {
     const filter = filterOfCheck(check);
     const found = countRows(store, check, survey, filter);

@@ -82,7 +82,8 @@ function nextQuestions(name: ThingName, row: MarkedRow): [words: string, thing: 
     case 'links': return [[`ports of ${text('from')}`, 'ports', term('device', row.from)], [`ports of ${text('to')}`, 'ports', term('device', row.to)]];
     case 'ledger': return [['where it is now', 'modules', term('serial', row.serial)], ...contractsOf(row)];
     case 'contracts': return [
-      ['serials it names', 'ledger', term('coveredBy', row.number)], ['devices it covers', 'devices', term('coveredBy', row.number)], ['modules it covers', 'modules', term('coveredBy', row.number)],
+      ['devices it covers', 'devices', term('coveredBy', row.number)], ['serials it covers, with what they hold', 'ledger', term('coveredBy', row.number)],
+      ...(Number(row.uncovered) > 0 ? [['of them left without', 'ledger', `${term('coveredBy', row.number)} state="in service" (cover=ending or cover=ended)`] as [string, ThingName, string]] : []),
       ...(has('supplier') ? [[`others of ${text('supplier')}`, 'contracts', `${term('supplier', row.supplier)} -${term('number', row.number)}`] as [string, ThingName, string]] : []),
     ];
     default: return [];

@@ -8,6 +8,7 @@ import { cellText, monoKinds } from './format';
 import { Glyph } from './Glyph';
 import { OwnSection } from './own/OwnSection';
 import { PortDossier } from './PortDossier';
+import { coverGlyph, coverWords, type CoverState } from './contracts/CoverSection';
 import { ContractActs } from './contracts/ContractActs';
 import { Near, ThingHistory, useThingDossier } from './ThingParts';
 
@@ -18,7 +19,7 @@ const oneOf: Record<ThingName, string> = {
 };
 
 /** Fields that the heading says already, or that stand elsewhere. */
-const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path', 'site'], endpoints: ['site'], services: ['device', 'site'], software: ['device', 'site'], faults: ['device', 'action', 'site'], peers: ['device', 'site'], routes: ['device', 'site'], addresses: ['device', 'site'], wlans: ['site'], contracts: ['number', 'serials', 'devices'] };
+const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path', 'site'], endpoints: ['site'], services: ['device', 'site'], software: ['device', 'site'], faults: ['device', 'action', 'site'], peers: ['device', 'site'], routes: ['device', 'site'], addresses: ['device', 'site'], wlans: ['site'], contracts: ['number', 'serials', 'devices', 'state', 'daysLeft'] };
 
 /** Everything about one thing, in the panel: what it says, what people wrote, what is near it, what happened to it. */
 export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
@@ -39,6 +40,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
       <h2>{thing === 'modules' ? String(row.name) : thing === 'faults' ? String(row.part).split(' / ').slice(1).join(', ') || String(row.part) : thing === 'endpoints' ? String(row.host || row.mac) : thing === 'contracts' ? String(row.number) : rowWords(thing, row)}</h2>
       {thing === 'modules' && <p className="small quiet">{String(row.path).replaceAll(' / ', ' › ')}</p>}
       {thing === 'faults' && <p style={{ marginTop: 6 }}><span className="state"><Glyph name="fault" word={String(row.severity)} />{String(row.message)}</span></p>}
+      {thing === 'contracts' && <p style={{ marginTop: 6 }}><span className="state"><Glyph name={coverGlyph(row.state)} word={String(row.state)} />{coverWords({ state: row.state as CoverState, until: String(row.until) || null, daysLeft: row.daysLeft as number | null })}</span></p>}
       {thing === 'faults' && row.action ? <section className="section"><h3>What to do</h3><p>{String(row.action)}</p></section> : null}
       <dl className="facts">
         {fields.map(({ name, label, kind }) => [<dt key={name}>{label}</dt>, <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>{kind === 'boolean' ? (row[name] ? 'yes' : 'no') : thing === 'endpoints' && name === 'port' && row.deviceId ? <Link className="mono" href={view.href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })}>{String(row.port)}</Link> : cellText(row[name], kind)}</dd>])}

@@ -65,7 +65,7 @@ export function TodayWorkspace() {
           <ul className="lines">
             {data.attention.map(({ kind, words, remedy, href }) => (
               <li key={words}>
-                <Glyph name={kind === 'silent' ? 'silent' : 'fault'} word={kind === 'silent' ? 'silent' : 'fault'} />
+                <Glyph name={kind === 'silent' ? 'silent' : kind === 'cover' ? 'later' : 'fault'} word={kind === 'silent' ? 'silent' : kind === 'cover' ? 'cover' : 'fault'} />
                 <div><Link href={view.href(href, { sel: null })}>{words}</Link><div className="small quiet">{remedy}</div></div>
               </li>
             ))}

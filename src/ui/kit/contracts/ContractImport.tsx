@@ -3,6 +3,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { call, type ApiProblem } from '../api';
+import { FileButton } from '../FileButton';
 import { wholeDay } from '../format';
 import { Glyph } from '../Glyph';
 import { useContractsWritten } from './useContracts';
@@ -39,8 +40,7 @@ export function ContractImport() {
     }
     setBusy(false);
   };
-  const choose = async (chosen: File | undefined) => {
-    if (!chosen) return;
+  const choose = async (chosen: File) => {
     const given = { name: chosen.name, csv: await chosen.text() };
     setFile(given);
     await send(given, true);
@@ -49,7 +49,7 @@ export function ContractImport() {
   return (
     <div className="form">
       <p className="quiet">The first line names the columns: <b>number</b>, <b>kind</b> (warranty, contract or licence), <b>until</b> and <b>serial</b>; if you have them also supplier, level, contact, from, parts (yes or no) and note. A line for each serial, or several serials in one cell. Days are written like 2026-11-23. A contract in the file becomes what the file says of it; those that are not in it stay.</p>
-      <div><Button component="label" variant="outlined" disabled={busy}>{file ? 'Choose another file' : 'Choose a file'}<input type="file" name="contractsCsv" accept=".csv,.tsv,.txt,text/csv" hidden onChange={(event) => { void choose(event.target.files?.[0]); event.target.value = ''; }} /></Button> {file && <span className="quiet">{file.name}</span>}</div>
+      <div><FileButton words={file ? 'Choose another file' : 'Choose a file'} name="contractsCsv" accept=".csv,.tsv,.txt,text/csv" disabled={busy} onFile={(chosen) => void choose(chosen)} /> {file && <span className="quiet">{file.name}</span>}</div>
       {problem && <p role="alert" className="bad">{problem.errors.length > 0 ? problem.errors.map(({ path, message }) => `${path}: ${message}`).join('. ') : problem.detail}</p>}
       {answer && answer.mistakes.length > 0 && (
         <section aria-label="Mistakes in the file">

@@ -6,7 +6,7 @@ import { wholeDay } from '../format';
 import { Glyph, type GlyphName } from '../Glyph';
 import { useMayEdit } from '../person';
 
-type CoverState = 'covered' | 'ending' | 'ended' | 'coming' | 'none';
+export type CoverState = 'covered' | 'ending' | 'ended' | 'coming' | 'none';
 
 interface CoveredSerial {
   serial: string;

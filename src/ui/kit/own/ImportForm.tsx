@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import type { OwnedThing } from '@/core/own/ownField';
 import { call, type ApiProblem } from '../api';
+import { FileButton } from '../FileButton';
 import { useOwnFields } from '../ownFields';
 import { ChangeList } from './ChangeList';
 import { useOwnWritten, type EditAnswer } from './useOwnEdits';
@@ -35,8 +36,7 @@ export function ImportForm({ thing }: { thing: OwnedThing }) {
     }
     setBusy(false);
   };
-  const choose = async (chosen: File | undefined) => {
-    if (!chosen) return;
+  const choose = async (chosen: File) => {
     const given = { name: chosen.name, csv: await chosen.text() };
     setFile(given);
     await send(given, true);
@@ -44,7 +44,7 @@ export function ImportForm({ thing }: { thing: OwnedThing }) {
   return (
     <div className="form">
       <p className="quiet">The first line names the columns: one that says which row is meant ({keyWords[thing]}), and any of {fields.map(({ label }) => label).join(', ')}. An empty cell empties the field. Nothing is written before you have seen what changes.</p>
-      <div><Button component="label" variant="outlined" disabled={busy}>{file ? 'Choose another file' : 'Choose a file'}<input type="file" name="csv" accept=".csv,.tsv,.txt,text/csv" hidden onChange={(event) => { void choose(event.target.files?.[0]); event.target.value = ''; }} /></Button> {file && <span className="quiet">{file.name}</span>}</div>
+      <div><FileButton words={file ? 'Choose another file' : 'Choose a file'} name="csv" accept=".csv,.tsv,.txt,text/csv" disabled={busy} onFile={(chosen) => void choose(chosen)} /> {file && <span className="quiet">{file.name}</span>}</div>
       {problem && <p role="alert" className="bad">{problem.errors.length > 0 ? problem.errors.map(({ path, message }) => `${path}: ${message}`).join('. ') : problem.detail}</p>}
       {answer && answer.mistakes.length > 0 && (
         <section aria-label="Mistakes in the file">
