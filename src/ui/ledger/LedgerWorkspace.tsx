@@ -6,7 +6,8 @@ import { chosenTerms, withChosen } from '@/core/filter/terms';
 import { BarChart } from '../kit/pictures/BarChart';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { FilterField } from '../kit/filter/FilterField';
-import { moment } from '../kit/format';
+import { coverGlyph } from '../kit/contracts/CoverSection';
+import { moment, wholeDay } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { useTableLayout } from '../kit/table/layout';
@@ -31,6 +32,7 @@ export function LedgerWorkspace() {
           <h1>Ledger</h1>
           <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} serials`}</span>
           <FilterField about={{ thing: 'ledger', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
+          <Link href={view.href('/estate', { of: 'contracts', where: null, sel: null })}>Contracts</Link>
           <ColumnChooser thing="ledger" layout={layout} />
           <ViewMenu path="/ledger" columns={layout.chosen} />
           <ExportMenu thing="ledger" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
@@ -67,6 +69,11 @@ function SerialDossier({ serial }: { serial: string }) {
         <dt>Model</dt><dd>{String(row.model) || '–'}</dd>
         <dt>{row.state === 'gone' ? 'Was last in' : 'Is in'}</dt><dd><Link href={view.href('/estate', { sel: `device:${String(row.deviceId)}` })}>{String(row.device)}</Link></dd>
         <dt>Place</dt><dd>{String(row.place)}</dd>
+        <dt>Cover</dt>
+        <dd>
+          <span className="state"><Glyph name={coverGlyph(row.cover)} />{String(row.cover)}{row.coverUntil ? ` ${row.cover === 'ended' ? 'on' : 'until'} ${wholeDay(String(row.coverUntil))}` : ''}</span>
+          {(row.coveredBy as string[]).map((number) => <span key={number}> <Link href={view.href('/estate', { of: 'contracts', where: `number="${number}"`, sel: null })}>{number}</Link></span>)}
+        </dd>
       </dl>
       <section className="section">
         <h3>Its life</h3>
