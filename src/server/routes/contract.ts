@@ -1,6 +1,7 @@
 import { contractWords } from '../../core/cover/contract';
 import { sameContract } from '../../core/cover/planContracts';
 import { readContracts, type KeptContract } from '../../store/contracts';
+import { recordAct } from '../../store/people';
 import type { Db } from '../../store/database';
 import { notFound } from '../access/problem';
 import { route } from '../access/route';
@@ -19,12 +20,14 @@ export const PUT = route('operator', contractSchema, ({ store, person, params, b
   const { id, ...before } = contractNumbered(store.db, params.id);
   const after = contractOf(body);
   if (sameContract(before, after)) return { id };
-  const { edit } = writtenContracts(store.db, person.name, 'changed a contract', contractWords(after), [{ id, before, after }]);
+  const { edit } = writtenContracts(store.db, person.name, contractWords(after), [{ id, before, after }]);
+  recordAct(store.db, person.name, 'changed a contract', contractWords(after));
   return { id, edit };
 }, { largest: 4 * 1024 * 1024 });
 
 export const DELETE = route('operator', null, ({ store, person, params }) => {
   const { id, ...before } = contractNumbered(store.db, params.id);
-  const { edit } = writtenContracts(store.db, person.name, 'deleted a contract', contractWords(before), [{ id, before, after: null }]);
+  const { edit } = writtenContracts(store.db, person.name, contractWords(before), [{ id, before, after: null }]);
+  recordAct(store.db, person.name, 'deleted a contract', contractWords(before));
   return { id, edit };
 });

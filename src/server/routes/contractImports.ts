@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { recordAct } from '../../store/people';
 import { invalid } from '../access/problem';
 import { route } from '../access/route';
 import { importWords } from '../contracts';
@@ -20,6 +21,8 @@ export const POST = route('operator', importSchema, async ({ store, person, body
   if (body.preview) return told;
   if (told.mistakes.length > 0) throw invalid(fileMistakes(told.mistakes), 'Nothing was taken: the file has mistakes.');
   if (writes.length === 0) return told;
-  const { edit } = writtenContracts(store.db, person.name, 'took contracts from a file', importWords(told, body.name ?? 'a file'), writes);
+  const words = importWords(told, body.name ?? 'a file');
+  const { edit } = writtenContracts(store.db, person.name, words, writes);
+  recordAct(store.db, person.name, 'took contracts from a file', words);
   return { ...told, edit };
 }, { largest: 16 * 1024 * 1024 });

@@ -27,12 +27,10 @@ export function contractOf({ number, kind, supplier = '', level = '', contact = 
   return contract;
 }
 
-/** Writes, and says so in the list of what was done. @throws Problem where somebody was faster */
-export function writtenContracts(db: Db, who: string, act: string, words: string, writes: ContractWrite[]): { edit: number; ids: number[] } {
+/** @throws Problem where somebody was faster */
+export function writtenContracts(db: Db, who: string, words: string, writes: ContractWrite[]): { edit: number; ids: number[] } {
   try {
-    const written = writeContracts(db, { who, words, writes });
-    recordAct(db, who, act, words);
-    return written;
+    return writeContracts(db, { who, words, writes });
   } catch (error) {
     if (error instanceof StaleContractError) throw new Problem(409, 'Changed meanwhile', `${error.message}: nothing was written. Look again and repeat.`, [{ path: 'number', message: error.message }]);
     throw error;
@@ -43,6 +41,7 @@ export const GET = route('viewer', null, ({ store, url }) => answerThing(store, 
 
 export const POST = route('operator', contractSchema, ({ store, person, body }) => {
   const after = contractOf(body);
-  const { edit, ids } = writtenContracts(store.db, person.name, 'entered a contract', contractWords(after), [{ before: null, after }]);
+  const { edit, ids } = writtenContracts(store.db, person.name, contractWords(after), [{ before: null, after }]);
+  recordAct(store.db, person.name, 'entered a contract', contractWords(after));
   return { id: ids[0], edit };
 }, { largest: 4 * 1024 * 1024 });

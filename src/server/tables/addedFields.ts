@@ -12,8 +12,9 @@ import type { Db } from '../../store/database';
 import type { KeptContract } from '../../store/contracts';
 import type { KeptGroup } from '../../store/groups';
 import { ownValuesOf } from '../../store/ownFields';
+import type { ThingRow } from '../things/asked';
 import { Calendar } from '../things/moment';
-import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers } from './coverColumns';
+import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWithCover } from './coverColumns';
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
 import { EnrichedTable } from './enrichedTable';
 import { Kept } from './kept';
@@ -89,6 +90,9 @@ export class AddedFields {
     const day = (survey >= this.#people.latest ? this.now().toISOString() : new Calendar(this.db).momentOf(survey)).slice(0, 10);
     return this.#covers.get(day, () => new CoverIndex(this.#people.contracts, day));
   }
+
+  /** Fields that modules of one device have beside those they are read with. */
+  withCover = (rows: ThingRow[], survey: number): ThingRow[] => rowsWithCover(rows, this.coverAt(survey), this.#textOf('serial', survey));
 
   /** Contracts as they stand, and what is another wherever they are written, or told on another day. */
   contracts = (): KeptContract[] => this.#people.contracts;

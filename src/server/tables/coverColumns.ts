@@ -1,8 +1,8 @@
-import type { CoverIndex } from '../../core/cover/cover';
-import { worstCover, type Cover } from '../../core/cover/cover';
+import { worstCover, type Cover, type CoverIndex } from '../../core/cover/cover';
 import { valueAt, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
-import type { ThingTable } from './thingTable';
+import type { ThingRow } from '../things/asked';
+import { RowsTable, type ThingTable } from './thingTable';
 
 export const coverFields = ['cover', 'coverUntil', 'coveredBy'] as const;
 export type CoverField = (typeof coverFields)[number];
@@ -81,4 +81,11 @@ export function partCovers(table: ThingTable, index: CoverIndex, places: { path:
     if (!held || (places.held && !places.held(row))) return index.ofSerial(serial);
     return index.ofPart(serial, held.holding(owners[row] ?? 0, String(valueAt(paths, row) ?? '')));
   };
+}
+
+/** Parts of one device as rows, with what covers each. */
+export function rowsWithCover(rows: ThingRow[], index: CoverIndex, deviceSerial: (deviceId: number) => string): ThingRow[] {
+  const table = new RowsTable(rows);
+  const coverOf = partCovers(table, index, { path: 'path' }, () => new ChassisOf(table, deviceSerial));
+  return rows.map((row, at) => ({ ...row, ...Object.fromEntries(coverFields.map((field) => [field, said(field, coverOf(at))])) }));
 }

@@ -147,7 +147,8 @@ export class EstateTables {
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
     const rows = builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) => this.#plain(other, survey, null)).filter((row) => Number(row.deviceId) === deviceId);
-    return sitedThings.has(name) && rows.length > 0 ? rows.map((row) => ({ ...row, site: this.#added.siteOf(survey)(deviceId) })) : rows;
+    const sited = sitedThings.has(name) && rows.length > 0 ? rows.map((row) => ({ ...row, site: this.#added.siteOf(survey)(deviceId) })) : rows;
+    return name === 'modules' ? this.#added.withCover(sited, survey) : sited;
   }
 
   /** Reads ahead what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. */
