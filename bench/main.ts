@@ -11,6 +11,7 @@ import { benchHistory } from './history';
 import { benchPackets } from './packets';
 import { benchGrid, benchLargeEstate } from './grid';
 import { person, signedIn } from './person';
+import { benchPlacement } from './placement';
 import { benchTables } from './tables';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
@@ -84,6 +85,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   silence: benchSilence,
   largeEstate: () => benchLargeEstate(process.env.BOLIDE_LARGE),
   tables: () => benchTables(process.env.BOLIDE_LARGE),
+  placement: () => Promise.resolve(benchPlacement()),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),
   coldOpenMs: benchWorkspaces,

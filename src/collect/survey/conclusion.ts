@@ -1,5 +1,5 @@
 import type { DeviceFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
-import type { SightedDevice } from '../../core/switching/placement';
+import type { SightedDevice } from '../../core/switching/heardTables';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { latestOutcomes } from '../../store/changes';

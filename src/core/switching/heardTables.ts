@@ -1,4 +1,5 @@
 import type { SightingFacts } from '../estate/facts';
+import type { KnownDevice } from '../topology/deviceIndex';
 import { macNumber } from '../values/mac';
 
 /** The forwarding and address tables of one device in columns of numbers, as conclusions over hundreds of thousands of rows read them. */
@@ -12,6 +13,12 @@ export interface HeardTables {
   /** a row of the address tables at the same place of both */
   addressMacs: Float64Array;
   addresses: string[];
+}
+
+/** A device with what it hears. */
+export interface SightedDevice extends KnownDevice {
+  /** its forwarding and address tables; asked for once by each conclusion */
+  heard: HeardTables;
 }
 
 /** Rows whose MAC is none are left out. */

@@ -1,21 +1,22 @@
 import type { NeighbourFacts, PortKind, Role } from '../estate/facts';
 import { type DeviceIndex, type KnownDevice } from '../topology/deviceIndex';
-import { macNumber, macOfNumber } from '../values/mac';
+import { isVirtualRouterMac, macNumber, macOfNumber } from '../values/mac';
 import { compareNaturally } from '../values/naturalOrder';
-import type { HeardTables } from './heardTables';
+import { Directions } from './directions';
+import { readForwarding, rowsOf, type Forwarding } from './forwarding';
+import type { HeardTables, SightedDevice } from './heardTables';
 import { MacTable } from './macTable';
+import { findNearest } from './nearest';
+import { settle, type Basis, type Earlier } from './settled';
+import { findUplinks, passesThrough, portKindsOf, withAggregates } from './uplinks';
 
 /**
- * Which endpoint sits on which port, from forwarding tables (FDB), address tables (ARP, ND) and LLDP.
+ * Which endpoint sits on which port, from forwarding tables (FDB), address tables (ARP, ND), LLDP and spanning tree.
  *
- * A MAC is heard on every port that leads towards it, so only ports that do not lead to another switch can have it
- * plugged in. A port is an uplink if
- *   1. its LLDP neighbour bridges or routes and is neither a phone nor an access point, or
- *   2. it hears an address of another inventoried switch (that switch, or something before it, lies behind), or
- *   3. it is an aggregate one of whose members is an uplink.
- * All else with a socket is an edge port. A MAC heard on several edge ports (stale rows, a switch that is not asked)
- * goes to the one with the fewest MACs behind it, since that is nearest. Cost is linear in FDB rows. Between the tables MACs are numbers: they
- * become text again where an attachment is put into words.
+ * A MAC is heard on every port that leads towards it, so only ports that do not lead to another switch can have it plugged in. `uplinks.ts` finds the ports that
+ * lead on by what devices say, `nearest.ts` those that nobody tells of, and for each MAC the emptiest port of the others. `directions.ts` asks all switches in
+ * which direction they hear it, by which `settled.ts` tells old rows from new ones, and finds the place of machines that their own switch does not list.
+ * Cost is linear in FDB rows. Between the tables MACs are numbers: they become text again where an attachment is put into words.
  */
 
 export type Via = 'direct' | 'unmanaged' | 'phone' | 'wireless' | 'virtual';
@@ -32,6 +33,10 @@ export interface AttachmentFacts {
   ownDeviceId: number | null;
   /** for each of the addresses the device whose address table told it first; where it hangs was heard on that port of that device */
   evidence: number[];
+  /** how the place is known, where it is not by being listed on that port */
+  basis?: Exclude<Basis, 'heard'>;
+  /** other ports that list it too and are not believed: where it was before */
+  older?: { deviceId: number; port: string }[];
 }
 
 export interface Placement {
@@ -46,92 +51,74 @@ export interface Attachments extends Iterable<AttachmentFacts> {
   ofDevices(): Iterable<AttachmentFacts>;
 }
 
-/** A port that a MAC may be plugged into, with how many are heard there. Machines heard on the same port in the same VLAN share one. */
-interface Candidate {
-  known: SightedDevice;
-  port: string;
-  vlan: number | null;
-  crowd: number;
-  /** who of those heard is nearest here, on all VLANs of the port together */
-  nearest: Crowd;
-}
-
-export interface SightedDevice extends KnownDevice {
-  /** its forwarding and address tables; asked for once by each conclusion */
-  heard: HeardTables;
-}
-
-const passesThrough = new Set<Role>(['switch', 'router', 'firewall']);
-
-export function place(devices: SightedDevice[], index: DeviceIndex): Placement {
-  const infrastructure = infrastructureOf(devices);
+/** @param earlier where a MAC was found the last time */
+export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Earlier = () => null): Placement {
   const told = new ToldAddresses();
-  const portKinds = new Map<number, Map<string, PortKind>>();
-  const candidates: Candidate[] = [];
-  /** MAC → place of the candidate that is nearest */
-  const nearest = new MacTable(1 << 16);
-  const lastHeard = new MacTable(1 << 16);
-  let looks = 0;
-  for (const known of devices) {
-    const { heard } = known;
-    told.add(known.id, heard);
-    const { ports, macs, portPlaces, vlans } = heard;
-    const uplinks = uplinksOf(known, heard, index);
-    portKinds.set(known.id, kindsOf(known, new Set(ports), uplinks));
-    if (!passesThrough.has(known.device.role)) continue;
-    const isUplink = ports.map((port) => uplinks.has(port));
-    // how many machines each port hears, those that are heard in several VLANs once
-    const crowds = new Int32Array(ports.length);
-    const rowsOfPort = rowsByPort(portPlaces, ports.length);
-    ports.forEach((_, place) => {
-      if (isUplink[place]) return;
-      looks++;
-      for (const row of rowsOfPort(place)) {
-        const mac = macs[row] ?? 0;
-        if (infrastructure.has(mac) || lastHeard.get(mac) === looks) continue;
-        lastHeard.set(mac, looks);
-        crowds[place] = (crowds[place] ?? 0) + 1;
-      }
-    });
-    const made = new Map<number, number>();
-    const who = new Map<number, Crowd>();
-    for (let row = 0; row < macs.length; row++) {
-      const place = portPlaces[row] ?? 0;
-      const mac = macs[row] ?? 0;
-      if (isUplink[place] || infrastructure.has(mac)) continue;
-      const vlan = vlans[row] ?? -1;
-      const key = place * 0x10000 + vlan + 1;
-      let own = made.get(key);
-      if (own === undefined) {
-        const port = ports[place] ?? '';
-        let crowd = who.get(place);
-        if (!crowd) who.set(place, (crowd = { size: 0, roles: new Set(), neighbour: known.neighbours.find((report) => report.port === port) }));
-        made.set(key, (own = candidates.push({ known, port, vlan: vlan < 0 ? null : vlan, crowd: crowds[place] ?? 0, nearest: crowd }) - 1));
-      }
-      const best = nearest.get(mac);
-      if (best < 0 || (best !== own && isNearer(candidates[own] as Candidate, candidates[best] as Candidate))) nearest.set(mac, own);
+  for (const { id, heard } of devices) told.add(id, heard);
+  const passing = devices.filter(({ device }) => passesThrough.has(device.role));
+  const forwarding = readForwarding(passing);
+  const { macs, ports } = forwarding;
+  const { uplinks, adjacent } = findUplinks(forwarding, index);
+  const infrastructure = infrastructureOf(devices);
+  const isPassing = Uint8Array.from(macs, (mac) => (infrastructure.has(mac) || isVirtualRouterMac(mac) ? 1 : 0));
+  const nearest = findNearest(forwarding, uplinks, isPassing);
+  const places = new Map(passing.map(({ id }, at) => [id, at]));
+  const owners = Int32Array.from(macs, (mac) => places.get(index.byMacNumber(mac)?.id ?? -1) ?? -1);
+  const directions = new Directions(forwarding, owners, nearest.homes.map((home) => (home < 0 ? -1 : (ports[home]?.device ?? -1))), adjacent);
+  const { homes, silent, basis, older } = settle(forwarding, nearest, directions, isPassing, uplinks, earlier);
+  passing.forEach((known, at) => withAggregates(known, uplinks[at] ?? new Map()));
+  const none = new Map();
+  const portKinds = new Map(devices.map((known) => [known.id, portKindsOf(known, uplinks[places.get(known.id) ?? -1] ?? none)]));
+
+  const crowds = new Map<number, Crowd>();
+  homes.forEach((home, mac) => {
+    if (home < 0) return;
+    let crowd = crowds.get(home);
+    if (!crowd) {
+      const { device = 0, name } = ports[home] ?? {};
+      crowds.set(home, (crowd = { size: 0, roles: new Set(), neighbour: passing[device]?.neighbours.find((report) => report.port === name) }));
     }
-  }
-  nearest.forEach((mac, own) => {
-    const crowd = candidates[own]?.nearest;
-    if (!crowd) return;
     crowd.size++;
-    const role = index.byMacNumber(mac)?.device.role;
+    const role = index.byMacNumber(macs[mac] ?? 0)?.device.role;
     if (role) crowd.roles.add(role);
   });
+  const portNamed = (port: number) => ({ deviceId: passing[ports[port]?.device ?? 0]?.id ?? 0, port: ports[port]?.name ?? '' });
   const inWords = (number: number): AttachmentFacts => {
     const mac = macOfNumber(number);
     const owner = index.byMacNumber(number);
-    const candidate = candidates[nearest.get(number)];
-    if (!candidate) return { mac, vlan: null, deviceId: null, port: null, via: null, ownDeviceId: owner?.id ?? null, ...told.of(number) };
-    const { known, port, vlan, nearest: crowd } = candidate;
-    return { mac, vlan, deviceId: known.id, port, via: viaOf(mac, crowd, owner, index), ownDeviceId: owner?.id ?? null, ...told.of(number) };
+    const own = { mac, ownDeviceId: owner?.id ?? null };
+    const at = forwarding.placeOf.get(number);
+    const quiet = silent.get(at);
+    const how = basis.get(at);
+    const also = older.get(at)?.map(portNamed);
+    const more = { ...told.of(number), ...(how && { basis: how }), ...(also && { older: also }) };
+    if (quiet) return { ...own, vlan: quiet.vlan, deviceId: passing[quiet.device]?.id ?? null, port: quiet.port, via: 'direct', ...more };
+    const home = at < 0 ? -1 : (homes[at] ?? -1);
+    const crowd = crowds.get(home);
+    if (!crowd) return { ...own, vlan: null, deviceId: null, port: null, via: null, ...more };
+    return { ...own, vlan: vlanAt(forwarding, at, home), ...portNamed(home), via: how === 'segment' ? 'unmanaged' : viaOf(mac, crowd, owner, index), ...more };
   };
-  const isKnown = (mac: number) => nearest.has(mac) || (told.has(mac) && !infrastructure.has(mac));
-  function* each(macs: Iterable<number>): Generator<AttachmentFacts> {
-    for (const mac of macs) if (isKnown(mac)) yield inWords(mac);
+  const isPlaced = (mac: number) => {
+    const at = forwarding.placeOf.get(mac);
+    return at >= 0 && !isPassing[at] && ((homes[at] ?? -1) >= 0 || silent.has(at) || older.has(at));
+  };
+  const isKnown = (mac: number) => isPlaced(mac) || (told.has(mac) && !infrastructure.has(mac) && !isVirtualRouterMac(mac));
+  function* each(wanted: Iterable<number>): Generator<AttachmentFacts> {
+    for (const mac of wanted) if (isKnown(mac)) yield inWords(mac);
   }
-  return { portKinds, attachments: { [Symbol.iterator]: () => each(allMacs(nearest, told)), ofDevices: () => each(index.macNumbers()) } };
+  return { portKinds, attachments: { [Symbol.iterator]: () => each(allMacs(macs, told)), ofDevices: () => each(index.macNumbers()) } };
+}
+
+/** The VLAN in which a MAC is heard on a port: the first of its rows there, or where it is not listed there, the one it is heard in elsewhere. */
+function vlanAt({ byMac, portOf, vlanOf }: Forwarding, mac: number, port: number): number | null {
+  let elsewhere: number | null = null;
+  for (const row of rowsOf(byMac, mac)) {
+    const vlan = vlanOf[row] ?? -1;
+    if (vlan < 0) continue;
+    if (portOf[row] === port) return vlan;
+    elsewhere = vlan;
+  }
+  return elsewhere;
 }
 
 /** MACs of what only passes frames on: they are no endpoints. */
@@ -149,29 +136,16 @@ function infrastructureOf(devices: SightedDevice[]): MacTable {
   return found;
 }
 
-function allMacs(nearest: MacTable, told: ToldAddresses): Float64Array {
-  const macs = new Float64Array(nearest.size + told.size);
-  let count = 0;
-  nearest.forEach((mac) => (macs[count++] = mac));
+function allMacs(heard: Float64Array, told: ToldAddresses): Float64Array {
+  const known = new MacTable(heard.length);
+  heard.forEach((mac) => known.set(mac, 1));
+  const macs = new Float64Array(heard.length + told.size);
+  macs.set(heard);
+  let count = heard.length;
   told.forEach((mac) => {
-    if (!nearest.has(mac)) macs[count++] = mac;
+    if (!known.has(mac)) macs[count++] = mac;
   });
   return macs.subarray(0, count).sort();
-}
-
-/** Rows of each port, in their order: a counting sort, since a device may hear a hundred thousand MACs on five hundred ports. */
-function rowsByPort(portPlaces: Int32Array, ports: number): (place: number) => Int32Array {
-  const starts = new Int32Array(ports + 1);
-  for (const place of portPlaces) starts[place + 1] = (starts[place + 1] ?? 0) + 1;
-  for (let place = 0; place < ports; place++) starts[place + 1] = (starts[place + 1] ?? 0) + (starts[place] ?? 0);
-  const rows = new Int32Array(portPlaces.length);
-  const next = starts.slice();
-  portPlaces.forEach((place, row) => {
-    const at = next[place] ?? 0;
-    rows[at] = row;
-    next[place] = at + 1;
-  });
-  return (place) => rows.subarray(starts[place], starts[place + 1]);
 }
 
 /** Which addresses each MAC has, by the address tables of all devices: of each MAC a chain of places in two lists. */
@@ -210,44 +184,6 @@ class ToldAddresses {
     if (places.length > 1) places.sort((x, y) => compareNaturally(this.#addresses[x] ?? '', this.#addresses[y] ?? ''));
     return { addresses: places.map((at) => this.#addresses[at] ?? ''), evidence: places.map((at) => this.#by[at] ?? 0) };
   }
-}
-
-const isNearer = (x: Candidate, y: Candidate) => (x.crowd - y.crowd || compareNaturally(x.known.device.name, y.known.device.name) || compareNaturally(x.port, y.port)) < 0;
-
-/** Phones and access points bridge too, but what hangs on them is what we look for. */
-function leadsOn(neighbour: NeighbourFacts, index: DeviceIndex): boolean {
-  if (neighbour.capabilities.includes('telephone') || neighbour.capabilities.includes('wlanAccessPoint')) return false;
-  const known = index.ofNeighbour(neighbour);
-  if (known) return passesThrough.has(known.device.role);
-  return neighbour.capabilities.includes('bridge') || neighbour.capabilities.includes('router');
-}
-
-function uplinksOf(known: SightedDevice, { ports, macs, portPlaces }: HeardTables, index: DeviceIndex): Set<string> {
-  const uplinks = new Set(known.neighbours.filter((neighbour) => leadsOn(neighbour, index)).map(({ port }) => port));
-  const decided = ports.map((port) => uplinks.has(port));
-  for (let row = 0; row < macs.length; row++) {
-    const place = portPlaces[row] ?? 0;
-    if (decided[place]) continue;
-    const owner = index.byMacNumber(macs[row] ?? 0);
-    if (owner === undefined || owner.id === known.id || owner.device.role !== 'switch') continue;
-    decided[place] = true;
-    uplinks.add(ports[place] ?? '');
-  }
-  for (const { name, lag } of known.ports) if (lag && uplinks.has(name)) uplinks.add(lag);
-  for (const { name, lag } of known.ports) if (lag && uplinks.has(lag)) uplinks.add(name);
-  return uplinks;
-}
-
-function kindsOf(known: SightedDevice, heard: Set<string>, uplinks: Set<string>): Map<string, PortKind> {
-  return new Map(
-    known.ports.map((port): [string, PortKind] => {
-      if (uplinks.has(port.name)) return [port.name, 'uplink'];
-      if (port.type === 'lag') return [port.name, 'lag'];
-      if (!port.physical) return [port.name, 'virtual'];
-      if (/^(mgmt|management|oob)/i.test(port.name)) return [port.name, 'management'];
-      return [port.name, port.oper === 'up' || heard.has(port.name) ? 'edge' : 'unused'];
-    }),
-  );
 }
 
 /** Who is on one edge port together. */

@@ -1,4 +1,6 @@
-import { place, type Placement, type SightedDevice } from '../switching/placement';
+import { place, type Placement } from '../switching/placement';
+import type { SightedDevice } from '../switching/heardTables';
+import type { Earlier } from '../switching/settled';
 import { compareNaturally } from '../values/naturalOrder';
 import { linksFromAttachments } from './attachedDevices';
 import { DeviceIndex } from './deviceIndex';
@@ -8,12 +10,12 @@ export interface Conclusion extends Placement {
   links: LinkFacts[];
 }
 
-/** Everything that is concluded from all devices together. Same input in any order, same output. */
-export function conclude(devices: SightedDevice[]): Conclusion {
+/** Everything that is concluded from all devices together. Same input in any order, same output. @param earlier where a MAC was found the last time */
+export function conclude(devices: SightedDevice[], earlier?: Earlier): Conclusion {
   const sorted = [...devices].sort((x, y) => x.id - y.id);
   const index = new DeviceIndex(sorted);
   const claimed = linksFromNeighbours(index);
-  const placement = place(sorted, index);
+  const placement = place(sorted, index, earlier);
   const links = [...claimed, ...linksFromAttachments(placement.attachments.ofDevices(), index, claimed)].sort(
     (x, y) => compareNaturally(x.a.device, y.a.device) || compareNaturally(x.a.port, y.a.port) || compareNaturally(x.b.device, y.b.device) || compareNaturally(x.b.port, y.b.port),
   );

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { DeviceFacts, NeighbourFacts, PortFacts, Role } from '../estate/facts';
 import { heardTables } from '../switching/heardTables';
-import type { SightedDevice } from '../switching/placement';
+import type { SightedDevice } from '../switching/heardTables';
 import { conclude } from './conclude';
 
 const mac = (id: number, port = 0) => `02:4b:45:00:${id.toString(16).padStart(2, '0')}:${port.toString(16).padStart(2, '0')}`;

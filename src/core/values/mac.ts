@@ -70,3 +70,9 @@ export function isLocalMac(mac: string): boolean {
 export function isEmptyMac(mac: string): boolean {
   return mac === '00:00:00:00:00:00' || mac === 'ff:ff:ff:ff:ff:ff';
 }
+
+/** Whether a MAC, as a number, is of a virtual router: whoever is master answers to it (RFC 5798, 00-00-5E-00-01 for IPv4 and 00-00-5E-00-02 for IPv6). */
+export const isVirtualRouterMac = (mac: number): boolean => {
+  const high = Math.floor(mac / 0x100);
+  return high === 0x00005e0001 || high === 0x00005e0002;
+};

@@ -1,0 +1,76 @@
+import type { SightedDevice } from './heardTables';
+import { MacTable } from './macTable';
+
+/** Rows by what they have in common: those of number `n` stand from `starts[n]` up to `starts[n + 1]` in `rows`. */
+export interface Grouped {
+  starts: Int32Array;
+  rows: Int32Array;
+}
+
+/** The forwarding tables of all devices that pass frames on, in columns of numbers: a row is one MAC heard on one port, in one VLAN. */
+export interface Forwarding {
+  devices: readonly SightedDevice[];
+  /** ports on which anything is heard, of all devices behind each other; those of device `n` begin at `firstPort[n]` */
+  ports: { device: number; name: string }[];
+  firstPort: Int32Array;
+  /** distinct MACs, as numbers */
+  macs: Float64Array;
+  /** MAC as a number → its place among `macs` */
+  placeOf: MacTable;
+  /** by row: place of its MAC, of its port, and its VLAN or −1 */
+  macOf: Int32Array;
+  portOf: Int32Array;
+  vlanOf: Int32Array;
+  byPort: Grouped;
+  byMac: Grouped;
+}
+
+/** Puts tables together. @param devices only those that pass frames on */
+export function readForwarding(devices: readonly SightedDevice[]): Forwarding {
+  const ports: Forwarding['ports'] = [];
+  const firstPort = new Int32Array(devices.length + 1);
+  const placeOf = new MacTable(1 << 16);
+  const macs: number[] = [];
+  const parts: { macs: Int32Array; ports: Int32Array; vlans: Int32Array }[] = [];
+  let size = 0;
+  devices.forEach(({ heard }, device) => {
+    const first = ports.length;
+    firstPort[device] = first;
+    for (const name of heard.ports) ports.push({ device, name });
+    const own = new Int32Array(heard.macs.length);
+    heard.macs.forEach((mac, row) => {
+      let place = placeOf.get(mac);
+      if (place < 0) placeOf.set(mac, (place = macs.push(mac) - 1));
+      own[row] = place;
+    });
+    parts.push({ macs: own, ports: heard.portPlaces.map((place) => first + place), vlans: heard.vlans });
+    size += own.length;
+  });
+  firstPort[devices.length] = ports.length;
+  const [macOf, portOf, vlanOf] = [new Int32Array(size), new Int32Array(size), new Int32Array(size)];
+  let at = 0;
+  for (const part of parts) {
+    macOf.set(part.macs, at);
+    portOf.set(part.ports, at);
+    vlanOf.set(part.vlans, at);
+    at += part.macs.length;
+  }
+  return { devices, ports, firstPort, macs: Float64Array.from(macs), placeOf, macOf, portOf, vlanOf, byPort: grouped(portOf, ports.length), byMac: grouped(macOf, macs.length) };
+}
+
+/** A counting sort: in each group rows stay in their order. */
+export function grouped(groupOf: Int32Array, groups: number): Grouped {
+  const starts = new Int32Array(groups + 1);
+  for (const group of groupOf) starts[group + 1] = (starts[group + 1] ?? 0) + 1;
+  for (let group = 0; group < groups; group++) starts[group + 1] = (starts[group + 1] ?? 0) + (starts[group] ?? 0);
+  const rows = new Int32Array(groupOf.length);
+  const next = starts.slice();
+  groupOf.forEach((group, row) => {
+    const at = next[group] ?? 0;
+    rows[at] = row;
+    next[group] = at + 1;
+  });
+  return { starts, rows };
+}
+
+export const rowsOf = ({ starts, rows }: Grouped, group: number): Int32Array => rows.subarray(starts[group], starts[group + 1]);

@@ -1,0 +1,84 @@
+import { compareNaturally } from '../values/naturalOrder';
+import { rowsOf, type Forwarding } from './forwarding';
+import type { Uplinks } from './uplinks';
+
+/** What is decided so far of ports and MACs. */
+export interface Nearest {
+  /** by port: whether it leads to other switches, so that nothing on it hangs there */
+  leadsOn: Uint8Array;
+  /** by port: how many machines are heard there */
+  crowds: Int32Array;
+  /** by MAC: the port it is nearest to, or −1 */
+  homes: Int32Array;
+}
+
+/** Ports that only a neighbour nobody asked makes uplinks: what is heard behind it hangs on it, as far as anybody can tell. */
+const takesMachines = (reason: string | undefined) => reason === undefined || reason === 'unaskedNeighbour';
+const most = 6;
+
+/**
+ * For each MAC the port with the fewest machines of those that lead nowhere else. A port most of whose machines are nearer to ports of other switches leads there,
+ * though nobody said so: what it alone hears does not hang on it. That may make other ports nearest, so it is looked at again until nothing changes.
+ * @param passing by MAC: whether it belongs to what passes frames on
+ */
+export function findNearest(forwarding: Forwarding, uplinks: Uplinks, passing: Uint8Array): Nearest {
+  const { ports, macs, macOf, byPort, byMac, portOf } = forwarding;
+  const leadsOn = Uint8Array.from(ports, ({ device, name }) => (takesMachines(uplinks[device]?.get(name)) ? 0 : 1));
+  const crowds = crowdsOf(forwarding, passing);
+  const order = rankOf(forwarding, crowds);
+  const homes = new Int32Array(macs.length).fill(-1);
+  for (let round = 0; round < most; round++) {
+    for (let mac = 0; mac < macs.length; mac++) {
+      let best = -1;
+      if (!passing[mac]) {
+        for (const row of rowsOf(byMac, mac)) {
+          const port = portOf[row] ?? 0;
+          if (!leadsOn[port] && (best < 0 || (order[port] ?? 0) < (order[best] ?? 0))) best = port;
+        }
+      }
+      homes[mac] = best;
+    }
+    let found = false;
+    for (let port = 0; port < ports.length; port++) {
+      if (leadsOn[port]) continue;
+      let [here, elsewhere] = [0, 0];
+      for (const row of rowsOf(byPort, port)) {
+        const home = homes[macOf[row] ?? 0] ?? -1;
+        if (home < 0) continue;
+        if (home === port) here++;
+        else if (ports[home]?.device !== ports[port]?.device) elsewhere++;
+      }
+      if (elsewhere < 2 || elsewhere <= here) continue;
+      leadsOn[port] = 1;
+      found = true;
+      const { device = 0, name = '' } = ports[port] ?? {};
+      uplinks[device]?.set(name, 'hearsPlaced');
+    }
+    if (!found) break;
+  }
+  return { leadsOn, crowds, homes };
+}
+
+/** How many machines each port hears, those that are heard in several VLANs once. */
+function crowdsOf({ ports, macs, macOf, byPort }: Forwarding, passing: Uint8Array): Int32Array {
+  const last = new Int32Array(macs.length).fill(-1);
+  return Int32Array.from(ports, (_, port) => {
+    let crowd = 0;
+    for (const row of rowsOf(byPort, port)) {
+      const mac = macOf[row] ?? 0;
+      if (passing[mac] || last[mac] === port) continue;
+      last[mac] = port;
+      crowd++;
+    }
+    return crowd;
+  });
+}
+
+/** Ports in the order of nearness: the emptier the nearer, then by names, so that the same tables say the same in any order. */
+function rankOf({ ports, devices }: Forwarding, crowds: Int32Array): Int32Array {
+  const names = devices.map(({ device }) => device.name);
+  const byName = Int32Array.from(ports.keys()).sort((x, y) => (crowds[x] ?? 0) - (crowds[y] ?? 0) || compareNaturally(names[ports[x]?.device ?? 0] ?? '', names[ports[y]?.device ?? 0] ?? '') || compareNaturally(ports[x]?.name ?? '', ports[y]?.name ?? ''));
+  const ranks = new Int32Array(ports.length);
+  byName.forEach((port, rank) => (ranks[port] = rank));
+  return ranks;
+}

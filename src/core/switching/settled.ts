@@ -1,0 +1,217 @@
+import type { PortFacts } from '../estate/facts';
+import { macNumber } from '../values/mac';
+import type { Directions } from './directions';
+import { rowsOf, type Forwarding } from './forwarding';
+import type { Nearest } from './nearest';
+import type { Uplinks } from './uplinks';
+
+/** How it is known where a machine hangs. */
+export const bases = ['heard', 'reported', 'remaining', 'segment', 'remembered'] as const;
+export type Basis = (typeof bases)[number];
+
+/** Where machines hang, by MAC: a port that is heard of (`port`), or one that hears nothing (`silent`). */
+export interface Settled {
+  homes: Int32Array;
+  /** ports that hear nothing, where something must hang nevertheless */
+  silent: Map<number, { device: number; port: string; vlan: number | null }>;
+  basis: Map<number, Exclude<Basis, 'heard'>>;
+  /** ports that say so too and are not believed: old rows of where a machine was */
+  older: Map<number, number[]>;
+}
+
+/** Where a MAC was found the last time, as one knows it. */
+export type Earlier = (mac: number) => { deviceId: number; port: string } | null;
+
+/**
+ * Settles what nearness alone cannot: machines on two ports at once, and those whose own switch does not list them.
+ *
+ * All switches that hear a machine hear it in its direction, so that the switch towards which most of them look is where it hangs. Where that one lists it on two ports
+ * or another lists it too, the one that is looked at is right and the other row is old. Where it does not list it at all, it hangs on a port that nothing else needs: the one its
+ * own neighbour report names; the only one that is up, in its VLAN, and hears nothing there; the only one that hears several in that VLAN (an access point, a
+ * hypervisor); or where it was found before, if that is still free. Where more than one is possible, nothing is said.
+ */
+export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, uplinks: Uplinks, earlier: Earlier): Settled {
+  const { macs } = forwarding;
+  const settled: Settled = { homes: nearest.homes.slice(), silent: new Map(), basis: new Map(), older: new Map() };
+  const lost: number[] = [];
+  for (let mac = 0; mac < macs.length; mac++) {
+    if (passing[mac]) continue;
+    const places = listedOn(forwarding, nearest, mac);
+    const choice = choose(places, mac, directions, forwarding);
+    settled.homes[mac] = choice.best;
+    if (choice.older.length > 0) settled.older.set(mac, choice.older);
+    if (choice.best < 0) lost.push(mac);
+  }
+  const reports = new Map<number, { device: number; port: string }>();
+  forwarding.devices.forEach((known, device) => {
+    for (const { port, chassisId, portId } of known.neighbours) {
+      for (const text of [chassisId, portId]) {
+        const place = forwarding.placeOf.get(macNumber(text) ?? -1);
+        if (place >= 0) reports.set(place, { device, port });
+      }
+    }
+  });
+  const free = new FreePorts(forwarding, nearest, uplinks, settled.homes);
+  const open: { mac: number; vlan: number; switches: number[] }[] = [];
+  const put = (mac: number, device: number, port: string, vlan: number, basis: Exclude<Basis, 'heard'>) => {
+    const heard = free.heardPort(device, port);
+    settled.basis.set(mac, basis);
+    if (heard >= 0) settled.homes[mac] = heard;
+    else settled.silent.set(mac, { device, port, vlan: vlan < 0 ? null : vlan });
+  };
+  for (const mac of lost) {
+    const report = reports.get(mac);
+    const vlan = vlanOf(forwarding, mac);
+    if (report && !free.leadsOn(report.device, report.port)) {
+      put(mac, report.device, report.port, vlan, 'reported');
+      continue;
+    }
+    const { switches, segment } = whereTo(forwarding, nearest, directions, mac);
+    const before = earlier(macs[mac] ?? 0);
+    const there = before === null ? undefined : switches.find((device) => forwarding.devices[device]?.id === before.deviceId);
+    if (before && there !== undefined && free.mayHang(there, before.port, vlan)) put(mac, there, before.port, vlan, 'remembered');
+    else if (switches.length > 0) open.push({ mac, vlan, switches });
+    else if (segment >= 0) {
+      settled.homes[mac] = segment;
+      settled.basis.set(mac, 'segment');
+    }
+  }
+  eliminate(open, free, put);
+  return settled;
+}
+
+/** Ports that list a machine and lead nowhere else, the nearest first. */
+function listedOn({ ports, byMac, portOf }: Forwarding, { leadsOn, homes }: Nearest, mac: number): number[] {
+  const found: number[] = [];
+  for (const row of rowsOf(byMac, mac)) {
+    const port = portOf[row] ?? 0;
+    if (!leadsOn[port] && !found.includes(port)) found.push(port);
+  }
+  const nearest = homes[mac];
+  return found.sort((x, y) => (x === nearest ? -1 : y === nearest ? 1 : (ports[x]?.device ?? 0) - (ports[y]?.device ?? 0) || x - y));
+}
+
+/** Of the ports that list a machine the one all others look at; −1 where they look past all of them. */
+function choose(places: number[], mac: number, directions: Directions, { ports }: Forwarding): { best: number; older: number[] } {
+  const [first] = places;
+  if (first === undefined) return { best: -1, older: [] };
+  const judged = places.map((port) => ({ port, ...directions.say(mac, ports[port]?.device ?? 0) }));
+  const best = judged.reduce((x, y) => (y.yes - y.no > x.yes - x.no ? y : x));
+  // everybody looks elsewhere: this row is what is left of where it was
+  if (best.no >= 2 && best.no > best.yes) return { best: -1, older: places };
+  return { best: best.port, older: places.filter((port) => port !== best.port) };
+}
+
+/** The VLAN in which a machine is heard; −1 where it is none or several. */
+function vlanOf({ byMac, vlanOf: vlans }: Forwarding, mac: number): number {
+  let found = -1;
+  for (const row of rowsOf(byMac, mac)) {
+    const vlan = vlans[row] ?? -1;
+    if (vlan >= 0 && found >= 0 && vlan !== found) return -1;
+    found = Math.max(found, vlan);
+  }
+  return found;
+}
+
+/** Switches on which a machine may hang that none lists on a port of its own: all who hear it look towards them. Where there is none, the port behind which something is that nobody asked. */
+function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, directions: Directions, mac: number): { switches: number[]; segment: number } {
+  const rows = rowsOf(byMac, mac);
+  const hearing = new Map<number, number>();
+  for (const row of rows) {
+    const port = portOf[row] ?? 0;
+    if (leadsOn[port]) hearing.set(ports[port]?.device ?? 0, port);
+  }
+  const counts = new Map<number, number>();
+  for (const port of hearing.values()) for (const there of directions.behind(port)) if (!hearing.has(there)) counts.set(there, (counts.get(there) ?? 0) + 1);
+  const most = Math.max(0, ...counts.values());
+  // one row in eight may be old
+  const switches = most > 0 && most >= hearing.size - Math.floor(hearing.size / 8) ? [...counts].filter(([, count]) => count === most).map(([there]) => there) : [];
+  if (switches.length > 0) return { switches, segment: -1 };
+  // the one that all others look at hears it on a port behind which nobody lists it
+  let segment = -1;
+  let best = 0;
+  for (const [here, port] of hearing) {
+    const { yes, no } = directions.say(mac, here);
+    if (no === 0 && (yes > best || (segment < 0 && hearing.size === 1))) {
+      segment = port;
+      best = yes;
+    }
+  }
+  return { switches: [], segment };
+}
+
+/** Ports on which nothing was found yet. */
+class FreePorts {
+  readonly #heard: Map<string, number>[];
+  /** by heard port: VLANs in which something hangs there, and how many in all */
+  readonly #hanging = new Map<number, Map<number, number>>();
+
+  constructor(readonly forwarding: Forwarding, readonly nearest: Nearest, readonly uplinks: Uplinks, homes: Int32Array) {
+    const { devices, ports, byMac, portOf, vlanOf: vlans } = forwarding;
+    this.#heard = devices.map(() => new Map());
+    ports.forEach(({ device, name }, port) => this.#heard[device]?.set(name, port));
+    homes.forEach((home, mac) => {
+      if (home < 0) return;
+      let own = this.#hanging.get(home);
+      if (!own) this.#hanging.set(home, (own = new Map()));
+      for (const row of rowsOf(byMac, mac)) if (portOf[row] === home) own.set(vlans[row] ?? -1, (own.get(vlans[row] ?? -1) ?? 0) + 1);
+    });
+  }
+
+  heardPort(device: number, name: string): number {
+    return this.#heard[device]?.get(name) ?? -1;
+  }
+
+  leadsOn(device: number, name: string): boolean {
+    const port = this.heardPort(device, name);
+    return port >= 0 ? this.nearest.leadsOn[port] === 1 : (this.uplinks[device]?.has(name) ?? false);
+  }
+
+  /** How many machines hang on a port in a VLAN. */
+  #crowd(device: number, name: string, vlan: number): number {
+    return this.#hanging.get(this.heardPort(device, name))?.get(vlan) ?? 0;
+  }
+
+  #isEdge(device: number, { name, physical, oper, lag, type }: PortFacts): boolean {
+    return (physical || type === 'lag') && oper === 'up' && lag === null && !this.leadsOn(device, name);
+  }
+
+  /** Ports of a switch that are up, carry a VLAN untagged, and on which nothing hangs in it. */
+  silent(device: number, vlan: number): string[] {
+    const { ports, neighbours } = this.forwarding.devices[device] ?? { ports: [], neighbours: [] };
+    // what reports itself at a port is known already
+    const taken = new Set(neighbours.filter(({ capabilities }) => !capabilities.includes('telephone')).map(({ port }) => port));
+    return ports.filter((port) => port.vlan === vlan && this.#isEdge(device, port) && !taken.has(port.name) && this.#crowd(device, port.name, vlan) === 0).map(({ name }) => name);
+  }
+
+  /** Ports of a switch on which several hang in a VLAN, or one that is not its untagged one: access points, hypervisors, small switches. */
+  shared(device: number, vlan: number): string[] {
+    const { ports } = this.forwarding.devices[device] ?? { ports: [] };
+    return ports.filter((port) => this.#isEdge(device, port) && (this.#crowd(device, port.name, vlan) > 1 || (port.vlan !== vlan && this.#crowd(device, port.name, vlan) === 1))).map(({ name }) => name);
+  }
+
+  /** Whether a machine may hang on a port where it was before: it is up, leads nowhere, and nobody else hangs there alone. */
+  mayHang(device: number, name: string, vlan: number): boolean {
+    const port = this.forwarding.devices[device]?.ports.find((own) => own.name === name);
+    if (!port || !this.#isEdge(device, port)) return false;
+    return vlan < 0 || port.vlan === null || port.vlan === vlan || port.taggedVlans.includes(vlan);
+  }
+}
+
+/** Machines go to the only port they can be on: nothing else may lay claim to it. */
+function eliminate(open: { mac: number; vlan: number; switches: number[] }[], free: FreePorts, put: (mac: number, device: number, port: string, vlan: number, basis: 'remaining') => void): void {
+  const wanted = new Map<string, number>();
+  for (const { vlan, switches } of open) for (const device of switches) wanted.set(`${device} ${vlan}`, (wanted.get(`${device} ${vlan}`) ?? 0) + 1);
+  const ports = (switches: number[], of: (device: number) => string[]) => switches.flatMap((device) => of(device).map((port) => ({ device, port })));
+  const found = open.flatMap(({ mac, vlan, switches }) => {
+    if (vlan < 0 || switches.length > mostSwitches) return [];
+    const silent = ports(switches, (device) => free.silent(device, vlan));
+    const alone = switches.every((device) => wanted.get(`${device} ${vlan}`) === 1);
+    const [only, more] = silent.length > 0 ? (alone ? silent : []) : ports(switches, (device) => free.shared(device, vlan));
+    return only && !more ? [{ mac, vlan, ...only }] : [];
+  });
+  // all at once, so that none is the reason for another
+  for (const { mac, vlan, device, port } of found) put(mac, device, port, vlan, 'remaining');
+}
+
+const mostSwitches = 8;
