@@ -51,6 +51,8 @@ export function contractMistakes(contract: Contract): { field: keyof Contract; m
   if (contract.serials.length > mostSerials) add('serials', `${contract.serials.length.toLocaleString('en')} serials; ${mostSerials.toLocaleString('en')} at most`);
   const long = contract.serials.find((serial) => serial.length > longestSerial);
   if (long !== undefined) add('serials', `“${long.slice(0, 20)}…” has more than ${longestSerial} characters`);
+  const split = contract.serials.find((serial) => readSerials(serial).length !== 1 || readSerials(serial)[0] !== serial);
+  if (split !== undefined) add('serials', `“${split}” has a blank, comma or semicolon in it: name serials one by one`);
   const seen = new Set<string>();
   for (const serial of contract.serials) {
     if (seen.has(serialKey(serial))) add('serials', `${serial} is named twice`);

@@ -6,7 +6,7 @@ import type { Db } from '../../store/database';
 import { notFound } from '../access/problem';
 import { route } from '../access/route';
 import { answerRow } from './thing';
-import { contractOf, contractSchema, writtenContracts } from './contracts';
+import { contractOf, contractSchema, examinedContract, writtenContracts } from './contracts';
 
 function contractNumbered(db: Db, id: string | undefined): KeptContract {
   const found = readContracts(db).find((contract) => String(contract.id) === id);
@@ -18,7 +18,7 @@ export const GET = route('viewer', null, ({ store, params, url }) => answerRow(s
 
 export const PUT = route('operator', contractSchema, ({ store, person, params, body }) => {
   const { id, ...before } = contractNumbered(store.db, params.id);
-  const after = contractOf(body);
+  const after = examinedContract(store.db, contractOf(body), id);
   if (sameContract(before, after)) return { id };
   const { edit } = writtenContracts(store.db, person.name, contractWords(after), [{ id, before, after }]);
   recordAct(store.db, person.name, 'changed a contract', contractWords(after));

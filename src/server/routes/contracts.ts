@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { contractKinds, contractMistakes, contractWords, partsByKind, type Contract } from '../../core/cover/contract';
-import { StaleContractError, writeContracts, type ContractWrite } from '../../store/contracts';
+import { readContracts, StaleContractError, writeContracts, type ContractWrite } from '../../store/contracts';
 import { recordAct } from '../../store/people';
 import type { Db } from '../../store/database';
 import { line } from '../access/line';
@@ -27,6 +27,12 @@ export function contractOf({ number, kind, supplier = '', level = '', contact = 
   return contract;
 }
 
+/** @throws Problem where another contract has the number */
+export function examinedContract(db: Db, contract: Contract, id: number | null): Contract {
+  if (readContracts(db).some((other) => other.id !== id && other.number.toLowerCase() === contract.number.toLowerCase())) throw invalid([{ path: 'number', message: `There is a contract “${contract.number}” already` }]);
+  return contract;
+}
+
 /** @throws Problem where somebody was faster */
 export function writtenContracts(db: Db, who: string, words: string, writes: ContractWrite[]): { edit: number; ids: number[] } {
   try {
@@ -40,7 +46,7 @@ export function writtenContracts(db: Db, who: string, words: string, writes: Con
 export const GET = route('viewer', null, ({ store, url }) => answerThing(store, 'contracts', url.searchParams));
 
 export const POST = route('operator', contractSchema, ({ store, person, body }) => {
-  const after = contractOf(body);
+  const after = examinedContract(store.db, contractOf(body), null);
   const { edit, ids } = writtenContracts(store.db, person.name, contractWords(after), [{ before: null, after }]);
   recordAct(store.db, person.name, 'entered a contract', contractWords(after));
   return { id: ids[0], edit };
