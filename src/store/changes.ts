@@ -31,7 +31,7 @@ const compared: { kind: FactKind; thing: string; name: (row: FactRow) => string;
   { kind: 'machine', thing: 'machine', name: ({ content }) => String(content.name), without: ['uuid'] },
   { kind: 'peer', thing: 'peer', name: ({ content }) => `${String(content.protocol).toUpperCase()} ${String(content.address)}`, without: ['identifier'] },
   { kind: 'fault', thing: 'fault', name: ({ content }) => `${String(content.part)}: ${String(content.message)}`, without: ['since', 'action'] },
-  { kind: 'attachment', thing: 'endpoint', name: ({ key }) => key, without: ['mac', 'evidence', 'ownDeviceId', 'deviceId'] },
+  { kind: 'attachment', thing: 'endpoint', name: ({ key }) => key, without: ['mac', 'evidence', 'ownDeviceId', 'deviceId', 'basis', 'older', 'among'] },
 ];
 
 /** Things whose key tells them from all others of the estate, not only from those of their device. */

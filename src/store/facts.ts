@@ -153,6 +153,7 @@ function prepareStatements(db: Db, kind: FactKind) {
       select ${shown}, id from ${table} indexed by ${table}_closed where device_id = @device and until_survey is not null
       order by fromSurvey, id`),
     selectOpen: $client.prepare<[number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and until_survey is null`),
+    selectOpenKey: $client.prepare<[number, string], { content: string }>(`select content from ${table} where device_id = ? and key = ? and until_survey is null`),
     selectOpenBehind: $client.prepare<[number, string, number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and key > ? and until_survey is null order by key limit ?`),
     insert: $client.prepare<[(number | string)[]]>(insert + row),
     insertMany: $client.prepare<[(number | string)[]]>(insert + Array.from({ length: opensAtOnce }, () => row).join(', ')),
@@ -190,6 +191,12 @@ export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds
 /** Which versions of one kind hold at a survey, by device and number, without what they say. */
 export function versionNumbersAsOf(db: Db, kind: FactKind, surveyId: number): { id: number; deviceId: number }[] {
   return statementsOf(db, kind).numbersAsOf.all(surveyId, surveyId);
+}
+
+/** What holds of one fact now; null where there is none. */
+export function openFact<T>(db: Db, kind: FactKind, deviceId: number, key: string): T | null {
+  const row = statementsOf(db, kind).selectOpenKey.get(deviceId, key);
+  return row ? (JSON.parse(row.content) as T) : null;
 }
 
 /** Every version of one kind, or of one device, oldest first. */

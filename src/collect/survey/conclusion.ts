@@ -1,11 +1,14 @@
 import type { DeviceFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
 import type { SightedDevice } from '../../core/switching/heardTables';
+import type { AttachmentFacts } from '../../core/switching/placement';
+import type { Earlier } from '../../core/switching/settled';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
+import { macOfNumber } from '../../core/values/mac';
 import { latestOutcomes } from '../../store/changes';
 import { heardReader } from '../../store/commitReport';
 import type { Db } from '../../store/database';
-import { factsAsOf, writeEstateFacts, writeFacts, type FactText } from '../../store/facts';
+import { factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/facts';
 
 /** All devices with the facts that conclusions need, as of a survey. */
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
@@ -24,6 +27,14 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
       return heardBy(deviceId);
     },
   }));
+}
+
+/** Where a MAC was found the last time. */
+export function earlierPlaces(db: Db): Earlier {
+  return (mac) => {
+    const known = openFact<AttachmentFacts>(db, 'attachment', 0, macOfNumber(mac));
+    return known?.deviceId && known.port ? { deviceId: known.deviceId, port: known.port } : null;
+  };
 }
 
 function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]> {

@@ -66,8 +66,8 @@ export class Directions {
   say(mac: number, at: number): { yes: number; no: number } {
     const { byMac, portOf, ports } = this.forwarding;
     let [yes, no] = [0, 0];
-    for (const row of rowsOf(byMac, mac)) {
-      const port = portOf[row] ?? 0;
+    for (let row = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; row < end; row++) {
+      const port = portOf[byMac.rows[row] ?? 0] ?? 0;
       const here = ports[port]?.device ?? 0;
       if (here === at) continue;
       const towards = this.port(here, at);

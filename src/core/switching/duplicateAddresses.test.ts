@@ -17,3 +17,9 @@ test('addresses that anybody may have are not told', () => {
   const both = ['fe80::1', '169.254.3.4', '0.0.0.0'];
   expect(duplicateAddresses([row('02:00:00:00:00:01', both), row('02:00:00:00:00:02', both)])).toEqual([]);
 });
+test('who answers for several machines has none of their addresses; an address that many have is still told', () => {
+  const machines = [1, 2, 3].map((at) => row(`02:00:00:00:00:0${at}`, [`10.72.4.${at}`]));
+  expect(duplicateAddresses([...machines, row('02:00:00:00:00:99', ['10.72.4.1', '10.72.4.2', '10.72.4.3'])])).toEqual([]);
+  expect(duplicateAddresses([...machines.slice(1), row('02:00:00:00:00:99', ['10.72.4.2', '10.72.4.3'])])).toHaveLength(2);
+  expect(duplicateAddresses([1, 2, 3, 4].map((at) => row(`02:00:00:00:00:0${at}`, ['10.72.4.9'])))[0]?.holders).toHaveLength(4);
+});

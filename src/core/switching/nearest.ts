@@ -31,8 +31,8 @@ export function findNearest(forwarding: Forwarding, uplinks: Uplinks, passing: U
     for (let mac = 0; mac < macs.length; mac++) {
       let best = -1;
       if (!passing[mac]) {
-        for (const row of rowsOf(byMac, mac)) {
-          const port = portOf[row] ?? 0;
+        for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
+          const port = portOf[byMac.rows[at] ?? 0] ?? 0;
           if (!leadsOn[port] && (best < 0 || (order[port] ?? 0) < (order[best] ?? 0))) best = port;
         }
       }
@@ -42,8 +42,8 @@ export function findNearest(forwarding: Forwarding, uplinks: Uplinks, passing: U
     for (let port = 0; port < ports.length; port++) {
       if (leadsOn[port]) continue;
       let [here, elsewhere] = [0, 0];
-      for (const row of rowsOf(byPort, port)) {
-        const home = homes[macOf[row] ?? 0] ?? -1;
+      for (let at = byPort.starts[port] ?? 0, end = byPort.starts[port + 1] ?? 0; at < end; at++) {
+        const home = homes[macOf[byPort.rows[at] ?? 0] ?? 0] ?? -1;
         if (home < 0) continue;
         if (home === port) here++;
         else if (ports[home]?.device !== ports[port]?.device) elsewhere++;

@@ -25,7 +25,7 @@ function sw(id: number, rows: Row[], more: Partial<SightedDevice> = {}): Sighted
 const neighbour = (at: string, more: Partial<NeighbourFacts>): NeighbourFacts => ({ port: at, chassisId: '', chassisIdSubtype: 'macAddress', portId: '', portIdSubtype: 'macAddress', portDescription: '', systemName: '', systemDescription: '', capabilities: [], managementAddresses: [], ...more });
 function placed(devices: SightedDevice[], mac: string, earlier?: { deviceId: number; port: string }): Partial<AttachmentFacts> | undefined {
   const found = [...conclude(devices, (number) => (earlier && number === macNumber(mac) ? earlier : null)).attachments].find((row) => row.mac === mac);
-  return found && { deviceId: found.deviceId, port: found.port, via: found.via, ...(found.basis && { basis: found.basis }), ...(found.older && { older: found.older }) };
+  return found && { deviceId: found.deviceId, port: found.port, via: found.via, ...(found.basis && { basis: found.basis }), ...(found.older && { older: found.older }), ...(found.among && { among: found.among }) };
 }
 /** Three switches in a row, 2 in the middle; each hears the others on the trunk between. `ends` are rows of the two outer ones, by who they are. */
 const row = (one: Row[], two: Row[], three: Row[], more: Partial<SightedDevice> = {}): SightedDevice[] => [
@@ -49,17 +49,17 @@ describe('where a machine hangs', () => {
   test('that its own switch does not list is on the only port left in its VLAN; of two nothing is said', () => {
     const heard: Row[] = [[guest(9), '2'], [guest(8), '3'], [guest(7), '4']];
     expect(placed(row([[guest(1), 'up']], [[guest(1), '2'], ...heard.map(([mac]): Row => [mac, '2'])], heard), guest(1))).toEqual({ deviceId: 3, port: '1', via: 'direct', basis: 'remaining' });
-    expect(placed(row([[guest(1), 'up']], [[guest(1), '2']], heard.slice(1)), guest(1))).toBeUndefined();
+    expect(placed(row([[guest(1), 'up']], [[guest(1), '2']], heard.slice(1)), guest(1))).toEqual({ deviceId: null, port: null, via: null, among: { deviceId: 3, ports: ['1', '2'] } });
     // a machine in another VLAN may be on none of them
-    expect(placed(row([[guest(1), 'up', 20]], [[guest(1), '2', 20]], heard), guest(1))).toBeUndefined();
+    expect(placed(row([[guest(1), 'up', 20]], [[guest(1), '2', 20]], heard), guest(1))).toMatchObject({ port: null, among: { deviceId: 3, ports: [] } });
   });
   test('that its own switch does not list is where it was before, as long as that port is up and leads nowhere', () => {
     const lost = (more: Partial<SightedDevice> = {}) => row([[guest(1), 'up']], [[guest(1), '2']], [], more);
     expect(placed(lost(), guest(1), { deviceId: 3, port: '2' })).toEqual({ deviceId: 3, port: '2', via: 'direct', basis: 'remembered' });
     // everybody looks elsewhere, the port is down, or it leads to another switch
-    expect(placed(lost(), guest(1), { deviceId: 1, port: '2' })).toBeUndefined();
-    expect(placed(lost({ ports: [port('2', { oper: 'down' }), port('up')] }), guest(1), { deviceId: 3, port: '2' })).toBeUndefined();
-    expect(placed(lost(), guest(1), { deviceId: 3, port: 'up' })).toBeUndefined();
+    expect(placed(lost(), guest(1), { deviceId: 1, port: '2' })?.port).toBeNull();
+    expect(placed(lost({ ports: [port('2', { oper: 'down' }), port('up')] }), guest(1), { deviceId: 3, port: '2' })?.port).toBeNull();
+    expect(placed(lost(), guest(1), { deviceId: 3, port: 'up' })?.port).toBeNull();
   });
   test('that reports itself as a neighbour is where it reports, though no table lists it there', () => {
     const phone = row([[guest(1), 'up', 50]], [[guest(1), '2', 50]], [], { neighbours: [neighbour('2', { chassisId: guest(1), capabilities: ['bridge', 'telephone'] })] });

@@ -3,7 +3,7 @@ import { type DeviceIndex, type KnownDevice } from '../topology/deviceIndex';
 import { isVirtualRouterMac, macNumber, macOfNumber } from '../values/mac';
 import { compareNaturally } from '../values/naturalOrder';
 import { Directions } from './directions';
-import { readForwarding, rowsOf, type Forwarding } from './forwarding';
+import { readForwarding, type Forwarding } from './forwarding';
 import type { HeardTables, SightedDevice } from './heardTables';
 import { MacTable } from './macTable';
 import { findNearest } from './nearest';
@@ -35,6 +35,8 @@ export interface AttachmentFacts {
   evidence: number[];
   /** how the place is known, where it is not by being listed on that port */
   basis?: Exclude<Basis, 'heard'>;
+  /** where it hangs if its port is not known: the switch, and ports there it may be on */
+  among?: { deviceId: number; ports: string[] };
   /** other ports that list it too and are not believed: where it was before */
   older?: { deviceId: number; port: string }[];
 }
@@ -58,14 +60,14 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   const passing = devices.filter(({ device }) => passesThrough.has(device.role));
   const forwarding = readForwarding(passing);
   const { macs, ports } = forwarding;
-  const { uplinks, adjacent } = findUplinks(forwarding, index);
+  const { uplinks, adjacent, unasked } = findUplinks(forwarding, index);
   const infrastructure = infrastructureOf(devices);
   const isPassing = Uint8Array.from(macs, (mac) => (infrastructure.has(mac) || isVirtualRouterMac(mac) ? 1 : 0));
   const nearest = findNearest(forwarding, uplinks, isPassing);
   const places = new Map(passing.map(({ id }, at) => [id, at]));
   const owners = Int32Array.from(macs, (mac) => places.get(index.byMacNumber(mac)?.id ?? -1) ?? -1);
   const directions = new Directions(forwarding, owners, nearest.homes.map((home) => (home < 0 ? -1 : (ports[home]?.device ?? -1))), adjacent);
-  const { homes, silent, basis, older } = settle(forwarding, nearest, directions, isPassing, uplinks, earlier);
+  const { homes, silent, basis, older, among } = settle(forwarding, nearest, directions, isPassing, { uplinks, unasked }, earlier);
   passing.forEach((known, at) => withAggregates(known, uplinks[at] ?? new Map()));
   const none = new Map();
   const portKinds = new Map(devices.map((known) => [known.id, portKindsOf(known, uplinks[places.get(known.id) ?? -1] ?? none)]));
@@ -91,7 +93,8 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     const quiet = silent.get(at);
     const how = basis.get(at);
     const also = older.get(at)?.map(portNamed);
-    const more = { ...told.of(number), ...(how && { basis: how }), ...(also && { older: also }) };
+    const some = among.get(at);
+    const more = { ...told.of(number), ...(how && { basis: how }), ...(some && { among: { deviceId: passing[some.device]?.id ?? 0, ports: some.ports } }), ...(also && { older: also }) };
     if (quiet) return { ...own, vlan: quiet.vlan, deviceId: passing[quiet.device]?.id ?? null, port: quiet.port, via: 'direct', ...more };
     const home = at < 0 ? -1 : (homes[at] ?? -1);
     const crowd = crowds.get(home);
@@ -100,7 +103,7 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   };
   const isPlaced = (mac: number) => {
     const at = forwarding.placeOf.get(mac);
-    return at >= 0 && !isPassing[at] && ((homes[at] ?? -1) >= 0 || silent.has(at) || older.has(at));
+    return at >= 0 && !isPassing[at] && ((homes[at] ?? -1) >= 0 || silent.has(at) || older.has(at) || among.has(at));
   };
   const isKnown = (mac: number) => isPlaced(mac) || (told.has(mac) && !infrastructure.has(mac) && !isVirtualRouterMac(mac));
   function* each(wanted: Iterable<number>): Generator<AttachmentFacts> {
@@ -112,7 +115,8 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
 /** The VLAN in which a MAC is heard on a port: the first of its rows there, or where it is not listed there, the one it is heard in elsewhere. */
 function vlanAt({ byMac, portOf, vlanOf }: Forwarding, mac: number, port: number): number | null {
   let elsewhere: number | null = null;
-  for (const row of rowsOf(byMac, mac)) {
+  for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
+    const row = byMac.rows[at] ?? 0;
     const vlan = vlanOf[row] ?? -1;
     if (vlan < 0) continue;
     if (portOf[row] === port) return vlan;

@@ -3,7 +3,7 @@ import { macNumber } from '../values/mac';
 import type { Directions } from './directions';
 import { rowsOf, type Forwarding } from './forwarding';
 import type { Nearest } from './nearest';
-import type { Uplinks } from './uplinks';
+import { portKey, type Uplinks } from './uplinks';
 
 /** How it is known where a machine hangs. */
 export const bases = ['heard', 'reported', 'remaining', 'segment', 'remembered'] as const;
@@ -17,6 +17,8 @@ export interface Settled {
   basis: Map<number, Exclude<Basis, 'heard'>>;
   /** ports that say so too and are not believed: old rows of where a machine was */
   older: Map<number, number[]>;
+  /** machines of which only the switch is known, with the ports there that they may be on */
+  among: Map<number, { device: number; ports: string[] }>;
 }
 
 /** Where a MAC was found the last time, as one knows it. */
@@ -30,9 +32,9 @@ export type Earlier = (mac: number) => { deviceId: number; port: string } | null
  * own neighbour report names; the only one that is up, in its VLAN, and hears nothing there; the only one that hears several in that VLAN (an access point, a
  * hypervisor); or where it was found before, if that is still free. Where more than one is possible, nothing is said.
  */
-export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, uplinks: Uplinks, earlier: Earlier): Settled {
+export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, { uplinks, unasked }: { uplinks: Uplinks; unasked: ReadonlySet<string> }, earlier: Earlier): Settled {
   const { macs } = forwarding;
-  const settled: Settled = { homes: nearest.homes.slice(), silent: new Map(), basis: new Map(), older: new Map() };
+  const settled: Settled = { homes: nearest.homes.slice(), silent: new Map(), basis: new Map(), older: new Map(), among: new Map() };
   const lost: number[] = [];
   for (let mac = 0; mac < macs.length; mac++) {
     if (passing[mac]) continue;
@@ -66,10 +68,11 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
       put(mac, report.device, report.port, vlan, 'reported');
       continue;
     }
-    const { switches, segment } = whereTo(forwarding, nearest, directions, mac);
+    const { switches, segment, between } = whereTo(forwarding, nearest, directions, unasked, mac);
     const before = earlier(macs[mac] ?? 0);
     const there = before === null ? undefined : switches.find((device) => forwarding.devices[device]?.id === before.deviceId);
     if (before && there !== undefined && free.mayHang(there, before.port, vlan)) put(mac, there, before.port, vlan, 'remembered');
+    else if (between) continue;
     else if (switches.length > 0) open.push({ mac, vlan, switches });
     else if (segment >= 0) {
       settled.homes[mac] = segment;
@@ -77,6 +80,12 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
     }
   }
   eliminate(open, free, put);
+  for (const { mac, vlan, switches } of open) {
+    const [device] = switches;
+    if (device === undefined || switches.length > 1 || settled.basis.has(mac)) continue;
+    const possible = vlan < 0 ? [] : [...free.silent(device, vlan), ...free.shared(device, vlan)];
+    settled.among.set(mac, { device, ports: possible });
+  }
   return settled;
 }
 
@@ -113,8 +122,8 @@ function vlanOf({ byMac, vlanOf: vlans }: Forwarding, mac: number): number {
   return found;
 }
 
-/** Switches on which a machine may hang that none lists on a port of its own: all who hear it look towards them. Where there is none, the port behind which something is that nobody asked. */
-function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, directions: Directions, mac: number): { switches: number[]; segment: number } {
+/** Switches on which a machine may hang that none lists on a port of its own: all who hear it look towards them. Where there is none, the port behind which something is that nobody asked; `between` where there may be such a thing on the way. */
+function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, directions: Directions, unasked: ReadonlySet<string>, mac: number): { switches: number[]; segment: number; between: boolean } {
   const rows = rowsOf(byMac, mac);
   const hearing = new Map<number, number>();
   for (const row of rows) {
@@ -123,10 +132,13 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
   }
   const counts = new Map<number, number>();
   for (const port of hearing.values()) for (const there of directions.behind(port)) if (!hearing.has(there)) counts.set(there, (counts.get(there) ?? 0) + 1);
-  const most = Math.max(0, ...counts.values());
-  // one row in eight may be old
-  const switches = most > 0 && most >= hearing.size - Math.floor(hearing.size / 8) ? [...counts].filter(([, count]) => count === most).map(([there]) => there) : [];
-  if (switches.length > 0) return { switches, segment: -1 };
+  const switches = [...counts].filter(([, count]) => count === hearing.size).map(([there]) => there);
+  if (switches.length > 0) {
+    // on the way there is a bridge that nobody asked, where it may hang as well
+    const onTheWay = (port: number) => unasked.has(portKey(ports[port]?.device ?? 0, ports[port]?.name ?? ''));
+    const between = [...hearing].some(([here, port]) => switches.some((there) => (directions.port(here, there) === port && onTheWay(port)) || onTheWay(directions.port(there, here))));
+    return { switches, segment: -1, between };
+  }
   // the one that all others look at hears it on a port behind which nobody lists it
   let segment = -1;
   let best = 0;
@@ -137,7 +149,7 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
       best = yes;
     }
   }
-  return { switches: [], segment };
+  return { switches: [], segment, between: false };
 }
 
 /** Ports on which nothing was found yet. */

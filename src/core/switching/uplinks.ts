@@ -12,6 +12,8 @@ export type Uplinks = Map<string, UplinkReason>[];
 export interface Adjacent { from: number; port: string; to: number }
 
 
+export const portKey = (device: number, port: string): string => `${device} ${port}`;
+
 /** Phones and access points bridge too, but what hangs on them is what we look for. */
 function leadsTo(neighbour: NeighbourFacts, index: DeviceIndex): UplinkReason | null {
   if (neighbour.capabilities.includes('telephone') || neighbour.capabilities.includes('wlanAccessPoint')) return null;
@@ -23,13 +25,14 @@ function leadsTo(neighbour: NeighbourFacts, index: DeviceIndex): UplinkReason | 
 /**
  * Ports that lead to other switches, by what devices say themselves: a neighbour that bridges or routes (IEEE 802.1AB), told by either end; another bridge that
  * is designated on the segment (IEEE 802.1D); an address of another inventoried switch in the forwarding table; an aggregate with such a member (IEEE 802.1AX).
- * @returns by device, in the order of the tables: port → the strongest reason; and who is known to be at the other end
+ * @returns by device, in the order of the tables: port → the strongest reason; who is known to be at the other end, and where it is a bridge that nobody asked
  */
-export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplinks: Uplinks; adjacent: Adjacent[] } {
+export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplinks: Uplinks; adjacent: Adjacent[]; unasked: Set<string> } {
   const { devices } = forwarding;
   const places = new Map(devices.map(({ id }, place) => [id, place]));
   const uplinks: Uplinks = devices.map(() => new Map());
   const adjacent: Adjacent[] = [];
+  const unasked = new Set<string>();
   const meet = (from: number | undefined, port: string, to: number | undefined) => {
     if (from === undefined || to === undefined || from === to) return;
     const lag = devices[from]?.ports.find(({ name }) => name === port)?.lag;
@@ -45,6 +48,7 @@ export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplin
       const reason = leadsTo(neighbour, index);
       if (reason === null) continue;
       add(place, neighbour.port, reason);
+      if (reason === 'unaskedNeighbour') unasked.add(portKey(place, known.ports.find(({ name }) => name === neighbour.port)?.lag ?? neighbour.port));
       // the other end may not listen
       const other = reason === 'neighbour' ? index.ofNeighbour(neighbour) : undefined;
       const port = other && index.portOfNeighbour(other, neighbour);
@@ -76,12 +80,15 @@ export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplin
     add(device, name, 'hearsSwitch');
   }
   devices.forEach((known, place) => withAggregates(known, uplinks[place] ?? new Map()));
-  return { uplinks, adjacent };
+  return { uplinks, adjacent, unasked };
 }
 
 /** An aggregate leads where its members lead, and they where it does. */
 export function withAggregates({ ports }: Pick<SightedDevice, 'ports'>, uplinks: Map<string, UplinkReason>): void {
-  for (const { name, lag } of ports) if (lag && uplinks.has(name) && !uplinks.has(lag)) uplinks.set(lag, 'aggregate');
+  for (const { name, lag } of ports) {
+    const reason = uplinks.get(name);
+    if (lag && reason && !uplinks.has(lag)) uplinks.set(lag, reason === 'unaskedNeighbour' ? reason : 'aggregate');
+  }
   for (const { name, lag } of ports) if (lag && uplinks.has(lag) && !uplinks.has(name)) uplinks.set(name, 'aggregate');
 }
 

@@ -164,6 +164,7 @@ export const things: Record<ThingName, Thing> = {
       ['site', 'text', 'Site', 'Place', 60],
       ['port', 'text', 'Port', 'Place', 60, 'sc'],
       ['via', 'text', 'Via', 'Place', 90, 'scv'],
+      ['basis', 'text', 'Known by', 'Place', 120, 'vo'],
       ['firstSeen', 'date', 'First seen', 'Time', 125, 's'],
       ['lastSeen', 'date', 'Last seen', 'Time', 125],
     ]),

@@ -1,4 +1,5 @@
 import type { AttachmentFacts } from '../../core/switching/placement';
+import type { Basis } from '../../core/switching/settled';
 import { constantColumn, gather, valueAt, type Column } from '../../core/tables/column';
 import { DerivedValues } from '../../core/tables/derivedValues';
 import type { Dictionary } from '../../core/tables/dictionary';
@@ -13,7 +14,7 @@ import type { ThingTable } from './thingTable';
 
 export const endpointVersions = (db: Db): FactVersions<AttachmentFacts> =>
   new FactVersions<AttachmentFacts>(db, 'attachment', {
-    mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, vlan: ({ vlan }) => vlan, port: ({ port }) => port ?? '', via: ({ via }) => via ?? '', deviceId: ({ deviceId }) => deviceId ?? 0, ownDeviceId: ({ ownDeviceId }) => ownDeviceId ?? 0,
+    mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, vlan: ({ vlan }) => vlan, port: ({ port }) => port ?? '', via: ({ via }) => via ?? '', basis: ({ deviceId, basis }) => basis ?? (deviceId === null ? '' : 'heard'), deviceId: ({ deviceId }) => deviceId ?? 0, ownDeviceId: ({ ownDeviceId }) => ownDeviceId ?? 0,
   }, [{ field: 'deviceId', kind: 'number' }, { field: 'port', kind: 'text' }, { field: 'mac', kind: 'mac' }]);
 
 /** Endpoints as of a survey, in the order of where they hang. */
@@ -71,7 +72,7 @@ export class EndpointsTable implements ThingTable {
     return this.facts.contents(versions).map((content, nth) => ({
       id: content.mac, mac: content.mac, addresses: content.addresses, host: this.#hostOf(content.ownDeviceId ?? 0, content.mac), maker: this.makers.of(content.mac), vlan: content.vlan,
       device: content.deviceId === null ? '' : context.nameOf(content.deviceId), deviceId: content.deviceId, ownDevice: content.ownDeviceId === null ? null : (context.names.get(content.ownDeviceId) ?? null),
-      port: content.port ?? '', via: content.via ?? '', firstSeen: this.#firstSeen(macs[versions[nth] ?? 0] ?? 0), lastSeen: context.calendar.momentOf(context.survey),
+      port: content.port ?? '', via: content.via ?? '', basis: content.basis ?? (content.deviceId === null ? '' : 'heard'), firstSeen: this.#firstSeen(macs[versions[nth] ?? 0] ?? 0), lastSeen: context.calendar.momentOf(context.survey),
       evidence: placementWords(content, context.nameOf, context.neighbours.get(`${content.deviceId} ${content.port}`)),
     }));
   }
@@ -82,7 +83,7 @@ export class EndpointsTable implements ThingTable {
     const [mac, ownDeviceId] = [String(value('mac')), Number(value('ownDeviceId'))];
     return {
       mac, vlan: value('vlan') as number | null, address: (value('addresses') as string[])[0] ?? '', host: this.#hostOf(ownDeviceId, mac), maker: this.makers.of(mac),
-      device: this.context.names.get(ownDeviceId) ?? null, lastSeen: this.context.calendar.momentOf(this.context.survey), via: value('via') as string, on: this.context.nameOf(Number(value('deviceId'))),
+      device: this.context.names.get(ownDeviceId) ?? null, lastSeen: this.context.calendar.momentOf(this.context.survey), via: value('via') as string, basis: value('basis') as Basis | '', on: this.context.nameOf(Number(value('deviceId'))),
     };
   }
 

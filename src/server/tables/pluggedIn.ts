@@ -1,4 +1,6 @@
 import type { NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
+import type { Basis } from '../../core/switching/settled';
+import { basisWords } from '../../core/things/placementWords';
 import type { FarEnd } from './surveyContext';
 
 /** What is told of an endpoint at a port. */
@@ -8,6 +10,8 @@ export interface Guest {
   host: string;
   maker: string;
   via: string;
+  /** how its place is known; empty where it has none */
+  basis: Basis | '';
 }
 
 /** What a port gives, in words a person filters by. */
@@ -32,7 +36,7 @@ export function pluggedIn(kind: PortKind | undefined, link: FarEnd | undefined, 
     return { pluggedIn: `${endpoints.length} machines`, how: 'unmanaged segment, no neighbour' };
   }
   const only = endpoints[0];
-  if (only) return { pluggedIn: nameOf(only), how: [only.maker, 'forwarding table'].filter(Boolean).join(', ') };
+  if (only) return { pluggedIn: nameOf(only), how: [only.maker, only.basis === 'heard' || only.basis === '' ? 'forwarding table' : basisWords[only.basis]].filter(Boolean).join(', ') };
   if (heard) return { pluggedIn: heard.systemName || heard.chassisId, how: 'neighbour report' };
   return { pluggedIn: '', how: kind === 'uplink' ? 'leads to other switches' : '' };
 }

@@ -61,7 +61,7 @@ export class PortsTable extends PartsTable<PortFacts> {
   #plugIn(): { pluggedIn: Column; how: Column } {
     this.context.readKinds();
     const endpoints = this.endpoints();
-    const [macs, addresses, hosts, makers, vias] = ['mac', 'addresses', 'host', 'maker', 'via'].map((field) => endpoints.column(field));
+    const [macs, addresses, hosts, makers, vias, bases] = ['mac', 'addresses', 'host', 'maker', 'via', 'basis'].map((field) => endpoints.column(field));
     const names = this.facts.column('name');
     const owners = this.owners();
     const [what, how] = [new Dictionary(), new Dictionary()];
@@ -73,7 +73,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       const { link, heard, kind } = this.#around(deviceId, port);
       const place = endpoints.atPort(deviceId, port);
       const guests: Guest[] = [];
-      for (const row of place) guests.push({ mac: text(macs, row) as string, address: ((text(addresses, row) || []) as string[])[0] ?? '', host: text(hosts, row) as string, maker: text(makers, row) as string, via: text(vias, row) as string });
+      for (const row of place) guests.push({ mac: text(macs, row) as string, address: ((text(addresses, row) || []) as string[])[0] ?? '', host: text(hosts, row) as string, maker: text(makers, row) as string, via: text(vias, row) as string, basis: text(bases, row) as Guest['basis'] });
       const words = pluggedIn(kind, link, heard, guests);
       whats[at] = what.codeOf(words.pluggedIn);
       hows[at] = how.codeOf(words.how);

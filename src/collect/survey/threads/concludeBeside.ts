@@ -4,7 +4,7 @@ import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_thread
 import { conclude } from '../../../core/topology/conclude';
 import type { Store } from '../../../store/database';
 import type { FactText } from '../../../store/facts';
-import { readKnownEstate, type WrittenConclusion } from '../conclusion';
+import { earlierPlaces, readKnownEstate, type WrittenConclusion } from '../conclusion';
 import type { ConclusionWork, FromConclusion } from './conclusionMessages';
 
 /** The program beside this one, once both are bundled; where there is none (the sources run as they are), conclusions are drawn here. */
@@ -22,7 +22,7 @@ const patienceMs = 60_000;
 export async function concludeBeside(store: Store, surveyId: number, here: boolean, use: (conclusion: WrittenConclusion) => void): Promise<void> {
   const { devices } = store.raw.prepare<[], { devices: number }>('select count(*) as devices from device').get() ?? { devices: 0 };
   if (here || devices < worthwhile || !existsSync(program)) {
-    const { attachments, ...rest } = conclude(readKnownEstate(store.db, surveyId));
+    const { attachments, ...rest } = conclude(readKnownEstate(store.db, surveyId), earlierPlaces(store.db));
     return use({ ...rest, attachments: texts(attachments) });
   }
   const { port1: near, port2: far } = new MessageChannel();

@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { conclude } from '../../../core/topology/conclude';
 import { openToRead } from '../../../store/database';
-import { readKnownEstate } from '../conclusion';
+import { earlierPlaces, readKnownEstate } from '../conclusion';
 import type { ConclusionWork, FromConclusion } from './conclusionMessages';
 
 /** Draws the conclusions beside the thread that writes them down: it reads what is known, concludes, and hands on attachments, some thousand at a time. */
@@ -21,7 +21,7 @@ function tell(message: FromConclusion): void {
 
 const store = openToRead(folder);
 try {
-  const { links, portKinds, attachments } = conclude(readKnownEstate(store.db, surveyId));
+  const { links, portKinds, attachments } = conclude(readKnownEstate(store.db, surveyId), earlierPlaces(store.db));
   tell({ kind: 'concluded', links, portKinds });
   parentPort?.postMessage('concluded');
   let rows: { key: string; text: string }[] = [];
