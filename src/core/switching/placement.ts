@@ -84,6 +84,8 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     const role = index.byMacNumber(macs[mac] ?? 0)?.device.role;
     if (role) crowd.roles.add(role);
   });
+  /** ports behind which a neighbour bridges that nobody asked */
+  const beyond = new Set(ports.flatMap(({ device, name }, port) => (uplinks[device]?.get(name) === 'unaskedNeighbour' ? [port] : [])));
   const portNamed = (port: number) => ({ deviceId: passing[ports[port]?.device ?? 0]?.id ?? 0, port: ports[port]?.name ?? '' });
   const inWords = (number: number): AttachmentFacts => {
     const mac = macOfNumber(number);
@@ -91,12 +93,12 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     const own = { mac, ownDeviceId: owner?.id ?? null };
     const at = forwarding.placeOf.get(number);
     const quiet = silent.get(at);
-    const how = basis.get(at);
+    const home = at < 0 ? -1 : (homes[at] ?? -1);
+    const how = basis.get(at) ?? (beyond.has(home) ? ('segment' as const) : undefined);
     const also = older.get(at)?.map(portNamed);
     const some = among.get(at);
     const more = { ...told.of(number), ...(how && { basis: how }), ...(some && { among: { deviceId: passing[some.device]?.id ?? 0, ports: some.ports } }), ...(also && { older: also }) };
     if (quiet) return { ...own, vlan: quiet.vlan, deviceId: passing[quiet.device]?.id ?? null, port: quiet.port, via: 'direct', ...more };
-    const home = at < 0 ? -1 : (homes[at] ?? -1);
     const crowd = crowds.get(home);
     if (!crowd) return { ...own, vlan: null, deviceId: null, port: null, via: null, ...more };
     return { ...own, vlan: vlanAt(forwarding, at, home), ...portNamed(home), via: how === 'segment' ? 'unmanaged' : viaOf(mac, crowd, owner, index), ...more };

@@ -136,6 +136,14 @@ export class EstateTables {
     return this.#endpoints.versionsWith('mac', mac);
   }
 
+  /** MACs that had an address up to a survey, the latest to have it first. */
+  macsWithAddress(survey: number, address: string): string[] {
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    this.#load(survey);
+    return this.#endpoints.valuesBeside('mac', 'addresses', address, survey).map(String);
+  }
+
   /** What belongs to one device of a thing, without reading the rest where that can be. */
   ofDevice(name: ThingName, survey: number, deviceId: number): ThingRow[] {
     if (name === 'ports' || name === 'endpoints' || name === 'contracts' || !partsOfDevices.has(name)) {

@@ -141,6 +141,22 @@ export class FactVersions<Content> {
     });
   }
 
+  /** Values of one column in versions up to a survey whose list in another holds a text, those of the latest versions first. */
+  valuesBeside(name: string, list: string, text: string, survey: number): unknown[] {
+    const { dictionary, codes } = this.column(list);
+    const near = dictionary.containing(text);
+    const holding = new Uint8Array(near.length);
+    near.forEach((found, code) => {
+      const value = dictionary.values[code];
+      if (found && Array.isArray(value) && value.includes(text)) holding[code] = 1;
+    });
+    const from = this.#from.all();
+    const versions: number[] = [];
+    for (let version = 0; version < codes.length; version++) if (holding[codes[version] ?? 0] && (from[version] ?? 0) <= survey) versions.push(version);
+    const own = this.column(name);
+    return [...new Set(versions.sort((x, y) => (from[y] ?? 0) - (from[x] ?? 0)).map((version) => own.dictionary.values[own.codes[version] ?? 0]))];
+  }
+
   /** What versions say in whole. */
   contents(versions: number[]): Content[] {
     const ids = this.#ids.all();

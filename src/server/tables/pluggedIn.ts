@@ -27,6 +27,7 @@ const confidenceWords: Record<string, string> = { confirmed: 'both ends say so',
 export function pluggedIn(kind: PortKind | undefined, link: FarEnd | undefined, heard: NeighbourFacts | undefined, endpoints: Guest[]): { pluggedIn: string; how: string } {
   const nameOf = ({ host, address, mac }: Guest) => host || address || mac;
   if (link && endpoints.length <= 1) return { pluggedIn: link.device, how: `port ${link.port}, ${confidenceWords[link.confidence] ?? link.confidence}` };
+  if (heard && endpoints.length > 0 && endpoints.every(({ basis }) => basis === 'segment')) return { pluggedIn: heard.systemName || heard.chassisId, how: `a bridge that was not asked, ${endpoints.length === 1 ? 'one machine' : `${endpoints.length} machines`} behind it` };
   const phone = endpoints.find(({ via }) => via === 'direct');
   const behind = endpoints.filter(({ via }) => via === 'phone');
   if (phone && behind.length > 0) return { pluggedIn: `${nameOf(phone)} + ${behind.map(nameOf).join(', ')}`, how: 'phone with a computer behind' };

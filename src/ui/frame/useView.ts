@@ -21,6 +21,8 @@ export interface View {
   columns: string | null;
   /** pictures over a table, likewise */
   pictures: string | null;
+  /** what is looked for on all ports */
+  find: string | null;
 }
 
 export type ViewChange = Partial<Record<keyof View, string | null>>;
@@ -49,7 +51,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
         const value = change[name] === undefined ? parameters.get(name) : change[name];
         if (value && !next.has(name)) next.set(name, value);
       }
-      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures'] as const) if (change[name]) next.set(name, change[name]);
+      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find'] as const) if (change[name]) next.set(name, change[name]);
       const text = next.toString();
       return text ? `${bare}?${text}` : bare;
     },
@@ -58,7 +60,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
   return useMemo(
     () => ({
       survey: parameters.get('survey'), against: parameters.get('against'), where: parameters.get('where') ?? '', sort: parameters.get('sort') ?? '',
-      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), set, href,
+      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), set, href,
     }),
     [parameters, set, href],
   );

@@ -3,6 +3,7 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { Link } from '@/ui/kit/Link';
+import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import { useView } from '../frame/useView';
 import type { ThingRow } from '../kit/api';
@@ -21,8 +22,16 @@ import { Faceplate } from './Faceplate';
 const bridging = 'role=switch or role=router or role=firewall';
 const idleSeconds = 30 * 86_400;
 
-/** What is plugged in where: one device at a time, as a faceplate and as a table. */
+const FindPort = dynamic(() => import('./FindPort').then((module) => module.FindPort), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Find a port</h1></div></main> });
+
+/** What is plugged in where: one device at a time, or something that is looked for on all of them. */
 export function PortsWorkspace() {
+  const { of } = useView();
+  return of === 'find' ? <FindPort /> : <PortsOfDevice />;
+}
+
+/** One device as a faceplate and as a table. */
+function PortsOfDevice() {
   const view = useView();
   const layout = useTableLayout('ports', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
@@ -61,6 +70,7 @@ export function PortsWorkspace() {
             renderInput={(parameters) => <TextField {...parameters} placeholder="another device" slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Device' } }} />}
           />
           <FilterField about={{ thing: 'ports', survey: view.survey, against: view.against }} value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
+          <Link href={view.href('/ports', { of: 'find', sel: null })}>Find a port</Link>
           <ColumnChooser thing="ports" layout={layout} />
           <ViewMenu path="/ports" columns={layout.chosen} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />

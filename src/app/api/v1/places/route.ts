@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/places';
+export const dynamic = 'force-dynamic';
