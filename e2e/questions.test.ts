@@ -6,7 +6,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { ostermere } from '../src/sim/ostermere/estate';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 
@@ -133,6 +133,19 @@ test('endpoints of one maker at one site', async () => {
   expect(devices.length).toBeLessThan(total);
   expect(new Set(devices)).toEqual(new Set(['lqy-plat']));
   expect(new Set(await column('Maker'))).toEqual(new Set(['Calivex']));
+});
+
+test('on which port a camera was before it was moved', async () => {
+  const moved = await page.evaluate(async () => ((await (await fetch('/api/v1/changes?where=thing%3Dendpoint%20field%3Dport')).json()) as { rows: { subject: string; before: string; after: string }[] }).rows[0]);
+  await goTo('Find a port');
+  await page.waitForFunction(() => document.activeElement?.getAttribute('aria-label') === 'A MAC, address, host or serial');
+  await page.keyboard.type(moved?.subject.replaceAll(':', '').toUpperCase() ?? '');
+  await see(page, `on rpw-plat port ${moved?.after ?? ''} since`);
+  expect(await page.$$eval('.foundports tbody tr', (rows) => rows.map((row) => row.innerText.split('\t')[0]?.trim()))).toEqual([`rpw-plat port ${moved?.after ?? ''}`, `rpw-plat port ${moved?.before ?? ''}`]);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // the port it was on is a click away
+  await press(page, 'rpw-plat port ' + (moved?.before ?? ''));
+  await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent?.startsWith(`Port ${name}`), {}, moved?.before ?? '');
 });
 
 test('empty memory sockets across the servers, by choosing conditions', async () => {

@@ -13,7 +13,7 @@ export const portVersions = (db: Db): FactVersions<PortFacts> =>
   new FactVersions<PortFacts>(db, 'port', {
     index: ({ index }) => index, name: ({ name }) => name, alias: ({ alias }) => alias, description: ({ description }) => description, type: ({ type }) => type, admin: ({ admin }) => admin, oper: ({ oper }) => oper,
     speedBps: ({ speedBps }) => speedBps, duplex: ({ duplex }) => duplex, media: ({ media }) => media, autoNegotiation: ({ autoNegotiation }) => autoNegotiation, mtu: ({ mtu }) => mtu, vlan: ({ vlan }) => vlan,
-    taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), deviceId: (_, deviceId) => deviceId,
+    taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), stpState: ({ stp }) => stp?.state ?? '', stpRole: ({ stp }) => stp?.role ?? '', deviceId: (_, deviceId) => deviceId,
   }, [{ field: 'deviceId', kind: 'number' }, { field: 'index', kind: 'number' }]);
 
 /** Ports as of a survey, device by device, in the order of their numbers. */
@@ -29,7 +29,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, voiceVlan: null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
       neighbour: link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null,
-      endpoints, ...pluggedIn(kind, link, heard, endpoints),
+      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '',
     };
   }
 
@@ -39,7 +39,7 @@ export class PortsTable extends PartsTable<PortFacts> {
   }
 
   protected make(field: string): Column {
-    if (field === 'pluggedIn' || field === 'how') return this.#plugIn()[field];
+    if (field === 'pluggedIn' || field === 'how' || field === 'machines' || field === 'farEnd') return this.#plugIn()[field];
     const names = this.facts.column('name');
     const owners = this.owners();
     const ofPort = (value: (deviceId: number, port: string) => unknown): Column => {
@@ -57,15 +57,15 @@ export class PortsTable extends PartsTable<PortFacts> {
     }
   }
 
-  /** What hangs on each port, and how that is known. */
-  #plugIn(): { pluggedIn: Column; how: Column } {
+  /** What hangs on each port, how many, how that is known, and the port at the other end. */
+  #plugIn(): Record<'pluggedIn' | 'how' | 'machines' | 'farEnd', Column> {
     this.context.readKinds();
     const endpoints = this.endpoints();
     const [macs, addresses, hosts, makers, vias, bases] = ['mac', 'addresses', 'host', 'maker', 'via', 'basis'].map((field) => endpoints.column(field));
     const names = this.facts.column('name');
     const owners = this.owners();
-    const [what, how] = [new Dictionary(), new Dictionary()];
-    const [whats, hows] = [new Uint32Array(this.size), new Uint32Array(this.size)];
+    const [what, how, machines, farEnd] = [new Dictionary(), new Dictionary(), new Dictionary(), new Dictionary()];
+    const [whats, hows, counts, ends] = [new Uint32Array(this.size), new Uint32Array(this.size), new Uint32Array(this.size), new Uint32Array(this.size)];
     const text = (column: Column | undefined, at: number) => (column ? valueAt(column, at) : '');
     for (let at = 0; at < this.size; at++) {
       const deviceId = owners[at] ?? 0;
@@ -77,9 +77,14 @@ export class PortsTable extends PartsTable<PortFacts> {
       const words = pluggedIn(kind, link, heard, guests);
       whats[at] = what.codeOf(words.pluggedIn);
       hows[at] = how.codeOf(words.how);
+      counts[at] = machines.codeOf(guests.length);
+      ends[at] = farEnd.codeOf(farEndWords(link, heard));
     }
-    const both = { pluggedIn: { dictionary: what, codes: whats }, how: { dictionary: how, codes: hows } };
-    for (const field of ['pluggedIn', 'how'] as const) this.columns.set(field, both[field]);
-    return both;
+    const all = { pluggedIn: { dictionary: what, codes: whats }, how: { dictionary: how, codes: hows }, machines: { dictionary: machines, codes: counts }, farEnd: { dictionary: farEnd, codes: ends } };
+    for (const [field, column] of Object.entries(all)) this.columns.set(field, column);
+    return all;
   }
 }
+
+/** The port at the other end of a link, or what a neighbour calls it. */
+const farEndWords = (link: FarEnd | undefined, heard: NeighbourFacts | undefined): string => (link ? `${link.device} ${link.port}` : heard ? `${heard.systemName || heard.chassisId} ${heard.portId}`.trim() : '');

@@ -2,6 +2,7 @@ import { placeSpans, type PlaceSpan, type PlaceVersion } from '../../core/switch
 import type { AttachmentFacts } from '../../core/switching/placement';
 import { placementWords } from '../../core/things/placementWords';
 import type { LinkFacts } from '../../core/topology/links';
+import { addressOrNull } from '../../core/values/ipAddress';
 import { parseMac } from '../../core/values/mac';
 import type { Store } from '../../store/database';
 import { factHistory } from '../../store/facts';
@@ -64,9 +65,11 @@ class PortSearch {
       for (const one of list) if (!seen.has(one.id) && seen.add(one.id)) found.push(one);
     };
     add(this.#ofMacs(this.#tables.macsWithAddress(this.survey, wanted)));
+    // an address that is written in full is no beginning of another
+    const whole = addressOrNull(wanted) !== null;
     for (const { thing, by, row } of this.#tables.finder(this.survey).find(wanted, mostFound)) {
       // what was asked for itself is not mixed with what begins like it
-      if (found.length > 0 && by.toLowerCase() !== wanted.toLowerCase()) continue;
+      if ((found.length > 0 || whole) && by.toLowerCase() !== wanted.toLowerCase()) continue;
       if (thing === 'endpoints') add(this.#ofMacs([String(row.mac)]));
       else if (thing === 'devices') add(this.#ofDevice(Number(row.id), String(row.name)));
       else if (thing === 'ledger' && row.deviceId) add(this.#ofDevice(Number(row.deviceId), String(row.device)));

@@ -1,59 +1,99 @@
 'use client';
 
-import { useMemo } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 import { Glyph, portGlyph } from '../kit/Glyph';
+import { usePreference } from '../kit/usePreference';
+import { colouredBy, colourings, type Colouring } from './colourBy';
+import { faceplateRows, neighbourSocket } from './faceplateRows';
 
-interface Block {
-  key: string;
-  two: boolean;
-  wide: boolean;
+const stateOf = (port: ThingRow) => (port.admin === 'down' ? 'switched off' : String(port.oper));
+const powering = (port: ThingRow) => (port.poe as { state: string } | null)?.state === 'delivering';
+
+interface FaceplateProps {
   ports: ThingRow[];
+  plan: { rows: 1 | 2; groupOf?: number } | null;
+  selected: string | null;
+  onSelect: (port: ThingRow) => void;
+  /** narrows the table to what a colour means */
+  onNarrow: (where: string) => void;
+  /** whether two surveys are compared, so that there are changes to colour by */
+  compared: boolean;
 }
 
-/** Ports where they are on the metal: numbered ones in groups, one or two rows; cards and cages as blocks of their own. */
-export function Faceplate({ ports, plan, selected, onSelect }: { ports: ThingRow[]; plan: { rows: 1 | 2; groupOf?: number } | null; selected: string | null; onSelect: (port: ThingRow) => void }) {
-  const blocks = useMemo(() => blocksOf(ports, plan), [ports, plan]);
+/** Sockets as they are on the metal, coloured by what is asked for; a card tells of the one that is pointed at. */
+export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared }: FaceplateProps) {
+  const [kept, keep] = usePreference<Colouring>('faceplate', 'state');
+  const by = kept === 'change' && !compared ? 'state' : kept;
+  const rows = useMemo(() => faceplateRows(ports, plan), [ports, plan]);
+  const { marks, groups } = useMemo(() => colouredBy(ports, by), [ports, by]);
+  const [pointed, setPointed] = useState<{ port: ThingRow; left: number; top: number } | null>(null);
+  const plate = useRef<HTMLDivElement>(null);
   if (ports.length === 0) return null;
+  const first = selected !== null && ports.some(({ name }) => name === selected) ? selected : String(rows[0]?.blocks[0]?.ports[0]?.name ?? '');
+  const point = (port: ThingRow, element: HTMLElement) => {
+    const { left, bottom } = element.getBoundingClientRect();
+    setPointed({ port, left: Math.max(8, Math.min(left, window.innerWidth - 290)), top: bottom + 6 });
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
+    const name = (event.target as HTMLElement).dataset.port;
+    const next = name === undefined ? null : neighbourSocket(rows, name, event.key);
+    if (!next) return;
+    event.preventDefault();
+    event.stopPropagation();
+    plate.current?.querySelector<HTMLElement>(`[data-port="${CSS.escape(String(next.name))}"]`)?.focus();
+  };
   return (
-    <div className="faceplate" role="group" aria-label="Faceplate">
-      {blocks.map(({ key, two, wide, ports: members }) => (
-        <div key={key} className={`block ${two ? 'two' : ''}`}>
-          {members.map((port) => {
-            const name = String(port.name);
-            const guest = String(port.pluggedIn);
-            return (
-              <button
-                key={port.id} type="button" aria-pressed={selected === name} className={`socket ${wide ? 'wide' : ''} ${port.kind === 'uplink' ? 'uplink' : ''} ${powering(port) ? 'powering' : ''}`}
-                title={`Port ${name}${port.alias ? ` ${String(port.alias)}` : ''}: ${port.admin === 'down' ? 'switched off' : String(port.oper)}${guest ? `, ${guest}` : ''}${powering(port) ? ', gives power' : ''}`}
-                aria-label={`Port ${name}, ${port.admin === 'down' ? 'switched off' : String(port.oper)}${guest ? `, ${guest}` : ''}`}
-                onClick={() => onSelect(port)}
-              >
-                <span>{name}</span>
-                <Glyph name={portGlyph(port)} size={10} />
-              </button>
-            );
-          })}
-        </div>
-      ))}
+    <div className="faceplate">
+      <div ref={plate} className="metal" role="group" aria-label="Faceplate" onKeyDown={onKeyDown} onPointerLeave={() => setPointed(null)}>
+        {rows.map(({ label, blocks }) => (
+          <div key={label} className="unit">
+            {label && <span className="slot" title={`slot ${label}`}>{label}</span>}
+            {blocks.map(({ key, two, wide, ports: members }) => (
+              <div key={key} className={`block ${two ? 'two' : ''}`}>
+                {members.map((port) => {
+                  const name = String(port.name);
+                  const mark = by === 'state' ? undefined : marks.get(port.id);
+                  return (
+                    <button
+                      key={port.id} type="button" data-port={name} tabIndex={name === first ? 0 : -1} aria-pressed={selected === name} className={`socket ${wide ? 'wide' : ''} ${by === 'state' && port.kind === 'uplink' ? 'uplink' : ''} ${by === 'state' && powering(port) ? 'powering' : ''}`}
+                      aria-label={`Port ${name}, ${stateOf(port)}${mark ? `, ${groups[mark.group]?.words ?? ''}` : ''}${port.pluggedIn ? `, ${String(port.pluggedIn)}` : ''}`}
+                      onClick={() => onSelect(port)} onPointerEnter={(event) => point(port, event.currentTarget)} onFocus={(event) => point(port, event.currentTarget)} onBlur={() => setPointed(null)}
+                    >
+                      <span>{name}</span>
+                      {by === 'state' ? <Glyph name={portGlyph(port)} size={10} /> : mark ? <i style={{ background: groups[mark.group]?.colour }}>{mark.text}</i> : <i className="none" />}
+                    </button>
+                  );
+                })}
+              </div>
+            ))}
+          </div>
+        ))}
+      </div>
+      <div className="colours">
+        <label className="small quiet">coloured by <select value={by} aria-label="Sockets are coloured by" onChange={(event) => keep(event.target.value as Colouring)}>{colourings.filter((one) => one !== 'change' || compared).map((one) => <option key={one}>{one}</option>)}</select></label>
+        {by !== 'state' && groups.length === 0 && <span className="small quiet">no port says anything of it</span>}
+        {groups.slice(0, mostGroups).map(({ words, colour, count, where }) => <button key={words} type="button" className="small" onClick={() => onNarrow(where)} title={`show these ${count}`}><i style={{ background: colour }} />{words} <span className="quiet">{count}</span></button>)}
+        {groups.length > mostGroups && <span className="small quiet">and {groups.length - mostGroups} more</span>}
+      </div>
+      {pointed && <PortCard {...pointed} />}
     </div>
   );
 }
 
-const powering = (port: ThingRow) => (port.poe as { state: string } | null)?.state === 'delivering';
+const mostGroups = 9;
 
-function blocksOf(ports: ThingRow[], plan: { rows: 1 | 2; groupOf?: number } | null): Block[] {
-  const families = new Map<string, ThingRow[]>();
-  for (const port of ports) {
-    // what stands before the last number tells a card or a cage row apart: `6/` of 6/11, `U` of U1
-    const family = String(port.name).replace(/\d+$/, '');
-    families.set(family, [...(families.get(family) ?? []), port]);
-  }
-  return [...families].flatMap(([family, members]) => {
-    const two = (plan?.rows ?? (members.length > 12 ? 2 : 1)) === 2 && members.length > 8;
-    const size = plan?.groupOf ?? 12;
-    const groups: Block[] = [];
-    for (let at = 0; at < members.length; at += size) groups.push({ key: `${family} ${at}`, two, wide: family.length > 1, ports: members.slice(at, at + size) });
-    return groups;
-  });
+/** What is at the port that is pointed at. */
+function PortCard({ port, left, top }: { port: ThingRow; left: number; top: number }) {
+  const tagged = (port.taggedVlans as number[] | undefined) ?? [];
+  return (
+    <div className="portcard small" role="tooltip" style={{ left, top }}>
+      <div><b>Port {String(port.name)}</b> {String(port.alias ?? '')}</div>
+      <div className="state"><Glyph name={portGlyph(port)} />{stateOf(port)}{port.lastChangeSeconds !== null && port.lastChangeSeconds !== undefined && ` for ${formatAge(Number(port.lastChangeSeconds))}`}{port.oper === 'up' && port.speedBps ? `, ${formatSpeed(Number(port.speedBps))} ${port.duplex === 'unknown' ? '' : String(port.duplex)}` : ''}</div>
+      <div>{port.vlan === null ? 'no untagged VLAN' : `VLAN ${String(port.vlan)}`}{tagged.length > 0 && <span className="quiet">, {tagged.length > 6 ? `${tagged.length} tagged` : `${tagged.join(', ')} tagged`}</span>}</div>
+      {port.power ? <div>power {String(port.power)}</div> : null}
+      {port.pluggedIn ? <div><b>{String(port.pluggedIn)}</b> <span className="quiet">{String(port.how ?? '')}</span></div> : <div className="quiet">{port.oper === 'up' ? 'nothing was heard' : 'nothing plugged in'}</div>}
+    </div>
+  );
 }

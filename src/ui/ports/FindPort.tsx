@@ -16,6 +16,7 @@ interface FoundPort { kind: 'endpoint' | 'device'; id: string; words: string; ma
 interface Answer { found: FoundPort[]; surveys: string[] }
 
 const waitMs = 120;
+const mostLinks = 4;
 const viaWords: Record<string, string> = { unmanaged: 'with others, on an unmanaged segment', phone: 'behind a phone', wireless: 'by radio, through the access point there', virtual: 'a virtual machine on the hypervisor there' };
 
 /** On which port is it, and where was it before? */
@@ -61,19 +62,21 @@ function Found({ found: { kind, id, words, mac, maker, spans, evidence }, survey
   const portLink = ({ deviceId, device, port }: Span) => <Link href={view.href('/ports', { device: String(deviceId), sel: `port:${String(deviceId)}:${port ?? ''}` })}><b>{device}</b> port <b className="mono">{port}</b></Link>;
   return (
     <section className="section" aria-label={words}>
-      <h2 className="sub">{kind === 'device' ? <Link href={view.href('/estate', { sel: id })}>{words}</Link> : <Link href={view.href('/estate', { of: 'endpoints', where: mac, sel: id })}>{words}</Link>} <span className="quiet small" style={{ fontWeight: 400 }}>{mac !== words && <span className="mono">{mac}</span>} {maker}{kind === 'device' && 'inventoried device'}</span></h2>
-      {placed.map((span) => (
+      <h2 className="sub">{kind === 'device' ? <Link href={view.href('/estate', { sel: id })}>{words}</Link> : <Link href={view.href('/estate', { of: 'endpoints', where: mac, sel: id })}>{words}</Link>}</h2>
+      <p className="quiet small">{mac !== words && <span className="mono">{mac}</span>} {maker}{kind === 'device' && 'inventoried device'}</p>
+      {placed.slice(0, mostLinks).map((span) => (
         <p key={`${span.device} ${span.port ?? ''}`} className="state">
           <Glyph name="up" word="is there now" />
           <span>{kind === 'device' ? 'linked to ' : 'on '}{portLink(span)} since {moment(span.from)}{span.vlan !== null && `, VLAN ${span.vlan}`}{span.via && viaWords[span.via] && <span className="quiet">, {viaWords[span.via]}</span>}{span.basis && span.basis !== 'heard' && <span className="quiet">; known by: {basisWords[span.basis]}</span>}</span>
         </p>
       ))}
+      {placed.length > mostLinks && <p className="quiet">and {placed.length - mostLinks} more links, <Link href={view.href('/estate', { sel: id })}>in its dossier</Link></p>}
       {now.length > 0 && placed.length === 0 && <p className="state"><Glyph name="unknown" word="place not known" /><span>is there now, and no table names its port</span></p>}
       {now.length === 0 && latest && <p className="state"><Glyph name="down" word="not there now" /><span>not seen at the survey viewed; last {latest.deviceId === null ? 'heard' : <>on {portLink(latest)}</>} {moment(latest.last)}</span></p>}
       {spans.length === 0 && <p className="quiet">No link of it is known: it speaks no LLDP, and no switch hears it.</p>}
       {evidence.length > 0 && <ul className="small quiet">{evidence.slice(0, 6).map((one) => <li key={one}>{one}</li>)}</ul>}
-      {spans.length > 0 && <PlaceTimeline label={words} stays={spans} surveys={surveys} />}
-      {spans.length > 1 && (
+      {spans.length > 0 && (kind === 'endpoint' || spans.length <= mostLinks) && <PlaceTimeline label={words} stays={spans} surveys={surveys} />}
+      {spans.length > 1 && (kind === 'endpoint' || spans.length <= 2 * mostLinks) && (
         <table className="plain" style={{ maxWidth: 720 }}>
           <thead><tr><th>Port</th><th>VLAN</th><th>From</th><th>Seen there last</th><th>Addresses</th></tr></thead>
           <tbody>{spans.map((span, nth) => <tr key={nth}><td>{span.deviceId === null ? <span className="quiet">not known</span> : portLink(span)}</td><td>{span.vlan}</td><td>{moment(span.from)}</td><td>{span.holds ? 'now' : moment(span.last)}</td><td className="mono">{span.addresses.join(', ')}</td></tr>)}</tbody>

@@ -46,6 +46,12 @@ function PortsOfDevice() {
   const request = { survey: view.survey, against: view.against, where };
   const page = useFirstPage('ports', request, view.sort, [], name !== '');
   const sockets = useMemo(() => (dossier?.ports ?? []).filter(({ physical }) => physical), [dossier]);
+  // how each port differs from the survey compared with, whatever the table is narrowed to
+  const differing = useThingPage('ports', { survey: view.survey, against: view.against, where: `device="${name}"`, size: 1000 }, view.against !== null && name !== '');
+  const compared = useMemo(() => {
+    const changes = new Map((differing.data?.rows ?? []).map(({ id: port, change }) => [port, change]));
+    return view.against === null ? sockets : sockets.map((row) => ({ ...row, change: changes.get(row.id) }) as ThingRow);
+  }, [differing.data, sockets, view.against]);
   const used = sockets.filter(({ oper }) => oper === 'up').length;
   const idle = sockets.filter(({ oper, lastChangeSeconds }) => oper !== 'up' && Number(lastChangeSeconds ?? 0) > idleSeconds).length;
   const select = (port: ThingRow) => view.set({ device: id, sel: `port:${id}:${String(port.name)}` });
@@ -76,7 +82,7 @@ function PortsOfDevice() {
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
           {dossier && <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>}
         </div>
-        {dossier && <Faceplate ports={sockets} plan={dossier.faceplate} selected={portName} onSelect={select} />}
+        {dossier && <Faceplate ports={compared} plan={dossier.faceplate} selected={portName} onSelect={select} onNarrow={(text) => view.set({ where: text })} compared={view.against !== null} />}
         {name && (
           <DataTable
             thing="ports" label={`Ports of ${name}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}

@@ -1,0 +1,36 @@
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
+import { findPort } from './findPort';
+import { thingRows } from './query';
+
+let sample: SampleStore;
+beforeAll(async () => {
+  sample = await openSample();
+  for (const step of [1, 3, 4]) {
+    await sample.fleet.moveTo(step);
+    await sample.survey();
+  }
+});
+afterAll(() => sample.close());
+
+const stays = (wanted: string, survey = 3) => findPort(sample.store, survey, wanted).found.map(({ words, spans }) => [words, spans.map(({ device, port, holds }) => `${device} ${port ?? '?'}${holds ? '' : ' before'}`)]);
+
+test('a camera that was moved is found by its MAC in any notation and by its address, with where it was', () => {
+  const moved = thingRows(sample.store, 'changes', 3, 2).find(({ thing, field }) => thing === 'endpoint' && field === 'port');
+  const mac = String(moved?.subject);
+  const [camera] = thingRows(sample.store, 'endpoints', 3, null).filter((row) => row.mac === mac);
+  const address = (camera?.addresses as string[])[0] ?? '';
+  const found = [[address, [`rpw-plat ${String(moved?.after)}`, `rpw-plat ${String(moved?.before)} before`]]];
+  for (const wanted of [mac, mac.toUpperCase().replaceAll(':', '-'), mac.replaceAll(':', '').replace(/(....)(....)(....)/, '$1.$2.$3'), ` ${address} `]) expect([wanted, stays(wanted)]).toEqual([wanted, found]);
+  expect(stays(mac, 2)).toEqual([[address, [`rpw-plat ${String(moved?.before)}`]]]);
+  const [one] = findPort(sample.store, 3, mac).found;
+  expect(one?.evidence).toEqual([expect.stringContaining('forwarding table of rpw-plat'), expect.stringContaining(`address table of sgh-core-1: ${address}`)]);
+  expect([one?.spans[0]?.from, one?.spans[1]?.last]).toEqual(findPort(sample.store, 3, mac).surveys.slice(1).reverse());
+});
+test('an inventoried device is found by name and serial, with the ports at the other ends of its links', () => {
+  const server = thingRows(sample.store, 'devices', 3, null).find(({ name }) => name === 'sgh-srv-01');
+  for (const wanted of ['sgh-srv-01', String(server?.serial)]) expect([wanted, stays(wanted)]).toEqual([wanted, [['sgh-srv-01', ['sgh-acc-1 5']]]]);
+});
+test('an address in full is no beginning of another, and what was never heard is not found', () => {
+  expect([stays('10.72.4.9'), stays('02:00:00:00:00:01'), stays(''), stays('nowhere at all'), findPort(sample.store, 0, 'x').found]).toEqual([[], [], [], [], []]);
+});
