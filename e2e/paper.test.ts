@@ -97,6 +97,18 @@ test('dossiers of many devices are printed, brief or whole; marked devices alone
   expect(await accessibilityProblems(page)).toEqual([]);
 });
 
+test('the ports of a site come with a summary, and each switch on a page of its own', async () => {
+  await page.setViewport({ width: 1280, height: 800 });
+  await open('/print/switchboard?where=site%3DS1%20or%20site%3DS2%20or%20site%3DS3');
+  await see(page, /Ports of \d+ switches/);
+  const { total } = await page.evaluate(async () => (await fetch('/api/v1/devices?where=site%3DS1%20or%20site%3DS2%20or%20site%3DS3&size=1')).json() as Promise<{ total: number }>);
+  expect(await page.$$eval('article h1', (heads) => heads.length)).toBe(total + 1);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  expect(await pagesOf()).toBeGreaterThanOrEqual(total + 1);
+  await open('/print/switchboard?where=site%3D');
+  await see(page, 'has no value');
+});
+
 test('nothing went wrong in the page meanwhile', () => {
   expect(errors).toEqual([]);
 });

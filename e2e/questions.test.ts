@@ -148,6 +148,29 @@ test('on which port a camera was before it was moved', async () => {
   await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent?.startsWith(`Port ${name}`), {}, moved?.before ?? '');
 });
 
+test('which sockets of a switch carry which VLAN, by colour, by keyboard', async () => {
+  await page.goto(`${app.address}/ports?device=${String(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=name%3Drpw-plat')).json()) as { rows: { id: string }[] }).rows[0]?.id))}`, { waitUntil: 'networkidle0' });
+  await page.select('.faceplate .colours select', 'VLAN');
+  await see(page, 'VLAN 30');
+  const legend = await page.$$eval('.faceplate .colours button', (buttons) => buttons.map((button) => button.innerText.replaceAll(/\s+/g, ' ').trim()));
+  const { rows } = await page.evaluate(async () => (await fetch('/api/v1/ports?where=device%3Drpw-plat&size=200')).json() as Promise<{ rows: { vlan: number | null; physical: boolean }[] }>);
+  expect(legend).toContain(`VLAN 30 ${rows.filter(({ vlan, physical }) => vlan === 30 && physical).length}`);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // one stop of the tab key, then arrows; the card tells of the socket in focus
+  await page.focus('.socket[tabindex="0"]');
+  await page.keyboard.press('End');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowDown');
+  expect(await page.evaluate(() => (document.activeElement as HTMLElement).dataset.port)).toBe('2');
+  await see(page, 'Port 2 ');
+  await page.keyboard.press('Enter');
+  await page.waitForFunction(() => document.querySelector('.panel h2')?.textContent?.startsWith('Port 2'));
+  await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.faceplate .colours button')].find(({ innerText }) => innerText.startsWith('VLAN 30'))?.click());
+  await page.waitForFunction((many) => new URLSearchParams(location.search).get('where') === 'vlan=30' && document.querySelectorAll('.table .row').length === many, {}, rows.filter(({ vlan }) => vlan === 30).length);
+  expect(new Set(await column('VLAN'))).toEqual(new Set(['30']));
+  await page.select('.faceplate .colours select', 'state');
+});
+
 test('empty memory sockets across the servers, by choosing conditions', async () => {
   await goTo('Modules');
   await tableThere();

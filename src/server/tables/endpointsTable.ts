@@ -73,6 +73,7 @@ export class EndpointsTable implements ThingTable {
       id: content.mac, mac: content.mac, addresses: content.addresses, host: this.#hostOf(content.ownDeviceId ?? 0, content.mac), maker: this.makers.of(content.mac), vlan: content.vlan,
       device: content.deviceId === null ? '' : context.nameOf(content.deviceId), deviceId: content.deviceId, ownDevice: content.ownDeviceId === null ? null : (context.names.get(content.ownDeviceId) ?? null),
       port: content.port ?? '', via: content.via ?? '', basis: content.basis ?? (content.deviceId === null ? '' : 'heard'), firstSeen: this.#firstSeen(macs[versions[nth] ?? 0] ?? 0), lastSeen: context.calendar.momentOf(context.survey),
+      toldBy: (content.evidence ?? []).map(context.nameOf),
       evidence: placementWords(content, context.nameOf, context.neighbours.get(`${content.deviceId} ${content.port}`)),
     }));
   }

@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 import { Glyph, portGlyph } from '../kit/Glyph';
@@ -32,9 +32,14 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
   const plate = useRef<HTMLDivElement>(null);
   if (ports.length === 0) return null;
   const first = selected !== null && ports.some(({ name }) => name === selected) ? selected : String(rows[0]?.blocks[0]?.ports[0]?.name ?? '');
+  // beside the metal, where it hides no socket and stays while the pointer moves; below it where there is no room
   const point = (port: ThingRow, element: HTMLElement) => {
-    const { left, bottom } = element.getBoundingClientRect();
-    setPointed({ port, left: Math.max(8, Math.min(left, window.innerWidth - 290)), top: bottom + 6 });
+    const box = plate.current?.getBoundingClientRect();
+    if (!box) return;
+    const right = Math.max(...[...(plate.current?.querySelectorAll('.unit') ?? [])].map((unit) => unit.lastElementChild?.getBoundingClientRect().right ?? 0)) + 16;
+    const fits = right + cardWidth + 8 <= window.innerWidth;
+    const left = fits ? right : Math.max(8, Math.min(element.getBoundingClientRect().left, window.innerWidth - cardWidth - 10));
+    setPointed({ port, left, top: fits ? box.top : box.bottom + 4 });
   };
   const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
     const name = (event.target as HTMLElement).dataset.port;
@@ -62,7 +67,7 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
                       onClick={() => onSelect(port)} onPointerEnter={(event) => point(port, event.currentTarget)} onFocus={(event) => point(port, event.currentTarget)} onBlur={() => setPointed(null)}
                     >
                       <span>{name}</span>
-                      {by === 'state' ? <Glyph name={portGlyph(port)} size={10} /> : mark ? <i style={{ background: groups[mark.group]?.colour }}>{mark.text}</i> : <i className="none" />}
+                      {by === 'state' ? <Glyph name={portGlyph(port)} size={10} /> : mark ? <i data-text={mark.text} style={{ '--of': groups[mark.group]?.colour } as CSSProperties} /> : <i className="none" />}
                     </button>
                   );
                 })}
@@ -83,6 +88,7 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
 }
 
 const mostGroups = 9;
+const cardWidth = 280;
 
 /** What is at the port that is pointed at. */
 function PortCard({ port, left, top }: { port: ThingRow; left: number; top: number }) {

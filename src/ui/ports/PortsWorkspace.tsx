@@ -80,6 +80,7 @@ function PortsOfDevice() {
           <ColumnChooser thing="ports" layout={layout} />
           <ViewMenu path="/ports" columns={layout.chosen} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
+          {name && <Link href={view.href('/print/switchboard', { where: `name="${name}"`, sel: null })}>Report</Link>}
           {dossier && <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>}
         </div>
         {dossier && <Faceplate ports={compared} plan={dossier.faceplate} selected={portName} onSelect={select} onNarrow={(text) => view.set({ where: text })} compared={view.against !== null} />}

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { findPort } from './findPort';
+import { portReport } from './portReport';
 import { thingRows } from './query';
 
 let sample: SampleStore;
@@ -33,4 +34,22 @@ test('an inventoried device is found by name and serial, with the ports at the o
 });
 test('an address in full is no beginning of another, and what was never heard is not found', () => {
   expect([stays('10.72.4.9'), stays('02:00:00:00:00:01'), stays(''), stays('nowhere at all'), findPort(sample.store, 0, 'x').found]).toEqual([[], [], [], [], []]);
+});
+
+test('the report of a switch counts its sockets, names what is attached and who told of its machines; of a site it is the sum', () => {
+  const report = portReport(sample.store, 3, 'name=rpw-plat', 30);
+  const [plat] = report.switches;
+  const ports = thingRows(sample.store, 'ports', 3, null).filter(({ device, physical }) => device === 'rpw-plat' && physical);
+  expect(plat?.summary).toMatchObject({ sockets: ports.length, up: ports.filter(({ oper }) => oper === 'up').length, uplinks: 1, switchedOff: ports.filter(({ admin }) => admin === 'down').length });
+  expect(plat?.attached).toMatchObject([{ port: 'U1', device: 'rpw-ring', role: 'switch', confidence: 'confirmed' }]);
+  const endpoints = thingRows(sample.store, 'endpoints', 3, null).filter(({ device }) => device === 'rpw-plat');
+  expect(plat?.machines.map(({ mac }) => mac).sort()).toEqual(endpoints.map(({ mac }) => mac).sort());
+  const numbers = plat?.machines.map(({ port }) => Number(port)) ?? [];
+  expect(numbers).toEqual([...numbers].sort((x, y) => x - y));
+  expect(plat?.sources).toEqual(expect.arrayContaining([{ by: 'rpw-plat', told: 'places, from its forwarding table', count: endpoints.length }, { by: 'sgh-core-1', told: 'addresses, from its address table', count: expect.any(Number) }]));
+  expect(plat?.questions.map(({ part }) => part)).toEqual(expect.arrayContaining(['bridge', 'interfaces']));
+  const site = portReport(sample.store, 3, 'site=RPW', 30);
+  expect(site.switches.map(({ name }) => name)).toEqual(['rpw-plat', 'rpw-ring']);
+  expect(site.total.sockets).toBe(site.switches.reduce((sum, { summary }) => sum + summary.sockets, 0));
+  expect([portReport(sample.store, 3, 'role=camera', 30).switches, portReport(sample.store, 0, '', 30).switches]).toEqual([[], []]);
 });

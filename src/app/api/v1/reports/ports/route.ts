@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/portReport';
+export const dynamic = 'force-dynamic';
