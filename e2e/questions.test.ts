@@ -148,6 +148,22 @@ test('on which port a camera was before it was moved', async () => {
   await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent?.startsWith(`Port ${name}`), {}, moved?.before ?? '');
 });
 
+test('what one watches is told of on Today when it moved', async () => {
+  const moved = await page.evaluate(async () => ((await (await fetch('/api/v1/changes?where=thing%3Dendpoint%20field%3Dport')).json()) as { rows: { subject: string; before: string; after: string }[] }).rows[0]);
+  await page.goto(`${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`, { waitUntil: 'networkidle0' });
+  await press(page, 'Watch');
+  await see(page, 'watched since');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await page.goto(`${app.address}/today`, { waitUntil: 'networkidle0' });
+  await see(page, `moved to rpw-plat port ${moved?.after ?? ''}, was on rpw-plat port ${moved?.before ?? ''}`);
+  await page.goto(`${app.address}/today?survey=3`, { waitUntil: 'networkidle0' });
+  await see(page, 'It is as before');
+  await page.goto(`${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`, { waitUntil: 'networkidle0' });
+  await press(page, 'Watch no more');
+  await page.waitForFunction(() => [...document.querySelectorAll('button')].some(({ innerText }) => innerText === 'Watch'));
+  expect(await page.evaluate(async () => ((await (await fetch('/api/v1/watches')).json()) as { total: number }).total)).toBe(0);
+});
+
 test('which sockets of a switch carry which VLAN, by colour, by keyboard', async () => {
   await page.goto(`${app.address}/ports?device=${String(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=name%3Drpw-plat')).json()) as { rows: { id: string }[] }).rows[0]?.id))}`, { waitUntil: 'networkidle0' });
   await page.select('.faceplate .colours select', 'VLAN');

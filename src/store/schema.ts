@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { watchedThings } from '../core/watch/watchedChanges';
 import { contractKinds, type Contract } from '../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
 import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
@@ -401,6 +402,22 @@ export const ownChange = sqliteTable(
     after: text({ mode: 'json' }),
   },
   (table) => [primaryKey({ columns: [table.editId, table.rowId, table.field] }), index('own_change_row').on(table.rowId)],
+);
+
+/** Ports and endpoints that somebody wants to be told of. */
+export const watch = sqliteTable(
+  'watch',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    personId: integer().notNull().references(() => person.id, { onDelete: 'cascade' }),
+    thing: text({ enum: watchedThings }).notNull(),
+    /** id of the row in the thing's table */
+    rowId: text().notNull(),
+    /** what it was called then, for when it is not there any more */
+    name: text().notNull(),
+    since: text().notNull(),
+  },
+  (table) => [uniqueIndex('watch_row').on(table.personId, table.thing, table.rowId)],
 );
 
 /** What is promised for which serials, as it stands now. */

@@ -20,6 +20,10 @@ import * as collector from './collector';
 import * as collectorDelivery from './collectorDelivery';
 import * as collectorWork from './collectorWork';
 import * as collectors from './collectors';
+import * as contract from './contract';
+import * as contractImports from './contractImports';
+import * as contractUndo from './contractUndo';
+import * as contracts from './contracts';
 import * as credential from './credential';
 import * as credentialRestore from './credentialRestore';
 import * as credentials from './credentials';
@@ -28,6 +32,8 @@ import * as group from './group';
 import * as groups from './groups';
 import * as ownFields from './ownFields';
 import * as people from './people';
+import * as places from './places';
+import * as portReport from './portReport';
 import * as reading from './reading';
 import * as readings from './readings';
 import * as scope from './scope';
@@ -38,6 +44,8 @@ import * as targets from './targets';
 import * as things from './things';
 import * as view from './view';
 import * as views from './views';
+import * as watchRoute from './watch';
+import * as watches from './watches';
 
 let folder: string;
 let store: Store;
@@ -91,6 +99,17 @@ describe('every route', () => {
     ['views', views.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['views, save', views.POST, 'POST', ['viewer', 'operator', 'administrator']],
     ['view, delete', view.DELETE, 'DELETE', ['viewer', 'operator', 'administrator']],
+    ['contracts', contracts.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['contracts, enter', contracts.POST, 'POST', ['operator', 'administrator']],
+    ['contract, change', contract.PUT, 'PUT', ['operator', 'administrator']],
+    ['contract, delete', contract.DELETE, 'DELETE', ['operator', 'administrator']],
+    ['contracts, from a file', contractImports.POST, 'POST', ['operator', 'administrator']],
+    ['contracts, take back', contractUndo.POST, 'POST', ['operator', 'administrator']],
+    ['watches', watches.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['watches, begin', watches.POST, 'POST', ['viewer', 'operator', 'administrator']],
+    ['watch, end', watchRoute.DELETE, 'DELETE', ['viewer', 'operator', 'administrator']],
+    ['places', places.GET, 'GET', ['viewer', 'operator', 'administrator']],
+    ['port report', portReport.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['readings', readings.GET, 'GET', ['viewer', 'operator', 'administrator']],
     ['readings, save', readings.POST, 'POST', ['administrator']],
     ['reading, delete', reading.DELETE, 'DELETE', ['administrator']],
@@ -241,6 +260,31 @@ test('a table is grouped on at most three levels, by fields with one value each'
 test('views belong to people: a token saves none, and a wrong one is told where', async () => {
   expect(await call(views.POST, 'viewer', { body: { name: 'mine', path: '/estate', query: 'of=modules', shared: false } })).toMatchObject({ status: 403, body: { detail: expect.stringContaining('Views belong to people') } });
   expect((await call(views.POST, 'viewer', { body: { name: ' ', path: '/elsewhere', query: 'a b', shared: false } })).body.errors?.map(({ path: field }) => field).sort()).toEqual(['name', 'path', 'query']);
+});
+
+test('contracts: each mistake at its field, a number only once; what is entered can be changed, found and taken back', async () => {
+  const enter = (body: object) => call(contracts.POST, 'operator', { body });
+  expect((await enter({ number: ' x', kind: 'lease', serials: ['a', ''], more: 1 })).body.errors?.map(({ path: field }) => field).sort()).toEqual(['kind', 'more', 'number', 'serials[1]']);
+  expect((await enter({ number: 'x', kind: 'licence', serials: ['a b', 'c', 'C'], from: '2026-03-01', until: '2026-02-30' })).body.errors).toMatchObject([{ path: 'until' }, { path: 'serials', message: expect.stringContaining('one by one') }, { path: 'serials', message: 'C is named twice' }]);
+  const { status, body } = await enter({ number: 'KS-1', kind: 'licence', serials: ['A1'], until: '2099-12-31' });
+  expect([status, (await enter({ number: 'ks-1', kind: 'licence', serials: ['A2'] })).body.errors]).toEqual([200, [{ path: 'number', message: 'There is a contract “ks-1” already' }]]);
+  const id = String(body.id);
+  expect((await call(contract.PUT, 'operator', { method: 'PUT', params: { id }, body: { number: 'KS-1', kind: 'contract', serials: ['A1'] } })).status).toBe(200);
+  expect((await call(contracts.GET, 'viewer')).body.rows).toMatchObject([{ id, number: 'KS-1', kind: 'contract', until: '', parts: true, serials: ['A1'], inService: 0 }]);
+  const gone = await call(contract.DELETE, 'operator', { method: 'DELETE', params: { id } });
+  expect((await call(contracts.GET, 'viewer')).body.rows).toEqual([]);
+  expect(await call(contractUndo.POST, 'operator', { body: {}, params: { id: String(gone.body.edit) } })).toMatchObject({ status: 200, body: { back: 1, stay: 0 } });
+  expect((await call(contract.GET, 'viewer', { params: { id } })).body).toMatchObject({ number: 'KS-1' });
+  expect((await call(contractImports.POST, 'operator', { body: { csv: 'number,kind\n"x' } })).body.errors).toMatchObject([{ path: 'line 2' }]);
+  expect((await call(contractImports.POST, 'operator', { body: { csv: 'number,kind,until,serial\nX,lease,,S\n' } })).body.errors).toMatchObject([{ path: 'line 2, kind' }]);
+});
+
+test('only people watch, and only what is there; reports and places refuse what they do not know', async () => {
+  expect(await call(watches.POST, 'viewer', { body: { thing: 'ports', id: '1:1' } })).toMatchObject({ status: 403, body: { detail: expect.stringContaining('Only people') } });
+  expect((await call(watches.POST, 'viewer', { body: { thing: 'devices', id: '1' } })).body.errors).toMatchObject([{ path: 'thing' }]);
+  expect((await call(watchRoute.DELETE, 'viewer', { method: 'DELETE', params: { id: '7' } })).status).toBe(404);
+  expect((await call(places.GET, 'viewer', { query: '?mac=x' })).body.errors).toMatchObject([{ path: 'mac' }]);
+  expect((await call(portReport.GET, 'viewer', { query: '?idleDays=0' })).body.errors).toMatchObject([{ path: 'idleDays' }]);
 });
 
 test('readings: refused with the place of each mistake, saved by name, taken away by name', async () => {

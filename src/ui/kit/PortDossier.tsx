@@ -9,6 +9,7 @@ import { useThingPage } from './DataTable';
 import { cellText, moment } from './format';
 import { Glyph, portGlyph } from './Glyph';
 import { OwnSection } from './own/OwnSection';
+import { WatchButton } from './watch/WatchButton';
 import { Near, ThingHistory, useThingDossier } from './ThingParts';
 
 interface Guest { mac: string; vlan: number | null; address: string; host: string; maker: string; device: string | null; via: string }
@@ -40,6 +41,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         {(port.addresses as string[]).length > 0 && <><dt>Addresses</dt><dd className="mono">{(port.addresses as string[]).join(', ')}</dd></>}
         <dt>Description</dt><dd>{String(port.description) || '–'}</dd>
       </dl>
+      <WatchButton key={port.id} thing="ports" rowId={port.id} />
       <section className="section">
         <h3>Plugged in</h3>
         {neighbour && !guests.some(({ host }) => host === neighbour.device) && <p>{neighbour.device} <span className="mono">{neighbour.port}</span></p>}

@@ -10,6 +10,7 @@ import { OwnSection } from './own/OwnSection';
 import { PortDossier } from './PortDossier';
 import { coverGlyph, coverWords, type CoverState } from './contracts/CoverSection';
 import { ContractActs } from './contracts/ContractActs';
+import { WatchButton } from './watch/WatchButton';
 import { Near, ThingHistory, useThingDossier } from './ThingParts';
 
 /** One of a thing, for headings: `endpoint`. */
@@ -47,6 +48,8 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
       </dl>
       {thing === 'contracts' && <ContractActs row={row} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
+      {thing === 'endpoints' && <p style={{ marginTop: 8 }}><Link href={view.href('/ports', { of: 'find', find: String(row.mac), sel: null })}>where it was before</Link></p>}
+      {thing === 'endpoints' && <WatchButton thing="endpoints" rowId={id} />}
       {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} />}
       {evidence.length > 0 && (
         <section className="section">

@@ -7,6 +7,7 @@ import { call, type ApiProblem } from '../kit/api';
 import { ago, moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { ProblemNote } from '../kit/ProblemNote';
+import { useWatches, type WatchedRow } from '../kit/watch/useWatches';
 
 interface Today {
   survey: number;
@@ -59,6 +60,7 @@ export function TodayWorkspace() {
       </div>
       <div className="blocks">
         <section>
+          <Watched />
           <h2 className="sub">Needs attention</h2>
           {data.attention.length === 0 && <p className="quiet">Every known device answered whole, both ends of every link agree, and no target is out of reach.</p>}
           {data.inMaintenance > 0 && <p className="small quiet" style={{ paddingBottom: 4 }}><Link href={view.href('/estate', { where: 'maintenance=yes', sel: null })}>{data.inMaintenance === 1 ? 'One device is' : `${data.inMaintenance} devices are`} in maintenance</Link>: what goes wrong there is left out here.</p>}
@@ -89,6 +91,26 @@ export function TodayWorkspace() {
         </section>
       </div>
     </main>
+  );
+}
+
+/** What became of what one watches. */
+function Watched() {
+  const view = useView();
+  const { data } = useWatches();
+  if (!data || data.length === 0) return null;
+  const changed = data.filter(({ changes }) => changes.length > 0);
+  const href = ({ thing, rowId }: WatchedRow) => (thing === 'ports' ? view.href('/ports', { device: rowId.split(':')[0] ?? null, sel: `port:${rowId}` }) : view.href('/ports', { of: 'find', find: rowId, sel: null }));
+  return (
+    <div style={{ paddingBottom: 12 }}>
+      <h2 className="sub">Watched <span className="quiet" style={{ fontWeight: 400 }}>{data.length}</span></h2>
+      {changed.length === 0 && <p className="quiet small">{data.length === 1 ? 'It is' : 'All are'} as before.</p>}
+      <ul className="lines">
+        {changed.map((row) => (
+          <li key={row.id}><Glyph name={row.there ? 'later' : 'silent'} word="changed" /><div><Link href={href(row)}>{row.words}</Link> {row.changes.join('; ')}</div></li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

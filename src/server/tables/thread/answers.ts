@@ -11,6 +11,7 @@ import { contractFields, contractRow, flatColumns } from '../../things/contract'
 import { deviceDossier } from '../../things/dossier';
 import { findPort } from '../../things/findPort';
 import { portReport } from '../../things/portReport';
+import { watchedNow } from '../../things/watched';
 import { thingDossier } from '../../things/thingDossier';
 import { eachRow, findRows, queryThing, thingRow, type RowsWanted } from '../../things/query';
 import { today } from '../../today';
@@ -19,7 +20,7 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, judgeCheck, plannedEdit, plannedImport, plannedContracts,
+  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
   groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;

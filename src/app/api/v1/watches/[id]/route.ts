@@ -1,0 +1,2 @@
+export { DELETE } from '@/server/routes/watch';
+export const dynamic = 'force-dynamic';
