@@ -31,7 +31,7 @@ afterAll(async () => {
 });
 
 /** What differs between two surveys of the same: numbers of devices and the order of evidence that follows them, moments, seconds. */
-const beside = new Set(['id', 'deviceId', 'firstSeen', 'lastSeen', 'lastAnswered', 'askedSeconds', 'releaseAgeSeconds', 'releasedAt', 'uptimeSeconds', 'lastChangeSeconds', 'a', 'b', 'endpoints', 'evidence', 'evidenceWords']);
+const beside = new Set(['id', 'deviceId', 'firstSeen', 'lastSeen', 'lastAnswered', 'askedSeconds', 'releaseAgeSeconds', 'releasedAt', 'uptimeSeconds', 'lastChangeSeconds', 'a', 'b', 'endpoints', 'evidence', 'evidenceWords', 'toldBy']);
 function rowsOf(store: Store, name: ThingName): string[] {
   const { rows } = queryThing(store, name, { survey: 1, against: null, where: '', sort: [], page: 1, size: 100_000 });
   return rows.map((row) => JSON.stringify(Object.fromEntries(Object.entries(row).filter(([field]) => !beside.has(field))))).sort();

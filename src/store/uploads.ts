@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { createWriteStream, mkdirSync, rmSync } from 'node:fs';
+import { createWriteStream, mkdirSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -56,7 +57,8 @@ export async function unpackUpload(dataFolder: string, archive: Buffer, bounds =
     if (files === 0) throw new UploadError('holds no file');
     return name;
   } catch (error) {
-    rmSync(target, { recursive: true, force: true });
+    // a file may be about to be opened there still
+    await rm(target, { recursive: true, force: true, maxRetries: 10, retryDelay: 20 });
     if (error instanceof UploadError) throw error;
     throw new UploadError(`cannot be unpacked: ${(error as Error).message}`);
   }

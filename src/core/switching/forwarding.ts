@@ -1,4 +1,4 @@
-import type { SightedDevice } from './heardTables';
+import type { HeardTables, SightedDevice } from './heardTables';
 import { MacTable } from './macTable';
 
 /** Rows by what they have in common: those of number `n` stand from `starts[n]` up to `starts[n + 1]` in `rows`. */
@@ -25,17 +25,26 @@ export interface Forwarding {
   byMac: Grouped;
 }
 
-/** Puts tables together. @param devices only those that pass frames on */
-export function readForwarding(devices: readonly SightedDevice[]): Forwarding {
+/**
+ * Puts tables together. Those of a device are asked for once: they may lie in a file.
+ * @param passes whether a device passes frames on; the tables of others are not taken in
+ * @param visit sees the tables of each device, whether they are taken in or not
+ */
+export function readForwarding(all: readonly SightedDevice[], passes: (known: SightedDevice) => boolean, visit: (known: SightedDevice, heard: HeardTables) => void): Forwarding {
+  const devices: SightedDevice[] = [];
+  const firsts: number[] = [];
   const ports: Forwarding['ports'] = [];
-  const firstPort = new Int32Array(devices.length + 1);
   const placeOf = new MacTable(1 << 16);
   const macs: number[] = [];
   const parts: { macs: Int32Array; ports: Int32Array; vlans: Int32Array }[] = [];
   let size = 0;
-  devices.forEach(({ heard }, device) => {
+  for (const known of all) {
+    const { heard } = known;
+    visit(known, heard);
+    if (!passes(known)) continue;
+    const device = devices.push(known) - 1;
     const first = ports.length;
-    firstPort[device] = first;
+    firsts.push(first);
     for (const name of heard.ports) ports.push({ device, name });
     const own = new Int32Array(heard.macs.length);
     heard.macs.forEach((mac, row) => {
@@ -45,8 +54,8 @@ export function readForwarding(devices: readonly SightedDevice[]): Forwarding {
     });
     parts.push({ macs: own, ports: heard.portPlaces.map((place) => first + place), vlans: heard.vlans });
     size += own.length;
-  });
-  firstPort[devices.length] = ports.length;
+  }
+  const firstPort = Int32Array.from([...firsts, ports.length]);
   const [macOf, portOf, vlanOf] = [new Int32Array(size), new Int32Array(size), new Int32Array(size)];
   let at = 0;
   for (const part of parts) {

@@ -97,6 +97,16 @@ describe('on networks of which everything is known', () => {
     // those that moved since are not where they were
     expect(second.score.byKind.moved?.right).toBeGreaterThan(0.8 * (second.score.byKind.moved?.heard ?? Infinity));
   });
+  test('the tables of each device, which may lie in a file, are asked for once', () => {
+    const asked = new Map<number, number>();
+    const { devices } = look({ sites: 1 });
+    const counted = devices.map((known) => ({ ...known, get heard() {
+      asked.set(known.id, (asked.get(known.id) ?? 0) + 1);
+      return known.heard;
+    } }));
+    expect([...conclude(counted).attachments].length).toBeGreaterThan(100);
+    expect([asked.size, new Set(asked.values())]).toEqual([devices.length, new Set([1])]);
+  });
   test('whole tables leave next to nothing open, and their order says nothing', () => {
     const { found, score, devices } = look({ rows: 1, speaking: 1 });
     expect(score.precision).toBeGreaterThanOrEqual(0.998);

@@ -56,10 +56,12 @@ export interface Attachments extends Iterable<AttachmentFacts> {
 /** @param earlier where a MAC was found the last time */
 export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Earlier = () => null): Placement {
   const told = new ToldAddresses();
-  for (const { id, heard } of devices) told.add(id, heard);
-  const passing = devices.filter(({ device }) => passesThrough.has(device.role));
-  const forwarding = readForwarding(passing);
-  const { macs, ports } = forwarding;
+  const heardOn = new Map<number, ReadonlySet<string>>();
+  const forwarding = readForwarding(devices, ({ device }) => passesThrough.has(device.role), ({ id }, heard) => {
+    told.add(id, heard);
+    heardOn.set(id, new Set(heard.ports));
+  });
+  const { macs, ports, devices: passing } = forwarding;
   const { uplinks, adjacent, unasked } = findUplinks(forwarding, index);
   const infrastructure = infrastructureOf(devices);
   const isPassing = Uint8Array.from(macs, (mac) => (infrastructure.has(mac) || isVirtualRouterMac(mac) ? 1 : 0));
@@ -70,7 +72,8 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   const { homes, silent, basis, older, among } = settle(forwarding, nearest, directions, isPassing, { uplinks, unasked }, earlier);
   passing.forEach((known, at) => withAggregates(known, uplinks[at] ?? new Map()));
   const none = new Map();
-  const portKinds = new Map(devices.map((known) => [known.id, portKindsOf(known, uplinks[places.get(known.id) ?? -1] ?? none)]));
+  const nothing = new Set<string>();
+  const portKinds = new Map(devices.map((known) => [known.id, portKindsOf(known, heardOn.get(known.id) ?? nothing, uplinks[places.get(known.id) ?? -1] ?? none)]));
 
   const crowds = new Map<number, Crowd>();
   homes.forEach((home, mac) => {

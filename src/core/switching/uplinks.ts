@@ -64,7 +64,8 @@ export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplin
     }
   });
   const { macOf, portOf, macs, ports } = forwarding;
-  const bridges = new Set(devices.filter(({ device, heard }) => device.role === 'switch' || heard.ports.length > 1).map(({ id }) => id));
+  const { firstPort } = forwarding;
+  const bridges = new Set(devices.filter(({ device }, place) => device.role === 'switch' || (firstPort[place + 1] ?? 0) - (firstPort[place] ?? 0) > 1).map(({ id }) => id));
   const owners = Int32Array.from(macs, (mac) => {
     const owner = index.byMacNumber(mac);
     return owner && bridges.has(owner.id) ? owner.id : -1;
@@ -92,9 +93,8 @@ export function withAggregates({ ports }: Pick<SightedDevice, 'ports'>, uplinks:
   for (const { name, lag } of ports) if (lag && uplinks.has(lag) && !uplinks.has(name)) uplinks.set(name, 'aggregate');
 }
 
-/** What each port of a device is for. */
-export function portKindsOf(known: SightedDevice, uplinks: ReadonlyMap<string, UplinkReason>): Map<string, PortKind> {
-  const heard = new Set(known.heard.ports);
+/** What each port of a device is for. @param heard ports on which anything is heard */
+export function portKindsOf(known: Pick<SightedDevice, 'ports'>, heard: ReadonlySet<string>, uplinks: ReadonlyMap<string, UplinkReason>): Map<string, PortKind> {
   return new Map(
     known.ports.map((port): [string, PortKind] => {
       if (uplinks.has(port.name)) return [port.name, 'uplink'];
