@@ -30,7 +30,7 @@ export function LedgerWorkspace() {
       <main className="work">
         <div className="titleline">
           <h1>Ledger</h1>
-          <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} serials`}</span>
+          <span className="quiet" aria-live="polite">{summary.data && `${summary.data.total} ${summary.data.total === 1 ? 'serial' : 'serials'}`}</span>
           <FilterField about={{ thing: 'ledger', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={summary.error} hint="a scrap of a serial; state=gone" />
           <Link href={view.href('/estate', { of: 'contracts', where: null, sel: null })}>Contracts</Link>
           <ColumnChooser thing="ledger" layout={layout} />

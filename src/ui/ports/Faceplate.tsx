@@ -37,8 +37,9 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
     const box = plate.current?.getBoundingClientRect();
     if (!box) return;
     const right = Math.max(...[...(plate.current?.querySelectorAll('.unit') ?? [])].map((unit) => unit.lastElementChild?.getBoundingClientRect().right ?? 0)) + 16;
-    const fits = right + cardWidth + 8 <= window.innerWidth;
-    const left = fits ? right : Math.max(8, Math.min(element.getBoundingClientRect().left, window.innerWidth - cardWidth - 10));
+    const edge = plate.current?.closest('.work')?.getBoundingClientRect().right ?? window.innerWidth;
+    const fits = right + cardWidth + 8 <= edge;
+    const left = fits ? right : Math.max(8, Math.min(element.getBoundingClientRect().left, edge - cardWidth - 10));
     setPointed({ port, left, top: fits ? box.top : box.bottom + 4 });
   };
   const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
