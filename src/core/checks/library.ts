@@ -49,6 +49,7 @@ export const checkLibrary: Check[] = [
   check('half-duplex', 'moderate', 'ports', 'oper=up duplex=half', 'No port runs at half duplex', 'Half duplex today is a failed negotiation or a very old machine.', 'Let both ends negotiate; look at the cable.'),
   check('ten-megabit', 'minor', 'ports', 'oper=up kind=edge speedBps>0 speedBps<=10M', 'No port runs at 10 Mbit/s', 'Mostly a bad cable, or a machine asleep.', 'Look at the cable and at the machine.'),
   check('slow-uplink', 'moderate', 'ports', 'kind=uplink oper=up speedBps>0 speedBps<1G device.role=switch', 'No uplink of a switch is slower than 1 Gbit/s', 'Everything behind it shares it.', 'Look at the cable; a pair that is broken halves the speed.'),
+  check('flapping', 'moderate', 'ports', 'stateChanges>=4', 'No port goes up and down again and again', 'A port that was another one at four of ten surveys has a bad cable, a bad transceiver, or a machine that restarts.', 'Change the cable; look at the machine there. A port that is only used by day is none of these: narrow the rule.'),
   check('cut-link', 'moderate', 'ports', 'admin=up oper=down alias:"to "', 'Every port that is described as a link is up', 'A way that was meant to be there is not: the spare may be gone.', 'Look at the cable and the transceiver, and at the other end.'),
   check('power-fault', 'moderate', 'ports', 'power:fault', 'No port has a fault of its power', 'The machine there gets none.', 'Look at the cable; try the machine at another port; look at the budget.'),
   // addresses and routing

@@ -137,6 +137,7 @@ export const things: Record<ThingName, Thing> = {
       ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],
       ['addresses', 'address', 'Addresses', 'Identity', 140, 'cl'],
       ['lastChangeSeconds', 'seconds', 'Since', 'State', 58, 's'],
+      ['stateChanges', 'number', 'State changes', 'State', 95],
       ['site', 'text', 'Site', 'Place', 60],
       ['group', 'text', 'Groups', 'Groups', 130, 'l'],
     ]),

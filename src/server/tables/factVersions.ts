@@ -1,4 +1,5 @@
 import type { FieldKind } from '../../core/filter/predicate';
+import { MacTable } from '../../core/switching/macTable';
 import { everyRow, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
 import { GrowingNumbers } from '../../core/tables/growingNumbers';
@@ -155,6 +156,29 @@ export class FactVersions<Content> {
     for (let version = 0; version < codes.length; version++) if (holding[codes[version] ?? 0] && (from[version] ?? 0) <= survey) versions.push(version);
     const own = this.column(name);
     return [...new Set(versions.sort((x, y) => (from[y] ?? 0) - (from[x] ?? 0)).map((version) => own.dictionary.values[own.codes[version] ?? 0]))];
+  }
+
+  /**
+   * How often a field was another one than in the version before, for what a device and a key field name together.
+   * @param after only changes that surveys after this one found
+   * @returns by device × 2²⁴ + number of the key value
+   */
+  changesOf(field: string, keyField: string, after: number, survey: number): MacTable {
+    const [from, owners] = [this.#from.all(), this.#owners.all()];
+    const [values, keys] = [this.column(field).codes, this.column(keyField).codes];
+    const last = new MacTable(1 << 12);
+    const counts = new MacTable(64);
+    // versions were read in the order of the surveys that found them
+    for (let version = 0; version < from.length; version++) {
+      const found = from[version] ?? 0;
+      if (found > survey) continue;
+      const key = (owners[version] ?? 0) * 2 ** 24 + (keys[version] ?? 0);
+      const value = values[version] ?? 0;
+      const before = last.get(key);
+      if (before >= 0 && before !== value && found > after) counts.set(key, Math.max(0, counts.get(key)) + 1);
+      last.set(key, value);
+    }
+    return counts;
   }
 
   /** What versions say in whole. */

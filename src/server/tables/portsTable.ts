@@ -1,4 +1,5 @@
 import type { NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
+import type { MacTable } from '../../core/switching/macTable';
 import { valueAt, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
 import type { Db } from '../../store/database';
@@ -16,6 +17,9 @@ export const portVersions = (db: Db): FactVersions<PortFacts> =>
     taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), stpState: ({ stp }) => stp?.state ?? '', stpRole: ({ stp }) => stp?.role ?? '', deviceId: (_, deviceId) => deviceId,
   }, [{ field: 'deviceId', kind: 'number' }, { field: 'index', kind: 'number' }]);
 
+/** State changes are counted over so many surveys. */
+const surveysCounted = 10;
+
 /** Ports as of a survey, device by device, in the order of their numbers. */
 export class PortsTable extends PartsTable<PortFacts> {
   constructor(facts: FactVersions<PortFacts>, context: SurveyContext, readonly endpoints: () => EndpointsTable) {
@@ -29,7 +33,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, voiceVlan: null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
       neighbour: link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null,
-      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '',
+      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '', stateChanges: this.#stateChangesOf(deviceId, content.name),
     };
   }
 
@@ -47,6 +51,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       return { dictionary, codes: this.numbers.map((version, at) => dictionary.codeOf(value(owners[at] ?? 0, String(valueAt(names, version))))) };
     };
     switch (field) {
+      case 'stateChanges': return ofPort((deviceId, port) => this.#stateChangesOf(deviceId, port));
       case 'kind':
         this.context.readKinds();
         return ofPort((deviceId, port) => this.context.kindOf(deviceId, port) ?? 'unused');
@@ -55,6 +60,16 @@ export class PortsTable extends PartsTable<PortFacts> {
         return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
       default: throw new Error(`ports have no column “${field}”`);
     }
+  }
+
+  #stateChanges: MacTable | null = null;
+
+  /** How often the state of a port was another one at the last surveys. */
+  #stateChangesOf(deviceId: number, port: string): number {
+    const { calendar, survey } = this.context;
+    this.#stateChanges ??= this.facts.changesOf('oper', 'name', calendar.between(0, survey).at(-1 - surveysCounted) ?? 0, survey);
+    const code = this.facts.column('name').dictionary.find(port);
+    return code === undefined ? 0 : Math.max(0, this.#stateChanges.get(deviceId * 2 ** 24 + code));
   }
 
   /** What hangs on each port, how many, how that is known, and the port at the other end. */

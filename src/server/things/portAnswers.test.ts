@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { findPort } from './findPort';
 import { portReport } from './portReport';
-import { thingRows } from './query';
+import { queryThing, thingRows } from './query';
 
 let sample: SampleStore;
 beforeAll(async () => {
@@ -52,4 +52,14 @@ test('the report of a switch counts its sockets, names what is attached and who 
   expect(site.switches.map(({ name }) => name)).toEqual(['rpw-plat', 'rpw-ring']);
   expect(site.total.sockets).toBe(site.switches.reduce((sum, { summary }) => sum + summary.sockets, 0));
   expect([portReport(sample.store, 3, 'role=camera', 30).switches, portReport(sample.store, 0, '', 30).switches]).toEqual([[], []]);
+});
+
+test('a port tells how often its state was another one, up to the survey looked at', () => {
+  const changed = (survey: number) => thingRows(sample.store, 'ports', survey, null).filter(({ stateChanges }) => Number(stateChanges) > 0).map(({ device, name, stateChanges }) => `${String(device)} ${String(name)} ${String(stateChanges)}`);
+  expect(changed(1)).toEqual([]);
+  const moved = thingRows(sample.store, 'changes', 3, 2).find(({ thing, field }) => thing === 'endpoint' && field === 'port');
+  expect(changed(3)).toEqual(expect.arrayContaining([`rpw-plat ${String(moved?.before)} 1`, `rpw-plat ${String(moved?.after)} 1`]));
+  expect(changed(2)).not.toContain(`rpw-plat ${String(moved?.before)} 1`);
+  const { rows } = queryThing(sample.store, 'ports', { survey: 3, against: null, where: 'stateChanges>=1', sort: ['-stateChanges'], page: 1, size: 100 });
+  expect(rows.map(({ device, name, stateChanges }) => `${String(device)} ${String(name)} ${String(stateChanges)}`).sort()).toEqual(changed(3).sort());
 });
