@@ -152,6 +152,7 @@ function prepareStatements(db: Db, kind: FactKind) {
       union all
       select ${shown}, id from ${table} indexed by ${table}_closed where device_id = @device and until_survey is not null
       order by fromSurvey, id`),
+    historyLike: $client.prepare<[string, string], RawFact>(`select ${shown} from ${table} where device_id = 0 and (key like ? or key like ?) order by from_survey, id`),
     selectOpen: $client.prepare<[number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and until_survey is null`),
     selectOpenKey: $client.prepare<[number, string], { content: string }>(`select content from ${table} where device_id = ? and key = ? and until_survey is null`),
     selectOpenBehind: $client.prepare<[number, string, number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and key > ? and until_survey is null order by key limit ?`),
@@ -191,6 +192,11 @@ export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds
 /** Which versions of one kind hold at a survey, by device and number, without what they say. */
 export function versionNumbersAsOf(db: Db, kind: FactKind, surveyId: number): { id: number; deviceId: number }[] {
   return statementsOf(db, kind).numbersAsOf.all(surveyId, surveyId);
+}
+
+/** Every version of the links that end at a device, oldest first: their keys name both ends. */
+export function linkHistory<T>(db: Db, deviceId: number): FactRow<T>[] {
+  return statementsOf(db, 'link').historyLike.all(`${deviceId} %`, `% | ${deviceId} %`).map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
 }
 
 /** What holds of one fact now; null where there is none. */

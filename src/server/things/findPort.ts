@@ -5,7 +5,7 @@ import type { LinkFacts } from '../../core/topology/links';
 import { addressOrNull } from '../../core/values/ipAddress';
 import { parseMac } from '../../core/values/mac';
 import type { Store } from '../../store/database';
-import { factHistory } from '../../store/facts';
+import { linkHistory } from '../../store/facts';
 import { makerLookup } from './makerOf';
 import { tablesOf } from '../tables/estateTables';
 import { Calendar } from './moment';
@@ -67,6 +67,7 @@ class PortSearch {
     add(this.#ofMacs(this.#tables.macsWithAddress(this.survey, wanted)));
     // an address that is written in full is no beginning of another
     const whole = addressOrNull(wanted) !== null;
+    if (whole && found.length > 0) return found;
     for (const { thing, by, row } of this.#tables.finder(this.survey).find(wanted, mostFound)) {
       // what was asked for itself is not mixed with what begins like it
       if ((found.length > 0 || whole) && by.toLowerCase() !== wanted.toLowerCase()) continue;
@@ -92,7 +93,7 @@ class PortSearch {
   /** An inventoried device: the ports its own MACs were on, and the other ends of its links. */
   #ofDevice(id: number, name: string): FoundPort[] {
     const versions: (PlaceVersion & { evidence: string[] })[] = [];
-    for (const { fromSurvey, untilSurvey, content } of factHistory<LinkFacts>(this.store.db, 'link', 0)) {
+    for (const { fromSurvey, untilSurvey, content } of linkHistory<LinkFacts>(this.store.db, id)) {
       const far = content.a.deviceId === id ? content.b : content.b.deviceId === id ? content.a : null;
       if (far) versions.push({ fromSurvey, untilSurvey, content: { deviceId: far.deviceId, port: far.port, vlan: null, via: null, addresses: [] }, evidence: content.evidence.map(({ detail }) => detail) });
     }
