@@ -66,11 +66,13 @@ export async function press(page: Page, name: string, again = 3): Promise<void> 
     .catch(async () => {
       throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
     });
+  const where = page.url();
   try {
     await steady(page, handle as ElementHandle<HTMLElement>);
     const hit = wasHit(handle as ElementHandle<HTMLElement>);
     await (handle as ElementHandle<HTMLElement>).click();
-    if ((await hit) || again === 0) return;
+    // one that was drawn anew just then may have been hit in its place: it led elsewhere
+    if ((await hit) || again === 0 || page.url() !== where) return;
   } catch (error) {
     if (again === 0 || !/detached/.test(String(error))) throw error;
   }
