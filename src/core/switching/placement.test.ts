@@ -56,6 +56,8 @@ describe('where a machine hangs', () => {
   test('that its own switch does not list is where it was before, as long as that port is up and leads nowhere', () => {
     const lost = (more: Partial<SightedDevice> = {}) => row([[guest(1), 'up']], [[guest(1), '2']], [], more);
     expect(placed(lost(), guest(1), { deviceId: 3, port: '2' })).toEqual({ deviceId: 3, port: '2', via: 'direct', basis: 'remembered' });
+    // somebody else is on it alone
+    expect(placed(row([[guest(1), 'up']], [[guest(1), '2'], [guest(2), '2']], [[guest(2), '2']]), guest(1), { deviceId: 3, port: '2' })?.port).toBeNull();
     // everybody looks elsewhere, the port is down, or it leads to another switch
     expect(placed(lost(), guest(1), { deviceId: 1, port: '2' })?.port).toBeNull();
     expect(placed(lost({ ports: [port('2', { oper: 'down' }), port('up')] }), guest(1), { deviceId: 3, port: '2' })?.port).toBeNull();

@@ -9,7 +9,7 @@ import { portKey, type Uplinks } from './uplinks';
 export const bases = ['heard', 'reported', 'remaining', 'segment', 'remembered'] as const;
 export type Basis = (typeof bases)[number];
 
-/** Where machines hang, by MAC: a port that is heard of (`port`), or one that hears nothing (`silent`). */
+/** Where machines hang, by the place of their MAC: a port on which something is heard (`homes`, −1 for none), or one that hears nothing (`silent`). */
 export interface Settled {
   homes: Int32Array;
   /** ports that hear nothing, where something must hang nevertheless */
@@ -29,8 +29,8 @@ export type Earlier = (mac: number) => { deviceId: number; port: string } | null
  *
  * All switches that hear a machine hear it in its direction, so that the switch towards which most of them look is where it hangs. Where that one lists it on two ports
  * or another lists it too, the one that is looked at is right and the other row is old. Where it does not list it at all, it hangs on a port that nothing else needs: the one its
- * own neighbour report names; the only one that is up, in its VLAN, and hears nothing there; the only one that hears several in that VLAN (an access point, a
- * hypervisor); or where it was found before, if that is still free. Where more than one is possible, nothing is said.
+ * own neighbour report names; the one where it was found before, if that is still free; the only one that is up, in its VLAN, and hears nothing there; or the only one that
+ * hears several in that VLAN (an access point, a hypervisor). Where more than one is possible, only the switch is named.
  */
 export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, { uplinks, unasked }: { uplinks: Uplinks; unasked: ReadonlySet<string> }, earlier: Earlier): Settled {
   const { macs } = forwarding;
@@ -206,6 +206,8 @@ class FreePorts {
   mayHang(device: number, name: string, vlan: number): boolean {
     const port = this.forwarding.devices[device]?.ports.find((own) => own.name === name);
     if (!port || !this.#isEdge(device, port)) return false;
+    // one machine where it was: somebody else was plugged in since
+    if (vlan >= 0 && port.vlan === vlan && this.#crowd(device, name, vlan) === 1) return false;
     return vlan < 0 || port.vlan === null || port.vlan === vlan || port.taggedVlans.includes(vlan);
   }
 }

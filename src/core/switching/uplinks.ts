@@ -11,7 +11,6 @@ export type Uplinks = Map<string, UplinkReason>[];
 /** Two devices that say they are neighbours, by their places. */
 export interface Adjacent { from: number; port: string; to: number }
 
-
 export const portKey = (device: number, port: string): string => `${device} ${port}`;
 
 /** Phones and access points bridge too, but what hangs on them is what we look for. */
@@ -63,8 +62,7 @@ export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplin
       if (stp.role === 'root') meet(place, name, places.get(index.byMac(stp.designatedBridge)?.id ?? -1));
     }
   });
-  const { macOf, portOf, macs, ports } = forwarding;
-  const { firstPort } = forwarding;
+  const { macOf, portOf, macs, ports, firstPort } = forwarding;
   const bridges = new Set(devices.filter(({ device }, place) => device.role === 'switch' || (firstPort[place + 1] ?? 0) - (firstPort[place] ?? 0) > 1).map(({ id }) => id));
   const owners = Int32Array.from(macs, (mac) => {
     const owner = index.byMacNumber(mac);
