@@ -1,9 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useState } from 'react';
-import { call, type ApiProblem } from '../api';
-import { FileButton } from '../FileButton';
+import { CsvChoice, type FileMistake } from '../files/CsvChoice';
+import { useCsvImport } from '../files/useCsvImport';
 import { wholeDay } from '../format';
 import { Glyph } from '../Glyph';
 import { useContractsWritten } from './useContracts';
@@ -15,7 +14,7 @@ interface ImportAnswer {
   changes: { number: string; isNew: boolean; kind: string; until: string | null; serials: number; differs: { field: string; before: string; after: string }[] }[];
   unseen: { count: number; first: string[] };
   passedOver: string[];
-  mistakes: { line: number; column: string; message: string }[];
+  mistakes: FileMistake[];
   edit?: number;
 }
 
@@ -24,41 +23,12 @@ const plural = (count: number, word: string) => `${count.toLocaleString('en')} $
 /** Contracts from the list that whoever buys keeps: looked at first, every mistake at its line, taken as a whole or not at all. */
 export function ContractImport() {
   const written = useContractsWritten();
-  const [file, setFile] = useState<{ name: string; csv: string } | null>(null);
-  const [answer, setAnswer] = useState<ImportAnswer | null>(null);
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [busy, setBusy] = useState(false);
-  const send = async (given: { name: string; csv: string }, preview: boolean) => {
-    setBusy(true);
-    setProblem(null);
-    try {
-      setAnswer(await call<ImportAnswer>('contracts/imports', { method: 'POST', body: { ...given, preview } }));
-      if (!preview) await written();
-    } catch (error) {
-      setAnswer(null);
-      setProblem(error as ApiProblem);
-    }
-    setBusy(false);
-  };
-  const choose = async (chosen: File) => {
-    const given = { name: chosen.name, csv: await chosen.text() };
-    setFile(given);
-    await send(given, true);
-  };
+  const { file, answer, problem, busy, choose, take } = useCsvImport<ImportAnswer>('contracts/imports', {}, written);
   const right = answer && answer.mistakes.length === 0;
   return (
     <div className="form">
       <p className="quiet">The first line names the columns: <b>number</b>, <b>kind</b> (warranty, contract or licence), <b>until</b> and <b>serial</b>; if you have them also supplier, level, contact, from, parts (yes or no) and note. A line for each serial, or several serials in one cell. Days are written like 2026-11-23. A contract in the file becomes what the file says of it; those that are not in it stay.</p>
-      <div><FileButton words={file ? 'Choose another file' : 'Choose a file'} name="contractsCsv" accept=".csv,.tsv,.txt,text/csv" disabled={busy} onFile={(chosen) => void choose(chosen)} /> {file && <span className="quiet">{file.name}</span>}</div>
-      {problem && <p role="alert" className="bad">{problem.errors.length > 0 ? problem.errors.map(({ path, message }) => `${path}: ${message}`).join('. ') : problem.detail}</p>}
-      {answer && answer.mistakes.length > 0 && (
-        <section aria-label="Mistakes in the file">
-          <p role="alert" className="bad">{plural(answer.mistakes.length, 'mistake')}: nothing can be taken until the file is right.</p>
-          <div className="previewed">
-            <table className="plain"><thead><tr><th>Line</th><th>Column</th><th>What is wrong</th></tr></thead><tbody>{answer.mistakes.map(({ line, column, message }, at) => <tr key={at}><td>{line}</td><td>{column}</td><td>{message}</td></tr>)}</tbody></table>
-          </div>
-        </section>
-      )}
+      <CsvChoice name="contractsCsv" file={file} busy={busy} problem={problem} mistakes={answer?.mistakes ?? []} onFile={choose} />
       {answer && answer.passedOver.length > 0 && <p className="small quiet">Columns that say nothing of a contract: {answer.passedOver.join(', ')}. They are not taken.</p>}
       {right && answer.edit !== undefined && <p role="status"><Glyph name="up" word="taken" /> {plural(answer.added, 'new contract')}, {answer.changed.toLocaleString('en')} changed.</p>}
       {right && answer.edit === undefined && answer.changes.length === 0 && <p role="status">Nothing would change: {plural(answer.contracts, 'contract')} {answer.contracts === 1 ? 'is' : 'are'} so already.</p>}
@@ -76,7 +46,7 @@ export function ContractImport() {
           {answer.unseen.count > 0 && <p className="small quiet">{plural(answer.unseen.count, 'serial')} no survey has seen: {answer.unseen.first.join(', ')}{answer.unseen.count > answer.unseen.first.length && ' …'}. On a shelf, perhaps, or mistyped.</p>}
         </section>
       )}
-      {file && right && answer.edit === undefined && answer.changes.length > 0 && <div><Button variant="contained" disabled={busy} onClick={() => void send(file, false)}>Take {plural(answer.added + answer.changed, 'contract')}</Button></div>}
+      {file && right && answer.edit === undefined && answer.changes.length > 0 && <div><Button variant="contained" disabled={busy} onClick={take}>Take {plural(answer.added + answer.changed, 'contract')}</Button></div>}
     </div>
   );
 }

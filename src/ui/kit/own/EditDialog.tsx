@@ -6,12 +6,11 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { OwnedThing } from '@/core/own/ownField';
 import { things } from '@/core/things/fields';
 import { call, type ApiProblem, type ThingRequest } from '../api';
-import { ago } from '../format';
+import { WrittenLast } from '../files/WrittenLast';
 import { useOwnFields } from '../ownFields';
 import { ChangeList } from './ChangeList';
 import { GroupRows } from './GroupRows';
@@ -130,27 +129,5 @@ function RowsForm({ thing, request, total, selected, marked }: Omit<EditDialogPr
 
 function RecentEdits({ thing }: { thing: OwnedThing }) {
   const written = useOwnWritten();
-  const { data } = useQuery({ queryKey: ['edits', thing], queryFn: async () => (await call<{ rows: KeptEdit[] }>(`edits?thing=${thing}`)).rows });
-  const [told, setTold] = useState('');
-  const undo = async ({ id, words }: KeptEdit) => {
-    try {
-      const { back, stay } = await call<{ back: number; stay: number }>(`edits/${id}/undo`, { method: 'POST', body: {} });
-      setTold(`“${words}”: ${back} taken back${stay > 0 ? `, ${stay} stay, since somebody wrote over them` : ''}.`);
-    } catch (error) {
-      setTold((error as ApiProblem).words);
-    }
-    await written();
-  };
-  if (!data || data.length === 0) return null;
-  return (
-    <section className="section">
-      <h3>Written last</h3>
-      {told && <p role="status" className="small">{told}</p>}
-      <table className="plain"><tbody>
-        {data.slice(0, 6).map((edit) => (
-          <tr key={edit.id}><td>{edit.words}</td><td className="quiet">{edit.who}, {ago(edit.at)}</td><td className="quiet">{edit.values === 1 ? '1 value' : `${edit.values} values`}</td><td>{edit.undoneBy === null ? edit.values > 0 && <button type="button" className="textlink" onClick={() => void undo(edit)}>Undo</button> : <span className="quiet">taken back</span>}</td></tr>
-        ))}
-      </tbody></table>
-    </section>
-  );
+  return <WrittenLast<KeptEdit> queryKey={['edits', thing]} path="edits" query={`?thing=${thing}`} written={written} count={({ values }) => values} countWords={(values) => (values === 1 ? '1 value' : `${values} values`)} />;
 }
