@@ -1,5 +1,6 @@
-import { contractDifference, planContracts, type ContractChange, type ContractMistake } from '../core/cover/planContracts';
+import { contractDifference, planContracts, type ContractChange } from '../core/cover/planContracts';
 import { serialKey } from '../core/cover/contract';
+import type { FileMistake } from '../core/values/fileMistake';
 import type { Store } from '../store/database';
 import { readContracts } from '../store/contracts';
 import { tablesOf } from './tables/estateTables';
@@ -14,7 +15,7 @@ export interface ContractImport {
   /** serials that no survey has seen, the first of many, and how many they are */
   unseen: { count: number; first: string[] };
   passedOver: string[];
-  mistakes: ContractMistake[];
+  mistakes: FileMistake[];
 }
 
 const shown = 200;

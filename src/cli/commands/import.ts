@@ -3,6 +3,7 @@ import path from 'node:path';
 import type { Command } from 'commander';
 import { editWords } from '../../core/own/editWords';
 import { ownedThings, type OwnedThing } from '../../core/own/ownField';
+import type { FileMistake } from '../../core/values/fileMistake';
 import { readMakerPrefixes } from '../../core/values/makerPrefixes';
 import { importWords, plannedContracts } from '../../server/contracts';
 import { CsvError, readCsv, type CsvFile } from '../../server/files/csvFile';
@@ -21,7 +22,7 @@ const who = 'command line';
 interface Plan {
   words: string;
   notes?: string[];
-  mistakes: { line: number; column: string; message: string }[];
+  mistakes: FileMistake[];
   /** null where nothing would change */
   write: (() => void) | null;
 }

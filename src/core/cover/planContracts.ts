@@ -1,11 +1,5 @@
 import { contractKinds, contractMistakes, partsByKind, readSerials, serialKey, type Contract, type ContractKind } from './contract';
-
-/** A mistake in a file, at its line (1 is the head) and column. */
-export interface ContractMistake {
-  line: number;
-  column: string;
-  message: string;
-}
+import type { FileMistake } from '../values/fileMistake';
 
 /** What a file makes of one contract; `before` null where it is new. */
 export interface ContractChange {
@@ -20,7 +14,7 @@ export interface ContractPlan {
   changes: ContractChange[];
   /** columns that say nothing of a contract */
   passedOver: string[];
-  mistakes: ContractMistake[];
+  mistakes: FileMistake[];
 }
 
 const mostMistakes = 200;
@@ -50,7 +44,7 @@ interface Draft {
  * @param known contracts there are
  */
 export function planContracts(head: string[], lines: { line: number; cells: string[] }[], known: readonly Contract[]): ContractPlan {
-  const mistakes: ContractMistake[] = [];
+  const mistakes: FileMistake[] = [];
   const add = (line: number, column: string, message: string) => void (mistakes.length < mostMistakes && mistakes.push({ line, column, message }));
   const names = head.map((name) => name.trim());
   const columns = names.map((name) => (Object.keys(headings) as Column[]).find((column) => headings[column].includes(name.toLowerCase())) ?? null);

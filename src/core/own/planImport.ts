@@ -1,12 +1,6 @@
 import { readOwnValue, sameOwnValue, type OwnField, type OwnValue } from './ownField';
 import type { OwnChange, OwnedRow } from './planEdit';
-
-/** A mistake in a file, at its line (1 is the head) and column. */
-export interface ImportMistake {
-  line: number;
-  column: string;
-  message: string;
-}
+import type { FileMistake } from '../values/fileMistake';
 
 export interface ImportPlan {
   /** the column by which rows are found */
@@ -14,7 +8,7 @@ export interface ImportPlan {
   fields: string[];
   rows: number;
   changes: OwnChange[];
-  mistakes: ImportMistake[];
+  mistakes: FileMistake[];
 }
 
 const mostMistakes = 200;
@@ -26,7 +20,7 @@ const mostMistakes = 200;
  * @param keys columns that name a row, the best first, and which rows they name
  */
 export function planImport(head: string[], lines: { line: number; cells: string[] }[], fields: OwnField[], keys: { name: string; labels: string[]; find: (value: string) => OwnedRow[] }[]): ImportPlan {
-  const mistakes: ImportMistake[] = [];
+  const mistakes: FileMistake[] = [];
   const add = (line: number, column: string, message: string) => mistakes.length < mostMistakes && mistakes.push({ line, column, message });
   const names = head.map((name) => name.trim());
   const sameWord = (x: string, y: string) => x.toLowerCase() === y.toLowerCase();

@@ -1,5 +1,4 @@
-/** A mistake in a file, at its line (1 is the head) and column. */
-export interface MakerMistake { line: number; column: string; message: string }
+import type { FileMistake } from './fileMistake';
 
 /** Prefixes as the registries give them: 24, 28 or 36 bits. */
 const lengths = new Set([6, 7, 9]);
@@ -8,11 +7,11 @@ const lengths = new Set([6, 7, 9]);
  * A list of makers by the prefixes of their MACs: columns `prefix` (24, 28 or 36 bits as hexadecimal digits, in any notation) and `maker` or `name`.
  * @returns prefixes as bare lower-case digits; none where anything is wrong
  */
-export function readMakerPrefixes(head: string[], lines: { line: number; cells: string[] }[]): { makers: { prefix: string; name: string }[]; mistakes: MakerMistake[] } {
+export function readMakerPrefixes(head: string[], lines: { line: number; cells: string[] }[]): { makers: { prefix: string; name: string }[]; mistakes: FileMistake[] } {
   const names = head.map((name) => name.trim().toLowerCase());
   const prefixAt = names.indexOf('prefix');
   const nameAt = names.findIndex((name) => name === 'maker' || name === 'name');
-  const mistakes: MakerMistake[] = [];
+  const mistakes: FileMistake[] = [];
   if (prefixAt < 0) mistakes.push({ line: 1, column: '', message: 'No column “prefix”' });
   if (nameAt < 0) mistakes.push({ line: 1, column: '', message: 'No column “maker”' });
   const makers = new Map<string, { name: string; line: number }>();

@@ -1,3 +1,4 @@
+import type { FileMistake } from '../../core/values/fileMistake';
 import { invalid } from '../access/problem';
 import { CsvError, readCsv, type CsvFile } from './csvFile';
 
@@ -12,4 +13,4 @@ export function csvGiven(text: string): CsvFile {
 }
 
 /** Mistakes of a file as those of a request. */
-export const fileMistakes = (mistakes: { line: number; column: string; message: string }[]): { path: string; message: string }[] => mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message }));
+export const fileMistakes = (mistakes: readonly FileMistake[]): { path: string; message: string }[] => mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message }));

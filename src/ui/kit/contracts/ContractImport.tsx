@@ -1,7 +1,8 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { CsvChoice, type FileMistake } from '../files/CsvChoice';
+import type { FileMistake } from '@/core/values/fileMistake';
+import { CsvChoice } from '../files/CsvChoice';
 import { useCsvImport } from '../files/useCsvImport';
 import { wholeDay } from '../format';
 import { Glyph } from '../Glyph';

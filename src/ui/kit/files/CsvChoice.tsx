@@ -1,9 +1,8 @@
 'use client';
 
+import type { FileMistake } from '@/core/values/fileMistake';
 import type { ApiProblem } from '../api';
 import { FileButton } from '../FileButton';
-
-export interface FileMistake { line: number; column: string; message: string }
 
 /** The file that is chosen, why it could not be read, and its mistakes, each at its line. */
 export function CsvChoice({ name, file, busy, problem, mistakes, onFile }: { name: string; file: { name: string } | null; busy: boolean; problem: ApiProblem | null; mistakes: FileMistake[]; onFile: (file: File) => void }) {

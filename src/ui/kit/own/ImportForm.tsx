@@ -1,8 +1,9 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import type { FileMistake } from '@/core/values/fileMistake';
 import type { OwnedThing } from '@/core/own/ownField';
-import { CsvChoice, type FileMistake } from '../files/CsvChoice';
+import { CsvChoice } from '../files/CsvChoice';
 import { useCsvImport } from '../files/useCsvImport';
 import { useOwnFields } from '../ownFields';
 import { ChangeList } from './ChangeList';
