@@ -13,6 +13,12 @@ export interface Varbind {
   value: SnmpValue;
 }
 
+/** An object instance and what is to be written into it. */
+export interface Assignment {
+  oid: string;
+  value: { type: 'integer'; value: number } | { type: 'octets'; value: Uint8Array };
+}
+
 const decoder = new TextDecoder('utf-8', { fatal: true });
 const latin1 = new TextDecoder('latin1');
 

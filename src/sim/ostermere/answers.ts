@@ -5,6 +5,7 @@ import { dateAndTimeOctets, writeHost } from './answersHost';
 import { writeRouting } from './answersRouting';
 import { learnForwarding, type Learned } from './forwarding';
 import { makers } from './makers';
+import type { Hands, PortChange } from './hands';
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
 
 const macOctets = (mac: string) => Buffer.from(mac.replaceAll(':', ''), 'hex');
@@ -19,21 +20,33 @@ export function engineIdOf(device: SimDevice): Buffer {
   return Buffer.concat([Buffer.from('8000e6dd03', 'hex'), macOctets(device.mac)]);
 }
 
+/** When the clocks of a network began, and what becomes of what is set in it. Without hands nothing can be set. */
+export interface Running {
+  startedAt: number;
+  hands?: Hands;
+}
+
 /** What every agent of the estate answers, by device name. */
 export function answersOf(estate: SimEstate): Map<string, ObjectTree> {
   return new Map([...answersOneByOne(estate)].map(({ name, objects }) => [name, objects]));
 }
 
 /** The same, a device at a time, for whoever has something else to do in between. */
-export function* answersOneByOne(estate: SimEstate): Generator<{ name: string; objects: ObjectTree }> {
+export function* answersOneByOne(estate: SimEstate, running: Running = { startedAt: Date.now() }): Generator<{ name: string; objects: ObjectTree }> {
   const learned = learnForwarding(estate);
-  for (const device of estate.devices) yield { name: device.name, objects: answersOfDevice(device, estate, learned.get(device.name) ?? []) };
+  for (const device of estate.devices) yield { name: device.name, objects: answersOfDevice(device, estate, learned.get(device.name) ?? [], running) };
 }
 
-function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[]): ObjectTree {
+/** What one agent answers; null for a name that is none of them. */
+export function answersOfOne(estate: SimEstate, name: string, running: Running): ObjectTree | null {
+  const device = estate.devices.find((candidate) => candidate.name === name);
+  return device ? answersOfDevice(device, estate, learnForwarding(estate).get(name) ?? [], running) : null;
+}
+
+function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[], { startedAt, hands }: Running): ObjectTree {
   const write = new ObjectWriter();
-  const started = Date.now();
-  const uptime = () => device.uptimeSeconds * 100 + Math.floor((Date.now() - started) / 10);
+  const uptimeAt = (at: number) => device.uptimeSeconds * 100 + Math.floor((at - startedAt) / 10);
+  const uptime = () => uptimeAt(Date.now());
   const enterprise = `1.3.6.1.4.1.${makers[device.maker].enterprise}`;
   write.text('1.3.6.1.2.1.1.1.0', device.description);
   write.objectId('1.3.6.1.2.1.1.2.0', `${enterprise}.1.${device.modelNumber}`);
@@ -54,7 +67,7 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
     if (device.own.loadPercent !== undefined) write.gauge(`${enterprise}.2.1.8.0`, device.own.loadPercent);
     for (const { index, name } of device.modules) if (device.moduleMemoryMB?.[name] !== undefined) write.gauge(`${enterprise}.3.1.2.${index}`, device.moduleMemoryMB[name] ?? 0);
   }
-  interfaces(write, device, uptime);
+  interfaces(write, device, uptimeAt, hands);
   entities(write, device);
   addressTables(write, device, estate);
   if (device.bridge) bridging(write, device, learned);
@@ -66,8 +79,9 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
   return new ObjectTree(write.instances);
 }
 
-function interfaces(write: ObjectWriter, device: SimDevice, uptime: () => number): void {
+function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: number) => number, hands: Hands | undefined): void {
   for (const port of device.ports) {
+    const turn = hands && ((change: PortChange) => hands.switchPort(device.name, port.name, change));
     const at = port.index;
     const base = '1.3.6.1.2.1.2.2.1';
     write.integer(`${base}.1.${at}`, at);
@@ -76,14 +90,19 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptime: () => number
     write.integer(`${base}.4.${at}`, port.mtu);
     write.gauge(`${base}.5.${at}`, Math.min(4_294_967_295, port.speedMbps * 1e6));
     write.text(`${base}.6.${at}`, macOctets(port.mac));
-    write.integer(`${base}.7.${at}`, port.admin === 'up' ? 1 : 2);
+    const admin = port.admin === 'up' ? 1 : 2;
+    if (turn && port.ifType === 6) write.settableInteger(`${base}.7.${at}`, admin, [1, 2], (value) => turn({ admin: value === 1 ? 'up' : 'down' }));
+    else write.integer(`${base}.7.${at}`, admin);
     write.integer(`${base}.8.${at}`, port.oper === 'up' ? 1 : 2);
-    write.add(`${base}.9.${at}`, () => ber.integer((((uptime() - port.sinceSeconds * 100) % 4_294_967_296) + 4_294_967_296) % 4_294_967_296, ber.tag.timeticks));
+    // of a port that nobody touched the story tells for how long it has been as it is, whenever it is asked
+    const changed = () => (port.changedAt === undefined ? uptimeAt(Date.now()) - port.sinceSeconds * 100 : uptimeAt(port.changedAt));
+    write.add(`${base}.9.${at}`, () => ber.integer(((changed() % 4_294_967_296) + 4_294_967_296) % 4_294_967_296, ber.tag.timeticks));
     const more = '1.3.6.1.2.1.31.1.1.1';
     write.text(`${more}.1.${at}`, port.name);
     write.gauge(`${more}.15.${at}`, port.speedMbps);
     write.integer(`${more}.17.${at}`, port.ifType === 6 ? 1 : 2);
-    write.text(`${more}.18.${at}`, port.alias);
+    if (turn) write.settableText(`${more}.18.${at}`, port.alias, 64, (alias) => turn({ alias }));
+    else write.text(`${more}.18.${at}`, port.alias);
     if (port.ifType === 6) write.integer(`1.3.6.1.2.1.10.7.2.1.19.${at}`, port.oper === 'up' ? (port.duplex === 'full' ? 3 : 2) : 1);
     if (port.ifType === 6 && device.maker !== 'Brannick') {
       const mau = port.oper === 'up' ? mauTypeOf(port.speedMbps, port.duplex) : undefined;
@@ -94,7 +113,9 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptime: () => number
     }
     if (port.power) {
       const power = `1.3.6.1.2.1.105.1.1.1`;
-      write.integer(`${power}.3.1.${at}`, 1);
+      const enabled = port.power.switchedOff ? 2 : 1;
+      if (turn) write.settableInteger(`${power}.3.1.${at}`, enabled, [1, 2], (value) => turn({ power: value === 1 }));
+      else write.integer(`${power}.3.1.${at}`, enabled);
       write.integer(`${power}.6.1.${at}`, port.power.status);
       write.integer(`${power}.10.1.${at}`, port.power.classification);
     }

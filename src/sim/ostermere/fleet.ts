@@ -8,21 +8,30 @@ import { RestconfDevice } from '../restconf/deviceService';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
 import { onLoopback } from '../walks';
-import { answersOneByOne, engineIdOf } from './answers';
+import { answersOfOne, answersOneByOne, engineIdOf, type Running } from './answers';
 import { contextTrees } from './answersRouting';
 import { controllerOf, sampleHardwareUser, treeOf } from './controllers';
 import { ostermere } from './estate';
+import { switchPort, type PortChange } from './hands';
 import type { SimEstate } from './model';
 import type { ObjectTree } from '../snmp/objects';
 import { controllerAddresses, fabricState, hypervisorState, restconfData, sampleControllerUser, sampleNetworkUser, wirelessState } from './services';
 
 /** What the made-up operator's agents let in. Not secrets: they guard nothing but the sample. */
 export const sampleUser: AgentUser = { name: 'olr-survey', authProtocol: 'SHA-256', authPassword: 'signal-lantern-71', privProtocol: 'AES-128', privPassword: 'harbour-bell-19' };
+/** Whoever may also set. */
+export const sampleWriter: AgentUser = { name: 'olr-hands', authProtocol: 'SHA-256', authPassword: 'lever-frame-48', privProtocol: 'AES-128', privPassword: 'points-motor-27', writes: true };
 export const sampleCommunity = 'olr-readonly';
 
 interface StandIn {
   listen(certificate?: SelfSigned): Promise<void>;
   close(): Promise<void>;
+}
+
+/** The network at a step, and what its agents answer. */
+interface Answering {
+  estate: SimEstate;
+  answers: Map<string, ObjectTree>;
 }
 
 /** The agents and controllers of Ostermere, each on sockets of its own, which can be moved along the story. */
@@ -32,7 +41,9 @@ export class Fleet {
   readonly #services = new Map<string, StandIn>();
 
   readonly #certificates: CertificateDrawer;
-  #prepared: { step: number; made: ReturnType<typeof makeAnswers> } | null = null;
+  #prepared: { step: number; made: Promise<Answering> } | null = null;
+  /** grows with every change by hand, so that answers which another change has overtaken are not finished */
+  #changes = 0;
 
   /**
    * @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too
@@ -61,13 +72,47 @@ export class Fleet {
 
   /** Makes the answers of a step ready beside answering those of the present one. */
   prepare(step: number): void {
-    this.#prepared = { step, made: makeAnswers(step) };
+    this.#prepared = { step, made: this.#makeAnswers(step) };
   }
 
-  #preparing(step: number): ReturnType<typeof makeAnswers> {
-    const made = this.#prepared?.step === step ? this.#prepared.made : makeAnswers(step);
+  #preparing(step: number): Promise<Answering> {
+    const made = this.#prepared?.step === step ? this.#prepared.made : this.#makeAnswers(step);
     this.#prepared = null;
     return made;
+  }
+
+  /** A device at a time, so that agents that are asked meanwhile do not wait. */
+  async #makeAnswers(step: number): Promise<Answering> {
+    const estate = ostermere(step);
+    const answers = new Map<string, ObjectTree>();
+    for (const { name, objects } of answersOneByOne(estate, this.#running(estate, Date.now()))) {
+      answers.set(name, objects);
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+    return { estate, answers };
+  }
+
+  #running(estate: SimEstate, startedAt: number): Running {
+    return { startedAt, hands: { switchPort: (device, port, change) => this.#changed(estate, startedAt, device, port, change) } };
+  }
+
+  /** A port was switched: its agent answers so at once, and the others, whose ports and tables followed, soon after. */
+  #changed(estate: SimEstate, startedAt: number, device: string, port: string, change: PortChange): void {
+    const running = this.#running(estate, startedAt);
+    switchPort(estate, device, port, change, Date.now());
+    const number = ++this.#changes;
+    this.#renew(device, answersOfOne(estate, device, running));
+    void (async () => {
+      for (const { name, objects } of answersOneByOne(estate, running)) {
+        if (this.#changes !== number) return;
+        this.#renew(name, objects);
+        await new Promise((resolve) => setImmediate(resolve));
+      }
+    })();
+  }
+
+  #renew(name: string, objects: ObjectTree | null): void {
+    if (objects) for (const [key, agent] of this.#agents) if (key.startsWith(`${name} `)) agent.objects = objects;
   }
 
   /** RESTCONF devices and controllers: each is started once and then told how it is now. */
@@ -122,7 +167,7 @@ export class Fleet {
       const agent = new Agent(
         {
           address: onLoopback(address, this.base), port: this.port, engineId: engineIdOf(device),
-          communities: [...(device.access === 'v2c' ? [sampleCommunity] : []), ...(device.name === 'sgh-ups-1' ? ['public'] : [])], users: device.access === 'v3' ? [sampleUser] : [],
+          communities: [...(device.access === 'v2c' ? [sampleCommunity] : []), ...(device.name === 'sgh-ups-1' ? ['public'] : [])], users: device.access === 'v3' ? [sampleUser, sampleWriter] : [],
         },
         objects,
         contextTrees(device),
@@ -156,15 +201,4 @@ export class Fleet {
     for (const service of this.#services.values()) void service.close();
     this.#services.clear();
   }
-}
-
-/** A device at a time, so that agents that are asked meanwhile do not wait. */
-async function makeAnswers(step: number): Promise<{ estate: SimEstate; answers: Map<string, ObjectTree> }> {
-  const estate = ostermere(step);
-  const answers = new Map<string, ObjectTree>();
-  for (const { name, objects } of answersOneByOne(estate)) {
-    answers.set(name, objects);
-    await new Promise((resolve) => setImmediate(resolve));
-  }
-  return { estate, answers };
 }

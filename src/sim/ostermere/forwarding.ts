@@ -49,7 +49,8 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
       learned.get(here)?.push({ mac, vlan, port: aggregate?.name ?? physical?.name ?? '' });
     }
   };
-  for (const { mac, vlan, device, port } of guests) spread(mac, vlan, device, port);
+  // what hangs on a port that is down is heard by nobody
+  for (const { mac, vlan, device, port } of guests) if (portOf(device, port)?.oper === 'up') spread(mac, vlan, device, port);
   for (const { name, bridge, mac } of devices) if (bridge) spread(mac, 70, name, '');
   for (const { a, b } of cables) {
     for (const [here, there] of [[a, b], [b, a]] as const) {

@@ -15,13 +15,17 @@ export interface SimPort {
   mtu: number;
   /** seconds since the state changed */
   sinceSeconds: number;
+  /** when its state was changed by hand, milliseconds since the epoch */
+  changedAt?: number;
+  /** something at the other end keeps the link up, as long as both ends are switched on and fed */
+  carrier?: boolean;
   pvid: number;
   tagged: number[];
   /** index of the aggregate */
   aggregate?: number;
   blocked?: boolean;
   /** gives power: pethPsePortDetectionStatus and classification as RFC 3621 numbers them */
-  power?: { status: number; classification: number };
+  power?: { status: number; classification: number; switchedOff?: boolean };
   addresses: { address: string; length: number }[];
   /** takes part in bridging */
   bridged: boolean;

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { createSocket } from 'node:dgram';
 import snmp, { type Session } from 'net-snmp';
 import { freeUdpPort } from '../../../e2e/support/program';
@@ -111,7 +111,56 @@ test('an agent told to die answers so often and never again', () => {
   expect([1, 2, 3, 4].map(() => dying.answer(request) !== null)).toEqual([true, true, false, false]);
 });
 
-test('a SET is not answered: the stand-ins are for reading', () => {
-  const request = ber.wrap(ber.tag.sequence, ber.integer(1), ber.octets('reads'), ber.wrap(ber.tag.set, ber.integer(7), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence)));
-  expect(agent.answer(request)).toBeNull();
+describe('SET', () => {
+  const writer: AgentUser = { ...user, name: 'hands', writes: true };
+  const integer = (oid: string, value: number) => ({ oid, type: snmp.ObjectType.Integer, value });
+  const text = (oid: string, value: string) => ({ oid, type: snmp.ObjectType.OctetString, value });
+  const [admin, alias, sysDescr] = ['1.3.6.1.2.1.2.2.1.7.3', '1.3.6.1.2.1.31.1.1.1.18.3', '1.3.6.1.2.1.1.1.0'];
+  let settable: Agent;
+  let done: string[];
+  const set = (session: Session, ...varbinds: ReturnType<typeof integer | typeof text>[]) => new Promise<string>((resolve, reject) => session.set(varbinds, (error) => (error && !error.status ? reject(error) : resolve(error ? error.message : 'set'))));
+  const as = (name: string) => {
+    const session = snmp.createV3Session(address, { name, level: snmp.SecurityLevel.authPriv, authProtocol: snmp.AuthProtocols.sha256, authKey: user.authPassword, privProtocol: snmp.PrivProtocols.aes, privKey: user.privPassword }, { port: settable.setup.port, timeout: 500, retries: 0, version: snmp.Version3 });
+    sessions.push(session);
+    return session;
+  };
+
+  beforeAll(async () => {
+    const write = new ObjectWriter();
+    write.text(sysDescr, 'Kestrane K-Ring 12');
+    write.settableInteger(admin, 1, [1, 2], (value) => done.push(`admin ${value}`));
+    write.settableText(alias, 'camera', 12, (value) => done.push(`alias ${value}`));
+    settable = new Agent({ ...agent.setup, port: await freeUdpPort(), users: [user, writer] }, new ObjectTree(write.instances));
+    await settable.listen();
+  });
+  afterAll(() => settable.close());
+  beforeEach(() => void (done = []));
+
+  test('a user who may write sets several objects at once', async () => {
+    expect(await set(as('hands'), integer(admin, 2), text(alias, 'tram shed'))).toBe('set');
+    expect(done).toEqual(['admin 2', 'alias tram shed']);
+  });
+  test.each([
+    ['a number the object does not have', [integer(admin, 7)], /WrongValue: 1\.3\.6\.1\.2\.1\.2\.2\.1\.7\.3/],
+    ['a text for a number', [text(admin, 'up')], /WrongType/],
+    ['a text that is too long', [text(alias, 'much longer than twelve')], /WrongLength/],
+    ['an object that can only be read', [text(sysDescr, 'mine')], /NotWritable/],
+    ['an object that is not there', [integer('1.3.6.1.2.1.2.2.1.7.99', 1)], /NoCreation/],
+    ['a good value beside a bad one', [text(alias, 'kept back'), integer(admin, 7)], /WrongValue/],
+  ])('%s is refused, and nothing is done', async (_, varbinds, words) => {
+    expect(await set(as('hands'), ...varbinds)).toMatch(words);
+    expect(done).toEqual([]);
+  });
+  test('a user who may only read is told so', async () => {
+    expect(await set(as('olr'), integer(admin, 2))).toMatch(/AuthorizationError/);
+    expect(done).toEqual([]);
+  });
+  test('a community sets nothing in any version', async () => {
+    for (const version of [snmp.Version1, snmp.Version2c]) {
+      const session = snmp.createSession(address, 'reads', { port: settable.setup.port, timeout: 300, retries: 0, version });
+      sessions.push(session);
+      expect(await set(session, integer(admin, 2))).toMatch(version === snmp.Version1 ? /NoSuchName/ : /AuthorizationError/);
+    }
+    expect(done).toEqual([]);
+  });
 });

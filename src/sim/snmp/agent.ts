@@ -1,6 +1,6 @@
 import { createSocket, type Socket } from 'node:dgram';
 import * as ber from './ber';
-import type { ObjectTree } from './objects';
+import { setError, type ObjectTree } from './objects';
 import { UserKeys, type AgentUser } from './usm';
 
 /** How one agent is reached and what it lets in. */
@@ -18,7 +18,7 @@ const datagram = 1400;
 const usmStats = [1, 3, 6, 1, 6, 3, 15, 1, 1];
 const unknownContexts = [1, 3, 6, 1, 6, 3, 12, 1, 5, 0];
 
-/** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT and GETBULK in v1, v2c and v3. */
+/** A simulated SNMP agent: a real UDP socket that answers GET, GETNEXT, GETBULK and, to users who may write, SET in v1, v2c and v3. */
 export class Agent {
   #started = Date.now();
   #boots = 1;
@@ -116,7 +116,7 @@ export class Agent {
     const objects = this.#objectsIn(context?.body.toString('utf8') ?? '');
     // a context that is not there is told by a report of snmpUnknownContexts (RFC 3413 section 3.2)
     if (!objects) return this.#report(messageId, 0, keys);
-    const response = pdu && this.#perform(pdu, objects);
+    const response = pdu && this.#perform(pdu, objects, keys.user.writes);
     return response ? this.#compose(messageId, 3, keys, context?.body ?? Buffer.alloc(0), response) : null;
   }
 
@@ -156,14 +156,33 @@ export class Agent {
     const [id, , , list] = response ? ber.elements(ber.element(response).body) : [];
     const [, , , asked] = ber.elements(pdu.body);
     if (!response || !id || !list || !asked) return null;
-    const missing = ber.elements(list.body).findIndex((varbind) => (ber.elements(varbind.body)[1]?.tag ?? 0) >= 0x80);
+    // nobody writes by this version: to it the object is not there (RFC 3584 section 4.3)
+    const missing = pdu.tag === ber.tag.set ? 0 : ber.elements(list.body).findIndex((varbind) => (ber.elements(varbind.body)[1]?.tag ?? 0) >= 0x80);
     if (missing < 0) return response;
     return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(2), ber.integer(missing + 1), ber.wrap(asked.tag, asked.body));
   }
 
-  #perform(pdu: ber.Element, objects: ObjectTree): Buffer | null {
+  /** All or nothing: every variable is looked at before the first one is set (RFC 3416 section 4.2.5). Who has no view to write in is told so (RFC 3413 section 3.2). */
+  #set(list: ber.Element, objects: ObjectTree, mayWrite: boolean): { status: number; index: number } {
+    if (!mayWrite) return { status: setError.authorizationError, index: 0 };
+    const commits: (() => void)[] = [];
+    for (const [at, varbind] of ber.elements(list.body).entries()) {
+      const [name, value] = ber.elements(varbind.body);
+      const writing = name && value ? objects.writing(ber.readOid(name.body), value) : setError.genErr;
+      if (typeof writing === 'number') return { status: writing, index: at + 1 };
+      commits.push(writing);
+    }
+    for (const commit of commits) commit();
+    return { status: 0, index: 0 };
+  }
+
+  #perform(pdu: ber.Element, objects: ObjectTree, mayWrite = false): Buffer | null {
     const [id, second, third, list] = ber.elements(pdu.body);
     if (!id || !second || !third || !list) return null;
+    if (pdu.tag === ber.tag.set) {
+      const { status, index } = this.#set(list, objects, mayWrite);
+      return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(status), ber.integer(index), ber.wrap(list.tag, list.body));
+    }
     const asked = ber.elements(list.body).map((varbind) => ber.readOid(ber.element(varbind.body).body));
     const varbinds: Buffer[] = [];
     const varbind = (oid: number[], value: Buffer) => ber.wrap(ber.tag.sequence, ber.oid(oid), value);

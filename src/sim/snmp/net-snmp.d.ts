@@ -26,6 +26,7 @@ declare module 'net-snmp' {
     get(oids: string[], done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void): void;
     getBulk(oids: string[], nonRepeaters: number, maxRepetitions: number, done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[][]) => void): void;
     getNext(oids: string[], done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void): void;
+    set(varbinds: RawVarbind[], done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void): void;
     close(): void;
     on(event: 'error' | 'close', listener: (error: Error) => void): void;
   }
@@ -38,6 +39,7 @@ declare module 'net-snmp' {
     SecurityLevel: { noAuthNoPriv: number; authNoPriv: number; authPriv: number };
     AuthProtocols: Record<'sha' | 'sha224' | 'sha256' | 'sha384' | 'sha512', string>;
     PrivProtocols: Record<'aes' | 'aes256b' | 'aes256r', string>;
+    ObjectType: { Integer: number; OctetString: number };
     ErrorStatus: { TooBig: number; NoSuchName: number };
   };
   export default snmp;

@@ -7,7 +7,15 @@ export interface Instance {
   value: Buffer | (() => Buffer);
   /** name and value as they go over the wire, once they were asked for, where the value stays */
   varbind?: Buffer;
+  /** what becomes of a value that is set; absent where the object is read-only */
+  write?: Writing;
 }
+
+/** Holds a value that is to be set against the object: what to do, or why not, as an error status of RFC 3416 section 3. Nothing is done yet. */
+export type Writing = (value: ber.Element) => (() => void) | SetError;
+
+export const setError = { genErr: 5, noAccess: 6, wrongType: 7, wrongLength: 8, wrongValue: 10, noCreation: 11, inconsistentValue: 12, resourceUnavailable: 13, authorizationError: 16, notWritable: 17 } as const;
+export type SetError = (typeof setError)[keyof typeof setError];
 
 export function compareParts(left: number[], right: number[]): number {
   const shared = Math.min(left.length, right.length);
@@ -44,8 +52,20 @@ export class ObjectTree {
 
   /** The encoded value of an instance. */
   exact(oid: number[]): Buffer | null {
+    const instance = this.#at(oid);
+    return instance && valueOf(instance);
+  }
+
+  /** What setting an instance would do, or why it cannot be set. */
+  writing(oid: number[], value: ber.Element): ReturnType<Writing> {
+    const instance = this.#at(oid);
+    if (!instance) return setError.noCreation;
+    return instance.write?.(value) ?? setError.notWritable;
+  }
+
+  #at(oid: number[]): Instance | null {
     const candidate = this.#instances[this.#behind(oid) - 1];
-    return candidate && compareParts(candidate.oid, oid) === 0 ? valueOf(candidate) : null;
+    return candidate && compareParts(candidate.oid, oid) === 0 ? candidate : null;
   }
 
   /** The first instance behind `oid`. @param index where it probably is: the `index` of the one before, and one */
@@ -76,8 +96,23 @@ function varbindOf(instance: Instance): Buffer {
 export class ObjectWriter {
   readonly instances: Instance[] = [];
 
-  add(oid: string, value: Instance['value']): void {
-    this.instances.push({ oid: oid.split('.').map(Number), value });
+  add(oid: string, value: Instance['value'], write?: Writing): void {
+    this.instances.push({ oid: oid.split('.').map(Number), value, ...(write && { write }) });
+  }
+  /** An enumeration that can be set to some of its numbers. */
+  settableInteger(oid: string, value: number, among: readonly number[], commit: (value: number) => void): void {
+    this.add(oid, ber.integer(value), (given) => {
+      if (given.tag !== ber.tag.integer) return setError.wrongType;
+      const number = ber.readInteger(given.body);
+      return among.includes(number) ? () => commit(number) : setError.wrongValue;
+    });
+  }
+  /** A text that can be set, of so many octets at most. */
+  settableText(oid: string, value: string, most: number, commit: (value: string) => void): void {
+    this.add(oid, ber.octets(value), (given) => {
+      if (given.tag !== ber.tag.octets) return setError.wrongType;
+      return given.body.length <= most ? () => commit(given.body.toString('utf8')) : setError.wrongLength;
+    });
   }
   integer(oid: string, value: number): void {
     this.add(oid, ber.integer(value));

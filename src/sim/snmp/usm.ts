@@ -7,6 +7,8 @@ export interface AgentUser {
   authPassword: string;
   privProtocol: 'AES-128';
   privPassword: string;
+  /** may set what can be set, not only read */
+  writes?: boolean;
 }
 
 const hashes = {

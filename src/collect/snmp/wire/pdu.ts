@@ -1,10 +1,10 @@
-import type { SnmpValue } from '../../../core/mib/varbind';
+import type { Assignment, SnmpValue } from '../../../core/mib/varbind';
 import { BerError, BerReader } from './berReader';
 import { ObjectName } from './objectName';
 import type { BerWriter } from './berWriter';
 
 /** PDU tags of RFC 3416. */
-export const pduTag = { get: 0xa0, getNext: 0xa1, response: 0xa2, getBulk: 0xa5, report: 0xa8 } as const;
+export const pduTag = { get: 0xa0, getNext: 0xa1, response: 0xa2, set: 0xa3, getBulk: 0xa5, report: 0xa8 } as const;
 
 /** Error status words of RFC 3416 section 3, by number. */
 export const errorWords = [
@@ -14,7 +14,11 @@ export const errorWords = [
 
 /** What is asked for: dotted text, or a name as it stood in an answer. */
 export type AskedName = string | ObjectName;
-export type Question = { type: 'get' | 'getNext'; oids: AskedName[] } | { type: 'getBulk'; oids: AskedName[]; repetitions: number };
+export type Question =
+  | { type: 'get' | 'getNext'; oids: AskedName[] }
+  | { type: 'getBulk'; oids: AskedName[]; repetitions: number }
+  /** what is to be written, all of it or none (RFC 3416 section 4.2.5) */
+  | { type: 'set'; assignments: Assignment[] };
 
 /**
  * One variable of an answer: where its name and its value stand in the message. Values are made when they are asked for, since an engine holds the
@@ -62,19 +66,34 @@ export interface AnsweredPdu {
 export function writeQuestion(write: BerWriter, requestId: number, question: Question): void {
   const end = write.length;
   const list = write.length;
-  for (let at = question.oids.length - 1; at >= 0; at--) {
-    const varbind = write.length;
-    write.nothing();
-    const name = question.oids[at] ?? '0.0';
-    if (typeof name === 'string') write.oid(name);
-    else write.contents(0x06, name.octets, name.start, name.stop);
-    write.head(0x30, varbind);
-  }
+  if (question.type === 'set') writeAssignments(write, question.assignments);
+  else writeNames(write, question.oids);
   write.head(0x30, list);
   write.integer(0x02, question.type === 'getBulk' ? question.repetitions : 0);
   write.integer(0x02, 0);
   write.integer(0x02, requestId);
   write.head(pduTag[question.type], end);
+}
+
+function writeNames(write: BerWriter, oids: AskedName[]): void {
+  for (let at = oids.length - 1; at >= 0; at--) {
+    const varbind = write.length;
+    write.nothing();
+    const name = oids[at] ?? '0.0';
+    if (typeof name === 'string') write.oid(name);
+    else write.contents(0x06, name.octets, name.start, name.stop);
+    write.head(0x30, varbind);
+  }
+}
+
+function writeAssignments(write: BerWriter, assignments: Assignment[]): void {
+  for (const { oid, value } of [...assignments].reverse()) {
+    const varbind = write.length;
+    if (value.type === 'integer') write.integer(0x02, value.value);
+    else write.octetString(value.value);
+    write.oid(oid);
+    write.head(0x30, varbind);
+  }
 }
 
 const mostVariables = 20_000;
