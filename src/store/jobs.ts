@@ -49,7 +49,7 @@ export function isAlive(pid: number): boolean {
   }
 }
 
-export type JobKind = 'survey' | 'credentialTest';
+export type JobKind = 'survey' | 'credentialTest' | 'portLook' | 'portAct';
 
 /** The next queued job of a kind, marked as this process's own. */
 export function takeJob(db: Db, pid: number, kind: JobKind = 'survey'): Job | null {

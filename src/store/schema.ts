@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { portActStates, type PlannedSet, type PortAct, type PortSettings } from '../core/acting/portAct';
 import { watchedThings } from '../core/watch/watchedChanges';
 import { contractKinds, type Contract } from '../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
@@ -533,4 +534,36 @@ export const identityPin = sqliteTable(
     deviceId: integer().notNull(),
   },
   (table) => [primaryKey({ columns: [table.name, table.address] })],
+);
+
+/** What somebody did to a port: what was sent to it, what it said, and how it was read back. */
+export const portAct = sqliteTable(
+  'port_act',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    at: text().notNull(),
+    endedAt: text(),
+    who: text().notNull(),
+    deviceId: integer().notNull(),
+    /** name of the device as it was then */
+    device: text().notNull(),
+    port: text().notNull(),
+    act: text({ mode: 'json' }).$type<PortAct>().notNull(),
+    /** an administrator said that it may be done to an uplink */
+    forced: integer({ mode: 'boolean' }).notNull(),
+    /** how the port was when the person looked */
+    seen: text({ mode: 'json' }).$type<PortSettings>().notNull(),
+    state: text({ enum: portActStates }).notNull(),
+    /** what was sent, each with the time it was */
+    sent: text({ mode: 'json' }).$type<(PlannedSet & { at: string })[]>().notNull(),
+    /** how the port was read back */
+    after: text({ mode: 'json' }).$type<PortSettings>(),
+    credential: text().notNull().default(''),
+    /** what came of it, where that is not what was wanted */
+    reason: text().notNull().default(''),
+    remedy: text().notNull().default(''),
+    /** the act that this one takes back */
+    undoes: integer(),
+  },
+  (table) => [index('port_act_port').on(table.deviceId, table.port, table.id)],
 );

@@ -1,7 +1,7 @@
 import { and, asc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
-import type { Credential } from '../core/estate/credential';
+import { writes, type Credential, type CredentialPurpose } from '../core/estate/credential';
 import type { SiteRule } from '../core/estate/interpret';
-import type { ScopeText } from '../core/estate/scope';
+import { scopeDefaults, type ScopeText } from '../core/estate/scope';
 import type { CatalogueRelease } from '../core/firmware/readiness';
 import type { Db, Store } from './database';
 import { catalogueRelease, credential, maker, scope, setting, target } from './schema';
@@ -23,12 +23,14 @@ export interface ShownCredential {
   user?: string;
   auth?: string;
   priv?: string;
+  purpose?: CredentialPurpose;
 }
 
 export function saveCredential(store: Store, value: Credential): void {
   const shown = {
     ...('user' in value && { user: value.user }),
     ...(value.kind === 'snmp3' && { auth: value.auth?.protocol, priv: value.priv?.protocol }),
+    ...(writes(value) && { purpose: 'write' }),
   };
   const sealed = sealSecret(vaultKey(store.folder), value);
   const position = (store.db.select({ position: sql<number>`coalesce(max(position), 0)` }).from(credential).get()?.position ?? 0) + 1;
@@ -41,14 +43,14 @@ export function listCredentials(db: Db): ShownCredential[] {
     .map(({ id, name, kind, shown }) => ({ id, name, kind: kind as Credential['kind'], ...(shown as object) }));
 }
 
-/** Credentials with their secrets, in the order of `names`; for the engine only. */
-export function openCredentials(store: Store, names: string[]): Credential[] {
+/** Credentials with their secrets, in the order of `names`; for the engine only. What is kept for acting is given to nobody who asks to read. */
+export function openCredentials(store: Store, names: string[], purpose: CredentialPurpose | 'any' = 'read'): Credential[] {
   const key = vaultKey(store.folder);
   const all = store.db.select().from(credential).where(isNull(credential.deletedAt)).orderBy(asc(credential.position)).all();
   return names.flatMap((name) => {
     const row = all.find((candidate) => candidate.name === name);
     return row ? [openSecret(key, row.sealed) as Credential] : [];
-  });
+  }).filter((found) => purpose === 'any' || writes(found) === (purpose === 'write'));
 }
 
 const restorableMs = 3_600_000;
@@ -67,15 +69,16 @@ export function restoreCredential(db: Db, id: number): string | null {
 /** Names of the scopes that try a credential. */
 export function scopesTrying(db: Db, credentialId: number): string[] {
   const name = db.select({ name: credential.name }).from(credential).where(eq(credential.id, credentialId)).get()?.name;
-  return listScopes(db).filter(({ scope: { credentials } }) => name !== undefined && credentials.includes(name)).map(({ scope: { name: scopeName } }) => scopeName);
+  return listScopes(db).filter(({ scope: { credentials, writeCredentials } }) => name !== undefined && [...credentials, ...writeCredentials].includes(name)).map(({ scope: { name: scopeName } }) => scopeName);
 }
 
 export function saveScope(db: Db, body: ScopeText): number {
   return db.insert(scope).values({ name: body.name, body }).onConflictDoUpdate({ target: scope.name, set: { body } }).returning({ id: scope.id }).get().id;
 }
 
+/** Scopes; one that was saved before a field was thought of has its default. */
 export function listScopes(db: Db): { id: number; scope: ScopeText }[] {
-  return db.select().from(scope).all().map(({ id, body }) => ({ id, scope: body as ScopeText }));
+  return db.select().from(scope).all().map(({ id, body }) => ({ id, scope: { ...scopeDefaults, ...(body as ScopeText) } }));
 }
 
 export function deleteScope(db: Db, id: number): string | null {

@@ -2,12 +2,14 @@ import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import { runSurvey } from '../../collect/survey/runSurvey';
+import type { UserCredential } from '../../core/estate/credential';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
 import { storyLength } from '../../sim/ostermere/estate';
 import { sampleHardwareUser } from '../../sim/ostermere/controllers';
-import { sampleCommunity, sampleUser } from '../../sim/ostermere/fleet';
+import { sampleCommunity, sampleUser, sampleWriter } from '../../sim/ostermere/fleet';
 import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/services';
 import { makerList } from '../../sim/ostermere/makers';
+import type { AgentUser } from '../../sim/snmp/usm';
 import { MailStand } from '../../sim/mail/mailStand';
 import { latestSealed } from '../../store/commitReport';
 import { openStore, type Store } from '../../store/database';
@@ -38,6 +40,7 @@ const demoScope: ScopeText = {
   exclusions: ['10.72.1.60-62'],
   translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort} https ${simHttpsPort}`],
   credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware', 'Ostermere network', 'Ostermere controllers'],
+  writeCredentials: ['Ostermere hands'],
   defaultCommunities: true,
   // one process answers for all of them
   timeoutMs: 300, concurrency: 24,
@@ -107,17 +110,19 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
   }
 }
 
+const userCredential = (name: string, { name: user, authProtocol, authPassword, privProtocol, privPassword }: AgentUser): UserCredential => ({ name, kind: 'snmp3', user, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
+
 async function prepare(store: Store): Promise<void> {
   const { db } = store;
   if (countPeople(db) > 0) return;
   seedCatalogue(store);
   saveMakers(db, makerList);
-  const { name, authProtocol, authPassword, privProtocol, privPassword } = sampleUser;
-  saveCredential(store, { name: 'Ostermere v3', kind: 'snmp3', user: name, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
+  saveCredential(store, userCredential('Ostermere v3', sampleUser));
   saveCredential(store, { name: 'Ostermere read-only', kind: 'snmp2c', community: sampleCommunity });
   saveCredential(store, { name: 'Ostermere hardware', kind: 'redfish', ...sampleHardwareUser });
   saveCredential(store, { name: 'Ostermere network', kind: 'restconf', ...sampleNetworkUser });
   saveCredential(store, { name: 'Ostermere controllers', kind: 'controller', ...sampleControllerUser });
+  saveCredential(store, { ...userCredential('Ostermere hands', sampleWriter), purpose: 'write' });
   saveMailServer(store, demoMail, '');
   saveScope(db, demoScope);
   setTarget(db, 'Kestrane', 'K-Access', '7.4.12b', demoPerson.name);

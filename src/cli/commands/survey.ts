@@ -5,7 +5,7 @@ import { readWalkFolder } from '../../collect/files/walkFolder';
 import type { ResourceSource } from '../../collect/https/resourceSource';
 import type { VarbindSource } from '../../collect/source';
 import { runSurvey } from '../../collect/survey/runSurvey';
-import type { Credential } from '../../core/estate/credential';
+import { writes, type Credential } from '../../core/estate/credential';
 import { readCredential } from '../../core/estate/credentialSchema';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
 import { openStore } from '../../store/database';
@@ -85,7 +85,7 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
     console.error('cancelling: what was collected is kept');
   });
   try {
-    const credentials = given.length > 0 || options.scope === undefined ? given : openCredentials(store, text.credentials);
+    const credentials = given.length > 0 || options.scope === undefined ? given.filter((credential) => !writes(credential)) : openCredentials(store, text.credentials);
     if (credentials.length === 0 && !files && !trees) throw new CommandError('No credential to try: give --community or --credentials');
     if (!options.json) console.error(`asking ${read.scope.addresses.length} addresses`);
     const summary = await runSurvey(store, {
@@ -171,7 +171,7 @@ function scopeFile(file: string): ScopeText {
   const unknown = Object.keys(value).filter((name) => !(name in scopeDefaults));
   if (unknown.length > 0) throw new CommandError(`--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`);
   const scope = { ...scopeDefaults, ...(value as Partial<ScopeText>) };
-  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'neighbourWithin', 'quietHours', 'wakeRanges', 'collectors'] as const) {
+  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'writeCredentials', 'neighbourWithin', 'quietHours', 'wakeRanges', 'collectors'] as const) {
     if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string')) throw new CommandError(`--scope: ${field} must be a list of texts`);
   }
   return scope;

@@ -14,18 +14,19 @@ import { readTreeFolder } from '../files/treeFolder';
 import { readWalkFolder } from '../files/walkFolder';
 import { runSurvey, type SurveyPlan } from '../survey/runSurvey';
 import { testCredential } from '../survey/testCredential';
+import { portLoop } from './portJobs';
 
 const pollMs = 200;
 const fullDiskMs = 1000;
 const calendarMs = 1000;
 
 /**
- * The engine process: takes surveys one after the other, first those that a dead process left behind, and beside them tests of credentials.
+ * The engine process: takes surveys one after the other, first those that a dead process left behind, and beside them tests of credentials and acts on ports.
  * A survey of a saved scope or of uploaded files is taken up where it broke off; one that the command line ran, or that others have followed, is given up.
  */
 export async function runEngine(folder: string, stopping: () => boolean): Promise<void> {
   const store = openStore(folder);
-  await Promise.all([surveyLoop(store, stopping), testLoop(store, stopping), calendarLoop(store, stopping)]);
+  await Promise.all([surveyLoop(store, stopping), testLoop(store, stopping), portLoop(store, stopping), calendarLoop(store, stopping)]);
   store.close();
 }
 
@@ -35,6 +36,8 @@ async function surveyLoop(store: Store, stopping: () => boolean): Promise<void> 
   const triedLate = new Set<string>();
   while (!stopping()) {
     for (const broken of abandonedJobs(store.db)) {
+      // acts on ports are ended by whoever performs them
+      if (broken.kind === 'portAct') continue;
       if (broken.kind === 'survey' && canResume(store.db, broken)) await perform(store, broken);
       else giveUpJob(store.db, broken, 'The process that ran this ended before it was done.');
     }
@@ -82,7 +85,7 @@ async function performTest(store: Store, job: Job): Promise<void> {
   const { credentialId, address, scopeId } = job.body as { credentialId: number; address: string; scopeId: number | null };
   try {
     const name = listCredentials(db).find(({ id }) => id === credentialId)?.name ?? '';
-    const [credential] = openCredentials(store, [name]);
+    const [credential] = openCredentials(store, [name], 'any');
     if (!credential) throw new Error('the credential was deleted before it was tried');
     const text = listScopes(db).find(({ id }) => id === scopeId)?.scope ?? scopeDefaults;
     const scope = checkedScope({ ...text, ranges: [address], exclusions: [] });

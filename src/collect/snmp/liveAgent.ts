@@ -1,6 +1,6 @@
 import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
 import type { TableRows } from '../../core/mib/table';
-import type { Varbind } from '../../core/mib/varbind';
+import type { Assignment, Varbind } from '../../core/mib/varbind';
 import { SourceError, type VarbindSource } from '../source';
 import { AgentError, openSession, type AgentPlace, type SnmpSession } from './snmpSession';
 import type { UdpTransport } from './udpTransport';
@@ -88,6 +88,11 @@ export class LiveAgent implements VarbindSource {
       }
       throw error;
     }
+  }
+
+  /** Writes objects, all of them or none (RFC 3416 section 4.2.5). @throws AgentError where the agent refuses, SourceError where it does not answer: then it may have been done, or not */
+  async set(assignments: Assignment[]): Promise<void> {
+    await this.#session.ask({ type: 'set', assignments });
   }
 
   async columns(entry: string, columns: readonly number[]): Promise<TableRows> {

@@ -3,6 +3,10 @@ export const authProtocols = ['SHA-1', 'SHA-224', 'SHA-256', 'SHA-384', 'SHA-512
 export const privProtocols = ['AES-128', 'AES-256'] as const;
 export const credentialKinds = ['snmp2c', 'snmp1', 'snmp3', 'redfish', 'restconf', 'controller'] as const;
 
+/** What a credential opens equipment for. One that writes is never tried by surveys. */
+export const credentialPurposes = ['read', 'write'] as const;
+export type CredentialPurpose = (typeof credentialPurposes)[number];
+
 export interface CommunityCredential {
   name: string;
   kind: 'snmp2c' | 'snmp1';
@@ -16,6 +20,8 @@ export interface UserCredential {
   auth?: { protocol: (typeof authProtocols)[number]; password: string };
   priv?: { protocol: (typeof privProtocols)[number]; password: string };
   context?: string;
+  /** reading, where nothing is said */
+  purpose?: CredentialPurpose;
 }
 
 export interface LoginCredential {
@@ -24,5 +30,8 @@ export interface LoginCredential {
   user: string;
   password: string;
 }
+
+/** Whether a credential is kept for acting on equipment. */
+export const writes = (credential: object): boolean => 'purpose' in credential && credential.purpose === 'write';
 
 export type Credential = CommunityCredential | UserCredential | LoginCredential;

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { authProtocols, credentialKinds, privProtocols, type Credential } from './credential';
+import { authProtocols, credentialKinds, credentialPurposes, privProtocols, type Credential } from './credential';
 
 const password = (what: string) => yup.string().required(`${what} is missing`).min(8, `${what} needs at least 8 characters (RFC 3414)`);
 
@@ -19,6 +19,8 @@ export const credentialSchema = yup.lazy((value: unknown) => {
       priv: yup.object({ protocol: yup.string().oneOf([...privProtocols]).required('The privacy protocol is missing'), password: password('The privacy password') }).noUnknown().default(undefined).optional()
         .test('needs-auth', 'Privacy needs authentication too (RFC 3414)', (priv, context) => !priv || Boolean((context.parent as { auth?: unknown }).auth)),
       context: yup.string().max(32).optional(),
+      purpose: yup.string().oneOf([...credentialPurposes], ({ value: given }) => `“${String(given)}” is no purpose: use ${credentialPurposes.join(' or ')}`).optional()
+        .test('guarded', 'A user who writes needs authentication and privacy', (purpose, context) => purpose !== 'write' || (Boolean((context.parent as { auth?: unknown }).auth) && Boolean((context.parent as { priv?: unknown }).priv))),
     }).noUnknown();
   }
   if (kind === 'redfish' || kind === 'restconf' || kind === 'controller') return yup.object({ ...common, user: yup.string().required('The user is missing'), password: yup.string().required('The password is missing') }).noUnknown();

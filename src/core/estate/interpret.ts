@@ -140,7 +140,7 @@ export function siteOf(name: string, location: string, rules: SiteRule[]): strin
 }
 
 /** Names of ports must tell them apart: where an agent names two alike, the ifIndex is added. */
-function portNames(interfaces: InterfaceRow[]): Map<number, string> {
+export function portNames(interfaces: InterfaceRow[]): Map<number, string> {
   const counts = new Map<string, number>();
   for (const { name } of interfaces) counts.set(name, (counts.get(name) ?? 0) + 1);
   return new Map(interfaces.map(({ ifIndex, name }) => [ifIndex, (counts.get(name) ?? 0) > 1 ? `${name} #${ifIndex}` : name]));
@@ -150,8 +150,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
   const { bridge } = harvest;
   const bridgePortByIfIndex = new Map<number, number>();
   for (const [bridgePort, ifIndex] of bridge?.ifIndexByBridgePort ?? []) bridgePortByIfIndex.set(ifIndex, bridgePort);
-  const sockets = harvest.interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false).map(({ ifIndex }) => ifIndex);
-  const powering = poweringByIfIndex(harvest.poweringPorts, sockets);
+  const powering = poweringOfSockets(harvest.interfaces, harvest.poweringPorts);
   return harvest.interfaces.map((row) => {
     const bridgePort = bridgePortByIfIndex.get(row.ifIndex);
     return {
@@ -178,6 +177,9 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
     };
   });
 }
+
+/** Which powering port each socket is, by its ifIndex. */
+export const poweringOfSockets = (interfaces: InterfaceRow[], ports: PoweringPort[]): Map<number, PoweringPort> => poweringByIfIndex(ports, interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false).map(({ ifIndex }) => ifIndex));
 
 const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] => (port ? { enabled: port.enabled, state: port.state, class: port.class } : null);
 

@@ -11,6 +11,8 @@ export interface ScopeText {
   translations: string[];
   /** names of credentials, in the order in which they are tried */
   credentials: string[];
+  /** names of credentials by which ports of its devices may be acted on, in the order in which they are tried */
+  writeCredentials: string[];
   port: number;
   /** of Redfish, RESTCONF and controllers */
   httpsPort: number;
@@ -40,7 +42,7 @@ export interface ScopeText {
 }
 
 export const scopeDefaults: ScopeText = {
-  name: '', ranges: [], exclusions: [], translations: [], credentials: [],
+  name: '', ranges: [], exclusions: [], translations: [], credentials: [], writeCredentials: [],
   port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [], group: '', authorities: '',
 };
 

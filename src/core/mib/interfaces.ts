@@ -12,6 +12,10 @@ export const interfaceTables = {
   dot3adAggPortEntry: '1.2.840.10006.300.43.1.2.1.1',
 } as const;
 
+/** Columns of these tables that can be written: whether the port is switched on (1 up, 2 down), and what people call it. */
+export const ifAdminStatus = `${interfaceTables.ifEntry}.7`;
+export const ifAlias = `${interfaceTables.ifXEntry}.18`;
+
 export const ifColumns = [2, 3, 4, 5, 6, 7, 8, 9] as const;
 export const ifXColumns = [1, 15, 17, 18] as const;
 

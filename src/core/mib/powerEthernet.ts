@@ -3,6 +3,8 @@ import { numberOf } from './varbind';
 
 /** POWER-ETHERNET-MIB (RFC 3621): what a port gives to the one plugged into it. */
 export const powerEthernetTables = { pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1' } as const;
+/** TruthValue that can be written: whether the port may give power. */
+export const pethPsePortAdminEnable = `${powerEthernetTables.pethPsePortEntry}.3`;
 export const pethPsePortColumns = [3, 6, 10] as const;
 
 /** pethPsePortDetectionStatus, in the order of its numbers. */

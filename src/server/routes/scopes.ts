@@ -1,5 +1,6 @@
 import { X509Certificate } from 'node:crypto';
 import * as yup from 'yup';
+import { writes } from '../../core/estate/credential';
 import { readScope, type ScopeText } from '../../core/estate/scope';
 import { invalid } from '../access/problem';
 import { line } from '../access/line';
@@ -15,7 +16,7 @@ import { listCredentials, listScopes, saveScope } from '../../store/settings';
 const lines = () => yup.array(yup.string().required().max(200)).max(500).required();
 const scopeSchema = yup.object({
   name: line('The name').required('Give the scope a name').max(60),
-  ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(),
+  ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(), writeCredentials: yup.array(yup.string().required().max(200)).max(50).default([]),
   port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
   neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), authorities: yup.string().max(200_000).default(''), group: yup.string().max(60).default(''), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
 }).noUnknown() as yup.Schema<ScopeText>;
@@ -48,7 +49,8 @@ export const GET = route('viewer', null, ({ store }) => {
 
 export const POST = route('operator', scopeSchema, ({ store, person, body }) => {
   const read = readScope(body);
-  const known = new Set(listCredentials(store.db).map(({ name }) => name));
+  const known = new Map(listCredentials(store.db).map((credential) => [credential.name, writes(credential)]));
+  const writing = body.writeCredentials ?? [];
   // a script that knows nothing of collectors leaves them away
   const asked = body.collectors ?? [];
   const collectors = new Set(asked.length > 0 ? listCollectors(store.db).map(({ name }) => name) : []);
@@ -57,7 +59,9 @@ export const POST = route('operator', scopeSchema, ({ store, person, body }) => 
     ...authorityMistakes(body.authorities),
     ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
-    ...body.credentials.filter((name) => !known.has(name)).map((name) => ({ path: 'credentials', message: `There is no credential “${name}”` })),
+    ...[body.credentials, writing].flatMap((names, at) => names.filter((name) => !known.has(name)).map((name) => ({ path: at === 0 ? 'credentials' : 'writeCredentials', message: `There is no credential “${name}”` }))),
+    ...body.credentials.filter((name) => known.get(name)).map((name) => ({ path: 'credentials', message: `“${name}” is kept for acting on ports: surveys do not use it` })),
+    ...writing.filter((name) => known.get(name) === false).map((name) => ({ path: 'writeCredentials', message: `“${name}” is for reading: acting on ports takes a credential that is kept for it` })),
     ...groupMistakes(store, body.group),
     ...asked.filter((name) => !collectors.has(name)).map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
   ];

@@ -101,7 +101,7 @@ export function BeginPage() {
         ))}
       </ol>
       {dialog === 'credential' && <CredentialDialog onClose={() => setDialog(null)} />}
-      {dialog === 'scope' && <ScopeDialog initial={null} credentials={credentials.data.map(({ name }) => name)} collectors={[]} onClose={() => setDialog(null)} />}
+      {dialog === 'scope' && <ScopeDialog initial={null} credentials={credentials.data} collectors={[]} onClose={() => setDialog(null)} />}
       {tested && <CredentialTestDialog credential={tested} scopes={scopes.data} onClose={() => setTested(null)} />}
     </main>
   );

@@ -6,6 +6,7 @@ import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import type { ThingRow } from './api';
 import { useThingPage } from './DataTable';
+import { PortActs } from './acting/PortActs';
 import { cellText, moment } from './format';
 import { Glyph, portGlyph } from './Glyph';
 import { OwnSection } from './own/OwnSection';
@@ -42,6 +43,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         <dt>Description</dt><dd>{String(port.description) || '–'}</dd>
       </dl>
       <WatchButton key={port.id} thing="ports" rowId={port.id} />
+      <PortActs key={`acts ${port.id}`} port={port} device={device} />
       <section className="section">
         <h3>Plugged in</h3>
         {neighbour && !guests.some(({ host }) => host === neighbour.device) && <p>{neighbour.device} <span className="mono">{neighbour.port}</span></p>}

@@ -13,7 +13,7 @@ import { authProtocols, privProtocols } from '@/core/estate/credential';
 import { readCredential } from '@/core/estate/credentialSchema';
 import { type ApiProblem, call } from '../kit/api';
 
-const blank = { name: '', kind: 'snmp3', community: '', user: '', password: '', authProtocol: 'SHA-256', authPassword: '', privProtocol: 'AES-128', privPassword: '' };
+const blank = { name: '', kind: 'snmp3', purpose: 'read', community: '', user: '', password: '', authProtocol: 'SHA-256', authPassword: '', privProtocol: 'AES-128', privPassword: '' };
 
 const isLogin = (kind: string) => kind === 'redfish' || kind === 'restconf' || kind === 'controller';
 
@@ -35,6 +35,7 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
     const value = form.kind === 'snmp3'
       ? {
           name: form.name.trim(), kind: form.kind, user: form.user,
+          ...(form.purpose === 'write' && { purpose: 'write' as const }),
           ...(form.authProtocol !== 'none' && { auth: { protocol: form.authProtocol, password: form.authPassword } }),
           ...(form.privProtocol !== 'none' && { priv: { protocol: form.privProtocol, password: form.privPassword } }),
         }
@@ -67,6 +68,10 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
           </TextField>
           {form.kind === 'snmp3' ? (
             <>
+              <TextField label="Used for" name="purpose" select value={form.purpose} error={Boolean(at('purpose'))} helperText={at('purpose') ?? (form.purpose === 'write' ? 'no survey ever uses it; scopes say where it may be used' : undefined)} onChange={(event) => setForm({ ...form, purpose: event.target.value })}>
+                <MenuItem value="read">reading, by surveys</MenuItem>
+                <MenuItem value="write">acting on ports</MenuItem>
+              </TextField>
               {field('user', 'User')}
               <div className="pair">
                 {field('authProtocol', 'Authentication', 'auth.protocol', { options: [...authProtocols, 'none'] })}

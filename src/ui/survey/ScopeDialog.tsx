@@ -11,22 +11,25 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { writes } from '@/core/estate/credential';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { type ApiProblem, call } from '../kit/api';
+import type { ShownCredential } from './savedRows';
 
 type ListField = 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'quietHours' | 'wakeRanges';
 const numberFields = [['port', 'SNMP port'], ['httpsPort', 'HTTPS port'], ['timeoutMs', 'Time limit, ms'], ['retries', 'Retries'], ['concurrency', 'At once'], ['largestPrefix', 'Largest prefix, /'], ['neighbourSteps', 'Neighbour steps']] as const;
 const linesOf = (text: string) => text.split('\n').map((line) => line.trim()).filter(Boolean);
 
 /** What a survey asks; every mistake is told at its field and line before anything is saved. */
-export function ScopeDialog({ initial, credentials, collectors, onClose }: { initial: ScopeText | null; credentials: string[]; collectors: string[]; onClose: () => void }) {
+export function ScopeDialog({ initial, credentials: saved, collectors, onClose }: { initial: ScopeText | null; credentials: ShownCredential[]; collectors: string[]; onClose: () => void }) {
+  const [credentials, writing] = [saved.filter((one) => !writes(one)), saved.filter(writes)].map((some) => some.map(({ name }) => name)) as [string[], string[]];
   const client = useQueryClient();
   const [text, setText] = useState(() => {
     const base = { ...scopeDefaults, ...initial };
     const { ranges, exclusions, translations, neighbourWithin, port, httpsPort, timeoutMs, retries, concurrency, largestPrefix, neighbourSteps } = base;
     return {
       // a new scope tries every credential until somebody chooses
-      name: base.name, chosen: initial?.credentials ?? null,
+      name: base.name, chosen: initial?.credentials ?? null, writeCredentials: base.writeCredentials,
       ranges: ranges.join('\n'), exclusions: exclusions.join('\n'), translations: translations.join('\n'),
       port: String(port), httpsPort: String(httpsPort), timeoutMs: String(timeoutMs), retries: String(retries), concurrency: String(concurrency), largestPrefix: String(largestPrefix), neighbourSteps: String(neighbourSteps), neighbourWithin: neighbourWithin.join('\n'), defaultCommunities: base.defaultCommunities, collectors: base.collectors, wakeRanges: base.wakeRanges.join('\n'), schedule: base.schedule, quietHours: base.quietHours.join('\n'), authorities: base.authorities, group: base.group,
     };
@@ -35,7 +38,7 @@ export function ScopeDialog({ initial, credentials, collectors, onClose }: { ini
   const { data: groups = [] } = useQuery({ queryKey: ['groups', 'of devices'], queryFn: async () => (await call<{ rows: { name: string; thing: string }[] }>('groups')).rows.filter(({ thing }) => thing === 'devices').map(({ name }) => name) });
   const tried = text.chosen ?? credentials;
   const read = (): ScopeText => ({
-    credentials: tried, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours), authorities: text.authorities.trim(), group: text.group,
+    credentials: tried, writeCredentials: text.writeCredentials, name: text.name.trim(), ranges: linesOf(text.ranges), exclusions: linesOf(text.exclusions), translations: linesOf(text.translations), neighbourWithin: linesOf(text.neighbourWithin), defaultCommunities: text.defaultCommunities, collectors: text.collectors, wakeRanges: linesOf(text.wakeRanges), schedule: text.schedule.trim(), quietHours: linesOf(text.quietHours), authorities: text.authorities.trim(), group: text.group,
     ...(Object.fromEntries(numberFields.map(([name]) => [name, /^\d+$/.test(text[name].trim()) ? Number(text[name]) : Number.NaN])) as Record<(typeof numberFields)[number][0], number>),
   });
   const at = (field: string) => mistakes.filter(({ path }) => path === field || path.startsWith(`${field}[`)).map(({ path, message }) => {
@@ -89,6 +92,18 @@ export function ScopeDialog({ initial, credentials, collectors, onClose }: { ini
             {credentials.length === 0 && <p className="quiet small">There is none yet: add a credential first.</p>}
             {at('credentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('credentials')}</p>}
           </fieldset>
+          {(writing.length > 0 || text.writeCredentials.length > 0) && (
+            <fieldset style={{ border: '1px solid var(--line)', borderRadius: 3, padding: '4px 12px 8px' }}>
+              <legend className="small quiet">For acting on ports, tried in this order</legend>
+              {[...new Set([...writing, ...text.writeCredentials])].map((name) => (
+                <FormControlLabel
+                  key={name} label={text.writeCredentials.includes(name) ? `${text.writeCredentials.indexOf(name) + 1}. ${name}` : name}
+                  control={<Checkbox size="small" checked={text.writeCredentials.includes(name)} onChange={(event) => setText({ ...text, writeCredentials: event.target.checked ? [...text.writeCredentials, name] : text.writeCredentials.filter((other) => other !== name) })} />}
+                />
+              ))}
+              {at('writeCredentials') && <p className="small" role="alert" style={{ color: 'var(--bad)' }}>{at('writeCredentials')}</p>}
+            </fieldset>
+          )}
           {(groups.length > 0 || text.group !== '') && (
             <TextField select label="Only devices of" name="group" value={text.group} error={Boolean(at('group'))} helperText={at('group') || 'of the addresses above'} onChange={(event) => setText({ ...text, group: event.target.value })}>
               <MenuItem value=""><span className="quiet">whatever answers there</span></MenuItem>

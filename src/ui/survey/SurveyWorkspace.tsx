@@ -119,7 +119,7 @@ export function SurveyWorkspace() {
                 <ul className="lines">
                   {credentials.data?.rows.map((credential) => (
                     <li key={credential.id} style={{ justifyContent: 'space-between' }}>
-                      <div><b style={{ fontWeight: 600 }}>{credential.name}</b> <span className="quiet small">{kindWords[credential.kind] ?? credential.kind}{credential.user && `, user ${credential.user}`}{credential.auth && `, ${credential.auth}`}{credential.priv && `, ${credential.priv}`}</span></div>
+                      <div><b style={{ fontWeight: 600 }}>{credential.name}</b> <span className="quiet small">{kindWords[credential.kind] ?? credential.kind}{credential.user && `, user ${credential.user}`}{credential.auth && `, ${credential.auth}`}{credential.priv && `, ${credential.priv}`}{credential.purpose === 'write' && ', for acting on ports'}</span></div>
                       <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
                       <button type="button" className="textlink" onClick={() => setTested(credential)}>Test</button>
                       {mayConfigure && <button type="button" className="textlink" onClick={() => void act(async () => {
@@ -142,7 +142,7 @@ export function SurveyWorkspace() {
           </div>
         )}
       </main>
-      {scopeForm !== null && <ScopeDialog initial={scopeForm === 'new' ? null : scopeForm} credentials={(credentials.data?.rows ?? []).map(({ name }) => name)} collectors={(collectors.data?.rows ?? []).map(({ name }) => name)} onClose={() => setScopeForm(null)} />}
+      {scopeForm !== null && <ScopeDialog initial={scopeForm === 'new' ? null : scopeForm} credentials={credentials.data?.rows ?? []} collectors={(collectors.data?.rows ?? []).map(({ name }) => name)} onClose={() => setScopeForm(null)} />}
       <Snackbar
         open={deleted !== null} autoHideDuration={10_000} onClose={(_, reason) => reason !== 'clickaway' && setDeleted(null)} message={`Deleted ${deleted?.what ?? ''}.`}
         action={<Button size="small" color="inherit" onClick={() => { void deleted?.restore(); setDeleted(null); }}>Undo</Button>}

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/act';
+export const dynamic = 'force-dynamic';

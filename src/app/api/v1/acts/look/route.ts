@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/portLook';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { GET, POST } from '@/server/routes/acts';
+export const dynamic = 'force-dynamic';

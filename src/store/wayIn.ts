@@ -1,0 +1,32 @@
+import { desc, eq } from 'drizzle-orm';
+import type { DeviceFacts } from '../core/estate/facts';
+import type { ScopeText } from '../core/estate/scope';
+import type { Db } from './database';
+import { openFact } from './facts';
+import { survey, visit } from './schema';
+import { listScopes } from './settings';
+
+/** How a device is reached to be acted on. */
+export interface WayIn {
+  device: DeviceFacts;
+  /** where its SNMP agent is, as the network calls it */
+  address: string;
+  scope: ScopeText;
+}
+
+/** The way by which a device can be acted on: its agent's address, and the newest of the saved scopes by which it was surveyed. @returns the way, or why there is none and what to do */
+export function wayIn(db: Db, deviceId: number): WayIn | { reason: string; remedy: string } {
+  const device = openFact<DeviceFacts>(db, 'device', deviceId, 'device');
+  if (!device) return { reason: 'the device is not in the newest survey', remedy: 'Survey it again.' };
+  const agent = device.interfaces?.find(({ kind }) => kind === 'snmp');
+  if (device.interfaces && !agent) return { reason: `${device.name} has no SNMP agent`, remedy: 'Ports are acted on by SNMP: switch it on, and survey again.' };
+  const names = db.selectDistinct({ name: survey.scopeName, id: survey.id }).from(visit).innerJoin(survey, eq(visit.surveyId, survey.id)).where(eq(visit.deviceId, deviceId)).orderBy(desc(survey.id)).limit(50).all().map(({ name }) => name);
+  const saved = new Map(listScopes(db).map(({ scope }) => [scope.name, scope]));
+  const scopes = [...new Set(names)].flatMap((name) => saved.get(name) ?? []);
+  const [newest] = scopes;
+  if (!newest) return { reason: `${device.name} was surveyed by no scope that is kept`, remedy: 'Add a scope that has its address, with a credential for acting on ports, and survey it.' };
+  const scope = scopes.find(({ writeCredentials }) => writeCredentials.length > 0);
+  if (!scope) return { reason: `the scope “${newest.name}” has no credential for acting on ports`, remedy: 'An administrator adds an SNMP v3 user that may write, used for acting on ports, and chooses it in the scope.' };
+  if (scope.collectors.length > 0) return { reason: `${device.name} is asked by ${scope.collectors.length === 1 ? `the collector ${scope.collectors[0] ?? ''}` : 'collectors'}, and this machine may not reach it`, remedy: 'Ports can be acted on only where this machine asks the device itself.' };
+  return { device, address: agent?.address ?? device.address, scope };
+}

@@ -1,0 +1,26 @@
+import { actWords } from '@/core/acting/portAct';
+import { Glyph, type GlyphName } from '../Glyph';
+import type { PortActRow } from './usePortActs';
+
+const headlines: Record<Exclude<PortActRow['state'], 'queued' | 'sending'>, [GlyphName, string]> = {
+  done: ['up', 'Done'], refused: ['fault', 'The device refused'], changed: ['later', 'Not sent'], different: ['fault', 'Sent, and not as wanted'], unsure: ['fault', 'Sent, outcome not known'], unsent: ['silent', 'Not sent'],
+};
+
+export const actGlyph = (state: PortActRow['state']): GlyphName => (state === 'queued' || state === 'sending' ? 'later' : headlines[state][0]);
+export const actHeadline = (state: PortActRow['state']): string => (state === 'queued' || state === 'sending' ? 'under way' : headlines[state][1]);
+
+/** How an act goes, and what came of it. */
+export function ActOutcome({ going, device }: { going: PortActRow | 'asked'; device: string }) {
+  if (going === 'asked' || going.state === 'queued') return <p role="status" className="quiet">handing it to the engine…</p>;
+  const { act, state, sent, after, reason, remedy } = going;
+  const last = sent.at(-1);
+  if (state === 'sending') return <p role="status">{act.kind === 'powerCycle' && sent.length === 1 ? `The power is off. It is given back after ${act.offSeconds} s…` : `sending ${last?.object ?? ''} to ${device}, and reading it back…`}</p>;
+  const [glyph, headline] = headlines[state];
+  return (
+    <div role="status">
+      <p><span className="state"><Glyph name={glyph} /><b style={{ fontWeight: 600 }}>{headline}</b></span>{state === 'done' && `: ${actWords(act)}`}{reason && `: ${reason}.`}</p>
+      {remedy && <p>{remedy}</p>}
+      {after && <p className="small quiet">Read back: {after.admin === 'down' ? 'switched off' : `switched on, ${after.oper}`}{after.power && `, power ${after.power.enabled ? after.power.state : 'switched off'}`}{after.alias && `, alias “${after.alias}”`}. The tables show it after the next survey.</p>}
+    </div>
+  );
+}
