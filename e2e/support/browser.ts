@@ -31,7 +31,7 @@ export async function openPage(browser: Browser): Promise<{ page: Page; errors: 
 export async function see(page: Page, text: string | RegExp): Promise<void> {
   const source = typeof text === 'string' ? text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : text.source;
   await page.waitForFunction((wanted) => new RegExp(wanted).test(document.body.innerText), {}, source).catch(async () => {
-    throw new Error(`did not see ${String(text)} in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
+    throw new Error(`did not see ${String(text)} in:\n${await page.evaluate(() => document.body.innerText.slice(-3000))}`);
   });
 }
 
@@ -64,7 +64,7 @@ export async function press(page: Page, name: string, again = 3): Promise<void> 
       name,
     )
     .catch(async () => {
-      throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(0, 3000))}`);
+      throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(-3000))}`);
     });
   const where = page.url();
   try {

@@ -7,7 +7,7 @@ import { openStore, type Store } from './database';
 import { addPerson, readPreferences, writePreference } from './people';
 import { readSignatures, seedCatalogue } from './programFiles';
 import { setting } from './schema';
-import { addRelease, deleteCredential, deleteScope, listCredentials, listScopes, openCredentials, readCatalogue, readMakers, readSiteRules, readTargets, restoreCredential, saveCredential, saveMakers, saveScope, setTarget } from './settings';
+import { addRelease, deleteCredential, deleteScope, listCredentials, listScopes, openCredentials, readCatalogue, readMakers, readSiteRules, readTargets, restoreCredential, saveCredential, saveMakers, saveScope, scopesTrying, setTarget } from './settings';
 
 let folder: string;
 let store: Store;
@@ -43,6 +43,17 @@ describe('credentials', () => {
     deleteCredential(store.db, first ?? 0, at);
     deleteCredential(store.db, second ?? 0, new Date(at.getTime() + 2 * 3_600_000));
     expect([restoreCredential(store.db, first ?? 0), restoreCredential(store.db, second ?? 0)]).toEqual([null, 'second']);
+  });
+  test('what is kept for acting is given to nobody who reads, and a scope that uses it holds it', () => {
+    const hands = { name: 'hands', kind: 'snmp3', user: 'hands', auth: { protocol: 'SHA-256', password: 'lever-frame-48' }, priv: { protocol: 'AES-128', password: 'points-motor-27' }, purpose: 'write' } as const;
+    saveCredential(store, hands);
+    saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
+    expect(listCredentials(store.db).map(({ name, purpose }) => [name, purpose])).toEqual([['hands', 'write'], ['first', undefined]]);
+    const named = ['hands', 'first'];
+    expect((['read', 'write', 'any'] as const).map((purpose) => openCredentials(store, named, purpose).map(({ name }) => name))).toEqual([['first'], ['hands'], named]);
+    expect(openCredentials(store, named)).toHaveLength(1);
+    saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'], writeCredentials: ['hands'] });
+    expect(scopesTrying(store.db, listCredentials(store.db)[0]?.id ?? 0)).toEqual(['north']);
   });
   test('a deleted name can be given anew', () => {
     saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });

@@ -149,4 +149,11 @@ describe('credentials', () => {
   test('good ones pass', () => {
     expect(readCredential({ name: 'a', kind: 'snmp3', user: 'u', auth: { protocol: 'SHA-1', password: 'long enough' }, priv: { protocol: 'AES-256', password: 'long enough' } })).toHaveProperty('credential');
   });
+  test('a user who writes is one whom nobody can listen to', () => {
+    const auth = { protocol: 'SHA-256', password: 'long enough' };
+    const user = { name: 'a', kind: 'snmp3', user: 'u', purpose: 'write' };
+    expect(readCredential({ ...user, auth, priv: { protocol: 'AES-128', password: 'long enough' } })).toHaveProperty('credential');
+    for (const open of [user, { ...user, auth }]) expect(readCredential(open)).toEqual({ mistakes: [{ path: 'purpose', message: 'A user who writes needs authentication and privacy' }] });
+    expect(readCredential({ name: 'c', kind: 'snmp2c', community: 'w', purpose: 'write' })).toHaveProperty('mistakes');
+  });
 });

@@ -16,6 +16,11 @@ const written = (act: (write: BerWriter) => void) => {
 };
 const hex = (act: (write: BerWriter) => void) => written(act).toString('hex');
 
+test('a SetRequest carries each name with its value (RFC 3416 section 4.2.5)', () => {
+  const octets = writeCommunityMessage(1, 'w', 5, { type: 'set', assignments: [{ oid: '1.3.6.1.2.1.2.2.1.7.3', value: { type: 'integer', value: 2 } }, { oid: '1.3.6.1.2.1.31.1.1.1.18.3', value: { type: 'octets', value: Buffer.from('hi') } }] });
+  expect(octets.toString('hex')).toBe('3037020101040177a32f020105020100020100' + '3024300f060a2b060102010202010703020102' + '3011060b2b060102011f010101120304026869');
+});
+
 describe('BER', () => {
   test.each([[0, '020100'], [127, '02017f'], [128, '02020080'], [-128, '020180'], [-129, '0202ff7f'], [2_147_483_647, '02047fffffff'], [-2_147_483_648, '020480000000']])('integer %i (X.690 8.3)', (value, expected) => {
     expect(hex((write) => write.integer(0x02, value))).toBe(expected);

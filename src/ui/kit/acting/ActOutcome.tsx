@@ -18,7 +18,7 @@ export function ActOutcome({ going, device }: { going: PortActRow | 'asked'; dev
   const [glyph, headline] = headlines[state];
   return (
     <div role="status">
-      <p><span className="state"><Glyph name={glyph} /><b style={{ fontWeight: 600 }}>{headline}</b></span>{state === 'done' && `: ${actWords(act)}`}{reason && `: ${reason}.`}</p>
+      <p className="state"><Glyph name={glyph} /><span><b style={{ fontWeight: 600 }}>{headline}</b>{state === 'done' && `: ${actWords(act)}`}{reason && `: ${reason}.`}</span></p>
       {remedy && <p>{remedy}</p>}
       {after && <p className="small quiet">Read back: {after.admin === 'down' ? 'switched off' : `switched on, ${after.oper}`}{after.power && `, power ${after.power.enabled ? after.power.state : 'switched off'}`}{after.alias && `, alias “${after.alias}”`}. The tables show it after the next survey.</p>}
     </div>
