@@ -1,5 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { portActStates, type PlannedSet, type PortAct, type PortSettings } from '../core/acting/portAct';
+import type { PlanLayout } from '../core/floor/floorPlan';
+import type { Outlet } from '../core/floor/outlet';
 import { watchedThings } from '../core/watch/watchedChanges';
 import { contractKinds, type Contract } from '../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
@@ -567,3 +569,48 @@ export const portAct = sqliteTable(
   },
   (table) => [index('port_act_port').on(table.deviceId, table.port, table.id)],
 );
+
+/** A socket in a wall, and the way to it. */
+export const outlet = sqliteTable(
+  'outlet',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    site: text().notNull(),
+    label: text().notNull(),
+    room: text().notNull(),
+    panel: text().notNull(),
+    position: text().notNull(),
+    port: text({ mode: 'json' }).$type<Outlet['port']>(),
+    note: text().notNull(),
+  },
+  (table) => [uniqueIndex('outlet_label').on(sql`lower(${table.site})`, sql`lower(${table.label})`)],
+);
+
+/** What was written of outlets at once, each as it was before and is after. */
+export const outletEdit = sqliteTable('outlet_edit', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  at: text().notNull(),
+  who: text().notNull(),
+  words: text().notNull(),
+  changes: text({ mode: 'json' }).$type<{ id: number; before: Outlet | null; after: Outlet | null }[]>().notNull(),
+  undoneBy: integer(),
+});
+
+/** The picture of a floor, and what people drew on it. */
+export const floorPlan = sqliteTable('floor_plan', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  site: text().notNull(),
+  name: text().notNull(),
+  mediaType: text().notNull(),
+  /** of the picture, in its own points */
+  width: integer().notNull(),
+  height: integer().notNull(),
+  picture: blob({ mode: 'buffer' }).notNull(),
+  layout: text({ mode: 'json' }).$type<PlanLayout>().notNull(),
+  /** grows with everything that is written, so that nobody writes over what they have not seen */
+  revision: integer().notNull(),
+  changedAt: text().notNull(),
+  changedBy: text().notNull(),
+  /** deleted, but can still be brought back */
+  deletedAt: text(),
+});

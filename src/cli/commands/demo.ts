@@ -19,6 +19,7 @@ import { readSignatures, seedCatalogue } from '../../store/programFiles';
 import { openCredentials, readSiteRules, saveCredential, saveMakers, saveScope, setTarget } from '../../store/settings';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
+import { writeDemoFloor } from '../demoFloor';
 import { writeDemoNotes } from '../demoNotes';
 import { FleetProcess } from '../fleetProcess';
 import { defaultPort, serve, untilStopped } from './serve';
@@ -104,6 +105,7 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
       console.error(`survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`);
     }
     writeDemoNotes(store, demoPerson.name);
+    writeDemoFloor(store, demoPerson.name);
     writeDemoContracts(store, demoPerson.name, today.toISOString().slice(0, 10));
   } finally {
     store.close();

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { isInside, labelPoint, layoutMistakes, roomAt, type PlanLayout, type Point } from './floorPlan';
-import { outletClash, outletMistakes, panelWords, type Outlet } from './outlet';
+import { OutletPlaces, outletMistakes, panelWords, type Outlet } from './outlet';
 import { pictureHead } from './pictureSize';
 import { planOutlets, type PortLookup } from './planOutlets';
 
@@ -52,10 +52,10 @@ describe('outlets', () => {
   test('what is wrong with one is told by field, and a clash with another names it', () => {
     expect(outletMistakes(outlet())).toEqual([]);
     expect(outletMistakes(outlet({ label: '', site: '', panel: '', note: 'x'.repeat(3000) })).map(({ field }) => field)).toEqual(['label', 'site', 'position', 'note']);
-    expect(outletClash(outlet({ label: 'r-01 ' }), [outlet()])).toMatchObject({ field: 'label' });
-    expect(outletClash(outlet({ label: 'R-02', port: null }), [outlet()])).toEqual({ field: 'position', message: 'R-01 is at place 07 of PP1 already' });
-    expect(outletClash(outlet({ label: 'R-02', position: '08' }), [outlet()])).toEqual({ field: 'port', message: 'that port is patched to R-01 already' });
-    expect(outletClash(outlet({ label: 'R-02', panel: '', position: '', port: null }), [outlet({ panel: '', position: '', port: null })])).toBeNull();
+    expect(new OutletPlaces([outlet()]).clash(outlet({ label: 'r-01 ' }))).toMatchObject({ field: 'label' });
+    expect(new OutletPlaces([outlet()]).clash(outlet({ label: 'R-02', port: null }))).toEqual({ field: 'position', message: 'R-01 is at place 07 of PP1 already' });
+    expect(new OutletPlaces([outlet()]).clash(outlet({ label: 'R-02', position: '08' }))).toEqual({ field: 'port', message: 'that port is patched to R-01 already' });
+    expect(new OutletPlaces([outlet({ panel: '', position: '', port: null })]).clash(outlet({ label: 'R-02', panel: '', position: '', port: null }))).toBeNull();
     expect([panelWords(outlet()), panelWords(outlet({ panel: '' }))]).toEqual(['PP1/07', '07']);
   });
   test('a file makes new ones, changes others, and leaves those that it does not name', () => {

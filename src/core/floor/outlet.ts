@@ -37,16 +37,30 @@ export function outletMistakes(outlet: Outlet): { field: keyof Outlet; message: 
 
 export const sameOutlet = (x: Outlet, y: Outlet): boolean => (['site', 'label', 'room', 'panel', 'position', 'note'] as const).every((field) => x[field] === y[field]) && portKey(x) === portKey(y);
 
-/** What an outlet shares with another that only one of them can have, in words; null where nothing. */
-export function outletClash(outlet: Outlet, others: readonly Outlet[]): { field: keyof Outlet; message: string } | null {
-  const [panel, port] = [panelKey(outlet), portKey(outlet)];
-  for (const other of others) {
-    if (outletKey(other) === outletKey(outlet)) return { field: 'label', message: `${outlet.site} has an outlet “${other.label}” already` };
-    if (panel !== '' && panelKey(other) === panel) return { field: 'position', message: `${other.label} is at place ${outlet.position} of ${outlet.panel} already` };
-    if (port !== '' && portKey(other) === port) return { field: 'port', message: `that port is patched to ${other.label} already` };
+/** Places that only one outlet can have: its label at a site, its place on a panel, its port. */
+export class OutletPlaces {
+  readonly #taken = new Map<string, Outlet>();
+
+  constructor(outlets: Iterable<Outlet> = []) {
+    for (const outlet of outlets) this.add(outlet);
   }
-  return null;
+
+  add(outlet: Outlet): void {
+    for (const key of keysOf(outlet)) if (key !== '') this.#taken.set(key, outlet);
+  }
+
+  /** What an outlet would take from another, in words; null where nothing. */
+  clash(outlet: Outlet): { field: 'label' | 'position' | 'port'; message: string } | null {
+    const [label = '', panel = '', port = ''] = keysOf(outlet);
+    const other = (key: string) => (key === '' ? undefined : this.#taken.get(key));
+    const [named, there, patched] = [other(label), other(panel), other(port)];
+    if (named) return { field: 'label', message: `${outlet.site} has an outlet “${named.label}” already` };
+    if (there) return { field: 'position', message: `${there.label} is at place ${outlet.position} of ${outlet.panel} already` };
+    return patched ? { field: 'port', message: `that port is patched to ${patched.label} already` } : null;
+  }
 }
+
+const keysOf = (outlet: Outlet): string[] => [['label', outletKey(outlet)], ['panel', panelKey(outlet)], ['port', portKey(outlet)]].map(([kind, key]) => (key === '' ? '' : `${kind ?? ''} ${key ?? ''}`));
 
 /** Panel and place as it is told in one word: `PP1/07`. */
 export const panelWords = ({ panel, position }: Pick<Outlet, 'panel' | 'position'>): string => [panel, position].filter(Boolean).join('/');

@@ -16,6 +16,7 @@ import type { ThingRow } from '../things/asked';
 import { Calendar } from '../things/moment';
 import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWithCover } from './coverColumns';
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
+import { outletColumn, outletFields, roomsOfDevices } from './floorColumns';
 import { EnrichedTable } from './enrichedTable';
 import { Kept } from './kept';
 import { PeopleKnowledge } from './peopleKnowledge';
@@ -24,7 +25,7 @@ import type { ThingTable } from './thingTable';
 
 type ColumnMakers = Map<string, (base: ThingTable) => Column>;
 
-const ofDevices = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', ...coverFields]);
+const added = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', 'room', ...outletFields, ...coverFields]);
 
 /** Fields that are not of the rows themselves: what follows from their device, and what people say of them. They hold as they stand now, whatever survey is looked at. */
 export class AddedFields {
@@ -63,7 +64,7 @@ export class AddedFields {
     this.#covers.clear();
   }
 
-  has = (field: string): boolean => ofDevices.has(field);
+  has = (field: string): boolean => added.has(field);
 
   /** All fields of a thing, those of one’s own too. */
   fieldsOf = (name: ThingName): ThingField[] => this.#people.fieldsOf(name);
@@ -82,6 +83,8 @@ export class AddedFields {
     }
     if (name === 'devices') this.#addOfDevices(makers, survey, maintenance);
     this.#addCover(makers, name, survey);
+    if (name === 'devices') makers.set('room', (base) => sparseColumn(base, roomsOfDevices(this.#people.plans), ''));
+    if (name === 'ports' || name === 'endpoints') for (const field of outletFields) makers.set(field, (base) => outletColumn(base, name, field, this.#people.outlets));
     return makers;
   }
 

@@ -4,7 +4,9 @@ import { withOwnFields, type OwnField } from '../../core/own/ownField';
 import { contractStamp, readContracts, type KeptContract } from '../../store/contracts';
 import { latestSealed } from '../../store/commitReport';
 import type { Db } from '../../store/database';
+import { listFloorPlans, planStamp, type KeptFloorPlan } from '../../store/floorPlans';
 import { readGroups, readMaintenance, type KeptGroup } from '../../store/groups';
+import { outletStamp, readOutlets, type KeptOutlet } from '../../store/outlets';
 import { ownStamp, readOwnFields } from '../../store/ownFields';
 import { listCredentials, readCatalogue } from '../../store/settings';
 
@@ -23,6 +25,10 @@ export class PeopleKnowledge {
   readonly contractStamp: number;
   readonly #readContracts: () => KeptContract[];
   #contracts: KeptContract[] | null = null;
+  readonly #readOutlets: () => KeptOutlet[];
+  readonly #readPlans: () => KeptFloorPlan[];
+  #outlets: KeptOutlet[] | null = null;
+  #plans: KeptFloorPlan[] | null = null;
 
   constructor(db: Db) {
     this.own = readOwnFields(db);
@@ -33,12 +39,22 @@ export class PeopleKnowledge {
     this.#kinds = new Map(listCredentials(db).map(({ name, kind }) => [name, kind]));
     this.contractStamp = contractStamp(db);
     this.#readContracts = () => readContracts(db);
-    this.written = `${this.latest} ${this.contractStamp} ${ownStamp(db)} ${JSON.stringify([this.groups, this.#maintenance, [...this.#published], [...this.#kinds]])}`;
+    this.#readOutlets = () => readOutlets(db);
+    this.#readPlans = () => listFloorPlans(db);
+    this.written = `${this.latest} ${this.contractStamp} ${outletStamp(db)} ${planStamp(db)} ${ownStamp(db)} ${JSON.stringify([this.groups, this.#maintenance, [...this.#published], [...this.#kinds]])}`;
   }
 
   /** Read when somebody asks for them first. */
   get contracts(): KeptContract[] {
     return (this.#contracts ??= this.#readContracts());
+  }
+
+  get outlets(): KeptOutlet[] {
+    return (this.#outlets ??= this.#readOutlets());
+  }
+
+  get plans(): KeptFloorPlan[] {
+    return (this.#plans ??= this.#readPlans());
   }
 
   /** Another text after each beginning and end of maintenance, and each day. */

@@ -53,6 +53,7 @@ export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href):
 export function pages(href: Href): Destination[] {
   return [
     { key: '/begin', words: 'Setting up', more: 'mail, credentials, ranges and the first survey', rank: 0, href: href('/begin') },
+    { key: 'floor plans', words: 'Floor plans', more: 'rooms, outlets and devices where they are', rank: 0, href: href('/ports', { of: 'plan', sel: null }) },
     { key: 'find a port', words: 'Find a port', more: 'where a MAC, address, host or serial is plugged in, and was', rank: 0, href: href('/ports', { of: 'find', sel: null }) },
     { key: 'table groups', words: 'Groups', more: 'groups and maintenance', rank: 0, href: href('/estate', { of: 'groups', sel: null }) },
     { key: 'table checks', words: 'Checks', more: 'rules that must hold', rank: 0, href: href('/estate', { of: 'checks', sel: null }) },

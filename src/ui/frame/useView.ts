@@ -23,6 +23,8 @@ export interface View {
   pictures: string | null;
   /** what is looked for on all ports */
   find: string | null;
+  /** number of a floor plan */
+  plan: string | null;
 }
 
 export type ViewChange = Partial<Record<keyof View, string | null>>;
@@ -51,7 +53,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
         const value = change[name] === undefined ? parameters.get(name) : change[name];
         if (value && !next.has(name)) next.set(name, value);
       }
-      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find'] as const) if (change[name]) next.set(name, change[name]);
+      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find', 'plan'] as const) if (change[name]) next.set(name, change[name]);
       const text = next.toString();
       return text ? `${bare}?${text}` : bare;
     },
@@ -60,7 +62,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
   return useMemo(
     () => ({
       survey: parameters.get('survey'), against: parameters.get('against'), where: parameters.get('where') ?? '', sort: parameters.get('sort') ?? '',
-      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), set, href,
+      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), plan: parameters.get('plan'), set, href,
     }),
     [parameters, set, href],
   );

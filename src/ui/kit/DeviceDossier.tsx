@@ -12,6 +12,7 @@ import { cellText, moment } from './format';
 import { BayPicture } from './BayPicture';
 import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
 import { CoverSection, type DeviceCover } from './contracts/CoverSection';
+import { WhereSection } from './outlets/WhereSection';
 import { OwnSection } from './own/OwnSection';
 import { useMarkedRows } from './table/markedRows';
 import { ReadingLine, type ReadingSeries } from './ReadingLine';
@@ -123,7 +124,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
         <dt>First seen</dt><dd>{moment(text('firstSeen'))}</dd>
       </dl>
   );
-  const ours = <OwnSection key={id} thing="devices" row={device} readOnly={paper} />;
+  const ours = <>{!paper && <WhereSection key={`where ${id}`} what={`device=${id}`} sel={`device:${id}`} />}<OwnSection key={id} thing="devices" row={device} readOnly={paper} /></>;
   const heading = <div className="small quiet">{text('role').replaceAll('-', ' ')}{text('site') && ` at ${text('site')}`}{text('location') && `, ${text('location')}`}</div>;
   const modules = <ModuleTree modules={data.modules} faults={data.faults} />;
   const readiness = <Readiness rows={data.readiness} />;

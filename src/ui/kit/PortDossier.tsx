@@ -9,6 +9,7 @@ import { useThingPage } from './DataTable';
 import { PortActs } from './acting/PortActs';
 import { cellText, moment } from './format';
 import { Glyph, portGlyph } from './Glyph';
+import { WhereSection } from './outlets/WhereSection';
 import { OwnSection } from './own/OwnSection';
 import { WatchButton } from './watch/WatchButton';
 import { Near, ThingHistory, useThingDossier } from './ThingParts';
@@ -61,6 +62,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         {port.how ? <p>{String(port.how)}</p> : <p className="quiet">No table names a guest here.</p>}
         <ul className="small quiet">{evidence.slice(0, 20).map((words) => <li key={words}>{words}</li>)}</ul>
       </section>
+      <WhereSection key={`where ${port.id}`} what={`port=${encodeURIComponent(port.id)}`} sel={`port:${port.id}`} proposed={{ site: String(port.site ?? ''), device, port: String(port.name) }} />
       <OwnSection key={port.id} thing="ports" row={port} />
       <Near near={more?.near ?? []} />
       <ThingHistory history={more?.history ?? []} />

@@ -24,7 +24,7 @@ export async function call<Answer>(path: string, init: { method?: string; body?:
   try {
     response = await fetch(`/api/v1/${path}`, {
       method: init.method ?? 'GET',
-      ...(init.body instanceof Blob ? { body: init.body, headers: { 'content-type': 'application/zip' } } : init.body !== undefined && { body: JSON.stringify(init.body), headers: { 'content-type': 'application/json' } }),
+      ...(init.body instanceof Blob ? { body: init.body, headers: { 'content-type': init.body.type || 'application/zip' } } : init.body !== undefined && { body: JSON.stringify(init.body), headers: { 'content-type': 'application/json' } }),
       ...(init.signal && { signal: init.signal }),
     });
   } catch (error) {

@@ -24,10 +24,12 @@ const idleSeconds = 30 * 86_400;
 
 const FindPort = dynamic(() => import('./FindPort').then((module) => module.FindPort), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Find a port</h1></div></main> });
 
+const FloorPlans = dynamic(() => import('../floor/FloorPlans').then((module) => module.FloorPlans), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Floor plans</h1></div></main> });
+
 /** What is plugged in where: one device at a time, or something that is looked for on all of them. */
 export function PortsWorkspace() {
   const { of } = useView();
-  return of === 'find' ? <FindPort /> : <PortsOfDevice />;
+  return of === 'find' ? <FindPort /> : of === 'plan' ? <FloorPlans /> : <PortsOfDevice />;
 }
 
 /** One device as a faceplate and as a table. */
@@ -77,6 +79,7 @@ function PortsOfDevice() {
           />
           <FilterField about={{ thing: 'ports', survey: view.survey, against: view.against }} value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
           <Link href={view.href('/ports', { of: 'find', sel: null })}>Find a port</Link>
+          <Link href={view.href('/ports', { of: 'plan', sel: null })}>Plans</Link>
           <ColumnChooser thing="ports" layout={layout} />
           <ViewMenu path="/ports" columns={layout.chosen} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />

@@ -6,6 +6,8 @@ import { things } from '../../../core/things/fields';
 import { readGroups } from '../../../store/groups';
 import { plannedContracts } from '../../contracts';
 import { hangingAt } from '../../acting/hanging';
+import { findPortNamed, outletRows, plannedOutlets } from '../../floor/outletRows';
+import { planStanding } from '../../floor/planRows';
 import { judgeCheck } from '../../checks/judgements';
 import { plannedEdit, plannedImport } from '../../own/planned';
 import { contractFields, contractRow, flatColumns } from '../../things/contract';
@@ -21,7 +23,7 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
+  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
   groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;

@@ -1,0 +1,2 @@
+export { DELETE, PUT } from '@/server/routes/outlet';
+export const dynamic = 'force-dynamic';

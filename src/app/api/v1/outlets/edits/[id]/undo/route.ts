@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/outletUndo';
+export const dynamic = 'force-dynamic';

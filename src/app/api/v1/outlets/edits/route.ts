@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/outletEdits';
+export const dynamic = 'force-dynamic';

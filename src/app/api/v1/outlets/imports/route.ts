@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/outletImports';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { GET, POST } from '@/server/routes/outlets';
+export const dynamic = 'force-dynamic';

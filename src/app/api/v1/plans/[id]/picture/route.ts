@@ -1,0 +1,2 @@
+export { GET, PUT } from '@/server/routes/planPicture';
+export const dynamic = 'force-dynamic';

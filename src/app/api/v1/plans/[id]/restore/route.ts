@@ -1,0 +1,2 @@
+export { POST } from '@/server/routes/planRestore';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { GET, POST } from '@/server/routes/plans';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/planWhere';
+export const dynamic = 'force-dynamic';
