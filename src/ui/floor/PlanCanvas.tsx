@@ -2,8 +2,9 @@
 
 import { select, zoom, zoomIdentity, type ZoomBehavior, type ZoomTransform } from 'd3';
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { labelPoint, type Point, type Room } from '@/core/floor/floorPlan';
+import type { Point, Room } from '@/core/floor/floorPlan';
 import { Glyph } from '../kit/Glyph';
+import { roomNameAt, type Box } from './roomNames';
 import { markTowards, type ShownMark } from './planMarks';
 import type { Drawing, Tool } from './useDrawing';
 
@@ -127,6 +128,11 @@ export function PlanCanvas({ source, width, height, rooms, marks, chosen, onChoo
   };
   const focusable = marks.find(({ key, sel }) => key === chosen || sel === chosen)?.key ?? marks[0]?.key;
   const close = now.k / whole > labelled;
+  const widthOf = (words: string) => Math.round(words.length * 6.3) + 26;
+  const taken = marks.map(({ at, kind, words }): Box => {
+    const [x, y] = onScreen(at);
+    return { left: x - 10, right: x + (kind === 'device' || close ? widthOf(words) - 10 : 10), top: y - 10, bottom: y + 10 };
+  });
   return (
     <div className="plancanvas">
       <svg ref={box} role="application" aria-label={label} tabIndex={-1} className={tool === 'room' || tool === 'place' ? 'drawing' : undefined} onClick={pressPlan} onKeyDown={keys} onDoubleClick={() => tool === 'room' && closeRoom()}>
@@ -136,11 +142,11 @@ export function PlanCanvas({ source, width, height, rooms, marks, chosen, onChoo
         {rooms.map((room, at) => {
           const moved = room.corners.map((corner, which) => (dragged?.key === `corner ${at} ${which}` ? dragged.to : corner));
           const chosenRoom = drawn?.room === at;
-          const [x, y] = onScreen(labelPoint(moved));
+          const [x, y] = roomNameAt(room.name, moved.map(onScreen), taken);
           return (
             <g key={`${at} ${room.name}`}>
               <polygon className={chosenRoom ? 'room chosen' : 'room'} points={moved.map((corner) => onScreen(corner).join()).join(' ')} onClick={(event) => { if (!drawn || tool !== 'move') return; event.stopPropagation(); drawn.onRoom(at); }} />
-              <text className="roomname" x={x} y={y} textAnchor="middle">{room.name}</text>
+              <text className="roomname" x={x} y={y + 4} textAnchor="middle">{room.name}</text>
               {chosenRoom && tool === 'move' && moved.map((corner, which) => {
                 const [cx, cy] = onScreen(corner);
                 return <circle key={which} data-held className="corner" cx={cx} cy={cy} r={6} onClick={(event) => event.stopPropagation()} onPointerDown={hold(`corner ${at} ${which}`, (to) => drawn.drawing.moveCorner(at, which, to))} />;
@@ -158,7 +164,7 @@ export function PlanCanvas({ source, width, height, rooms, marks, chosen, onChoo
           const [x, y] = onScreen(dragged?.key === mark.key ? dragged.to : mark.at);
           const isChosen = mark.key === chosen || mark.sel === chosen;
           const named = mark.kind === 'device' || close || isChosen;
-          const wide = Math.round(mark.words.length * 6.3) + 26;
+          const wide = widthOf(mark.words);
           return (
             <g
               key={mark.key} data-held={drawn ? true : undefined} data-mark={mark.key} role="button" tabIndex={mark.key === focusable ? 0 : -1} aria-pressed={isChosen} aria-label={`${mark.words}: ${mark.more}`} className={`mark ${mark.kind}${isChosen ? ' chosen' : ''}`} transform={`translate(${Math.round(x)} ${Math.round(y)})`}

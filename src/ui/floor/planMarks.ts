@@ -26,8 +26,8 @@ export function shownMarks(marks: readonly PlanMark[], { devices, outlets }: Pic
     }
     const outlet = byOutlet.get(mark.id);
     if (!outlet) return { ...mark, key, words: names.get(key) ?? `outlet ${mark.id}`, glyph: 'unknown', more: names.has(key) ? '' : 'deleted', sel: `outlet:${mark.id}` };
-    const { port, device, admin, oper, pluggedIn, label } = outlet;
-    const state = !port ? 'patched to nothing' : oper === '' ? `${device} ${port.name} is not in this survey` : `${device} ${port.name} ${admin === 'down' ? 'switched off' : oper}`;
+    const { port, device, admin, oper, duplex, pluggedIn, label } = outlet;
+    const state = !port ? 'patched to nothing' : oper === '' ? `${device} ${port.name} is not in this survey` : `${device} ${port.name} ${admin === 'down' ? 'switched off' : oper}${oper === 'up' && duplex === 'half' ? ', half duplex' : ''}`;
     return { ...mark, key, words: label, glyph: port && oper !== '' ? portGlyph({ ...outlet }) : 'unknown', more: [state, pluggedIn].filter(Boolean).join(', '), sel: port ? `port:${port.deviceId}:${port.name}` : `outlet:${mark.id}` };
   });
 }

@@ -44,7 +44,6 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         <dt>Description</dt><dd>{String(port.description) || '–'}</dd>
       </dl>
       <WatchButton key={port.id} thing="ports" rowId={port.id} />
-      <PortActs key={`acts ${port.id}`} port={port} device={device} />
       <section className="section">
         <h3>Plugged in</h3>
         {neighbour && !guests.some(({ host }) => host === neighbour.device) && <p>{neighbour.device} <span className="mono">{neighbour.port}</span></p>}
@@ -57,12 +56,13 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         ))}
         {!neighbour && guests.length === 0 && <p className="quiet">{port.oper === 'up' ? 'Something is up here, but it sent nothing while the table was kept.' : 'Nothing.'}</p>}
       </section>
+      <WhereSection key={`where ${port.id}`} what={`port=${encodeURIComponent(port.id)}`} sel={`port:${port.id}`} proposed={{ site: String(port.site ?? ''), device, port: String(port.name) }} />
+      <PortActs key={`acts ${port.id}`} port={port} device={device} />
       <section className="section">
         <h3>How we know</h3>
         {port.how ? <p>{String(port.how)}</p> : <p className="quiet">No table names a guest here.</p>}
         <ul className="small quiet">{evidence.slice(0, 20).map((words) => <li key={words}>{words}</li>)}</ul>
       </section>
-      <WhereSection key={`where ${port.id}`} what={`port=${encodeURIComponent(port.id)}`} sel={`port:${port.id}`} proposed={{ site: String(port.site ?? ''), device, port: String(port.name) }} />
       <OwnSection key={port.id} thing="ports" row={port} />
       <Near near={more?.near ?? []} />
       <ThingHistory history={more?.history ?? []} />

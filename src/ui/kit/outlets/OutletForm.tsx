@@ -28,8 +28,9 @@ export function OutletForm({ editing, proposed = {}, onDone }: { editing: Outlet
     try {
       await work();
       setProblem(null);
-      await written();
+      // who is done need not wait for what is read again
       done();
+      await written();
     } catch (error) {
       setProblem(error as ApiProblem);
     }

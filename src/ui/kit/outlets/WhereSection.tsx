@@ -15,10 +15,10 @@ const OutletsDialog = dynamic(() => import('./OutletsDialog').then((module) => m
 export function WhereSection({ what, sel, proposed }: { what: string; sel: string; proposed?: Partial<OutletDraft> }) {
   const view = useView();
   const mayEdit = useMayEdit();
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState<'new' | 'change' | null>(null);
   const where = useWhereabouts(what).data;
   const outlet = where?.outlet ?? null;
-  const editing = useOutlets(open && outlet !== null).data?.find(({ id }) => id === outlet?.id) ?? null;
+  const editing = useOutlets(open === 'change').data?.find(({ id }) => id === outlet?.id) ?? null;
   if (!where || (!outlet && where.plans.length === 0 && !(mayEdit && proposed))) return null;
   return (
     <section className="section">
@@ -27,8 +27,8 @@ export function WhereSection({ what, sel, proposed }: { what: string; sel: strin
       {where.plans.map(({ id, site, name, room, kind, markId }) => (
         <p key={id}><Link href={view.href('/ports', { of: 'plan', plan: String(id), sel: kind === 'outlet' && !proposed ? `outlet:${markId}` : sel })}>on the plan {name} of {site}</Link>{room && room !== outlet?.room && <span className="quiet">, {room}</span>}</p>
       ))}
-      {mayEdit && proposed && <p><button type="button" className="textlink" onClick={() => setOpen(true)}>{outlet ? 'Change the outlet' : 'Enter its outlet'}</button></p>}
-      {open && (outlet === null || editing !== null) && <OutletsDialog editing={editing} {...(proposed && { proposed })} onClose={() => setOpen(false)} />}
+      {mayEdit && proposed && <p><button type="button" className="textlink" onClick={() => setOpen(outlet ? 'change' : 'new')}>{outlet ? 'Change the outlet' : 'Enter its outlet'}</button></p>}
+      {(open === 'new' || (open === 'change' && editing !== null)) && <OutletsDialog editing={open === 'new' ? null : editing} {...(proposed && { proposed })} onClose={() => setOpen(null)} />}
     </section>
   );
 }
