@@ -11,7 +11,7 @@ import { ipTables } from '../core/mib/ip';
 import { lldpTables } from '../core/mib/lldp';
 import { mauTables } from '../core/mib/mau';
 import { ospfNbrColumns, ospfTables } from '../core/mib/ospf';
-import { pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthernet';
+import { pethMainPseColumns, pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthernet';
 import { inetCidrRouteColumns, ipCidrRouteColumns, routeCount, routeTables } from '../core/mib/routes';
 import { entPhySensorColumns, sensorTables } from '../core/mib/sensor';
 import { transportTables } from '../core/mib/transport';
@@ -99,7 +99,7 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
       { entry: lldpTables.lldpRemManAddrEntry, columns: [3] },
     ],
   },
-  power: { tables: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }] },
+  power: { tables: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }, { entry: powerEthernetTables.pethMainPseEntry, columns: pethMainPseColumns }] },
   host: {
     instances: zero(hostTables.hrMemorySize, hrSystemDate),
     tables: [

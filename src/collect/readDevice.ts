@@ -10,7 +10,7 @@ import { parseInterfaces } from '../core/mib/interfaces';
 import { parseInterfaceAddresses, parseNeighbourAddresses } from '../core/mib/ip';
 import { parseLldp } from '../core/mib/lldp';
 import { parseOspfNeighbours } from '../core/mib/ospf';
-import { parsePoweringPorts } from '../core/mib/powerEthernet';
+import { parsePowerGroups, parsePoweringPorts } from '../core/mib/powerEthernet';
 import { parseRoutes, routeCount } from '../core/mib/routes';
 import { parseSensors } from '../core/mib/sensor';
 import { clockAhead, hrSystemDate } from '../core/mib/systemDate';
@@ -87,6 +87,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     host: parseHost(of('host')),
     clockAheadSeconds: preparedAt === undefined ? null : clockAhead(octetsOfValue(scalar(hrSystemDate, of('host'))), preparedAt),
     poweringPorts: parsePoweringPorts(of('power')),
+    powerGroups: parsePowerGroups(of('power')),
     running: parseRunning(of('services')),
     listeners: parseListeners(of('services')),
     connections: parseConnections(of('services')),

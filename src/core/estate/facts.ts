@@ -1,3 +1,6 @@
+import type { PowerGroup } from '../mib/powerEthernet';
+import type { PortCounters } from '../switching/portErrors';
+
 /** The facts of one device as the versioned store keeps them. Volatile values (uptime, fill levels) are apart, since they are never versions. */
 
 export const roles = [
@@ -66,6 +69,10 @@ export interface VolatileFacts {
   wlanClients?: Record<string, number>;
   /** how many routes of each protocol there are; absent where the device tells none */
   routeCounts?: Record<string, number>;
+  /** frames lost since the counters began, by port; those at nought are left out. Absent where the device counts none */
+  portLosses?: Record<string, PortCounters>;
+  /** power over Ethernet by unit or card */
+  powerGroups?: PowerGroup[];
 }
 
 /** A value that a signature asks for, as last read, with the bounds beyond which it is not well. */

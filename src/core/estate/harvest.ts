@@ -10,7 +10,7 @@ import type { InterfaceRow } from '../mib/interfaces';
 import type { InterfaceAddress, NeighbourAddress } from '../mib/ip';
 import type { Lldp } from '../mib/lldp';
 import type { OspfNeighbour } from '../mib/ospf';
-import type { PoweringPort } from '../mib/powerEthernet';
+import type { PoweringPort, PowerGroup } from '../mib/powerEthernet';
 import type { RouteRow } from '../mib/routes';
 import type { SensorRow } from '../mib/sensor';
 import type { SystemGroup } from '../mib/system';
@@ -81,6 +81,7 @@ export interface Harvest {
   /** how far its clock is ahead of ours; null where it does not tell, or nobody compared */
   clockAheadSeconds: number | null;
   poweringPorts: PoweringPort[];
+  powerGroups: PowerGroup[];
   sensors: SensorRow[];
   moduleStates: EntityStateRow[];
   running: RunningProcess[];

@@ -4,6 +4,7 @@ import { compareAddresses, isRoutableAddress } from '../values/ipAddress';
 import type { Bridge } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { Lldp } from '../mib/lldp';
+import type { PortCounters } from '../switching/portErrors';
 import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
 import type { Harvest } from './harvest';
@@ -74,6 +75,8 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({ name, kind, sizeBytes, usedBytes })),
       sensors: sensorReadings(harvest.sensors, pathByIndex),
       ...(harvest.readings.length > 0 && { readings: harvest.readings }),
+      ...(harvest.interfaces.some(({ lost }) => lost !== null) && { portLosses: portLosses(harvest.interfaces, names) }),
+      ...(harvest.powerGroups.length > 0 && { powerGroups: harvest.powerGroups }),
       ...((harvest.routes.length > 0 || harvest.routesLeft) && { routeCounts: routeCountsOf(harvest) }),
     },
     modules,
@@ -176,6 +179,10 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       ...(row.autoNegotiation !== null && { autoNegotiation: row.autoNegotiation }),
     };
   });
+}
+
+function portLosses(interfaces: InterfaceRow[], names: Map<number, string>): Record<string, PortCounters> {
+  return Object.fromEntries(interfaces.flatMap(({ ifIndex, name, lost }) => (lost?.some((count) => count > 0) ? [[names.get(ifIndex) ?? name, lost]] : [])));
 }
 
 /** Which powering port each socket is, by its ifIndex. */

@@ -1,3 +1,4 @@
+import type { PortCounters } from '../switching/portErrors';
 import { compareAddresses } from '../values/ipAddress';
 import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
 
@@ -42,6 +43,7 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
     volatile: {
       ...first.report.volatile,
       sensors: reports.flatMap(({ volatile }) => volatile.sensors ?? []),
+      ...(reports.some(({ volatile }) => volatile.portLosses) && { portLosses: Object.assign({}, ...reports.map(({ volatile }) => volatile.portLosses)) as Record<string, PortCounters> }),
       ...(reports.some(({ volatile }) => volatile.readings) && { readings: reports.flatMap(({ volatile }) => volatile.readings ?? []) }),
       ...(reports.some(({ volatile }) => volatile.wlanClients) && { wlanClients: Object.assign({}, ...reports.map(({ volatile }) => volatile.wlanClients)) as Record<string, number> }),
     },

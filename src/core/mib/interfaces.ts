@@ -1,3 +1,4 @@
+import type { PortCounters } from '../switching/portErrors';
 import { macFromOctets } from '../values/mac';
 import { parseMau } from './mau';
 import { tableRows, type Answered, type Cells } from './table';
@@ -16,7 +17,8 @@ export const interfaceTables = {
 export const ifAdminStatus = `${interfaceTables.ifEntry}.7`;
 export const ifAlias = `${interfaceTables.ifXEntry}.18`;
 
-export const ifColumns = [2, 3, 4, 5, 6, 7, 8, 9] as const;
+/** With the frames that were lost: ifInDiscards 13, ifInErrors 14, ifOutDiscards 19, ifOutErrors 20. */
+export const ifColumns = [2, 3, 4, 5, 6, 7, 8, 9, 13, 14, 19, 20] as const;
 export const ifXColumns = [1, 15, 17, 18] as const;
 
 export type AdminState = 'up' | 'down' | 'testing' | 'unknown';
@@ -44,6 +46,8 @@ export interface InterfaceRow {
   /** attachment unit as IEEE 802.3 writes it: `1000BASE-T`; empty where nothing is told */
   media: string;
   autoNegotiation: boolean | null;
+  /** frames lost since the counters began; null where the agent does not count them */
+  lost: PortCounters | null;
 }
 
 const adminStates: AdminState[] = ['unknown', 'up', 'down', 'testing'];
@@ -84,10 +88,16 @@ export function parseInterfaces(answered: Answered): InterfaceRow[] {
         aggregate: aggregate && aggregate !== ifIndex ? aggregate : null,
         media: unit?.media ?? '',
         autoNegotiation: unit?.autoNegotiation ?? null,
+        lost: lostFrames(cells),
       };
     })
     .sort((a, b) => a.ifIndex - b.ifIndex);
   return withStackedAggregates(rows, answered);
+}
+
+function lostFrames(cells: Cells): PortCounters | null {
+  const counts = [14, 20, 13, 19].map((column) => numberOf(cells.get(column)));
+  return counts.every((count) => count === undefined) ? null : (counts.map((count) => count ?? 0) as unknown as PortCounters);
 }
 
 const ieee8023adLag = 161;

@@ -6,10 +6,10 @@ import { hostTables, parseHost } from './host';
 import { interfaceTables, parseInterfaces } from './interfaces';
 import { ipTables, parseInterfaceAddresses, parseNeighbourAddresses } from './ip';
 import { lldpTables, parseLldp } from './lldp';
-import { parsePoweringPorts, poweringByIfIndex, powerEthernetTables } from './powerEthernet';
+import { parsePowerGroups, parsePoweringPorts, poweringByIfIndex, powerEthernetTables } from './powerEthernet';
 import { parseSystem, systemObjects } from './system';
 import { portsOfBitmap } from './table';
-import { gauge, integer, octets, oid, rows, text } from './testVarbinds';
+import { counter, gauge, integer, octets, oid, rows, text } from './testVarbinds';
 import { textOf, type SnmpValue, type Varbind } from './varbind';
 import { parseWalk, WalkError } from './walkFile';
 
@@ -37,7 +37,11 @@ describe('interfaces', () => {
       ...rows(interfaceTables.dot3StatsEntry, '7', { 19: integer(3) }),
       ...rows(interfaceTables.dot3adAggPortEntry, '7', { 13: integer(1001) }),
     ]);
-    expect(port).toEqual({ ifIndex: 7, name: 'U1', alias: 'to core', description: 'port seven', ifType: 6, mtu: 9216, speedBps: 1e11, mac: '02:4b:45:00:00:07', admin: 'up', oper: 'down', lastChangeUptimeSeconds: 5, connectorPresent: true, duplex: 'full', aggregate: 1001, media: '', autoNegotiation: null });
+    expect(port).toEqual({ ifIndex: 7, name: 'U1', alias: 'to core', description: 'port seven', ifType: 6, mtu: 9216, speedBps: 1e11, mac: '02:4b:45:00:00:07', admin: 'up', oper: 'down', lastChangeUptimeSeconds: 5, connectorPresent: true, duplex: 'full', aggregate: 1001, media: '', autoNegotiation: null, lost: null });
+  });
+  test('frames lost are told in one order: errors in and out, discards in and out; what is not counted is nought beside what is', () => {
+    const [port, other] = parseInterfaces([...rows(interfaceTables.ifEntry, '1', { 2: text('a'), 13: counter(3), 14: counter(1), 19: counter(4), 20: counter(2) }), ...rows(interfaceTables.ifEntry, '2', { 2: text('b'), 14: counter(4_294_967_295) })]);
+    expect([port?.lost, other?.lost]).toEqual([[1, 2, 3, 4], [4_294_967_295, 0, 0, 0]]);
   });
   test('a low speed is not rounded away, a port that is its own aggregate has none', () => {
     const [port] = parseInterfaces([...rows(interfaceTables.ifEntry, '1', { 2: text('a'), 5: gauge(64_000) }), ...rows(interfaceTables.ifXEntry, '1', { 15: gauge(0) }), ...rows(interfaceTables.dot3adAggPortEntry, '1', { 13: integer(1) })]);
@@ -131,6 +135,10 @@ test('host resources: units multiply, large volumes come back from negative numb
 
 describe('power over Ethernet', () => {
   const port = (group: number, at: number, enabled: number, status: number, powerClass: number): Varbind[] => [[3, enabled], [6, status], [10, powerClass]].map(([column, value]) => ({ oid: `1.3.6.1.2.1.105.1.1.1.${column}.${group}.${at}`, value: { type: 'integer', value: value ?? 0 } }));
+  test('groups tell what they may give and what they give; one that tells half of it tells nothing', () => {
+    const main = powerEthernetTables.pethMainPseEntry;
+    expect(parsePowerGroups([...rows(main, '1', { 2: gauge(370), 4: gauge(198) }), ...rows(main, '2', { 2: gauge(370) }), ...rows(main, '3', { 2: gauge(0), 4: gauge(0) })])).toEqual([{ group: 1, budgetWatts: 370, drawnWatts: 198 }]);
+  });
   test('states and classes by their numbers; a class counts only while power flows', () => {
     expect(parsePoweringPorts([...port(1, 1, 1, 3, 5), ...port(1, 2, 1, 2, 3), ...port(1, 3, 2, 1, 1), ...port(1, 4, 1, 99, 9)])).toEqual([
       { group: 1, port: 1, enabled: true, state: 'delivering', class: 4 }, { group: 1, port: 2, enabled: true, state: 'searching', class: null },

@@ -2,7 +2,9 @@ import { tableRows, type Answered } from './table';
 import { numberOf } from './varbind';
 
 /** POWER-ETHERNET-MIB (RFC 3621): what a port gives to the one plugged into it. */
-export const powerEthernetTables = { pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1' } as const;
+export const powerEthernetTables = { pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1', pethMainPseEntry: '1.3.6.1.2.1.105.1.3.1.1' } as const;
+/** What a group of ports may give, and gives: pethMainPsePower 2, pethMainPseConsumptionPower 4. */
+export const pethMainPseColumns = [2, 4] as const;
 /** TruthValue that can be written: whether the port may give power. */
 export const pethPsePortAdminEnable = `${powerEthernetTables.pethPsePortEntry}.3`;
 export const pethPsePortColumns = [3, 6, 10] as const;
@@ -20,6 +22,21 @@ export interface PoweringPort {
   state: PoweringState;
   /** the class of the powered device, 0 to 4; only while power is delivered (RFC 3621: undefined otherwise) */
   class: number | null;
+}
+
+/** Power of a unit of a stack or a card, in watts. */
+export interface PowerGroup {
+  group: number;
+  budgetWatts: number;
+  drawnWatts: number;
+}
+
+/** Groups that tell both what they may give and what they give. */
+export function parsePowerGroups(answered: Answered): PowerGroup[] {
+  return tableRows(powerEthernetTables.pethMainPseEntry, answered).flatMap(({ index, cells }) => {
+    const [budgetWatts, drawnWatts] = [numberOf(cells.get(2)), numberOf(cells.get(4))];
+    return index.length === 1 && budgetWatts !== undefined && budgetWatts > 0 && drawnWatts !== undefined ? [{ group: index[0] ?? 0, budgetWatts, drawnWatts }] : [];
+  });
 }
 
 export function parsePoweringPorts(answered: Answered): PoweringPort[] {

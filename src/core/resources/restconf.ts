@@ -61,7 +61,7 @@ export function harvestFromRestconf(answers: RestconfAnswers, { address, credent
     interfaces: rows, modules, moduleInterfaces: new Map(), sensors, moduleStates: states,
     addresses: list.flatMap((item, at) => addressesOf(item, at + 1)),
     neighbourAddresses: list.flatMap((item, at) => neighboursOf(item, at + 1)),
-    bridge: null, lldp: lldpOf(body('lldp')), host: null, clockAheadSeconds: null, poweringPorts: [], running: [], listeners: [], connections: [], installed: [], routes: [], bgpPeers: [], ospfNeighbours: [], hypervisor: null, contexts: [], private: {}, moduleMemory: new Map(), readings: [],
+    bridge: null, lldp: lldpOf(body('lldp')), host: null, clockAheadSeconds: null, poweringPorts: [], powerGroups: [], running: [], listeners: [], connections: [], installed: [], routes: [], bgpPeers: [], ospfNeighbours: [], hypervisor: null, contexts: [], private: {}, moduleMemory: new Map(), readings: [],
     parts,
   };
 }
@@ -87,7 +87,14 @@ function interfaceRow(item: Json, ifIndex: number, all: Json[]): InterfaceRow {
     mtu: numberAt(item, 'ietf-ip:ipv4', 'mtu') ?? numberAt(item, 'mtu'), speedBps: numberAt(item, 'speed'), mac: parseMac(textAt(item, 'phys-address')),
     admin: adminStates[textAt(item, 'admin-status')] ?? (enabled === null ? 'unknown' : enabled ? 'up' : 'down'), oper: operStates[textAt(item, 'oper-status')] ?? 'unknown',
     lastChangeUptimeSeconds: null, connectorPresent: null, duplex: 'unknown', aggregate: aggregate < 0 ? null : aggregate + 1, media: '', autoNegotiation: null,
+    lost: lostFrames(item),
   };
+}
+
+/** Counters of RFC 8343, under `statistics`. */
+function lostFrames(item: Json): InterfaceRow['lost'] {
+  const counts = ['in-errors', 'out-errors', 'in-discards', 'out-discards'].map((name) => numberAt(item, 'statistics', name));
+  return counts.every((count) => count === null) ? null : (counts.map((count) => count ?? 0) as unknown as InterfaceRow['lost']);
 }
 
 /** `iana-if-type:ethernetCsmacd` → `ethernetCsmacd` */

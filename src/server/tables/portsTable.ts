@@ -1,4 +1,5 @@
 import type { NeighbourFacts, PortFacts, PortKind } from '../../core/estate/facts';
+import type { LostFrames } from '../../core/switching/portErrors';
 import type { MacTable } from '../../core/switching/macTable';
 import { valueAt, type Column } from '../../core/tables/column';
 import { Dictionary } from '../../core/tables/dictionary';
@@ -33,7 +34,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, voiceVlan: null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
       neighbour: link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null,
-      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '', stateChanges: this.#stateChangesOf(deviceId, content.name),
+      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '', stateChanges: this.#stateChangesOf(deviceId, content.name), ...lostWords(this.context.lostAt(deviceId, content.name)),
     };
   }
 
@@ -58,6 +59,10 @@ export class PortsTable extends PartsTable<PortFacts> {
       case 'lastChangeSeconds':
         this.context.readMoments();
         return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
+      case 'errors':
+      case 'discards':
+        this.context.readLosses();
+        return ofPort((deviceId, port) => lostWords(this.context.lostAt(deviceId, port))[field]);
       default: throw new Error(`ports have no column “${field}”`);
     }
   }
@@ -100,6 +105,8 @@ export class PortsTable extends PartsTable<PortFacts> {
     return all;
   }
 }
+
+const lostWords = (lost: LostFrames | null): { errors: number | null; discards: number | null } => ({ errors: lost?.errors ?? null, discards: lost?.discards ?? null });
 
 /** The port at the other end of a link, or what a neighbour calls it. */
 const farEndWords = (link: FarEnd | undefined, heard: NeighbourFacts | undefined): string => (link ? `${link.device} ${link.port}` : heard ? `${heard.systemName || heard.chassisId} ${heard.portId}`.trim() : '');

@@ -1,10 +1,13 @@
-import type { DeviceFacts, NeighbourFacts, PortKind } from '../../core/estate/facts';
+import type { DeviceFacts, NeighbourFacts, PortKind, VolatileFacts } from '../../core/estate/facts';
 import { shortName } from '../../core/topology/deviceIndex';
+import { lostBetween, type CountersRead, type LostFrames } from '../../core/switching/portErrors';
 import type { LinkFacts } from '../../core/topology/links';
 import type { Db } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
 import { portMomentsOf } from '../../store/portMoments';
 import { surveySeconds } from '../../store/surveyMoment';
+import { lastAnswers } from '../../store/changes';
+import { latestVolatile, volatileHistory } from '../../store/volatileValues';
 import { Calendar } from '../things/moment';
 import type { PortParts } from './portParts';
 
@@ -26,6 +29,8 @@ export class SurveyContext {
   #kinds: Map<number, Record<string, PortKind>> | null = null;
   #moments: Map<number, Record<string, number>> | null = null;
   #startSeconds: number | null = null;
+  #losses: ReadonlyMap<number, [before: CountersRead | null, now: CountersRead | null]> | null = null;
+  readonly #lossesOfSome = new Map<number, [before: CountersRead | null, now: CountersRead | null]>();
   readonly #kindsOfSome = new Map<number, Record<string, PortKind>>();
   readonly #momentsOfSome = new Map<number, Record<string, number>>();
 
@@ -93,6 +98,31 @@ export class SurveyContext {
     if (!moments && !this.#moments) this.#momentsOfSome.set(deviceId, (moments = portMomentsOf(this.db, deviceId, this.survey)));
     const moment = moments?.[port];
     return moment === undefined ? null : Math.max(0, Math.round(this.#seconds - moment));
+  }
+
+  /** Reads what the ports of all devices lost, where all are looked through. */
+  readLosses(): void {
+    if (this.#losses) return;
+    const before = this.calendar.before(this.survey);
+    const [then, now, answered] = [latestVolatile(this.db, before), latestVolatile(this.db, this.survey), lastAnswers(this.db, this.survey)];
+    // who was silent has lost nothing that anybody knows of
+    this.#losses = new Map([...now].map(([deviceId, values]) => [deviceId, [this.#counters(then.get(deviceId), before), answered.get(deviceId) === this.survey ? this.#counters(values, this.survey) : null]]));
+  }
+
+  /** What a port lost since the survey before; null where nobody counted. */
+  lostAt(deviceId: number, port: string): LostFrames | null {
+    let looks = (this.#losses ?? this.#lossesOfSome).get(deviceId);
+    if (!looks && !this.#losses) {
+      const before = this.calendar.before(this.survey);
+      const [now] = volatileHistory(this.db, deviceId, this.survey, 1);
+      this.#lossesOfSome.set(deviceId, (looks = [this.#counters(latestVolatile(this.db, before, [deviceId]).get(deviceId), before), now?.surveyId === this.survey ? this.#counters(now.values, this.survey) : null]));
+    }
+    return looks ? lostBetween(looks[0], looks[1], port) : null;
+  }
+
+  #counters(values: VolatileFacts | undefined, survey: number): CountersRead | null {
+    if (!values?.portLosses) return null;
+    return { ports: values.portLosses, startedAt: values.uptimeSeconds === null ? null : surveySeconds(this.db, survey) - values.uptimeSeconds };
   }
 
   get #seconds(): number {

@@ -1,3 +1,4 @@
+import type { PowerGroup } from '../../core/mib/powerEthernet';
 import type { AddressFacts, DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import { changeValue } from '../../core/things/changeWords';
 import { countValues, everyRow, type ColumnSource } from '../../core/tables/column';
@@ -27,6 +28,13 @@ import { networks, peers, routes } from './routingRows';
 import { wlans } from './wirelessRows';
 
 /** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows, contracts are no answers of devices: they have tables of their own. */
+/** What a device may give over Ethernet, gives, and how far the fullest of its groups is used. */
+function powerOf(groups: PowerGroup[] = []): { powerBudgetWatts: number | null; powerDrawnWatts: number | null; powerUsedPercent: number | null } {
+  if (groups.length === 0) return { powerBudgetWatts: null, powerDrawnWatts: null, powerUsedPercent: null };
+  const sum = (field: 'budgetWatts' | 'drawnWatts') => groups.reduce((total, group) => total + group[field], 0);
+  return { powerBudgetWatts: sum('budgetWatts'), powerDrawnWatts: sum('drawnWatts'), powerUsedPercent: Math.round(Math.max(...groups.map(({ budgetWatts, drawnWatts }) => (100 * drawnWatts) / budgetWatts))) };
+}
+
 export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>, Builder> = {
   services, software, machines, faults, networks, routes, peers, wlans,
 
@@ -48,6 +56,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
         state: outcome?.outcome === 'answered' ? 'answering' : outcome?.outcome === 'partial' ? 'partial' : 'silent',
         uptimeSeconds: now?.uptimeSeconds ?? null,
         flashFreeBytes: now?.flashFreeBytes ?? null,
+        ...powerOf(now?.powerGroups),
         firstSeen: calendar.momentOf(first.get(deviceId) ?? 0),
         lastAnswered: calendar.momentOf(answered.get(deviceId) ?? 0),
         missing: outcome?.missing ?? [],

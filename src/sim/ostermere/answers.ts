@@ -68,6 +68,7 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
     for (const { index, name } of device.modules) if (device.moduleMemoryMB?.[name] !== undefined) write.gauge(`${enterprise}.3.1.2.${index}`, device.moduleMemoryMB[name] ?? 0);
   }
   interfaces(write, device, uptimeAt, hands);
+  powerGroup(write, device);
   entities(write, device);
   addressTables(write, device, estate);
   if (device.bridge) bridging(write, device, learned);
@@ -77,6 +78,19 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
   writeHealth(write, device);
   writeRouting(write, device);
   return new ObjectTree(write.instances);
+}
+
+/** Watts that a class of RFC 3621 takes in the sample, by its number. */
+const wattsOfClass = [0, 0, 3, 5, 9, 18];
+
+function powerGroup(write: ObjectWriter, { ports, powerBudget }: SimDevice): void {
+  if (powerBudget === undefined) return;
+  const drawn = ports.reduce((sum, { power }) => sum + (power?.status === 3 ? (wattsOfClass[power.classification] ?? 0) : 0), 0);
+  const base = '1.3.6.1.2.1.105.1.3.1.1';
+  write.gauge(`${base}.2.1`, powerBudget);
+  write.integer(`${base}.3.1`, 1);
+  write.gauge(`${base}.4.1`, drawn);
+  write.integer(`${base}.5.1`, 80);
 }
 
 function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: number) => number, hands: Hands | undefined): void {
@@ -97,6 +111,10 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: numbe
     // of a port that nobody touched the story tells for how long it has been as it is, whenever it is asked
     const changed = () => (port.changedAt === undefined ? uptimeAt(Date.now()) - port.sinceSeconds * 100 : uptimeAt(port.changedAt));
     write.add(`${base}.9.${at}`, () => ber.integer(((changed() % 4_294_967_296) + 4_294_967_296) % 4_294_967_296, ber.tag.timeticks));
+    if (port.ifType === 6) {
+      const [inErrors, outErrors, inDiscards, outDiscards] = port.lost ?? [0, 0, 0, 0];
+      for (const [column, count] of [[13, inDiscards], [14, inErrors], [19, outDiscards], [20, outErrors]] as const) write.add(`${base}.${column}.${at}`, ber.integer(count, ber.tag.counter32));
+    }
     const more = '1.3.6.1.2.1.31.1.1.1';
     write.text(`${more}.1.${at}`, port.name);
     write.gauge(`${more}.15.${at}`, port.speedMbps);

@@ -139,9 +139,13 @@ export function ostermere(step: number): SimEstate {
     applyHealth(device, step);
     applyRouting(device);
   }
+  applyLosses(devices, step);
   if (step >= 8) {
     const half = devices.find(({ name }) => name === 'lqy-ring')?.ports.find(({ name }) => name === '3');
-    if (half) half.duplex = 'half';
+    if (half) {
+      half.duplex = 'half';
+      half.lost = [4182, 0, 0, 96];
+    }
     const native = devices.find(({ name }) => name === 'rpw-plat')?.ports.find(({ name }) => name === 'U1');
     if (native) native.pvid = 10;
     return { devices: devices.filter(({ name }) => name !== 'ofy-plat'), cables, guests };
@@ -256,4 +260,13 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
   }
   const unused = byName.get('rpw-plat')?.ports.find(({ name }) => name === '30');
   if (unused) unused.admin = 'down';
+}
+
+/** A cable at Kiln Lane that is kinked, and more so every week; a printer on 10 Mbit/s that collides; what is thrown away at Glasshouse when the cameras all speak at once. */
+function applyLosses(devices: SimDevice[], step: number): void {
+  const portOf = (device: string, name: string) => devices.find((one) => one.name === device)?.ports.find((one) => one.name === name);
+  const [kinked, slow, busy] = [portOf('kln-plat', '7'), portOf('rpw-plat', '6'), portOf('glh-plat', 'U1')];
+  if (kinked) kinked.lost = [310 * step * step, 0, 0, 0];
+  if (slow && step >= 4) slow.lost = [12 * (step - 3), 31 * (step - 3), 0, 0];
+  if (busy) busy.lost = [0, 0, 0, 44 * step];
 }

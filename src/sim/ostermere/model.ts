@@ -27,6 +27,8 @@ export interface SimPort {
   /** gives power: pethPsePortDetectionStatus and classification as RFC 3621 numbers them */
   power?: { status: number; classification: number; switchedOff?: boolean };
   addresses: { address: string; length: number }[];
+  /** frames lost since its counters began: in, out, thrown away in, out */
+  lost?: [number, number, number, number];
   /** takes part in bridging */
   bridged: boolean;
 }
@@ -126,6 +128,8 @@ export interface SimDevice {
   release: string;
   ports: SimPort[];
   modules: SimModule[];
+  /** what its power supply may give to what is plugged in, watts */
+  powerBudget?: number;
   bridge: boolean;
   lldp: boolean;
   /** private objects: megabytes and text */

@@ -68,6 +68,8 @@ interface SwitchPlan {
   /** memory of the second supervisor */
   supervisorMB?: number;
   saved?: boolean;
+  /** watts for what is plugged in */
+  powerBudget?: number;
 }
 
 /** K-Access 24 or 48: fixed ports, four uplink cages, one supply, a fan. */
@@ -86,7 +88,7 @@ export function accessSwitch(plan: SwitchPlan, size: 24 | 48): SimDevice {
   const ports = Array.from({ length: size }, (_, at) => port(name, 'Kestrane', at + 1, String(at + 1), { power: { status: 2, classification: 1 } }));
   for (let cage = 1; cage <= 4; cage++) ports.push(port(name, 'Kestrane', 100 + cage, `U${cage}`, { speedMbps: 10_000, mtu: 9216, ...trunk }));
   ports.push(port(name, 'Kestrane', 201, 'vlan70', { ifType: 136, oper: 'up', bridged: false, mac: macFor('Kestrane', name), addresses: [{ address: plan.address, length: 24 }], alias: 'management' }));
-  return base(plan, 'Kestrane', size === 48 ? 48 : 24, model, ports, build.modules, { memoryMB: plan.memoryMB ?? 512, flashMB: plan.flashMB ?? 256, flashFreeMB: plan.flashFreeMB ?? 140, boot: plan.boot ?? '3.2' });
+  return { ...base(plan, 'Kestrane', size === 48 ? 48 : 24, model, ports, build.modules, { memoryMB: plan.memoryMB ?? 512, flashMB: plan.flashMB ?? 256, flashFreeMB: plan.flashFreeMB ?? 140, boot: plan.boot ?? '3.2' }), powerBudget: plan.powerBudget ?? 370 };
 }
 
 /** K-Ring 12: hardened, twelve ports of which 1 and 2 are the ring. */

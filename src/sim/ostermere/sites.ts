@@ -45,7 +45,7 @@ export function addSouthStops(building: Building): void {
     const low = code.toLowerCase();
     const upgraded = step >= 3 && ['KLN', 'GLH', 'SLM'].includes(code);
     add(ringSwitch({ name: `${low}-ring`, address: `10.72.${net}.1`, site: code, location: `${place}, cabinet 1`, release: number % 2 ? '7.4.9' : '7.4.12b', serial: serialOf('KR12', 55_410), uptimeDays: 480 + number }));
-    add(accessSwitch({ name: `${low}-plat`, address: `10.72.${net}.2`, site: code, location: `${place}, cabinet 1`, release: upgraded ? '7.4.12b' : '7.4.9', serial: serialOf('KA48', 96_200, 7), ...(upgraded && { uptimeDays: 190 }) }, 48));
+    add(accessSwitch({ name: `${low}-plat`, address: `10.72.${net}.2`, site: code, location: `${place}, cabinet 1`, release: upgraded ? '7.4.12b' : '7.4.9', serial: serialOf('KA48', 96_200, 7), ...(upgraded && { uptimeDays: 190 }), ...(code === 'MLR' && { powerBudget: 210 }) }, 48));
     cable(`${low}-ring`, '3', `${low}-plat`, 'U1');
     for (const at of [1, 2]) {
       add(accessPoint(`${low}-ap-0${at}`, `10.72.${net}.${7 + at}`, code, `${place}, platform`));

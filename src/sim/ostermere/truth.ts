@@ -27,6 +27,8 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'printer on 10 Mbit/s', fromStep: 4, thing: 'ports', where: 'speed=10M', field: 'duplex', says: /^half$/, rows: 1 },
   { name: 'the ring cut at CHD: two ends down that were up', fromStep: 5, thing: 'ports', where: 'oper=down alias:"to chd-ring" or oper=down alias:"to rpw-ring 2"', field: 'admin', says: /^up$/, rows: 2 },
   { name: 'a machine with a random address', fromStep: 7, thing: 'endpoints', where: 'maker:random', field: 'port', says: /^16$/, rows: 1 },
+  { name: 'a kinked cable that damages more frames every week', fromStep: 2, thing: 'ports', where: 'errors>=100 -device=lqy-ring', field: 'name', says: /^7$/, rows: 1 },
+  { name: 'a switch near the end of its power', fromStep: 1, thing: 'devices', where: 'powerUsedPercent>=90', field: 'name', says: /^mlr-plat$/, rows: 1 },
   { name: 'duplex mismatch', fromStep: 8, thing: 'links', where: 'issueWords:duplex', field: 'issueWords', says: /lqy-plat U1 has full, lqy-ring 3 has half/, rows: 1 },
   { name: 'native VLAN mismatch', fromStep: 8, thing: 'links', where: 'issueWords:"native VLAN"', field: 'issueWords', says: /rpw-plat U1/, rows: 1 },
   { name: 'a listener that nobody ordered', fromStep: 6, thing: 'services', where: 'port=4444', field: 'process', says: /^ncat$/, rows: 1 },

@@ -38,6 +38,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         <dt>Kind</dt><dd>{String(port.kind)}{port.lag ? `, member of ${String(port.lag)}` : ''}</dd>
         {stp && <><dt>Spanning tree</dt><dd>{stp.state}, {stp.role}</dd></>}
         {port.power ? <><dt>Power</dt><dd>{String(port.power)}</dd></> : null}
+        {port.errors !== null && port.errors !== undefined && <><dt>Lost frames</dt><dd>{Number(port.errors) + Number(port.discards) === 0 ? 'none since the survey before' : <>{Number(port.errors) > 0 && <b className={Number(port.errors) >= 100 ? 'bad' : undefined}>{Number(port.errors).toLocaleString('en')} damaged</b>}{Number(port.errors) > 0 && Number(port.discards) > 0 && ', '}{Number(port.discards) > 0 && `${Number(port.discards).toLocaleString('en')} thrown away`} since the survey before</>}</dd></>}
         <dt>MTU</dt><dd>{cellText(port.mtu, 'number')}</dd>
         <dt>MAC</dt><dd className="mono">{String(port.mac ?? '–')}</dd>
         {(port.addresses as string[]).length > 0 && <><dt>Addresses</dt><dd className="mono">{(port.addresses as string[]).join(', ')}</dd></>}

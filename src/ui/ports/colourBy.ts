@@ -2,7 +2,7 @@ import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 
 /** What the sockets of a faceplate may be coloured by. */
-export const colourings = ['state', 'VLAN', 'speed', 'power', 'idle time', 'spanning tree', 'machines', 'change'] as const;
+export const colourings = ['state', 'VLAN', 'speed', 'power', 'idle time', 'spanning tree', 'machines', 'errors', 'change'] as const;
 export type Colouring = (typeof colourings)[number];
 
 /** Sockets that say the same: how they are marked, and the filter that finds them. */
@@ -36,6 +36,9 @@ const idleSteps: { upTo: number; words: string; where: string; colour: string }[
 const crowds: { upTo: number; words: string; where: string }[] = [
   { upTo: 1, words: 'one machine', where: 'machines=1' }, { upTo: 4, words: '2 to 4 machines', where: 'machines>1 machines<=4' }, { upTo: 16, words: '5 to 16 machines', where: 'machines>4 machines<=16' }, { upTo: Infinity, words: 'more than 16', where: 'machines>16' },
 ];
+const losses: { upTo: number; words: string; where: string; colour: string }[] = [
+  { upTo: 99, words: 'fewer than 100 frames damaged since the survey before', where: 'errors>0 errors<100', colour: 'var(--sand)' }, { upTo: Infinity, words: '100 and more', where: 'errors>=100', colour: 'var(--bad)' },
+];
 const changeMarks: Record<string, { text: string; words: string; colour: string }> = {
   added: { text: '+', words: 'new', colour: 'var(--good)' }, gone: { text: '−', words: 'gone', colour: 'var(--bad)' }, changed: { text: '~', words: 'changed', colour: 'var(--sand)' }, replaced: { text: '⇄', words: 'replaced', colour: 'var(--plum)' }, silent: { text: '?', words: 'silent', colour: 'var(--caution)' },
 };
@@ -68,6 +71,12 @@ function said(port: ThingRow, by: Colouring): Said {
       const step = crowds.findIndex(({ upTo }) => count <= upTo);
       const { words, where } = crowds[step] ?? { words: '', where: '' };
       return count === 0 ? null : { text: String(count), words, where, order: step };
+    }
+    case 'errors': {
+      const count = Number(port.errors ?? 0);
+      const step = losses.findIndex(({ upTo }) => count <= upTo);
+      const { words, where, colour } = losses[step] ?? { words: '', where: '', colour: '' };
+      return count === 0 ? null : { text: count < 1000 ? String(count) : `${Math.round(count / 1000)}k`, words, where, colour, order: step };
     }
     case 'change': {
       const mark = changeMarks[String(port.change ?? '')];

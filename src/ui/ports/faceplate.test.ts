@@ -37,7 +37,7 @@ describe('colours', () => {
     ['power', { poe: { enabled: true, state: 'delivering', class: 3 } }, 'c3', 'power:delivering'], ['power', { poe: { enabled: false, state: 'disabled', class: null } }, 'off', 'power="switched off"'], ['power', { poe: { enabled: true, state: 'fault', class: null } }, '!', 'power:fault'], ['power', {}, null, ''],
     ['idle time', { oper: 'down', lastChangeSeconds: 40 * 86_400 }, '40d', 'oper!=up lastChangeSeconds>=30d lastChangeSeconds<365d'], ['idle time', {}, null, ''],
     ['machines', { machines: 5 }, '5', 'machines>4 machines<=16'], ['machines', { machines: 0 }, null, ''],
-    ['spanning tree', { stp: { state: 'blocking', role: 'alternate' } }, 'alte', 'stpRole=alternate stpState=blocking'], ['change', { change: 'added' }, '+', 'change=added'], ['change', {}, null, ''], ['state', {}, null, ''],
+    ['spanning tree', { stp: { state: 'blocking', role: 'alternate' } }, 'alte', 'stpRole=alternate stpState=blocking'], ['errors', { errors: 4182 }, '4k', 'errors>=100'], ['errors', { errors: 7 }, '7', 'errors>0 errors<100'], ['errors', { errors: null }, null, ''], ['change', { change: 'added' }, '+', 'change=added'], ['change', {}, null, ''], ['state', {}, null, ''],
   ] as const)('by %s, a port with %j says %s', (by, more, text, where) => {
     const { marks, groups } = colouredBy([port('1', more as Partial<ThingRow>)], by);
     expect([marks.get('1:1')?.text ?? null, groups[0]?.where ?? '']).toEqual([text, where]);

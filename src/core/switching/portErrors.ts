@@ -1,0 +1,35 @@
+/** Frames that a port lost since its counters began: ifInErrors, ifOutErrors, ifInDiscards, ifOutDiscards of RFC 2863. */
+export type PortCounters = readonly [inErrors: number, outErrors: number, inDiscards: number, outDiscards: number];
+
+/** What one look told of the counters of a device. */
+export interface CountersRead {
+  /** by port; those at nought are left out */
+  ports: Record<string, PortCounters>;
+  /** when the agent started, in seconds since the epoch, as far as it is known */
+  startedAt: number | null;
+}
+
+export interface LostFrames {
+  errors: number;
+  discards: number;
+}
+
+const counter32 = 2 ** 32;
+/** Clocks of two looks may differ by so many seconds without a restart in between. */
+const slack = 120;
+const none: PortCounters = [0, 0, 0, 0];
+
+/**
+ * What a port lost between two looks. A counter that is lower than before has begun anew if the agent restarted in between, or else has run over its 32 bits.
+ * @returns null where the earlier look, or the later, told no counters
+ */
+export function lostBetween(before: CountersRead | null, now: CountersRead | null, port: string): LostFrames | null {
+  if (!before || !now) return null;
+  const restarted = before.startedAt !== null && now.startedAt !== null && now.startedAt > before.startedAt + slack;
+  const [was, is] = [before.ports[port] ?? none, now.ports[port] ?? none];
+  const grown = is.map((count, at) => {
+    const earlier = was[at] ?? 0;
+    return count >= earlier ? count - earlier : restarted ? count : count + counter32 - earlier;
+  });
+  return { errors: (grown[0] ?? 0) + (grown[1] ?? 0), discards: (grown[2] ?? 0) + (grown[3] ?? 0) };
+}
