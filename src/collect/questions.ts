@@ -8,7 +8,7 @@ import { hostTables } from '../core/mib/host';
 import { hostSoftwareTables, hrSWInstalledColumns, hrSWRunColumns } from '../core/mib/hostSoftware';
 import { ifColumns, ifXColumns, interfaceTables } from '../core/mib/interfaces';
 import { ipTables } from '../core/mib/ip';
-import { lldpTables } from '../core/mib/lldp';
+import { lldpTables, mediaPolicyColumns } from '../core/mib/lldp';
 import { mauTables } from '../core/mib/mau';
 import { ospfNbrColumns, ospfTables } from '../core/mib/ospf';
 import { pethMainPseColumns, pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthernet';
@@ -97,6 +97,7 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
       { entry: lldpTables.lldpLocPortEntry, columns: [2, 3, 4] },
       { entry: lldpTables.lldpRemEntry, columns: [4, 5, 6, 7, 8, 9, 10, 11, 12] },
       { entry: lldpTables.lldpRemManAddrEntry, columns: [3] },
+      { entry: lldpTables.lldpXMedLocMediaPolicyEntry, columns: mediaPolicyColumns },
     ],
   },
   power: { tables: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }, { entry: powerEthernetTables.pethMainPseEntry, columns: pethMainPseColumns }] },

@@ -24,7 +24,7 @@ export interface Change {
 const compared: { kind: FactKind; thing: string; name: (row: FactRow) => string; without: string[] }[] = [
   { kind: 'device', thing: 'device', name: () => '', without: ['engineId', 'credential', 'signature', 'units', 'bridgeAddress'] },
   { kind: 'module', thing: 'module', name: ({ content }) => String(content.path), without: ['path', 'parent', 'order', 'empty'] },
-  { kind: 'port', thing: 'port', name: ({ content }) => String(content.name), without: ['index', 'physical', 'stp', 'mac', 'poe', 'autoNegotiation'] },
+  { kind: 'port', thing: 'port', name: ({ content }) => String(content.name), without: ['index', 'physical', 'stp', 'mac', 'poe', 'autoNegotiation', 'transceiver'] },
   { kind: 'link', thing: 'link', name: ({ content }) => linkName(content), without: ['a', 'b', 'evidence'] },
   { kind: 'service', thing: 'service', name: ({ content }) => `${content.process ? `${String(content.process)} on ` : ''}${String(content.protocol)} ${String(content.port)}`, without: ['arguments'] },
   { kind: 'software', thing: 'software', name: ({ content }) => String(content.name), without: [] },

@@ -36,6 +36,8 @@ const portOrigin: Partial<Record<keyof PortFacts, HarvestPart[]>> = {
   stp: ['bridge'],
   addresses: ['addresses'],
   poe: ['power'],
+  transceiver: ['modules'],
+  voiceVlan: ['lldp'],
 };
 
 /** The same for a device's ports, each beside the one that was known under its name. */

@@ -11,6 +11,7 @@ import { interpret, siteOf, stateAge } from './interpret';
 import { moduleTree } from './moduleTree';
 import { readScope, scopeDefaults } from './scope';
 import { harvestOf, interfaceRow } from './testHarvest';
+import { transceiversByPort } from './transceivers';
 
 const access: Signature = {
   id: 'k-access', order: 100, match: { objectId: '1.3.6.1.4.1.59101.1', description: 'K-Access' }, vendor: 'Kestrane', role: 'switch',
@@ -19,6 +20,20 @@ const access: Signature = {
 const generic: Signature = { id: 'generic', order: 1000, match: {}, vendor: '', role: 'unknown' };
 const physical = (entPhysicalIndex: number, containedIn: number, more: Partial<PhysicalRow> = {}): PhysicalRow => ({
   entPhysicalIndex, containedIn, class: 'module', position: entPhysicalIndex, name: `part ${entPhysicalIndex}`, description: '', hardwareRevision: '', firmwareRevision: '', softwareRevision: '', serial: '', vendor: '', model: '', assetId: '', replaceable: false, ...more,
+});
+
+describe('transceivers', () => {
+  const transceiver = (index: number, containedIn: number, model: string) => physical(index, containedIn, { name: 'Transceiver', description: '10G LR SFP+ transceiver', model });
+  const cage = (index: number, name: string) => physical(index, 1, { class: 'container', name });
+  const names = new Map([[101, 'U1'], [102, 'U2'], [7, 'spare'], [8, 'spare']]);
+  test('are in the port that their cage is named by, if it is the only one of that name', () => {
+    const rows = [physical(1, 0, { class: 'chassis', name: 'box' }), cage(2, 'Cage U1'), transceiver(3, 2, 'KX-10LR'), cage(4, 'Cage spare'), transceiver(5, 4, 'KX-10ER'), transceiver(6, 1, 'on the card itself')];
+    expect([...transceiversByPort(rows, new Map(), names)]).toEqual([[101, 'KX-10LR']]);
+  });
+  test.each([['the transceiver itself', 3], ['what is below it', 9], ['the cage that holds it', 2]])('are where the alias mapping says of %s, whatever the cage is called', (_, mapped) => {
+    const rows = [physical(1, 0, { class: 'chassis', name: 'box' }), cage(2, 'Cage U1'), transceiver(3, 2, ''), physical(9, 3, { class: 'port', name: 'p' })];
+    expect([...transceiversByPort(rows, new Map([[mapped, 102], [1, 7]]), names)]).toEqual([[102, '10G LR SFP+ transceiver']]);
+  });
 });
 
 describe('module tree', () => {

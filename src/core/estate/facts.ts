@@ -150,6 +150,10 @@ export interface PortFacts {
   /** attachment unit as IEEE 802.3 writes it, where the device tells */
   media?: string;
   autoNegotiation?: boolean;
+  /** model of what is in its cage, where the device tells */
+  transceiver?: string;
+  /** the VLAN it offers to phones (LLDP-MED) */
+  voiceVlan?: number;
 }
 
 export interface AddressFacts {

@@ -3,7 +3,7 @@ import { interfaceTypeWord, isSocket } from '../values/iana';
 import { compareAddresses, isRoutableAddress } from '../values/ipAddress';
 import type { Bridge } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
-import type { Lldp } from '../mib/lldp';
+import type { Lldp, LldpLocalPort } from '../mib/lldp';
 import type { PortCounters } from '../switching/portErrors';
 import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
@@ -12,6 +12,7 @@ import { faultsOf } from './interpretFaults';
 import { peersOf, routeCountsOf, routesOf } from './interpretRouting';
 import { connectionsOf, servicesOf } from './interpretServices';
 import { moduleTree } from './moduleTree';
+import { transceiversByPort } from './transceivers';
 import { softwareName } from './softwareName';
 import { sensorReadings } from './sensorReadings';
 
@@ -154,6 +155,8 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
   const bridgePortByIfIndex = new Map<number, number>();
   for (const [bridgePort, ifIndex] of bridge?.ifIndexByBridgePort ?? []) bridgePortByIfIndex.set(ifIndex, bridgePort);
   const powering = poweringOfSockets(harvest.interfaces, harvest.poweringPorts);
+  const transceivers = transceiversByPort(harvest.modules, harvest.moduleInterfaces, names);
+  const voiceVlans = voiceVlansByPort(harvest.lldp, harvest.interfaces);
   return harvest.interfaces.map((row) => {
     const bridgePort = bridgePortByIfIndex.get(row.ifIndex);
     return {
@@ -177,6 +180,8 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       poe: poweringOf(powering.get(row.ifIndex)),
       ...(row.media && { media: row.media }),
       ...(row.autoNegotiation !== null && { autoNegotiation: row.autoNegotiation }),
+      ...(transceivers.has(row.ifIndex) && { transceiver: transceivers.get(row.ifIndex) ?? '' }),
+      ...(voiceVlans.has(row.ifIndex) && { voiceVlan: voiceVlans.get(row.ifIndex) ?? 0 }),
     };
   });
 }
@@ -209,17 +214,31 @@ function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
 }
 
 /** An LLDP port number is not an ifIndex: it is matched by what the local port table says it means, the number itself last. */
+/** Which interface a port of LLDP is, by what it calls itself. */
+function interfaceOfLocal(local: LldpLocalPort | undefined, portNumber: number, interfaces: InterfaceRow[]): InterfaceRow | undefined {
+  return (
+    (local?.portIdSubtype === 'interfaceName' && interfaces.find((row) => row.name === local.portId)) ||
+    (local?.portIdSubtype === 'interfaceAlias' && interfaces.find((row) => row.alias === local.portId)) ||
+    (local?.portIdSubtype === 'macAddress' && interfaces.find((row) => row.mac === local.portId && isSocket(row.ifType))) ||
+    (local && interfaces.find((row) => row.name === local.portId || row.description === local.portId || (local.description !== '' && row.description === local.description))) ||
+    (local?.portIdSubtype === 'local' && interfaces.find((row) => String(row.ifIndex) === local.portId)) ||
+    interfaces.find((row) => row.ifIndex === portNumber)
+  );
+}
+
+/** ifIndex → the VLAN a port offers to phones. */
+function voiceVlansByPort(lldp: Lldp | null, interfaces: InterfaceRow[]): Map<number, number> {
+  return new Map([...(lldp?.voiceVlans ?? [])].flatMap(([portNumber, vlan]) => {
+    const row = interfaceOfLocal(lldp?.localPorts.find((port) => port.portNumber === portNumber), portNumber, interfaces);
+    return row ? [[row.ifIndex, vlan] as const] : [];
+  }));
+}
+
 function neighbourFacts(lldp: Lldp | null, interfaces: InterfaceRow[], names: Map<number, string>): NeighbourFacts[] {
   if (!lldp) return [];
   const localName = (portNumber: number): string => {
     const local = lldp.localPorts.find((port) => port.portNumber === portNumber);
-    const match =
-      (local?.portIdSubtype === 'interfaceName' && interfaces.find((row) => row.name === local.portId)) ||
-      (local?.portIdSubtype === 'interfaceAlias' && interfaces.find((row) => row.alias === local.portId)) ||
-      (local?.portIdSubtype === 'macAddress' && interfaces.find((row) => row.mac === local.portId && isSocket(row.ifType))) ||
-      (local && interfaces.find((row) => row.name === local.portId || row.description === local.portId || (local.description !== '' && row.description === local.description))) ||
-      (local?.portIdSubtype === 'local' && interfaces.find((row) => String(row.ifIndex) === local.portId)) ||
-      interfaces.find((row) => row.ifIndex === portNumber);
+    const match = interfaceOfLocal(local, portNumber, interfaces);
     return match ? (names.get(match.ifIndex) ?? match.name) : (local?.portId ?? `port ${portNumber}`);
   };
   return lldp.neighbours.map(({ localPortNumber, ...rest }) => ({ port: localName(localPortNumber), ...rest }));

@@ -68,7 +68,7 @@ function isOwnAncestor(row: PhysicalRow, byIndex: Map<number, PhysicalRow>): boo
 }
 
 /** ENTITY has no class for transceivers, memory and drives: they are modules or ports whose text says so. */
-function moduleClass(row: PhysicalRow): ModuleClass {
+export function moduleClass(row: PhysicalRow): ModuleClass {
   const text = `${row.name} ${row.description}`.toLowerCase();
   if (row.class === 'module' || row.class === 'other' || row.class === 'port') {
     if (/transceiver|\bq?sfp\b.*(module|optic)|optic/.test(text)) return 'transceiver';

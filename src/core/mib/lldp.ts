@@ -10,6 +10,8 @@ export const lldpTables = {
   lldpLocPortEntry: '1.0.8802.1.1.2.1.3.7.1',
   lldpRemEntry: '1.0.8802.1.1.2.1.4.1.1',
   lldpRemManAddrEntry: '1.0.8802.1.1.2.1.4.2.1',
+  /** LLDP-EXT-MED-MIB (ANSI/TIA-1057): what is offered to phones and the like, by port and application */
+  lldpXMedLocMediaPolicyEntry: '1.0.8802.1.1.2.1.5.4795.1.2.1.1',
 } as const;
 
 export type ChassisIdSubtype = 'component' | 'interfaceAlias' | 'portComponent' | 'macAddress' | 'networkAddress' | 'interfaceName' | 'local' | 'unknown';
@@ -21,6 +23,11 @@ const portIdSubtypes: PortIdSubtype[] = ['unknown', 'interfaceAlias', 'portCompo
 /** LldpSystemCapabilitiesMap, high bit first. */
 const capabilityNames = ['other', 'repeater', 'bridge', 'wlanAccessPoint', 'router', 'telephone', 'docsisCableDevice', 'stationOnly'] as const;
 export type LldpCapability = (typeof capabilityNames)[number];
+
+/** Columns lldpXMedLocMediaPolicyVlanID and lldpXMedLocMediaPolicyUnknown; application voice(1). */
+export const mediaPolicyColumns = [2, 5] as const;
+const voice = 1;
+const truthTrue = 1;
 
 export interface LldpLocalPort {
   /** lldpLocPortNum: not an ifIndex */
@@ -48,6 +55,8 @@ export interface Lldp {
   chassisId: string;
   localPorts: LldpLocalPort[];
   neighbours: LldpNeighbour[];
+  /** lldpLocPortNum → the VLAN offered for voice */
+  voiceVlans?: Map<number, number>;
 }
 
 /** Local and remote tables with management addresses, or null if the agent does not speak LLDP. */
@@ -83,7 +92,11 @@ export function parseLldp(answered: Answered): Lldp | null {
         managementAddresses: addresses.get(index.join('.')) ?? [],
       };
     });
-  return { chassisIdSubtype, chassisId: identifier(chassisIdSubtype, chassis), localPorts, neighbours };
+  const voiceVlans = new Map(tableRows(lldpTables.lldpXMedLocMediaPolicyEntry, answered).flatMap(({ index: [portNumber = 0, application], cells }) => {
+    const vlan = numberOf(cells.get(2));
+    return application === voice && numberOf(cells.get(5)) !== truthTrue && vlan !== undefined && vlan >= 1 && vlan <= 4094 ? [[portNumber, vlan] as const] : [];
+  }));
+  return { chassisIdSubtype, chassisId: identifier(chassisIdSubtype, chassis), localPorts, neighbours, ...(voiceVlans.size > 0 && { voiceVlans }) };
 }
 
 /** The subtype decides what the octets mean: a MAC, an address behind its IANA family octet, or text. */

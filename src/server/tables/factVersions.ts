@@ -99,6 +99,11 @@ export class FactVersions<Content> {
     return this.#from.all();
   }
 
+  /** By version: the survey that found it no more; a very large number while it holds. */
+  ended(): Uint32Array {
+    return this.#until.all();
+  }
+
   /** By number of a value in a column: the first survey in which any version had it. */
   firstSurveys(name: string): Uint32Array {
     const known = this.#firsts.get(name);

@@ -7,6 +7,7 @@ import type { Db } from '../../store/database';
 import type { ThingRow } from '../things/asked';
 import type { EndpointsTable } from './endpointsTable';
 import { FactVersions } from './factVersions';
+import { LastGuests } from './lastGuests';
 import { PartsTable } from './partsTable';
 import { pluggedIn, powerWords, type Guest } from './pluggedIn';
 import type { FarEnd, SurveyContext } from './surveyContext';
@@ -14,7 +15,7 @@ import type { FarEnd, SurveyContext } from './surveyContext';
 export const portVersions = (db: Db): FactVersions<PortFacts> =>
   new FactVersions<PortFacts>(db, 'port', {
     index: ({ index }) => index, name: ({ name }) => name, alias: ({ alias }) => alias, description: ({ description }) => description, type: ({ type }) => type, admin: ({ admin }) => admin, oper: ({ oper }) => oper,
-    speedBps: ({ speedBps }) => speedBps, duplex: ({ duplex }) => duplex, media: ({ media }) => media, autoNegotiation: ({ autoNegotiation }) => autoNegotiation, mtu: ({ mtu }) => mtu, vlan: ({ vlan }) => vlan,
+    speedBps: ({ speedBps }) => speedBps, duplex: ({ duplex }) => duplex, media: ({ media }) => media, autoNegotiation: ({ autoNegotiation }) => autoNegotiation, transceiver: ({ transceiver }) => transceiver ?? '', voiceVlan: ({ voiceVlan }) => voiceVlan ?? null, mtu: ({ mtu }) => mtu, vlan: ({ vlan }) => vlan,
     taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), stpState: ({ stp }) => stp?.state ?? '', stpRole: ({ stp }) => stp?.role ?? '', deviceId: (_, deviceId) => deviceId,
   }, [{ field: 'deviceId', kind: 'number' }, { field: 'index', kind: 'number' }]);
 
@@ -31,10 +32,10 @@ export class PortsTable extends PartsTable<PortFacts> {
     const { link, heard, kind } = this.#around(deviceId, content.name);
     const endpoints = this.endpoints().atPort(deviceId, content.name).map((row) => this.endpoints().guest(row));
     return {
-      id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, voiceVlan: null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
+      id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, transceiver: content.transceiver ?? '', voiceVlan: content.voiceVlan ?? null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
       neighbour: link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null,
-      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '', stateChanges: this.#stateChangesOf(deviceId, content.name), ...lostWords(this.context.lostAt(deviceId, content.name)),
+      endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '', stateChanges: this.#stateChangesOf(deviceId, content.name), ...lostWords(this.context.lostAt(deviceId, content.name)), lastSeen: this.#lastSeenAt(deviceId, content.name),
     };
   }
 
@@ -59,12 +60,23 @@ export class PortsTable extends PartsTable<PortFacts> {
       case 'lastChangeSeconds':
         this.context.readMoments();
         return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
+      case 'lastSeen': return ofPort((deviceId, port) => this.#lastSeenAt(deviceId, port));
       case 'errors':
       case 'discards':
         this.context.readLosses();
         return ofPort((deviceId, port) => lostWords(this.context.lostAt(deviceId, port))[field]);
       default: throw new Error(`ports have no column “${field}”`);
     }
+  }
+
+  #lastGuests: LastGuests | null = null;
+
+  /** When somebody was last plugged in; empty where nobody ever was. */
+  #lastSeenAt(deviceId: number, port: string): string {
+    const { calendar, survey } = this.context;
+    this.#lastGuests ??= new LastGuests(this.endpoints().facts, survey, calendar.before);
+    const last = this.#lastGuests.at(deviceId, port);
+    return last === null ? '' : calendar.momentOf(last);
   }
 
   #stateChanges: MacTable | null = null;

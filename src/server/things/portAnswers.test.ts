@@ -54,6 +54,14 @@ test('the report of a switch counts its sockets, names what is attached and who 
   expect([portReport(sample.store, 3, 'role=camera', 30).switches, portReport(sample.store, 0, '', 30).switches]).toEqual([[], []]);
 });
 
+test('a port tells when somebody was last plugged in, also when nobody is any more, and never what came later', () => {
+  const moved = thingRows(sample.store, 'changes', 3, 2).find(({ thing, field }) => thing === 'endpoint' && field === 'port');
+  const lastSeen = (survey: number, name: unknown) => queryThing(sample.store, 'ports', { survey, against: null, where: `device=rpw-plat name="${String(name)}"`, sort: ['lastSeen'], page: 1, size: 1 }).rows[0]?.lastSeen;
+  const { surveys } = findPort(sample.store, 3, String(moved?.subject));
+  expect([2, 3].map((survey) => lastSeen(survey, moved?.before))).toEqual([surveys[1], surveys[1]]);
+  expect([2, 3].map((survey) => lastSeen(survey, moved?.after))).toEqual(['', surveys[2]]);
+});
+
 test('a port tells how often its state was another one, up to the survey looked at', () => {
   const changed = (survey: number) => thingRows(sample.store, 'ports', survey, null).filter(({ stateChanges }) => Number(stateChanges) > 0).map(({ device, name, stateChanges }) => `${String(device)} ${String(name)} ${String(stateChanges)}`);
   expect(changed(1)).toEqual([]);

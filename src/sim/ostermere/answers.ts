@@ -165,6 +165,7 @@ function entities(write: ObjectWriter, device: SimDevice): void {
     write.text(`${base}.12.${at}`, part.model ? device.maker : '');
     write.text(`${base}.13.${at}`, part.model);
     write.integer(`${base}.16.${at}`, part.replaceable ? 1 : 2);
+    if (part.socket !== undefined) write.objectId(`1.3.6.1.2.1.47.1.3.2.1.2.${at}.0`, `1.3.6.1.2.1.2.2.1.1.${part.socket}`);
   }
 }
 
@@ -258,6 +259,7 @@ function neighbours(write: ObjectWriter, device: SimDevice, estate: SimEstate): 
     write.text(`${base}.3.7.1.3.${at + 1}`, port.name);
     write.text(`${base}.3.7.1.4.${at + 1}`, port.description);
   });
+  mediaPolicies(write, sockets);
   let row = 0;
   const hear = (localPort: string, chassis: Buffer, portSubtype: number, portId: string | Buffer, portDescription: string, name: string, description: string, capability: number, management: string | null) => {
     const local = sockets.findIndex((port) => port.name === localPort) + 1;
@@ -289,6 +291,16 @@ function neighbours(write: ObjectWriter, device: SimDevice, estate: SimEstate): 
   }
 }
 
+/** What a port offers to phones (ANSI/TIA-1057): wherever a phone may be plugged in, voice in its VLAN, tagged. */
+function mediaPolicies(write: ObjectWriter, sockets: SimDevice['ports']): void {
+  const base = '1.0.8802.1.1.2.1.5.4795.1.2.1.1';
+  sockets.forEach((port, at) => {
+    if (port.pvid === voiceVlan || !port.tagged.includes(voiceVlan) || port.tagged.length > 1) return;
+    for (const [column, value] of [[2, voiceVlan], [3, 5], [4, 46], [5, 2], [6, 1]] as const) write.integer(`${base}.${column}.${at + 1}.1`, value);
+  });
+}
+
+const voiceVlan = 50;
 const ends = ({ a, b }: Cable) => [[a, b], [b, a]] as const;
 
 function host(write: ObjectWriter, { memoryMB, storage, processors }: NonNullable<SimDevice['host']>, clockAheadSeconds: number): void {

@@ -46,6 +46,8 @@ export interface SimModule {
   firmware: string;
   software: string;
   replaceable: boolean;
+  /** ifIndex of the port it is, where its agent tells */
+  socket?: number;
 }
 
 /** A process with the sockets it listens on. `port 0`: none. */

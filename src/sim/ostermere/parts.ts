@@ -99,7 +99,7 @@ export function ringSwitch(plan: SwitchPlan): SimDevice {
   build.add(chassis, entityClass.powerSupply, 1, 'Supply 1', { description: 'DC supply 60 W', model: 'KP-60', serial: serialOf('KP60', 20_441), replaceable: true });
   for (const at of [1, 2]) {
     const slot = build.add(chassis, entityClass.container, 4 + at, `Cage ${at}`, { description: 'SFP+ cage' });
-    build.add(slot, entityClass.module, 1, 'Transceiver', { description: '10G ER SFP+ transceiver', model: 'KX-10ER', serial: serialOf('KXE', 50_118), replaceable: true });
+    build.add(slot, entityClass.module, 1, 'Transceiver', { description: '10G ER SFP+ transceiver', model: 'KX-10ER', serial: serialOf('KXE', 50_118), replaceable: true, socket: at });
   }
   const ports = Array.from({ length: 12 }, (_, at) => port(name, 'Kestrane', at + 1, String(at + 1), at < 2 ? { speedMbps: 10_000, mtu: 9216, ...trunk } : at < 6 ? { speedMbps: 10_000, mtu: 9216, ...trunk } : {}));
   ports.push(port(name, 'Kestrane', 201, 'vlan70', { ifType: 136, oper: 'up', bridged: false, mac: macFor('Kestrane', name), addresses: [{ address: plan.address, length: 24 }], alias: 'management' }));

@@ -29,6 +29,8 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a machine with a random address', fromStep: 7, thing: 'endpoints', where: 'maker:random', field: 'port', says: /^16$/, rows: 1 },
   { name: 'a kinked cable that damages more frames every week', fromStep: 2, thing: 'ports', where: 'errors>=100 -device=lqy-ring', field: 'name', says: /^7$/, rows: 1 },
   { name: 'a switch near the end of its power', fromStep: 1, thing: 'devices', where: 'powerUsedPercent>=90', field: 'name', says: /^mlr-plat$/, rows: 1 },
+  { name: 'the VLAN that is offered to a phone', fromStep: 1, thing: 'ports', where: 'voiceVlan=50 device=rpw-plat', field: 'name', says: /^14$/, rows: 1 },
+  { name: 'a transceiver in its port', fromStep: 1, thing: 'ports', where: 'transceiver=KX-10ER device=rpw-ring', field: 'name', says: /^[12]$/, rows: 2 },
   { name: 'duplex mismatch', fromStep: 8, thing: 'links', where: 'issueWords:duplex', field: 'issueWords', says: /lqy-plat U1 has full, lqy-ring 3 has half/, rows: 1 },
   { name: 'native VLAN mismatch', fromStep: 8, thing: 'links', where: 'issueWords:"native VLAN"', field: 'issueWords', says: /rpw-plat U1/, rows: 1 },
   { name: 'a listener that nobody ordered', fromStep: 6, thing: 'services', where: 'port=4444', field: 'process', says: /^ncat$/, rows: 1 },

@@ -34,7 +34,8 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
       <dl className="facts">
         <dt>State</dt>
         <dd><span className="state"><Glyph name={portGlyph(port)} />{state}{port.lastChangeSeconds !== null && ` for ${formatAge(Number(port.lastChangeSeconds))}`}{port.speedBps ? `, ${formatSpeed(Number(port.speedBps))}` : ''}{port.oper === 'up' && port.duplex !== 'unknown' ? ` ${String(port.duplex)}` : ''}</span></dd>
-        <dt>VLAN</dt><dd>{port.vlan === null ? '–' : `${String(port.vlan)} untagged`}{tagged.length > 0 && `, ${tagged.join(', ')} tagged`}</dd>
+        <dt>VLAN</dt><dd>{port.vlan === null ? '–' : `${String(port.vlan)} untagged`}{tagged.length > 0 && `, ${tagged.join(', ')} tagged`}{port.voiceVlan !== null && port.voiceVlan !== undefined && `, ${String(port.voiceVlan)} for phones`}</dd>
+        {port.media || port.transceiver ? <><dt>Medium</dt><dd>{[port.media, port.transceiver].filter(Boolean).join(', ')}</dd></> : null}
         <dt>Kind</dt><dd>{String(port.kind)}{port.lag ? `, member of ${String(port.lag)}` : ''}</dd>
         {stp && <><dt>Spanning tree</dt><dd>{stp.state}, {stp.role}</dd></>}
         {port.power ? <><dt>Power</dt><dd>{String(port.power)}</dd></> : null}
