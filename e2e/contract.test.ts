@@ -67,6 +67,10 @@ describe('import', () => {
     await bolide(['export', 'contracts', '--data', data, '--format', 'csv', '--out', path.join(folder, 'again.csv')]);
     expect(await take('contracts', path.join(folder, 'again.csv'))).toMatchObject({ code: 0, err: expect.stringContaining('nothing to write') });
   });
+  test('outlets come in by the same way, and are columns of the ports they lead to', async () => {
+    expect(await take('outlets', file('outlets.csv', 'site,outlet,room,panel,position,device,port,colour\nRPW,R0-01,Kiosk,PP1,01,rpw-ring,7,grey\n'))).toMatchObject({ code: 0, err: expect.stringMatching(/not taken: colour[^]*1 new, 0 changed; written/) });
+    expect(await rowsOf('ports', '--where', 'room=Kiosk', '--columns', 'device,name,outlet,panel')).toEqual([{ device: 'rpw-ring', name: '7', outlet: 'R0-01', panel: 'PP1/01' }]);
+  });
   test('own fields and makers come in by the same way', async () => {
     expect(await take('devices', file('own.csv', 'name;asset number\nrpw-ring;OLR-1\n'))).toMatchObject({ code: 0, err: expect.stringContaining('1 values that change; written') });
     expect(await rowsOf('devices', '--where', 'assetNumber=OLR-1', '--columns', 'name,assetNumber')).toEqual([{ name: 'rpw-ring', assetNumber: 'OLR-1' }]);
@@ -77,6 +81,7 @@ describe('import', () => {
     ['contracts', 'number,kind,until,serial\nX,lease,2026-13-01,\n', [/:2: kind: “lease”/, /:2: until: “2026-13-01”/, /:2: serial: names no serial/, /nothing was written/]],
     ['contracts', 'number,serial\n', [/:1: No column “kind”/]],
     ['devices', 'name,colour\nrpw-ring,red\n', [/:1: colour: There is no own field “colour”/]],
+    ['outlets', 'site,outlet,device,port\nRPW,R0-02,rpw-ring,7\nRPW,R0-03,nobody,1\n', [/:2: port: that port is R0-01’s already/, /:3: device: no survey knows/, /nothing was written/]],
     ['makers', 'prefix,maker\n02:4b,Kestrane\n', [/:2: prefix: “02:4b” is no prefix/]],
     ['contracts', 'number,kind\n"X,', [/never closed/]],
     ['cables', '', [/nothing that can be imported/]],

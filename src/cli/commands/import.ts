@@ -7,10 +7,12 @@ import type { FileMistake } from '../../core/values/fileMistake';
 import { readMakerPrefixes } from '../../core/values/makerPrefixes';
 import { importWords, plannedContracts } from '../../server/contracts';
 import { CsvError, readCsv, type CsvFile } from '../../server/files/csvFile';
+import { outletImportWords, plannedOutlets } from '../../server/floor/outletRows';
 import { plannedImport } from '../../server/own/planned';
 import { latestSealed } from '../../store/commitReport';
 import { writeContracts } from '../../store/contracts';
 import { databaseFile, openStore, type Store } from '../../store/database';
+import { writeOutlets } from '../../store/outlets';
 import { readOwnFields, writeEdit } from '../../store/ownFields';
 import { recordAct } from '../../store/people';
 import { saveMakers } from '../../store/settings';
@@ -42,6 +44,17 @@ const planners: Record<string, Planner> = {
       write: writes.length === 0 ? null : () => {
         writeContracts(store.db, { who, words, writes });
         recordAct(store.db, who, 'took contracts from a file', words);
+      },
+    };
+  },
+  outlets: (store, { head, lines }, name) => {
+    const { told, writes } = plannedOutlets(store, latestSealed(store.db), head, lines);
+    const words = outletImportWords(told, name);
+    return {
+      words: `${told.outlets} outlets: ${told.added} new, ${told.changed} changed`, mistakes: told.mistakes, ...(told.passedOver.length > 0 && { notes: [`columns not taken: ${told.passedOver.join(', ')}`] }),
+      write: writes.length === 0 ? null : () => {
+        writeOutlets(store.db, { who, words, writes });
+        recordAct(store.db, who, 'took outlets from a file', words);
       },
     };
   },

@@ -122,11 +122,11 @@ test('LLDP: subtypes decide what octets mean; capabilities are counted from the 
   ]);
   expect(lldp?.chassisId).toBe('02:4b:45:00:00:01');
   expect(lldp?.neighbours[0]).toMatchObject({ localPortNumber: 12, chassisIdSubtype: 'networkAddress', chassisId: '10.72.0.1', portId: '02:4b:45:00:00:02', capabilities: ['bridge', 'router'], managementAddresses: ['10.72.0.1'] });
-  test('the VLAN for phones is that of the voice policy; one that is not known or out of range is none', () => {
-    const policy = (index: string, vlan: number, unknown = 2) => rows(lldpTables.lldpXMedLocMediaPolicyEntry, index, { 2: integer(vlan), 5: integer(unknown) });
-    const found = parseLldp([...rows(lldpTables.lldpLocPortEntry, '1', { 2: integer(5), 3: text('1') }), ...policy('1.1', 50), ...policy('1.2', 60), ...policy('2.1', 50, 1), ...policy('3.1', 0), ...policy('4.1', 4095)]);
-    expect([...(found?.voiceVlans ?? [])]).toEqual([[1, 50]]);
-  });
+});
+test('the VLAN for phones is that of the voice policy; one that is not known or out of range is none', () => {
+  const policy = (index: string, vlan: number, unknown = 2) => rows(lldpTables.lldpXMedLocMediaPolicyEntry, index, { 2: integer(vlan), 5: integer(unknown) });
+  const found = parseLldp([...rows(lldpTables.lldpLocPortEntry, '1', { 2: integer(5), 3: text('1') }), ...policy('1.1', 50), ...policy('1.2', 60), ...policy('2.1', 50, 1), ...policy('3.1', 0), ...policy('4.1', 4095)]);
+  expect([...(found?.voiceVlans ?? [])]).toEqual([[1, 50]]);
 });
 
 test('host resources: units multiply, large volumes come back from negative numbers', () => {
@@ -194,6 +194,6 @@ test('no parser breaks on tables that hold anything at all', () => {
   const value = fc.oneof(fc.integer().map(integer), fc.uint8Array({ maxLength: 20 }).map((raw): SnmpValue => ({ type: 'octets', value: raw })), fc.constant(oid('1.3')), fc.constant<SnmpValue>({ type: 'counter64', value: 5n }));
   const varbind = fc.tuple(fc.constantFrom(...roots), fc.array(fc.integer({ min: 0, max: 300 }), { maxLength: 14 }), value).map(([root, index, content]) => ({ oid: [root, ...index].join('.'), value: content }));
   fc.assert(fc.property(fc.array(varbind, { maxLength: 30 }), (varbinds) => {
-    for (const parse of [parseSystem, parseInterfaces, parsePhysical, parseAliasMapping, parseInterfaceAddresses, parseNeighbourAddresses, parseBridge, parseLldp, parseHost, parsePoweringPorts]) parse(varbinds);
+    for (const parse of [parseSystem, parseInterfaces, parsePhysical, parseAliasMapping, parseInterfaceAddresses, parseNeighbourAddresses, parseBridge, parseLldp, parseHost, parsePoweringPorts, parsePowerGroups]) parse(varbinds);
   }));
 });

@@ -9,6 +9,8 @@ describe('frames lost between two looks', () => {
     ['nothing, where the port is at nought both times', read(null), read(null), { errors: 0, discards: 0 }],
     ['all of them, where it was at nought', read(null), read([3, 0, 0, 0]), { errors: 3, discards: 0 }],
     ['what came since the restart', read([500, 0, 0, 0], 1000), read([20, 0, 0, 0], 90_000), { errors: 20, discards: 0 }],
+    ['all since the restart, though the count is higher than it was', read([5, 0, 0, 0], 1000), read([20, 0, 0, 0], 90_000), { errors: 20, discards: 0 }],
+    ['what came since, where the agent only seems to have started anew after 497 days', read([5, 0, 0, 0], 1000), read([20, 0, 0, 0], 1000 + 42_949_673), { errors: 15, discards: 0 }],
     ['what came over the end of 32 bits', read([4_294_967_290, 0, 0, 0]), read([4, 0, 0, 0]), { errors: 10, discards: 0 }],
     ['what came since, where two clocks differ a little', read([5, 0, 0, 0], 1000), read([6, 0, 0, 0], 1090), { errors: 1, discards: 0 }],
     ['what came over the end, where nobody knows when it started', read([4_294_967_295, 0, 0, 0], null), read([0, 0, 0, 0], null), { errors: 1, discards: 0 }],

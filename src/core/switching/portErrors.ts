@@ -15,21 +15,25 @@ export interface LostFrames {
 }
 
 const counter32 = 2 ** 32;
+/** sysUpTime counts hundredths of a second in 32 bits: an agent that nobody restarted seems to start anew every 497 days. */
+const uptimeWraps = 2 ** 32 / 100;
 /** Clocks of two looks may differ by so many seconds without a restart in between. */
 const slack = 120;
 const none: PortCounters = [0, 0, 0, 0];
 
 /**
- * What a port lost between two looks. A counter that is lower than before has begun anew if the agent restarted in between, or else has run over its 32 bits.
+ * What a port lost between two looks. If the agent restarted in between, its counters began anew, and all they tell came since; a counter that is lower than before without that
+ * has run over its 32 bits.
  * @returns null where the earlier look, or the later, told no counters
  */
 export function lostBetween(before: CountersRead | null, now: CountersRead | null, port: string): LostFrames | null {
   if (!before || !now) return null;
-  const restarted = before.startedAt !== null && now.startedAt !== null && now.startedAt > before.startedAt + slack;
+  const later = before.startedAt === null || now.startedAt === null ? 0 : now.startedAt - before.startedAt;
+  const restarted = later > slack && Math.abs(later - uptimeWraps) > slack;
   const [was, is] = [before.ports[port] ?? none, now.ports[port] ?? none];
   const grown = is.map((count, at) => {
     const earlier = was[at] ?? 0;
-    return count >= earlier ? count - earlier : restarted ? count : count + counter32 - earlier;
+    return restarted ? count : count >= earlier ? count - earlier : count + counter32 - earlier;
   });
   return { errors: (grown[0] ?? 0) + (grown[1] ?? 0), discards: (grown[2] ?? 0) + (grown[3] ?? 0) };
 }

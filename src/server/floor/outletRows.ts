@@ -53,6 +53,9 @@ export function portLookup(store: Store, survey: number): PortLookup {
 
 export const findPortNamed = (store: Store, survey: number, device: string, port: string): ReturnType<PortLookup> => portLookup(store, survey)(device, port);
 
+/** What an import did, in a line for the list of what was done. */
+export const outletImportWords = ({ added, changed }: Pick<OutletImport, 'added' | 'changed'>, file: string): string => `${[added > 0 && `${added} new`, changed > 0 && `${changed} changed`].filter(Boolean).join(', ')} from ${file}`;
+
 /** What a file of outlets would make, as it is shown before anything is written. */
 export interface OutletImport {
   outlets: number;

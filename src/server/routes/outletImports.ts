@@ -3,6 +3,7 @@ import { recordAct } from '../../store/people';
 import { invalid } from '../access/problem';
 import { route } from '../access/route';
 import { csvGiven, fileMistakes } from '../files/csvGiven';
+import { outletImportWords } from '../floor/outletRows';
 import { tableAnswers } from '../tables/thread/tableAnswers';
 import { surveyNumber } from '../things/moment';
 import { writtenOutlets } from './outlets';
@@ -20,7 +21,7 @@ export const POST = route('operator', importSchema, async ({ store, person, body
   if (body.preview) return told;
   if (told.mistakes.length > 0) throw invalid(fileMistakes(told.mistakes), 'Nothing was taken: the file has mistakes.');
   if (writes.length === 0) return told;
-  const words = `${[told.added > 0 && `${told.added} new`, told.changed > 0 && `${told.changed} changed`].filter(Boolean).join(', ')} from ${body.name ?? 'a file'}`;
+  const words = outletImportWords(told, body.name ?? 'a file');
   const { edit } = writtenOutlets(store.db, person.name, words, writes);
   recordAct(store.db, person.name, 'took outlets from a file', words);
   return { ...told, edit };
