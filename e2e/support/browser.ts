@@ -27,11 +27,14 @@ export async function openPage(browser: Browser): Promise<{ page: Page; errors: 
   return { page, errors };
 }
 
+/** What the page shows, its beginning and its end: dialogs stand there. */
+const shownText = (page: Page): Promise<string> => page.evaluate(() => document.body.innerText).then((text) => (text.length > 4000 ? `${text.slice(0, 2000)}\n…\n${text.slice(-2000)}` : text));
+
 /** Waits until the page shows a text somewhere. */
 export async function see(page: Page, text: string | RegExp): Promise<void> {
   const source = typeof text === 'string' ? text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : text.source;
   await page.waitForFunction((wanted) => new RegExp(wanted).test(document.body.innerText), {}, source).catch(async () => {
-    throw new Error(`did not see ${String(text)} in:\n${await page.evaluate(() => document.body.innerText.slice(-3000))}`);
+    throw new Error(`did not see ${String(text)} in:\n${await shownText(page)}`);
   });
 }
 
@@ -64,7 +67,7 @@ export async function press(page: Page, name: string, again = 3): Promise<void> 
       name,
     )
     .catch(async () => {
-      throw new Error(`nothing called “${name}” to press in:\n${await page.evaluate(() => document.body.innerText.slice(-3000))}`);
+      throw new Error(`nothing called “${name}” to press in:\n${await shownText(page)}`);
     });
   const where = page.url();
   try {
