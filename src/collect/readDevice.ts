@@ -100,6 +100,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     contexts,
     private: privateFacts(Object.entries(signature?.objects ?? {}), of('private')),
     moduleMemory: moduleMemory(signature, of('private')),
+    ...portExtras(signature, of('private')),
     readings: readingValues([...(signature?.readings ?? []), ...(options.readings ?? [])], of('private')),
     parts: reading.parts,
   };
@@ -111,7 +112,7 @@ const logicalEntities: PartQuestions = { tables: [{ entry: entityTables.entLogic
 /** What a signature and a person want beside the standards; null where that is nothing. */
 function privateQuestions(signature: Signature | null, readings: Reading[] = []): PartQuestions | null {
   const instances = [...Object.values(signature?.objects ?? {}), ...(signature?.readings ?? []), ...readings].flatMap(({ oid }) => oid ?? []);
-  const tables = signature?.moduleMemory ? [columnQuestion(signature.moduleMemory.column)] : [];
+  const tables = [signature?.moduleMemory?.column, signature?.ports?.disabledBy?.column, signature?.ports?.watts?.column].flatMap((column) => (column === undefined ? [] : [columnQuestion(column)]));
   return instances.length > 0 || tables.length > 0 ? { instances, tables } : null;
 }
 
@@ -268,14 +269,28 @@ function readingValues(readings: Reading[], { objects: byOid }: Answers): Readin
   });
 }
 
+/** What a signature reads of ports beside the standards. */
+function portExtras(signature: Signature | null, answers: Answers): Pick<Harvest, 'portsDisabled' | 'portWatts'> {
+  const { disabledBy, watts } = signature?.ports ?? {};
+  return {
+    ...(disabledBy && { portsDisabled: new Map(privateColumn(disabledBy.column, answers).flatMap(([index, value]) => (disabledBy.values[String(value)] === undefined ? [] : [[index, disabledBy.values[String(value)] ?? '']]))) }),
+    ...(watts && { portWatts: new Map(privateColumn(watts.column, answers).flatMap(([index, value]) => (value > 0 ? [[index, Math.round(value * (watts.multiplyBy ?? 1) * 10) / 10]] : []))) }),
+  };
+}
+
 function moduleMemory(signature: Signature | null, answers: Answers): Map<number, number> {
   if (!signature?.moduleMemory) return new Map();
   const { column, multiplyBy = 1 } = signature.moduleMemory;
+  return new Map(privateColumn(column, answers).map(([index, number]) => [index, number * multiplyBy]));
+}
+
+/** Numbers of a private column that is indexed by one number. */
+function privateColumn(column: string, answers: Answers): [index: number, number: number][] {
   const { entry, columns } = columnQuestion(column);
-  return new Map(tableRows(entry, answers).flatMap(({ index, cells }): [number, number][] => {
+  return tableRows(entry, answers).flatMap(({ index, cells }): [number, number][] => {
     const number = numberOf(cells.get(columns[0] ?? 0));
-    return index.length === 1 && number !== undefined ? [[index[0] ?? 0, number * multiplyBy]] : [];
-  }));
+    return index.length === 1 && number !== undefined ? [[index[0] ?? 0, number]] : [];
+  });
 }
 
 function privateFacts(objects: [string, ExtraObject][], { objects: byOid }: Answers): PrivateFacts {

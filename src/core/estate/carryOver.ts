@@ -38,6 +38,7 @@ const portOrigin: Partial<Record<keyof PortFacts, HarvestPart[]>> = {
   poe: ['power'],
   transceiver: ['modules'],
   voiceVlan: ['lldp'],
+  disabledBy: ['private'],
 };
 
 /** The same for a device's ports, each beside the one that was known under its name. */

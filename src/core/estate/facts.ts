@@ -71,6 +71,8 @@ export interface VolatileFacts {
   routeCounts?: Record<string, number>;
   /** frames lost since the counters began, by port; those at nought are left out. Absent where the device counts none */
   portLosses?: Record<string, PortCounters>;
+  /** watts drawn at ports, where the device tells */
+  portWatts?: Record<string, number>;
   /** power over Ethernet by unit or card */
   powerGroups?: PowerGroup[];
 }
@@ -154,6 +156,8 @@ export interface PortFacts {
   transceiver?: string;
   /** the VLAN it offers to phones (LLDP-MED) */
   voiceVlan?: number;
+  /** why the device switched it off itself, where it did */
+  disabledBy?: string;
 }
 
 export interface AddressFacts {

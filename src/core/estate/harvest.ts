@@ -99,6 +99,10 @@ export interface Harvest {
   readings: ReadingValue[];
   /** entPhysicalIndex → bytes, where the signature says that the memory of modules counts */
   moduleMemory: Map<number, number>;
+  /** ifIndex → why the device switched the port off itself, as its signature reads it */
+  portsDisabled?: Map<number, string>;
+  /** ifIndex → watts that are drawn there, as its signature reads them */
+  portWatts?: Map<number, number>;
   signature: string;
   parts: Partial<Record<HarvestPart, PartState>>;
 }

@@ -78,6 +78,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       ...(harvest.readings.length > 0 && { readings: harvest.readings }),
       ...(harvest.interfaces.some(({ lost }) => lost !== null) && { portLosses: portLosses(harvest.interfaces, names) }),
       ...(harvest.powerGroups.length > 0 && { powerGroups: harvest.powerGroups }),
+      ...(harvest.portWatts && { portWatts: Object.fromEntries([...harvest.portWatts].flatMap(([ifIndex, watts]) => (names.has(ifIndex) ? [[names.get(ifIndex) ?? '', watts]] : []))) }),
       ...((harvest.routes.length > 0 || harvest.routesLeft) && { routeCounts: routeCountsOf(harvest) }),
     },
     modules,
@@ -181,6 +182,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       ...(row.media && { media: row.media }),
       ...(row.autoNegotiation !== null && { autoNegotiation: row.autoNegotiation }),
       ...(transceivers.has(row.ifIndex) && { transceiver: transceivers.get(row.ifIndex) ?? '' }),
+      ...(harvest.portsDisabled?.has(row.ifIndex) && { disabledBy: harvest.portsDisabled.get(row.ifIndex) ?? '' }),
       ...(voiceVlans.has(row.ifIndex) && { voiceVlan: voiceVlans.get(row.ifIndex) ?? 0 }),
     };
   });

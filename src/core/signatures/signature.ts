@@ -40,6 +40,11 @@ export interface Signature {
    */
   moduleMemory?: { column: string; class: PhysicalClass; name?: string; multiplyBy?: number };
   /**
+   * What no standard tells of ports, in private columns indexed by ifIndex: why the device itself switched a port off (numbers that have no words mean that it did not), and how much
+   * power the machine there draws, in watts.
+   */
+  ports?: { disabledBy?: { column: string; values: Record<string, string> }; watts?: { column: string; multiplyBy?: number } };
+  /**
    * Further SNMP contexts the device must be asked in: those it lists as logical entities (ENTITY-MIB), or one for each of its VLANs.
    * `name` is what the context, or what follows `@` in the community, is called; `{vlan}` stands for the number.
    */

@@ -28,6 +28,10 @@ export const signatureSchema = yup.object({
   objects: yup.object(Object.fromEntries(extraFacts.map((fact) => [fact, extraObject()]))).noUnknown().default(undefined),
   readings: yup.array(readingSchema).max(100),
   moduleMemory: yup.object({ column: objectId().required('moduleMemory.column is missing'), class: yup.string().oneOf([...physicalClasses]).required('moduleMemory.class is missing'), name: pattern(), multiplyBy: yup.number().positive() }).noUnknown().default(undefined),
+  ports: yup.object({
+    disabledBy: yup.object({ column: objectId().required('ports.disabledBy.column is missing'), values: yup.object().required('ports.disabledBy.values is missing: words by number') }).noUnknown().default(undefined),
+    watts: yup.object({ column: objectId().required('ports.watts.column is missing'), multiplyBy: yup.number().positive() }).noUnknown().default(undefined),
+  }).noUnknown().default(undefined),
   contexts: yup.object({ of: yup.string().oneOf(['logical entities', 'vlans']).required(), name: yup.string() }).noUnknown().default(undefined),
   faceplate: yup.object({ rows: yup.number().oneOf([1, 2]).required(), groupOf: yup.number().integer().positive() }).noUnknown().default(undefined),
 }).noUnknown();

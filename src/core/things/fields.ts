@@ -139,6 +139,8 @@ export const things: Record<ThingName, Thing> = {
       ['voiceVlan', 'number', 'Voice VLAN', 'VLAN', 85, 'c'],
       ['lag', 'text', 'LAG', 'Identity', 60, 'c'],
       ['power', 'text', 'Power', 'State', 130, 'c'],
+      ['watts', 'number', 'Power drawn, W', 'State', 105, 'a'],
+      ['disabledBy', 'text', 'Disabled by', 'State', 150, 'c'],
       ['stpState', 'text', 'Spanning tree', 'Spanning tree', 100, 'vo'],
       ['stpRole', 'text', 'Role in it', 'Spanning tree', 90, 'vo'],
       ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],

@@ -15,7 +15,7 @@ import type { FarEnd, SurveyContext } from './surveyContext';
 export const portVersions = (db: Db): FactVersions<PortFacts> =>
   new FactVersions<PortFacts>(db, 'port', {
     index: ({ index }) => index, name: ({ name }) => name, alias: ({ alias }) => alias, description: ({ description }) => description, type: ({ type }) => type, admin: ({ admin }) => admin, oper: ({ oper }) => oper,
-    speedBps: ({ speedBps }) => speedBps, duplex: ({ duplex }) => duplex, media: ({ media }) => media, autoNegotiation: ({ autoNegotiation }) => autoNegotiation, transceiver: ({ transceiver }) => transceiver ?? '', voiceVlan: ({ voiceVlan }) => voiceVlan ?? null, mtu: ({ mtu }) => mtu, vlan: ({ vlan }) => vlan,
+    speedBps: ({ speedBps }) => speedBps, duplex: ({ duplex }) => duplex, media: ({ media }) => media, autoNegotiation: ({ autoNegotiation }) => autoNegotiation, transceiver: ({ transceiver }) => transceiver ?? '', voiceVlan: ({ voiceVlan }) => voiceVlan ?? null, disabledBy: ({ disabledBy }) => disabledBy ?? '', mtu: ({ mtu }) => mtu, vlan: ({ vlan }) => vlan,
     taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), stpState: ({ stp }) => stp?.state ?? '', stpRole: ({ stp }) => stp?.role ?? '', deviceId: (_, deviceId) => deviceId,
   }, [{ field: 'deviceId', kind: 'number' }, { field: 'index', kind: 'number' }]);
 
@@ -30,9 +30,10 @@ export class PortsTable extends PartsTable<PortFacts> {
 
   protected row(content: PortFacts, deviceId: number): ThingRow {
     const { link, heard, kind } = this.#around(deviceId, content.name);
+    const watts = this.context.wattsAt(deviceId, content.name);
     const endpoints = this.endpoints().atPort(deviceId, content.name).map((row) => this.endpoints().guest(row));
     return {
-      id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, transceiver: content.transceiver ?? '', voiceVlan: content.voiceVlan ?? null, poe: content.poe ? { ...content.poe, watts: null } : null, power: powerWords(content.poe),
+      id: `${deviceId}:${content.name}`, deviceId, device: this.context.nameOf(deviceId), ...content, transceiver: content.transceiver ?? '', voiceVlan: content.voiceVlan ?? null, disabledBy: content.disabledBy ?? '', poe: content.poe ? { ...content.poe, watts } : null, watts, power: powerWords(content.poe),
       lastChangeSeconds: this.context.ageOf(deviceId, content.name), kind: kind ?? 'unused',
       neighbour: link ? { device: link.device, port: link.port, source: link.source } : heard ? { device: heard.systemName || heard.chassisId, port: heard.portId, source: 'lldp' } : null,
       endpoints, ...pluggedIn(kind, link, heard, endpoints), machines: endpoints.length, farEnd: farEndWords(link, heard), stpState: content.stp?.state ?? '', stpRole: content.stp?.role ?? '', stateChanges: this.#stateChangesOf(deviceId, content.name), ...lostWords(this.context.lostAt(deviceId, content.name)), lastSeen: this.#lastSeenAt(deviceId, content.name),
@@ -60,10 +61,13 @@ export class PortsTable extends PartsTable<PortFacts> {
       case 'lastChangeSeconds':
         this.context.readMoments();
         return ofPort((deviceId, port) => this.context.ageOf(deviceId, port));
+      case 'watts':
+        this.context.readLooks();
+        return ofPort((deviceId, port) => this.context.wattsAt(deviceId, port));
       case 'lastSeen': return ofPort((deviceId, port) => this.#lastSeenAt(deviceId, port));
       case 'errors':
       case 'discards':
-        this.context.readLosses();
+        this.context.readLooks();
         return ofPort((deviceId, port) => lostWords(this.context.lostAt(deviceId, port))[field]);
       default: throw new Error(`ports have no column “${field}”`);
     }

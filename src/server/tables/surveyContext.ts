@@ -19,6 +19,13 @@ export interface FarEnd {
   confidence: string;
 }
 
+/** What was read of the ports of a device at a survey, and at the one before. */
+interface PortLooks {
+  before: CountersRead | null;
+  now: CountersRead | null;
+  watts: Record<string, number> | null;
+}
+
 /** What rows of ports and endpoints need to know of everything else at a survey; each part is read when it is first needed. */
 export class SurveyContext {
   readonly names: Map<number, string>;
@@ -29,8 +36,8 @@ export class SurveyContext {
   #kinds: Map<number, Record<string, PortKind>> | null = null;
   #moments: Map<number, Record<string, number>> | null = null;
   #startSeconds: number | null = null;
-  #losses: ReadonlyMap<number, [before: CountersRead | null, now: CountersRead | null]> | null = null;
-  readonly #lossesOfSome = new Map<number, [before: CountersRead | null, now: CountersRead | null]>();
+  #looks: ReadonlyMap<number, PortLooks> | null = null;
+  readonly #looksOfSome = new Map<number, PortLooks>();
   readonly #kindsOfSome = new Map<number, Record<string, PortKind>>();
   readonly #momentsOfSome = new Map<number, Record<string, number>>();
 
@@ -100,24 +107,38 @@ export class SurveyContext {
     return moment === undefined ? null : Math.max(0, Math.round(this.#seconds - moment));
   }
 
-  /** Reads what the ports of all devices lost, where all are looked through. */
-  readLosses(): void {
-    if (this.#losses) return;
+  /** Reads what changes at every look of the ports of all devices, where all are looked through. */
+  readLooks(): void {
+    if (this.#looks) return;
     const before = this.calendar.before(this.survey);
     const [then, now, answered] = [latestVolatile(this.db, before), latestVolatile(this.db, this.survey), lastAnswers(this.db, this.survey)];
-    // who was silent has lost nothing that anybody knows of
-    this.#losses = new Map([...now].map(([deviceId, values]) => [deviceId, [this.#counters(then.get(deviceId), before), answered.get(deviceId) === this.survey ? this.#counters(values, this.survey) : null]]));
+    this.#looks = new Map([...now].map(([deviceId, values]) => [deviceId, this.#looksAt(then.get(deviceId), before, answered.get(deviceId) === this.survey ? values : undefined)]));
   }
 
   /** What a port lost since the survey before; null where nobody counted. */
   lostAt(deviceId: number, port: string): LostFrames | null {
-    let looks = (this.#losses ?? this.#lossesOfSome).get(deviceId);
-    if (!looks && !this.#losses) {
+    const looks = this.#looksOf(deviceId);
+    return looks ? lostBetween(looks.before, looks.now, port) : null;
+  }
+
+  /** The power that is drawn at a port; null where nobody measures it. */
+  wattsAt(deviceId: number, port: string): number | null {
+    return this.#looksOf(deviceId)?.watts?.[port] ?? null;
+  }
+
+  #looksOf(deviceId: number): PortLooks | undefined {
+    let looks = (this.#looks ?? this.#looksOfSome).get(deviceId);
+    if (!looks && !this.#looks) {
       const before = this.calendar.before(this.survey);
       const [now] = volatileHistory(this.db, deviceId, this.survey, 1);
-      this.#lossesOfSome.set(deviceId, (looks = [this.#counters(latestVolatile(this.db, before, [deviceId]).get(deviceId), before), now?.surveyId === this.survey ? this.#counters(now.values, this.survey) : null]));
+      this.#looksOfSome.set(deviceId, (looks = this.#looksAt(latestVolatile(this.db, before, [deviceId]).get(deviceId), before, now?.surveyId === this.survey ? now.values : undefined)));
     }
-    return looks ? lostBetween(looks[0], looks[1], port) : null;
+    return looks;
+  }
+
+  /** Who was silent has lost nothing that anybody knows of. */
+  #looksAt(then: VolatileFacts | undefined, before: number, now: VolatileFacts | undefined): PortLooks {
+    return { before: this.#counters(then, before), now: this.#counters(now, this.survey), watts: now?.portWatts ?? null };
   }
 
   #counters(values: VolatileFacts | undefined, survey: number): CountersRead | null {

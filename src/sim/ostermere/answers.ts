@@ -137,6 +137,11 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: numbe
       write.integer(`${power}.6.1.${at}`, port.power.status);
       write.integer(`${power}.10.1.${at}`, port.power.classification);
     }
+    if (device.powerBudget !== undefined && port.ifType === 6) {
+      const own = `1.3.6.1.4.1.${makers[device.maker].enterprise}.4.1`;
+      write.integer(`${own}.2.${at}`, port.cutOff ?? 1);
+      if (port.power) write.gauge(`${own}.3.${at}`, port.power.status === 3 ? (wattsOfClass[port.power.classification] ?? 0) * 10 : 0);
+    }
     if (port.aggregate) write.integer(`1.2.840.10006.300.43.1.2.1.1.13.${at}`, port.aggregate);
   }
 }

@@ -139,7 +139,7 @@ export function ostermere(step: number): SimEstate {
     applyHealth(device, step);
     applyRouting(device);
   }
-  applyLosses(devices, step);
+  applyPortTroubles(devices, step);
   if (step >= 8) {
     const half = devices.find(({ name }) => name === 'lqy-ring')?.ports.find(({ name }) => name === '3');
     if (half) {
@@ -262,9 +262,11 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
   if (unused) unused.admin = 'down';
 }
 
-/** A cable at Kiln Lane that is kinked, and more so every week; a printer on 10 Mbit/s that collides; what is thrown away at Glasshouse when the cameras all speak at once. */
-function applyLosses(devices: SimDevice[], step: number): void {
+/** A cable at Kiln Lane that is kinked, and more so every week; a printer on 10 Mbit/s that collides; what is thrown away at Glasshouse when the cameras all speak at once; a loop that somebody patched in a workshop. */
+function applyPortTroubles(devices: SimDevice[], step: number): void {
   const portOf = (device: string, name: string) => devices.find((one) => one.name === device)?.ports.find((one) => one.name === name);
+  const looped = devices.find(({ name }) => name === 'hdp-acc-3')?.ports.findLast(({ oper, admin, power }) => oper === 'down' && admin === 'up' && power);
+  if (looped && step >= 6) looped.cutOff = 2;
   const [kinked, slow, busy] = [portOf('kln-plat', '7'), portOf('rpw-plat', '6'), portOf('glh-plat', 'U1')];
   if (kinked) kinked.lost = [310 * step * step, 0, 0, 0];
   if (slow && step >= 4) slow.lost = [12 * (step - 3), 31 * (step - 3), 0, 0];

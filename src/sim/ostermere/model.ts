@@ -29,6 +29,8 @@ export interface SimPort {
   addresses: { address: string; length: number }[];
   /** frames lost since its counters began: in, out, thrown away in, out */
   lost?: [number, number, number, number];
+  /** 2: its switch saw a loop behind it and cut it off */
+  cutOff?: 2;
   /** takes part in bridging */
   bridged: boolean;
 }

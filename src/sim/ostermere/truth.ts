@@ -28,6 +28,8 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'the ring cut at CHD: two ends down that were up', fromStep: 5, thing: 'ports', where: 'oper=down alias:"to chd-ring" or oper=down alias:"to rpw-ring 2"', field: 'admin', says: /^up$/, rows: 2 },
   { name: 'a machine with a random address', fromStep: 7, thing: 'endpoints', where: 'maker:random', field: 'port', says: /^16$/, rows: 1 },
   { name: 'a kinked cable that damages more frames every week', fromStep: 2, thing: 'ports', where: 'errors>=100 -device=lqy-ring', field: 'name', says: /^7$/, rows: 1 },
+  { name: 'a port that its switch cut off because of a loop', fromStep: 6, thing: 'ports', where: 'disabledBy:loop', field: 'name', says: /^48$/, rows: 1 },
+  { name: 'power that is drawn at a port', fromStep: 1, thing: 'ports', where: 'device=rpw-plat watts>=18', field: 'name', says: /^20$/, rows: 1 },
   { name: 'a switch near the end of its power', fromStep: 1, thing: 'devices', where: 'powerUsedPercent>=90', field: 'name', says: /^mlr-plat$/, rows: 1 },
   { name: 'the VLAN that is offered to a phone', fromStep: 1, thing: 'ports', where: 'voiceVlan=50 device=rpw-plat', field: 'name', says: /^14$/, rows: 1 },
   { name: 'a transceiver in its port', fromStep: 1, thing: 'ports', where: 'transceiver=KX-10ER device=rpw-ring', field: 'name', says: /^[12]$/, rows: 2 },

@@ -24,6 +24,7 @@ export function deviceGlyph(state: unknown): GlyphName {
 
 export function portGlyph(port: Record<string, unknown>): GlyphName {
   if (port.admin === 'down') return 'off';
+  if (port.disabledBy) return 'fault';
   return port.oper === 'up' ? (port.duplex === 'half' ? 'fault' : 'up') : port.oper === 'unknown' ? 'unknown' : 'down';
 }
 

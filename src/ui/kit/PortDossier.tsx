@@ -33,12 +33,12 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
       <h2>Port {String(port.name)} <span className="quiet" style={{ fontWeight: 400 }}>{String(port.alias)}</span></h2>
       <dl className="facts">
         <dt>State</dt>
-        <dd><span className="state"><Glyph name={portGlyph(port)} />{state}{port.lastChangeSeconds !== null && ` for ${formatAge(Number(port.lastChangeSeconds))}`}{port.speedBps ? `, ${formatSpeed(Number(port.speedBps))}` : ''}{port.oper === 'up' && port.duplex !== 'unknown' ? ` ${String(port.duplex)}` : ''}</span></dd>
+        <dd><span className="state"><Glyph name={portGlyph(port)} />{state}{port.disabledBy ? <b className="bad">&nbsp;by the switch: {String(port.disabledBy)}</b> : null}{port.lastChangeSeconds !== null && ` for ${formatAge(Number(port.lastChangeSeconds))}`}{port.speedBps ? `, ${formatSpeed(Number(port.speedBps))}` : ''}{port.oper === 'up' && port.duplex !== 'unknown' ? ` ${String(port.duplex)}` : ''}</span></dd>
         <dt>VLAN</dt><dd>{port.vlan === null ? '–' : `${String(port.vlan)} untagged`}{tagged.length > 0 && `, ${tagged.join(', ')} tagged`}{port.voiceVlan !== null && port.voiceVlan !== undefined && `, ${String(port.voiceVlan)} for phones`}</dd>
         {port.media || port.transceiver ? <><dt>Medium</dt><dd>{[port.media, port.transceiver].filter(Boolean).join(', ')}</dd></> : null}
         <dt>Kind</dt><dd>{String(port.kind)}{port.lag ? `, member of ${String(port.lag)}` : ''}</dd>
         {stp && <><dt>Spanning tree</dt><dd>{stp.state}, {stp.role}</dd></>}
-        {port.power ? <><dt>Power</dt><dd>{String(port.power)}</dd></> : null}
+        {port.power ? <><dt>Power</dt><dd>{String(port.power)}{port.watts !== null && port.watts !== undefined && `, ${String(port.watts)} W`}</dd></> : null}
         {port.errors !== null && port.errors !== undefined && <><dt>Lost frames</dt><dd>{Number(port.errors) + Number(port.discards) === 0 ? 'none since the survey before' : <>{Number(port.errors) > 0 && <b className={Number(port.errors) >= 100 ? 'bad' : undefined}>{Number(port.errors).toLocaleString('en')} damaged</b>}{Number(port.errors) > 0 && Number(port.discards) > 0 && ', '}{Number(port.discards) > 0 && `${Number(port.discards).toLocaleString('en')} thrown away`} since the survey before</>}</dd></>}
         <dt>MTU</dt><dd>{cellText(port.mtu, 'number')}</dd>
         <dt>MAC</dt><dd className="mono">{String(port.mac ?? '–')}</dd>
