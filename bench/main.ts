@@ -7,6 +7,7 @@ import { launchBrowser } from '../e2e/support/browser';
 import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopAll, temporaryFolder } from '../e2e/support/program';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
+import { benchFaceplate } from './faceplate';
 import { benchHistory } from './history';
 import { benchPackets } from './packets';
 import { benchGrid, benchLargeEstate } from './grid';
@@ -88,6 +89,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   placement: () => Promise.resolve(benchPlacement()),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),
+  faceplateMs: benchFaceplate,
   coldOpenMs: benchWorkspaces,
 };
 const wanted = process.argv.slice(2);

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { queryThing, type MarkedRow } from '../src/server/things/query';
+import { wattsOfClass } from '../src/sim/ostermere/answers';
 import { controllerOf } from '../src/sim/ostermere/controllers';
 import { ostermere, storyLength } from '../src/sim/ostermere/estate';
 import { fabricBox, hypervisorBox, spines } from '../src/sim/ostermere/services';
@@ -73,7 +74,7 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
         expect(found.get(port.name)).toMatchObject({
           admin: port.admin, oper: port.oper, mtu: port.mtu, speedBps: port.oper === 'up' && port.speedMbps > 0 ? port.speedMbps * 1e6 : null,
           ...(bridge && port.bridged && !port.aggregate && { vlan: port.pvid }),
-          poe: port.power ? { enabled: true, state: port.power.status === 3 ? 'delivering' : 'searching', class: port.power.status === 3 ? port.power.classification - 1 : null, watts: null } : null,
+          poe: port.power ? { enabled: true, state: port.power.status === 3 ? 'delivering' : 'searching', class: port.power.status === 3 ? port.power.classification - 1 : null, watts: port.power.status === 3 ? (wattsOfClass[port.power.classification] ?? null) : null } : null,
         });
       }
     }

@@ -16,6 +16,8 @@ import { SourceError } from '../source';
 export type PortLook = { settings: PortSettings; credential: string } | Hindrance;
 
 const pollMs = 100;
+/** What was asked for longer ago than this is not done any more: whoever asked has gone on. */
+const stillWantedMs = 60_000;
 const patience = 3;
 const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
 
@@ -62,6 +64,11 @@ async function performAct(store: Store, job: Job): Promise<{ actId: number }> {
   const { actId } = job.body as PortActJob;
   const kept = readPortAct(db, actId);
   if (!kept) throw new Error('the act is gone');
+  const waitedMs = Date.now() - Date.parse(kept.at);
+  if (waitedMs > stillWantedMs) {
+    end(store, kept, { reason: `it waited ${Math.round(waitedMs / 1000)} s for the engine, which is too long to be still meant`, remedy: 'Look at the port, and do it again.' });
+    return { actId };
+  }
   const outcome = await withAgent<PortActOutcome>(store, kept.deviceId, (opened) => actOnPort(opened, {
     port: kept.port, act: kept.act, seen: kept.seen, wait: (seconds) => pause(seconds * 1000), sending: (set) => noteSent(db, actId, set, opened.credential),
   }));

@@ -76,9 +76,23 @@ function crowdsOf({ ports, macs, macOf, byPort }: Forwarding, passing: Uint8Arra
 
 /** Ports in the order of nearness: the emptier the nearer, then by names, so that the same tables say the same in any order. */
 function rankOf({ ports, devices }: Forwarding, crowds: Int32Array): Int32Array {
-  const names = devices.map(({ device }) => device.name);
-  const byName = Int32Array.from(ports.keys()).sort((x, y) => (crowds[x] ?? 0) - (crowds[y] ?? 0) || compareNaturally(names[ports[x]?.device ?? 0] ?? '', names[ports[y]?.device ?? 0] ?? '') || compareNaturally(ports[x]?.name ?? '', ports[y]?.name ?? ''));
+  const names = ranksOf(devices.map(({ device }) => device.name));
+  const ofDevice = Int32Array.from(ports, ({ device }) => names[device] ?? 0);
+  const ofPort = ranksOf(ports.map(({ name }) => name));
+  const byName = Int32Array.from(ports.keys()).sort((x, y) => (crowds[x] ?? 0) - (crowds[y] ?? 0) || (ofDevice[x] ?? 0) - (ofDevice[y] ?? 0) || (ofPort[x] ?? 0) - (ofPort[y] ?? 0));
   const ranks = new Int32Array(ports.length);
   byName.forEach((port, rank) => (ranks[port] = rank));
   return ranks;
+}
+
+/** Where each text stands among all in the order of people; those that are alike stand together. Names are few, what has them is much. */
+function ranksOf(texts: readonly string[]): Int32Array {
+  const ranks = new Map<string, number>();
+  let [rank, before] = [0, ''];
+  for (const text of [...new Set(texts)].sort(compareNaturally)) {
+    if (ranks.size > 0 && compareNaturally(before, text) !== 0) rank++;
+    ranks.set(text, rank);
+    before = text;
+  }
+  return Int32Array.from(texts, (text) => ranks.get(text) ?? 0);
 }

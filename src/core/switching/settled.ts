@@ -152,6 +152,15 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
   return { switches: [], segment, between: false };
 }
 
+const vlans = 4096;
+
+/** What was asked before is not looked for again: thousands of machines of a VLAN ask the same of a switch. */
+function keptBy<Value>(kept: Map<number, Value>, key: number, make: () => Value): Value {
+  let value = kept.get(key);
+  if (value === undefined) kept.set(key, (value = make()));
+  return value;
+}
+
 /** Ports on which nothing was found yet. */
 class FreePorts {
   readonly #heard: Map<string, number>[];
@@ -188,16 +197,27 @@ class FreePorts {
     return (physical || type === 'lag') && oper === 'up' && lag === null && !this.leadsOn(device, name);
   }
 
+  readonly #silent = new Map<number, readonly string[]>();
+  readonly #shared = new Map<number, readonly string[]>();
+
   /** Ports of a switch that are up, carry a VLAN untagged, and on which nothing hangs in it. */
-  silent(device: number, vlan: number): string[] {
+  silent(device: number, vlan: number): readonly string[] {
+    return keptBy(this.#silent, device * vlans + vlan, () => this.#silentOf(device, vlan));
+  }
+
+  /** Ports of a switch on which several hang in a VLAN, or one that is not its untagged one: access points, hypervisors, small switches. */
+  shared(device: number, vlan: number): readonly string[] {
+    return keptBy(this.#shared, device * vlans + vlan, () => this.#sharedOf(device, vlan));
+  }
+
+  #silentOf(device: number, vlan: number): string[] {
     const { ports, neighbours } = this.forwarding.devices[device] ?? { ports: [], neighbours: [] };
     // what reports itself at a port is known already
     const taken = new Set(neighbours.filter(({ capabilities }) => !capabilities.includes('telephone')).map(({ port }) => port));
     return ports.filter((port) => port.vlan === vlan && this.#isEdge(device, port) && !taken.has(port.name) && this.#crowd(device, port.name, vlan) === 0).map(({ name }) => name);
   }
 
-  /** Ports of a switch on which several hang in a VLAN, or one that is not its untagged one: access points, hypervisors, small switches. */
-  shared(device: number, vlan: number): string[] {
+  #sharedOf(device: number, vlan: number): string[] {
     const { ports } = this.forwarding.devices[device] ?? { ports: [] };
     return ports.filter((port) => this.#isEdge(device, port) && (this.#crowd(device, port.name, vlan) > 1 || (port.vlan !== vlan && this.#crowd(device, port.name, vlan) === 1))).map(({ name }) => name);
   }
@@ -216,7 +236,7 @@ class FreePorts {
 function eliminate(open: { mac: number; vlan: number; switches: number[] }[], free: FreePorts, put: (mac: number, device: number, port: string, vlan: number, basis: 'remaining') => void): void {
   const wanted = new Map<string, number>();
   for (const { vlan, switches } of open) for (const device of switches) wanted.set(`${device} ${vlan}`, (wanted.get(`${device} ${vlan}`) ?? 0) + 1);
-  const ports = (switches: number[], of: (device: number) => string[]) => switches.flatMap((device) => of(device).map((port) => ({ device, port })));
+  const ports = (switches: number[], of: (device: number) => readonly string[]) => switches.flatMap((device) => of(device).map((port) => ({ device, port })));
   const found = open.flatMap(({ mac, vlan, switches }) => {
     if (vlan < 0 || switches.length > mostSwitches) return [];
     const silent = ports(switches, (device) => free.silent(device, vlan));

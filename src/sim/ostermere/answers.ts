@@ -81,7 +81,7 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
 }
 
 /** Watts that a class of RFC 3621 takes in the sample, by its number. */
-const wattsOfClass = [0, 0, 3, 5, 9, 18];
+export const wattsOfClass = [0, 0, 3, 5, 9, 18];
 
 function powerGroup(write: ObjectWriter, { ports, powerBudget }: SimDevice): void {
   if (powerBudget === undefined) return;

@@ -9,9 +9,14 @@ const headlines: Record<Exclude<PortActRow['state'], 'queued' | 'sending'>, [Gly
 export const actGlyph = (state: PortActRow['state']): GlyphName => (state === 'queued' || state === 'sending' ? 'later' : headlines[state][0]);
 export const actHeadline = (state: PortActRow['state']): string => (state === 'queued' || state === 'sending' ? 'under way' : headlines[state][1]);
 
+const lateMs = 5000;
+
 /** How an act goes, and what came of it. */
 export function ActOutcome({ going, device }: { going: PortActRow | 'asked'; device: string }) {
-  if (going === 'asked' || going.state === 'queued') return <p role="status" className="quiet">handing it to the engine…</p>;
+  if (going === 'asked' || going.state === 'queued') {
+    const late = going !== 'asked' && Date.now() - Date.parse(going.at) > lateMs;
+    return <p role="status" className="quiet">{late ? 'The engine does not take it: it may be busy, or not running. After a minute it is not sent any more.' : 'handing it to the engine…'}</p>;
+  }
   const { act, state, sent, after, reason, remedy } = going;
   const last = sent.at(-1);
   if (state === 'sending') return <p role="status">{act.kind === 'powerCycle' && sent.length === 1 ? `The power is off. It is given back after ${act.offSeconds} s…` : `sending ${last?.object ?? ''} to ${device}, and reading it back…`}</p>;
