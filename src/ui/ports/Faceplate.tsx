@@ -1,6 +1,6 @@
 'use client';
 
-import { useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
+import { memo, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 import { Glyph, portGlyph } from '../kit/Glyph';
@@ -28,6 +28,7 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
   const by = kept === 'change' && !compared ? 'state' : kept;
   const rows = useMemo(() => faceplateRows(ports, plan), [ports, plan]);
   const { marks, groups } = useMemo(() => colouredBy(ports, by), [ports, by]);
+  const byName = useMemo(() => new Map(ports.map((port) => [String(port.name), port])), [ports]);
   const [pointed, setPointed] = useState<{ port: ThingRow; left: number; top: number } | null>(null);
   const plate = useRef<HTMLDivElement>(null);
   if (ports.length === 0) return null;
@@ -42,6 +43,12 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
     const left = fits ? right : Math.max(8, Math.min(element.getBoundingClientRect().left, edge - cardWidth - 10));
     setPointed({ port, left, top: fits ? box.top : box.bottom + 4 });
   };
+  /** One listener for all sockets: hundreds of them need none of their own. */
+  const withSocket = (target: EventTarget, act: (port: ThingRow, element: HTMLElement) => void) => {
+    const element = (target as Element).closest<HTMLElement>('[data-port]');
+    const port = element && byName.get(element.dataset.port ?? '');
+    if (element && port) act(port, element);
+  };
   const onKeyDown = (event: KeyboardEvent<HTMLElement>) => {
     const name = (event.target as HTMLElement).dataset.port;
     const next = name === undefined ? null : neighbourSocket(rows, name, event.key);
@@ -52,7 +59,10 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
   };
   return (
     <div className="faceplate">
-      <div ref={plate} className="metal" role="group" aria-label="Faceplate" onKeyDown={onKeyDown} onPointerLeave={() => setPointed(null)}>
+      <div
+        ref={plate} className="metal" role="group" aria-label="Faceplate" onKeyDown={onKeyDown} onPointerLeave={() => setPointed(null)} onBlur={() => setPointed(null)}
+        onClick={(event) => withSocket(event.target, (port) => onSelect(port))} onPointerOver={(event) => withSocket(event.target, point)} onFocus={(event) => withSocket(event.target, point)}
+      >
         {rows.map(({ label, blocks }) => (
           <div key={label} className="unit">
             {label && <span className="slot" title={`slot ${label}`}>{label}</span>}
@@ -61,16 +71,8 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
                 {members.map((port) => {
                   const name = String(port.name);
                   const mark = by === 'state' ? undefined : marks.get(port.id);
-                  return (
-                    <button
-                      key={port.id} type="button" data-port={name} tabIndex={name === first ? 0 : -1} aria-pressed={selected === name} className={`socket ${wide ? 'wide' : ''} ${by === 'state' && port.kind === 'uplink' ? 'uplink' : ''} ${by === 'state' && powering(port) ? 'powering' : ''}`}
-                      aria-label={`Port ${name}, ${stateOf(port)}${mark ? `, ${groups[mark.group]?.words ?? ''}` : ''}${port.pluggedIn ? `, ${String(port.pluggedIn)}` : ''}`}
-                      onClick={() => onSelect(port)} onPointerEnter={(event) => point(port, event.currentTarget)} onFocus={(event) => point(port, event.currentTarget)} onBlur={() => setPointed(null)}
-                    >
-                      <span>{name}</span>
-                      {by === 'state' ? <Glyph name={portGlyph(port)} size={10} /> : mark ? <i data-text={mark.text} style={{ '--of': groups[mark.group]?.colour } as CSSProperties} /> : <i className="none" />}
-                    </button>
-                  );
+                  const group = mark && groups[mark.group];
+                  return <Socket key={port.id} port={port} wide={wide} tabbed={name === first} chosen={selected === name} byState={by === 'state'} text={mark?.text ?? null} colour={group?.colour ?? ''} words={group?.words ?? ''} />;
                 })}
               </div>
             ))}
@@ -87,6 +89,20 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
     </div>
   );
 }
+
+/** One socket. It is drawn anew only when something of it changes: a pointer that passes over the metal draws none. */
+const Socket = memo(function Socket({ port, wide, tabbed, chosen, byState, text, colour, words }: { port: ThingRow; wide: boolean; tabbed: boolean; chosen: boolean; byState: boolean; text: string | null; colour: string; words: string }) {
+  const name = String(port.name);
+  return (
+    <button
+      type="button" data-port={name} tabIndex={tabbed ? 0 : -1} aria-pressed={chosen} className={`socket ${wide ? 'wide' : ''} ${byState && port.kind === 'uplink' ? 'uplink' : ''} ${byState && powering(port) ? 'powering' : ''}`}
+      aria-label={`Port ${name}, ${stateOf(port)}${words && `, ${words}`}${port.pluggedIn ? `, ${String(port.pluggedIn)}` : ''}`}
+    >
+      <span>{name}</span>
+      {byState ? <Glyph name={portGlyph(port)} size={10} /> : text !== null ? <i data-text={text} style={{ '--of': colour } as CSSProperties} /> : <i className="none" />}
+    </button>
+  );
+});
 
 const mostGroups = 9;
 const cardWidth = 280;
