@@ -93,18 +93,30 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   const inWords = (number: number): AttachmentFacts => {
     const mac = macOfNumber(number);
     const owner = index.byMacNumber(number);
-    const own = { mac, ownDeviceId: owner?.id ?? null };
     const at = forwarding.placeOf.get(number);
     const quiet = silent.get(at);
     const home = at < 0 ? -1 : (homes[at] ?? -1);
     const how = basis.get(at) ?? (beyond.has(home) ? ('segment' as const) : undefined);
     const also = older.get(at)?.map(portNamed);
     const some = among.get(at);
-    const more = { ...told.of(number), ...(how && { basis: how }), ...(some && { among: { deviceId: passing[some.device]?.id ?? 0, ports: some.ports } }), ...(also && { older: also }) };
-    if (quiet) return { ...own, vlan: quiet.vlan, deviceId: passing[quiet.device]?.id ?? null, port: quiet.port, via: 'direct', ...more };
+    const { addresses, evidence } = told.of(number);
+    const facts: AttachmentFacts = { mac, ownDeviceId: owner?.id ?? null, vlan: null, deviceId: null, port: null, via: null, addresses, evidence };
     const crowd = crowds.get(home);
-    if (!crowd) return { ...own, vlan: null, deviceId: null, port: null, via: null, ...more };
-    return { ...own, vlan: vlanAt(forwarding, at, home), ...portNamed(home), via: how === 'segment' ? 'unmanaged' : viaOf(mac, crowd, owner, index), ...more };
+    if (quiet) {
+      facts.vlan = quiet.vlan;
+      facts.deviceId = passing[quiet.device]?.id ?? null;
+      facts.port = quiet.port;
+      facts.via = 'direct';
+    } else if (crowd) {
+      facts.vlan = vlanAt(forwarding, at, home);
+      facts.deviceId = passing[ports[home]?.device ?? 0]?.id ?? 0;
+      facts.port = ports[home]?.name ?? '';
+      facts.via = how === 'segment' ? 'unmanaged' : viaOf(mac, crowd, owner, index);
+    }
+    if (how) facts.basis = how;
+    if (some) facts.among = { deviceId: passing[some.device]?.id ?? 0, ports: some.ports };
+    if (also) facts.older = also;
+    return facts;
   };
   const isPlaced = (mac: number) => {
     const at = forwarding.placeOf.get(mac);

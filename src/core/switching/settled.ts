@@ -130,9 +130,14 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
     const port = portOf[row] ?? 0;
     if (leadsOn[port]) hearing.set(ports[port]?.device ?? 0, port);
   }
-  const counts = new Map<number, number>();
-  for (const port of hearing.values()) for (const there of directions.behind(port)) if (!hearing.has(there)) counts.set(there, (counts.get(there) ?? 0) + 1);
-  const switches = [...counts].filter(([, count]) => count === hearing.size).map(([there]) => there);
+  // what lies behind all of these ports lies behind the one with the fewest
+  let fewest: readonly number[] | null = null;
+  for (const port of hearing.values()) if (fewest === null || directions.behind(port).length < fewest.length) fewest = directions.behind(port);
+  const switches = (fewest ?? []).filter((there) => {
+    if (hearing.has(there)) return false;
+    for (const [here, port] of hearing) if (directions.port(here, there) !== port) return false;
+    return true;
+  });
   if (switches.length > 0) {
     // on the way there is a bridge that nobody asked, where it may hang as well
     const onTheWay = (port: number) => unasked.has(portKey(ports[port]?.device ?? 0, ports[port]?.name ?? ''));
