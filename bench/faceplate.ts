@@ -1,13 +1,10 @@
-import { startApplication } from '../e2e/support/application';
-import { launchBrowser, openPage } from '../e2e/support/browser';
 import { stop, temporaryFolder } from '../e2e/support/program';
 import { harvestParts } from '../src/core/estate/harvest';
 import { commitReport, Identities } from '../src/store/commitReport';
 import { openStore } from '../src/store/database';
-import { addPerson } from '../src/store/people';
 import { survey, visit } from '../src/store/schema';
 import { switchReport } from './generate';
-import { person, signedIn } from './person';
+import { openedBy } from './grid';
 
 const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
 const runs = 7;
@@ -24,12 +21,8 @@ export async function benchFaceplate(): Promise<Record<string, number>> {
   const { deviceId } = commitReport(store.db, id, new Identities(store.db, id), { kind: 'snmp', report, covered: new Set(harvestParts), asked: new Set(harvestParts) }, () => false);
   store.db.insert(visit).values({ surveyId: id, address: report.device.address, seq: 1, state: 'done', outcome: 'answered', deviceId, seconds: 300 }).run();
   store.raw.exec(`update survey set state = 'sealed', sealed_at = '${at}', summary = '${JSON.stringify({ seconds: 1, addresses: { asked: 1, answered: 1, silent: 0 }, devices: {}, changes: 0 })}'`);
-  await addPerson(store.db, person.name, person.password, 'viewer');
   store.close();
-  const app = await startApplication(data);
-  const browser = await launchBrowser();
-  const { page } = await openPage(browser);
-  await signedIn(app.address, page);
+  const { app, browser, page } = await openedBy(data);
   // when the answer was there, and when the last socket was painted
   await page.evaluateOnNewDocument((count) => {
     const clock = window as unknown as { answered: number; painted: Promise<number> };

@@ -13,7 +13,7 @@ import { keptLargeEstate, writeLargeEstate } from './tables';
 const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
 
 /** The application on a data folder, and a browser in which a viewer is signed in. */
-async function openedBy(data: string) {
+export async function openedBy(data: string) {
   const store = openStore(data);
   await addPerson(store.db, person.name, person.password, 'viewer');
   store.close();

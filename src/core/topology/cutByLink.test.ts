@@ -1,7 +1,8 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { cutByLink } from './cutByLink';
-import { dependantsOf, type Joint } from './dependants';
+import { dependantsOf } from './dependants';
+import type { Joint } from './joints';
 
 const joint = (a: number, b: number): Joint => ({ a, b });
 // a ring of 1 to 4, with a spur 3–5–6 and a leaf 7 at 6

@@ -1,4 +1,4 @@
-import type { Joint } from './dependants';
+import { neighboursOf, reachedFrom, type Joint } from './joints';
 
 /**
  * What loses its way if the links between two devices are not there: whether they are a bridge of the graph of links, and what lies on the smaller side of it (where both are as
@@ -8,31 +8,10 @@ import type { Joint } from './dependants';
  */
 export function cutByLink(first: number, second: number, joints: Iterable<Joint>, parallel = 0): number[] {
   if (parallel > 0) return [];
-  const neighbours = new Map<number, number[]>();
-  const join = (from: number, to: number) => {
-    const known = neighbours.get(from);
-    if (known) known.push(to);
-    else neighbours.set(from, [to]);
-  };
-  for (const { a, b } of joints) {
-    if ((a === first && b === second) || (a === second && b === first)) continue;
-    join(a, b);
-    join(b, a);
-  }
-  const sideOf = (start: number): number[] => {
-    const side = [start];
-    const seen = new Set(side);
-    for (const at of side) {
-      for (const next of neighbours.get(at) ?? []) {
-        if (seen.has(next)) continue;
-        seen.add(next);
-        side.push(next);
-      }
-    }
-    return side;
-  };
-  const near = sideOf(first);
+  const rest = [...joints].filter(({ a, b }) => !((a === first && b === second) || (a === second && b === first)));
+  const neighbours = neighboursOf(rest);
+  const near = reachedFrom(first, neighbours, new Set());
   if (near.includes(second)) return [];
-  const far = sideOf(second);
+  const far = reachedFrom(second, neighbours, new Set());
   return (near.length < far.length ? near : far).sort((x, y) => x - y);
 }

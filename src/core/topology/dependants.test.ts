@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { dependantsOf, type Joint } from './dependants';
+import { dependantsOf } from './dependants';
+import type { Joint } from './joints';
 
 const chain = (...devices: number[]): Joint[] => devices.slice(1).map((b, at) => ({ a: devices[at] ?? 0, b }));
 

@@ -1,8 +1,4 @@
-/** Two devices that are joined, by their numbers; which is named first does not matter. */
-export interface Joint {
-  a: number;
-  b: number;
-}
+import { neighboursOf, reachedFrom, type Joint } from './joints';
 
 export interface Dependants {
   /** devices that reach the rest of the network only through it, in the order of their numbers */
@@ -17,33 +13,11 @@ export interface Dependants {
  * tree blocks count, since they open when another is lost. Breadth-first, linear in the number of joints.
  */
 export function dependantsOf(device: number, joints: Iterable<Joint>): Dependants {
-  const neighbours = new Map<number, number[]>();
-  const join = (from: number, to: number) => {
-    const known = neighbours.get(from);
-    if (known) known.push(to);
-    else neighbours.set(from, [to]);
-  };
-  for (const { a, b } of joints) {
-    if (a === b) continue;
-    join(a, b);
-    join(b, a);
-  }
+  const neighbours = neighboursOf(joints);
   const around = [...new Set(neighbours.get(device) ?? [])].sort((x, y) => x - y);
   const seen = new Set([device]);
   const parts: number[][] = [];
-  for (const start of around) {
-    if (seen.has(start)) continue;
-    seen.add(start);
-    const part = [start];
-    for (const at of part) {
-      for (const next of neighbours.get(at) ?? []) {
-        if (seen.has(next)) continue;
-        seen.add(next);
-        part.push(next);
-      }
-    }
-    parts.push(part);
-  }
+  for (const start of around) if (!seen.has(start)) parts.push(reachedFrom(start, neighbours, seen));
   const lowest = (part: number[]) => part.reduce((least, one) => Math.min(least, one));
   const [rest] = parts.filter(({ length }) => length > 1).sort((x, y) => y.length - x.length || lowest(x) - lowest(y));
   const kept = new Set(rest);

@@ -1,5 +1,4 @@
-import type { Hanging } from '../../core/acting/portGuard';
-import { judgeAct, type Verdict } from '../../core/acting/portGuard';
+import { judgeAct, type Hanging, type Verdict } from '../../core/acting/portGuard';
 import type { PortAct } from '../../core/acting/portAct';
 import type { PortKind, Role } from '../../core/estate/facts';
 import { passesThrough } from '../../core/switching/uplinks';

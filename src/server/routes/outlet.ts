@@ -1,5 +1,4 @@
-import type { KeptOutlet } from '../../store/outlets';
-import { readOutlets } from '../../store/outlets';
+import { readOutlets, type KeptOutlet } from '../../store/outlets';
 import { recordAct } from '../../store/people';
 import type { Db } from '../../store/database';
 import { notFound } from '../access/problem';

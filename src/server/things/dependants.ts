@@ -1,4 +1,5 @@
-import { dependantsOf, type Joint } from '../../core/topology/dependants';
+import { dependantsOf } from '../../core/topology/dependants';
+import type { Joint } from '../../core/topology/joints';
 import type { LinkEnd, LinkFacts } from '../../core/topology/links';
 import { writtenValue } from '../../core/filter/completion';
 import { valueAt } from '../../core/tables/column';
