@@ -7,6 +7,7 @@ import { launchBrowser } from '../e2e/support/browser';
 import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopAll, temporaryFolder } from '../e2e/support/program';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
+import { benchConclusions } from './conclusions';
 import { benchFaceplate } from './faceplate';
 import { benchHistory } from './history';
 import { benchPackets } from './packets';
@@ -86,6 +87,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   silence: benchSilence,
   largeEstate: () => benchLargeEstate(process.env.BOLIDE_LARGE),
   tables: () => benchTables(process.env.BOLIDE_LARGE),
+  conclusions: benchConclusions,
   placement: () => Promise.resolve(benchPlacement()),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),

@@ -47,6 +47,8 @@ export interface TrueLink {
 
 export interface Network {
   devices: SightedDevice[];
+  /** what each switch hears, row by row, by its number */
+  sightings: Map<number, SightingFacts>;
   endpoints: TrueEndpoint[];
   links: TrueLink[];
   counts: { switches: number; ports: number; rows: number; addresses: number };
@@ -86,6 +88,7 @@ export function generateNetwork(plan: NetworkPlan): Network {
   let nextMac = 0x0210_0000_0000 + plan.seed * 0x1000_0000;
   const newMac = (): string => (++nextMac).toString(16).padStart(12, '0').replace(/(..)(?=.)/g, '$1:');
   const devices: SightedDevice[] = [];
+  const sightings: Network['sightings'] = new Map();
   const endpoints: TrueEndpoint[] = [];
   const links: TrueLink[] = [];
   let id = 0;
@@ -281,13 +284,15 @@ export function generateNetwork(plan: NetworkPlan): Network {
       counts.ports += made.ports.size;
       counts.rows += made.rows.length;
       counts.addresses += made.addresses.length;
+      const sighted = { forwarding: shuffled(made.rows, luck), addresses: made.addresses };
+      sightings.set(made.id, sighted);
       devices.push({
         id: made.id, device: deviceFacts(made.name, made.core ? 'router' : 'switch', site, made.id, made.bridge), ports: [...made.ports.values()].map(({ facts }) => facts), neighbours: made.neighbours.filter(({ port }) => made.speaks && port !== ''), answered: true,
-        heard: heardTables({ forwarding: shuffled(made.rows, luck), addresses: made.addresses }),
+        heard: heardTables(sighted),
       });
     }
   }
-  return { devices, endpoints, links, counts };
+  return { devices, sightings, endpoints, links, counts };
 }
 
 function shuffled<Value>(list: Value[], chance: Chance): Value[] {

@@ -34,8 +34,7 @@ export function readForwarding(all: readonly SightedDevice[], passes: (known: Si
   const devices: SightedDevice[] = [];
   const firsts: number[] = [];
   const ports: Forwarding['ports'] = [];
-  const placeOf = new MacTable(1 << 16);
-  const macs: number[] = [];
+  const placeOf = new MacTable(1 << 17);
   const parts: { macs: Int32Array; ports: Int32Array; vlans: Int32Array }[] = [];
   let size = 0;
   for (const known of all) {
@@ -47,14 +46,11 @@ export function readForwarding(all: readonly SightedDevice[], passes: (known: Si
     firsts.push(first);
     for (const name of heard.ports) ports.push({ device, name });
     const own = new Int32Array(heard.macs.length);
-    heard.macs.forEach((mac, row) => {
-      let place = placeOf.get(mac);
-      if (place < 0) placeOf.set(mac, (place = macs.push(mac) - 1));
-      own[row] = place;
-    });
+    for (let row = 0; row < own.length; row++) own[row] = placeOf.place(heard.macs[row] ?? 0);
     parts.push({ macs: own, ports: heard.portPlaces.map((place) => first + place), vlans: heard.vlans });
     size += own.length;
   }
+  const macs = placeOf.placed();
   const firstPort = Int32Array.from([...firsts, ports.length]);
   const [macOf, portOf, vlanOf] = [new Int32Array(size), new Int32Array(size), new Int32Array(size)];
   let at = 0;
@@ -64,21 +60,25 @@ export function readForwarding(all: readonly SightedDevice[], passes: (known: Si
     vlanOf.set(part.vlans, at);
     at += part.macs.length;
   }
-  return { devices, ports, firstPort, macs: Float64Array.from(macs), placeOf, macOf, portOf, vlanOf, byPort: grouped(portOf, ports.length), byMac: grouped(macOf, macs.length) };
+  return { devices, ports, firstPort, macs, placeOf, macOf, portOf, vlanOf, byPort: grouped(portOf, ports.length), byMac: grouped(macOf, macs.length) };
 }
 
 /** A counting sort: in each group rows stay in their order. */
 export function grouped(groupOf: Int32Array, groups: number): Grouped {
   const starts = new Int32Array(groups + 1);
-  for (const group of groupOf) starts[group + 1] = (starts[group + 1] ?? 0) + 1;
+  for (let row = 0; row < groupOf.length; row++) {
+    const after = (groupOf[row] ?? 0) + 1;
+    starts[after] = (starts[after] ?? 0) + 1;
+  }
   for (let group = 0; group < groups; group++) starts[group + 1] = (starts[group + 1] ?? 0) + (starts[group] ?? 0);
   const rows = new Int32Array(groupOf.length);
   const next = starts.slice();
-  groupOf.forEach((group, row) => {
+  for (let row = 0; row < groupOf.length; row++) {
+    const group = groupOf[row] ?? 0;
     const at = next[group] ?? 0;
     rows[at] = row;
     next[group] = at + 1;
-  });
+  }
   return { starts, rows };
 }
 

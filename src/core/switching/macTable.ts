@@ -53,6 +53,23 @@ export class MacTable {
     this.#values[slot] = value;
   }
 
+  /** The place of a MAC in the order in which MACs came; a new one gets the next place. To be used alone, without `set`. */
+  place(mac: number): number {
+    const slot = this.#slot(mac);
+    const known = this.#values[slot] ?? none;
+    if (known !== none) return known;
+    const place = this.#size;
+    this.set(mac, place);
+    return place;
+  }
+
+  /** MACs by their places. */
+  placed(): Float64Array {
+    const macs = new Float64Array(this.#size);
+    this.forEach((mac, place) => (macs[place] = mac));
+    return macs;
+  }
+
   forEach(visit: (mac: number, value: number) => void): void {
     for (let slot = 0; slot < this.#keys.length; slot++) {
       const value = this.#values[slot] ?? none;

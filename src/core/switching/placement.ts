@@ -75,18 +75,19 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   const nothing = new Set<string>();
   const portKinds = new Map(devices.map((known) => [known.id, portKindsOf(known, heardOn.get(known.id) ?? nothing, uplinks[places.get(known.id) ?? -1] ?? none)]));
 
-  const crowds = new Map<number, Crowd>();
-  homes.forEach((home, mac) => {
-    if (home < 0) return;
-    let crowd = crowds.get(home);
+  const crowds: (Crowd | undefined)[] = new Array<Crowd | undefined>(ports.length);
+  for (let mac = 0; mac < homes.length; mac++) {
+    const home = homes[mac] ?? -1;
+    if (home < 0) continue;
+    let crowd = crowds[home];
     if (!crowd) {
       const { device = 0, name } = ports[home] ?? {};
-      crowds.set(home, (crowd = { size: 0, roles: new Set(), neighbour: passing[device]?.neighbours.find((report) => report.port === name) }));
+      crowds[home] = crowd = { size: 0, roles: noRoles, neighbour: passing[device]?.neighbours.find((report) => report.port === name) };
     }
     crowd.size++;
     const role = index.byMacNumber(macs[mac] ?? 0)?.device.role;
-    if (role) crowd.roles.add(role);
-  });
+    if (role && !crowd.roles.has(role)) crowd.roles = new Set([...crowd.roles, role]);
+  }
   /** ports behind which a neighbour bridges that nobody asked */
   const beyond = new Set(ports.flatMap(({ device, name }, port) => (uplinks[device]?.get(name) === 'unaskedNeighbour' ? [port] : [])));
   const portNamed = (port: number) => ({ deviceId: passing[ports[port]?.device ?? 0]?.id ?? 0, port: ports[port]?.name ?? '' });
@@ -101,7 +102,7 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     const some = among.get(at);
     const { addresses, evidence } = told.of(number);
     const facts: AttachmentFacts = { mac, ownDeviceId: owner?.id ?? null, vlan: null, deviceId: null, port: null, via: null, addresses, evidence };
-    const crowd = crowds.get(home);
+    const crowd = crowds[home];
     if (quiet) {
       facts.vlan = quiet.vlan;
       facts.deviceId = passing[quiet.device]?.id ?? null;
@@ -207,11 +208,13 @@ class ToldAddresses {
   }
 }
 
+const noRoles: ReadonlySet<Role> = new Set();
+
 /** Who is on one edge port together. */
 interface Crowd {
   size: number;
   /** roles of those that are inventoried devices */
-  roles: Set<Role>;
+  roles: ReadonlySet<Role>;
   neighbour: NeighbourFacts | undefined;
 }
 

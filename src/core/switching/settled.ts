@@ -1,8 +1,9 @@
 import type { PortFacts } from '../estate/facts';
 import { macNumber } from '../values/mac';
 import type { Directions } from './directions';
-import { rowsOf, type Forwarding } from './forwarding';
+import type { Forwarding } from './forwarding';
 import type { Nearest } from './nearest';
+import { MacTable } from './macTable';
 import { portKey, type Uplinks } from './uplinks';
 
 /** How it is known where a machine hangs. */
@@ -53,6 +54,7 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
       }
     }
   });
+  const behindUnasked = Uint8Array.from(forwarding.ports, ({ device, name }) => (unasked.has(portKey(device, name)) ? 1 : 0));
   const free = new FreePorts(forwarding, nearest, uplinks, settled.homes);
   const open: { mac: number; vlan: number; switches: number[] }[] = [];
   const put = (mac: number, device: number, port: string, vlan: number, basis: Exclude<Basis, 'heard'>) => {
@@ -68,7 +70,7 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
       put(mac, report.device, report.port, vlan, 'reported');
       continue;
     }
-    const { switches, segment, between } = whereTo(forwarding, nearest, directions, unasked, mac);
+    const { switches, segment, between } = whereTo(forwarding, nearest, directions, behindUnasked, mac);
     const before = earlier(macs[mac] ?? 0);
     const there = before === null ? undefined : switches.find((device) => forwarding.devices[device]?.id === before.deviceId);
     if (before && there !== undefined && free.mayHang(there, before.port, vlan)) put(mac, there, before.port, vlan, 'remembered');
@@ -92,10 +94,11 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
 /** Ports that list a machine and lead nowhere else, the nearest first. */
 function listedOn({ ports, byMac, portOf }: Forwarding, { leadsOn, homes }: Nearest, mac: number): number[] {
   const found: number[] = [];
-  for (const row of rowsOf(byMac, mac)) {
-    const port = portOf[row] ?? 0;
+  for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
+    const port = portOf[byMac.rows[at] ?? 0] ?? 0;
     if (!leadsOn[port] && !found.includes(port)) found.push(port);
   }
+  if (found.length < 2) return found;
   const nearest = homes[mac];
   return found.sort((x, y) => (x === nearest ? -1 : y === nearest ? 1 : (ports[x]?.device ?? 0) - (ports[y]?.device ?? 0) || x - y));
 }
@@ -103,7 +106,11 @@ function listedOn({ ports, byMac, portOf }: Forwarding, { leadsOn, homes }: Near
 /** Of the ports that list a machine the one all others look at; −1 where they look past all of them. */
 function choose(places: number[], mac: number, directions: Directions, { ports }: Forwarding): { best: number; older: number[] } {
   const [first] = places;
-  if (first === undefined) return { best: -1, older: [] };
+  if (first === undefined) return nowhere;
+  if (places.length === 1) {
+    const { yes, no } = directions.say(mac, ports[first]?.device ?? 0);
+    return no >= 2 && no > yes ? { best: -1, older: places } : { best: first, older: none };
+  }
   const judged = places.map((port) => ({ port, ...directions.say(mac, ports[port]?.device ?? 0) }));
   const best = judged.reduce((x, y) => (y.yes - y.no > x.yes - x.no ? y : x));
   // everybody looks elsewhere: this row is what is left of where it was
@@ -111,11 +118,14 @@ function choose(places: number[], mac: number, directions: Directions, { ports }
   return { best: best.port, older: places.filter((port) => port !== best.port) };
 }
 
+const none: number[] = [];
+const nowhere = { best: -1, older: none };
+
 /** The VLAN in which a machine is heard; −1 where it is none or several. */
 function vlanOf({ byMac, vlanOf: vlans }: Forwarding, mac: number): number {
   let found = -1;
-  for (const row of rowsOf(byMac, mac)) {
-    const vlan = vlans[row] ?? -1;
+  for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
+    const vlan = vlans[byMac.rows[at] ?? 0] ?? -1;
     if (vlan >= 0 && found >= 0 && vlan !== found) return -1;
     found = Math.max(found, vlan);
   }
@@ -123,11 +133,10 @@ function vlanOf({ byMac, vlanOf: vlans }: Forwarding, mac: number): number {
 }
 
 /** Switches on which a machine may hang that none lists on a port of its own: all who hear it look towards them. Where there is none, the port behind which something is that nobody asked; `between` where there may be such a thing on the way. */
-function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, directions: Directions, unasked: ReadonlySet<string>, mac: number): { switches: number[]; segment: number; between: boolean } {
-  const rows = rowsOf(byMac, mac);
+function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, directions: Directions, unasked: Uint8Array, mac: number): { switches: number[]; segment: number; between: boolean } {
   const hearing = new Map<number, number>();
-  for (const row of rows) {
-    const port = portOf[row] ?? 0;
+  for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
+    const port = portOf[byMac.rows[at] ?? 0] ?? 0;
     if (leadsOn[port]) hearing.set(ports[port]?.device ?? 0, port);
   }
   // what lies behind all of these ports lies behind the one with the fewest
@@ -140,8 +149,11 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
   });
   if (switches.length > 0) {
     // on the way there is a bridge that nobody asked, where it may hang as well
-    const onTheWay = (port: number) => unasked.has(portKey(ports[port]?.device ?? 0, ports[port]?.name ?? ''));
-    const between = [...hearing].some(([here, port]) => switches.some((there) => (directions.port(here, there) === port && onTheWay(port)) || onTheWay(directions.port(there, here))));
+    const isOnTheWay = (there: number) => {
+      for (const [here, port] of hearing) if (unasked[port] === 1 || unasked[directions.port(there, here)] === 1) return true;
+      return false;
+    };
+    const between = switches.some(isOnTheWay);
     return { switches, segment: -1, between };
   }
   // the one that all others look at hears it on a port behind which nobody lists it
@@ -157,7 +169,8 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
   return { switches: [], segment, between: false };
 }
 
-const vlans = 4096;
+/** VLANs are numbers of twelve bits (IEEE 802.1Q) */
+const vlanCount = 4096;
 
 /** What was asked before is not looked for again: thousands of machines of a VLAN ask the same of a switch. */
 function keptBy<Value>(kept: Map<number, Value>, key: number, make: () => Value): Value {
@@ -168,24 +181,34 @@ function keptBy<Value>(kept: Map<number, Value>, key: number, make: () => Value)
 
 /** Ports on which nothing was found yet. */
 class FreePorts {
-  readonly #heard: Map<string, number>[];
-  /** by heard port: VLANs in which something hangs there, and how many in all */
-  readonly #hanging = new Map<number, Map<number, number>>();
+  /** by device: its heard ports by name, made when one is asked for */
+  readonly #heard: (Map<string, number> | undefined)[];
+  /** heard port × VLANs + VLAN → how many hang there in it */
+  readonly #hanging = new MacTable(1 << 16);
 
   constructor(readonly forwarding: Forwarding, readonly nearest: Nearest, readonly uplinks: Uplinks, homes: Int32Array) {
-    const { devices, ports, byMac, portOf, vlanOf: vlans } = forwarding;
-    this.#heard = devices.map(() => new Map());
-    ports.forEach(({ device, name }, port) => this.#heard[device]?.set(name, port));
+    const { devices, byMac, portOf, vlanOf: vlans } = forwarding;
+    this.#heard = new Array<Map<string, number> | undefined>(devices.length);
     homes.forEach((home, mac) => {
       if (home < 0) return;
-      let own = this.#hanging.get(home);
-      if (!own) this.#hanging.set(home, (own = new Map()));
-      for (const row of rowsOf(byMac, mac)) if (portOf[row] === home) own.set(vlans[row] ?? -1, (own.get(vlans[row] ?? -1) ?? 0) + 1);
+      for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
+        const row = byMac.rows[at] ?? 0;
+        const vlan = vlans[row] ?? -1;
+        if (portOf[row] !== home || vlan < 0) continue;
+        const key = home * vlanCount + vlan;
+        this.#hanging.set(key, Math.max(0, this.#hanging.get(key)) + 1);
+      }
     });
   }
 
   heardPort(device: number, name: string): number {
-    return this.#heard[device]?.get(name) ?? -1;
+    let own = this.#heard[device];
+    if (!own) {
+      this.#heard[device] = own = new Map();
+      const { firstPort, ports } = this.forwarding;
+      for (let port = firstPort[device] ?? 0, end = firstPort[device + 1] ?? 0; port < end; port++) own.set(ports[port]?.name ?? '', port);
+    }
+    return own.get(name) ?? -1;
   }
 
   leadsOn(device: number, name: string): boolean {
@@ -195,7 +218,8 @@ class FreePorts {
 
   /** How many machines hang on a port in a VLAN. */
   #crowd(device: number, name: string, vlan: number): number {
-    return this.#hanging.get(this.heardPort(device, name))?.get(vlan) ?? 0;
+    const port = this.heardPort(device, name);
+    return port < 0 || vlan < 0 ? 0 : Math.max(0, this.#hanging.get(port * vlanCount + vlan));
   }
 
   #isEdge(device: number, { name, physical, oper, lag, type }: PortFacts): boolean {
@@ -207,12 +231,12 @@ class FreePorts {
 
   /** Ports of a switch that are up, carry a VLAN untagged, and on which nothing hangs in it. */
   silent(device: number, vlan: number): readonly string[] {
-    return keptBy(this.#silent, device * vlans + vlan, () => this.#silentOf(device, vlan));
+    return keptBy(this.#silent, device * vlanCount + vlan, () => this.#silentOf(device, vlan));
   }
 
   /** Ports of a switch on which several hang in a VLAN, or one that is not its untagged one: access points, hypervisors, small switches. */
   shared(device: number, vlan: number): readonly string[] {
-    return keptBy(this.#shared, device * vlans + vlan, () => this.#sharedOf(device, vlan));
+    return keptBy(this.#shared, device * vlanCount + vlan, () => this.#sharedOf(device, vlan));
   }
 
   #silentOf(device: number, vlan: number): string[] {
@@ -239,15 +263,24 @@ class FreePorts {
 
 /** Machines go to the only port they can be on: nothing else may lay claim to it. */
 function eliminate(open: { mac: number; vlan: number; switches: number[] }[], free: FreePorts, put: (mac: number, device: number, port: string, vlan: number, basis: 'remaining') => void): void {
-  const wanted = new Map<string, number>();
-  for (const { vlan, switches } of open) for (const device of switches) wanted.set(`${device} ${vlan}`, (wanted.get(`${device} ${vlan}`) ?? 0) + 1);
-  const ports = (switches: number[], of: (device: number) => readonly string[]) => switches.flatMap((device) => of(device).map((port) => ({ device, port })));
+  const wanted = new Map<number, number>();
+  for (const { vlan, switches } of open) for (const device of switches) wanted.set(device * vlanCount + vlan, (wanted.get(device * vlanCount + vlan) ?? 0) + 1);
+  /** the one port of all these switches; null where there are more, undefined where there is none */
+  const only = (switches: number[], of: (device: number) => readonly string[]) => {
+    let found: { device: number; port: string } | undefined;
+    for (const device of switches) {
+      const ports = of(device);
+      if (ports.length === 0) continue;
+      if (found || ports.length > 1) return null;
+      found = { device, port: ports[0] ?? '' };
+    }
+    return found;
+  };
   const found = open.flatMap(({ mac, vlan, switches }) => {
     if (vlan < 0 || switches.length > mostSwitches) return [];
-    const silent = ports(switches, (device) => free.silent(device, vlan));
-    const alone = switches.every((device) => wanted.get(`${device} ${vlan}`) === 1);
-    const [only, more] = silent.length > 0 ? (alone ? silent : []) : ports(switches, (device) => free.shared(device, vlan));
-    return only && !more ? [{ mac, vlan, ...only }] : [];
+    const silent = only(switches, (device) => free.silent(device, vlan));
+    const place = silent === undefined ? only(switches, (device) => free.shared(device, vlan)) : switches.every((device) => wanted.get(device * vlanCount + vlan) === 1) ? silent : null;
+    return place ? [{ mac, vlan, ...place }] : [];
   });
   // all at once, so that none is the reason for another
   for (const { mac, vlan, device, port } of found) put(mac, device, port, vlan, 'remaining');

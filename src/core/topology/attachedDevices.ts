@@ -8,11 +8,10 @@ import { inOrder, linkKey, withPortFacts, type LinkFacts } from './links';
  */
 export function linksFromAttachments(attachments: Iterable<AttachmentFacts>, index: DeviceIndex, known: LinkFacts[]): LinkFacts[] {
   const linked = new Set(known.flatMap(({ a, b }) => [`${a.deviceId} ${a.port}`, `${b.deviceId} ${b.port}`]));
-  const byId = new Map(index.devices.map((device) => [device.id, device]));
   const links = new Map<string, LinkFacts>();
   for (const { mac, deviceId, port, ownDeviceId } of attachments) {
-    const host = deviceId === null ? undefined : byId.get(deviceId);
-    const guest = ownDeviceId === null ? undefined : byId.get(ownDeviceId);
+    const host = deviceId === null ? undefined : index.byId(deviceId);
+    const guest = ownDeviceId === null ? undefined : index.byId(ownDeviceId);
     if (!host || !guest || port === null || host.id === guest.id || linked.has(`${host.id} ${port}`)) continue;
     const guestPort = guest.ports.find((candidate) => candidate.mac === mac && candidate.physical) ?? guest.ports.find((candidate) => candidate.mac === mac);
     const [a, b] = inOrder(

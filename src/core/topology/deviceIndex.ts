@@ -14,32 +14,38 @@ export interface KnownDevice {
 
 /** Finds inventoried devices and their ports by what neighbours call them. */
 export class DeviceIndex {
-  readonly #byMac = new Map<string, KnownDevice>();
   /** MAC → place among the devices */
-  readonly #places = new MacTable();
+  readonly #places: MacTable;
+  readonly #byId: Map<number, KnownDevice>;
   readonly #byAddress = new Map<string, KnownDevice>();
   readonly #byName = new Map<string, KnownDevice | null>();
+  /** made for a device when one of its ports is asked for */
   readonly #ports = new Map<number, Map<string, PortFacts>>();
 
   constructor(readonly devices: KnownDevice[]) {
+    this.#byId = new Map(devices.map((known) => [known.id, known]));
+    this.#places = new MacTable(devices.reduce((count, { ports }) => count + ports.length, 0));
     devices.forEach((known, place) => {
       const { device, ports } = known;
-      const own = (mac: string) => {
-        this.#byMac.set(mac, known);
-        const number = macNumber(mac);
-        if (number !== null) this.#places.set(number, place);
-      };
-      if (device.bridgeAddress) own(device.bridgeAddress);
-      for (const { mac } of ports) if (mac && !this.#byMac.has(mac)) own(mac);
+      const bridge = device.bridgeAddress ? macNumber(device.bridgeAddress) : null;
+      if (bridge !== null) this.#places.set(bridge, place);
+      for (const { mac } of ports) {
+        const number = mac ? macNumber(mac) : null;
+        if (number !== null && !this.#places.has(number)) this.#places.set(number, place);
+      }
       for (const address of [device.address, ...device.addresses]) this.#byAddress.set(address, known);
       const name = shortName(device.name);
       this.#byName.set(name, this.#byName.has(name) ? null : known);
-      this.#ports.set(known.id, new Map(ports.map((port) => [port.name, port])));
     });
   }
 
+  byId(id: number): KnownDevice | undefined {
+    return this.#byId.get(id);
+  }
+
   byMac(mac: string): KnownDevice | undefined {
-    return this.#byMac.get(mac);
+    const number = macNumber(mac);
+    return number === null ? undefined : this.byMacNumber(number);
   }
 
   /** The device that owns a MAC, given as a number. */
@@ -62,7 +68,7 @@ export class DeviceIndex {
   /** The neighbour's device: by chassis id, then management address, then a name that only one device has. */
   ofNeighbour(neighbour: NeighbourFacts): KnownDevice | undefined {
     if (neighbour.chassisIdSubtype === 'macAddress') {
-      const match = this.#byMac.get(neighbour.chassisId);
+      const match = this.byMac(neighbour.chassisId);
       if (match) return match;
     }
     if (neighbour.chassisIdSubtype === 'networkAddress') {
@@ -77,7 +83,9 @@ export class DeviceIndex {
   }
 
   port(deviceId: number, name: string): PortFacts | undefined {
-    return this.#ports.get(deviceId)?.get(name);
+    let ports = this.#ports.get(deviceId);
+    if (!ports) this.#ports.set(deviceId, (ports = new Map(this.#byId.get(deviceId)?.ports.map((port) => [port.name, port]))));
+    return ports.get(name);
   }
 
   /** The port of `known` that a neighbour report names. */

@@ -1,7 +1,7 @@
 import type { PortFacts } from '../estate/facts';
 import { formatSpeed } from '../values/quantity';
 import { compareNaturally } from '../values/naturalOrder';
-import type { DeviceIndex, KnownDevice } from './deviceIndex';
+import type { DeviceIndex } from './deviceIndex';
 
 export type LinkKind = 'ethernet' | 'lag' | 'stack' | 'l3' | 'virtual';
 export type Confidence = 'confirmed' | 'claimed' | 'concluded';
@@ -84,7 +84,7 @@ export function withPortFacts(link: LinkFacts, index: DeviceIndex): LinkFacts {
 function oneSidedIssue(link: LinkFacts, index: DeviceIndex): LinkFacts['issues'] {
   const by = link.evidence[0]?.by;
   const silent = [link.a, link.b].find(({ device }) => device !== by);
-  const ends = [link.a, link.b].map(({ deviceId }) => index.devices.find((known: KnownDevice) => known.id === deviceId));
+  const ends = [link.a, link.b].map(({ deviceId }) => index.byId(deviceId));
   if (ends.some((end) => !end?.answered)) return [];
   const speaks = ends.find((end) => end?.id === silent?.deviceId)?.neighbours.length;
   return silent && speaks ? [{ kind: 'oneSided', words: `${silent.device} does not hear ${by} on ${silent.port}` }] : [];

@@ -12,6 +12,8 @@ const program = fileURLToPath(new URL('./conclusion.mjs', import.meta.url));
 /** Fewer devices are concluded sooner than a thread begins. */
 const worthwhile = 100;
 const patienceMs = 60_000;
+/** Of what a conclusion makes most is soon done with: in a larger nursery it is gone before anybody has to carry it on. */
+const resourceLimits = { maxYoungGenerationSizeMb: 128, maxOldGenerationSizeMb: 4096 };
 
 /**
  * Conclusions from everything known, drawn in a thread of their own while this one stays awake; where there is much to write, attachments are made there and
@@ -27,7 +29,7 @@ export async function concludeBeside(store: Store, surveyId: number, here: boole
   }
   const { port1: near, port2: far } = new MessageChannel();
   const work: ConclusionWork = { folder: store.folder, surveyId, port: far, sent: new SharedArrayBuffer(4), taken: new SharedArrayBuffer(4) };
-  const thread = new Worker(program, { workerData: work, transferList: [far] });
+  const thread = new Worker(program, { workerData: work, transferList: [far], resourceLimits });
   try {
     await new Promise<void>((resolve, reject) => {
       thread.once('message', () => resolve());
