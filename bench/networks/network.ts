@@ -25,9 +25,11 @@ export interface NetworkPlan {
   machines: number;
   /** which look at the same network: others rows are lost, and between the first and the second some machines have moved */
   look: number;
+  /** which reading of the tables within that look: others rows are lost, everything else stays */
+  reading: number;
 }
 
-export const usualPlan: NetworkPlan = { seed: 1, sites: 10, switches: 40, rows: 0.9, speaking: 0.7, spanning: 0, unasked: 0.03, machines: 26, look: 1 };
+export const usualPlan: NetworkPlan = { seed: 1, sites: 10, switches: 40, rows: 0.9, speaking: 0.7, spanning: 0, unasked: 0.03, machines: 26, look: 1, reading: 1 };
 
 export interface TrueEndpoint {
   mac: string;
@@ -84,7 +86,7 @@ const management = 70;
 export function generateNetwork(plan: NetworkPlan): Network {
   const chance = new Chance(plan.seed);
   /** what a look happens to catch; the network itself stays the same */
-  const luck = new Chance(plan.seed * 7919 + plan.look);
+  const luck = new Chance(plan.seed * 7919 + plan.look + (plan.reading - 1) * 104_729);
   let nextMac = 0x0210_0000_0000 + plan.seed * 0x1000_0000;
   const newMac = (): string => (++nextMac).toString(16).padStart(12, '0').replace(/(..)(?=.)/g, '$1:');
   const devices: SightedDevice[] = [];
@@ -244,8 +246,10 @@ export function generateNetwork(plan: NetworkPlan): Network {
           const adapter = newMac();
           facts.taggedVlans = [...on.vlans];
           hang(adapter, vlan, port, 'hypervisor');
-          for (let machine = chance.between(3, 8); machine > 0; machine--) hang(newMac(), chance.of(on.vlans), port, 'virtual');
-          if (on.asked && chance.is(0.7)) devices.push(known(++id, `s${site}-hv-${id}`, 'hypervisor', site, [adapter]));
+          const machines = Array.from({ length: chance.between(3, 8) }, newMac);
+          for (const mac of machines) hang(mac, chance.of(on.vlans), port, 'virtual');
+          // a host that was asked tells of its machines
+          if (on.asked && chance.is(0.7)) devices.push({ ...known(++id, `s${site}-hv-${id}`, 'hypervisor', site, [adapter]), machines: machines.map((mac) => ({ host: '', state: 'running' as const, adapters: [{ mac, port: null, network: null }] })) });
         } else if (dice < 0.27) {
           // switched on and asleep
           hang(newMac(), vlan, port, 'direct', false);

@@ -207,6 +207,19 @@ export function sightingsOf(db: Db, deviceId: number): SightingFacts {
   return row ? (unpackSightings(row.body) ?? unzipped(row.body)) : nothingSighted;
 }
 
+/** Adds machines that a switch lists after all, by the numbers of its interfaces; those it told of before stay as they are. */
+export function addHeard(db: Db, surveyId: number, deviceId: number, heard: readonly { mac: string; vlan: number | null; ifIndex: number }[]): void {
+  if (heard.length === 0) return;
+  const names = new Map(factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]).map(({ content }) => [content.index, content.name]));
+  const sightings = sightingsOf(db, deviceId);
+  const known = new Set(sightings.forwarding.map(({ mac, vlan }) => `${mac} ${vlan}`));
+  const rows = heard.flatMap(({ mac, vlan, ifIndex }) => {
+    const port = names.get(ifIndex);
+    return port === undefined || known.has(`${mac} ${vlan}`) ? [] : [{ mac, port, vlan }];
+  });
+  if (rows.length > 0) of(db).keepSightings.run(deviceId, surveyId, packSightings({ ...sightings, forwarding: [...sightings.forwarding, ...rows] }));
+}
+
 /** The same in columns of numbers, by the number of the device. */
 export function heardReader(db: Db): (deviceId: number) => HeardTables {
   return (deviceId) => {

@@ -9,6 +9,7 @@ import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
 import type { Reading } from '../../core/signatures/reading';
 import { recogniseReport } from '../../core/signatures/recogniseReport';
 import type { Signature } from '../../core/signatures/signature';
+import type { Unlisted } from '../../core/switching/unlisted';
 import { translate } from '../../core/values/translation';
 import { isStoreFault } from '../../store/storeFault';
 import type { CertificateMemory } from '../https/certificates';
@@ -20,10 +21,11 @@ import { inParallel, readDevice, readSystem } from '../readDevice';
 import { redfishFrom } from '../redfish/redfishInterface';
 import { Slots } from '../slots';
 import { UdpTransport } from '../snmp/udpTransport';
-import type { VarbindSource } from '../source';
+import { lookUpMacs, type HeardMac } from '../snmp/forwardingLookup';
+import { SourceError, type VarbindSource } from '../source';
 import { outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';
 import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
-import { wakeEndpoints } from './wakeEndpoints';
+import { discardPort, wakeEndpoints } from './wakeEndpoints';
 
 const inFlightPerDevice = 2;
 export const defaultPacketsPerSecond = 10_000;
@@ -36,6 +38,20 @@ const requestsPerService = 4;
 const httpsAtOnce = 256;
 /** Management controllers think longer than agents. */
 const httpsPatience = 5;
+
+/** What one switch is asked once more. */
+export interface ListeningAsk {
+  deviceId: number;
+  address: string;
+  /** the one that it let in before */
+  credential: string;
+  /** of a switch that keeps a forwarding table in a context for each VLAN: what the context is called */
+  contextOf: ((vlan: number) => string) | null;
+  machines: Unlisted[];
+}
+
+/** Between a machine's answer and its row in the table of its switch lies next to nothing. */
+const learningMs = 300;
 
 /** A place among the devices being read, held until what was read is taken. */
 interface Slot {
@@ -84,7 +100,31 @@ export class AddressReader {
   /** Touches quiet endpoints, so that address tables know them. */
   async wake(addresses: string[]): Promise<void> {
     const { scope, packetsPerSecond, cancelled } = this.plan;
-    await wakeEndpoints(addresses, { placeOf: (address) => translate(address, scope.translations, scope.port).address, packetsPerSecond: Math.min(wakesPerSecond, packetsPerSecond ?? wakesPerSecond), cancelled });
+    await wakeEndpoints(addresses, { placeOf: (address) => translate(address, scope.translations, discardPort), packetsPerSecond: Math.min(wakesPerSecond, packetsPerSecond ?? wakesPerSecond), cancelled });
+  }
+
+  /**
+   * Asks switches once more, for machines that they ought to list and did not: the machines are touched, where the scope asks their addresses anyway, and the
+   * switches asked for these rows alone. A switch that gives no answer to that has said what it had to say before.
+   */
+  async listenAgain(asks: readonly ListeningAsk[], take: (ask: ListeningAsk, heard: HeardMac[]) => void): Promise<void> {
+    const { scope, cancelled } = this.plan;
+    const asked = new Set([...scope.addresses, ...scope.wake]);
+    const touched = asks.flatMap(({ machines }) => machines.flatMap(({ addresses }) => addresses.filter((address) => asked.has(address))));
+    await this.wake([...new Set(touched)]);
+    if (touched.length > 0) await new Promise((resolve) => setTimeout(resolve, learningMs));
+    await inParallel([...asks], scope.concurrency, async (ask) => {
+      if (cancelled()) return;
+      const probed = await this.#agents.probe(ask.address, ask.credential);
+      if (!('source' in probed)) return;
+      try {
+        take(ask, await lookUpMacs(probed.source, ask.machines, ask.contextOf));
+      } catch (error) {
+        if (!(error instanceof SourceError)) throw error;
+      } finally {
+        probed.source.close();
+      }
+    });
   }
 
   /** Each address once, many at the same time; what was collected is handed on as it comes. An address left out since the survey was cancelled is not handed on. */

@@ -1,5 +1,7 @@
 import { gunzipSync } from 'node:zlib';
 import { readDelivery, type Delivery } from '../../core/collectors/protocol';
+import type { HeardMac } from '../snmp/forwardingLookup';
+import type { ListeningAsk } from './addressReader';
 import type { Scope } from '../../core/estate/scope';
 import type { CollectedVisit } from '../../core/estate/visit';
 import type { PinnedCertificates } from '../../store/certificates';
@@ -12,6 +14,8 @@ export interface Asking {
   wake(addresses: string[]): Promise<void>;
   /** Each address once; what was collected is taken as it comes. */
   ask(addresses: string[]): Promise<void>;
+  /** Asks switches for single machines once more; absent where nobody here can. */
+  listenAgain?(asks: readonly ListeningAsk[], take: (ask: ListeningAsk, heard: HeardMac[]) => void): Promise<void>;
   close(): void;
 }
 

@@ -1,7 +1,8 @@
-import type { DeviceFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
+import type { DeviceFacts, MachineFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
 import type { SightedDevice } from '../../core/switching/heardTables';
 import type { AttachmentFacts } from '../../core/switching/placement';
 import type { Earlier } from '../../core/switching/settled';
+import { unlisted, type Unlisted } from '../../core/switching/unlisted';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { macOfNumber } from '../../core/values/mac';
@@ -14,6 +15,7 @@ import { factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
   const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
+  const machines = byDevice(factsAsOf<MachineFacts>(db, 'machine', surveyId));
   const heardBy = heardReader(db);
   const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
@@ -21,6 +23,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
     device: content,
     ports: ports.get(deviceId) ?? [],
     neighbours: neighbours.get(deviceId) ?? [],
+    machines: machines.get(deviceId) ?? [],
     answered: outcomes.get(deviceId)?.outcome !== 'silent',
     // read when they are needed, a device at a time: together they would fill the memory
     get heard() {
@@ -50,6 +53,16 @@ function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]>
 /** A conclusion with its attachments as they are kept, in the order of their MACs. */
 export interface WrittenConclusion extends Pick<Conclusion, 'links' | 'portKinds'> {
   attachments: Iterable<FactText>;
+}
+
+/** Machines that their own switch ought to list and does not. */
+export function* unlistedOf(attachments: Iterable<FactText>): Generator<Unlisted> {
+  for (const { text } of attachments) {
+    // of a hundred thousand only those few are read
+    if (!text.includes('"among":') && !text.includes('"basis":')) continue;
+    const found = unlisted(JSON.parse(text) as AttachmentFacts);
+    if (found) yield found;
+  }
 }
 
 /** Writes links, attachments and kinds of ports. */

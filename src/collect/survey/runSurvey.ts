@@ -5,9 +5,10 @@ import { interfaceKinds } from '../../core/estate/facts';
 import type { Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit } from '../../core/estate/visit';
 import type { Signature } from '../../core/signatures/signature';
+import type { Unlisted } from '../../core/switching/unlisted';
 import { PinnedCertificates } from '../../store/certificates';
 import { pinnedFor } from '../../store/collectors';
-import { commitReport, Identities } from '../../store/commitReport';
+import { addHeard, commitReport, Identities } from '../../store/commitReport';
 import { checkpointLater, inTransaction, type Db, type Store } from '../../store/database';
 import { isDiskFull, isStoreFault } from '../../store/storeFault';
 import { addressesOfGroup } from '../../store/deviceFilter';
@@ -16,10 +17,10 @@ import { device, survey, told, visit } from '../../store/schema';
 import { forgetOrder, visitNotes, type VisitNote } from '../../store/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
-import { AddressReader, brokenReading, defaultPacketsPerSecond, outcomeOfAnswers, partsOf } from './addressReader';
+import { AddressReader, brokenReading, defaultPacketsPerSecond, outcomeOfAnswers, partsOf, type ListeningAsk } from './addressReader';
 import { AnsweredDevices } from './answeredDevices';
 import { CollectorAsking, LateAsking, type Asking } from './collectorAsking';
-import { writeConclusion } from './conclusion';
+import { unlistedOf, writeConclusion } from './conclusion';
 import { NeighbourTrail } from './neighbourTrail';
 import { summarise, type SurveySummary } from './surveySummary';
 import { concludeBeside } from './threads/concludeBeside';
@@ -51,6 +52,9 @@ export interface SurveyPlan {
   packetsPerSecond?: number;
 }
 
+/** More machines that one switch does not list are not a few rows that it has forgotten: its table is not to be had. */
+const mostAskedAgain = 400;
+
 /** Where the seconds of a visit's phases are counted in those of the survey. */
 const surveyPhases = [['probe', ['probe']], ['collect', ['collect', ...interfaceKinds]], ['interpret', ['interpret']]] as const;
 
@@ -73,6 +77,11 @@ class SurveyRun {
   #identities!: Identities;
   #readingsWanted: ReturnType<typeof readingsWanted> | null = null;
   #credentialByDevice = new Map<number, string>();
+
+  /** agents that answered in this survey, and how */
+  readonly #agents = new Map<number, Pick<ListeningAsk, 'address' | 'credential' | 'contextOf'>>();
+
+  #askedAgain: SurveySummary['askedAgain'];
 
   readonly #store: Store;
   #ofGroup: Set<string> | null = null;
@@ -107,6 +116,7 @@ class SurveyRun {
       await asking.wake(scope.wake);
       await asking.ask(addresses.filter((address) => !this.#done.has(address)));
       await this.#followNeighbours(asking, new Set([...scope.addresses, ...this.#done]));
+      await this.#listenAgain(asking);
       // what was needed to ask takes no memory from what is needed to conclude
       asking.close();
       await this.#conclude();
@@ -138,6 +148,7 @@ class SurveyRun {
     const threads = this.#readerThreads(hintOf, certificates);
     return {
       wake: (addresses) => reader.wake(addresses),
+      listenAgain: (asks, take) => reader.listenAgain(asks, take),
       ask: async (addresses) => {
         if (!threads) return reader.readAll(addresses, take);
         await reader.readAll(addresses.filter((address) => atHand.has(address)), take);
@@ -177,6 +188,35 @@ class SurveyRun {
       this.#db.update(survey).set({ asked: asked.size }).where(eq(survey.id, this.#surveyId)).run();
       await asking.ask(next);
     }
+  }
+
+  /**
+   * Machines that their own switch does not list are known to be on it and on no port: it is asked for them once more. What it then says stands beside what it
+   * said before.
+   */
+  async #listenAgain(asking: Asking): Promise<void> {
+    if (!asking.listenAgain || this.#agents.size === 0 || this.#cancelled()) return;
+    const started = performance.now();
+    const missed = new Map<number, Unlisted[]>();
+    await concludeBeside(this.#store, this.#surveyId, this.plan.readHere ?? false, ({ attachments }) => {
+      for (const row of unlistedOf(attachments)) {
+        const known = missed.get(row.deviceId);
+        if (known && known.length < mostAskedAgain) known.push(row);
+        else if (!known) missed.set(row.deviceId, [row]);
+      }
+    });
+    const asks = [...missed].flatMap(([deviceId, machines]): ListeningAsk[] => {
+      const agent = this.#agents.get(deviceId);
+      return agent ? [{ deviceId, machines, ...agent }] : [];
+    });
+    if (asks.length === 0) return;
+    this.#askedAgain = { machines: asks.reduce((count, { machines }) => count + machines.length, 0), heard: 0 };
+    const counted = this.#askedAgain;
+    await asking.listenAgain(asks, ({ deviceId }, heard) => {
+      counted.heard += heard.length;
+      inTransaction(this.#db, () => addHeard(this.#db, this.#surveyId, deviceId, heard));
+    });
+    this.#phases.collect += (performance.now() - started) / 1000;
   }
 
   /** Where not even this can be written, the survey stays unsealed, which says the same. */
@@ -262,7 +302,12 @@ class SurveyRun {
     if (!this.#answered.knows(committed.deviceId)) this.#kinds.set(committed.deviceId, committed.kind);
     this.#answered.add(committed.deviceId, kind);
     this.#trail.add(report);
-    if (kind === 'snmp') this.#credentialByDevice.set(committed.deviceId, credential);
+    if (kind === 'snmp') {
+      this.#credentialByDevice.set(committed.deviceId, credential);
+      const { contexts } = this.plan.signatures.find(({ id }) => id === report.device.signature) ?? {};
+      const { address } = report.device;
+      if (!this.plan.files?.has(address)) this.#agents.set(committed.deviceId, { address, credential, contextOf: contexts?.of === 'vlans' ? (vlan) => contexts.name.replaceAll('{vlan}', String(vlan)) : null });
+    }
     return committed.deviceId;
   }
 
@@ -277,7 +322,7 @@ class SurveyRun {
   #seal(startedAt: string, seconds: number): SurveySummary {
     const { summary, changes } = summarise(this.#db, {
       survey: this.#surveyId, startedAt, sealedAt: new Date(Math.max(this.#clock().getTime(), Date.parse(startedAt) + Math.round(seconds * 1000))).toISOString(), seconds,
-      phases: this.#phases, kinds: [...this.#kinds.values()], found: this.#answered.devices, unreadable: this.plan.unreadable ?? [],
+      phases: this.#phases, kinds: [...this.#kinds.values()], found: this.#answered.devices, unreadable: this.plan.unreadable ?? [], ...(this.#askedAgain && { askedAgain: this.#askedAgain }),
     });
     this.#db.update(survey)
       .set({ state: this.#cancelled() ? 'cancelled' : 'sealed', sealedAt: summary.sealedAt, asked: summary.addresses.asked, phase: 'sealed', summary: { ...summary, changes } })

@@ -13,11 +13,12 @@ export interface SurveySummary {
   addresses: { asked: number; answered: number; silent: number };
   devices: { found: number; new: number; changed: number; replaced: number; silent: number };
   phases: { probe: number; collect: number; interpret: number; commit: number; conclude: number };
+  /** machines that their switch did not list and was asked for once more, and how many of them it then told; absent where there were none */
+  askedAgain?: { machines: number; heard: number };
   failures: { address: string; part: string; reason: string; remedy: string }[];
 }
 
-
-interface Finished extends Pick<SurveySummary, 'survey' | 'startedAt' | 'sealedAt' | 'seconds' | 'phases'> {
+interface Finished extends Pick<SurveySummary, 'survey' | 'startedAt' | 'sealedAt' | 'seconds' | 'phases' | 'askedAgain'> {
   kinds: ('new' | 'known' | 'replaced')[];
   /** devices that answered */
   found: number;
@@ -25,7 +26,7 @@ interface Finished extends Pick<SurveySummary, 'survey' | 'startedAt' | 'sealedA
 }
 
 /** Counts what a finished survey found, what is different from the one before, and what failed where. */
-export function summarise(db: Db, { survey, startedAt, sealedAt, seconds, phases, kinds, found, unreadable }: Finished): { summary: SurveySummary; changes: number } {
+export function summarise(db: Db, { survey, startedAt, sealedAt, seconds, phases, kinds, found, unreadable, askedAgain }: Finished): { summary: SurveySummary; changes: number } {
   const previous = latestSealed(db);
   const visits = db.select().from(visit).where(eq(visit.surveyId, survey)).all();
   const changes = previous > 0 ? changesBetween(db, previous, survey) : [];
@@ -44,6 +45,7 @@ export function summarise(db: Db, { survey, startedAt, sealedAt, seconds, phases
         silent: [...outcomes.values()].filter(({ outcome, surveyId }) => outcome === 'silent' && surveyId === survey).length,
       },
       phases: Object.fromEntries(Object.entries(phases).map(([name, value]) => [name, rounded(value)])) as SurveySummary['phases'],
+      ...(askedAgain && { askedAgain }),
       failures: [
         ...unreadable.map(({ file, reason }) => ({ address: file, part: 'file', reason, remedy: 'Correct the file and survey again.' })),
         ...visits.flatMap(({ address, outcome, reason, remedy, missing, deviceId }) => {

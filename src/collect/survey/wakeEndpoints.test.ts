@@ -20,8 +20,8 @@ async function machines(addresses: string[]): Promise<Map<string, number>> {
   return heard;
 }
 const port = 21_446;
-const inside = (place: string) => place.replace(/^10\.72\./, '127.211.');
-const options = { placeOf: inside, packetsPerSecond: 1000, cancelled: () => false, port };
+const inside = (place: string) => ({ address: place.replace(/^10\.72\./, '127.211.'), port });
+const options = { placeOf: inside, packetsPerSecond: 1000, cancelled: () => false };
 
 test('each address is touched once, through the translation, and addresses where nobody lives cost nothing', async () => {
   const heard = await machines(['127.211.4.51', '127.211.4.53']);

@@ -1,6 +1,7 @@
 import type { SightingFacts } from '../estate/facts';
 import type { KnownDevice } from '../topology/deviceIndex';
 import { macNumber } from '../values/mac';
+import type { ToldMachine } from './hosted';
 
 /** The forwarding and address tables of one device in columns of numbers, as conclusions over hundreds of thousands of rows read them. */
 export interface HeardTables {
@@ -19,6 +20,8 @@ export interface HeardTables {
 export interface SightedDevice extends KnownDevice {
   /** its forwarding and address tables; asked for once by each conclusion */
   heard: HeardTables;
+  /** virtual machines that it tells of */
+  machines?: readonly ToldMachine[];
 }
 
 /** Rows whose MAC is none are left out. */

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { generateNetwork, usualPlan, type NetworkPlan } from '../../../bench/networks/network';
+import { listenAgain } from '../../../bench/networks/listenAgain';
 import { scorePlacement } from '../../../bench/networks/score';
 import type { DeviceFacts, NeighbourFacts, PortFacts } from '../estate/facts';
 import { conclude } from '../topology/conclude';
@@ -67,6 +68,18 @@ describe('where a machine hangs', () => {
     const phone = row([[guest(1), 'up', 50]], [[guest(1), '2', 50]], [], { neighbours: [neighbour('2', { chassisId: guest(1), capabilities: ['bridge', 'telephone'] })] });
     expect(placed(phone, guest(1))).toMatchObject({ deviceId: 3, port: '2', basis: 'reported' });
   });
+  test('that is virtual is where its host hangs, by the word of the host or of a manager who names it', () => {
+    const machine = (host: string, state: 'running' | 'off' = 'running') => [{ host, state, adapters: [{ mac: guest(1), port: null, network: null }] }];
+    const host = (machines: ReturnType<typeof machine>): SightedDevice => ({ ...sw(4, []), ports: [port('eth0', { mac: guest(9) })], device: { name: 'hv-4', role: 'hypervisor', address: '10.72.0.4', addresses: [], bridgeAddress: null } as unknown as DeviceFacts, machines });
+    const manager = (machines: ReturnType<typeof machine>): SightedDevice => ({ ...host(machines), id: 5, ports: [], device: { name: 'manager', role: 'host', address: '10.72.0.5', addresses: [], bridgeAddress: null } as unknown as DeviceFacts });
+    const lost = row([[guest(1), 'up'], [guest(9), 'up']], [[guest(1), '2'], [guest(9), '2']], [[guest(9), '3']]);
+    const hosted = { deviceId: 3, port: '3', via: 'virtual', basis: 'hosted' };
+    expect(placed([...lost, host(machine(''))], guest(1))).toEqual(hosted);
+    expect(placed([...lost, host([]), manager(machine('hv-4.example'))], guest(1))).toEqual(hosted);
+    // one that does not run, or whose frames come from elsewhere, is not there
+    expect(placed([...lost, host(machine('', 'off'))], guest(1))?.port).toBeNull();
+    expect(placed([...row([[guest(1), '2'], [guest(9), 'up']], [[guest(1), '1'], [guest(9), '2']], [[guest(9), '3']]), host(machine(''))], guest(1))).toMatchObject({ deviceId: 1, port: '2' });
+  });
   test('behind a bridge that nobody asked is at the port that leads there', () => {
     const unasked = sw(1, [[guest(1), '2'], [guest(2), '2']], { neighbours: [neighbour('2', { chassisId: own(9), systemName: 'somebody', capabilities: ['bridge'] })] });
     expect(conclude([unasked]).portKinds.get(1)?.get('2')).toBe('uplink');
@@ -98,6 +111,15 @@ describe('on networks of which everything is known', () => {
     expect(second.score.recall).toBeGreaterThanOrEqual(0.96);
     // those that moved since are not where they were
     expect(second.score.byKind.moved?.right).toBeGreaterThan(0.8 * (second.score.byKind.moved?.heard ?? Infinity));
+  });
+  test.each([[1, 0.7], [2, 0.7], [3, 0]])('network %i, LLDP of %f of all switches: where switches are asked once more for what they did not list, the first look says as much', (seed, speaking) => {
+    const plan = { ...usualPlan, sites: 3, seed, speaking };
+    const network = generateNetwork(plan);
+    const { devices, asked, heard } = listenAgain(plan, network, conclude(network.devices).attachments);
+    expect(asked).toBeGreaterThan(heard);
+    const score = scorePlacement(network, conclude(devices).attachments);
+    expect(score.precision).toBeGreaterThanOrEqual(0.99);
+    expect(score.recall).toBeGreaterThanOrEqual(0.96);
   });
   test('the tables of each device, which may lie in a file, are asked for once', () => {
     const asked = new Map<number, number>();

@@ -5,6 +5,7 @@ import { compareNaturally } from '../values/naturalOrder';
 import { Directions } from './directions';
 import { readForwarding, type Forwarding } from './forwarding';
 import type { HeardTables, SightedDevice } from './heardTables';
+import { hostsOfMachines } from './hosted';
 import { MacTable } from './macTable';
 import { findNearest } from './nearest';
 import { settle, type Basis, type Earlier } from './settled';
@@ -69,7 +70,17 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   const places = new Map(passing.map(({ id }, at) => [id, at]));
   const owners = Int32Array.from(macs, (mac) => places.get(index.byMacNumber(mac)?.id ?? -1) ?? -1);
   const directions = new Directions(forwarding, owners, nearest.homes.map((home) => (home < 0 ? -1 : (ports[home]?.device ?? -1))), adjacent);
-  const { homes, silent, basis, older, among } = settle(forwarding, nearest, directions, isPassing, { uplinks, unasked }, earlier);
+  const machines = hostsOfMachines(devices, index);
+  const hosting = new Set<number>();
+  machines.forEach((_, host) => hosting.add(host));
+  const hosts = {
+    runsOn: Int32Array.from(macs, (mac) => machines.get(mac)),
+    owns: Int32Array.from(macs, (mac) => {
+      const { id = -1 } = hosting.size > 0 ? (index.byMacNumber(mac) ?? {}) : {};
+      return hosting.has(id) ? id : -1;
+    }),
+  };
+  const { homes, silent, basis, older, among } = settle(forwarding, nearest, directions, isPassing, { uplinks, unasked, hosts }, earlier);
   passing.forEach((known, at) => withAggregates(known, uplinks[at] ?? new Map()));
   const none = new Map();
   const nothing = new Set<string>();
@@ -112,9 +123,10 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
       facts.vlan = vlanAt(forwarding, at, home);
       facts.deviceId = passing[ports[home]?.device ?? 0]?.id ?? 0;
       facts.port = ports[home]?.name ?? '';
-      facts.via = how === 'segment' ? 'unmanaged' : viaOf(mac, crowd, owner, index);
+      facts.via = how === 'segment' ? 'unmanaged' : (hosts.runsOn[at] ?? -1) >= 0 ? 'virtual' : viaOf(mac, crowd, owner, index);
     }
     if (how) facts.basis = how;
+    if (some && at >= 0) facts.vlan = vlanAt(forwarding, at, -1);
     if (some) facts.among = { deviceId: passing[some.device]?.id ?? 0, ports: some.ports };
     if (also) facts.older = also;
     return facts;

@@ -7,7 +7,7 @@ import { MacTable } from './macTable';
 import { portKey, type Uplinks } from './uplinks';
 
 /** How it is known where a machine hangs. */
-export const bases = ['heard', 'reported', 'remaining', 'segment', 'remembered'] as const;
+export const bases = ['heard', 'reported', 'hosted', 'remaining', 'segment', 'remembered'] as const;
 export type Basis = (typeof bases)[number];
 
 /** Where machines hang, by the place of their MAC: a port on which something is heard (`homes`, −1 for none), or one that hears nothing (`silent`). */
@@ -22,6 +22,14 @@ export interface Settled {
   among: Map<number, { device: number; ports: string[] }>;
 }
 
+/** Of virtual machines and their hosts, by the place of a MAC: whose it is, by numbers of devices, or −1. */
+export interface Hosts {
+  /** the host on which a machine with this MAC runs */
+  runsOn: Int32Array;
+  /** the host whose own MAC it is */
+  owns: Int32Array;
+}
+
 /** Where a MAC was found the last time, as one knows it. */
 export type Earlier = (mac: number) => { deviceId: number; port: string } | null;
 
@@ -30,10 +38,10 @@ export type Earlier = (mac: number) => { deviceId: number; port: string } | null
  *
  * All switches that hear a machine hear it in its direction, so that the switch towards which most of them look is where it hangs. Where that one lists it on two ports
  * or another lists it too, the one that is looked at is right and the other row is old. Where it does not list it at all, it hangs on a port that nothing else needs: the one its
- * own neighbour report names; the one where it was found before, if that is still free; the only one that is up, in its VLAN, and hears nothing there; or the only one that
+ * own neighbour report names; the one where its host hangs, if it is a virtual machine; the one where it was found before, if that is still free; the only one that is up, in its VLAN, and hears nothing there; or the only one that
  * hears several in that VLAN (an access point, a hypervisor). Where more than one is possible, only the switch is named.
  */
-export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, { uplinks, unasked }: { uplinks: Uplinks; unasked: ReadonlySet<string> }, earlier: Earlier): Settled {
+export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, { uplinks, unasked, hosts }: { uplinks: Uplinks; unasked: ReadonlySet<string>; hosts: Hosts }, earlier: Earlier): Settled {
   const { macs } = forwarding;
   const settled: Settled = { homes: nearest.homes.slice(), silent: new Map(), basis: new Map(), older: new Map(), among: new Map() };
   const lost: number[] = [];
@@ -63,11 +71,18 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
     if (heard >= 0) settled.homes[mac] = heard;
     else settled.silent.set(mac, { device, port, vlan: vlan < 0 ? null : vlan });
   };
+  const hostPorts = portsOfHosts(hosts, settled.homes);
   for (const mac of lost) {
     const report = reports.get(mac);
     const vlan = vlanOf(forwarding, mac);
     if (report && !free.leadsOn(report.device, report.port)) {
       put(mac, report.device, report.port, vlan, 'reported');
+      continue;
+    }
+    const hosted = (hostPorts.get(hosts.runsOn[mac] ?? -1) ?? []).filter((port) => directions.say(mac, forwarding.ports[port]?.device ?? 0).no === 0);
+    if (hosted.length === 1) {
+      settled.homes[mac] = hosted[0] ?? -1;
+      settled.basis.set(mac, 'hosted');
       continue;
     }
     const { switches, segment, between } = whereTo(forwarding, nearest, directions, behindUnasked, mac);
@@ -89,6 +104,19 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
     settled.among.set(mac, { device, ports: possible });
   }
   return settled;
+}
+
+/** By host, the ports on which one of its own MACs is heard. */
+function portsOfHosts({ owns }: Hosts, homes: Int32Array): Map<number, number[]> {
+  const found = new Map<number, number[]>();
+  owns.forEach((host, mac) => {
+    const home = homes[mac] ?? -1;
+    if (host < 0 || home < 0) return;
+    const ports = found.get(host);
+    if (!ports) found.set(host, [home]);
+    else if (!ports.includes(home)) ports.push(home);
+  });
+  return found;
 }
 
 /** Ports that list a machine and lead nowhere else, the nearest first. */

@@ -4,7 +4,7 @@ import type { Basis } from '../switching/settled';
 
 /** How a place is known where no forwarding table lists the machine there, in a few words. */
 export const basisWords: Record<Exclude<Basis, 'heard'>, string> = {
-  reported: 'its own neighbour report', remaining: 'the only port left', segment: 'behind something nobody asked', remembered: 'where it was before',
+  reported: 'its own neighbour report', hosted: 'where its host hangs', remaining: 'the only port left', segment: 'behind something nobody asked', remembered: 'where it was before',
 };
 
 /** The same as a sentence of evidence. */
@@ -12,6 +12,7 @@ function basisEvidence(basis: Exclude<Basis, 'heard'>, device: string, port: str
   const inVlan = vlan === null ? '' : ` in VLAN ${vlan}`;
   switch (basis) {
     case 'reported': return `${device} does not list it, but hears its neighbour report on port ${port}`;
+    case 'hosted': return `${device} does not list it, but the host on which this virtual machine runs hangs on port ${port}`;
     case 'remaining': return `all switches that hear it${inVlan} look towards ${device}, which does not list it; port ${port} is the only one there it can be on`;
     case 'segment': return `heard behind port ${port} of ${device}, and by no switch that lies there: something that nobody asked is in between`;
     case 'remembered': return `all switches that hear it${inVlan} look towards ${device}, which does not list it; it was on port ${port} before, and that port is up`;

@@ -65,6 +65,11 @@ export class DeviceIndex {
     return this.#byAddress.get(address);
   }
 
+  /** A device by the host part of its name, where only one has it. */
+  byName(name: string): KnownDevice | undefined {
+    return this.#byName.get(shortName(name)) ?? undefined;
+  }
+
   /** The neighbour's device: by chassis id, then management address, then a name that only one device has. */
   ofNeighbour(neighbour: NeighbourFacts): KnownDevice | undefined {
     if (neighbour.chassisIdSubtype === 'macAddress') {
@@ -79,7 +84,7 @@ export class DeviceIndex {
       const match = this.#byAddress.get(address);
       if (match) return match;
     }
-    return (neighbour.systemName && this.#byName.get(shortName(neighbour.systemName))) || undefined;
+    return neighbour.systemName ? this.byName(neighbour.systemName) : undefined;
   }
 
   port(deviceId: number, name: string): PortFacts | undefined {

@@ -16,6 +16,7 @@ export interface SurveyRow {
     addresses: { asked: number; answered: number; silent: number };
     devices: { found: number; new: number; changed: number; replaced: number; silent: number };
     phases: Record<string, number>;
+    askedAgain?: { machines: number; heard: number };
     failures: { address: string; part: string; reason: string; remedy: string }[];
   } | null;
 }

@@ -188,7 +188,7 @@ function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: () => voi
         <ExportMenu thing="visits" request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} />
         <button type="button" className="textlink" onClick={onClose}>All surveys</button>
       </div>
-      {survey.summary && <p className="quiet small" style={{ padding: '0 16px 10px' }}>{Object.entries(survey.summary.phases).map(([phase, seconds]) => `${phase} ${seconds.toFixed(2)} s`).join(' · ')} (added up over all devices) · {survey.summary.seconds.toFixed(2)} s by the clock</p>}
+      {survey.summary && <p className="quiet small" style={{ padding: '0 16px 10px' }}>{Object.entries(survey.summary.phases).map(([phase, seconds]) => `${phase} ${seconds.toFixed(2)} s`).join(' · ')} (added up over all devices) · {survey.summary.seconds.toFixed(2)} s by the clock{survey.summary.askedAgain && ` · switches were asked once more for ${survey.summary.askedAgain.machines} machines they did not list, and then told of ${survey.summary.askedAgain.heard}`}</p>}
       <DataTable
         thing="visits" label={`Addresses of survey ${survey.id}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })} selected={null} onSelect={() => undefined}
         glyph={(row) => <Glyph name={outcomeGlyph(row.outcome)} word={String(row.outcome)} />}
