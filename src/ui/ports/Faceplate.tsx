@@ -4,6 +4,7 @@ import { memo, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent
 import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 import { Glyph, portGlyph } from '../kit/Glyph';
+import { useAfterPainting } from '../kit/useAfterPainting';
 import { usePreference } from '../kit/usePreference';
 import { colouredBy, colourings, type Colouring } from './colourBy';
 import { faceplateRows, neighbourSocket } from './faceplateRows';
@@ -31,6 +32,7 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
   const byName = useMemo(() => new Map(ports.map((port) => [String(port.name), port])), [ports]);
   const [pointed, setPointed] = useState<{ port: ThingRow; left: number; top: number } | null>(null);
   const plate = useRef<HTMLDivElement>(null);
+  const whole = useAfterPainting(rows.length > 0);
   if (ports.length === 0) return null;
   const first = selected !== null && ports.some(({ name }) => name === selected) ? selected : String(rows[0]?.blocks[0]?.ports[0]?.name ?? '');
   // beside the metal, where it hides no socket and stays while the pointer moves; below it where there is no room
@@ -63,16 +65,16 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
         ref={plate} className="metal" role="group" aria-label="Faceplate" onKeyDown={onKeyDown} onPointerLeave={() => setPointed(null)} onBlur={() => setPointed(null)}
         onClick={(event) => withSocket(event.target, (port) => onSelect(port))} onPointerOver={(event) => withSocket(event.target, point)} onFocus={(event) => withSocket(event.target, point)}
       >
-        {rows.map(({ label, blocks }) => (
+        {(whole ? rows : rows.slice(0, linesInSight)).map(({ label, blocks }) => (
           <div key={label} className="unit">
             {label && <span className="slot" title={`slot ${label}`}>{label}</span>}
             {blocks.map(({ key, two, wide, ports: members }) => (
-              <div key={key} className={`block ${two ? 'two' : ''}`}>
+              <div key={key} className={`block ${two ? 'two' : ''}`} style={wide ? ({ '--socket': `${socketWidth(members)}px` } as CSSProperties) : undefined}>
                 {members.map((port) => {
                   const name = String(port.name);
                   const mark = by === 'state' ? undefined : marks.get(port.id);
                   const group = mark && groups[mark.group];
-                  return <Socket key={port.id} port={port} wide={wide} tabbed={name === first} chosen={selected === name} byState={by === 'state'} text={mark?.text ?? null} colour={group?.colour ?? ''} words={group?.words ?? ''} />;
+                  return <Socket key={port.id} port={port} tabbed={name === first} chosen={selected === name} byState={by === 'state'} text={mark?.text ?? null} colour={group?.colour ?? ''} words={group?.words ?? ''} />;
                 })}
               </div>
             ))}
@@ -90,19 +92,36 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
   );
 }
 
-/** One socket. It is drawn anew only when something of it changes: a pointer that passes over the metal draws none. */
-const Socket = memo(function Socket({ port, wide, tabbed, chosen, byState, text, colour, words }: { port: ThingRow; wide: boolean; tabbed: boolean; chosen: boolean; byState: boolean; text: string | null; colour: string; words: string }) {
+/** More lines than so many are not in sight before somebody scrolls. */
+const linesInSight = 4;
+
+interface SocketProps {
+  port: ThingRow;
+  tabbed: boolean;
+  chosen: boolean;
+  byState: boolean;
+  text: string | null;
+  colour: string;
+  words: string;
+}
+
+/**
+ * One socket: a single element, whose number and mark are written by its style (`.socket` in the tokens), so that hundreds of them cost little. It is drawn anew only
+ * when something of it changes: a pointer that passes over the metal draws none.
+ */
+const Socket = memo(function Socket({ port, tabbed, chosen, byState, text, colour, words }: SocketProps) {
   const name = String(port.name);
+  const look = byState ? `by-state ${portGlyph(port)}${port.kind === 'uplink' ? ' uplink' : ''}${powering(port) ? ' powering' : ''}` : text === null ? '' : 'marked';
   return (
     <button
-      type="button" data-port={name} tabIndex={tabbed ? 0 : -1} aria-pressed={chosen} className={`socket ${wide ? 'wide' : ''} ${byState && port.kind === 'uplink' ? 'uplink' : ''} ${byState && powering(port) ? 'powering' : ''}`}
+      type="button" data-port={name} data-text={byState ? undefined : (text ?? undefined)} tabIndex={tabbed ? 0 : -1} aria-pressed={chosen} className={`socket ${look}`} style={colour ? ({ '--of': colour } as CSSProperties) : undefined}
       aria-label={`Port ${name}, ${stateOf(port)}${words && `, ${words}`}${port.pluggedIn ? `, ${String(port.pluggedIn)}` : ''}`}
-    >
-      <span>{name}</span>
-      {byState ? <Glyph name={portGlyph(port)} size={10} /> : text !== null ? <i data-text={text} style={{ '--of': colour } as CSSProperties} /> : <i className="none" />}
-    </button>
+    />
   );
 });
+
+/** Sockets of a block are alike: wide enough for the longest of their numbers. */
+const socketWidth = (members: ThingRow[]) => Math.max(34, 10 + 5 * Math.max(...members.map(({ name }) => String(name).length)));
 
 const mostGroups = 9;
 const cardWidth = 280;

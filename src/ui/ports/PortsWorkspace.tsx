@@ -41,23 +41,15 @@ function PortsOfDevice() {
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
   const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
   const id = view.device ?? selectedDevice ?? options.find(({ name }) => String(name).includes('plat'))?.id ?? options[0]?.id ?? null;
-  const { data: dossier, error: unknown } = useDossier(id);
-  const name = String(options.find((row) => row.id === id)?.name ?? dossier?.device.name ?? '');
+  const listed = options.find((row) => row.id === id);
+  // one that does not bridge, or is gone: only its dossier tells what it is called
+  const { data: unlisted, error: unknown } = useDossier(devices.data && !listed ? id : null);
+  const name = String(listed?.name ?? unlisted?.device.name ?? '');
   const portName = /^port:\d+:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const where = [name && `device="${name}"`, view.where && `(${view.where})`].filter(Boolean).join(' ');
   const request = { survey: view.survey, against: view.against, where };
   const page = useFirstPage('ports', request, view.sort, [], name !== '');
-  const sockets = useMemo(() => (dossier?.ports ?? []).filter(({ physical }) => physical), [dossier]);
-  // how each port differs from the survey compared with, whatever the table is narrowed to
-  const differing = useThingPage('ports', { survey: view.survey, against: view.against, where: `device="${name}"`, size: 1000 }, view.against !== null && name !== '');
-  const compared = useMemo(() => {
-    const changes = new Map((differing.data?.rows ?? []).map(({ id: port, change }) => [port, change]));
-    return view.against === null ? sockets : sockets.map((row) => ({ ...row, change: changes.get(row.id) }) as ThingRow);
-  }, [differing.data, sockets, view.against]);
-  const used = sockets.filter(({ oper }) => oper === 'up').length;
-  const idle = sockets.filter(({ oper, lastChangeSeconds }) => oper !== 'up' && Number(lastChangeSeconds ?? 0) > idleSeconds).length;
   const select = (port: ThingRow) => view.set({ device: id, sel: `port:${id}:${String(port.name)}` });
-  const port = dossier?.ports.find((row) => row.name === portName);
 
   if (devices.data && options.length === 0) {
     return <main className="work"><div className="empty"><h2>No switch is known yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>; switches, routers and firewalls then stand here with their ports.</p></div></main>;
@@ -69,7 +61,7 @@ function PortsOfDevice() {
       <main className="work">
         <div className="titleline">
           <h1>{name || '…'}</h1>
-          <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{dossier && [dossier.device.site, dossier.device.model].filter(Boolean).join(', ')}</span>
+          <WhichDevice id={id} />
           <Autocomplete
             size="small" sx={{ width: 150, flex: 'none', '& .MuiOutlinedInput-root': { py: 0, height: 28, fontSize: 13 } }} disableClearable
             options={options} value={options.find((row) => row.id === id) ?? (null as unknown as ThingRow)}
@@ -84,9 +76,9 @@ function PortsOfDevice() {
           <ViewMenu path="/ports" columns={layout.chosen} />
           <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
           {name && <Link href={view.href('/print/switchboard', { where: `name="${name}"`, sel: null })}>Report</Link>}
-          {dossier && <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>}
+          <HowFull id={id} />
         </div>
-        {dossier && <Faceplate ports={compared} plan={dossier.faceplate} selected={portName} onSelect={select} onNarrow={(text) => view.set({ where: text })} compared={view.against !== null} />}
+        <Metal id={id} device={name} selected={portName} onSelect={select} />
         {name && (
           <DataTable
             thing="ports" label={`Ports of ${name}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
@@ -97,7 +89,49 @@ function PortsOfDevice() {
           />
         )}
       </main>
-      {port && <Panel label="Port"><PortDossier port={port} device={name} deviceId={id ?? ''} /></Panel>}
+      {portName !== null && <SelectedPort id={id} device={name} port={portName} />}
     </div>
   );
+}
+
+/*
+ * What the dossier of the device tells, each part for itself: when it arrives, they are drawn and the table beside them is not.
+ */
+
+const socketsOf = (ports: ThingRow[] = []) => ports.filter(({ physical }) => physical);
+
+/** Its sockets, compared with another survey where one is chosen. */
+function Metal({ id, device, selected, onSelect }: { id: string | null; device: string; selected: string | null; onSelect: (port: ThingRow) => void }) {
+  const view = useView();
+  const { data: dossier, error } = useDossier(id);
+  const sockets = useMemo(() => socketsOf(dossier?.ports), [dossier]);
+  // how each port differs from the survey compared with, whatever the table is narrowed to
+  const differing = useThingPage('ports', { survey: view.survey, against: view.against, where: `device="${device}"`, size: 1000 }, view.against !== null && device !== '');
+  const compared = useMemo(() => {
+    const changes = new Map((differing.data?.rows ?? []).map(({ id: port, change }) => [port, change]));
+    return view.against === null ? sockets : sockets.map((row) => ({ ...row, change: changes.get(row.id) }) as ThingRow);
+  }, [differing.data, sockets, view.against]);
+  if (error) return <ProblemNote problem={error} />;
+  if (!dossier) return null;
+  return <Faceplate ports={compared} plan={dossier.faceplate} selected={selected} onSelect={onSelect} onNarrow={(text) => view.set({ where: text })} compared={view.against !== null} />;
+}
+
+function WhichDevice({ id }: { id: string | null }) {
+  const { data: dossier } = useDossier(id);
+  return <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{dossier && [dossier.device.site, dossier.device.model].filter(Boolean).join(', ')}</span>;
+}
+
+function HowFull({ id }: { id: string | null }) {
+  const { data: dossier } = useDossier(id);
+  if (!dossier) return null;
+  const sockets = socketsOf(dossier.ports);
+  const used = sockets.filter(({ oper }) => oper === 'up').length;
+  const idle = sockets.filter(({ oper, lastChangeSeconds }) => oper !== 'up' && Number(lastChangeSeconds ?? 0) > idleSeconds).length;
+  return <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>;
+}
+
+function SelectedPort({ id, device, port: name }: { id: string | null; device: string; port: string }) {
+  const { data: dossier } = useDossier(id);
+  const port = dossier?.ports.find((row) => row.name === name);
+  return port ? <Panel label="Port"><PortDossier port={port} device={device} deviceId={id ?? ''} /></Panel> : null;
 }
