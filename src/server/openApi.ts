@@ -20,7 +20,7 @@ export function openApi() {
           responses: { 200: { description: `{rows, total, survey, against}; a row has ${contractFields[name].join(', ')}` }, 401: problem, 422: problem },
         },
       }],
-      [`/${name}/{id}/dossier`, { get: { summary: `One of ${name} with what is near it and what happened to it`, parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }, parameter('survey', 'number of a sealed survey, or latest')], responses: { 200: { description: '{row, near: [{words, thing, where, total}], history: [{at, words, before, after}]}' }, 404: problem } } }],
+      [`/${name}/{id}/dossier`, { get: { summary: `One of ${name} with what is near it and what happened to it`, parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }, parameter('survey', 'number of a sealed survey, or latest')], responses: { 200: { description: '{row, near: [{words, thing, where, total}], history: [{at, words, before, after}], failing: [{key, name, severity, why, remedy, of}]}' }, 404: problem } } }],
       [`/${name}/{id}`, { get: { summary: `One of ${name}`, parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'string' } }, parameter('survey', 'number of a sealed survey, or latest')], responses: { 200: { description: 'the thing' }, 404: problem } } }],
     ]),
   );

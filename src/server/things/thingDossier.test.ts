@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { thingNames } from '../../core/things/fields';
+import { readChecks } from '../../store/checks';
 import { queryThing, thingRows } from './query';
 import { thingDossier } from './thingDossier';
 
@@ -38,6 +39,18 @@ describe('a dossier of every kind of thing', () => {
     expect(module?.history.map(({ words, after }) => [words, after])).toContainEqual(['serial changed', 'BD-72400']);
     expect(thingDossier(sample.store, 'peers', 3, idOf('peers', 'device=sgh-core-1 peer=sgh-core-2'))?.near).toContainEqual(expect.objectContaining({ words: 'how the other end sees it', total: 1 }));
     expect(thingDossier(sample.store, 'modules', 3, idOf('modules', 'empty=yes holds=memory device.role=server'))?.row).toMatchObject({ class: 'container', holds: 'memory' });
+  });
+  test('a port says which checks fail at it, at its link and at what is plugged in, and so does every row that a check finds', () => {
+    const failing = (where: string) => thingDossier(sample.store, 'ports', 3, idOf('ports', where))?.failing.map(({ key, of }) => [key, of]);
+    expect(failing('device=rpw-plat name=6')).toEqual(expect.arrayContaining([['half-duplex', []], ['ten-megabit', []]]));
+    expect(failing('device=rpw-plat name=U1')).toContainEqual(['native-vlan-differs', [expect.stringMatching(/^native VLAN differs: rpw-plat U1 has/)]]);
+    expect(failing('device=rpw-plat name=12')).toContainEqual(['unmanaged-switch', expect.arrayContaining([expect.any(String)])]);
+    expect(failing('device=rpw-plat name=3')).toEqual([]);
+    for (const { key, thing, where } of readChecks(sample.store.db).filter(({ on }) => on)) {
+      for (const { id } of queryThing(sample.store, thing, { survey: 3, against: null, where, sort: [], page: 1, size: 5 }).rows) {
+        expect(thingDossier(sample.store, thing, 3, id)?.failing.map((own) => own.key)).toContain(key);
+      }
+    }
   });
   test('there is none of what is not there', () => {
     expect(thingDossier(sample.store, 'ports', 3, '1:nothing')).toBeNull();

@@ -10,6 +10,7 @@ import type { Store } from '../../store/database';
 import { factHistory } from '../../store/facts';
 import { ownHistory, readOwnFields } from '../../store/ownFields';
 import type { FactKind } from '../../store/schema';
+import { failingAt, type FailingCheck, type Judged } from '../checks/failingAt';
 import { tablesOf } from '../tables/estateTables';
 import type { MarkedRow } from '../tables/thingTable';
 import { Calendar } from './moment';
@@ -21,6 +22,8 @@ export interface ThingDossier {
   /** tables that say more, each with how many rows it has */
   near: { words: string; thing: ThingName; where: string; total: number }[];
   history: { at: string; words: string; before: string; after: string }[];
+  /** checks that fail here */
+  failing: FailingCheck[];
 }
 
 /** Things whose versions are kept, and fields of theirs that say nothing when they change. */
@@ -33,10 +36,17 @@ const versioned: Partial<Record<ThingName, { kind: FactKind; word: string; witho
 export function thingDossier(store: Store, name: ThingName, survey: number, id: string): ThingDossier | null {
   const row = thingRow(store, name, survey, null, id);
   if (!row) return null;
-  return { row, near: nearOf(store, name, survey, row), history: historyOf(store, name, survey, id) };
+  return { row, near: nearOf(store, name, survey, row), history: historyOf(store, name, survey, id), failing: failingAt(store, name, survey, row, liesAt(name, row)) };
 }
 
 const term = (field: string, value: unknown) => `${field}=${writtenValue(String(value))}`;
+
+/** What is judged together with a thing: a port is as well as its link, and as what is plugged in. */
+function liesAt(name: ThingName, row: MarkedRow): Judged[] {
+  if (name !== 'ports') return [];
+  const end = (device: string, port: string) => `(${term(device, row.device)} ${term(port, row.name)})`;
+  return [{ thing: 'links', where: `${end('from', 'fromPort')} or ${end('to', 'toPort')}` }, { thing: 'endpoints', where: end('device', 'port') }];
+}
 
 /** The contracts that cover a row. */
 function contractsOf(row: MarkedRow): [words: string, thing: ThingName, where: string][] {

@@ -4,6 +4,7 @@ import { writeHealth } from './answersHealth';
 import { dateAndTimeOctets, writeHost } from './answersHost';
 import { writeRouting } from './answersRouting';
 import { learnForwarding, type Learned } from './forwarding';
+import { spanningTree, type TreeAtBridge } from './spanningTree';
 import { makers } from './makers';
 import type { Hands, PortChange } from './hands';
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
@@ -34,16 +35,17 @@ export function answersOf(estate: SimEstate): Map<string, ObjectTree> {
 /** The same, a device at a time, for whoever has something else to do in between. */
 export function* answersOneByOne(estate: SimEstate, running: Running = { startedAt: Date.now() }): Generator<{ name: string; objects: ObjectTree }> {
   const learned = learnForwarding(estate);
-  for (const device of estate.devices) yield { name: device.name, objects: answersOfDevice(device, estate, learned.get(device.name) ?? [], running) };
+  const trees = spanningTree(estate);
+  for (const device of estate.devices) yield { name: device.name, objects: answersOfDevice(device, estate, learned.get(device.name) ?? [], trees.get(device.name), running) };
 }
 
 /** What one agent answers; null for a name that is none of them. */
 export function answersOfOne(estate: SimEstate, name: string, running: Running): ObjectTree | null {
   const device = estate.devices.find((candidate) => candidate.name === name);
-  return device ? answersOfDevice(device, estate, learnForwarding(estate).get(name) ?? [], running) : null;
+  return device ? answersOfDevice(device, estate, learnForwarding(estate).get(name) ?? [], spanningTree(estate).get(name), running) : null;
 }
 
-function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[], { startedAt, hands }: Running): ObjectTree {
+function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[], tree: TreeAtBridge | undefined, { startedAt, hands }: Running): ObjectTree {
   const write = new ObjectWriter();
   const uptimeAt = (at: number) => device.uptimeSeconds * 100 + Math.floor((at - startedAt) / 10);
   const uptime = () => uptimeAt(Date.now());
@@ -71,7 +73,7 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
   powerGroup(write, device);
   entities(write, device);
   addressTables(write, device, estate);
-  if (device.bridge) bridging(write, device, learned);
+  if (tree) bridging(write, device, learned, tree);
   if (device.lldp) neighbours(write, device, estate);
   if (device.host) host(write, device.host, device.clockAheadSeconds ?? 0);
   writeHost(write, device);
@@ -204,21 +206,19 @@ function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate
   }
 }
 
-function bridging(write: ObjectWriter, device: SimDevice, learned: Learned[]): void {
+function bridging(write: ObjectWriter, device: SimDevice, learned: Learned[], { self, root, rootPort, designated }: TreeAtBridge): void {
   const bridged = device.ports.filter(({ bridged: takesPart, aggregate }) => takesPart && !aggregate);
   const bridgePort = new Map(bridged.map(({ name }, at) => [name, at + 1]));
   write.text('1.3.6.1.2.1.17.1.1.0', macOctets(device.mac));
   write.integer('1.3.6.1.2.1.17.1.2.0', bridged.length);
-  const self = Buffer.concat([Buffer.from([0x80, 0]), macOctets(device.mac)]);
-  const root = device.name === 'sgh-core-1' ? self : Buffer.from('1000024b45000001', 'hex');
   write.text('1.3.6.1.2.1.17.2.5.0', root);
-  write.integer('1.3.6.1.2.1.17.2.7.0', 0);
+  write.integer('1.3.6.1.2.1.17.2.7.0', rootPort === null ? 0 : (bridgePort.get(rootPort) ?? 0));
   for (const port of bridged) {
     const at = bridgePort.get(port.name) ?? 0;
     write.integer(`1.3.6.1.2.1.17.1.4.1.1.${at}`, at);
     write.integer(`1.3.6.1.2.1.17.1.4.1.2.${at}`, port.index);
     write.integer(`1.3.6.1.2.1.17.2.15.1.3.${at}`, port.oper !== 'up' ? 1 : port.blocked ? 2 : 5);
-    write.text(`1.3.6.1.2.1.17.2.15.1.8.${at}`, port.blocked ? root : self);
+    write.text(`1.3.6.1.2.1.17.2.15.1.8.${at}`, designated.get(port.name) ?? self);
     write.text(`1.3.6.1.2.1.17.2.15.1.9.${at}`, Buffer.from([0x80, at & 255]));
     write.gauge(`1.3.6.1.2.1.17.7.1.4.5.1.1.${at}`, port.pvid);
   }

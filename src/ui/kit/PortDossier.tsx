@@ -12,7 +12,7 @@ import { Glyph, portGlyph } from './Glyph';
 import { WhereSection } from './outlets/WhereSection';
 import { OwnSection } from './own/OwnSection';
 import { WatchButton } from './watch/WatchButton';
-import { Near, ThingHistory, useThingDossier } from './ThingParts';
+import { Failing, Near, ThingHistory, useThingDossier } from './ThingParts';
 
 interface Guest { mac: string; vlan: number | null; address: string; host: string; maker: string; device: string | null; via: string }
 
@@ -45,6 +45,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         {(port.addresses as string[]).length > 0 && <><dt>Addresses</dt><dd className="mono">{(port.addresses as string[]).join(', ')}</dd></>}
         <dt>Description</dt><dd>{String(port.description) || '–'}</dd>
       </dl>
+      <Failing failing={more?.failing ?? []} />
       <WatchButton key={port.id} thing="ports" rowId={port.id} />
       <section className="section">
         <h3>Plugged in</h3>

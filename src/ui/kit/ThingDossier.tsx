@@ -11,7 +11,7 @@ import { PortDossier } from './PortDossier';
 import { coverGlyph, coverWords, type CoverState } from './contracts/CoverSection';
 import { ContractActs } from './contracts/ContractActs';
 import { WatchButton } from './watch/WatchButton';
-import { Near, ThingHistory, useThingDossier } from './ThingParts';
+import { Failing, Near, ThingHistory, useThingDossier } from './ThingParts';
 
 /** One of a thing, for headings: `endpoint`. */
 const oneOf: Record<ThingName, string> = {
@@ -28,7 +28,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
   const { data, error } = useThingDossier(thing, id);
   if (error) return <p role="alert">{error.detail} It may have come later, or be gone: look at another survey.</p>;
   if (!data) return <p className="quiet">reading the dossier…</p>;
-  const { row, near, history } = data;
+  const { row, near, history, failing } = data;
   if (thing === 'ports') return <PortDossier port={row} device={String(row.device)} deviceId={String(row.deviceId)} />;
   const skip = new Set(told[thing] ?? []);
   const fields = things[thing].fields.filter(({ name, kind }) => !skip.has(name) && name !== 'group' && (kind === 'boolean' ? row[name] !== undefined && row[name] !== null : cellText(row[name], kind) !== ''));
@@ -46,6 +46,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
       <dl className="facts">
         {fields.map(({ name, label, kind }) => [<dt key={name}>{label}</dt>, <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>{kind === 'boolean' ? (row[name] ? 'yes' : 'no') : thing === 'endpoints' && name === 'port' && row.deviceId ? <Link className="mono" href={view.href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })}>{String(row.port)}</Link> : cellText(row[name], kind)}</dd>])}
       </dl>
+      {thing !== 'faults' && <Failing failing={failing} />}
       {thing === 'contracts' && <ContractActs row={row} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
       {thing === 'endpoints' && <p style={{ marginTop: 8 }}><Link href={view.href('/ports', { of: 'find', find: String(row.mac), sel: null })}>where it was before</Link></p>}

@@ -6,16 +6,35 @@ import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem, type ThingRow } from './api';
 import { moment } from './format';
+import { Glyph } from './Glyph';
 
 interface ThingDossierAnswer {
   row: ThingRow;
   near: { words: string; thing: ThingName; where: string; total: number }[];
   history: { at: string; words: string; before: string; after: string }[];
+  failing: { key: string; name: string; severity: 'severe' | 'moderate' | 'minor'; why: string; remedy: string; of: string[] }[];
 }
 
 export function useThingDossier(thing: ThingName, id: string) {
   const { survey } = useView();
   return useQuery<ThingDossierAnswer, ApiProblem>({ queryKey: ['one', thing, id, survey], queryFn: ({ signal }) => call<ThingDossierAnswer>(`${thing}/${encodeURIComponent(id)}/dossier${survey ? `?survey=${survey}` : ''}`, { signal }), retry: false });
+}
+
+/** Checks that fail at it, or at what lies there: what is wrong, why it matters, what to do. */
+export function Failing({ failing }: { failing: ThingDossierAnswer['failing'] }) {
+  if (failing.length === 0) return null;
+  return (
+    <section className="section">
+      <h3>Checks that fail here</h3>
+      {failing.map(({ key, name, severity, why, remedy, of }) => (
+        <div key={key} style={{ padding: '3px 0' }}>
+          <span className="state"><Glyph name={severity === 'minor' ? 'later' : 'fault'} word={severity} />{name}</span>
+          {of.map((words) => <div key={words} className="small"><b style={{ fontWeight: 550 }}>{words}</b></div>)}
+          <div className="small quiet">{why} {remedy}</div>
+        </div>
+      ))}
+    </section>
+  );
 }
 
 /** Tables that say more. */
