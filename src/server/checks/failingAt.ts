@@ -1,5 +1,5 @@
 import { CheckMistake, filterOfCheck, type Severity, severities } from '../../core/checks/check';
-import { FilterError } from '../../core/filter/syntax';
+import { FilterError, parseFilter, type FilterNode } from '../../core/filter/syntax';
 import type { ThingName } from '../../core/things/fields';
 import { rowWords } from '../../core/things/rowWords';
 import { readChecks } from '../../store/checks';
@@ -47,10 +47,23 @@ export function failingAt(store: Store, name: ThingName, survey: number, row: Pi
       const failing = rows.filter((place) => fits?.[place]);
       if (failing.length === 0) continue;
       const { key, name: words, severity, why, remedy } = check;
-      found.push({ key, name: words, severity, why, remedy, of: where === undefined ? [] : table.rows(failing.slice(0, mostNamed)).map((one) => (thing === 'links' ? String(one.issueWords) : rowWords(thing, one))) });
+      found.push({ key, name: words, severity, why, remedy, of: where === undefined ? [] : table.rows(failing.slice(0, mostNamed)).map((one) => (thing === 'links' ? issuesMeant(String(one.issueWords), check.where) : rowWords(thing, one))) });
     }
   }
   return found.sort((x, y) => severities.indexOf(x.severity) - severities.indexOf(y.severity));
+}
+
+/** Of all that is wrong with a link, what a rule speaks of. */
+function issuesMeant(issueWords: string, where: string): string {
+  const asked: string[] = [];
+  const look = (node: FilterNode): void => {
+    if (node.kind === 'term') asked.push(...(node.field === 'issueWords' ? [node.value.toLowerCase()] : []));
+    else if (node.kind === 'not') look(node.of);
+    else node.of.forEach(look);
+  };
+  look(parseFilter(where));
+  const meant = issueWords.split('; ').filter((words) => asked.some((part) => words.toLowerCase().includes(part)));
+  return meant.length > 0 ? meant.join('; ') : issueWords;
 }
 
 /** Null for a rule that cannot be asked any more: the list of checks says so. */
