@@ -230,6 +230,24 @@ describe('a plan', () => {
     expect((await planOf(id)).revision).toBe(revision);
   });
 
+  test('gets another name and another picture from its page, under what is drawn', async () => {
+    const before = await planOf(id);
+    await open(`/ports?of=plan&plan=${id}`);
+    await press(page, 'Change');
+    await fill(page, 'input[name=planName]', '');
+    await press(page, 'Save');
+    await see(page, 'Give the plan a name');
+    await fill(page, 'input[name=planName]', 'level zero');
+    await give('planPicture', file('floor.png'));
+    await page.waitForSelector('.planpreview');
+    await press(page, 'Save');
+    await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'level zero');
+    const after = await planOf(id);
+    expect([after.revision, after.layout]).toEqual([before.revision + 2, before.layout]);
+    expect(after.width / after.height).not.toBeCloseTo(before.width / before.height, 2);
+    await see(page, 'Workshop');
+  });
+
   test('is deleted, and brought back with all that is drawn', async () => {
     await open(`/ports?of=plan&plan=${id}`);
     await press(page, 'Delete');

@@ -15,7 +15,7 @@ import { PlanDrawing } from './PlanDrawing';
 import { PlanView } from './PlanView';
 import { useFloorPlan, useFloorPlans, usePlansWritten } from './useFloorPlans';
 
-const NewPlan = dynamic(() => import('./NewPlan').then((module) => module.NewPlan), { loading: () => null });
+const PlanDialog = dynamic(() => import('./PlanDialog').then((module) => module.PlanDialog), { loading: () => null });
 const OutletsDialog = dynamic(() => import('../kit/outlets/OutletsDialog').then((module) => module.OutletsDialog), { loading: () => null });
 
 /** Where on a floor is it, and how is it there? */
@@ -24,7 +24,7 @@ export function FloorPlans() {
   const mayEdit = useMayEdit();
   const written = usePlansWritten();
   const plans = useFloorPlans();
-  const [dialog, setDialog] = useState<'plan' | 'outlets' | null>(null);
+  const [dialog, setDialog] = useState<'plan' | 'change' | 'outlets' | null>(null);
   const [drawing, setDrawing] = useState(false);
   const [deleted, setDeleted] = useState<{ id: number; name: string } | null>(null);
   const list = plans.data ?? [];
@@ -53,6 +53,7 @@ export function FloorPlans() {
           {mayEdit && plan && !drawing && <button type="button" className="textlink" onClick={() => setDrawing(true)}>Draw on it</button>}
           {mayEdit && !drawing && <button type="button" className="textlink" onClick={() => setDialog('outlets')}>Outlets</button>}
           {mayEdit && !drawing && list.length > 0 && <button type="button" className="textlink" onClick={() => setDialog('plan')}>Add a plan</button>}
+          {mayEdit && plan && !drawing && <button type="button" className="textlink" onClick={() => setDialog('change')}>Change</button>}
           {mayEdit && plan && !drawing && <button type="button" className="textlink" onClick={() => void remove()}>Delete</button>}
           <Link href={view.href('/ports', { of: null })}>Ports</Link>
           {plan && <span className="quiet small end">{plan.plan.layout.rooms.length} rooms, {plan.devices.length} devices, {plan.outlets.length} outlets</span>}
@@ -68,7 +69,8 @@ export function FloorPlans() {
         {plan && (drawing ? <PlanDrawing key={`${plan.plan.id} ${plan.plan.revision}`} found={plan} onDone={() => setDrawing(false)} /> : <PlanView.Canvas found={plan} />)}
       </main>
       {plan && !drawing && <PlanView.Side found={plan} />}
-      {dialog === 'plan' && <NewPlan site={plan?.plan.site ?? ''} onClose={(made) => { setDialog(null); if (made !== null) { view.set({ plan: String(made), sel: null }); setDrawing(true); } }} />}
+      {dialog === 'change' && plan && <PlanDialog site={plan.plan.site} plan={plan.plan} onClose={() => setDialog(null)} />}
+      {dialog === 'plan' && <PlanDialog site={plan?.plan.site ?? ''} onClose={(made) => { setDialog(null); if (made !== null) { view.set({ plan: String(made), sel: null }); setDrawing(true); } }} />}
       {dialog === 'outlets' && <OutletsDialog proposed={{ site: plan?.plan.site ?? '' }} onClose={() => setDialog(null)} />}
       <Snackbar
         open={deleted !== null} autoHideDuration={10_000} onClose={(_, reason) => reason !== 'clickaway' && setDeleted(null)} message={`Deleted the plan ${deleted?.name ?? ''}.`}
