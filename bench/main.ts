@@ -13,6 +13,7 @@ import { benchHistory } from './history';
 import { benchPackets } from './packets';
 import { benchGrid, benchLargeEstate } from './grid';
 import { person, signedIn } from './person';
+import { benchLinks } from './links';
 import { benchPlacement } from './placement';
 import { benchTables } from './tables';
 import { benchThousand } from './thousand';
@@ -89,6 +90,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   tables: () => benchTables(process.env.BOLIDE_LARGE),
   conclusions: benchConclusions,
   placement: () => Promise.resolve(benchPlacement()),
+  links: () => Promise.resolve(benchLinks()),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),
   faceplateMs: benchFaceplate,

@@ -15,7 +15,7 @@ export interface NetworkPlan {
   switches: number;
   /** share of the rows of forwarding tables that are there */
   rows: number;
-  /** share of switches that speak LLDP */
+  /** share of switches that speak LLDP; a tenth of them only send, another tenth only listen */
   speaking: number;
   /** share of switches that tell spanning tree */
   spanning: number;
@@ -40,11 +40,18 @@ export interface TrueEndpoint {
   heard: boolean;
 }
 
+/** A cable between two asked switches, or an aggregate of several. */
 export interface TrueLink {
   a: { deviceId: number; port: string };
   b: { deviceId: number; port: string };
-  /** how many ends speak LLDP */
-  speaking: 0 | 1 | 2;
+  /** pairs of ports, where it is an aggregate */
+  members: { a: string; b: string }[];
+  /** how many ends hear the other by LLDP */
+  reports: 0 | 1 | 2;
+  /** rests, so that no forwarding table knows of it */
+  blocked: boolean;
+  /** the end that is not designated tells spanning tree, and the other its numbers of ports */
+  spans: boolean;
 }
 
 export interface Network {
@@ -62,7 +69,8 @@ interface Switch {
   name: string;
   site: number;
   asked: boolean;
-  speaks: boolean;
+  sends: boolean;
+  listens: boolean;
   spans: boolean;
   bridge: string;
   management: string;
@@ -100,7 +108,7 @@ export function generateNetwork(plan: NetworkPlan): Network {
     const switches: Switch[] = [];
     const wires: Wire[] = [];
     const add = (name: string, core: boolean, edges: number, vlans: number[]): Switch => {
-      const made: Switch = { id: ++id, name: `s${site}-${name}`, site, core, asked: core || !chance.is(plan.unasked), speaks: chance.is(plan.speaking), spans: chance.is(plan.spanning), bridge: newMac(), management: newMac(), ports: new Map(), vlans, neighbours: [], rows: [], addresses: [], up: null, down: [] };
+      const made: Switch = { id: ++id, name: `s${site}-${name}`, site, core, asked: core || !chance.is(plan.unasked), ...lldpOf(chance, plan.speaking), spans: chance.is(plan.spanning), bridge: newMac(), management: newMac(), ports: new Map(), vlans, neighbours: [], rows: [], addresses: [], up: null, down: [] };
       for (let at = 1; at <= edges; at++) addPort(made, `1/${at}`, true);
       made.ports.set('vlan70', { facts: { ...portFacts(999, 'vlan70', made.management), physical: false, type: 'virtual' }, edge: false, used: true });
       switches.push(made);
@@ -138,18 +146,19 @@ export function generateNetwork(plan: NetworkPlan): Network {
       const [above, below] = [members(upper, upperPort), members(lower, lowerPort)];
       above.forEach((port, at) => {
         const other = below[at] ?? '';
-        if (upper.speaks && lower.speaks) {
-          upper.neighbours.push(report(port, lower, other));
-          lower.neighbours.push(report(other, upper, port));
-        }
-        if (upper.asked && lower.asked) links.push({ a: { deviceId: upper.id, port }, b: { deviceId: lower.id, port: other }, speaking: ((upper.speaks ? 1 : 0) + (lower.speaks ? 1 : 0)) as 0 | 1 | 2 });
+        if (upper.listens && lower.sends) upper.neighbours.push(report(port, lower, other));
+        if (lower.listens && upper.sends) lower.neighbours.push(report(other, upper, port));
       });
-      const designated = (of: Switch, port: string, state: string, role: string, by: string) => {
+      const reports = ((upper.listens && lower.sends ? 1 : 0) + (lower.listens && upper.sends ? 1 : 0)) as 0 | 1 | 2;
+      const isAggregate = upperPort.startsWith('lag');
+      if (upper.asked && lower.asked) links.push({ a: { deviceId: upper.id, port: upperPort }, b: { deviceId: lower.id, port: lowerPort }, members: isAggregate ? above.map((port, at) => ({ a: port, b: below[at] ?? '' })) : [], reports, blocked, spans: upper.spans && lower.spans });
+      const speaks = upper.ports.get(upperPort)?.facts.index ?? 0;
+      const tell = (of: Switch, port: string, state: string, role: string) => {
         const facts = of.ports.get(port)?.facts;
-        if (of.spans && facts) facts.stp = { state, role, designatedBridge: by };
+        if (of.spans && facts) facts.stp = { state, role, designatedBridge: upper.bridge, designatedPort: speaks, number: facts.index };
       };
-      designated(upper, upperPort, 'forwarding', 'designated', upper.bridge);
-      designated(lower, lowerPort, blocked ? 'blocking' : 'forwarding', blocked ? 'alternate' : 'root', upper.bridge);
+      tell(upper, upperPort, 'forwarding', 'designated');
+      tell(lower, lowerPort, blocked ? 'blocking' : 'forwarding', blocked ? 'alternate' : 'root');
     };
 
     const cores = [add('core-1', true, 16, accessVlans), add('core-2', true, 16, accessVlans)];
@@ -226,7 +235,7 @@ export function generateNetwork(plan: NetworkPlan): Network {
         const vlan = facts.vlan ?? 110;
         facts.oper = 'up';
         const dice = chance.next();
-        const speaker = (mac: string, name: string, capabilities: string[]) => on.speaks && on.neighbours.push({ port, chassisId: mac, chassisIdSubtype: 'macAddress', portId: mac, portIdSubtype: 'macAddress', portDescription: '', systemName: name, systemDescription: '', capabilities, managementAddresses: [] });
+        const speaker = (mac: string, name: string, capabilities: string[]) => on.listens && on.neighbours.push({ port, chassisId: mac, chassisIdSubtype: 'macAddress', portId: mac, portIdSubtype: 'macAddress', portDescription: '', systemName: name, systemDescription: '', capabilities, managementAddresses: [] });
         if (dice < 0.14) {
           const phone = newMac();
           if (chance.is(0.7)) speaker(phone, `phone-${phone.slice(-5)}`, ['bridge', 'telephone']);
@@ -291,7 +300,7 @@ export function generateNetwork(plan: NetworkPlan): Network {
       const sighted = { forwarding: shuffled(made.rows, luck), addresses: made.addresses };
       sightings.set(made.id, sighted);
       devices.push({
-        id: made.id, device: deviceFacts(made.name, made.core ? 'router' : 'switch', site, made.id, made.bridge), ports: [...made.ports.values()].map(({ facts }) => facts), neighbours: made.neighbours.filter(({ port }) => made.speaks && port !== ''), answered: true,
+        id: made.id, device: deviceFacts(made.name, made.core ? 'router' : 'switch', site, made.id, made.bridge), ports: [...made.ports.values()].map(({ facts }) => facts), neighbours: made.neighbours.filter(({ port }) => port !== ''), answered: true,
         heard: heardTables(sighted),
       });
     }
@@ -306,6 +315,13 @@ function shuffled<Value>(list: Value[], chance: Chance): Value[] {
     [order[at], order[other]] = [order[other] as Value, order[at] as Value];
   }
   return order;
+}
+
+/** Whether a switch sends reports, and whether it listens to those of others (IEEE 802.1AB, adminStatus). */
+function lldpOf(chance: Chance, speaking: number): { sends: boolean; listens: boolean } {
+  if (!chance.is(speaking)) return { sends: false, listens: false };
+  const half = chance.next();
+  return { sends: speaking === 1 || half >= 0.1, listens: speaking === 1 || half < 0.1 || half >= 0.2 };
 }
 
 const portFacts = (index: number, name: string, mac: string): PortFacts => ({

@@ -1,4 +1,4 @@
-import type { DeviceFacts, MachineFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
+import type { AddressFacts, DeviceFacts, MachineFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
 import type { SightedDevice } from '../../core/switching/heardTables';
 import type { AttachmentFacts } from '../../core/switching/placement';
 import type { Earlier } from '../../core/switching/settled';
@@ -16,6 +16,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const ports = byDevice(factsAsOf<PortFacts>(db, 'port', surveyId));
   const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
   const machines = byDevice(factsAsOf<MachineFacts>(db, 'machine', surveyId));
+  const subnets = byDevice(factsAsOf<AddressFacts>(db, 'address', surveyId));
   const heardBy = heardReader(db);
   const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
@@ -24,6 +25,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
     ports: ports.get(deviceId) ?? [],
     neighbours: neighbours.get(deviceId) ?? [],
     machines: machines.get(deviceId) ?? [],
+    subnets: subnets.get(deviceId) ?? [],
     answered: outcomes.get(deviceId)?.outcome !== 'silent',
     // read when they are needed, a device at a time: together they would fill the memory
     get heard() {

@@ -146,7 +146,8 @@ export interface PortFacts {
   addresses: string[];
   /** name of the aggregate the port belongs to */
   lag: string | null;
-  stp: { state: string; role: string; designatedBridge: string | null } | null;
+  /** `number`: of the bridge port; `designatedPort`: the number of the port that speaks for the segment, at the designated bridge */
+  stp: { state: string; role: string; designatedBridge: string | null; designatedPort?: number; number?: number } | null;
   /** power over Ethernet; null where the port gives none */
   poe: { enabled: boolean; state: string; class: number | null } | null;
   /** attachment unit as IEEE 802.3 writes it, where the device tells */

@@ -212,7 +212,7 @@ function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
     : port.state === 'disabled' ? 'disabled'
     : port.designatedBridge !== null && port.designatedBridge === bridge.address ? 'designated'
     : 'alternate';
-  return { state: port.state, role, designatedBridge: port.designatedBridge };
+  return { state: port.state, role, designatedBridge: port.designatedBridge, ...(port.designatedPort !== null && { designatedPort: port.designatedPort }), number: bridgePort };
 }
 
 /** An LLDP port number is not an ifIndex: it is matched by what the local port table says it means, the number itself last. */

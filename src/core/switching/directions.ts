@@ -51,6 +51,37 @@ export class Directions {
     }
     this.#behind = ports.map(() => []);
     this.#ports.forEach((key, port) => this.#behind[port]?.push(key % count));
+    this.#complete();
+  }
+
+  /**
+   * Where a switch never heard another one that hears it: what the other has on different ports than this one lies beyond it, so it is where those are. In a tree
+   * that is sure of each of them; some are asked, since a row may be old.
+   */
+  #complete(): void {
+    const { devices, firstPort } = this.forwarding;
+    const count = devices.length;
+    const found: [key: number, port: number][] = [];
+    this.#ports.forEach((key, towards) => {
+      const [here, there] = [Math.floor(key / count), key % count];
+      if (this.port(there, here) >= 0) return;
+      const votes = new Map<number, number>();
+      let asked = 0;
+      for (let port = firstPort[there] ?? 0, end = firstPort[there + 1] ?? 0; port < end && asked < enough; port++) {
+        for (const third of this.behind(port)) {
+          const known = this.port(here, third);
+          if (known < 0 || known === towards) continue;
+          votes.set(port, (votes.get(port) ?? 0) + 1);
+          if (++asked === enough) break;
+        }
+      }
+      const [best] = [...votes].sort((x, y) => y[1] - x[1] || x[0] - y[0]);
+      if (best && best[1] * 2 > asked) found.push([there * count + here, best[0]]);
+    });
+    for (const [key, port] of found) {
+      this.#ports.set(key, port);
+      this.#behind[port]?.push(key % count);
+    }
   }
 
   /** The port of a switch that leads to another; −1 where nobody knows. */
@@ -77,3 +108,6 @@ export class Directions {
     return { yes, no };
   }
 }
+
+/** Others that are asked where they lie, for one that was never heard. */
+const enough = 15;

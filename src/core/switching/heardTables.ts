@@ -1,4 +1,4 @@
-import type { SightingFacts } from '../estate/facts';
+import type { AddressFacts, SightingFacts } from '../estate/facts';
 import type { KnownDevice } from '../topology/deviceIndex';
 import { macNumber } from '../values/mac';
 import type { ToldMachine } from './hosted';
@@ -22,6 +22,8 @@ export interface SightedDevice extends KnownDevice {
   heard: HeardTables;
   /** virtual machines that it tells of */
   machines?: readonly ToldMachine[];
+  /** its own addresses with their prefixes */
+  subnets?: readonly AddressFacts[];
 }
 
 /** Rows whose MAC is none are left out. */

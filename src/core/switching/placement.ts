@@ -46,6 +46,11 @@ export interface Placement {
   /** device id → port name → kind */
   portKinds: Map<number, Map<string, PortKind>>;
   attachments: Attachments;
+  /** what the conclusions about links go on with */
+  forwarding: Forwarding;
+  directions: Directions;
+  /** MAC of a virtual machine → number of its host */
+  machines: MacTable;
 }
 
 /** Where endpoints sit, by MAC in order. Each is put into words when it is asked for: an estate has hundreds of thousands, and nobody needs all at once. */
@@ -139,7 +144,7 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   function* each(wanted: Iterable<number>): Generator<AttachmentFacts> {
     for (const mac of wanted) if (isKnown(mac)) yield inWords(mac);
   }
-  return { portKinds, attachments: { [Symbol.iterator]: () => each(allMacs(macs, told)), ofDevices: () => each(index.macNumbers()) } };
+  return { portKinds, forwarding, directions, machines, attachments: { [Symbol.iterator]: () => each(allMacs(macs, told)), ofDevices: () => each(index.macNumbers()) } };
 }
 
 /** The VLAN in which a MAC is heard on a port: the first of its rows there, or where it is not listed there, the one it is heard in elsewhere. */

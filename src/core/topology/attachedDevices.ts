@@ -1,27 +1,34 @@
 import type { AttachmentFacts } from '../switching/placement';
+import type { Claim } from './claim';
 import type { DeviceIndex } from './deviceIndex';
-import { inOrder, linkKey, withPortFacts, type LinkFacts } from './links';
 
 /**
- * Links to inventoried devices that speak no neighbour protocol (servers, power units): the port on which
- * one of their MACs was placed. Such a link is concluded, not claimed.
+ * Inventoried devices that speak no neighbour protocol (servers, power units, cameras) hang on the port on which one of their MACs was placed. Where a machine is virtual, its place is
+ * its host.
+ * @param taken that somebody told who is at the other end of a port
+ * @param hostOf MAC of a virtual machine → number of its host
  */
-export function linksFromAttachments(attachments: Iterable<AttachmentFacts>, index: DeviceIndex, known: LinkFacts[]): LinkFacts[] {
-  const linked = new Set(known.flatMap(({ a, b }) => [`${a.deviceId} ${a.port}`, `${b.deviceId} ${b.port}`]));
-  const links = new Map<string, LinkFacts>();
+export function claimsFromAttachments(attachments: Iterable<AttachmentFacts>, index: DeviceIndex, taken: (deviceId: number, port: string) => boolean, hostOf: (mac: string) => number | null): Claim[] {
+  const claims: Claim[] = [];
   for (const { mac, deviceId, port, ownDeviceId } of attachments) {
-    const host = deviceId === null ? undefined : index.byId(deviceId);
     const guest = ownDeviceId === null ? undefined : index.byId(ownDeviceId);
-    if (!host || !guest || port === null || host.id === guest.id || linked.has(`${host.id} ${port}`)) continue;
+    if (!guest) continue;
     const guestPort = guest.ports.find((candidate) => candidate.mac === mac && candidate.physical) ?? guest.ports.find((candidate) => candidate.mac === mac);
-    const [a, b] = inOrder(
-      { deviceId: host.id, device: host.device.name, port },
-      { deviceId: guest.id, device: guest.device.name, port: guestPort?.name ?? mac },
-    );
-    links.set(linkKey(a, b), withPortFacts({
-      a, b, kind: 'ethernet', confidence: 'concluded', speedBps: null, blocked: false, issues: [],
-      evidence: [{ source: 'fdb', by: host.device.name, detail: `${host.device.name} hears ${mac} of ${guest.device.name} on ${port} and no switch lies between` }],
-    }, index));
+    const own = { deviceId: guest.id, device: guest.device.name, port: guestPort?.name ?? mac };
+    const hypervisor = index.byId(hostOf(mac) ?? -1);
+    if (hypervisor && hypervisor.id !== guest.id) {
+      claims.push({
+        a: { deviceId: hypervisor.id, device: hypervisor.device.name, port: '' }, b: own, source: 'hypervisor', by: null, byName: hypervisor.device.name, kind: 'virtual',
+        detail: `${mac} of ${guest.device.name} is an adapter of a virtual machine that runs on ${hypervisor.device.name}`,
+      });
+      continue;
+    }
+    const host = deviceId === null ? undefined : index.byId(deviceId);
+    if (!host || port === null || host.id === guest.id || taken(host.id, port)) continue;
+    claims.push({
+      a: { deviceId: host.id, device: host.device.name, port }, b: own, source: 'fdb', by: null, byName: host.device.name,
+      detail: `${host.device.name} hears ${mac} of ${guest.device.name} on ${port} and no switch lies between`,
+    });
   }
-  return [...links.values()];
+  return claims;
 }

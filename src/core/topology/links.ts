@@ -1,10 +1,10 @@
-import type { PortFacts } from '../estate/facts';
-import { formatSpeed } from '../values/quantity';
 import { compareNaturally } from '../values/naturalOrder';
-import type { DeviceIndex } from './deviceIndex';
 
 export type LinkKind = 'ethernet' | 'lag' | 'stack' | 'l3' | 'virtual';
 export type Confidence = 'confirmed' | 'claimed' | 'concluded';
+export const evidenceSources = ['lldp', 'spanningTree', 'subnet', 'hypervisor', 'fdb'] as const;
+export type EvidenceSource = (typeof evidenceSources)[number];
+export type IssueKind = 'duplex' | 'speed' | 'mtu' | 'nativeVlan' | 'allowedVlans' | 'oneSided' | 'contradiction' | 'shared' | 'aggregation';
 
 export interface LinkEnd {
   deviceId: number;
@@ -16,44 +16,16 @@ export interface LinkFacts {
   a: LinkEnd;
   b: LinkEnd;
   kind: LinkKind;
-  /** confirmed: both ends say so; claimed: one end says so; concluded: from forwarding tables */
+  /** confirmed: both ends say so; claimed: one end says so; concluded: no end says so, it follows from tables */
   confidence: Confidence;
-  evidence: { source: 'lldp' | 'fdb'; by: string; detail: string }[];
+  evidence: { source: EvidenceSource; by: string; detail: string }[];
   speedBps: number | null;
   blocked: boolean;
-  issues: { kind: 'duplex' | 'speed' | 'mtu' | 'nativeVlan' | 'allowedVlans' | 'oneSided'; words: string }[];
-}
-
-/**
- * Links from LLDP neighbour reports (IEEE 802.1AB). Two reports that name each other become one confirmed link;
- * one report alone is a claim. A neighbour that is not in the estate gives no link. Linear in the number of reports.
- */
-export function linksFromNeighbours(index: DeviceIndex): LinkFacts[] {
-  const links = new Map<string, LinkFacts>();
-  for (const known of index.devices) {
-    for (const neighbour of known.neighbours) {
-      const other = index.ofNeighbour(neighbour);
-      if (!other || other.id === known.id) continue;
-      const otherPort = index.portOfNeighbour(other, neighbour);
-      const here: LinkEnd = { deviceId: known.id, device: known.device.name, port: neighbour.port };
-      const there: LinkEnd = { deviceId: other.id, device: other.device.name, port: otherPort?.name ?? neighbour.portId };
-      const [a, b] = inOrder(here, there);
-      const key = linkKey(a, b);
-      const evidence = {
-        source: 'lldp' as const,
-        by: known.device.name,
-        detail: `${known.device.name} hears ${neighbour.systemName || neighbour.chassisId} (${neighbour.portId}) on ${neighbour.port}`,
-      };
-      const link = links.get(key);
-      if (!link) {
-        links.set(key, { a, b, kind: 'ethernet', confidence: 'claimed', evidence: [evidence], speedBps: null, blocked: false, issues: [] });
-      } else if (!link.evidence.some(({ by }) => by === known.device.name)) {
-        link.evidence.push(evidence);
-        link.confidence = 'confirmed';
-      }
-    }
-  }
-  return [...links.values()].map((link) => withPortFacts(link, index));
+  issues: { kind: IssueKind; words: string }[];
+  /** of an aggregate: the ports that make it up, pairs where it is known who is joined to whom; an empty name where it is not */
+  members?: { a: string; b: string }[];
+  /** something that nobody asked lies between the two: a switch without management, a bridge out of reach */
+  segment?: true;
 }
 
 /** Puts the end first that comes first by name, so that a link has one key whoever reports it. */
@@ -66,43 +38,11 @@ export function linkKey(a: LinkEnd, b: LinkEnd): string {
   return `${a.deviceId} ${a.port} | ${b.deviceId} ${b.port}`;
 }
 
-/** Adds what the two ports say: speed, blocking, and every setting in which they disagree. */
-export function withPortFacts(link: LinkFacts, index: DeviceIndex): LinkFacts {
-  const a = index.port(link.a.deviceId, link.a.port);
-  const b = index.port(link.b.deviceId, link.b.port);
-  const speeds = [a?.speedBps, b?.speedBps].filter((speed): speed is number => typeof speed === 'number');
-  const oneSided = link.confidence === 'claimed' ? oneSidedIssue(link, index) : [];
-  return {
-    ...link,
-    speedBps: speeds.length > 0 ? Math.min(...speeds) : null,
-    blocked: [a, b].some((port) => port?.stp?.state === 'blocking'),
-    issues: a && b ? [...mismatches(link, a, b), ...oneSided] : oneSided,
-  };
-}
-
-/** A claim is only odd when both ends answered and the one that keeps still speaks LLDP elsewhere: then it should have heard this one too. */
-function oneSidedIssue(link: LinkFacts, index: DeviceIndex): LinkFacts['issues'] {
-  const by = link.evidence[0]?.by;
-  const silent = [link.a, link.b].find(({ device }) => device !== by);
-  const ends = [link.a, link.b].map(({ deviceId }) => index.byId(deviceId));
-  if (ends.some((end) => !end?.answered)) return [];
-  const speaks = ends.find((end) => end?.id === silent?.deviceId)?.neighbours.length;
-  return silent && speaks ? [{ kind: 'oneSided', words: `${silent.device} does not hear ${by} on ${silent.port}` }] : [];
-}
-
-function mismatches(link: LinkFacts, a: PortFacts, b: PortFacts): LinkFacts['issues'] {
-  const issues: LinkFacts['issues'] = [];
-  const says = (left: string, right: string) => `${link.a.device} ${link.a.port} has ${left}, ${link.b.device} ${link.b.port} has ${right}`;
-  if (a.duplex !== 'unknown' && b.duplex !== 'unknown' && a.duplex !== b.duplex) {
-    issues.push({ kind: 'duplex', words: `duplex differs: ${says(a.duplex, b.duplex)}` });
-  }
-  if (a.speedBps && b.speedBps && a.speedBps !== b.speedBps) {
-    issues.push({ kind: 'speed', words: `speed differs: ${says(formatSpeed(a.speedBps), formatSpeed(b.speedBps))}` });
-  }
-  if (a.mtu && b.mtu && a.mtu !== b.mtu) issues.push({ kind: 'mtu', words: `MTU differs: ${says(String(a.mtu), String(b.mtu))}` });
-  if (a.vlan && b.vlan && a.vlan !== b.vlan) issues.push({ kind: 'nativeVlan', words: `native VLAN differs: ${says(String(a.vlan), String(b.vlan))}` });
-  if (a.taggedVlans.length > 0 && b.taggedVlans.length > 0 && a.taggedVlans.join() !== b.taggedVlans.join()) {
-    issues.push({ kind: 'allowedVlans', words: `allowed VLANs differ: ${says(a.taggedVlans.join(', '), b.taggedVlans.join(', '))}` });
-  }
-  return issues;
+/** Every port of a link that has a cable, its members where it is an aggregate, each with the port at its other end as far as that is known. */
+export function cabledPorts({ a, b, members }: Pick<LinkFacts, 'a' | 'b' | 'members'>): { deviceId: number; port: string; far: LinkEnd }[] {
+  const ends = [{ deviceId: a.deviceId, port: a.port, far: b }, { deviceId: b.deviceId, port: b.port, far: a }];
+  return [...ends, ...(members ?? []).flatMap((pair) => [
+    ...(pair.a ? [{ deviceId: a.deviceId, port: pair.a, far: { ...b, port: pair.b || b.port } }] : []),
+    ...(pair.b ? [{ deviceId: b.deviceId, port: pair.b, far: { ...a, port: pair.a || a.port } }] : []),
+  ])];
 }

@@ -1,7 +1,7 @@
 import type { DeviceFacts, NeighbourFacts, PortKind, VolatileFacts } from '../../core/estate/facts';
 import { shortName } from '../../core/topology/deviceIndex';
 import { lostBetween, type CountersRead, type LostFrames } from '../../core/switching/portErrors';
-import type { LinkFacts } from '../../core/topology/links';
+import { cabledPorts, type LinkFacts } from '../../core/topology/links';
 import type { Db } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
 import { portMomentsOf } from '../../store/portMoments';
@@ -75,8 +75,11 @@ export class SurveyContext {
     if (this.#farEnds) return this.#farEnds;
     this.#farEnds = new Map();
     for (const { content: link } of factsAsOf<LinkFacts>(this.db, 'link', this.survey)) {
-      for (const [here, there] of [[link.a, link.b], [link.b, link.a]] as const) {
-        this.#farEnds.set(`${here.deviceId} ${here.port}`, { device: there.device, port: there.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
+      // a port that leads through something nobody asked has nobody at its other end that is known
+      if (link.segment) continue;
+      for (const { deviceId, port, far } of cabledPorts(link)) {
+        const place = `${deviceId} ${port}`;
+        if (!this.#farEnds.has(place) || link.kind !== 'l3') this.#farEnds.set(place, { device: far.device, port: far.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
       }
     }
     return this.#farEnds;

@@ -4,7 +4,7 @@ import { writeHealth } from './answersHealth';
 import { dateAndTimeOctets, writeHost } from './answersHost';
 import { writeRouting } from './answersRouting';
 import { learnForwarding, type Learned } from './forwarding';
-import { spanningTree, type TreeAtBridge } from './spanningTree';
+import { bridgePortNumbers, spanningTree, type TreeAtBridge } from './spanningTree';
 import { makers } from './makers';
 import type { Hands, PortChange } from './hands';
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
@@ -208,7 +208,7 @@ function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate
 
 function bridging(write: ObjectWriter, device: SimDevice, learned: Learned[], { self, root, rootPort, designated }: TreeAtBridge): void {
   const bridged = device.ports.filter(({ bridged: takesPart, aggregate }) => takesPart && !aggregate);
-  const bridgePort = new Map(bridged.map(({ name }, at) => [name, at + 1]));
+  const bridgePort = bridgePortNumbers(device);
   write.text('1.3.6.1.2.1.17.1.1.0', macOctets(device.mac));
   write.integer('1.3.6.1.2.1.17.1.2.0', bridged.length);
   write.text('1.3.6.1.2.1.17.2.5.0', root);
@@ -218,8 +218,10 @@ function bridging(write: ObjectWriter, device: SimDevice, learned: Learned[], { 
     write.integer(`1.3.6.1.2.1.17.1.4.1.1.${at}`, at);
     write.integer(`1.3.6.1.2.1.17.1.4.1.2.${at}`, port.index);
     write.integer(`1.3.6.1.2.1.17.2.15.1.3.${at}`, port.oper !== 'up' ? 1 : port.blocked ? 2 : 5);
-    write.text(`1.3.6.1.2.1.17.2.15.1.8.${at}`, designated.get(port.name) ?? self);
-    write.text(`1.3.6.1.2.1.17.2.15.1.9.${at}`, Buffer.from([0x80, at & 255]));
+    const speaks = designated.get(port.name) ?? { bridge: self, port: at };
+    write.text(`1.3.6.1.2.1.17.2.15.1.8.${at}`, speaks.bridge);
+    // four bits of priority, twelve of the port’s number (IEEE 802.1D)
+    write.text(`1.3.6.1.2.1.17.2.15.1.9.${at}`, Buffer.from([0x80 | (speaks.port >> 8), speaks.port & 255]));
     write.gauge(`1.3.6.1.2.1.17.7.1.4.5.1.1.${at}`, port.pvid);
   }
   const octets = Math.ceil(bridged.length / 8);

@@ -14,7 +14,7 @@ test('every bridge of the sample has one root port but the roots, and following 
       for (let hop = 0; hop < 40; hop++) {
         const tree = trees.get(at);
         if (!tree?.rootPort) break;
-        at = byId.get(tree.designated.get(tree.rootPort)?.toString('hex') ?? '') ?? '';
+        at = byId.get(tree.designated.get(tree.rootPort)?.bridge.toString('hex') ?? '') ?? '';
       }
       expect([name, byId.get(trees.get(name)?.root.toString('hex') ?? '')]).toEqual([name, at]);
     }
@@ -26,6 +26,6 @@ test('a port that rests names the bridge at its other end; what is designated an
   const trees = spanningTree(ostermere(1));
   const spare = trees.get('sgh-acc-1');
   expect([spare?.rootPort, [...(spare?.designated.keys() ?? [])].sort()]).toEqual(['U1', ['U1', 'U2']]);
-  expect(spare?.designated.get('U2')).not.toEqual(spare?.self);
+  expect(spare?.designated.get('U2')?.bridge).not.toEqual(spare?.self);
   expect(trees.get('sgh-core-1')).toMatchObject({ rootPort: null });
 });

@@ -6,8 +6,13 @@ export interface TreeAtBridge {
   self: Buffer;
   root: Buffer;
   rootPort: string | null;
-  /** by port: the bridge that is designated on its segment; it itself where a port is not named */
-  designated: Map<string, Buffer>;
+  /** by port: the bridge that is designated on its segment and the number of its port there; it itself where a port is not named */
+  designated: Map<string, { bridge: Buffer; port: number }>;
+}
+
+/** Ports that take part in bridging, as bridges number them: not as interfaces are numbered. */
+export function bridgePortNumbers(device: SimDevice): Map<string, number> {
+  return new Map(device.ports.filter(({ bridged, aggregate }) => bridged && !aggregate).map(({ name }, at) => [name, at + 1]));
 }
 
 /** The cores are meant to be roots, the first of them first. */
@@ -32,6 +37,7 @@ export function spanningTree({ devices, cables }: SimEstate): Map<string, TreeAt
     if (!one || !other || here?.oper !== 'up' || there?.oper !== 'up') return [];
     return [{ ends: [{ device: one, port: bridging(one, a.port)?.name ?? a.port }, { device: other, port: bridging(other, b.port)?.name ?? b.port }] as const, rests: Boolean(here.blocked || there.blocked) }];
   });
+  const speaking = ({ device, port }: { device: SimDevice; port: string }) => ({ bridge: identifierOf(device), port: bridgePortNumbers(device).get(port) ?? 0 });
   const trees = new Map<string, TreeAtBridge>();
   const inOrder = [...bridges.values()].sort((x, y) => Buffer.compare(identifierOf(x), identifierOf(y)));
   for (const root of inOrder) {
@@ -44,7 +50,7 @@ export function spanningTree({ devices, cables }: SimEstate): Map<string, TreeAt
         const near = ends.find(({ device }) => device === at);
         const far = ends.find(({ device }) => device !== at);
         if (rests || !near || !far || trees.has(far.device.name)) continue;
-        trees.set(far.device.name, { self: identifierOf(far.device), root: top, rootPort: far.port, designated: new Map([[far.port, identifierOf(at)]]) });
+        trees.set(far.device.name, { self: identifierOf(far.device), root: top, rootPort: far.port, designated: new Map([[far.port, speaking(near)]]) });
         queue.push(far.device);
       }
     }
@@ -53,7 +59,7 @@ export function spanningTree({ devices, cables }: SimEstate): Map<string, TreeAt
   for (const { ends, rests } of lines) {
     if (!rests) continue;
     for (const [own, other] of [ends, [ends[1], ends[0]] as const]) {
-      if (own.device.ports.find(({ name }) => name === own.port)?.blocked) trees.get(own.device.name)?.designated.set(own.port, identifierOf(other.device));
+      if (own.device.ports.find(({ name }) => name === own.port)?.blocked) trees.get(own.device.name)?.designated.set(own.port, speaking(other));
     }
   }
   return trees;
