@@ -67,7 +67,8 @@ function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFa
     const [in_, out] = pa.lag ? [a, b] : [b, a];
     link.issues.push({ kind: 'aggregation', words: `aggregation differs: ${in_.device} ${in_.port} is a member of ${pa.lag ?? pb.lag ?? ''}, ${out.device} ${out.port} of none` });
   }
-  if (confidence === 'claimed' && sorted.some(({ source }) => source === 'lldp')) link.issues.push(...oneSidedIssue(link, sorted, index));
+  // spanning tree may say the same: that one of them does not hear the other's report is odd all the same
+  if (new Set(sorted.filter(({ source }) => source === 'lldp').map(({ by }) => by)).size === 1) link.issues.push(...oneSidedIssue(link, sorted, index));
   return link;
 }
 
@@ -96,7 +97,7 @@ function speedOf(isAggregate: boolean, a: PortFacts | undefined, b: PortFacts | 
   return Math.min(sum(ea, 'a'), sum(eb, 'b')) || null;
 }
 
-/** A claim is only odd when both ends answered and the one that keeps still speaks LLDP elsewhere: then it should have heard this one too. */
+/** One report alone is only odd when both ends answered and the one that keeps still speaks LLDP elsewhere: then it should have heard this one too. */
 function oneSidedIssue({ a, b }: LinkFacts, claims: readonly Claim[], index: DeviceIndex): LinkFacts['issues'] {
   const by = claims.find(({ source }) => source === 'lldp')?.by;
   const [near, far] = a.deviceId === by ? [a, b] : [b, a];

@@ -6,7 +6,7 @@ export const contractFields: Record<ThingName, string[]> = {
   devices: ['name', 'site', 'role', 'vendor', 'family', 'model', 'serial', 'release', 'address', 'addresses', 'objectId', 'description', 'contact', 'location', 'uptimeSeconds', 'memoryBytes', 'flashBytes', 'flashFreeBytes', 'state', 'credential', 'firstSeen', 'lastAnswered', 'units'],
   modules: ['device', 'path', 'class', 'name', 'description', 'vendor', 'model', 'serial', 'hardwareRevision', 'firmwareRevision', 'softwareRevision', 'replaceable', 'position', 'parent', 'empty'],
   ports: ['device', 'index', 'name', 'alias', 'description', 'type', 'admin', 'oper', 'speedBps', 'duplex', 'mtu', 'mac', 'vlan', 'taggedVlans', 'voiceVlan', 'addresses', 'lag', 'poe', 'lastChangeSeconds', 'stp', 'kind', 'neighbour', 'endpoints'],
-  links: ['a', 'b', 'kind', 'confidence', 'evidence', 'speedBps', 'blocked', 'issues'],
+  links: ['a', 'b', 'kind', 'confidence', 'evidence', 'speedBps', 'blocked', 'issues', 'members', 'segment'],
   endpoints: ['mac', 'addresses', 'host', 'maker', 'vlan', 'device', 'port', 'via', 'firstSeen', 'lastSeen'],
   vlans: ['vlan', 'name', 'devices', 'deviceCount', 'untaggedPorts', 'taggedPorts'],
   addresses: ['address', 'prefixLength', 'device', 'port'],
