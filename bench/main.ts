@@ -58,7 +58,7 @@ async function benchWorkspaces(): Promise<Record<string, number>> {
       await signedIn(app.address, page);
       const started = performance.now();
       await page.goto(`${app.address}/${where}`, { waitUntil: 'domcontentloaded' });
-      await page.waitForFunction(() => document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText) && (document.querySelector('[role=grid] [role=row][aria-rowindex="2"], .lines li') !== null), { polling: 'mutation' });
+      await page.waitForFunction(() => document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText) && (document.querySelector('[role=grid] [role=row][aria-rowindex="2"], .lines li, [role=treeitem]') !== null), { polling: 'mutation' });
       times.push(performance.now() - started);
       await context.close();
     }

@@ -209,19 +209,50 @@ describe('ports, map, ledger', () => {
     await see(page, 'forwarding table of rpw-plat, port 14');
     await see(page, '10.72.4.118');
   });
-  step('the map shows every device and link; a link chosen in the list tells who says so; it can be walked by keyboard', async () => {
+  step('the map shows every device and link; one chosen in the list tells who says so; it can be walked by keyboard', async () => {
     await open('/map');
     await see(page, /25 devices, \d+ links/);
-    await fill(page, 'input[aria-label=Filter]', 'lqy-plat');
-    await page.waitForFunction(() => Number(document.querySelector('[role=grid]')?.getAttribute('data-total')) === 2);
-    await page.focus('[role=grid]');
+    await fill(page, 'input[aria-label="Find on the map"]', 'lqy-plat');
+    await page.waitForFunction(() => [...document.querySelectorAll('[role=treeitem]')].map((line) => line.textContent).join().includes('lqy-plat'));
+    await page.focus('[role=tree]');
     await page.keyboard.press('End');
+    // its links stand below it, since it is chosen
+    await page.waitForFunction(() => document.querySelectorAll('[role=treeitem][aria-level="3"]').length > 0);
+    const onLine = (words: string) => page.evaluate((wanted) => document.querySelector('[role=treeitem][aria-selected=true]')?.textContent?.includes(wanted) ?? false, words);
+    for (let down = 0; down < 9 && !(await onLine('lqy-ring')); down++) await page.keyboard.press('ArrowDown');
     await see(page, 'Who says so');
     await see(page, 'both ends say so');
     await see(page, 'lqy-ring hears lqy-plat');
+    await fill(page, 'input[aria-label="Find on the map"]', '');
     await page.focus('canvas');
     await page.keyboard.press('ArrowUp');
-    await page.waitForFunction(() => new URLSearchParams(location.search).get('sel')?.startsWith('device:'));
+    await page.waitForFunction(() => /^(device|site):/.test(new URLSearchParams(location.search).get('sel') ?? ''));
+    expect(await accessibilityProblems(page)).toEqual([]);
+  });
+  step('the map goes from sites to devices to ports, only around one of them, and by VLAN', async () => {
+    await open('/map');
+    await page.waitForSelector('canvas[data-scale]');
+    await page.focus('canvas');
+    const scale = () => page.$eval('canvas', (canvas) => Number((canvas as HTMLElement).dataset.scale));
+    const far = await scale();
+    for (let step = 0; step < 4; step++) await page.keyboard.press('+');
+    expect(await scale()).toBeGreaterThan(far * 2);
+    await page.keyboard.press('0');
+    expect(await scale()).toBe(far);
+    await open('/map?sel=site:RPW');
+    await see(page, 'Joined to');
+    await press(page, 'Only this site and what it is joined to');
+    await see(page, /only around RPW/);
+    await page.click('.mapfocus input[type=checkbox]');
+    await page.waitForFunction(() => [...document.querySelectorAll('[role=treeitem][aria-level="1"]')].length < 5);
+    await press(page, 'the whole map');
+    await page.select('select[aria-label="The map is coloured by"]', 'spanning tree');
+    await see(page, 'leads up to the root');
+    await page.select('select[aria-label="The map is coloured by"]', 'VLAN');
+    await page.type('input[aria-label="Number of the VLAN"]', '30');
+    await see(page, 'VLAN 30 at both ends');
+    expect(new URL(page.url()).searchParams.get('over')).toBe('vlan:30');
+    await open('/map');
   });
   step('the picture of the map is exported with real text, and as PNG', async () => {
     await press(page, 'Picture');

@@ -25,6 +25,14 @@ export interface View {
   find: string | null;
   /** number of a floor plan */
   plan: string | null;
+  /** what the map is coloured by: `speed`, `vlan:30` */
+  over: string | null;
+  /** the map only around this: `device:12`, `site:RPW` */
+  near: string | null;
+  /** how many links from there */
+  steps: string | null;
+  /** `hide`: what is not looked for is left away, not only pale */
+  rest: string | null;
 }
 
 export type ViewChange = Partial<Record<keyof View, string | null>>;
@@ -53,7 +61,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
         const value = change[name] === undefined ? parameters.get(name) : change[name];
         if (value && !next.has(name)) next.set(name, value);
       }
-      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find', 'plan'] as const) if (change[name]) next.set(name, change[name]);
+      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find', 'plan', 'over', 'near', 'steps', 'rest'] as const) if (change[name]) next.set(name, change[name]);
       const text = next.toString();
       return text ? `${bare}?${text}` : bare;
     },
@@ -62,7 +70,8 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
   return useMemo(
     () => ({
       survey: parameters.get('survey'), against: parameters.get('against'), where: parameters.get('where') ?? '', sort: parameters.get('sort') ?? '',
-      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), plan: parameters.get('plan'), set, href,
+      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), plan: parameters.get('plan'),
+      over: parameters.get('over'), near: parameters.get('near'), steps: parameters.get('steps'), rest: parameters.get('rest'), set, href,
     }),
     [parameters, set, href],
   );

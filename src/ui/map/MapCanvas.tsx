@@ -1,19 +1,53 @@
 'use client';
 
-import { useCallback, useEffect, useRef, useState } from 'react';
-import { plateHeight, plateWidth } from '@/core/layout/terraces';
+import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState, type Ref } from 'react';
+import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { useThemeChoice } from '../theme/ThemeRegistry';
-import { curveOf, drawCanvas, paletteOf, pointOnCurve, type Picture } from './drawing';
+import { insideVisible, inSightOf, sitePlate, type Folding, type InSight, type Window } from './distance';
+import { draw, paletteOf, shownCurve } from './drawing';
+import { MiniMap } from './MiniMap';
+import { CanvasPen } from './pen';
+import { centreOf, pointOnCurve, type DrawnPlate, type DrawnSite, type Picture } from './picture';
 
 interface Sight { x: number; y: number; scale: number }
 
-/** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything. */
-export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Picture; chosen: string | null; onChoose: (sel: string | null) => void; label: string }) {
+/** What others may ask of the map. */
+export interface MapHandle {
+  focus: () => void;
+  /** brings something into the middle, large enough to read */
+  bring: (sel: string) => void;
+  scale: () => number;
+}
+
+interface MapCanvasProps {
+  picture: Picture;
+  folding: Folding;
+  chosen: string | null;
+  onChoose: (sel: string | null) => void;
+  onFold: (site: string) => void;
+  /** the words of the legend, when they are others */
+  onSight: (words: InSight) => void;
+  label: string;
+  handle: Ref<MapHandle>;
+}
+
+const [nearest, farthest] = [3, 0.06];
+
+/** Around all that is shown: with what is left away, less than the whole map. */
+function boxOf({ sites }: Picture): { x: number; y: number; width: number; height: number } {
+  if (sites.length === 0) return { x: 0, y: 0, width: 0, height: 0 };
+  const [x, y] = [Math.min(...sites.map(({ bay }) => bay.x)), Math.min(...sites.map(({ bay }) => bay.y))];
+  return { x, y, width: Math.max(...sites.map(({ bay }) => bay.x + bay.width)) - x, height: Math.max(...sites.map(({ bay }) => bay.y + bay.height)) - y };
+}
+
+/** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, F folds a site. */
+export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight, label, handle }: MapCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [sight, setSight] = useState<Sight | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const { name: theme } = useThemeChoice();
   const drag = useRef<{ x: number; y: number; moved: boolean } | null>(null);
+  const box = useMemo(() => boxOf(picture), [picture]);
 
   useEffect(() => {
     if (!canvas.current) return undefined;
@@ -21,74 +55,84 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
     observer.observe(canvas.current);
     return () => observer.disconnect();
   }, []);
-  const fit = useCallback((): Sight => {
-    const scale = Math.min(1.25, (size.width - 20) / picture.layout.width, (size.height - 44) / picture.layout.height);
-    return { scale, x: Math.max(0, (size.width - picture.layout.width * scale) / 2), y: Math.max(6, (size.height - 36 - picture.layout.height * scale) / 2) };
-  }, [size, picture.layout]);
-  const current = sight ?? fit();
+  const whole = useMemo((): Sight => {
+    const scale = Math.max(farthest, Math.min(1.25, (size.width - 32) / Math.max(1, box.width), (size.height - 60) / Math.max(1, box.height)));
+    return { scale, x: (size.width - box.width * scale) / 2 - box.x * scale, y: (size.height - 26 - box.height * scale) / 2 - box.y * scale };
+  }, [size, box]);
+  const current = sight ?? whole;
+  const windowOf = useCallback(({ x, y, scale }: Sight): Window => ({ left: -x / scale, top: -y / scale, right: (size.width - x) / scale, bottom: (size.height - y) / scale }), [size]);
 
-  const bring = useCallback((id: string) => {
-    const plate = picture.plates.find((candidate) => candidate.id === id);
-    if (!plate || size.width === 0) return;
+  const placeOf = useCallback((sel: string): { x: number; y: number; width: number; height: number } | null => {
+    const plate = picture.plates.find(({ device }) => sel === `device:${device.id}`);
+    if (plate) return { x: plate.x, y: plate.y, width: plateWidth, height: plateHeight };
+    const link = picture.links.find((own) => sel === `link:${own.link.id}`);
+    if (link) return { x: Math.min(link.from.x, link.to.x), y: Math.min(link.from.y, link.to.y), width: Math.abs(link.from.x - link.to.x) + plateWidth, height: Math.abs(link.from.y - link.to.y) + plateHeight };
+    return picture.sites.find(({ bay }) => sel === `site:${bay.site}`)?.bay ?? null;
+  }, [picture]);
+  const show = useCallback((sel: string, nearer: boolean) => {
+    const place = placeOf(sel);
+    if (!place || size.width === 0) return;
     setSight((before) => {
-      const now = before ?? fit();
-      const scale = Math.max(now.scale, 0.8);
-      const x = plate.x * scale + now.x;
-      const y = plate.y * scale + now.y;
-      if (scale === now.scale && x > 0 && y > 0 && x < size.width - plateWidth * scale && y < size.height - 60) return before;
-      // in the middle, but no further than the edge of the map
-      const held = (middle: number, room: number, length: number) => (length <= room ? (room - length) / 2 : Math.min(10, Math.max(room - length - 10, middle)));
-      return {
-        scale,
-        x: held(size.width / 2 - (plate.x + plateWidth / 2) * scale, size.width, picture.layout.width * scale),
-        y: held(size.height / 2 - plate.y * scale, size.height - 36, picture.layout.height * scale),
-      };
+      const now = before ?? whole;
+      const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
+      const wanted = sel.startsWith('site:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? 1.6 : Math.max(now.scale, 0.8));
+      const scale = nearer || wanted > now.scale ? wanted : now.scale;
+      const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
+      if (!nearer && scale === now.scale && x > 8 && y > 8 && x + place.width * scale < size.width - 8 && y + place.height * scale < size.height - 40) return before;
+      return { scale, x: size.width / 2 - (place.x + place.width / 2) * scale, y: size.height / 2 - (place.y + place.height / 2) * scale };
     });
-  }, [picture.plates, picture.layout, size, fit]);
+  }, [placeOf, size, whole]);
+  useImperativeHandle(handle, () => ({ focus: () => canvas.current?.focus(), bring: (sel) => show(sel, false), scale: () => current.scale }), [show, current.scale]);
+
   const begun = useRef(false);
   useEffect(() => {
-    // a map opened on a device begins there, large enough to read
+    // a map opened on something begins there, large enough to read
     if (size.width === 0 || begun.current) return;
     begun.current = true;
-    const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1] ?? picture.links.find((link) => chosen === `link:${link.id}`)?.from.id;
-    if (id) bring(id);
-  }, [size.width, chosen, bring, picture.links]);
-  useEffect(() => {
-    const id = /^device:(\d+)$/.exec(chosen ?? '')?.[1];
-    if (id && sight) bring(id);
-    // when something else is chosen, not at every pan
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [chosen]);
+    if (chosen && !chosen.startsWith('site:')) show(chosen, false);
+  }, [size.width, chosen, show]);
 
+  const told = useRef('');
   useEffect(() => {
     const element = canvas.current;
     const context = element?.getContext('2d');
-    if (!element || !context || size.width === 0) return;
+    if (!element || !context || size.width === 0) return undefined;
     const ratio = window.devicePixelRatio || 1;
-    element.width = size.width * ratio;
-    element.height = size.height * ratio;
-    context.setTransform(ratio * current.scale, 0, 0, ratio * current.scale, ratio * current.x, ratio * current.y);
-    const paint = () => drawCanvas(context, picture, paletteOf(element), chosen);
-    paint();
-    let dropped = false;
-    void document.fonts.ready.then(() => {
-      if (dropped) return;
-      context.save();
+    const [width, height] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
+    if (element.width !== width) element.width = width;
+    if (element.height !== height) element.height = height;
+    const inSight = windowOf(current);
+    const pen = new CanvasPen(context);
+    const paint = () => {
       context.setTransform(1, 0, 0, 1, 0, 0);
-      context.clearRect(0, 0, element.width, element.height);
-      context.restore();
-      paint();
-    });
-    return () => { dropped = true; };
-  }, [picture, current.scale, current.x, current.y, size, chosen, theme]);
+      context.clearRect(0, 0, width, height);
+      context.setTransform(ratio * current.scale, 0, 0, ratio * current.scale, ratio * current.x, ratio * current.y);
+      draw(pen, picture, paletteOf(element), { scale: current.scale, window: inSight, folding, chosen });
+    };
+    // many turns of a wheel are one picture
+    const frame = requestAnimationFrame(paint);
+    const settled = setTimeout(() => {
+      const words = inSightOf(picture, inSight, current.scale, folding);
+      const text = JSON.stringify(words);
+      if (text !== told.current) onSight(words);
+      told.current = text;
+    }, 120);
+    let dropped = false;
+    void document.fonts.ready.then(() => !dropped && document.fonts.status === 'loaded' && requestAnimationFrame(() => !dropped && paint()));
+    return () => {
+      dropped = true;
+      cancelAnimationFrame(frame);
+      clearTimeout(settled);
+    };
+  }, [picture, current, size, chosen, theme, folding, windowOf, onSight]);
 
   const zoom = useCallback((factor: number, atX = size.width / 2, atY = size.height / 2) => {
     setSight((before) => {
-      const now = before ?? fit();
-      const scale = Math.max(0.15, Math.min(3, now.scale * factor));
+      const now = before ?? whole;
+      const scale = Math.max(Math.min(farthest, whole.scale), Math.min(nearest, now.scale * factor));
       return { scale, x: atX - ((atX - now.x) / now.scale) * scale, y: atY - ((atY - now.y) / now.scale) * scale };
     });
-  }, [fit, size]);
+  }, [whole, size]);
   useEffect(() => {
     const element = canvas.current;
     if (!element) return undefined;
@@ -101,43 +145,78 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
   }, [zoom]);
 
   const hit = (offsetX: number, offsetY: number): string | null => {
-    const x = (offsetX - current.x) / current.scale;
-    const y = (offsetY - current.y) / current.scale;
-    const plate = picture.plates.findLast((candidate) => x >= candidate.x && x <= candidate.x + plateWidth && y >= candidate.y && y <= candidate.y + plateHeight);
-    if (plate) return `device:${plate.id}`;
+    const { scale } = current;
+    const [x, y] = [(offsetX - current.x) / scale, (offsetY - current.y) / scale];
+    const inside = new Map(picture.sites.map(({ bay }) => [bay.site, insideVisible(bay.site, scale, folding) >= 0.5]));
+    const isIn = (place: { x: number; y: number; width: number; height: number }) => x >= place.x && x <= place.x + place.width && y >= place.y && y <= place.y + place.height;
+    const plate = picture.plates.findLast((own) => inside.get(own.device.site) && isIn({ x: own.x, y: own.y, width: plateWidth, height: plateHeight }));
+    if (plate) return `device:${plate.device.id}`;
+    const site = picture.sites.find((own) => !inside.get(own.bay.site) && isIn(sitePlate(own, scale)));
+    if (site) return `site:${site.bay.site}`;
+    const reach = 7 / Math.min(1.4, scale);
+    const siteBy = (name: string) => picture.sites.find(({ bay }) => bay.site === name) ?? null;
     let best: { id: string; distance: number } | null = null;
-    for (const link of picture.links) {
-      const curve = curveOf(link);
-      for (let step = 0; step <= 24; step++) {
-        const point = pointOnCurve(curve, step / 24);
+    for (const own of picture.links) {
+      const [near, far] = [own.from.device.site, own.to.device.site];
+      const folded = { from: inside.get(near) ? null : siteBy(near), to: inside.get(far) ? null : siteBy(far) };
+      if (folded.from && folded.to) continue;
+      const curve = shownCurve(own, scale, folded);
+      const [left, right] = [Math.min(...curve.map((point) => point.x)) - reach, Math.max(...curve.map((point) => point.x)) + reach];
+      const [top, bottom] = [Math.min(...curve.map((point) => point.y)) - reach, Math.max(...curve.map((point) => point.y)) + reach];
+      if (x < left || x > right || y < top || y > bottom) continue;
+      for (let step = 0; step <= 30; step++) {
+        const point = pointOnCurve(curve, step / 30);
         const distance = Math.hypot(point.x - x, point.y - y);
-        if (distance < 8 / Math.min(1, current.scale) && (!best || distance < best.distance)) best = { id: link.id, distance };
+        if (distance < reach && (!best || distance < best.distance)) best = { id: own.link.id, distance };
       }
     }
-    return best ? `link:${best.id}` : null;
+    if (best) return `link:${best.id}`;
+    // the empty part of a bay is the site
+    return picture.sites.find(({ bay }) => inside.get(bay.site) && isIn({ ...bay, height: 22 })) ? `site:${picture.sites.find(({ bay }) => isIn({ ...bay, height: 22 }))?.bay.site ?? ''}` : null;
   };
 
+  /** Along the links from what is chosen: devices where they are to be seen, sites where they stand for their devices. */
   const walk = (key: string) => {
-    const from = picture.plates.find(({ id }) => chosen === `device:${id}`) ?? picture.plates[0];
-    if (!from) return;
-    if (!chosen?.startsWith('device:')) return onChoose(`device:${from.id}`);
     const direction = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } }[key];
     if (!direction) return;
-    const linked = picture.links.flatMap((link) => (link.from.id === from.id ? [link.to] : link.to.id === from.id ? [link.from] : []));
-    const ahead = linked
-      .map((plate) => ({ plate, along: (plate.x - from.x) * direction.x + (plate.y - from.y) * direction.y, aside: Math.abs((plate.x - from.x) * direction.y) + Math.abs((plate.y - from.y) * direction.x) }))
-      .filter(({ along }) => along > 0)
-      .sort((a, b) => a.aside / a.along - b.aside / b.along || a.along - b.along)[0];
-    if (ahead) {
-      onChoose(`device:${ahead.plate.id}`);
-      bring(ahead.plate.id);
+    const here = chosen?.startsWith('device:') ? picture.plates.find(({ device }) => chosen === `device:${device.id}`) : undefined;
+    const site = chosen?.startsWith('site:') ? picture.sites.find(({ bay }) => chosen === `site:${bay.site}`) : undefined;
+    const steps: { sel: string; dx: number; dy: number }[] = [];
+    if (here) {
+      for (const { from, to } of picture.links) {
+        const other: DrawnPlate | null = from === here ? to : to === here ? from : null;
+        if (other && other !== here) steps.push({ sel: `device:${other.device.id}`, dx: other.x - here.x, dy: other.y - here.y });
+      }
+    } else if (site) {
+      const at = centreOf(site);
+      for (const { from, to } of picture.bundles) {
+        const other: DrawnSite | null = from === site ? to : to === site ? from : null;
+        if (other) steps.push({ sel: `site:${other.bay.site}`, dx: centreOf(other).x - at.x, dy: centreOf(other).y - at.y });
+      }
+    } else {
+      const far = picture.sites[0];
+      const first = picture.plates[0];
+      const start = far && insideVisible(far.bay.site, current.scale, folding) < 0.5 ? `site:${far.bay.site}` : first && `device:${first.device.id}`;
+      if (start) {
+        onChoose(start);
+        show(start, false);
+      }
+      return;
     }
+    const [ahead] = steps.map(({ sel, dx, dy }) => ({ sel, along: dx * direction.x + dy * direction.y, aside: Math.abs(dx * direction.y) + Math.abs(dy * direction.x) })).filter(({ along }) => along > 0).sort((a, b) => a.aside / a.along - b.aside / b.along || a.along - b.along);
+    if (!ahead) return;
+    onChoose(ahead.sel);
+    show(ahead.sel, false);
+  };
+  const fold = () => {
+    const site = chosen?.startsWith('site:') ? chosen.slice(5) : picture.plates.find(({ device }) => chosen === `device:${device.id}`)?.device.site;
+    if (site !== undefined) onFold(site);
   };
 
   return (
     <>
       <canvas
-        ref={canvas} role="application" aria-label={label} tabIndex={0}
+        ref={canvas} role="application" aria-label={label} tabIndex={0} data-scale={current.scale.toFixed(3)}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           drag.current = { x: event.clientX, y: event.clientY, moved: false };
@@ -149,7 +228,7 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
           if (!held.moved && Math.hypot(dx, dy) < 4) return;
           drag.current = { x: event.clientX, y: event.clientY, moved: true };
           setSight((before) => {
-            const now = before ?? fit();
+            const now = before ?? whole;
             return { ...now, x: now.x + dx, y: now.y + dy };
           });
         }}
@@ -157,14 +236,23 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
           const held = drag.current;
           drag.current = null;
           if (held && !held.moved) {
-            const box = event.currentTarget.getBoundingClientRect();
-            onChoose(hit(event.clientX - box.left, event.clientY - box.top));
+            const corner = event.currentTarget.getBoundingClientRect();
+            onChoose(hit(event.clientX - corner.left, event.clientY - corner.top));
           }
         }}
+        onDoubleClick={(event) => {
+          const corner = event.currentTarget.getBoundingClientRect();
+          const sel = hit(event.clientX - corner.left, event.clientY - corner.top);
+          if (sel) show(sel, true);
+          else zoom(1.6, event.clientX - corner.left, event.clientY - corner.top);
+        }}
         onKeyDown={(event) => {
+          if (event.ctrlKey || event.metaKey || event.altKey) return;
           if (event.key === '+' || event.key === '=') zoom(1.25);
           else if (event.key === '-') zoom(0.8);
           else if (event.key === '0') setSight(null);
+          else if (event.key === 'Enter' && chosen) show(chosen, true);
+          else if (event.key === 'f') fold();
           else if (event.key.startsWith('Arrow')) walk(event.key);
           else return;
           event.preventDefault();
@@ -175,6 +263,7 @@ export function MapCanvas({ picture, chosen, onChoose, label }: { picture: Pictu
         <button type="button" aria-label="Zoom out" onClick={() => zoom(0.8)}>−</button>
         <button type="button" aria-label="0, show everything" title="Show everything (0)" onClick={() => setSight(null)}>0</button>
       </div>
+      <MiniMap picture={picture} window={windowOf(current)} onMove={(x, y) => setSight({ scale: current.scale, x: size.width / 2 - x * current.scale, y: size.height / 2 - y * current.scale })} />
     </>
   );
 }

@@ -1,190 +1,214 @@
-import { plateHeight, plateWidth, type MapLayout } from '@/core/layout/terraces';
+import { plateHeight, plateWidth } from '@/core/layout/bay';
+import type { Tint } from '@/core/map/overlay';
+import { insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
+import { escapeXml, SvgPen, type Pen } from './pen';
+import { centreOf, curveOf, pointOnCurve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSite, type Picture, type Point } from './picture';
 
-/** What the map shows, ready to be drawn on a canvas or written as SVG. */
-export interface DrawnPlate {
-  id: string;
-  x: number;
-  y: number;
-  name: string;
-  tab: string;
-  state: 'up' | 'silent' | 'fault' | 'gone' | 'added';
-}
+export type Palette = Record<Tint | 'ground' | 'panel' | 'sunken' | 'line' | 'ink' | 'ember', string>;
 
-export interface DrawnLink {
-  id: string;
-  from: DrawnPlate;
-  to: DrawnPlate;
-  width: number;
-  dash: number[];
-  fault: boolean;
-  change: string | undefined;
-  /** parallel links are set apart */
-  offset: number;
-}
-
-export interface Picture {
-  layout: MapLayout;
-  plates: DrawnPlate[];
-  links: DrawnLink[];
-}
-
-export const tabs: Record<string, string> = {
-  switch: 'SW', router: 'RT', firewall: 'FW', server: 'SV', hypervisor: 'HV', 'virtual-machine': 'VM', 'wireless-controller': 'WC',
-  'access-point': 'AP', 'fabric-controller': 'FC', printer: 'PR', phone: 'PH', camera: 'CA', power: 'PW', host: 'HO', unknown: '?',
+const tokens: Record<keyof Palette, string> = {
+  ground: 'ground', panel: 'panel', sunken: 'sunken', line: 'line', ink: 'ink', ink2: 'ink-2', ink3: 'ink-3', ember: 'ember', lagoon: 'lagoon', moss: 'moss', plum: 'plum', sand: 'sand', slate: 'slate', good: 'good', caution: 'caution', bad: 'bad',
 };
 
-export interface Point {
-  x: number;
-  y: number;
-}
-
-/** The two ends and control points of a link: straight beside each other, else a smooth curve from edge to edge. */
-export function curveOf({ from, to, offset }: DrawnLink): [Point, Point, Point, Point] {
-  const centre = (plate: DrawnPlate) => ({ x: plate.x + plateWidth / 2, y: plate.y + plateHeight / 2 });
-  const [a, b] = [centre(from), centre(to)];
-  if (Math.abs(a.y - b.y) < plateHeight) {
-    const right = a.x < b.x;
-    const start = { x: a.x + (right ? plateWidth / 2 : -plateWidth / 2), y: a.y + offset };
-    const end = { x: b.x + (right ? -plateWidth / 2 : plateWidth / 2), y: b.y + offset };
-    const far = Math.abs(end.x - start.x) > plateWidth * 1.5;
-    const bend = far ? 34 : 0;
-    return [start, { x: start.x + (right ? 30 : -30), y: start.y - bend }, { x: end.x + (right ? -30 : 30), y: end.y - bend }, end];
-  }
-  const down = a.y < b.y;
-  const start = { x: a.x + offset, y: a.y + (down ? plateHeight / 2 : -plateHeight / 2) };
-  const end = { x: b.x + offset, y: b.y + (down ? -plateHeight / 2 : plateHeight / 2) };
-  const middle = (start.y + end.y) / 2;
-  return [start, { x: start.x, y: middle }, { x: end.x, y: middle }, end];
-}
-
-export function pointOnCurve([p0, p1, p2, p3]: [Point, Point, Point, Point], t: number): Point {
-  const u = 1 - t;
-  const mix = (k: 'x' | 'y') => u ** 3 * p0[k] + 3 * u * u * t * p1[k] + 3 * u * t * t * p2[k] + t ** 3 * p3[k];
-  return { x: mix('x'), y: mix('y') };
-}
-
-export interface Palette {
-  ground: string; panel: string; sunken: string; line: string; ink: string; ink2: string; ink3: string; ember: string; lagoon: string; bad: string; caution: string;
-}
-
+/** The colours of the theme that holds at an element. */
 export function paletteOf(element: Element): Palette {
   const style = getComputedStyle(element);
-  const read = (name: string) => style.getPropertyValue(`--${name}`).trim();
-  return {
-    ground: read('ground'), panel: read('panel'), sunken: read('sunken'), line: read('line'), ink: read('ink'), ink2: read('ink-2'), ink3: read('ink-3'),
-    ember: read('ember'), lagoon: read('lagoon'), bad: read('bad'), caution: read('caution'),
+  return Object.fromEntries(Object.entries(tokens).map(([name, token]) => [name, style.getPropertyValue(`--${token}`).trim()])) as Palette;
+}
+
+export interface Sight {
+  scale: number;
+  window: Window;
+  folding: Folding;
+  /** `device:12`, `link:…`, `site:RPW` */
+  chosen: string | null;
+}
+
+const paleness = 0.16;
+
+/** Draws what is inside the window, from as far as the scale says. */
+export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight): void {
+  const { scale, window, folding, chosen } = sight;
+  const inside = new Map(picture.sites.map((site) => [site.bay.site, insideVisible(site.bay.site, scale, folding)]));
+  for (const site of picture.sites) if (touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawBay(pen, site, colours, inside.get(site.bay.site) ?? 0, chosen === `site:${site.bay.site}`);
+  for (const bundle of picture.bundles) drawBundle(pen, bundle, picture.sites, colours, sight, (1 - (inside.get(bundle.from.bay.site) ?? 0)) * (1 - (inside.get(bundle.to.bay.site) ?? 0)));
+  const ports = portsVisible(scale);
+  for (const link of picture.links) {
+    const [near, far] = [inside.get(link.from.device.site) ?? 0, inside.get(link.to.device.site) ?? 0];
+    // a link that ends in a folded site ends at its plate
+    const visible = link.from.device.site === link.to.device.site ? near : Math.max(near, far);
+    if (visible <= 0.02) continue;
+    drawLink(pen, link, colours, sight, visible, ports, { from: near < 0.02 ? siteOf(picture, link.from) : null, to: far < 0.02 ? siteOf(picture, link.to) : null });
+  }
+  for (const plate of picture.plates) {
+    const visible = inside.get(plate.device.site) ?? 0;
+    if (visible > 0.02 && touches(window, plate.x, plate.y, plateWidth, plateHeight)) drawPlate(pen, plate, colours, visible, chosen === `device:${plate.device.id}`);
+  }
+  for (const site of picture.sites) {
+    const visible = 1 - (inside.get(site.bay.site) ?? 0);
+    if (visible > 0.02 && touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawSite(pen, site, colours, scale, visible, chosen === `site:${site.bay.site}`);
+  }
+}
+
+const siteOf = (picture: Picture, plate: DrawnPlate): DrawnSite | null => picture.sites.find(({ bay }) => bay.site === plate.device.site) ?? null;
+
+function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean): void {
+  const alpha = pale ? paleness * 2 : 1;
+  pen.box(bay.x, bay.y, bay.width, bay.height, 6, null, { colour: chosen ? colours.ember : colours.line, width: chosen ? 2 : 1 }, alpha * (chosen ? 1 : 0.4 + 0.6 * visible));
+  if (visible <= 0.02) return;
+  pen.text(bay.site || 'no site', bay.x + 12, bay.y + 16, { size: 13, weight: 650, colour: colours.ink2, alpha: alpha * visible });
+  for (const terrace of bay.terraces) {
+    pen.box(bay.x + 4, terrace.y, bay.width - 8, terrace.height, 3, colours.sunken, null, 0.6 * alpha * visible);
+    pen.text(terrace.label, bay.x + 12, terrace.y + 13, { size: 10.5, colour: colours.ink3, alpha: alpha * visible });
+  }
+}
+
+/** A site from afar: its code, how much is in it, and the worst of its states. */
+function drawSite(pen: Pen, site: DrawnSite, colours: Palette, scale: number, visible: number, chosen: boolean): void {
+  const { x, y, width, height } = sitePlate(site, scale);
+  const alpha = (site.pale ? paleness * 2 : 1) * visible;
+  // nothing shines through one that is pale
+  if (alpha < visible) pen.box(x, y, width, height, height * 0.24, colours.ground, null, visible);
+  pen.box(x, y, width, height, height * 0.24, colours.panel, { colour: chosen ? colours.ember : colours.ink3, width: (chosen ? 2.4 : 1) / scale }, alpha);
+  pen.tab(x, y, width * 0.045, height, height * 0.24, colours.lagoon, alpha);
+  const count = `${site.devices.length} ${site.devices.length === 1 ? 'device' : 'devices'}`;
+  pen.text(site.bay.site || 'no site', x + width * 0.1, y + height * 0.44, { size: height * 0.34, weight: 650, colour: colours.ink, alpha, widest: width * 0.7 });
+  pen.text(site.endpoints > 0 ? `${count}, ${site.endpoints} endpoints` : count, x + width * 0.1, y + height * 0.8, { size: height * 0.25, colour: colours.ink2, alpha, widest: width * 0.86 });
+  drawMark(pen, site.worst, x + width - height * 0.34, y + height * 0.32, height * 0.22, colours, alpha);
+}
+
+function drawMark(pen: Pen, mark: DrawnPlate['mark'], x: number, y: number, size: number, colours: Palette, alpha: number): void {
+  if (mark === 'fault') pen.wedge(x - size * 0.6, y - size * 0.6, size * 1.2, colours.bad, alpha);
+  if (mark === 'silent') pen.ring(x, y, size * 0.5, { colour: colours.caution, width: size * 0.2, dash: [size * 0.2, size * 0.24], alpha });
+}
+
+/** How much of a curve lies on plates of other sites. */
+const looks = 24;
+
+/** The line of a bundle from plate to plate; around the plates of other sites that lie on its way, as little as need be. */
+export function bundleCurve({ from, to }: Pick<DrawnBundle, 'from' | 'to'>, scale: number, sites: readonly DrawnSite[]): [Point, Point, Point, Point] {
+  const [a, b] = [centreOf(from), centreOf(to)];
+  const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+  const aside = { x: -(b.y - a.y) / length, y: (b.x - a.x) / length };
+  const curve = (bend: number): [Point, Point, Point, Point] => {
+    // a curve comes three quarters as far as its control points
+    const control = (part: number) => ({ x: a.x + (b.x - a.x) * part + aside.x * bend * 1.34, y: a.y + (b.y - a.y) * part + aside.y * bend * 1.34 });
+    const [near, far] = [control(1 / 3), control(2 / 3)];
+    return [edgeOf(sitePlate(from, scale), a, near), near, far, edgeOf(sitePlate(to, scale), b, far)];
   };
+  const others = sites.flatMap((site) => {
+    if (site === from || site === to) return [];
+    const centre = centreOf(site);
+    const along = ((centre.x - a.x) * (b.x - a.x) + (centre.y - a.y) * (b.y - a.y)) / length;
+    const off = (centre.x - a.x) * aside.x + (centre.y - a.y) * aside.y;
+    const plate = sitePlate(site, scale);
+    const reach = (Math.abs(aside.x) * plate.width + Math.abs(aside.y) * plate.height) / 2 + 10 / scale;
+    return along > 0 && along < length && Math.abs(off) < reach * 4 ? [{ off, reach, plate }] : [];
+  });
+  const hits = (bend: number): number => {
+    const line = curve(bend);
+    let found = 0;
+    for (const { plate } of others) {
+      for (let step = 1; step < looks; step++) {
+        const { x, y } = pointOnCurve(line, step / looks);
+        if (x > plate.x - 4 / scale && x < plate.x + plate.width + 4 / scale && y > plate.y - 4 / scale && y < plate.y + plate.height + 4 / scale) {
+          found++;
+          break;
+        }
+      }
+    }
+    return found;
+  };
+  const straight = hits(0);
+  if (straight === 0) return curve(0);
+  const [best] = [0, ...others.flatMap(({ off, reach }) => [off + reach, off - reach])].map((bend) => ({ bend, hit: bend === 0 ? straight : hits(bend) })).sort((x, y) => x.hit - y.hit || Math.abs(x.bend) - Math.abs(y.bend) || x.bend - y.bend);
+  return curve(best?.bend ?? 0);
 }
 
-const font = "'Archivo Variable', sans-serif";
+function edgeOf({ width, height }: { width: number; height: number }, from: Point, towards: Point): Point {
+  const [dx, dy] = [towards.x - from.x, towards.y - from.y];
+  const part = Math.min(dx === 0 ? Infinity : width / 2 / Math.abs(dx), dy === 0 ? Infinity : height / 2 / Math.abs(dy), 1);
+  return { x: from.x + dx * part, y: from.y + dy * part };
+}
 
-/** Draws the picture; the caller has set the transform. */
-export function drawCanvas(context: CanvasRenderingContext2D, { layout, plates, links }: Picture, colours: Palette, chosen: string | null): void {
-  for (const bay of layout.bays) {
-    context.fillStyle = colours.ink2;
-    context.font = `600 12px ${font}`;
-    context.fillText(bay.site || 'no site', bay.x + 4, bay.y + 12);
-    for (const terrace of bay.terraces) {
-      context.fillStyle = colours.sunken;
-      context.globalAlpha = 0.6;
-      context.beginPath();
-      context.roundRect(bay.x, terrace.y, bay.width, terrace.height, 3);
-      context.fill();
-      context.globalAlpha = 1;
-      context.fillStyle = colours.ink3;
-      context.font = `10.5px ${font}`;
-      context.fillText(terrace.label, bay.x + 8, terrace.y + 13);
-    }
-  }
-  for (const link of links) {
-    const curve = curveOf(link);
-    const selected = chosen === `link:${link.id}`;
-    context.strokeStyle = selected ? colours.ember : link.fault ? colours.bad : link.change === 'gone' ? colours.caution : link.change === 'added' ? colours.lagoon : colours.ink3;
-    context.lineWidth = selected ? link.width + 1.5 : link.width;
-    context.setLineDash(link.dash);
-    context.globalAlpha = selected ? 1 : 0.8;
-    context.beginPath();
-    context.moveTo(curve[0].x, curve[0].y);
-    context.bezierCurveTo(curve[1].x, curve[1].y, curve[2].x, curve[2].y, curve[3].x, curve[3].y);
-    context.stroke();
-    context.setLineDash([]);
-    context.globalAlpha = 1;
-    if (link.fault) {
-      const { x, y } = pointOnCurve(curve, 0.5);
-      context.fillStyle = colours.bad;
-      wedge(context, x - 6, y - 6, 12);
-    }
-  }
-  for (const plate of plates) {
-    const selected = chosen === `device:${plate.id}`;
-    context.fillStyle = colours.panel;
-    context.strokeStyle = selected ? colours.ember : colours.ink3;
-    context.lineWidth = selected ? 2.4 : 1;
-    context.setLineDash(plate.state === 'gone' ? [4, 3] : []);
-    context.beginPath();
-    context.roundRect(plate.x, plate.y, plateWidth, plateHeight, plateHeight / 2);
-    context.fill();
-    context.save();
-    context.clip();
-    context.fillStyle = colours.lagoon;
-    context.fillRect(plate.x, plate.y, 30, plateHeight);
-    context.restore();
-    context.stroke();
-    context.setLineDash([]);
-    context.fillStyle = colours.panel;
-    context.font = `650 11px ${font}`;
-    context.textAlign = 'center';
-    context.fillText(plate.tab, plate.x + 17, plate.y + 17);
-    context.textAlign = 'left';
-    context.fillStyle = colours.ink;
-    context.font = `12.5px ${font}`;
-    context.fillText(plate.state === 'added' ? `+ ${plate.name}` : plate.name, plate.x + 37, plate.y + 17, plateWidth - 56);
-    if (plate.state === 'fault') {
-      context.fillStyle = colours.bad;
-      wedge(context, plate.x + plateWidth - 17, plate.y + 8, 10);
-    }
-    if (plate.state === 'silent') {
-      context.strokeStyle = colours.caution;
-      context.lineWidth = 1.8;
-      context.setLineDash([1.7, 1.9]);
-      context.beginPath();
-      context.arc(plate.x + plateWidth - 13, plate.y + plateHeight / 2, 4, 0, 7);
-      context.stroke();
-      context.setLineDash([]);
-    }
+function drawBundle(pen: Pen, bundle: DrawnBundle, sites: readonly DrawnSite[], colours: Palette, { scale, window }: Sight, visible: number): void {
+  if (visible <= 0.02) return;
+  const curve = bundleCurve(bundle, scale, sites);
+  const [left, right] = [Math.min(...curve.map(({ x }) => x)), Math.max(...curve.map(({ x }) => x))];
+  const [top, bottom] = [Math.min(...curve.map(({ y }) => y)), Math.max(...curve.map(({ y }) => y))];
+  if (!touches(window, left - 1, top - 1, right - left + 2, bottom - top + 2)) return;
+  const alpha = (bundle.pale ? paleness : 0.9) * visible;
+  const widest = Math.max(...bundle.links.map(({ width }) => width));
+  const sure = bundle.links.some(({ dash }) => dash.length === 0);
+  pen.curve(curve, { colour: colours[bundle.shown.tint], width: (widest + Math.min(3, (bundle.links.length - 1) * 0.6)) / scale, alpha, ...(!sure && { dash: [8 / scale, 5 / scale] }) }, `${bundle.from.bay.site} — ${bundle.to.bay.site}`);
+  const { x, y } = pointOnCurve(curve, 0.5);
+  if (bundle.faults > 0) pen.wedge(x - 7 / scale, y - 7 / scale, 14 / scale, colours.bad, alpha);
+  else if (bundle.links.length > 1) {
+    pen.box(x - 9 / scale, y - 8 / scale, 18 / scale, 16 / scale, 8 / scale, colours.ground, null, visible);
+    pen.text(String(bundle.links.length), x, y + 4 / scale, { size: 11 / scale, weight: 600, colour: colours.ink2, align: 'center', alpha: (bundle.pale ? 0.4 : 1) * visible });
   }
 }
 
-function wedge(context: CanvasRenderingContext2D, x: number, y: number, size: number): void {
-  context.beginPath();
-  context.moveTo(x, y);
-  context.lineTo(x + size, y + size / 2);
-  context.lineTo(x, y + size);
-  context.closePath();
-  context.fill();
+/** The curve of a link on the screen: to the plate of a folded site where its device is not to be seen. */
+export function shownCurve(link: DrawnLink, scale: number, folded: { from: DrawnSite | null; to: DrawnSite | null }): [Point, Point, Point, Point] {
+  if (!folded.from && !folded.to) return curveOf(link);
+  const middle = (plate: DrawnPlate) => ({ x: plate.x + plateWidth / 2, y: plate.y + plateHeight / 2 });
+  const [a, b] = [folded.from ? centreOf(folded.from) : middle(link.from), folded.to ? centreOf(folded.to) : middle(link.to)];
+  const plate = { width: plateWidth, height: plateHeight };
+  const start = edgeOf(folded.from ? sitePlate(folded.from, scale) : plate, a, b);
+  const end = edgeOf(folded.to ? sitePlate(folded.to, scale) : plate, b, a);
+  return [start, { x: start.x + (end.x - start.x) / 3, y: start.y + (end.y - start.y) / 3 }, { x: start.x + ((end.x - start.x) * 2) / 3, y: start.y + ((end.y - start.y) * 2) / 3 }, end];
 }
 
-const escape = (text: string) => text.replace(/[<>&"]/g, (character) => `&#${character.charCodeAt(0)};`);
-
-/** The picture as SVG with real text, a title and the survey it shows. */
-export function writeSvg({ layout, plates, links }: Picture, colours: Palette, title: string): string {
-  const parts: string[] = [];
-  for (const bay of layout.bays) {
-    parts.push(`<text x="${bay.x + 4}" y="${bay.y + 12}" font-size="12" font-weight="600" fill="${colours.ink2}">${escape(bay.site || 'no site')}</text>`);
-    for (const terrace of bay.terraces) parts.push(`<rect x="${bay.x}" y="${terrace.y}" width="${bay.width}" height="${terrace.height}" rx="3" fill="${colours.sunken}" opacity="0.6"/><text x="${bay.x + 8}" y="${terrace.y + 13}" font-size="10.5" fill="${colours.ink3}">${terrace.label}</text>`);
+function drawLink(pen: Pen, drawn: DrawnLink, colours: Palette, { scale, window, chosen }: Sight, visible: number, ports: number, folded: { from: DrawnSite | null; to: DrawnSite | null }): void {
+  const { link, width, dash, shown, pale } = drawn;
+  const curve = shownCurve(drawn, scale, folded);
+  const xs = curve.map(({ x }) => x);
+  const ys = curve.map(({ y }) => y);
+  const [left, top] = [Math.min(...xs), Math.min(...ys)];
+  if (!touches(window, left - 2, top - 2, Math.max(...xs) - left + 4, Math.max(...ys) - top + 4)) return;
+  const isChosen = chosen === `link:${link.id}`;
+  const alpha = (isChosen ? 1 : pale ? paleness : 0.85) * visible;
+  const words = `${drawn.from.device.name} ${link.a.port} — ${drawn.to.device.name} ${link.b.port}`;
+  pen.curve(curve, { colour: isChosen ? colours.ember : colours[shown.tint], width: isChosen ? width + 1.5 : width, dash, alpha }, words);
+  // an aggregate is a double line
+  if (link.kind === 'lag') pen.curve(curve, { colour: colours.ground, width: Math.max(1, width - 3), alpha });
+  if (link.blocked) {
+    const { x, y } = pointOnCurve(curve, 0.5);
+    pen.box(x - 7, y - 2, 14, 4, 1, colours.caution, { colour: colours.ground, width: 1.5 }, alpha);
   }
-  for (const link of links) {
-    const curve = curveOf(link);
-    const [p0, p1, p2, p3] = curve;
-    parts.push(`<path d="M${p0.x} ${p0.y} C${p1.x} ${p1.y} ${p2.x} ${p2.y} ${p3.x} ${p3.y}" fill="none" stroke="${link.fault ? colours.bad : colours.ink3}" stroke-width="${link.width}"${link.dash.length > 0 ? ` stroke-dasharray="${link.dash.join(' ')}"` : ''} opacity="0.8"><title>${escape(`${link.from.name} — ${link.to.name}`)}</title></path>`);
-    if (link.fault) {
-      const { x, y } = pointOnCurve(curve, 0.5);
-      parts.push(`<path d="M${x - 6} ${y - 6} l12 6 l-12 6Z" fill="${colours.bad}"/>`);
+  if (link.issues.length > 0) {
+    const { x, y } = pointOnCurve(curve, link.blocked ? 0.38 : 0.5);
+    pen.wedge(x - 6, y - 6, 12, colours.bad, alpha);
+  }
+  if (ports > 0.02 && !pale) {
+    for (const [port, at] of [[link.a.port, 0.14], [link.b.port, 0.86]] as const) {
+      if (!port) continue;
+      const { x, y } = pointOnCurve(curve, at);
+      pen.text(port, x + 3, y + 3, { size: 8, colour: colours.ink2, alpha: ports * visible });
     }
   }
-  for (const plate of plates) {
-    const r = plateHeight / 2;
-    parts.push(`<g transform="translate(${plate.x},${plate.y})"><rect width="${plateWidth}" height="${plateHeight}" rx="${r}" fill="${colours.panel}" stroke="${colours.ink3}"/><path d="M${r} 0 H30 V${plateHeight} H${r} A${r} ${r} 0 0 1 ${r} 0Z" fill="${colours.lagoon}"/><text x="18" y="17" font-size="10" font-weight="650" text-anchor="middle" fill="${colours.panel}">${plate.tab}</text><text x="37" y="17" font-size="12.5" fill="${colours.ink}">${escape(plate.name)}</text></g>`);
-  }
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 -24 ${layout.width} ${layout.height + 24}" width="${layout.width}" height="${layout.height + 24}" font-family="Archivo, sans-serif"><title>${escape(title)}</title><rect y="-24" width="100%" height="${layout.height + 24}" fill="${colours.ground}"/><text x="16" y="-8" font-size="13" font-weight="600" fill="${colours.ink}">${escape(title)}</text>${parts.join('')}</svg>`;
+}
+
+function drawPlate(pen: Pen, { device, x, y, tab, mark, shown, pale }: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
+  const alpha = (pale && !chosen ? paleness * 1.6 : 1) * visible;
+  const radius = plateHeight / 2;
+  const tint = colours[shown.tint];
+  const plainTint = shown.tint === 'ink3';
+  if (alpha < visible) pen.box(x, y, plateWidth, plateHeight, radius, colours.ground, null, visible);
+  pen.box(x, y, plateWidth, plateHeight, radius, colours.panel, { colour: chosen ? colours.ember : tint, width: chosen ? 2.4 : plainTint ? 1 : 2.2, ...(mark === 'gone' && { dash: [4, 3] }) }, alpha);
+  pen.tab(x + 0.5, y + 0.5, 30, plateHeight - 1, radius - 0.5, plainTint ? colours.lagoon : tint, alpha);
+  pen.text(tab, x + 17, y + 17, { size: 11, weight: 650, colour: colours.panel, align: 'center', alpha });
+  pen.text(mark === 'added' ? `+ ${device.name}` : device.name, x + 37, y + 17, { size: 12.5, colour: colours.ink, alpha, widest: plateWidth - 56 });
+  drawMark(pen, mark, x + plateWidth - 13, y + plateHeight / 2, 9, colours, alpha);
+}
+
+/** The whole picture as SVG with real text, a title and the survey it shows, from as far as it is looked at. */
+export function writeSvg(picture: Picture, colours: Palette, title: string, scale: number, folding: Folding): string {
+  const { x, y, width, height } = picture.layout.box;
+  const [left, top] = [x - 20, y - 40];
+  const pen = new SvgPen();
+  draw(pen, picture, colours, { scale, window: { left, top, right: x + width + 20, bottom: y + height + 20 }, folding, chosen: null });
+  const size = { width: Math.round(width + 40), height: Math.round(height + 60) };
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${left} ${top} ${size.width} ${size.height}" width="${size.width}" height="${size.height}" font-family="Archivo, sans-serif"><title>${escapeXml(title)}</title><rect x="${left}" y="${top}" width="100%" height="100%" fill="${colours.ground}"/><text x="${x}" y="${y - 18}" font-size="15" font-weight="600" fill="${colours.ink}">${escapeXml(title)}</text>${pen.parts.join('')}</svg>`;
 }

@@ -13,6 +13,7 @@ import { plannedEdit, plannedImport } from '../../own/planned';
 import { contractFields, contractRow, flatColumns } from '../../things/contract';
 import { deviceDossier } from '../../things/dossier';
 import { findPort } from '../../things/findPort';
+import { mapData } from '../../map/mapData';
 import { portReport } from '../../things/portReport';
 import { watchedNow } from '../../things/watched';
 import { thingDossier } from '../../things/thingDossier';
@@ -23,7 +24,7 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
+  mapData, query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
   groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;

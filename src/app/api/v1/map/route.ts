@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/map';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,42 @@
+import { describe, expect, test } from '@jest/globals';
+import { within } from './focus';
+import type { MapDevice, MapLink } from './mapData';
+import { overlayRule, overlays, parseOverlay, vlanOf } from './overlay';
+
+const device = (more: Partial<MapDevice> = {}): MapDevice => ({ id: 1, name: 'rpw-plat', role: 'switch', site: 'RPW', state: 'answering', model: '', endpoints: 0, faults: 0, root: false, ...more });
+const link = (more: Partial<MapLink> = {}): MapLink => ({ id: 'l', a: { device: 1, port: '1' }, b: { device: 2, port: '2' }, kind: 'ethernet', confidence: 'confirmed', speedBps: 1e9, blocked: false, issues: [], members: 0, segment: false, ...more });
+
+test('around a device is what is within so many links, whichever way they are told', () => {
+  const chain = [{ a: 2, b: 1 }, { a: 2, b: 3 }, { a: 3, b: 4 }, { a: 4, b: 4 }];
+  expect([0, 1, 2, 9].map((steps) => [...within([1], chain, steps)])).toEqual([[1], [1, 2], [1, 2, 3], [1, 2, 3, 4]]);
+  expect([...within([1, 4], chain, 1)].sort()).toEqual([1, 2, 3, 4]);
+  expect([...within([7], chain, 3)]).toEqual([7]);
+});
+
+describe('what the map is coloured by', () => {
+  test('is read from the address, and is the state where that says nothing known', () => {
+    expect(['speed', 'vlan:30', 'vlan:5000', 'vlan:0', 'beauty', null].map(parseOverlay)).toEqual(['speed', 'vlan:30', 'state', 'state', 'state', 'state']);
+    expect([vlanOf('vlan:30'), vlanOf('state')]).toEqual([30, null]);
+  });
+  test('says of a VLAN where it goes, and where one end of a link lacks it', () => {
+    const rule = overlayRule('vlan:30');
+    expect((['both', 'a', 'b', 'none'] as const).map((vlan) => rule.link(link({ vlan }))).map(({ words, pale }) => [words, pale])).toEqual([['VLAN 30 at both ends', false], ['VLAN 30 at one end only', false], ['VLAN 30 at one end only', false], ['', true]]);
+    expect([rule.device(device({ vlan: true })).pale, rule.device(device({ vlan: false })).pale]).toEqual([false, true]);
+  });
+  test('tells speeds by steps, and one that nobody told', () => {
+    const words = (speedBps: number | null) => overlayRule('speed').link(link({ speedBps })).words;
+    expect([1e11, 2e10, 1e9, 1e8, 1e7, null].map(words)).toEqual(['40G and more', '10G and more', '1G and more', '100M and more', '10M and less', 'speed not told']);
+  });
+  test('shows the tree: its root, what leads up, what rests', () => {
+    const rule = overlayRule('spanning tree');
+    expect([rule.device(device({ root: true })).words, rule.link(link({ up: 'a' })).words, rule.link(link({ up: 'a', blocked: true })).tint, rule.link(link()).pale]).toEqual(['root of the tree', 'leads up to the root', 'caution', true]);
+  });
+  test('always says what a colour means, unless it is the plain one or a mark on the line says it', () => {
+    const devices = [device(), device({ state: 'silent' }), device({ faults: 2 }), device({ role: 'router', root: true, change: 'added' })];
+    const links = [link(), link({ issues: ['MTU differs'] }), link({ kind: 'lag', members: 2, change: 'gone' }), link({ kind: 'l3', confidence: 'concluded', change: 'changed' }), link({ segment: true, confidence: 'claimed' })];
+    for (const overlay of overlays) {
+      const { device: ofDevice, link: ofLink } = overlayRule(overlay);
+      for (const shown of [...devices.map(ofDevice), ...links.filter(({ issues, blocked }) => issues.length === 0 && !blocked).map(ofLink)]) expect([overlay, shown.tint === 'ink3' || shown.words !== '']).toEqual([overlay, true]);
+    }
+  });
+});

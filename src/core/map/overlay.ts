@@ -1,0 +1,90 @@
+import { formatSpeed } from '../values/quantity';
+import type { MapDevice, MapLink } from './mapData';
+
+/** What the map may be coloured by, beside a VLAN. */
+export const overlays = ['state', 'faults', 'speed', 'aggregates', 'spanning tree', 'layer 3', 'confidence', 'changes'] as const;
+export type Overlay = (typeof overlays)[number] | `vlan:${number}`;
+
+/** A colour of the theme, by its name. */
+export type Tint = 'ink3' | 'ink2' | 'lagoon' | 'moss' | 'plum' | 'sand' | 'slate' | 'good' | 'caution' | 'bad';
+
+/** How one thing is shown: its colour, the words of the legend, and whether it is what one looks for. */
+export interface Shown {
+  tint: Tint;
+  words: string;
+  pale: boolean;
+}
+
+export interface OverlayRule {
+  device: (device: MapDevice) => Shown;
+  link: (link: MapLink) => Shown;
+}
+
+const plain: Shown = { tint: 'ink3', words: '', pale: false };
+const pale: Shown = { tint: 'ink3', words: '', pale: true };
+const of = (tint: Tint, words: string): Shown => ({ tint, words, pale: false });
+
+export function parseOverlay(text: string | null): Overlay {
+  if (text && /^vlan:\d{1,4}$/.test(text) && Number(text.slice(5)) >= 1 && Number(text.slice(5)) <= 4094) return text as Overlay;
+  return overlays.find((one) => one === text) ?? 'state';
+}
+
+export const vlanOf = (overlay: Overlay): number | null => (overlay.startsWith('vlan:') ? Number(overlay.slice(5)) : null);
+
+/** What each overlay says of devices and links. */
+export function overlayRule(overlay: Overlay): OverlayRule {
+  const vlan = vlanOf(overlay);
+  if (vlan !== null) return vlanRule(vlan);
+  switch (overlay) {
+    case 'faults': return {
+      device: ({ state, faults }) => (state === 'silent' ? of('caution', 'does not answer') : state === 'partial' || faults > 0 ? of('bad', 'tells of a fault') : pale),
+      link: ({ issues }) => (issues.length > 0 ? { tint: 'bad', words: '', pale: false } : pale),
+    };
+    case 'speed': return { device: () => plain, link: ({ speedBps }) => speedShown(speedBps) };
+    case 'aggregates': return { device: () => plain, link: ({ kind }) => (kind === 'lag' ? of('lagoon', 'aggregate') : pale) };
+    case 'spanning tree': return {
+      device: ({ root }) => (root ? of('plum', 'root of the tree') : plain),
+      link: ({ blocked, up }) => (blocked ? { tint: 'caution', words: '', pale: false } : up ? of('good', 'leads up to the root') : pale),
+    };
+    case 'layer 3': return {
+      device: ({ role }) => (role === 'router' || role === 'firewall' ? of('plum', 'routes') : pale),
+      link: ({ kind }) => (kind === 'l3' ? of('plum', 'a subnet for two') : pale),
+    };
+    case 'confidence': return {
+      device: () => plain,
+      link: ({ confidence, segment }) => (segment ? of('slate', 'through something nobody asked') : confidence === 'confirmed' ? of('good', 'both ends say so') : confidence === 'claimed' ? of('sand', 'one end says so') : of('plum', 'concluded')),
+    };
+    case 'changes': return { device: ({ change }) => changeShown(change), link: ({ change }) => changeShown(change) };
+    default: return { device: () => plain, link: ({ issues, change }) => (issues.length > 0 ? { tint: 'bad', words: '', pale: false } : change === 'gone' ? of('caution', 'gone') : change === 'added' ? of('lagoon', 'new') : plain) };
+  }
+}
+
+function vlanRule(vlan: number): OverlayRule {
+  return {
+    device: (device) => (device.vlan ? of('lagoon', `carries VLAN ${vlan}`) : pale),
+    link: (link) => {
+      switch (link.vlan) {
+        case 'both': return of('lagoon', `VLAN ${vlan} at both ends`);
+        case 'a':
+        case 'b': return of('bad', `VLAN ${vlan} at one end only`);
+        default: return pale;
+      }
+    },
+  };
+}
+
+const speeds: { from: number; tint: Tint }[] = [{ from: 4e10, tint: 'plum' }, { from: 1e10, tint: 'lagoon' }, { from: 1e9, tint: 'moss' }, { from: 1e8, tint: 'sand' }, { from: 1, tint: 'bad' }];
+
+function speedShown(speedBps: number | null): Shown {
+  const step = speedBps === null ? undefined : speeds.find(({ from }) => speedBps >= from);
+  return step ? of(step.tint, `${formatSpeed(step.from === 1 ? 1e7 : step.from)} ${step.from === 1 ? 'and less' : 'and more'}`) : of('ink3', 'speed not told');
+}
+
+function changeShown(change: string | undefined): Shown {
+  switch (change) {
+    case 'added': return of('lagoon', 'new');
+    case 'gone': return of('caution', 'gone');
+    case undefined: return pale;
+    default: return of('plum', 'changed');
+  }
+}

@@ -1,0 +1,81 @@
+import type { DeviceFacts, PortFacts, Role } from '../../core/estate/facts';
+import { everyRow } from '../../core/tables/column';
+import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
+import type { LinkFacts } from '../../core/topology/links';
+import type { Store } from '../../store/database';
+import { factHistory, factsAsOf } from '../../store/facts';
+import { device as deviceTable } from '../../store/schema';
+import { tablesOf } from '../tables/estateTables';
+import type { MarkedRow } from '../tables/thingTable';
+
+/** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN */
+export function mapData(store: Store, survey: number, against: number | null, vlan: number | null): MapData {
+  const ports = portsByDevice(store, survey);
+  const [endpoints, faults] = (['endpoints', 'faults'] as const).map((thing) => countedByDevice(store, thing, survey));
+  const devices = allRows(store, 'devices', survey, against).map((row): MapDevice => {
+    const id = Number(row.id);
+    const own = ports.get(id);
+    return {
+      id, name: String(row.name), role: row.role as Role, site: String(row.site ?? ''), state: String(row.state), model: String(row.model ?? ''),
+      endpoints: endpoints?.get(id) ?? 0, faults: faults?.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
+    };
+  });
+  const links = (allRows(store, 'links', survey, against) as unknown as (LinkFacts & MarkedRow)[]).map((row): MapLink => {
+    const [a, b] = [ports.get(row.a.deviceId)?.get(row.a.port), ports.get(row.b.deviceId)?.get(row.b.port)];
+    const [inA, inB] = [carries(a, vlan), carries(b, vlan)];
+    return {
+      id: row.id, a: { device: row.a.deviceId, port: row.a.port }, b: { device: row.b.deviceId, port: row.b.port },
+      kind: row.kind, confidence: row.confidence, speedBps: row.speedBps, blocked: row.blocked, issues: row.issues.map(({ words }) => words), members: row.members?.filter((pair) => pair.a !== '').length ?? 0, segment: row.segment ?? false,
+      ...(row.change ? { change: String(row.change) } : {}), ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
+      ...(vlan !== null && { vlan: inA && inB ? 'both' : inA ? 'a' : inB ? 'b' : 'none' }),
+    };
+  });
+  return { survey, against, devices, links, ever: everKnown(store, survey) };
+}
+
+/** With those that are gone, where two surveys are compared. */
+function allRows(store: Store, name: 'devices' | 'links', survey: number, against: number | null): MarkedRow[] {
+  const table = tablesOf(store).table(name, survey, against);
+  return table.rows(everyRow(table.size));
+}
+
+const carries = (port: PortFacts | undefined, vlan: number | null): boolean => port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
+
+/** A bridge that tells spanning tree and looks up on none of its ports. */
+function isRoot(ports: ReadonlyMap<string, PortFacts> | undefined): boolean {
+  const told = [...(ports?.values() ?? [])].filter(({ stp }) => stp && stp.role !== 'disabled');
+  return told.length > 1 && told.every(({ stp }) => stp?.role === 'designated');
+}
+
+function portsByDevice(store: Store, survey: number): Map<number, Map<string, PortFacts>> {
+  const found = new Map<number, Map<string, PortFacts>>();
+  for (const { deviceId, content } of factsAsOf<PortFacts>(store.db, 'port', survey)) {
+    const own = found.get(deviceId);
+    if (own) own.set(content.name, content);
+    else found.set(deviceId, new Map([[content.name, content]]));
+  }
+  return found;
+}
+
+function countedByDevice(store: Store, thing: 'endpoints' | 'faults', survey: number): Map<number, number> {
+  const counts = new Map<number, number>();
+  for (const owner of tablesOf(store).table(thing, survey, null).owners()) if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
+  return counts;
+}
+
+/** Devices and pairs of joined ones that were known at any survey up to this one. */
+function everKnown(store: Store, survey: number): MapData['ever'] {
+  const since = new Map(store.db.select({ id: deviceTable.id, firstSurvey: deviceTable.firstSurvey }).from(deviceTable).all().map(({ id, firstSurvey }) => [id, firstSurvey]));
+  const devices = new Map<number, MapData['ever']['devices'][number]>();
+  for (const { deviceId, fromSurvey, content } of factHistory<DeviceFacts>(store.db, 'device')) {
+    // as it was when it was found: a name or a role that changes later moves nothing
+    if (fromSurvey <= survey && !devices.has(deviceId)) devices.set(deviceId, { id: deviceId, name: content.name, role: content.role, site: content.site, since: since.get(deviceId) ?? fromSurvey });
+  }
+  const joints = new Map<string, MapData['ever']['joints'][number]>();
+  for (const { fromSurvey, content: { a, b } } of factHistory<LinkFacts>(store.db, 'link')) {
+    const [low, high] = a.deviceId < b.deviceId ? [a.deviceId, b.deviceId] : [b.deviceId, a.deviceId];
+    const key = `${low} ${high}`;
+    if (fromSurvey <= survey && low !== high && !joints.has(key)) joints.set(key, { a: low, b: high, since: fromSurvey });
+  }
+  return { devices: [...devices.values()], joints: [...joints.values()] };
+}

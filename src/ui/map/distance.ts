@@ -1,0 +1,86 @@
+import { plateHeight, plateWidth } from '@/core/layout/bay';
+import type { DrawnSite, Picture } from './picture';
+
+/** From how far one looks: whole sites, devices, or their ports. */
+export type Distance = 'estate' | 'site' | 'device';
+
+/** Pixels for one unit of the plane, from which devices are told apart, and from which ports are. */
+const devicesFrom = 0.5;
+const portsFrom = 1.35;
+/** the two pictures pass into each other over so much of the scale */
+const passage = 0.12;
+
+export const distanceAt = (scale: number): Distance => (scale < devicesFrom ? 'estate' : scale < portsFrom ? 'site' : 'device');
+
+/** How visible devices are at a scale, 0 to 1; sites as a whole are the rest. */
+export const devicesVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - devicesFrom + passage) / passage));
+export const portsVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - portsFrom + passage) / passage));
+
+/** Sites that somebody folded or unfolded, whatever the distance. */
+export interface Folding {
+  folded: ReadonlySet<string>;
+  open: ReadonlySet<string>;
+}
+
+/** How visible the inside of a site is. */
+export function insideVisible(site: string, scale: number, { folded, open }: Folding): number {
+  if (folded.has(site)) return 0;
+  if (open.has(site)) return 1;
+  return devicesVisible(scale);
+}
+
+/** A site as one plate: as large on the screen at every scale, but no larger than its bay. */
+export function sitePlate({ bay }: Pick<DrawnSite, 'bay'>, scale: number): { x: number; y: number; width: number; height: number } {
+  const width = Math.min(bay.width, 152 / scale);
+  const height = Math.min(bay.height, 46 / scale, width * 0.34);
+  return { x: bay.x + (bay.width - width) / 2, y: bay.y + (bay.height - height) / 2, width, height };
+}
+
+/** Whether anything of a picture is inside a part of the plane. */
+export interface Window { left: number; top: number; right: number; bottom: number }
+export const touches = (window: Window, x: number, y: number, width: number, height: number): boolean => x < window.right && x + width > window.left && y < window.bottom && y + height > window.top;
+
+/** What is on the screen, for the legend: colours with their words, and which kinds of lines and marks. */
+export interface InSight {
+  colours: { words: string; tint: string; line: boolean }[];
+  solid: boolean;
+  dashed: boolean;
+  dotted: boolean;
+  rests: boolean;
+  wrong: boolean;
+  silent: boolean;
+}
+
+export function inSightOf(picture: Picture, window: Window, scale: number, folding: Folding): InSight {
+  const colours = new Map<string, InSight['colours'][number]>();
+  const found: InSight = { colours: [], solid: false, dashed: false, dotted: false, rests: false, wrong: false, silent: false };
+  const add = (words: string, tint: string, line: boolean) => {
+    if (words && !colours.has(`${words}${line}`)) colours.set(`${words}${line}`, { words, tint, line });
+  };
+  const inside = new Map(picture.sites.map(({ bay }) => [bay.site, insideVisible(bay.site, scale, folding) > 0.5]));
+  for (const { link, from, to, shown, pale, dash } of picture.links) {
+    const seen = inside.get(from.device.site) || inside.get(to.device.site);
+    if (pale || (!seen && from.device.site === to.device.site)) continue;
+    const [left, right] = from.x < to.x ? [from, to] : [to, from];
+    const [upper, lower] = from.y < to.y ? [from, to] : [to, from];
+    if (!touches(window, left.x, upper.y, right.x - left.x + plateWidth, lower.y - upper.y + plateHeight)) continue;
+    add(shown.words, shown.tint, true);
+    if (link.issues.length > 0) found.wrong = true;
+    if (!seen) {
+      // many are one line, which is whole if any of them is sure
+      found.solid ||= dash.length === 0;
+      continue;
+    }
+    if (link.blocked) found.rests = true;
+    if (dash.length === 0) found.solid = true;
+    else if (dash[0] === 9) found.dashed = true;
+    else if (dash[0] === 1.5) found.dotted = true;
+  }
+  for (const { device, x, y, shown, pale, mark } of picture.plates) {
+    if (!touches(window, x, y, plateWidth, plateHeight)) continue;
+    if (mark === 'silent') found.silent = true;
+    if (mark === 'fault') found.wrong = true;
+    if (!pale && inside.get(device.site)) add(shown.words, shown.tint, false);
+  }
+  return { ...found, colours: [...colours.values()] };
+}

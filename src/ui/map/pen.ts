@@ -1,0 +1,135 @@
+import type { Point } from './picture';
+
+/** How a line is drawn. */
+export interface Stroke { colour: string; width: number; dash?: number[]; alpha?: number }
+export interface Lettering { size: number; weight?: number; colour: string; align?: 'left' | 'center' | 'right'; alpha?: number; widest?: number }
+
+/** Whatever the map is drawn with: a canvas on the screen, text in a file. */
+export interface Pen {
+  box: (x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha?: number) => void;
+  curve: (points: [Point, Point, Point, Point], stroke: Stroke, title?: string) => void;
+  wedge: (x: number, y: number, size: number, colour: string, alpha?: number) => void;
+  ring: (x: number, y: number, radius: number, stroke: Stroke) => void;
+  /** the rounded left end of a plate */
+  tab: (x: number, y: number, width: number, height: number, radius: number, fill: string, alpha?: number) => void;
+  text: (words: string, x: number, y: number, lettering: Lettering) => void;
+}
+
+const family = "'Archivo Variable', sans-serif";
+
+/** Draws on a canvas; its transform is set by whoever calls. */
+export class CanvasPen implements Pen {
+  constructor(readonly context: CanvasRenderingContext2D) {}
+
+  box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+    const { context } = this;
+    context.globalAlpha = alpha;
+    context.beginPath();
+    context.roundRect(x, y, width, height, radius);
+    if (fill) {
+      context.fillStyle = fill;
+      context.fill();
+    }
+    if (stroke) this.#stroke(stroke, alpha);
+    context.globalAlpha = 1;
+  }
+
+  curve([p0, p1, p2, p3]: [Point, Point, Point, Point], stroke: Stroke): void {
+    const { context } = this;
+    context.beginPath();
+    context.moveTo(p0.x, p0.y);
+    context.bezierCurveTo(p1.x, p1.y, p2.x, p2.y, p3.x, p3.y);
+    this.#stroke(stroke, stroke.alpha ?? 1);
+    context.globalAlpha = 1;
+  }
+
+  wedge(x: number, y: number, size: number, colour: string, alpha = 1): void {
+    const { context } = this;
+    context.globalAlpha = alpha;
+    context.fillStyle = colour;
+    context.beginPath();
+    context.moveTo(x, y);
+    context.lineTo(x + size, y + size / 2);
+    context.lineTo(x, y + size);
+    context.closePath();
+    context.fill();
+    context.globalAlpha = 1;
+  }
+
+  ring(x: number, y: number, radius: number, stroke: Stroke): void {
+    const { context } = this;
+    context.beginPath();
+    context.arc(x, y, radius, 0, 7);
+    this.#stroke(stroke, stroke.alpha ?? 1);
+    context.globalAlpha = 1;
+  }
+
+  tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
+    const { context } = this;
+    context.globalAlpha = alpha;
+    context.fillStyle = fill;
+    context.beginPath();
+    context.roundRect(x, y, width, height, [radius, 0, 0, radius]);
+    context.fill();
+    context.globalAlpha = 1;
+  }
+
+  text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering): void {
+    const { context } = this;
+    context.globalAlpha = alpha;
+    context.fillStyle = colour;
+    context.font = `${weight} ${size}px ${family}`;
+    context.textAlign = align;
+    context.fillText(words, x, y, widest);
+    context.globalAlpha = 1;
+  }
+
+  #stroke({ colour, width, dash = [] }: Stroke, alpha: number): void {
+    const { context } = this;
+    context.globalAlpha = alpha;
+    context.strokeStyle = colour;
+    context.lineWidth = width;
+    context.setLineDash(dash);
+    context.stroke();
+    context.setLineDash([]);
+  }
+}
+
+const escape = (text: string) => text.replace(/[<>&"]/g, (character) => `&#${character.charCodeAt(0)};`);
+const rounded = (value: number) => Math.round(value * 100) / 100;
+
+/** Writes the elements of an SVG file, names as real text. */
+export class SvgPen implements Pen {
+  readonly parts: string[] = [];
+
+  box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+    this.parts.push(`<rect x="${rounded(x)}" y="${rounded(y)}" width="${rounded(width)}" height="${rounded(height)}" rx="${rounded(radius)}" fill="${fill ?? 'none'}"${stroke ? strokeOf(stroke) : ''}${opacity(alpha)}/>`);
+  }
+
+  curve([p0, p1, p2, p3]: [Point, Point, Point, Point], stroke: Stroke, title = ''): void {
+    const path = [p0, p1, p2, p3].map(({ x, y }) => `${rounded(x)} ${rounded(y)}`);
+    this.parts.push(`<path d="M${path[0]} C${path.slice(1).join(' ')}" fill="none"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}>${title && `<title>${escape(title)}</title>`}</path>`);
+  }
+
+  wedge(x: number, y: number, size: number, colour: string, alpha = 1): void {
+    this.parts.push(`<path d="M${rounded(x)} ${rounded(y)} l${rounded(size)} ${rounded(size / 2)} l${rounded(-size)} ${rounded(size / 2)}Z" fill="${colour}"${opacity(alpha)}/>`);
+  }
+
+  ring(x: number, y: number, radius: number, stroke: Stroke): void {
+    this.parts.push(`<circle cx="${rounded(x)}" cy="${rounded(y)}" r="${rounded(radius)}" fill="none"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}/>`);
+  }
+
+  tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
+    const r = rounded(radius);
+    this.parts.push(`<path d="M${rounded(x + radius)} ${rounded(y)} H${rounded(x + width)} V${rounded(y + height)} H${rounded(x + radius)} A${r} ${r} 0 0 1 ${rounded(x + radius)} ${rounded(y)}Z" fill="${fill}"${opacity(alpha)}/>`);
+  }
+
+  text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1 }: Lettering): void {
+    const anchor = align === 'center' ? 'middle' : align === 'right' ? 'end' : '';
+    this.parts.push(`<text x="${rounded(x)}" y="${rounded(y)}" font-size="${rounded(size)}"${weight === 400 ? '' : ` font-weight="${weight}"`}${anchor && ` text-anchor="${anchor}"`} fill="${colour}"${opacity(alpha)}>${escape(words)}</text>`);
+  }
+}
+
+const strokeOf = ({ colour, width, dash = [] }: Stroke) => ` stroke="${colour}" stroke-width="${rounded(width)}"${dash.length > 0 ? ` stroke-dasharray="${dash.join(' ')}"` : ''}`;
+const opacity = (alpha: number) => (alpha < 1 ? ` opacity="${rounded(alpha)}"` : '');
+export { escape as escapeXml };

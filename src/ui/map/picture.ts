@@ -1,0 +1,196 @@
+import { plateHeight, plateWidth } from '@/core/layout/bay';
+import type { Bay, MapLayout } from '@/core/layout/estateLayout';
+import type { MapData, MapDevice, MapLink } from '@/core/map/mapData';
+import type { OverlayRule, Shown } from '@/core/map/overlay';
+
+/** A device as it stands on the map. */
+export interface DrawnPlate {
+  device: MapDevice;
+  x: number;
+  y: number;
+  tab: string;
+  /** what its right end says: silent, faulty, gone, new */
+  mark: 'none' | 'silent' | 'fault' | 'gone' | 'added';
+  shown: Shown;
+  pale: boolean;
+}
+
+export interface DrawnLink {
+  link: MapLink;
+  from: DrawnPlate;
+  to: DrawnPlate;
+  width: number;
+  dash: number[];
+  shown: Shown;
+  pale: boolean;
+  /** where it leaves each of its plates: from the middle of the plate so far across and down */
+  leaves: { from: Point; to: Point };
+}
+
+/** A site as a whole. */
+export interface DrawnSite {
+  bay: Bay;
+  devices: DrawnPlate[];
+  endpoints: number;
+  worst: DrawnPlate['mark'];
+  pale: boolean;
+}
+
+/** All links between two sites. */
+export interface DrawnBundle {
+  from: DrawnSite;
+  to: DrawnSite;
+  links: DrawnLink[];
+  shown: Shown;
+  pale: boolean;
+  faults: number;
+}
+
+export interface Picture {
+  layout: MapLayout;
+  plates: DrawnPlate[];
+  links: DrawnLink[];
+  sites: DrawnSite[];
+  bundles: DrawnBundle[];
+}
+
+export const tabs: Record<string, string> = {
+  switch: 'SW', router: 'RT', firewall: 'FW', server: 'SV', hypervisor: 'HV', 'virtual-machine': 'VM', 'wireless-controller': 'WC',
+  'access-point': 'AP', 'fabric-controller': 'FC', printer: 'PR', phone: 'PH', camera: 'CA', power: 'PW', host: 'HO', unknown: '?',
+};
+
+/** What is looked for: everything where a set is null. */
+export interface Wanted {
+  devices: ReadonlySet<number> | null;
+  links: ReadonlySet<string> | null;
+  /** what is not looked for is left away, not only pale */
+  hide: boolean;
+}
+
+const marks: readonly DrawnPlate['mark'][] = ['fault', 'silent', 'gone', 'added', 'none'];
+
+/** Puts data, places and colours together. */
+export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, wanted: Wanted): Picture {
+  const placeOf = new Map(layout.plates.map((plate) => [plate.id, plate]));
+  const isWanted = (device: MapDevice) => wanted.devices === null || wanted.devices.has(device.id);
+  const plates = new Map<number, DrawnPlate>();
+  for (const device of data.devices) {
+    const place = placeOf.get(device.id);
+    if (!place || (wanted.hide && !isWanted(device))) continue;
+    const shown = rule.device(device);
+    const mark = device.change === 'gone' ? 'gone' : device.state === 'silent' ? 'silent' : device.state === 'partial' || device.faults > 0 ? 'fault' : device.change === 'added' ? 'added' : 'none';
+    plates.set(device.id, { device, x: place.x, y: place.y, tab: tabs[device.role] ?? '?', mark, shown, pale: shown.pale || !isWanted(device) });
+  }
+  const links: DrawnLink[] = data.links.flatMap((link) => {
+    const [from, to] = [plates.get(link.a.device), plates.get(link.b.device)];
+    if (!from || !to) return [];
+    const fits = wanted.links === null || wanted.links.has(link.id);
+    if (wanted.hide && !fits) return [];
+    const shown = rule.link(link);
+    const near = wanted.devices === null || (wanted.devices.has(link.a.device) && wanted.devices.has(link.b.device));
+    return [{ link, from, to, width: widthOf(link), dash: dashOf(link), shown, pale: shown.pale || !fits || !near, leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } } }];
+  });
+  spread(links);
+  return { layout, plates: [...plates.values()], links, ...bySite(layout, [...plates.values()], links) };
+}
+
+function widthOf({ speedBps, kind }: MapLink): number {
+  const speed = speedBps ?? 0;
+  return (speed >= 4e10 ? 4.5 : speed >= 1e10 ? 3 : speed >= 1e9 ? 2 : 1.4) + (kind === 'lag' ? 1.5 : 0);
+}
+
+function dashOf({ change, confidence, segment }: MapLink): number[] {
+  if (change === 'gone') return [2, 6];
+  if (segment) return [1.5, 4];
+  return confidence === 'confirmed' ? [] : confidence === 'claimed' ? [9, 5] : [1.5, 4];
+}
+
+function bySite(layout: MapLayout, plates: DrawnPlate[], links: DrawnLink[]): Pick<Picture, 'sites' | 'bundles'> {
+  const sites = new Map(layout.bays.map((bay): [string, DrawnSite] => [bay.site, { bay, devices: [], endpoints: 0, worst: 'none', pale: true }]));
+  for (const plate of plates) {
+    const site = sites.get(plate.device.site);
+    if (!site) continue;
+    site.devices.push(plate);
+    site.endpoints += plate.device.endpoints;
+    if (marks.indexOf(plate.mark) < marks.indexOf(site.worst)) site.worst = plate.mark;
+    if (!plate.pale) site.pale = false;
+  }
+  const bundles = new Map<string, DrawnBundle>();
+  for (const drawn of links) {
+    const [from, to] = [sites.get(drawn.from.device.site), sites.get(drawn.to.device.site)];
+    if (!from || !to || from === to) continue;
+    const [first, second] = from.bay.site < to.bay.site ? [from, to] : [to, from];
+    const key = `${first.bay.site}\n${second.bay.site}`;
+    let bundle = bundles.get(key);
+    if (!bundle) bundles.set(key, (bundle = { from: first, to: second, links: [], shown: drawn.shown, pale: true, faults: 0 }));
+    bundle.links.push(drawn);
+    if (drawn.link.issues.length > 0) bundle.faults++;
+    if (!drawn.pale) {
+      if (bundle.pale || worth(drawn.shown) > worth(bundle.shown)) bundle.shown = drawn.shown;
+      bundle.pale = false;
+    }
+  }
+  return { sites: [...sites.values()].filter(({ devices }) => devices.length > 0), bundles: [...bundles.values()] };
+}
+
+/** Of several colours on one line the one that must not be overlooked. */
+const worth = ({ tint }: Shown): number => (tint === 'bad' ? 3 : tint === 'caution' ? 2 : tint === 'ink3' ? 0 : 1);
+
+export interface Point {
+  x: number;
+  y: number;
+}
+
+type Side = 'above' | 'below' | 'left' | 'right';
+
+/** At which sides of their plates two devices are joined: above and below each other where they are, else beside. */
+function sidesOf(from: Pick<DrawnPlate, 'x' | 'y'>, to: Pick<DrawnPlate, 'x' | 'y'>): [Side, Side] {
+  if (Math.abs(from.y - to.y) < plateHeight) return from.x < to.x ? ['right', 'left'] : ['left', 'right'];
+  return from.y < to.y ? ['below', 'above'] : ['above', 'below'];
+}
+
+/** Links leave a plate side by side, in the order in which their other ends lie, so that none hides another and each has room for the name of its port. */
+function spread(links: DrawnLink[]): void {
+  const leaving = new Map<string, { link: DrawnLink; end: 'from' | 'to'; side: Side; far: DrawnPlate }[]>();
+  for (const link of links) {
+    const [near, far] = sidesOf(link.from, link.to);
+    for (const [end, side, own, other] of [['from', near, link.from, link.to], ['to', far, link.to, link.from]] as const) {
+      const key = `${own.device.id} ${side}`;
+      const known = leaving.get(key);
+      if (known) known.push({ link, end, side, far: other });
+      else leaving.set(key, [{ link, end, side, far: other }]);
+    }
+  }
+  for (const ends of leaving.values()) {
+    const across = ends[0]?.side === 'above' || ends[0]?.side === 'below';
+    ends.sort((x, y) => (across ? x.far.x - y.far.x : x.far.y - y.far.y) || x.far.device.id - y.far.device.id || (x.link.link.id < y.link.link.id ? -1 : 1));
+    const room = across ? plateWidth - 2 * plateHeight : plateHeight * 0.5;
+    const step = Math.min(across ? 18 : 7, room / Math.max(1, ends.length - 1));
+    ends.forEach(({ link, end, side }, at) => {
+      const along = (at - (ends.length - 1) / 2) * step;
+      link.leaves[end] = across ? { x: along, y: side === 'below' ? plateHeight / 2 : -plateHeight / 2 } : { x: side === 'right' ? plateWidth / 2 : -plateWidth / 2, y: along };
+    });
+  }
+}
+
+/** The two ends and control points of a link: straight beside each other, else a smooth curve from edge to edge. */
+export function curveOf({ from, to, leaves }: Pick<DrawnLink, 'leaves'> & { from: Pick<DrawnPlate, 'x' | 'y'>; to: Pick<DrawnPlate, 'x' | 'y'> }): [Point, Point, Point, Point] {
+  const end = (plate: Pick<DrawnPlate, 'x' | 'y'>, leave: Point) => ({ x: plate.x + plateWidth / 2 + leave.x, y: plate.y + plateHeight / 2 + leave.y });
+  const [start, finish] = [end(from, leaves.from), end(to, leaves.to)];
+  const [near] = sidesOf(from, to);
+  if (near === 'left' || near === 'right') {
+    const bend = Math.abs(finish.x - start.x) > plateWidth * 1.5 ? 34 : 0;
+    const out = near === 'right' ? 30 : -30;
+    return [start, { x: start.x + out, y: start.y - bend }, { x: finish.x - out, y: finish.y - bend }, finish];
+  }
+  const height = (start.y + finish.y) / 2;
+  return [start, { x: start.x, y: height }, { x: finish.x, y: height }, finish];
+}
+
+export function pointOnCurve([p0, p1, p2, p3]: [Point, Point, Point, Point], t: number): Point {
+  const u = 1 - t;
+  const mix = (k: 'x' | 'y') => u ** 3 * p0[k] + 3 * u * u * t * p1[k] + 3 * u * t * t * p2[k] + t ** 3 * p3[k];
+  return { x: mix('x'), y: mix('y') };
+}
+
+export const centreOf = ({ bay }: Pick<DrawnSite, 'bay'>): Point => ({ x: bay.x + bay.width / 2, y: bay.y + bay.height / 2 });
