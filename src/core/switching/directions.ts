@@ -1,5 +1,5 @@
 import type { Adjacent } from './uplinks';
-import { rowsOf, type Forwarding } from './forwarding';
+import type { Forwarding } from './forwarding';
 import { MacTable } from './macTable';
 
 /**
@@ -7,8 +7,7 @@ import { MacTable } from './macTable';
  * were found there. One machine's row may be old or missing; a hundred are not.
  */
 export class Directions {
-  /** switch × switches + other switch → port */
-  readonly #ports = new MacTable(1 << 12);
+  readonly #ports: Pairs;
   /** port → switches that lie behind it */
   readonly #behind: number[][];
 
@@ -18,16 +17,17 @@ export class Directions {
    * @param adjacent neighbours by their own word: nothing is surer
    */
   constructor(readonly forwarding: Forwarding, owners: Int32Array, homes: Int32Array, adjacent: readonly Adjacent[]) {
-    const { devices, ports, byPort, macOf } = forwarding;
+    const { devices, ports, byPort, macOf, firstPort } = forwarding;
     const count = devices.length;
-    const most = new MacTable(1 << 12);
+    this.#ports = new Pairs(count);
+    const most = new Pairs(count);
     const stamps = new Int32Array(count);
     for (let port = 0; port < ports.length; port++) {
       const here = ports[port]?.device ?? 0;
       // how many say so, of all rows of this port at once
       const seen: number[] = [];
-      for (const row of rowsOf(byPort, port)) {
-        const mac = macOf[row] ?? 0;
+      for (let at = byPort.starts[port] ?? 0, end = byPort.starts[port + 1] ?? 0; at < end; at++) {
+        const mac = macOf[byPort.rows[at] ?? 0] ?? 0;
         const owner = owners[mac] ?? -1;
         const there = owner >= 0 ? owner : (homes[mac] ?? -1);
         if (there < 0 || there === here) continue;
@@ -35,22 +35,19 @@ export class Directions {
         stamps[there] = (stamps[there] ?? 0) + (owner >= 0 ? 1000 : 1);
       }
       for (const there of seen) {
-        const key = here * count + there;
         const votes = stamps[there] ?? 0;
         stamps[there] = 0;
-        if (votes > most.get(key)) {
-          most.set(key, votes);
-          this.#ports.set(key, port);
+        if (votes > most.get(here, there)) {
+          most.set(here, there, votes);
+          this.#ports.set(here, there, port);
         }
       }
     }
-    const places = new Map(ports.map(({ device, name }, port) => [`${device} ${name}`, port]));
-    for (const { from, port, to } of adjacent) {
-      const place = places.get(`${from} ${port}`);
-      if (place !== undefined) this.#ports.set(from * count + to, place);
+    for (const { from, port: name, to } of adjacent) {
+      for (let port = firstPort[from] ?? 0, end = firstPort[from + 1] ?? 0; port < end; port++) if (ports[port]?.name === name) this.#ports.set(from, to, port);
     }
     this.#behind = ports.map(() => []);
-    this.#ports.forEach((key, port) => this.#behind[port]?.push(key % count));
+    this.#ports.forEach((_, there, port) => this.#behind[port]?.push(there));
     this.#complete();
   }
 
@@ -59,13 +56,12 @@ export class Directions {
    * that is sure of each of them; some are asked, since a row may be old.
    */
   #complete(): void {
-    const { devices, firstPort } = this.forwarding;
-    const count = devices.length;
-    const found: [key: number, port: number][] = [];
-    this.#ports.forEach((key, towards) => {
-      const [here, there] = [Math.floor(key / count), key % count];
+    const { firstPort } = this.forwarding;
+    const found: [from: number, to: number, port: number][] = [];
+    const votes = new Map<number, number>();
+    this.#ports.forEach((here, there, towards) => {
       if (this.port(there, here) >= 0) return;
-      const votes = new Map<number, number>();
+      votes.clear();
       let asked = 0;
       for (let port = firstPort[there] ?? 0, end = firstPort[there + 1] ?? 0; port < end && asked < enough; port++) {
         for (const third of this.behind(port)) {
@@ -75,18 +71,17 @@ export class Directions {
           if (++asked === enough) break;
         }
       }
-      const [best] = [...votes].sort((x, y) => y[1] - x[1] || x[0] - y[0]);
-      if (best && best[1] * 2 > asked) found.push([there * count + here, best[0]]);
+      for (const [port, said] of votes) if (said * 2 > asked) found.push([there, here, port]);
     });
-    for (const [key, port] of found) {
-      this.#ports.set(key, port);
-      this.#behind[port]?.push(key % count);
+    for (const [from, to, port] of found) {
+      this.#ports.set(from, to, port);
+      this.#behind[port]?.push(to);
     }
   }
 
   /** The port of a switch that leads to another; −1 where nobody knows. */
   port(from: number, to: number): number {
-    return this.#ports.get(from * this.forwarding.devices.length + to);
+    return this.#ports.get(from, to);
   }
 
   behind(port: number): readonly number[] {
@@ -111,3 +106,42 @@ export class Directions {
 
 /** Others that are asked where they lie, for one that was never heard. */
 const enough = 15;
+
+/** Networks of more switches are so wide that most pairs know nothing of each other. */
+const largestSquare = 3000;
+
+/** A number for some of all pairs of switches, −1 for the others: a square of numbers, which is looked up most quickly, or a table where that would be too large. */
+class Pairs {
+  readonly #square: Int32Array | null;
+  readonly #table: MacTable | null;
+
+  constructor(readonly count: number) {
+    this.#square = count <= largestSquare ? new Int32Array(count * count).fill(-1) : null;
+    this.#table = this.#square ? null : new MacTable(1 << 12);
+  }
+
+  get(from: number, to: number): number {
+    const key = from * this.count + to;
+    return this.#square ? (this.#square[key] ?? -1) : (this.#table?.get(key) ?? -1);
+  }
+
+  set(from: number, to: number, value: number): void {
+    const key = from * this.count + to;
+    if (this.#square) this.#square[key] = value;
+    else this.#table?.set(key, value);
+  }
+
+  /** In the order of the pairs, so that the same is found in any order of what was put in. */
+  forEach(visit: (from: number, to: number, value: number) => void): void {
+    const { count } = this;
+    if (this.#square) {
+      for (let from = 0; from < count; from++) {
+        for (let to = 0, at = from * count; to < count; to++, at++) if ((this.#square[at] ?? -1) >= 0) visit(from, to, this.#square[at] ?? -1);
+      }
+      return;
+    }
+    const keys: number[] = [];
+    this.#table?.forEach((key) => keys.push(key));
+    for (const key of keys.sort((x, y) => x - y)) visit(Math.floor(key / count), key % count, this.#table?.get(key) ?? -1);
+  }
+}

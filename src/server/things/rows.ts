@@ -86,6 +86,8 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
         toPort: content.b.port,
         issueWords: content.issues.map(({ words }) => words).join('; '),
         evidenceWords: content.evidence.map(({ detail }) => detail).join('; '),
+        members: content.members ?? [],
+        segment: content.segment ?? false,
       }))
       .sort((x, y) => compareNaturally(x.from, y.from) || compareNaturally(x.fromPort, y.fromPort)),
 
