@@ -18,11 +18,12 @@ import { LinkDossier } from './LinkDossier';
 import { MapCanvas, type MapHandle } from './MapCanvas';
 import { MapList } from './MapList';
 import { PictureMenu } from './PictureMenu';
-import { pictureOf } from './picture';
+import { pictureOf, type Wanted } from './picture';
 import { SiteDossier } from './SiteDossier';
 import { useMapData, useMapLayout } from './useMapData';
 
 const mostLinks = 1000;
+const everything: Wanted = { devices: null, links: null, hide: false };
 
 /** How it all hangs together: sites, devices and their ports, from as far as one likes, with who claims each link beside it. */
 export function MapWorkspace() {
@@ -34,7 +35,7 @@ export function MapWorkspace() {
   const rule = useMemo(() => overlayRule(overlay), [overlay]);
   const wanted = useMemo(() => {
     const links = view.where && filtered.data ? new Set(filtered.data.rows.map(({ id }) => id)) : null;
-    return { devices: around(data.data?.devices ?? [], data.data?.links ?? [], view.near, Number(view.steps ?? 1), links), links, hide: view.rest === 'hide' };
+    return { devices: around(data.data?.devices ?? [], data.data?.links ?? [], view.near, stepsOf(view.steps), links), links, hide: view.rest === 'hide' };
   }, [data.data, view.where, filtered.data, view.near, view.steps, view.rest]);
   const picture = useMemo(() => (layout && data.data ? pictureOf(data.data, layout, rule, wanted) : null), [layout, data.data, rule, wanted]);
   const [toggled, setToggled] = useState<ReadonlySet<string>>(new Set());
@@ -42,7 +43,10 @@ export function MapWorkspace() {
   const [listed, setListed] = usePreference('map.list', true);
   const map = useRef<MapHandle>(null);
   const folding = useMemo((): Folding => foldingOf(toggled), [toggled]);
-  const site = picture?.sites.find(({ bay }) => view.sel === `site:${bay.site}`);
+  // a site is told of as it is, whatever is looked for on the map
+  const chosenSite = /^site:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
+  const whole = useMemo(() => (chosenSite !== null && layout && data.data ? pictureOf(data.data, layout, rule, everything) : null), [chosenSite, layout, data.data, rule]);
+  const site = whole?.sites.find(({ bay }) => bay.site === chosenSite);
   const linkId = /^link:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
   const choose = (sel: string | null) => view.set({ sel });
@@ -70,7 +74,7 @@ export function MapWorkspace() {
             {view.near ? (
               <>
                 <span>only around <b>{nearWords(view.near, data.data?.devices ?? [])}</b></span>
-                <label>steps <input type="number" min={0} max={9} value={Number(view.steps ?? 1)} aria-label="How many links from there" onChange={(event) => view.set({ steps: String(Math.max(0, Math.min(9, Number(event.target.value) || 0))) })} /></label>
+                <label>steps <input type="number" min={0} max={9} value={stepsOf(view.steps)} aria-label="How many links from there" onChange={(event) => view.set({ steps: String(stepsOf(event.target.value)) })} /></label>
                 <button type="button" className="textlink" onClick={() => view.set({ near: null, steps: null, rest: null })}>the whole map</button>
               </>
             ) : near && <button type="button" className="textlink" onClick={() => view.set({ near, steps: '1' })}>Only around {nearWords(near, data.data?.devices ?? [])}</button>}
@@ -98,7 +102,7 @@ export function MapWorkspace() {
       </main>
       {linkId && <Panel label="Link"><LinkDossier key={linkId} id={linkId} /></Panel>}
       {deviceId && <Panel label="Dossier"><DeviceDossier id={deviceId} /></Panel>}
-      {site && picture && <Panel label="Site"><SiteDossier site={site} picture={picture} onChoose={show} onNear={() => view.set({ near: `site:${site.bay.site}`, steps: '1' })} /></Panel>}
+      {site && whole && <Panel label="Site"><SiteDossier site={site} picture={whole} onChoose={show} onNear={() => view.set({ near: `site:${site.bay.site}`, steps: '1' })} /></Panel>}
     </div>
   );
 }
@@ -116,6 +120,8 @@ function around(devices: Devices, links: Links, near: string | null, steps: numb
 }
 
 const nearWords = (near: string, devices: Devices): string => (near.startsWith('site:') ? near.slice(5) || 'no site' : (devices.find(({ id }) => `device:${id}` === near)?.name ?? 'a device that is not there'));
+
+const stepsOf = (text: string | null): number => (text !== null && /^[0-9]$/.test(text) ? Number(text) : 1);
 
 /** What was folded by hand, `-SGH`, and what was opened, `+SGH`. */
 function foldingOf(toggled: ReadonlySet<string>): Folding {

@@ -1,16 +1,11 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import type { DrawnSite, Picture } from './picture';
 
-/** From how far one looks: whole sites, devices, or their ports. */
-export type Distance = 'estate' | 'site' | 'device';
-
 /** Pixels for one unit of the plane, from which devices are told apart, and from which ports are. */
 const devicesFrom = 0.5;
 const portsFrom = 1.35;
 /** the two pictures pass into each other over so much of the scale */
 const passage = 0.12;
-
-export const distanceAt = (scale: number): Distance => (scale < devicesFrom ? 'estate' : scale < portsFrom ? 'site' : 'device');
 
 /** How visible devices are at a scale, 0 to 1; sites as a whole are the rest. */
 export const devicesVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - devicesFrom + passage) / passage));
