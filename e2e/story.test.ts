@@ -342,7 +342,7 @@ describe('trust', () => {
       await page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
       for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/firmware', '/ledger', '/settings', '/begin', '/estate?of=checks', '/estate?of=groups', '/api']) {
         await open(where);
-        await page.waitForFunction(() => document.readyState === 'complete' && document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText));
+        await page.waitForFunction(() => document.readyState === 'complete' && document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''));
         expect([theme, where, await accessibilityProblems(page)]).toEqual([theme, where, []]);
       }
     }

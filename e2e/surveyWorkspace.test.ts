@@ -113,7 +113,7 @@ test('a certificate that changed waits for a person, who trusts it; then the sur
   await page.goto(`${app.address}/survey`);
   await see(page, 'Certificates that changed');
   await press(page, 'Trust the new one');
-  await page.waitForFunction(() => !document.body.innerText.includes('Certificates that changed'));
+  await page.waitForFunction(() => !(document.querySelector('body')?.innerText ?? '').includes('Certificates that changed'));
   await press(page, 'Run now');
   await see(page, 'by the clock');
   const { rows } = await page.evaluate(async () => (await fetch('/api/v1/surveys')).json() as Promise<{ rows: { summary: { devices: { found: number } } }[] }>);

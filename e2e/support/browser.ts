@@ -28,12 +28,12 @@ export async function openPage(browser: Browser): Promise<{ page: Page; errors: 
 }
 
 /** What the page shows, its beginning and its end: dialogs stand there. */
-const shownText = (page: Page): Promise<string> => page.evaluate(() => document.body.innerText).then((text) => (text.length > 4000 ? `${text.slice(0, 2000)}\n…\n${text.slice(-2000)}` : text));
+const shownText = (page: Page): Promise<string> => page.evaluate(() => document.querySelector('body')?.innerText ?? '').then((text) => (text.length > 4000 ? `${text.slice(0, 2000)}\n…\n${text.slice(-2000)}` : text));
 
-/** Waits until the page shows a text somewhere. */
+/** Waits until the page shows a text somewhere. While one page takes the place of another there is no body to read. */
 export async function see(page: Page, text: string | RegExp): Promise<void> {
   const source = typeof text === 'string' ? text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : text.source;
-  await page.waitForFunction((wanted) => new RegExp(wanted).test(document.body.innerText), {}, source).catch(async () => {
+  await page.waitForFunction((wanted) => new RegExp(wanted).test(document.querySelector('body')?.innerText ?? ''), {}, source).catch(async () => {
     throw new Error(`did not see ${String(text)} in:\n${await shownText(page)}`);
   });
 }
