@@ -12,6 +12,7 @@ import { claimsFromSubnets } from './claimsFromSubnets';
 import { DeviceIndex } from './deviceIndex';
 import type { LinkFacts } from './links';
 import { mergeClaims } from './mergeClaims';
+import { tellOpenLoops } from './openLoops';
 
 export interface Conclusion extends Pick<Placement, 'portKinds' | 'attachments'> {
   links: LinkFacts[];
@@ -36,6 +37,7 @@ export function conclude(devices: SightedDevice[], earlier?: Earlier): Conclusio
   const links = mergeClaims([...told, ...concluded, ...attached, ...onTop(claimsFromSubnets(sorted), [...told, ...concluded], index)], index).sort(
     (x, y) => compareNaturally(x.a.device, y.a.device) || compareNaturally(x.a.port, y.a.port) || compareNaturally(x.b.device, y.b.device) || compareNaturally(x.b.port, y.b.port) || x.a.deviceId - y.a.deviceId || x.b.deviceId - y.b.deviceId,
   );
+  tellOpenLoops(links, index);
   return { portKinds, attachments, links };
 }
 

@@ -121,3 +121,24 @@ describe('on networks of which everything is known', () => {
     expect(conclude([...devices].reverse()).links).toEqual(conclude(devices).links);
   });
 });
+
+describe('rings in which no port rests', () => {
+  const at = (id: number, role: Role, ends: [port: number, other: number, otherPort: number][], more: Partial<PortFacts> = {}) =>
+    device(id, { role, ports: ends.map(([own]) => port(own, { taggedVlans: [20], ...more })), neighbours: ends.map(([own, other, otherPort]) => hears(String(own), other, String(otherPort))) });
+  const ring = (more: Partial<PortFacts> = {}, third: Role = 'switch') => [at(1, 'switch', [[1, 2, 2], [2, 3, 1]]), at(2, 'switch', [[1, 3, 2], [2, 1, 1]], more), at(3, third, [[1, 1, 2], [2, 2, 1]])];
+  const loops = (devices: SightedDevice[]) => linksOf(...devices).flatMap(({ issues }) => issues.filter(({ kind }) => kind === 'loop').map(({ words }) => words));
+  test('are told at each of their links, with the VLANs that go round', () => {
+    expect(loops(ring())).toEqual(Array(3).fill('loop in which no port rests: sw-1 – sw-2 – sw-3, in VLAN 10, 20'));
+    expect(loops(ring({ vlan: 30, taggedVlans: [20] }))).toEqual(Array(3).fill('loop in which no port rests: sw-1 – sw-2 – sw-3, in VLAN 20'));
+    expect(loops([at(1, 'switch', [[1, 2, 1], [2, 2, 2]]), at(2, 'switch', [[1, 1, 1], [2, 1, 2]])])).toHaveLength(2);
+  });
+  test('are none where a port rests or is down, a router stands between, or no VLAN goes all the way', () => {
+    const resting = ring();
+    const port1 = resting[1]?.ports[0];
+    if (port1) port1.stp = { state: 'blocking', role: 'alternate', designatedBridge: null };
+    expect(loops(resting)).toEqual([]);
+    expect(loops(ring({ oper: 'down' }))).toEqual([]);
+    expect(loops(ring({}, 'router'))).toEqual([]);
+    expect(loops(ring({ vlan: 30, taggedVlans: [40] }))).toEqual([]);
+  });
+});

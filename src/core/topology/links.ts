@@ -4,7 +4,7 @@ export type LinkKind = 'ethernet' | 'lag' | 'stack' | 'l3' | 'virtual';
 export type Confidence = 'confirmed' | 'claimed' | 'concluded';
 export const evidenceSources = ['lldp', 'spanningTree', 'subnet', 'hypervisor', 'fdb'] as const;
 export type EvidenceSource = (typeof evidenceSources)[number];
-export type IssueKind = 'duplex' | 'speed' | 'mtu' | 'nativeVlan' | 'allowedVlans' | 'oneSided' | 'contradiction' | 'shared' | 'aggregation';
+export type IssueKind = 'duplex' | 'speed' | 'mtu' | 'nativeVlan' | 'allowedVlans' | 'oneSided' | 'contradiction' | 'shared' | 'aggregation' | 'loop';
 
 export interface LinkEnd {
   deviceId: number;

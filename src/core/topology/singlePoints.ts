@@ -71,10 +71,10 @@ export function singlePoints(joints: Iterable<Joint>): SinglePoints {
       found.links.push({ a: Math.min(at, under), b: Math.max(at, under), cutOff: sorted(members.length <= rest ? members : component.filter((id) => !inside.has(id))) });
     }
     for (const [id, parts] of devices) {
-      const hanging = parts.flat();
-      const rest = component.filter((other) => other !== id && !hanging.includes(other));
+      const hanging = new Set(parts.flat());
+      const rest = component.filter((other) => other !== id && !hanging.has(other));
       const all = rest.length > 0 ? [...parts, rest] : parts;
-      const [largest] = [...all].sort((x, y) => y.length - x.length || Math.min(...x) - Math.min(...y));
+      const [largest] = [...all].sort((x, y) => y.length - x.length || lowestOf(x) - lowestOf(y));
       found.devices.push({ id, cutOff: sorted(all.filter((part) => part !== largest).flat()) });
     }
     devices.clear();
@@ -84,4 +84,5 @@ export function singlePoints(joints: Iterable<Joint>): SinglePoints {
   return found;
 }
 
+const lowestOf = (ids: number[]): number => ids.reduce((low, id) => Math.min(low, id), Infinity);
 const sorted = (ids: number[]): number[] => [...ids].sort((x, y) => x - y);

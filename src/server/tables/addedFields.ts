@@ -16,6 +16,7 @@ import type { ThingRow } from '../things/asked';
 import { Calendar } from '../things/moment';
 import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWithCover } from './coverColumns';
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
+import { cutFields, cutsOf, neighboursThatAreNew, sparesLost, spareFields } from './networkColumns';
 import { outletColumn, outletFields, roomsOfDevices } from './floorColumns';
 import { EnrichedTable } from './enrichedTable';
 import { Kept } from './kept';
@@ -25,7 +26,7 @@ import type { ThingTable } from './thingTable';
 
 type ColumnMakers = Map<string, (base: ThingTable) => Column>;
 
-const added = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', 'room', ...outletFields, ...coverFields]);
+const added = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', 'room', 'newNeighbour', ...cutFields, ...spareFields, ...outletFields, ...coverFields]);
 
 /** Fields that are not of the rows themselves: what follows from their device, and what people say of them. They hold as they stand now, whatever survey is looked at. */
 export class AddedFields {
@@ -33,6 +34,8 @@ export class AddedFields {
   #moments: string;
   readonly #members = new Kept<Uint8Array>(60);
   readonly #covers = new Kept<CoverIndex>(8);
+  readonly #cuts = new Kept<ReturnType<typeof cutsOf>>(4);
+  readonly #spares = new Kept<ReturnType<typeof sparesLost>>(4);
 
   /** @param plain a table without these fields */
   constructor(readonly db: Db, readonly now: () => Date, readonly plain: (name: ThingName, survey: number) => ThingTable) {
@@ -62,6 +65,8 @@ export class AddedFields {
   forget(): void {
     this.#members.clear();
     this.#covers.clear();
+    this.#cuts.clear();
+    this.#spares.clear();
   }
 
   has = (field: string): boolean => added.has(field);
@@ -83,9 +88,16 @@ export class AddedFields {
     }
     if (name === 'devices') this.#addOfDevices(makers, survey, maintenance);
     this.#addCover(makers, name, survey);
+    if (name === 'links' || name === 'devices') for (const field of cutFields) makers.set(field, (base) => sparseColumn(base, valuesOf(this.#cutsAt(survey)[name], field), 0));
+    if (name === 'links') for (const field of spareFields) makers.set(field, (base) => sparseColumn(base, valuesOf(this.#spares.get(String(survey), () => sparesLost(this.db, survey)), field), ''));
+    if (name === 'ports') makers.set('newNeighbour', (base) => sparseColumn(base, neighboursThatAreNew(this.db, survey), ''));
     if (name === 'devices') makers.set('room', (base) => sparseColumn(base, roomsOfDevices(this.#people.plans), ''));
     if (name === 'ports' || name === 'endpoints') for (const field of outletFields) makers.set(field, (base) => outletColumn(base, name, field, this.#people.outlets));
     return makers;
+  }
+
+  #cutsAt(survey: number): ReturnType<typeof cutsOf> {
+    return this.#cuts.get(String(survey), () => cutsOf(this.plain('links', survey), this.plain('endpoints', survey)));
   }
 
   /** Who covers what on the day of a survey; at the newest one, today. */
@@ -232,3 +244,6 @@ export class AddedFields {
     };
   }
 }
+
+/** One field of what is known of some rows, by their ids. */
+const valuesOf = <Row>(rows: ReadonlyMap<string, Row>, field: keyof Row): Map<string, unknown> => new Map(Array.from(rows, ([id, row]) => [id, row[field]]));

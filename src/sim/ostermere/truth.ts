@@ -52,5 +52,7 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a virtual firewall without a serial', fromStep: 1, thing: 'devices', where: 'role=firewall description:virtual', field: 'serial', says: /^$/, rows: 1 },
   { name: 'four machines of the new stop without SNMP', fromStep: 7, thing: 'visits', where: 'outcome=alive', field: 'address', says: /^10\.72\.17\./, rows: 4 },
   { name: 'a stop on a single line', fromStep: 1, thing: 'links', where: '(from=slm-ring or to=slm-ring) -from=slm-plat -to=slm-plat', field: 'kind', says: /^ethernet$/, rows: 1 },
+  { name: 'two stops on a single line each: what that line cuts off', fromStep: 1, thing: 'links', where: 'cutsDevices>=6 (from=obs-ring or to=slm-ring) -from=obs-plat -to=obs-plat', field: 'cutsEndpoints', says: /^4\d$/, rows: 2 },
+  { name: 'the north half-ring lost its spare: each of its links says with what', fromStep: 5, thing: 'links', where: 'spareLostBy!=""', field: 'spareLostBy', says: /^chd-ring 1 – rpw-ring 2 is gone$/, rows: 4 },
   { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },
 ];
