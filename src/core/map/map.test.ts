@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { within } from './focus';
 import type { MapDevice, MapLink } from './mapData';
-import { overlayRule, overlays, parseOverlay, vlanOf } from './overlay';
+import { isNetwork, netOf, overlayRule, overlays, parseOverlay, vlanOf } from './overlay';
 
 const device = (more: Partial<MapDevice> = {}): MapDevice => ({ id: 1, name: 'rpw-plat', role: 'switch', site: 'RPW', state: 'answering', model: '', endpoints: 0, faults: 0, root: false, ...more });
 const link = (more: Partial<MapLink> = {}): MapLink => ({ id: 'l', a: { device: 1, port: '1' }, b: { device: 2, port: '2' }, kind: 'ethernet', confidence: 'confirmed', speedBps: 1e9, blocked: false, issues: [], members: 0, segment: false, ...more });
@@ -22,6 +22,20 @@ describe('what the map is coloured by', () => {
     const rule = overlayRule('vlan:30');
     expect((['both', 'a', 'b', 'none'] as const).map((vlan) => rule.link(link({ vlan }))).map(({ words, pale }) => [words, pale])).toEqual([['VLAN 30 at both ends', false], ['VLAN 30 at one end only', false], ['VLAN 30 at one end only', false], ['', true]]);
     expect([rule.device(device({ vlan: true })).pale, rule.device(device({ vlan: false })).pale]).toEqual([false, true]);
+  });
+  test('says of a network who leads out of it, who is in it, and where its machines hang', () => {
+    expect(['10.72.4.0/24', 'ticketing 10.72.90.0/30', '2001:db8::/64', '10.72.4.1/24', '10.72.4.0', 'a b 10.0.0.0/8', 'x'].map(isNetwork)).toEqual([true, true, true, false, false, false, false]);
+    const overlay = parseOverlay('net:10.72.4.0/24');
+    expect([netOf(overlay), netOf('state'), parseOverlay('net:what')]).toEqual(['10.72.4.0/24', null, 'state']);
+    const { device: told } = overlayRule(overlay);
+    const part = (more: object) => told(device({ network: { routes: false, inside: false, machines: 0, ...more } })).words;
+    expect([part({ routes: true, inside: true }), part({ inside: true }), part({ machines: 3 }), told(device()).pale]).toEqual(['leads into and out of 10.72.4.0/24', 'has an address in 10.72.4.0/24', 'machines of 10.72.4.0/24 hang on it', true]);
+  });
+  test('shows what has no spare, and what lost it', () => {
+    const rule = overlayRule('spare ways');
+    const words = [link(), link({ cuts: { devices: 6, endpoints: 44 } }), link({ cuts: { devices: 6, endpoints: 44 }, spareLost: 'a – b is gone' })].map((one) => rule.link(one).words);
+    expect(words).toEqual(['has a spare', 'the only way for several', 'has lost its spare']);
+    expect([rule.device(device({ cuts: { devices: 2, endpoints: 0 } })).words, rule.link(link({ cuts: { devices: 1, endpoints: 1 } })).pale]).toEqual(['others hang on it alone', true]);
   });
   test('tells speeds by steps, and one that nobody told', () => {
     const words = (speedBps: number | null) => overlayRule('speed').link(link({ speedBps })).words;

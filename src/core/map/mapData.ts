@@ -1,6 +1,21 @@
 import type { Role } from '../estate/facts';
 import type { Confidence, LinkKind } from '../topology/links';
 
+/** What a device has to do with the network that is asked for. */
+export interface NetworkPart {
+  /** has an address in it and a way to other networks */
+  routes: boolean;
+  inside: boolean;
+  /** machines of it on its ports */
+  machines: number;
+}
+
+/** What hangs on it alone. */
+export interface Cut {
+  devices: number;
+  endpoints: number;
+}
+
 /** A device on the map. */
 export interface MapDevice {
   id: number;
@@ -18,6 +33,9 @@ export interface MapDevice {
   change?: string;
   /** of the VLAN that is asked for: whether it carries it */
   vlan?: boolean;
+  network?: NetworkPart;
+  /** what is cut off if it is lost, where that is anything */
+  cuts?: Cut;
 }
 
 /** A link on the map, by the numbers of its devices. */
@@ -39,6 +57,10 @@ export interface MapLink {
   up?: 'a' | 'b';
   /** of the VLAN that is asked for: which ends carry it */
   vlan?: 'both' | 'a' | 'b' | 'none';
+  /** what is cut off if it is lost, where that is anything */
+  cuts?: Cut;
+  /** with what its spare went, where it had one within the last surveys */
+  spareLost?: string;
 }
 
 /** Everything the map of a survey is drawn from. */

@@ -1,9 +1,10 @@
+import { AddressError, networkOf, parsePrefix } from '../values/ipAddress';
 import { formatSpeed } from '../values/quantity';
 import type { MapDevice, MapLink } from './mapData';
 
-/** What the map may be coloured by, beside a VLAN. */
-export const overlays = ['state', 'faults', 'speed', 'aggregates', 'spanning tree', 'layer 3', 'confidence', 'changes'] as const;
-export type Overlay = (typeof overlays)[number] | `vlan:${number}`;
+/** What the map may be coloured by, beside a VLAN and a network. */
+export const overlays = ['state', 'faults', 'spare ways', 'speed', 'aggregates', 'spanning tree', 'layer 3', 'confidence', 'changes'] as const;
+export type Overlay = (typeof overlays)[number] | `vlan:${number}` | `net:${string}`;
 
 /** A colour of the theme, by its name. */
 export type Tint = 'ink3' | 'ink2' | 'lagoon' | 'moss' | 'plum' | 'sand' | 'slate' | 'good' | 'caution' | 'bad';
@@ -26,19 +27,42 @@ const of = (tint: Tint, words: string): Shown => ({ tint, words, pale: false });
 
 export function parseOverlay(text: string | null): Overlay {
   if (text && /^vlan:\d{1,4}$/.test(text) && Number(text.slice(5)) >= 1 && Number(text.slice(5)) <= 4094) return text as Overlay;
+  if (text?.startsWith('net:') && isNetwork(text.slice(4))) return text as Overlay;
   return overlays.find((one) => one === text) ?? 'state';
 }
 
 export const vlanOf = (overlay: Overlay): number | null => (overlay.startsWith('vlan:') ? Number(overlay.slice(5)) : null);
 
+export const netOf = (overlay: Overlay): string | null => (overlay.startsWith('net:') ? overlay.slice(4) : null);
+
+/** `10.72.4.0/24`, before it the virtual router it belongs to: `ticketing 10.72.90.0/30`. */
+export function isNetwork(text: string): boolean {
+  const parts = text.split(' ');
+  const [prefix = ''] = parts.slice(-1);
+  try {
+    parsePrefix(prefix);
+    const [address = '', length] = prefix.split('/');
+    return parts.length <= 2 && length !== undefined && networkOf(address, Number(length)) === prefix;
+  } catch (error) {
+    if (error instanceof AddressError) return false;
+    throw error;
+  }
+}
+
 /** What each overlay says of devices and links. */
 export function overlayRule(overlay: Overlay): OverlayRule {
   const vlan = vlanOf(overlay);
   if (vlan !== null) return vlanRule(vlan);
+  const network = netOf(overlay);
+  if (network !== null) return networkRule(network);
   switch (overlay) {
     case 'faults': return {
       device: ({ state, faults }) => (state === 'silent' ? of('caution', 'does not answer') : state === 'partial' || faults > 0 ? of('bad', 'tells of a fault') : pale),
       link: ({ issues }) => (issues.length > 0 ? { tint: 'bad', words: '', pale: false } : pale),
+    };
+    case 'spare ways': return {
+      device: ({ cuts }) => (cuts && cuts.devices > 1 ? of('caution', 'others hang on it alone') : plain),
+      link: ({ cuts, spareLost }) => (spareLost ? of('bad', 'has lost its spare') : cuts && cuts.devices > 1 ? of('caution', 'the only way for several') : cuts ? pale : of('good', 'has a spare')),
     };
     case 'speed': return { device: () => plain, link: ({ speedBps }) => speedShown(speedBps) };
     case 'aggregates': return { device: () => plain, link: ({ kind }) => (kind === 'lag' ? of('lagoon', 'aggregate') : pale) };
@@ -57,6 +81,13 @@ export function overlayRule(overlay: Overlay): OverlayRule {
     case 'changes': return { device: ({ change }) => changeShown(change), link: ({ change }) => changeShown(change) };
     default: return { device: () => plain, link: ({ issues, change }) => (issues.length > 0 ? { tint: 'bad', words: '', pale: false } : change === 'gone' ? of('caution', 'gone') : change === 'added' ? of('lagoon', 'new') : plain) };
   }
+}
+
+function networkRule(network: string): OverlayRule {
+  return {
+    device: ({ network: part }) => (part === undefined ? pale : part.routes ? of('plum', `leads into and out of ${network}`) : part.inside ? of('lagoon', `has an address in ${network}`) : of('moss', `machines of ${network} hang on it`)),
+    link: () => plain,
+  };
 }
 
 function vlanRule(vlan: number): OverlayRule {

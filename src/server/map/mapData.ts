@@ -7,9 +7,11 @@ import { factHistory, factsAsOf } from '../../store/facts';
 import { device as deviceTable } from '../../store/schema';
 import { tablesOf } from '../tables/estateTables';
 import type { MarkedRow } from '../tables/thingTable';
+import { networkReach } from './networkReach';
 
-/** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN */
-export function mapData(store: Store, survey: number, against: number | null, vlan: number | null): MapData {
+/** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN @param network also tells who has to do with this network */
+export function mapData(store: Store, survey: number, against: number | null, vlan: number | null, network: string | null = null): MapData {
+  const reach = network === null ? null : networkReach(store, survey, network);
   const ports = portsByDevice(store, survey);
   const [endpoints, faults] = (['endpoints', 'faults'] as const).map((thing) => countedByDevice(store, thing, survey));
   const devices = allRows(store, 'devices', survey, against).map((row): MapDevice => {
@@ -17,6 +19,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
     const own = ports.get(id);
     return {
       id, name: String(row.name), role: row.role as Role, site: String(row.site ?? ''), state: String(row.state), model: String(row.model ?? ''),
+      ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
       endpoints: endpoints?.get(id) ?? 0, faults: faults?.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });
@@ -27,11 +30,14 @@ export function mapData(store: Store, survey: number, against: number | null, vl
       id: row.id, a: { device: row.a.deviceId, port: row.a.port }, b: { device: row.b.deviceId, port: row.b.port },
       kind: row.kind, confidence: row.confidence, speedBps: row.speedBps, blocked: row.blocked, issues: row.issues.map(({ words }) => words), members: row.members?.filter((pair) => pair.a !== '').length ?? 0, segment: row.segment ?? false,
       ...(row.change ? { change: String(row.change) } : {}), ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
+      ...cutsOf(row), ...(row.spareLostBy ? { spareLost: String(row.spareLostBy) } : {}),
       ...(vlan !== null && { vlan: inA && inB ? 'both' : inA ? 'a' : inB ? 'b' : 'none' }),
     };
   });
   return { survey, against, devices, links, ever: everKnown(store, survey) };
 }
+
+const cutsOf = ({ cutsDevices, cutsEndpoints }: MarkedRow): Pick<MapDevice, 'cuts'> => (Number(cutsDevices) > 0 ? { cuts: { devices: Number(cutsDevices), endpoints: Number(cutsEndpoints) } } : {});
 
 /** With those that are gone, where two surveys are compared. */
 function allRows(store: Store, name: 'devices' | 'links', survey: number, against: number | null): MarkedRow[] {

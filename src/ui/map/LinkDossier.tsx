@@ -5,8 +5,10 @@ import { formatSpeed } from '@/core/values/quantity';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem, type ThingRow } from '../kit/api';
+import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { ThingHistory, useThingDossier } from '../kit/ThingParts';
+import { cutWords } from './cutWords';
 
 interface End { deviceId: number; device: string; port: string }
 
@@ -30,6 +32,7 @@ export function LinkDossier({ id }: { id: string }) {
   const issues = link.issues as { kind: string; words: string }[];
   const evidence = link.evidence as { source: string; detail: string }[];
   const members = (link.members as { a: string; b: string }[] | undefined) ?? [];
+  const [cutsDevices, lostBy] = [Number(link.cutsDevices ?? 0), String(link.spareLostBy ?? '')];
   const text = (value: unknown) => (Array.isArray(value) ? value.join(', ') : value === null || value === undefined ? '–' : String(value));
   const compared: [string, unknown, unknown][] = [
     ['MTU', pa?.mtu, pb?.mtu],
@@ -56,6 +59,13 @@ export function LinkDossier({ id }: { id: string }) {
           })}</tbody>
         </table>
       </section>
+      {(cutsDevices > 0 || lostBy !== '') && (
+        <section className="section">
+          <h3>Its spare</h3>
+          {cutsDevices > 0 && <p className="small">There is no other way: without it {cutWords(cutsDevices, Number(link.cutsEndpoints ?? 0))} cut off.</p>}
+          {lostBy !== '' && <p className="small state" style={{ display: 'flex' }}><Glyph name="fault" /> <span>It had one until {moment(String(link.spareLostSince))}: {lostBy}.</span></p>}
+        </section>
+      )}
       {members.length > 0 && (
         <section className="section">
           <h3>Its cables</h3>

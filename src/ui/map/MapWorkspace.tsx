@@ -3,7 +3,7 @@
 import { useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/kit/Link';
 import { within } from '@/core/map/focus';
-import { overlayRule, overlays, parseOverlay, vlanOf, type Overlay } from '@/core/map/overlay';
+import { netOf, overlayRule, parseOverlay, vlanOf } from '@/core/map/overlay';
 import { useView } from '../frame/useView';
 import { useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
@@ -12,6 +12,7 @@ import { Panel } from '../kit/Panel';
 import { ProblemNote } from '../kit/ProblemNote';
 import { usePreference } from '../kit/usePreference';
 import { ExportMenu } from '../kit/TableTools';
+import { ColourChoice } from './ColourChoice';
 import type { Folding, InSight } from './distance';
 import { Legend } from './Legend';
 import { LinkDossier } from './LinkDossier';
@@ -29,7 +30,7 @@ const everything: Wanted = { devices: null, links: null, hide: false };
 export function MapWorkspace() {
   const view = useView();
   const overlay = parseOverlay(view.over);
-  const data = useMapData(view.survey, view.against, vlanOf(overlay));
+  const data = useMapData(view.survey, view.against, vlanOf(overlay), netOf(overlay));
   const layout = useMapLayout(data.data);
   const filtered = useThingPage('links', { survey: view.survey, against: view.against, where: view.where, size: mostLinks }, view.where !== '');
   const rule = useMemo(() => overlayRule(overlay), [overlay]);
@@ -63,7 +64,7 @@ export function MapWorkspace() {
         <div className="titleline">
           <h1>Map</h1>
           <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
-          <ColourChoice overlay={overlay} compared={view.against !== null} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />
+          <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />
           <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />
           <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>
           <PictureMenu picture={picture} folding={folding} scale={() => map.current?.scale() ?? 1} survey={data.data?.survey ?? 0} />
@@ -134,16 +135,3 @@ function toggledWith(before: ReadonlySet<string>, site: string, scale: number): 
   const rest = [...before].filter((one) => one.slice(1) !== site);
   return new Set(rest.length < before.size ? rest : [...rest, `${scale < 0.45 ? '+' : '-'}${site}`]);
 }
-
-function ColourChoice({ overlay, compared, onChoose }: { overlay: Overlay; compared: boolean; onChoose: (overlay: string) => void }) {
-  const vlan = vlanOf(overlay);
-  const [typed, setTyped] = useState('');
-  const byVlan = vlan !== null || typed !== '';
-  return (
-    <span className="mapcolour small">
-      <label className="quiet">coloured by <select value={byVlan ? 'VLAN' : overlay} aria-label="The map is coloured by" onChange={(event) => { setTyped(event.target.value === 'VLAN' ? ' ' : ''); if (event.target.value !== 'VLAN') onChoose(event.target.value); }}>{[...overlays.filter((one) => one !== 'changes' || compared), 'VLAN'].map((one) => <option key={one}>{one}</option>)}</select></label>
-      {byVlan && <input type="number" min={1} max={4094} aria-label="Number of the VLAN" placeholder="VLAN" value={vlan ?? typed.trim()} onChange={(event) => { setTyped(event.target.value || ' '); if (/^\d{1,4}$/.test(event.target.value) && Number(event.target.value) >= 1 && Number(event.target.value) <= 4094) onChoose(`vlan:${event.target.value}`); }} />}
-    </span>
-  );
-}
-

@@ -2,10 +2,10 @@
 
 import { useMemo } from 'react';
 import { Link } from '@/ui/kit/Link';
-import { singlePoints } from '@/core/topology/singlePoints';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { useView } from '../frame/useView';
 import { Glyph } from '../kit/Glyph';
+import { cutWords } from './cutWords';
 import type { DrawnBundle, DrawnSite, Picture } from './picture';
 
 const written = (site: string) => `site="${site}"`;
@@ -19,7 +19,7 @@ export function SiteDossier({ site, picture, onChoose, onNear }: { site: DrawnSi
   const odd = site.devices.filter(({ mark }) => mark !== 'none');
   const bundles = useMemo(() => picture.bundles.filter(({ from, to }) => from === site || to === site), [picture, site]);
   const faulty = picture.links.filter(({ link, from, to }) => link.issues.length > 0 && (from.device.site === name || to.device.site === name));
-  const onlyWays = useMemo(() => waysWithoutSpare(bundles, picture), [bundles, picture]);
+  const onlyWays = waysWithoutSpare(bundles);
   return (
     <>
       <div className="small quiet">site</div>
@@ -49,7 +49,7 @@ export function SiteDossier({ site, picture, onChoose, onNear }: { site: DrawnSi
           const other = bundle.from === site ? bundle.to : bundle.from;
           return <tr key={other.bay.site}><td><button type="button" className="textlink" onClick={() => onChoose(`site:${other.bay.site}`)}>{other.bay.site || 'no site'}</button></td><td className="number">{bundle.links.length} {bundle.links.length === 1 ? 'link' : 'links'}</td><td className="quiet small">{bundle.links.map(({ from, to }) => `${from.device.name} – ${to.device.name}`).slice(0, 3).join(', ')}</td></tr>;
         })}</tbody></table>
-        {onlyWays.map(({ words, devices, endpoints }) => <p key={words} className="small" style={{ marginTop: 6 }}><span className="state"><Glyph name="later" word="one way only" />{words} has no spare: without it {devices} {devices === 1 ? 'device' : 'devices'}{endpoints > 0 && ` with ${endpoints} endpoints`} are cut off.</span></p>)}
+        {onlyWays.map(({ id, words, devices, endpoints, spareLost }) => <p key={id} className="small" style={{ marginTop: 6 }}><span className="state"><Glyph name="later" word="one way only" /><span><button type="button" className="textlink" onClick={() => onChoose(`link:${id}`)}>{words}</button> has no spare{spareLost && <> any more ({spareLost})</>}: without it {cutWords(devices, endpoints)} cut off.</span></span></p>)}
       </section>
       <p className="section small"><Link href={view.href('/print/switchboard', { where: written(name), sel: null })}>Port report of the site</Link></p>
     </>
@@ -57,11 +57,4 @@ export function SiteDossier({ site, picture, onChoose, onNear }: { site: DrawnSi
 }
 
 /** Links out of a site whose loss parts the network, with what would be cut off. */
-function waysWithoutSpare(bundles: readonly DrawnBundle[], picture: Picture): { words: string; devices: number; endpoints: number }[] {
-  const single = new Map(singlePoints(picture.links.filter(({ link }) => link.change !== 'gone').map(({ link }) => ({ a: link.a.device, b: link.b.device }))).links.map((one) => [`${one.a} ${one.b}`, one.cutOff]));
-  const endpoints = new Map(picture.plates.map(({ device }) => [device.id, device.endpoints]));
-  return bundles.flatMap(({ links }) => links.flatMap(({ link, from, to }) => {
-    const cutOff = single.get([link.a.device, link.b.device].sort((x, y) => x - y).join(' '));
-    return cutOff ? [{ words: `${from.device.name} – ${to.device.name}`, devices: cutOff.length, endpoints: cutOff.reduce((sum, id) => sum + (endpoints.get(id) ?? 0), 0) }] : [];
-  }));
-}
+const waysWithoutSpare = (bundles: readonly DrawnBundle[]) => bundles.flatMap(({ links }) => links.flatMap(({ link: { id, cuts, spareLost }, from, to }) => (cuts ? [{ id, words: `${from.device.name} – ${to.device.name}`, ...cuts, spareLost }] : [])));
