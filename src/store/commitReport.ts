@@ -134,6 +134,11 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     write('peer', report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })), 'routing');
     write('fault', report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })), 'sensors');
     write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
+    // few ways in tell of these: where none did, there is nothing to write and nothing to take away
+    if (report.hostNetworks) write('hostNetwork', report.hostNetworks.map((row) => ({ key: row.host, content: row })), 'machines');
+    if (report.toldLinks) write('toldLink', report.toldLinks.map((row) => ({ key: `${row.a.device} ${row.a.port} | ${row.b.device} ${row.b.port}`, content: row })), 'told');
+    if (report.fabric) write('fabric', report.fabric.map((row) => ({ key: row.kind === 'node' ? `node ${row.node}` : `tenant ${row.tenant}`, content: row })), 'told');
+    if (report.fabricEndpoints) write('fabricEndpoint', report.fabricEndpoints.map((row) => ({ key: row.mac, content: row })), 'neighbourAddresses');
     writeVolatile(db, surveyId, deviceId, report.volatile);
     if (whole('interfaces')) writePortMoments(db, surveyId, deviceId, report.portAges);
     if (whole('bridge') || whole('neighbourAddresses')) {
@@ -193,7 +198,7 @@ function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFa
   return {
     device: facts, volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] }, portAges: {},
     modules: of('module'), ports: of('port'), addresses: of('address'), vlans: of('vlan'), neighbours: of('neighbour'), services: of('service'), software: of('software'),
-    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), sightings: sightingsOf(db, deviceId),
+    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), hostNetworks: of('hostNetwork'), toldLinks: of('toldLink'), fabric: of('fabric'), fabricEndpoints: of('fabricEndpoint'), sightings: sightingsOf(db, deviceId),
   };
 }
 

@@ -1,4 +1,4 @@
-import type { AddressFacts, DeviceFacts, MachineFacts, NeighbourFacts, PortFacts } from '../../core/estate/facts';
+import type { AddressFacts, DeviceFacts, MachineFacts, NeighbourFacts, PortFacts, ToldLinkFacts } from '../../core/estate/facts';
 import type { SightedDevice } from '../../core/switching/heardTables';
 import type { AttachmentFacts } from '../../core/switching/placement';
 import type { Earlier } from '../../core/switching/settled';
@@ -17,6 +17,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const neighbours = byDevice(factsAsOf<NeighbourFacts>(db, 'neighbour', surveyId));
   const machines = byDevice(factsAsOf<MachineFacts>(db, 'machine', surveyId));
   const subnets = byDevice(factsAsOf<AddressFacts>(db, 'address', surveyId));
+  const toldLinks = byDevice(factsAsOf<ToldLinkFacts>(db, 'toldLink', surveyId));
   const heardBy = heardReader(db);
   const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
@@ -26,6 +27,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
     neighbours: neighbours.get(deviceId) ?? [],
     machines: machines.get(deviceId) ?? [],
     subnets: subnets.get(deviceId) ?? [],
+    toldLinks: toldLinks.get(deviceId) ?? [],
     answered: outcomes.get(deviceId)?.outcome !== 'silent',
     // read when they are needed, a device at a time: together they would fill the memory
     get heard() {

@@ -75,6 +75,8 @@ export interface Delivery {
 
 const words = () => yup.string().defined().max(2000);
 const seconds = () => yup.lazy((value: unknown) => yup.object(value && typeof value === 'object' ? Object.fromEntries(Object.keys(value).map((name) => [name, yup.number().min(0).required()])) : {}).required());
+/** Lists that only some ways in tell of. */
+const furtherLists = ['hostNetworks', 'toldLinks', 'fabric', 'fabricEndpoints'] as const;
 const lists = ['modules', 'ports', 'addresses', 'vlans', 'neighbours', 'services', 'software', 'machines', 'routes', 'peers', 'wlans', 'faults'] as const;
 
 export const workQuestionSchema = yup.object({
@@ -103,6 +105,7 @@ const deliverySchema = yup.object({
         device: yup.object({ name: yup.string().defined(), address: yup.string().defined() }).required(),
         volatile: yup.object().required(), portAges: yup.object().required(), sightings: yup.object({ forwarding: yup.array().required(), addresses: yup.array().required() }).required(),
         ...Object.fromEntries(lists.map((name) => [name, yup.array().required()])),
+        ...Object.fromEntries(furtherLists.map((name) => [name, yup.array()])),
       }).noUnknown().required(),
       parts: yup.object().required(),
       told: yup.boolean(),

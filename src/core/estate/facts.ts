@@ -196,10 +196,47 @@ export interface MachineFacts {
   state: 'running' | 'off' | 'suspended';
   processors: number | null;
   memoryBytes: number | null;
-  adapters: { mac: string | null; port: string | null; network: string | null }[];
+  /** `virtualSwitch`: the one of its host that it is plugged into, where somebody tells */
+  adapters: { mac: string | null; port: string | null; network: string | null; virtualSwitch?: string }[];
   /** the host it runs on, as a manager names it; empty where the device itself is the host */
   host: string;
   cluster: string;
+}
+
+/** How the uplinks of a virtual switch share their work; `lacp` and `aggregate` ask for a partner (IEEE 802.1AX, or set by hand). */
+export const teamings = ['active-standby', 'balanced', 'aggregate', 'lacp', 'other'] as const;
+export type Teaming = (typeof teamings)[number];
+
+/** What lies between the virtual machines of a host and its cables, as a manager of hosts tells. */
+export interface HostNetworkFacts {
+  /** name of the host */
+  host: string;
+  adapters: { name: string; mac: string | null; speedBps: number | null; up: boolean }[];
+  switches: { name: string; uplinks: string[]; teaming: Teaming; groups: { name: string; vlan: number | null }[] }[];
+}
+
+/** That two ports are joined, as a controller that looks after both tells; its devices by their names. */
+export interface ToldLinkFacts {
+  a: { device: string; port: string };
+  b: { device: string; port: string };
+  kind: 'ethernet' | 'l3';
+  up: boolean;
+}
+
+/** A part of a fabric, as its controller tells. */
+export type FabricFacts =
+  | { kind: 'node'; node: string; function: 'leaf' | 'spine'; reachable: boolean }
+  | { kind: 'tenant'; tenant: string; contexts: string[]; domains: { domain: string; context: string; subnets: string[] }[]; groups: { group: string; domain: string }[] };
+
+/** A machine that a fabric has learned: in which group, at which port of which leaf. */
+export interface FabricEndpointFacts {
+  mac: string;
+  addresses: string[];
+  tenant: string;
+  group: string;
+  node: string;
+  port: string;
+  vlan: number;
 }
 
 export interface RouteFacts {
@@ -284,5 +321,10 @@ export interface DeviceReport {
   peers: PeerFacts[];
   faults: FaultFacts[];
   wlans: WlanFacts[];
+  /** absent where nothing tells of such things, and in what was kept by earlier releases */
+  hostNetworks?: HostNetworkFacts[];
+  toldLinks?: ToldLinkFacts[];
+  fabric?: FabricFacts[];
+  fabricEndpoints?: FabricEndpointFacts[];
   sightings: SightingFacts;
 }

@@ -60,12 +60,20 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
     peers: reports.flatMap(({ peers }) => peers),
     wlans: union(reports.map(({ wlans }) => wlans), ({ name }) => name),
     faults: reports.flatMap(({ faults }) => faults),
+    ...joinedLists(reports),
     sightings: {
       forwarding: reports.flatMap(({ sightings }) => sightings.forwarding),
       addresses: reports.flatMap(({ sightings }) => sightings.addresses),
       connections: reports.flatMap(({ sightings }) => sightings.connections ?? []),
     },
   };
+}
+
+/** Lists that only some ways in tell of. */
+function joinedLists(reports: DeviceReport[]): Pick<DeviceReport, 'hostNetworks' | 'toldLinks' | 'fabric' | 'fabricEndpoints'> {
+  const joined = <Row>(of: (report: DeviceReport) => Row[] | undefined) => (reports.some((report) => of(report) !== undefined) ? reports.flatMap((report) => of(report) ?? []) : undefined);
+  const [hostNetworks, toldLinks, fabric, fabricEndpoints] = [joined((report) => report.hostNetworks), joined((report) => report.toldLinks), joined((report) => report.fabric), joined((report) => report.fabricEndpoints)];
+  return { ...(hostNetworks && { hostNetworks }), ...(toldLinks && { toldLinks }), ...(fabric && { fabric }), ...(fabricEndpoints && { fabricEndpoints }) };
 }
 
 function interfaceOf(kind: InterfaceKind, { device }: DeviceReport): DeviceInterface {

@@ -89,8 +89,8 @@ function weightsOf(joints: readonly LayoutJoint[], siteOf: ReadonlyMap<number, s
     add(from, to);
     add(to, from);
   }
-  for (const own of counts.values()) for (const [site, count] of own) own.set(site, Math.sqrt(count));
-  return counts;
+  // in the order of their names: sums of the same numbers in another order are not quite the same
+  return new Map([...counts].map(([site, own]) => [site, new Map([...own].sort(([x], [y]) => (x < y ? -1 : 1)).map(([other, count]) => [other, Math.sqrt(count)]))]));
 }
 
 /** Places bays one after the other, each where its links to those that are there are shortest. */

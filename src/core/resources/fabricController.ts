@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import type { AddressFacts } from '../estate/facts';
+import type { AddressFacts, FabricEndpointFacts, FabricFacts } from '../estate/facts';
 import type { PartState } from '../estate/harvest';
 import { addressOrNull } from '../values/ipAddress';
 import { parseMac } from '../values/mac';
@@ -22,12 +22,15 @@ const tenantSchema = yup.object({
 });
 const endpointSchema = yup.object({ mac: yup.string().required(), addresses: yup.array(yup.string().required()).required(), tenant: yup.string().required(), group: yup.string().required(), node: yup.string().required(), interface: yup.string().required(), vlan: yup.number().required() });
 
+const linkSchema = yup.object({ from: yup.string().required(), fromInterface: yup.string().required(), to: yup.string().required(), toInterface: yup.string().required(), up: yup.boolean().required() });
+
 export type FabricResource = { body: Json } | { missing: string };
 export interface FabricAnswers {
   controller: Json;
   nodes: FabricResource;
   tenants: FabricResource;
   endpoints: FabricResource;
+  links: FabricResource;
 }
 
 /**
@@ -41,6 +44,7 @@ export function interpretFabric(answers: FabricAnswers, { address, credential, s
   const nodes = read(answers.nodes, nodeSchema, 'nodes');
   const tenants = read(answers.tenants, tenantSchema, 'tenants');
   const endpoints = read(answers.endpoints, endpointSchema, 'endpoints');
+  const links = read(answers.links, linkSchema, 'links');
   const state = (drift: string | null): PartState => (drift === null ? wholePart : { state: 'failed', reason: drift, seconds: 0 });
   const gateways = tenants.rows.flatMap(({ tenant, domains }) => domains.flatMap(({ domain, context, subnets }) => subnets.flatMap((subnet): AddressFacts[] => {
     const [text = '', length] = subnet.split('/');
@@ -48,8 +52,19 @@ export function interpretFabric(answers: FabricAnswers, { address, credential, s
     return gateway && length && /^\d{1,3}$/.test(length) ? [{ address: gateway, prefixLength: Number(length), port: domain, vrf: `${tenant}:${context}` }] : [];
   })));
   return {
-    parts: { system: wholePart, addresses: state(tenants.drift), told: state(nodes.drift) },
-    report: toldReport('fabric', { name: own.hostname, role: 'fabric-controller', address, credential, vendor, site: site(own.hostname), model: own.model, serial: own.serial, release: own.software, description: `controller of fabric ${own.fabric}` }, { addresses: gateways }),
+    parts: { system: wholePart, addresses: state(tenants.drift), told: state(nodes.drift ?? links.drift ?? tenants.drift), neighbourAddresses: state(endpoints.drift) },
+    report: toldReport('fabric', { name: own.hostname, role: 'fabric-controller', address, credential, vendor, site: site(own.hostname), model: own.model, serial: own.serial, release: own.software, description: `controller of fabric ${own.fabric}` }, {
+      addresses: gateways,
+      toldLinks: links.rows.map(({ from, fromInterface, to, toInterface, up }) => ({ a: { device: from, port: fromInterface }, b: { device: to, port: toInterface }, kind: 'l3' as const, up })),
+      fabric: [
+        ...nodes.rows.map(({ node, function: does, reachable }): FabricFacts => ({ kind: 'node', node, function: does, reachable })),
+        ...tenants.rows.map((tenant): FabricFacts => ({ kind: 'tenant', ...tenant })),
+      ],
+      fabricEndpoints: endpoints.rows.flatMap(({ mac: text, addresses, tenant, group, node, interface: port, vlan }): FabricEndpointFacts[] => {
+        const mac = parseMac(text);
+        return mac ? [{ mac, addresses: addresses.flatMap((own) => addressOrNull(own) ?? []), tenant, group, node, port, vlan }] : [];
+      }),
+    }),
     others: nodes.rows.filter(({ reachable }) => reachable).map((node) => {
       const learned = endpoints.rows.filter((endpoint) => endpoint.node === node.node);
       return {

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import type { MachineFacts } from '../estate/facts';
+import { teamings, type HostNetworkFacts, type MachineFacts, type Teaming } from '../estate/facts';
 import type { PartState } from '../estate/harvest';
 import { parseMac } from '../values/mac';
 import { expectObject, expectRows } from './expectation';
@@ -15,7 +15,11 @@ const managerSchema = yup.object({ name: yup.string().required(), product: yup.s
 const clusterSchema = yup.object({ id: yup.string().required(), name: yup.string().required() });
 const hostSchema = yup.object({
   id: yup.string().required(), name: yup.string().required(), cluster: yup.string().nullable().defined(), connected: yup.boolean().required(),
-  switches: yup.array(yup.object({ name: yup.string().required(), uplinks: yup.array(yup.string().required()).required(), teaming: yup.string().required() })).required(),
+  adapters: yup.array(yup.object({ name: yup.string().required(), mac: yup.string().required(), megabits: yup.number().nullable().defined(), up: yup.boolean().required() })).required(),
+  switches: yup.array(yup.object({
+    name: yup.string().required(), uplinks: yup.array(yup.string().required()).required(), teaming: yup.string().required(),
+    portGroups: yup.array(yup.object({ name: yup.string().required(), vlan: yup.number().nullable().defined() })).required(),
+  })).required(),
 });
 const machineSchema = yup.object({
   id: yup.string().required(), name: yup.string().required(), uuid: yup.string().required(), host: yup.string().required(), power: yup.string().oneOf(['on', 'off', 'suspended']).required(), system: yup.string().required(), processors: yup.number().required(), memoryMiB: yup.number().required(),
@@ -48,14 +52,21 @@ export function interpretHypervisors(answers: ManagerAnswers, { address, credent
     parts: { system: wholePart, machines: state(machines.drift ?? hosts.drift ?? clusters.drift), host: state(stores.drift) },
     report: toldReport('hypervisors', { name: own.name, role: 'virtual-machine', address, credential, vendor, site: site(own.name), model: own.product, serial: own.serial, release: own.build, description: 'hypervisor manager' }, {
       volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: stores.rows.map(({ name, kind, capacityBytes, freeBytes }) => ({ name, kind, sizeBytes: capacityBytes, usedBytes: capacityBytes - freeBytes })) },
+      hostNetworks: hosts.rows.map((host): HostNetworkFacts => ({
+        host: host.name,
+        adapters: host.adapters.map(({ name, mac, megabits, up }) => ({ name, mac: parseMac(mac), speedBps: megabits === null ? null : megabits * 1e6, up })),
+        switches: host.switches.map(({ name, uplinks, teaming, portGroups }) => ({ name, uplinks, teaming: teamingOf(teaming), groups: portGroups })),
+      })),
       machines: machines.rows.map((machine): MachineFacts => {
         const host = hostById.get(machine.host);
         return {
           name: machine.name, uuid: machine.uuid.toLowerCase(), system: machine.system, state: machine.power === 'on' ? 'running' : machine.power, processors: machine.processors, memoryBytes: machine.memoryMiB * 2 ** 20,
           host: host?.name ?? '', cluster: clusterName.get(host?.cluster ?? '') ?? '',
-          adapters: machine.adapters.map((adapter) => ({ mac: parseMac(adapter.mac), network: adapter.portGroup, port: host?.switches.find(({ name }) => name === adapter.switch)?.uplinks.join(' + ') ?? null })),
+          adapters: machine.adapters.map((adapter) => ({ mac: parseMac(adapter.mac), network: adapter.portGroup, virtualSwitch: adapter.switch, port: host?.switches.find(({ name }) => name === adapter.switch)?.uplinks.join(' + ') ?? null })),
         };
       }),
     }),
   };
 }
+
+const teamingOf = (text: string): Teaming => teamings.find((one) => one === text) ?? 'other';

@@ -35,6 +35,7 @@ export function interpretWireless({ controller, accessPoints, wlans }: WirelessA
     parts,
     report: toldReport('wireless', { name: own.name, role: 'wireless-controller', address, credential, vendor, site: site(own.name), model: own.model, serial: own.serial, release: own.release }, {
       volatile: { uptimeSeconds: own.uptimeSeconds, flashFreeBytes: null, storage: [], wlanClients: Object.fromEntries(networks.rows.map(({ ssid, clients }) => [ssid, clients])) },
+      toldLinks: points.rows.flatMap(({ name, wired }) => (wired ? [{ a: { device: wired.switch, port: wired.port }, b: { device: name, port: '' }, kind: 'ethernet' as const, up: true }] : [])),
       wlans: networks.rows.map(({ ssid, security, vlan, enabled, accessPoints: count }) => ({ name: ssid, security, vlan, enabled, accessPoints: count })),
     }),
     others: points.rows.filter((point) => point.state === 'connected').map(({ name, model, serial, release, address: at }) => ({

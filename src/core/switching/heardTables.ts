@@ -1,4 +1,4 @@
-import type { AddressFacts, SightingFacts } from '../estate/facts';
+import type { AddressFacts, SightingFacts, ToldLinkFacts } from '../estate/facts';
 import type { KnownDevice } from '../topology/deviceIndex';
 import { macNumber } from '../values/mac';
 import type { ToldMachine } from './hosted';
@@ -24,6 +24,8 @@ export interface SightedDevice extends KnownDevice {
   machines?: readonly ToldMachine[];
   /** its own addresses with their prefixes */
   subnets?: readonly AddressFacts[];
+  /** how others are joined that it looks after */
+  toldLinks?: readonly ToldLinkFacts[];
 }
 
 /** Rows whose MAC is none are left out. */

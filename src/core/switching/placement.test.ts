@@ -19,7 +19,7 @@ const port = (name: string, more: Partial<PortFacts> = {}): PortFacts => ({
 function sw(id: number, rows: Row[], more: Partial<SightedDevice> = {}): SightedDevice {
   return {
     id, answered: true, neighbours: [], ports: ['1', '2', '3', '4'].map((name) => port(name)).concat(port('up', { vlan: null, taggedVlans: [10] })),
-    device: { name: `sw-${id}`, role: 'switch', address: `10.72.0.${id}`, addresses: [], bridgeAddress: own(id) } as unknown as DeviceFacts,
+    device: { name: `sw-${id}`, role: 'switch', address: `10.72.0.${id}`, addresses: [], units: [], bridgeAddress: own(id) } as unknown as DeviceFacts,
     heard: heardTables({ forwarding: rows.map(([mac, at, vlan = 10]) => ({ mac, port: at, vlan })), addresses: [] }), ...more,
   };
 }
@@ -70,8 +70,8 @@ describe('where a machine hangs', () => {
   });
   test('that is virtual is where its host hangs, by the word of the host or of a manager who names it', () => {
     const machine = (host: string, state: 'running' | 'off' = 'running') => [{ host, state, adapters: [{ mac: guest(1), port: null, network: null }] }];
-    const host = (machines: ReturnType<typeof machine>): SightedDevice => ({ ...sw(4, []), ports: [port('eth0', { mac: guest(9) })], device: { name: 'hv-4', role: 'hypervisor', address: '10.72.0.4', addresses: [], bridgeAddress: null } as unknown as DeviceFacts, machines });
-    const manager = (machines: ReturnType<typeof machine>): SightedDevice => ({ ...host(machines), id: 5, ports: [], device: { name: 'manager', role: 'host', address: '10.72.0.5', addresses: [], bridgeAddress: null } as unknown as DeviceFacts });
+    const host = (machines: ReturnType<typeof machine>): SightedDevice => ({ ...sw(4, []), ports: [port('eth0', { mac: guest(9) })], device: { name: 'hv-4', role: 'hypervisor', address: '10.72.0.4', addresses: [], units: [], bridgeAddress: null } as unknown as DeviceFacts, machines });
+    const manager = (machines: ReturnType<typeof machine>): SightedDevice => ({ ...host(machines), id: 5, ports: [], device: { name: 'manager', role: 'host', address: '10.72.0.5', addresses: [], units: [], bridgeAddress: null } as unknown as DeviceFacts });
     const lost = row([[guest(1), 'up'], [guest(9), 'up']], [[guest(1), '2'], [guest(9), '2']], [[guest(9), '3']]);
     const hosted = { deviceId: 3, port: '3', via: 'virtual', basis: 'hosted' };
     expect(placed([...lost, host(machine(''))], guest(1))).toEqual(hosted);

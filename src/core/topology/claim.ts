@@ -5,7 +5,7 @@ export interface Claim {
   a: LinkEnd;
   b: LinkEnd;
   source: EvidenceSource;
-  /** the device that says so, one of the two ends; null where it follows from tables of several */
+  /** the device that says so, one of the two ends or a controller of theirs; null where it follows from tables of several */
   by: LinkEnd['deviceId'] | null;
   /** whose word or table it is, for people */
   byName: string;

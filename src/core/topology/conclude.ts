@@ -5,6 +5,7 @@ import { macNumber } from '../values/mac';
 import { compareNaturally } from '../values/naturalOrder';
 import { claimsFromAttachments } from './attachedDevices';
 import type { Claim } from './claim';
+import { claimsFromControllers } from './claimsFromControllers';
 import { claimsFromForwarding } from './claimsFromForwarding';
 import { claimsFromNeighbours } from './claimsFromNeighbours';
 import { claimsFromSpanningTree } from './claimsFromSpanningTree';
@@ -13,6 +14,7 @@ import { DeviceIndex } from './deviceIndex';
 import type { LinkFacts } from './links';
 import { mergeClaims } from './mergeClaims';
 import { tellOpenLoops } from './openLoops';
+import { stackLinks } from './stackLinks';
 
 export interface Conclusion extends Pick<Placement, 'portKinds' | 'attachments'> {
   links: LinkFacts[];
@@ -34,11 +36,11 @@ export function conclude(devices: SightedDevice[], earlier?: Earlier): Conclusio
     const host = machines.get(macNumber(mac) ?? -1);
     return host < 0 ? null : host;
   });
-  const links = mergeClaims([...told, ...concluded, ...attached, ...onTop(claimsFromSubnets(sorted), [...told, ...concluded], index)], index).sort(
+  const links = mergeClaims([...told, ...claimsFromControllers(sorted, index, told), ...concluded, ...attached, ...onTop(claimsFromSubnets(sorted), [...told, ...concluded], index)], index).sort(
     (x, y) => compareNaturally(x.a.device, y.a.device) || compareNaturally(x.a.port, y.a.port) || compareNaturally(x.b.device, y.b.device) || compareNaturally(x.b.port, y.b.port) || x.a.deviceId - y.a.deviceId || x.b.deviceId - y.b.deviceId,
   );
   tellOpenLoops(links, index);
-  return { portKinds, attachments, links };
+  return { portKinds, attachments, links: [...links, ...stackLinks(sorted)] };
 }
 
 /** A subnet of two whose ports have a cable between them says the same once more; it is a link of its own only where no cable is known. */

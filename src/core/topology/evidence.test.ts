@@ -19,7 +19,7 @@ function device(id: number, more: Partial<SightedDevice> & { role?: Role } = {},
   const { role = 'switch', ...rest } = more;
   return {
     id, ports: [1, 2, 3, 4].map((at) => port(at)), neighbours: [], heard: heardTables({ forwarding: rows.map(([mac, at]) => ({ mac, port: at, vlan: 10 })), addresses: [] }), answered: true,
-    device: { name: `sw-${id}`, role, address: `10.72.0.${id}`, addresses: [], bridgeAddress: role === 'switch' ? bridge(id) : null } as unknown as DeviceFacts, ...rest,
+    device: { name: `sw-${id}`, role, address: `10.72.0.${id}`, addresses: [], units: [], bridgeAddress: role === 'switch' ? bridge(id) : null } as unknown as DeviceFacts, ...rest,
   };
 }
 const said = (links: LinkFacts[]) => links.map(({ a, b, confidence, kind, segment }) => `${a.device} ${a.port} – ${b.device} ${b.port}: ${confidence}${kind === 'ethernet' ? '' : ` ${kind}`}${segment ? ' segment' : ''}`);
@@ -141,4 +141,24 @@ describe('rings in which no port rests', () => {
     expect(loops(ring({}, 'router'))).toEqual([]);
     expect(loops(ring({ vlan: 30, taggedVlans: [40] }))).toEqual([]);
   });
+});
+
+describe('what a controller says', () => {
+  const told = (b: string, up = true) => ({ a: { device: 'sw-1', port: '2' }, b: { device: 'sw-2', port: b }, kind: 'ethernet' as const, up });
+  const controller = (...links: ReturnType<typeof told>[]) => device(9, { role: 'wireless-controller', toldLinks: links });
+  test('is a claim of somebody who is at neither end; what an end says too is the same link', () => {
+    expect(said(linksOf(device(1), device(2), controller(told('3'))))).toEqual(['sw-1 2 – sw-2 3: claimed']);
+    const [link] = linksOf(device(1, { neighbours: [hears('2', 2, '3')] }), device(2), controller(told('')));
+    expect([said(link ? [link] : []), link?.evidence.map(({ source }) => source)]).toEqual([['sw-1 2 – sw-2 3: claimed'], ['lldp', 'controller']]);
+  });
+  test('is nothing of a link that is down, or of devices that are not in the estate', () => {
+    expect(linksOf(device(1), device(2), controller(told('3', false)))).toEqual([]);
+    expect(linksOf(device(1), controller(told('3')))).toEqual([]);
+  });
+});
+
+test('the units of a stack are joined, by the word of the device', () => {
+  const stack = device(1);
+  const unit = (name: string) => ({ name, model: 'K-Access 48', serial: `KA48-${name}` });
+  expect(said(linksOf({ ...stack, device: { ...stack.device, units: ['unit 10', 'unit 1', 'unit 2'].map(unit) } }))).toEqual(['sw-1 unit 1 – sw-1 unit 2: claimed stack', 'sw-1 unit 2 – sw-1 unit 10: claimed stack']);
 });

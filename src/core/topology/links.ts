@@ -2,7 +2,7 @@ import { compareNaturally } from '../values/naturalOrder';
 
 export type LinkKind = 'ethernet' | 'lag' | 'stack' | 'l3' | 'virtual';
 export type Confidence = 'confirmed' | 'claimed' | 'concluded';
-export const evidenceSources = ['lldp', 'spanningTree', 'subnet', 'hypervisor', 'fdb'] as const;
+export const evidenceSources = ['lldp', 'spanningTree', 'controller', 'subnet', 'hypervisor', 'containment', 'fdb'] as const;
 export type EvidenceSource = (typeof evidenceSources)[number];
 export type IssueKind = 'duplex' | 'speed' | 'mtu' | 'nativeVlan' | 'allowedVlans' | 'oneSided' | 'contradiction' | 'shared' | 'aggregation' | 'loop';
 
@@ -16,7 +16,7 @@ export interface LinkFacts {
   a: LinkEnd;
   b: LinkEnd;
   kind: LinkKind;
-  /** confirmed: both ends say so; claimed: one end says so; concluded: no end says so, it follows from tables */
+  /** confirmed: both ends say so; claimed: one end says so, or a controller of theirs; concluded: nobody says so, it follows from tables */
   confidence: Confidence;
   evidence: { source: EvidenceSource; by: string; detail: string }[];
   speedBps: number | null;

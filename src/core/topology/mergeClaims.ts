@@ -16,7 +16,7 @@ interface Gathered {
 
 /**
  * One link of all that is said of the same two ports. Claims about members of aggregates at both ends (IEEE 802.1AX) are one link of the aggregates. Both ends say so: confirmed,
- * also where one says it by neighbour report and the other by spanning tree; one end: claimed; none: concluded. What contradicts it stays, and is told at each of the links.
+ * also where one says it by neighbour report and the other by spanning tree; one end, or a controller that looks after both: claimed; none: concluded. What contradicts it stays, and is told at each of the links.
  * Linear in the number of claims.
  */
 export function mergeClaims(claims: readonly Claim[], index: DeviceIndex): LinkFacts[] {
@@ -42,7 +42,7 @@ export function mergeClaims(claims: readonly Claim[], index: DeviceIndex): LinkF
 function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFacts {
   const sorted = [...claims].sort((x, y) => evidenceSources.indexOf(x.source) - evidenceSources.indexOf(y.source) || compareNaturally(x.byName, y.byName) || compareNaturally(x.detail, y.detail));
   const saying = new Set(sorted.flatMap(({ by }) => (by === null ? [] : [by])));
-  const confidence: Confidence = saying.size > 1 ? 'confirmed' : saying.size === 1 ? 'claimed' : 'concluded';
+  const confidence: Confidence = saying.has(a.deviceId) && saying.has(b.deviceId) ? 'confirmed' : saying.size > 0 ? 'claimed' : 'concluded';
   const [pa, pb] = [index.port(a.deviceId, a.port), index.port(b.deviceId, b.port)];
   const isAggregate = pa?.type === 'lag' && pb?.type === 'lag';
   const pairs = isAggregate ? membersOf(a, b, members, index) : [];

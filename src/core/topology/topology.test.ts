@@ -16,7 +16,7 @@ function device(id: number, more: Partial<SightedDevice> & { role?: Role } = {})
   const { role = 'switch', ...rest } = more;
   return {
     id, ports: [1, 2, 3, 4].map((at) => port(id, at)), neighbours: [], heard: heardTables({ forwarding: [], addresses: [] }), answered: true,
-    device: { name: `sw-${id}`, role, address: `10.72.0.${id}`, addresses: [], bridgeAddress: role === 'switch' ? mac(id) : null } as unknown as DeviceFacts,
+    device: { name: `sw-${id}`, role, address: `10.72.0.${id}`, addresses: [], units: [], bridgeAddress: role === 'switch' ? mac(id) : null } as unknown as DeviceFacts,
     ...rest,
   };
 }

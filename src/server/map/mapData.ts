@@ -23,7 +23,8 @@ export function mapData(store: Store, survey: number, against: number | null, vl
       endpoints: endpoints?.get(id) ?? 0, faults: faults?.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });
-  const links = (allRows(store, 'links', survey, against) as unknown as (LinkFacts & MarkedRow)[]).map((row): MapLink => {
+  // the units of a stack are one device
+  const links = (allRows(store, 'links', survey, against) as unknown as (LinkFacts & MarkedRow)[]).filter(({ a, b }) => a.deviceId !== b.deviceId).map((row): MapLink => {
     const [a, b] = [ports.get(row.a.deviceId)?.get(row.a.port), ports.get(row.b.deviceId)?.get(row.b.port)];
     const [inA, inB] = [carries(a, vlan), carries(b, vlan)];
     return {

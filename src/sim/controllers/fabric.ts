@@ -7,6 +7,7 @@ export interface FabricState {
   nodes: { node: string; function: 'leaf' | 'spine'; model: string; serial: string; software: string; management: string; reachable: boolean }[];
   tenants: { tenant: string; contexts: string[]; domains: { domain: string; context: string; subnets: string[] }[]; groups: { group: string; domain: string }[] }[];
   endpoints: { mac: string; addresses: string[]; tenant: string; group: string; node: string; interface: string; vlan: number }[];
+  links: { from: string; fromInterface: string; to: string; toInterface: string; up: boolean }[];
 }
 
 const pageSize = 4;
@@ -32,7 +33,7 @@ export class FabricController {
     if (!path.startsWith('/fabric/1/')) return { status: 404 };
     const login = basicLogin(headers);
     if (login?.user !== this.place.user || login.password !== this.place.password) return { status: 401 };
-    const page = (field: 'nodes' | 'tenants' | 'endpoints') => {
+    const page = (field: 'nodes' | 'tenants' | 'endpoints' | 'links') => {
       const from = Number(query.get('from') ?? 0);
       const all = this.state[field];
       return { status: 200, body: { [field]: all.slice(from, from + pageSize), ...(from + pageSize < all.length && { nextPage: `${path}?from=${from + pageSize}` }) } };
@@ -42,6 +43,7 @@ export class FabricController {
       case '/fabric/1/nodes': return page('nodes');
       case '/fabric/1/tenants': return page('tenants');
       case '/fabric/1/endpoints': return page('endpoints');
+      case '/fabric/1/links': return page('links');
       default: return { status: 404 };
     }
   }

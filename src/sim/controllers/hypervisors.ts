@@ -6,7 +6,7 @@ import type { ControllerPlace } from './wireless';
 export interface HypervisorState {
   manager: { name: string; product: string; serial: string; build: string };
   clusters: { id: string; name: string }[];
-  hosts: { id: string; name: string; cluster: string | null; connected: boolean; switches: { name: string; uplinks: string[]; teaming: string }[] }[];
+  hosts: { id: string; name: string; cluster: string | null; connected: boolean; adapters: { name: string; mac: string; megabits: number | null; up: boolean }[]; switches: { name: string; uplinks: string[]; teaming: string; portGroups: { name: string; vlan: number | null }[] }[] }[];
   machines: { id: string; name: string; uuid: string; host: string; power: 'on' | 'off' | 'suspended'; system: string; processors: number; memoryMiB: number; adapters: { mac: string; portGroup: string; switch: string }[] }[];
   datastores: { name: string; kind: string; capacityBytes: number; freeBytes: number }[];
 }

@@ -2,7 +2,7 @@ import type { Cable, Guest, SimDevice, SimEstate } from './model';
 import { applyHealth } from './health';
 import { applyRouting } from './routing';
 import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets } from './sites';
-import { applyMachines, applyWorkload } from './workloads';
+import { applyMachines, applyWorkload, machineVlans } from './workloads';
 import { fabricGuests } from './services';
 import { accessSwitch, coreSwitch, leafSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
 
@@ -75,6 +75,8 @@ export function ostermere(step: number): SimEstate {
       if (bay) box.modules.push({ ...bay, index: 900, parent: bay.index, class: 9, position: 1, name: 'Drive 3', description: '960 GB drive', model: 'BD-960', serial: 'BD-72400', replaceable: true });
     }
     cable(`sgh-acc-${((at - 1) % 2) + 1}`, String(4 + at), box.name, 'eth0');
+    // the second uplink of the hypervisors: that of sgh-srv-04 ends on the same switch as its first
+    if (at >= 3) cable('sgh-acc-2', String(12 + at), box.name, 'eth1');
   }
   add(smallBox({ name: 'sgh-wlc', address: '10.72.1.30', site: 'SGH', location: 'Signal House, rack 4', release: '8.10.171', serial: 'TW2-00881' }, 'Tessaly', 'T-Control 2', 2, 'wireless controller', 2));
   cable('sgh-acc-1', '10', 'sgh-wlc', 'lan1');
@@ -234,6 +236,11 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
       port.speedMbps = 10;
       port.duplex = 'half';
     }
+  }
+  // ports of hypervisors carry the VLANs of their machines; at one of them somebody forgot the second
+  for (const { a, b } of cables) {
+    const port = /^sgh-srv-0[34]$/.test(b.device) ? portOf(a) : undefined;
+    if (port) port.tagged = a.device === 'sgh-acc-2' && a.port === '15' ? [10] : [...machineVlans];
   }
   for (const name of ['sgh-core-1', 'sgh-core-2', 'qdp-core-1', 'qdp-core-2']) {
     const device = byName.get(name);

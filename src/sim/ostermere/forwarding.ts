@@ -60,5 +60,12 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
       if (bridge?.bridge && machine && !machine.bridge && port) spread(port.mac, 70, here.device, here.port);
     }
   }
+  // virtual machines are heard where the adapter of their host is plugged in that carries them
+  for (const { name, machines = [] } of devices) {
+    for (const { mac, port, vlan, running } of machines) {
+      const plugged = running ? cables.flatMap(({ a, b }) => (b.device === name && b.port === port ? [a] : a.device === name && a.port === port ? [b] : []))[0] : undefined;
+      if (plugged) spread(mac, vlan, plugged.device, plugged.port);
+    }
+  }
   return learned;
 }

@@ -76,8 +76,9 @@ export interface SimMachine {
   processors: number;
   memoryMB: number;
   mac: string;
-  /** name of the port that leads out */
+  /** name of the port that leads out, and the VLAN it speaks in */
   port: string;
+  vlan: number;
 }
 
 /** A state that ENTITY-STATE-MIB tells of a module; what is not listed works. */

@@ -4,6 +4,7 @@ import type { WirelessState } from '../controllers/wireless';
 import { vlanNames } from './answers';
 import type { SimDevice, SimEstate } from './model';
 import { macFor } from './parts';
+import { machineVlans } from './workloads';
 
 /** What the made-up operator's controllers and RESTCONF devices let in. */
 export const sampleControllerUser = { user: 'olr-inventory', password: 'quay-beacon-63' };
@@ -53,6 +54,7 @@ export function fabricState(estate: SimEstate): FabricState {
       { tenant: 'ticketing', contexts: ['cards'], domains: [{ domain: 'bd-cards', context: 'cards', subnets: ['10.72.42.1/24'] }], groups: [{ group: 'payment', domain: 'bd-cards' }] },
     ],
     endpoints: estate.guests.filter(({ device }) => device.startsWith('sgh-leaf-')).map(({ mac, address, device, port, vlan }) => ({ mac: mac.toUpperCase(), addresses: address ? [address] : [], tenant: 'operations', group: 'tracking', node: device, interface: port, vlan })),
+    links: leaves.flatMap((leaf, at) => spines.map((spine, to) => ({ from: leaf.name, fromInterface: `e1/${51 + to}`, to: spine.name, toInterface: `e1/${1 + at}`, up: true }))),
   };
 }
 
@@ -62,9 +64,12 @@ export function hypervisorState(estate: SimEstate): HypervisorState {
   return {
     manager: { name: hypervisorBox.name, product: hypervisorBox.model, serial: '', build: hypervisorBox.release },
     clusters: [{ id: 'c-1', name: 'signal-house' }],
-    hosts: hosts.map(({ name }, at) => ({ id: `h-${at + 1}`, name, cluster: 'c-1', connected: true, switches: [{ name: 'vswitch0', uplinks: ['eth0', 'eth1'], teaming: 'active-standby' }] })),
-    machines: hosts.flatMap(({ machines = [] }, host) => machines.map(({ name, uuid, system, running, processors, memoryMB, mac }, at) => ({
-      id: `m-${host + 1}-${at + 1}`, name, uuid: uuid.toUpperCase(), host: `h-${host + 1}`, power: running ? ('on' as const) : ('off' as const), system, processors, memoryMiB: memoryMB, adapters: [{ mac, portGroup: vlanNames[10] ?? '', switch: 'vswitch0' }],
+    hosts: hosts.map(({ name, ports }, at) => ({ id: `h-${at + 1}`, name, cluster: 'c-1', connected: true,
+      adapters: ports.filter(({ ifType }) => ifType === 6).map((port) => ({ name: port.name, mac: port.mac, megabits: port.oper === 'up' ? port.speedMbps : null, up: port.oper === 'up' })),
+      switches: [{ name: 'vswitch0', uplinks: ['eth0', 'eth1'], teaming: 'active-standby', portGroups: machineVlans.map((vlan) => ({ name: vlanNames[vlan] ?? '', vlan })) }],
+    })),
+    machines: hosts.flatMap(({ machines = [] }, host) => machines.map(({ name, uuid, system, running, processors, memoryMB, mac, vlan }, at) => ({
+      id: `m-${host + 1}-${at + 1}`, name, uuid: uuid.toUpperCase(), host: `h-${host + 1}`, power: running ? ('on' as const) : ('off' as const), system, processors, memoryMiB: memoryMB, adapters: [{ mac, portGroup: vlanNames[vlan] ?? '', switch: 'vswitch0' }],
     }))),
     datastores: [{ name: 'store-1', kind: 'shared', capacityBytes: 8e12, freeBytes: 3.1e12 }, { name: 'store-2', kind: 'shared', capacityBytes: 4e12, freeBytes: 3.6e12 }],
   };

@@ -69,6 +69,9 @@ export function applyWorkload(device: SimDevice, step: number): void {
   }));
 }
 
+/** In which VLANs the virtual machines are. */
+export const machineVlans = [10, 20];
+
 /** The virtual machines of the two hypervisors. The last of them is switched off. */
 export function applyMachines(device: SimDevice): void {
   const list: Record<string, [name: string, system: string, processors: number, memoryMB: number][]> = {
@@ -80,6 +83,6 @@ export function applyMachines(device: SimDevice): void {
   device.machines = own.map(([name, system, processors, memoryMB], at): SimMachine => {
     const mac = macFor('Brannick', name);
     const tail = mac.replaceAll(':', '');
-    return { index: at + 1, name, uuid: `5a1d0e00-7200-4000-8000-${tail}`, system, running: name !== 'vm-test-1', processors, memoryMB, mac, port: 'eth1' };
+    return { index: at + 1, name, uuid: `5a1d0e00-7200-4000-8000-${tail}`, system, running: name !== 'vm-test-1', processors, memoryMB, mac, port: 'eth0', vlan: name === 'vm-depot-1' ? 20 : 10 };
   });
 }
