@@ -19,7 +19,7 @@ export const checkLibrary: Check[] = [
   check('silent', 'severe', 'devices', 'state=silent', 'Every known device answers', 'Nobody knows how a silent device is, and what hangs behind it.', 'Look at its uplink and power first; then at its access rules.'),
   check('partial', 'moderate', 'devices', 'state=partial', 'Every device answers whole', 'What it did not tell stands as it was before, and grows old.', 'Its dossier says which part is missing, and why.'),
   check('critical-fault', 'severe', 'faults', 'severity=critical', 'No part is broken', 'A broken supply or module is the spare that is missing when its twin fails.', 'Each fault says what to do.'),
-  check('warning', 'moderate', 'faults', 'severity=warning -subsystem=security -subsystem=clock -subsystem=addresses -subsystem=readings', 'No part warns', 'Most parts say so before they break.', 'Each fault says what to do.'),
+  check('warning', 'moderate', 'faults', 'severity=warning -subsystem=security -subsystem=clock -subsystem=addresses -subsystem=readings -subsystem=teaming', 'No part warns', 'Most parts say so before they break.', 'Each fault says what to do.'),
   check('reading-beyond-bounds', 'moderate', 'faults', 'subsystem=readings', 'No reading is beyond its bounds', 'Somebody set the bound for a reason.', 'See its line in the dossier of the device.'),
   check('clock', 'moderate', 'faults', 'subsystem=clock', 'Every clock is right', 'Logs of two devices cannot be put side by side, and certificates are judged by the clock.', 'Give the device a time source it can reach.'),
   check('standby', 'severe', 'devices', 'redundancyRole!="" -redundancyRole:ready -redundancyRole:active', 'Every standby is ready', 'A standby that is not ready does not take over.', 'Look at the log of the standby unit; the two must run the same release.'),
@@ -71,6 +71,7 @@ export const checkLibrary: Check[] = [
   check('blocked-target', 'moderate', 'readiness', 'verdict=blocked', 'Every device can go to its target', 'It stays behind when all others go.', 'Extend it, replace it, or give it another target.'),
   check('old-release', 'moderate', 'devices', 'releaseAgeSeconds>730d', 'No release is older than two years', 'Faults found since then are not mended in it.', 'Set a target in Firmware.'),
   // virtual
+  check('teaming', 'moderate', 'faults', 'subsystem=teaming', 'Every uplink of a host can take over for the other', 'Two uplinks are there so that one may be lost: here it may not.', 'Each finding says what to do; the ladder of the host shows where.'),
   check('machine-off', 'minor', 'machines', 'state=off', 'No virtual machine lies switched off', 'It holds memory and storage, and is behind with its updates when it starts.', 'Start it, or archive it.', false),
   check('no-host', 'minor', 'machines', 'host=""', 'Every virtual machine has a host that is known', 'Where it runs decides what takes it down.', 'Put the host into a scope.'),
 ];

@@ -28,7 +28,7 @@ test('every check that is on is judged at every survey, and finds what is plante
   const now = standing(2);
   expect(now).toEqual({
     'allowed-vlans-differ': 1, 'critical-fault': 3, 'cut-link': 2, 'duplex-differs': 1, 'flash-nearly-full': 1, 'half-duplex': 2, 'lossy-port': 2, 'native-vlan-differs': 1, 'new-neighbour': 1, 'no-location': 4, 'not-saved': 1, 'one-sided': 1,
-    partial: 1, 'peer-down': 1, 'random-mac-on-cable': 1, 'reading-beyond-bounds': 1, silent: 1, 'ten-megabit': 1, 'unmanaged-switch': 8,
+    partial: 1, 'peer-down': 1, 'random-mac-on-cable': 1, 'reading-beyond-bounds': 1, silent: 1, teaming: 2, 'ten-megabit': 1, 'unmanaged-switch': 8,
   });
   expect(standing(1)).not.toMatchObject({ silent: expect.anything() });
   expect(Object.keys(standing(1))).not.toContain('duplex-differs');

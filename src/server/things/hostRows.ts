@@ -4,6 +4,7 @@ import { valueAt, type Column, type ColumnSource } from '../../core/tables/colum
 import { compareAddresses } from '../../core/values/ipAddress';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { factsAsOf } from '../../store/facts';
+import { laddersAt } from '../topology/ladders';
 import { deviceNames, type Builder } from './asked';
 import { Calendar } from './moment';
 
@@ -54,7 +55,10 @@ export const faults: Builder = ({ db, survey, devices }, other) => {
     const places = holders.map(({ mac, deviceId: at, port }) => `${mac}${at === null ? '' : ` on ${names.get(at) ?? ''} ${port ?? ''}`.trimEnd()}`);
     return { id: `${deviceId ?? 0}:address ${address}`, deviceId: deviceId ?? 0, device: names.get(deviceId ?? 0) ?? '', subsystem: 'addresses', part: address, severity: 'warning' as const, message: `two machines have this address: ${places.join(', ')}`, action: 'Give one of them another address: whichever answers last gets the traffic of both.', since: null, firstSeen: null };
   });
-  return [...told, ...open, ...duplicates]
+  const onTheWay = laddersAt(db, survey, () => other('endpoints'), devices).flatMap(({ host, hostId, findings }) => findings.map(({ kind, part, words, remedy }) => ({
+    id: `${hostId ?? 0}:teaming ${host} ${kind} ${part} ${words}`, deviceId: hostId ?? 0, device: hostId === null ? '' : host, subsystem: 'teaming', part: hostId === null ? `${host} ${part}` : part, severity: 'warning' as const, message: words, action: remedy, since: null, firstSeen: null,
+  })));
+  return [...told, ...open, ...duplicates, ...onTheWay]
     .sort((x, y) => x.severity.localeCompare(y.severity) || compareNaturally(x.device, y.device) || compareNaturally(x.part, y.part));
 };
 

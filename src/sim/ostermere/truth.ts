@@ -52,6 +52,8 @@ export const plantedOddities: PlantedOddity[] = [
   { name: 'a virtual firewall without a serial', fromStep: 1, thing: 'devices', where: 'role=firewall description:virtual', field: 'serial', says: /^$/, rows: 1 },
   { name: 'four machines of the new stop without SNMP', fromStep: 7, thing: 'visits', where: 'outcome=alive', field: 'address', says: /^10\.72\.17\./, rows: 4 },
   { name: 'a stop on a single line', fromStep: 1, thing: 'links', where: '(from=slm-ring or to=slm-ring) -from=slm-plat -to=slm-plat', field: 'kind', says: /^ethernet$/, rows: 1 },
+  { name: 'a hypervisor with both team members on one switch', fromStep: 1, thing: 'faults', where: 'subsystem=teaming message:"end on"', field: 'message', says: /^both uplinks of vswitch0 end on sgh-acc-2 \(eth0 on 8 and eth1 on 16\)/, rows: 1 },
+  { name: 'a VLAN that one port of a team lacks', fromStep: 1, thing: 'faults', where: 'subsystem=teaming message:"does not carry"', field: 'message', says: /^sgh-acc-2 15 does not carry VLAN 20 \(TICKET\): vm-depot-1 is cut off when eth1 is the way$/, rows: 1 },
   { name: 'two stops on a single line each: what that line cuts off', fromStep: 1, thing: 'links', where: 'cutsDevices>=6 (from=obs-ring or to=slm-ring) -from=obs-plat -to=obs-plat', field: 'cutsEndpoints', says: /^4\d$/, rows: 2 },
   { name: 'the north half-ring lost its spare: each of its links says with what', fromStep: 5, thing: 'links', where: 'spareLostBy!=""', field: 'spareLostBy', says: /^chd-ring 1 – rpw-ring 2 is gone$/, rows: 4 },
   { name: 'a platform switch silent', fromStep: 8, thing: 'devices', where: 'state=silent', field: 'name', says: /^ofy-plat$/, rows: 1 },

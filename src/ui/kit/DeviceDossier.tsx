@@ -114,6 +114,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
         </dd>
         <dt>Address</dt><dd className="mono">{text('address')}</dd>
         {Number(device.cutsDevices) > 0 && <><dt>Hangs on it alone</dt><dd><Link href={view.href('/map', { over: 'spare ways', sel: `device:${String(device.id)}` })}>{Number(device.cutsDevices)} {Number(device.cutsDevices) === 1 ? 'device' : 'devices'}</Link>{Number(device.cutsEndpoints) > 0 && `, ${Number(device.cutsEndpoints)} endpoints`}</dd></>}
+        {device.role === 'hypervisor' && <><dt>Its machines</dt><dd><Link href={view.href('/map', { of: 'hosts', host: text('name'), sel: null })}>from the machines to the switch ports</Link></dd></>}
         {text('pluggedInto') && <><dt>Plugged into</dt><dd>{text('pluggedInto')}</dd></>}
         {ways.filter(({ kind }) => kind !== 'snmp').map(({ kind, address, release, lastAnswered }) => [<dt key={kind}>{wayWords[kind] ?? kind}</dt>, <dd key={address}><span className="mono">{address}</span>{release && <span className="quiet">, release {release}</span>}{lastAnswered && lastAnswered !== device.lastAnswered && <span className="quiet">, answered {moment(lastAnswered)}</span>}</dd>])}
         {device.uptimeSeconds !== null && <><dt>Up for</dt><dd>{formatAge(Number(device.uptimeSeconds))}</dd></>}

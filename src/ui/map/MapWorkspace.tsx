@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/kit/Link';
 import { within } from '@/core/map/focus';
@@ -18,6 +19,7 @@ import { Legend } from './Legend';
 import { LinkDossier } from './LinkDossier';
 import { MapCanvas, type MapHandle } from './MapCanvas';
 import { MapList } from './MapList';
+import { MapViews } from './MapViews';
 import { PictureMenu } from './PictureMenu';
 import { pictureOf, type Wanted } from './picture';
 import { SiteDossier } from './SiteDossier';
@@ -26,8 +28,16 @@ import { useMapData, useMapLayout } from './useMapData';
 const mostLinks = 1000;
 const everything: Wanted = { devices: null, links: null, hide: false };
 
-/** How it all hangs together: sites, devices and their ports, from as far as one likes, with who claims each link beside it. */
+const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => module.HostsView), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Hosts</h1></div></main> });
+
+/** How it all hangs together: the plan of sites and devices, or hosts from their machines to the switches. */
 export function MapWorkspace() {
+  const { of } = useView();
+  return of === 'hosts' ? <HostsView /> : <NetworkPlan />;
+}
+
+/** Sites, devices and their ports, from as far as one likes, with who claims each link beside it. */
+function NetworkPlan() {
   const view = useView();
   const overlay = parseOverlay(view.over);
   const data = useMapData(view.survey, view.against, vlanOf(overlay), netOf(overlay));
@@ -64,6 +74,7 @@ export function MapWorkspace() {
         <div className="titleline">
           <h1>Map</h1>
           <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
+          <MapViews current="map" />
           <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />
           <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />
           <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>

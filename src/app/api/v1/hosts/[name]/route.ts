@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/host';
+export const dynamic = 'force-dynamic';

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/hosts';
+export const dynamic = 'force-dynamic';

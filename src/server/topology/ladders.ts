@@ -1,0 +1,110 @@
+import type { DeviceFacts, HostNetworkFacts, MachineFacts, PortFacts } from '../../core/estate/facts';
+import type { ColumnSource } from '../../core/tables/column';
+import { valueAt } from '../../core/tables/column';
+import { shortName } from '../../core/topology/deviceIndex';
+import { hostLadder, type HostLadder, type LadderPlug } from '../../core/topology/hostLadder';
+import { cabledPorts, type LinkFacts } from '../../core/topology/links';
+import { macNumber, macOfNumber } from '../../core/values/mac';
+import { compareNaturally } from '../../core/values/naturalOrder';
+import type { Db } from '../../store/database';
+import { factsAsOf } from '../../store/facts';
+
+/** What is put together of one host. */
+interface Host {
+  name: string;
+  deviceId: number | null;
+  network: HostNetworkFacts | null;
+  machines: MachineFacts[];
+}
+
+/**
+ * From machines to switch ports, of every host that has virtual machines, a virtual switch or a bundle.
+ * @param endpoints as of the same survey: by them adapters are found of hosts that do not answer themselves
+ * @param only hosts that are these devices; all where it is not given
+ */
+export function laddersAt(db: Db, survey: number, endpoints: () => ColumnSource, only?: readonly number[]): HostLadder[] {
+  const devices = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]));
+  const hosts = hostsAt(db, survey, devices).filter(({ deviceId }) => only === undefined || (deviceId !== null && only.includes(deviceId)));
+  if (hosts.length === 0) return [];
+  const ids = new Set(hosts.flatMap(({ deviceId }) => deviceId ?? []));
+  const ownPorts = portsOf(db, survey, [...ids]);
+  const plugs = plugsOf(db, survey, ids, devices);
+  const plugged = (host: Host, adapter: string) => (host.deviceId === null ? undefined : plugs.get(`${host.deviceId} ${adapter}`));
+  const missing = new Set(hosts.flatMap((host) => (host.network?.adapters ?? []).flatMap(({ name, mac }) => (mac && !plugged(host, name) ? [mac] : []))));
+  const heard = missing.size > 0 ? placesOf(endpoints(), missing) : new Map<string, { deviceId: number; port: string }>();
+  const far = new Set([...plugs.values(), ...heard.values()].map(({ deviceId }) => deviceId));
+  const farPorts = portsOf(db, survey, [...far]);
+  const plugOf = (place: { deviceId: number; port: string; confidence?: LadderPlug['confidence'] } | undefined): LadderPlug | null => {
+    const device = place && devices.get(place.deviceId);
+    if (!place || !device) return null;
+    return { deviceId: place.deviceId, device: device.name, port: place.port, confidence: place.confidence ?? 'concluded', facts: farPorts.get(place.deviceId)?.find(({ name }) => name === place.port), units: device.units.length };
+  };
+  return hosts
+    .map((host) => hostLadder({
+      host: host.name, hostId: host.deviceId, network: host.network, machines: host.machines, ports: ownPorts.get(host.deviceId ?? 0) ?? [],
+      plugOf: (adapter, mac) => plugOf(plugged(host, adapter) ?? heard.get(mac ?? '')),
+    }))
+    .filter(({ machines, switches }) => machines.length > 0 || switches.length > 0)
+    .sort((x, y) => compareNaturally(x.host, y.host));
+}
+
+/** Hosts by what they tell themselves and what managers tell of them; a machine that both tell of is one, with the manager’s words. */
+function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFacts>): Host[] {
+  const byName = new Map([...devices].map(([id, { name }]) => [shortName(name), id]));
+  const hosts = new Map<string, Host>();
+  const of = (name: string, deviceId = byName.get(shortName(name)) ?? null) => {
+    const key = shortName(name);
+    let host = hosts.get(key);
+    if (!host) hosts.set(key, (host = { name: devices.get(deviceId ?? 0)?.name ?? name, deviceId, network: null, machines: [] }));
+    return host;
+  };
+  for (const [id, { name, role }] of devices) if (role === 'hypervisor' || role === 'server') of(name, id);
+  for (const { content } of factsAsOf<HostNetworkFacts>(db, 'hostNetwork', survey)) of(content.host).network = content;
+  for (const { deviceId, content } of factsAsOf<MachineFacts>(db, 'machine', survey)) {
+    const host = content.host ? of(content.host) : of(devices.get(deviceId)?.name ?? '', deviceId);
+    const known = host.machines.findIndex(({ uuid, name }) => (uuid ? uuid === content.uuid : name === content.name));
+    if (known < 0) host.machines.push(content);
+    else if (content.host) host.machines[known] = content;
+  }
+  return [...hosts.values()];
+}
+
+function portsOf(db: Db, survey: number, devices: number[]): Map<number, PortFacts[]> {
+  const found = new Map<number, PortFacts[]>();
+  if (devices.length === 0) return found;
+  for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', survey, devices)) {
+    const own = found.get(deviceId);
+    if (own) own.push(content);
+    else found.set(deviceId, [content]);
+  }
+  return found;
+}
+
+/** By host and adapter: the port of another device into which it is plugged. */
+function plugsOf(db: Db, survey: number, hosts: ReadonlySet<number>, devices: ReadonlyMap<number, DeviceFacts>): Map<string, { deviceId: number; port: string; confidence: LadderPlug['confidence'] }> {
+  const found = new Map<string, { deviceId: number; port: string; confidence: LadderPlug['confidence'] }>();
+  for (const { content: link } of factsAsOf<LinkFacts>(db, 'link', survey)) {
+    if (link.kind === 'l3' || link.kind === 'virtual' || link.segment || (!hosts.has(link.a.deviceId) && !hosts.has(link.b.deviceId))) continue;
+    for (const { deviceId, port, far } of cabledPorts(link)) {
+      if (hosts.has(deviceId) && !hosts.has(far.deviceId) && devices.has(far.deviceId) && !found.has(`${deviceId} ${port}`)) found.set(`${deviceId} ${port}`, { deviceId: far.deviceId, port: far.port, confidence: link.confidence });
+    }
+  }
+  return found;
+}
+
+/** Where some MACs hang. */
+function placesOf(endpoints: ColumnSource, wanted: ReadonlySet<string>): Map<string, { deviceId: number; port: string }> {
+  const [macs, owners, ports] = [endpoints.column('mac'), endpoints.column('deviceId'), endpoints.column('port')];
+  const found = new Map<string, { deviceId: number; port: string }>();
+  const codes = new Map([...wanted].flatMap((mac) => {
+    const code = macs.dictionary.find(macOfNumber(macNumber(mac) ?? 0));
+    return code === undefined || code < 0 ? [] : [[code, mac]];
+  }));
+  if (codes.size === 0) return found;
+  for (let row = 0; row < endpoints.size; row++) {
+    const mac = codes.get(macs.codes[row] ?? -1);
+    const owner = mac === undefined ? null : valueAt(owners, row);
+    if (mac !== undefined && typeof owner === 'number' && owner > 0) found.set(mac, { deviceId: owner, port: String(valueAt(ports, row) ?? '') });
+  }
+  return found;
+}
