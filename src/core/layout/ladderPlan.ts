@@ -14,7 +14,7 @@ export interface LadderPlan {
   adapters: Rung[];
   plugs: Rung[];
   /** from the right side of one rung to the left side of another */
-  lines: { key: string; from: Rung; to: Rung; part: string }[];
+  lines: { key: string; from: Rung; to: Rung; /** whose way it is a part of; null for that of a machine */ adapter: string | null }[];
   width: number;
   height: number;
 }
@@ -35,11 +35,11 @@ export function ladderPlan({ machines, switches, adapters }: HostLadder): Ladder
     list.push(found);
     return found;
   };
-  const line = (from: Rung, to: Rung, part: string) => plan.lines.push({ key: `${from.key} ${to.key} ${plan.lines.length}`, from, to, part });
+  const line = (from: Rung, to: Rung, adapter: string | null) => plan.lines.push({ key: `${from.key} ${to.key} ${plan.lines.length}`, from, to, adapter });
   const heightOf = (count: number, height: number) => (count === 0 ? 0 : count * (height + gap) - gap);
   const putAdapters = (own: HostLadder['adapters'], top: number): Rung[] => own.map((adapter, at) => {
     const stands = rung(plan.adapters, 'adapters', adapter.name, top + at * (double + gap), double);
-    if (adapter.plug) line(stands, rung(plan.plugs, 'plugs', adapter.name, stands.y, double), adapter.team ?? adapter.name);
+    if (adapter.plug) line(stands, rung(plan.plugs, 'plugs', adapter.name, stands.y, double), adapter.name);
     return stands;
   });
   for (const own of switches) {
@@ -51,13 +51,13 @@ export function ladderPlan({ machines, switches, adapters }: HostLadder): Ladder
     const height = Math.max(left, box, right);
     const here = rung(plan.switches, 'switches', own.name, y + (height - box) / 2, box);
     fresh.forEach((machine, at) => placed.set(machine.name, rung(plan.machines, 'machines', machine.name, y + (height - left) / 2 + at * (single + gap), single)));
-    for (const stands of putAdapters(uplinks, y + (height - right) / 2)) line(here, stands, own.name);
+    for (const stands of putAdapters(uplinks, y + (height - right) / 2)) line(here, stands, stands.key);
     y += height + blockGap;
   }
   for (const own of switches) {
     for (const machine of machines) {
       const [from, to] = [placed.get(machine.name), plan.switches.find(({ key }) => key === own.name)];
-      if (from && to) for (const adapter of machine.adapters) if (adapter.switch === own.name) line(from, to, own.name);
+      if (from && to) for (const adapter of machine.adapters) if (adapter.switch === own.name) line(from, to, null);
     }
   }
   const alone = machines.filter(({ name }) => !placed.has(name));

@@ -191,6 +191,8 @@ export const things: Record<ThingName, Thing> = {
       ['port', 'text', 'Port', 'Place', 60, 'sc'],
       ['via', 'text', 'Via', 'Place', 90, 'scv'],
       ['basis', 'text', 'Known by', 'Place', 120, 'vo'],
+      ['tenant', 'text', 'Tenant', 'Fabric', 100],
+      ['endpointGroup', 'text', 'Endpoint group', 'Fabric', 120],
       ['outlet', 'text', 'Outlet', 'Place', 100],
       ['panel', 'text', 'Patch panel', 'Place', 100],
       ['room', 'text', 'Room', 'Place', 110],

@@ -25,7 +25,7 @@ describe('from a machine to the port of a switch', () => {
   });
   test('without a manager, the ports that the host names for its machines stand for the switch, and bundles for teams', () => {
     const { switches, adapters } = ladder({}, {
-      network: null, ports: [port('eth0', { lag: 'bond0' }), port('eth1', { lag: 'bond0' }), port('eth2'), port('lo', { type: 'loopback', physical: false })],
+      network: null, ports: [port('eth0', { lag: 'bond0' }), port('eth1', { lag: 'bond0' }), port('eth2'), port('lo', { type: 'loopback', physical: false }), port('mgmt0')],
       machines: [{ name: 'vm-1', state: 'off', adapters: [{ mac: null, port: 'eth2', network: null }] }, { name: 'vm-2', state: 'off', adapters: [{ mac: null, port: 'br7', network: null }] }],
     });
     expect(switches.map(({ name, teaming, uplinks }) => [name, teaming, uplinks])).toEqual([['bond0', 'lacp', ['eth0', 'eth1']], ['eth2', 'other', ['eth2']], ['br7', 'other', []]]);
@@ -43,6 +43,7 @@ describe('findings', () => {
   test('a VLAN that a port of a team lacks, as far as a machine needs it', () => {
     const without = plug('acc-2', '15', { taggedVlans: [10] });
     expect(words({ eth0: one, eth1: without })).toEqual(['acc-2 15 does not carry VLAN 20 (TICKET): vm-depot-1 is cut off when eth1 is the way']);
+    expect(ladder({ eth0: one, eth1: without }).findings[0]?.adapters).toEqual(['eth1']);
     expect(words({ eth0: one, eth1: without }, { machines: [machine('vm-pis-2', 'OPS')] })).toEqual([]);
     expect(words({ eth0: one, eth1: { ...without, facts: undefined } })).toEqual([]);
   });

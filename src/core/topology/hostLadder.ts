@@ -43,6 +43,8 @@ export interface LadderFinding {
   kind: (typeof ladderFindingKinds)[number];
   /** the virtual switch, bundle or adapter it is about */
   part: string;
+  /** the adapters on whose way it lies */
+  adapters: string[];
   words: string;
   remedy: string;
 }
@@ -111,9 +113,12 @@ function switchesOf({ network, ports, machines }: LadderInput): LadderSwitch[] {
   return [...found.values()];
 }
 
+/** What leads to the management of a host carries none of its machines. */
+const ofManagement = /^(mgmt|management|oob)/i;
+
 function adaptersOf({ ports, network, plugOf }: LadderInput, switches: readonly LadderSwitch[]): LadderAdapter[] {
   const told = new Map((network?.adapters ?? []).map((adapter) => [adapter.name, adapter]));
-  for (const { name, physical, type, mac, speedBps, oper } of ports) if (physical && type !== 'loopback' && mac && !told.has(name)) told.set(name, { name, mac, speedBps: oper === 'up' ? speedBps : null, up: oper === 'up' });
+  for (const { name, physical, type, mac, speedBps, oper } of ports) if (physical && type !== 'loopback' && !ofManagement.test(name) && mac && !told.has(name)) told.set(name, { name, mac, speedBps: oper === 'up' ? speedBps : null, up: oper === 'up' });
   for (const name of switches.flatMap(({ uplinks }) => uplinks)) if (!told.has(name)) told.set(name, { name, mac: null, speedBps: null, up: false });
   return [...told.values()]
     .map((adapter) => ({ ...adapter, team: switches.find(({ uplinks }) => uplinks.includes(adapter.name))?.name ?? null, plug: plugOf(adapter.name, adapter.mac) }))
@@ -129,23 +134,24 @@ function teamFindings(own: LadderSwitch, { adapters, machines }: HostLadder): La
   const plugged = members.flatMap(({ name, plug }) => (plug ? [{ name, plug }] : []));
   const hanging = machines.filter((machine) => machine.adapters.some((adapter) => adapter.switch === own.name));
   const findings: LadderFinding[] = [];
-  const find = (kind: LadderFinding['kind'], words: string, remedy: string) => findings.push({ kind, part: own.name, words, remedy });
+  const find = (kind: LadderFinding['kind'], concerned: string[], words: string, remedy: string) => findings.push({ kind, part: own.name, adapters: concerned, words, remedy });
+  const all = members.map(({ name }) => name);
   const [first, second] = plugged;
   if (first && second && members.length === plugged.length && plugged.every(({ plug }) => plug.deviceId === first.plug.deviceId) && first.plug.units < 2) {
     const on = hanging.length > 0 ? `${hanging.length} ${hanging.length === 1 ? 'machine is' : 'machines are'}` : 'the host is';
-    find('oneSwitch', `${members.length === 2 ? 'both' : `all ${members.length}`} uplinks of ${own.name} end on ${first.plug.device} (${listed(plugged.map(({ name, plug }) => `${name} on ${plug.port}`))}): while it restarts ${on} cut off`, 'Plug one of them into another switch.');
+    find('oneSwitch', all, `${members.length === 2 ? 'both' : `all ${members.length}`} uplinks of ${own.name} end on ${first.plug.device} (${listed(plugged.map(({ name, plug }) => `${name} on ${plug.port}`))}): while it restarts ${on} cut off`, 'Plug one of them into another switch.');
   }
   const down = members.filter(({ up }) => !up);
-  if (members.length > 1 && down.length > 0) find('noLink', `${listed(down.map(({ name }) => name))} of ${own.name} ${down.length === 1 ? 'has' : 'have'} no link${down.length === members.length - 1 ? ': its other uplink has no spare' : ''}`, 'Look at the cable and at the port of the switch.');
+  if (members.length > 1 && down.length > 0) find('noLink', down.map(({ name }) => name), `${listed(down.map(({ name }) => name))} of ${own.name} ${down.length === 1 ? 'has' : 'have'} no link${down.length === members.length - 1 ? ': its other uplink has no spare' : ''}`, 'Look at the cable and at the port of the switch.');
   const speeds = new Set(members.flatMap(({ up, speedBps }) => (up && speedBps ? [speedBps] : [])));
-  if (speeds.size > 1) find('speeds', `the uplinks of ${own.name} have different speeds: ${listed(members.flatMap(({ name, up, speedBps }) => (up && speedBps ? [`${name} ${formatSpeed(speedBps)}`] : [])))}`, 'Give both the same: when the faster one is lost the other cannot carry it all.');
+  if (speeds.size > 1) find('speeds', all, `the uplinks of ${own.name} have different speeds: ${listed(members.flatMap(({ name, up, speedBps }) => (up && speedBps ? [`${name} ${formatSpeed(speedBps)}`] : [])))}`, 'Give both the same: when the faster one is lost the other cannot carry it all.');
   for (const { name, plug } of plugged) {
     if (!plug.facts) continue;
     for (const group of own.groups) {
       const { vlan } = group;
       const needing = hanging.filter((machine) => machine.adapters.some((adapter) => adapter.switch === own.name && adapter.group === group.name));
       if (!vlan || needing.length === 0 || carries(plug.facts, vlan)) continue;
-      find('vlanMissing', `${place(plug)} does not carry VLAN ${vlan} (${group.name}): ${listed(needing.map((machine) => machine.name))} ${needing.length === 1 ? 'is' : 'are'} cut off when ${name} is the way`, `Add VLAN ${vlan} to the port of the switch.`);
+      find('vlanMissing', [name], `${place(plug)} does not carry VLAN ${vlan} (${group.name}): ${listed(needing.map((machine) => machine.name))} ${needing.length === 1 ? 'is' : 'are'} cut off when ${name} is the way`, `Add VLAN ${vlan} to the port of the switch.`);
     }
   }
   findings.push(...partnerFindings(own, plugged));
@@ -154,20 +160,20 @@ function teamFindings(own: LadderSwitch, { adapters, machines }: HostLadder): La
 
 /** An aggregate has two ends: both must know of it, or neither. */
 function partnerFindings(own: LadderSwitch, plugged: { name: string; plug: LadderPlug }[]): LadderFinding[] {
-  const known = plugged.flatMap(({ plug }) => (plug.facts ? [{ plug, lag: plug.facts.lag }] : []));
-  const finding = (words: string, remedy: string): LadderFinding[] => [{ kind: 'partner', part: own.name, words, remedy }];
+  const known = plugged.flatMap(({ name, plug }) => (plug.facts ? [{ name, plug, lag: plug.facts.lag }] : []));
+  const finding = (concerned: typeof known, words: string, remedy: string): LadderFinding[] => [{ kind: 'partner', part: own.name, adapters: concerned.map(({ name }) => name), words, remedy }];
   if (own.teaming === 'lacp' || own.teaming === 'aggregate') {
     if (plugged.length < 2) return [];
     const alone = known.filter(({ lag }) => lag === null);
-    if (alone.length > 0) return finding(`${own.name} is an aggregate, ${listed(alone.map(({ plug }) => place(plug)))} ${alone.length === 1 ? 'is' : 'are'} in none`, 'Put the ports of the switch into one aggregate, or let the host use its uplinks one by one.');
+    if (alone.length > 0) return finding(alone, `${own.name} is an aggregate, ${listed(alone.map(({ plug }) => place(plug)))} ${alone.length === 1 ? 'is' : 'are'} in none`, 'Put the ports of the switch into one aggregate, or let the host use its uplinks one by one.');
     const lags = new Map<number, Set<string>>();
     for (const { plug, lag } of known) lags.set(plug.deviceId, (lags.get(plug.deviceId) ?? new Set<string>()).add(lag ?? ''));
     const torn = known.find(({ plug }) => (lags.get(plug.deviceId)?.size ?? 0) > 1);
-    return torn ? finding(`${own.name} is one aggregate, its uplinks are in several of ${torn.plug.device}: ${listed(known.map(({ plug, lag }) => `${plug.port} in ${lag ?? ''}`))}`, 'Put the ports of the switch into one aggregate.') : [];
+    return torn ? finding(known, `${own.name} is one aggregate, its uplinks are in several of ${torn.plug.device}: ${listed(known.map(({ plug, lag }) => `${plug.port} in ${lag ?? ''}`))}`, 'Put the ports of the switch into one aggregate.') : [];
   }
   const bundled = known.filter(({ lag }) => lag !== null);
   if (own.teaming === 'other' || bundled.length === 0) return [];
-  return finding(`${listed(bundled.map(({ plug, lag }) => `${place(plug)} is a member of ${lag ?? ''}`))}, but ${own.name} uses its uplinks one by one`, 'Take the port out of the aggregate, or make an aggregate of the uplinks at the host.');
+  return finding(bundled, `${listed(bundled.map(({ plug, lag }) => `${place(plug)} is a member of ${lag ?? ''}`))}, but ${own.name} uses its uplinks one by one`, 'Take the port out of the aggregate, or make an aggregate of the uplinks at the host.');
 }
 
 /** An adapter that has a cable and does nothing. */
@@ -176,6 +182,6 @@ function unusedAdapters({ adapters, switches }: HostLadder, ports: readonly Port
   return adapters.flatMap(({ name, up, team, plug }): LadderFinding[] => {
     const addressed = ports.some((port) => port.name === name && port.addresses.length > 0);
     if (!up || team !== null || !plug || addressed) return [];
-    return [{ kind: 'unused', part: name, words: `${name} is plugged into ${place(plug)} and nothing uses it`, remedy: 'Make it an uplink, or free the port of the switch.' }];
+    return [{ kind: 'unused', part: name, adapters: [name], words: `${name} is plugged into ${place(plug)} and nothing uses it`, remedy: 'Make it an uplink, or free the port of the switch.' }];
   });
 }

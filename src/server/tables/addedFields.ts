@@ -18,6 +18,7 @@ import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWith
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
 import { cutFields, cutsOf, neighboursThatAreNew, sparesLost, spareFields } from './networkColumns';
 import { outletColumn, outletFields, roomsOfDevices } from './floorColumns';
+import { fabricFields, fabricPlaces } from './fabricColumns';
 import { EnrichedTable } from './enrichedTable';
 import { Kept } from './kept';
 import { PeopleKnowledge } from './peopleKnowledge';
@@ -26,7 +27,7 @@ import type { ThingTable } from './thingTable';
 
 type ColumnMakers = Map<string, (base: ThingTable) => Column>;
 
-const added = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', 'room', 'newNeighbour', ...cutFields, ...spareFields, ...outletFields, ...coverFields]);
+const added = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', 'room', 'newNeighbour', ...fabricFields, ...cutFields, ...spareFields, ...outletFields, ...coverFields]);
 
 /** Fields that are not of the rows themselves: what follows from their device, and what people say of them. They hold as they stand now, whatever survey is looked at. */
 export class AddedFields {
@@ -90,6 +91,7 @@ export class AddedFields {
     this.#addCover(makers, name, survey);
     if (name === 'links' || name === 'devices') for (const field of cutFields) makers.set(field, (base) => sparseColumn(base, valuesOf(this.#cutsAt(survey)[name], field), 0));
     if (name === 'links') for (const field of spareFields) makers.set(field, (base) => sparseColumn(base, valuesOf(this.#spares.get(String(survey), () => sparesLost(this.db, survey)), field), ''));
+    if (name === 'endpoints') for (const field of fabricFields) makers.set(field, (base) => sparseColumn(base, fabricPlaces(this.db, survey, field), ''));
     if (name === 'ports') makers.set('newNeighbour', (base) => sparseColumn(base, neighboursThatAreNew(this.db, survey), ''));
     if (name === 'devices') makers.set('room', (base) => sparseColumn(base, roomsOfDevices(this.#people.plans), ''));
     if (name === 'ports' || name === 'endpoints') for (const field of outletFields) makers.set(field, (base) => outletColumn(base, name, field, this.#people.outlets));

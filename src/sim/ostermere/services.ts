@@ -53,7 +53,7 @@ export function fabricState(estate: SimEstate): FabricState {
       { tenant: 'operations', contexts: ['main'], domains: [{ domain: 'bd-ops', context: 'main', subnets: ['10.72.40.1/24'] }, { domain: 'bd-cctv', context: 'main', subnets: ['10.72.41.1/24'] }], groups: [{ group: 'tracking', domain: 'bd-ops' }, { group: 'recorders', domain: 'bd-cctv' }] },
       { tenant: 'ticketing', contexts: ['cards'], domains: [{ domain: 'bd-cards', context: 'cards', subnets: ['10.72.42.1/24'] }], groups: [{ group: 'payment', domain: 'bd-cards' }] },
     ],
-    endpoints: estate.guests.filter(({ device }) => device.startsWith('sgh-leaf-')).map(({ mac, address, device, port, vlan }) => ({ mac: mac.toUpperCase(), addresses: address ? [address] : [], tenant: 'operations', group: 'tracking', node: device, interface: port, vlan })),
+    endpoints: estate.guests.filter(({ device }) => device.startsWith('sgh-leaf-')).map(({ name, mac, address, device, port, vlan }) => ({ mac: mac.toUpperCase(), addresses: address ? [address] : [], ...groupOf(name), node: device, interface: port, vlan })),
     links: leaves.flatMap((leaf, at) => spines.map((spine, to) => ({ from: leaf.name, fromInterface: `e1/${51 + to}`, to: spine.name, toInterface: `e1/${1 + at}`, up: true }))),
   };
 }
@@ -103,5 +103,12 @@ export function restconfData(device: SimDevice, estate: SimEstate): Record<strin
   };
 }
 
+const groupOf = (name: string) => (name.startsWith('fab-rec') ? { tenant: 'operations', group: 'recorders' } : name.startsWith('fab-pay') ? { tenant: 'ticketing', group: 'payment' } : { tenant: 'operations', group: 'tracking' });
+
 /** Machines on the leaves, which only the fabric controller has heard. */
-export const fabricGuests = [1, 2, 3, 4, 5, 6].map((at) => ({ name: `fab-track-${at}`, mac: macFor('Brannick', `fab-track-${at}`), address: `10.72.40.${10 + at}`, vlan: 410, device: `sgh-leaf-${at % 2 ? 1 : 2}`, port: `e1/${Math.ceil(at / 2)}` }));
+const machine = (kind: string, at: number, network: number, vlan: number, device: string, port: number) => ({ name: `fab-${kind}-${at}`, mac: macFor('Brannick', `fab-${kind}-${at}`), address: `10.72.${network}.${10 + at}`, vlan, device, port: `e1/${port}` });
+export const fabricGuests = [
+  ...[1, 2, 3, 4, 5, 6].map((at) => machine('track', at, 40, 410, `sgh-leaf-${at % 2 ? 1 : 2}`, Math.ceil(at / 2))),
+  ...[1, 2, 3, 4].map((at) => machine('rec', at, 41, 411, `sgh-leaf-${at % 2 ? 3 : 4}`, Math.ceil(at / 2))),
+  ...[1, 2, 3].map((at) => machine('pay', at, 42, 420, `sgh-leaf-${at === 3 ? 4 : 2}`, 8 + at)),
+];

@@ -30,10 +30,12 @@ const everything: Wanted = { devices: null, links: null, hide: false };
 
 const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => module.HostsView), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Hosts</h1></div></main> });
 
-/** How it all hangs together: the plan of sites and devices, or hosts from their machines to the switches. */
+const FabricView = dynamic(() => import('./fabric/FabricView').then((module) => module.FabricView), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Fabric</h1></div></main> });
+
+/** How it all hangs together: the plan of sites and devices, hosts from their machines to the switches, or a fabric with its tenants. */
 export function MapWorkspace() {
   const { of } = useView();
-  return of === 'hosts' ? <HostsView /> : <NetworkPlan />;
+  return of === 'hosts' ? <HostsView /> : of === 'fabric' ? <FabricView /> : <NetworkPlan />;
 }
 
 /** Sites, devices and their ports, from as far as one likes, with who claims each link beside it. */
@@ -74,13 +76,13 @@ function NetworkPlan() {
         <div className="titleline">
           <h1>Map</h1>
           <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
-          <MapViews current="map" />
           <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />
           <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />
           <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>
           <PictureMenu picture={picture} folding={folding} scale={() => map.current?.scale() ?? 1} survey={data.data?.survey ?? 0} />
           <ExportMenu thing="links" request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }} columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']} />
         </div>
+        <MapViews current="map" />
         {(view.near || view.where || near) && !empty && (
           <div className="mapfocus small">
             {view.near ? (

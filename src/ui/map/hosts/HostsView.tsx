@@ -32,8 +32,8 @@ export function HostsView() {
         <div className="titleline">
           <h1>Hosts</h1>
           <span className="quiet">{list.data && `${rows.length} with machines or bundles${wrong.length > 0 ? `, ${wrong.length} not as ${wrong.length === 1 ? 'it' : 'they'} should be` : ''}`}</span>
-          <MapViews current="hosts" />
         </div>
+        <MapViews current="hosts" />
         {list.error ? <ProblemNote problem={list.error} /> : list.data && rows.length === 0 ? (
           <div className="empty"><h2>No host of virtual machines is known</h2><p className="quiet">A hypervisor tells of its machines by SNMP (VM-MIB), or a manager of hosts does: <Link href={view.href('/survey')}>put its address and a credential into a scope</Link>. A server with a bundle stands here too.</p></div>
         ) : (

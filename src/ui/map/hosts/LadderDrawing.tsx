@@ -11,30 +11,30 @@ export const teamingWords: Record<string, string> = { 'active-standby': 'one wor
 export function LadderDrawing({ ladder, chosen, onPort }: { ladder: HostLadder; chosen: string | null; onPort: (deviceId: number, port: string) => void }) {
   const plan = useMemo(() => ladderPlan(ladder), [ladder]);
   const { machines, switches, adapters, findings } = ladder;
-  const wrong = new Set(findings.map(({ part }) => part));
+  const wrong = new Set(findings.flatMap((finding) => finding.adapters));
   const head = 22;
   const heads: [number, string][] = [[0, 'machines'], [232, 'virtual switch'], [492, 'adapters'], [688, 'ports of switches']];
   return (
     <svg className="ladderdrawing" width={plan.width + 2} height={plan.height + head + 4} viewBox={`-1 ${-head} ${plan.width + 2} ${plan.height + head + 4}`} role="group" aria-label={`From ${ladder.host} to the switches; the table below says the same`}>
       {heads.map(([x, words]) => (x > 0 || machines.length > 0) && <text key={words} x={x} y={-8} className="head">{words}</text>)}
-      {plan.lines.map(({ key, from, to, part }) => <path key={key} d={curve(from, to)} className={wrong.has(part) ? 'line wrong' : 'line'} />)}
+      {plan.lines.map(({ key, from, to, adapter }) => <path key={key} d={curve(from, to)} className={adapter !== null && wrong.has(adapter) ? 'line wrong' : 'line'} />)}
       {plan.machines.map((rung) => {
         const machine = machines.find(({ name }) => name === rung.key);
         return <Box key={rung.key} rung={rung} first={rung.key} pale={machine?.state !== 'running'} title={`${rung.key}, ${machine?.state ?? ''}`} end={machine?.state === 'running' ? vlansOf(machine.adapters) : machine?.state} />;
       })}
       {plan.switches.map((rung) => {
         const own = switches.find(({ name }) => name === rung.key);
-        return <Box key={rung.key} rung={rung} first={rung.key} second={teamingWords[own?.teaming ?? 'other']} lines={own?.groups.map(({ name, vlan }) => `${name}${vlan ? `, VLAN ${vlan}` : ''}`)} wrong={wrong.has(rung.key)} />;
+        return <Box key={rung.key} rung={rung} first={rung.key} second={teamingWords[own?.teaming ?? 'other']} lines={own?.groups.map(({ name, vlan }) => `${name}${vlan ? `, VLAN ${vlan}` : ''}`)} />;
       })}
       {plan.adapters.map((rung) => {
         const own = adapters.find(({ name }) => name === rung.key);
-        return <Box key={rung.key} rung={rung} first={rung.key} second={own?.up ? (own.speedBps ? formatSpeed(own.speedBps) : 'up') : 'no link'} pale={!own?.up} wrong={wrong.has(rung.key)} />;
+        return <Box key={rung.key} rung={rung} first={rung.key} second={own?.up ? (own.speedBps ? formatSpeed(own.speedBps) : 'up') : 'no link'} pale={!own?.up} wrong={own?.plug === null && wrong.has(rung.key)} />;
       })}
       {plan.plugs.map((rung) => {
         const plug = adapters.find(({ name }) => name === rung.key)?.plug;
         if (!plug) return null;
         const { deviceId, device, port, facts } = plug;
-        return <Box key={rung.key} rung={rung} first={`${device} ${port}`} second={facts ? carriedWords(facts.vlan, facts.taggedVlans, facts.lag) : 'told by nobody'} chosen={chosen === `port:${deviceId}:${port}`} onPress={() => onPort(deviceId, port)} />;
+        return <Box key={rung.key} rung={rung} first={`${device} ${port}`} second={facts ? carriedWords(facts.vlan, facts.taggedVlans, facts.lag) : 'told by nobody'} wrong={wrong.has(rung.key)} chosen={chosen === `port:${deviceId}:${port}`} onPress={() => onPort(deviceId, port)} />;
       })}
     </svg>
   );

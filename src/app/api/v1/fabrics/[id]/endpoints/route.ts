@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/fabricEndpoints';
+export const dynamic = 'force-dynamic';

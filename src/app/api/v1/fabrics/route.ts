@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/fabrics';
+export const dynamic = 'force-dynamic';
