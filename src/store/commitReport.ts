@@ -1,7 +1,7 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { sql } from 'drizzle-orm';
 import { carryOver, carryOverPorts, carryOverReport } from '../core/estate/carryOver';
-import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
+import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts, RouteFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { packSightings, unpackHeard, unpackSightings } from '../core/estate/sightingCodec';
 import { IdentityIndex, kindsOf } from '../core/estate/identity';
@@ -130,7 +130,9 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     write('service', report.services.map((row) => ({ key: serviceKey(row), content: row })), 'services');
     write('software', softwareRows(report.software), 'software');
     write('machine', report.machines.map((row) => ({ key: row.uuid || row.name, content: row })), 'machines');
-    write('route', report.routes.map((row) => ({ key: `${row.vrf} ${row.destination} ${row.nextHop ?? row.port}`, content: row })), 'routing');
+    const routeFact = (row: RouteFacts): Fact => ({ key: `${row.vrf} ${row.destination} ${row.nextHop ?? row.port}`, content: row });
+    write('route', report.routes.map(routeFact), 'routing');
+    if (report.learnedRoutes) write('learnedRoute', report.learnedRoutes.map(routeFact), 'routing');
     write('peer', report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })), 'routing');
     write('fault', report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })), 'sensors');
     write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
@@ -198,7 +200,7 @@ function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFa
   return {
     device: facts, volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] }, portAges: {},
     modules: of('module'), ports: of('port'), addresses: of('address'), vlans: of('vlan'), neighbours: of('neighbour'), services: of('service'), software: of('software'),
-    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), hostNetworks: of('hostNetwork'), toldLinks: of('toldLink'), fabric: of('fabric'), fabricEndpoints: of('fabricEndpoint'), sightings: sightingsOf(db, deviceId),
+    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), learnedRoutes: of('learnedRoute'), hostNetworks: of('hostNetwork'), toldLinks: of('toldLink'), fabric: of('fabric'), fabricEndpoints: of('fabricEndpoint'), sightings: sightingsOf(db, deviceId),
   };
 }
 

@@ -255,6 +255,7 @@ export const routeFact = versioned('route_fact');
 export const peerFact = versioned('peer_fact');
 export const faultFact = versioned('fault_fact');
 export const wlanFact = versioned('wlan_fact');
+export const learnedRouteFact = versioned('learned_route_fact');
 export const hostNetworkFact = versioned('host_network_fact');
 export const toldLinkFact = versioned('told_link_fact');
 export const fabricFact = versioned('fabric_fact');
@@ -264,7 +265,7 @@ export const factTables = {
   device: deviceFact, module: moduleFact, port: portFact, address: addressFact, vlan: vlanFact,
   neighbour: neighbourFact, link: linkFact, attachment: attachmentFact, portKind: portKindFact,
   service: serviceFact, software: softwareFact, machine: machineFact, route: routeFact, peer: peerFact, fault: faultFact, wlan: wlanFact,
-  hostNetwork: hostNetworkFact, toldLink: toldLinkFact, fabric: fabricFact, fabricEndpoint: fabricEndpointFact,
+  learnedRoute: learnedRouteFact, hostNetwork: hostNetworkFact, toldLink: toldLinkFact, fabric: fabricFact, fabricEndpoint: fabricEndpointFact,
 };
 export type FactKind = keyof typeof factTables;
 

@@ -76,7 +76,7 @@ export interface Delivery {
 const words = () => yup.string().defined().max(2000);
 const seconds = () => yup.lazy((value: unknown) => yup.object(value && typeof value === 'object' ? Object.fromEntries(Object.keys(value).map((name) => [name, yup.number().min(0).required()])) : {}).required());
 /** Lists that only some ways in tell of. */
-const furtherLists = ['hostNetworks', 'toldLinks', 'fabric', 'fabricEndpoints'] as const;
+const furtherLists = ['learnedRoutes', 'hostNetworks', 'toldLinks', 'fabric', 'fabricEndpoints'] as const;
 const lists = ['modules', 'ports', 'addresses', 'vlans', 'neighbours', 'services', 'software', 'machines', 'routes', 'peers', 'wlans', 'faults'] as const;
 
 export const workQuestionSchema = yup.object({

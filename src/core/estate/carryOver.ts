@@ -58,7 +58,7 @@ function keepBroken<Facts extends object>(previous: Facts | undefined, found: Fa
 /** Which part of an answer each list of a report comes from. */
 const listOrigin: Partial<Record<keyof DeviceReport, HarvestPart>> = {
   modules: 'modules', ports: 'interfaces', addresses: 'addresses', vlans: 'bridge', neighbours: 'lldp', services: 'services', software: 'software', machines: 'machines', routes: 'routing', peers: 'routing', faults: 'sensors', wlans: 'wireless',
-  hostNetworks: 'machines', toldLinks: 'told', fabric: 'told', fabricEndpoints: 'neighbourAddresses',
+  learnedRoutes: 'routing', hostNetworks: 'machines', toldLinks: 'told', fabric: 'told', fabricEndpoints: 'neighbourAddresses',
 };
 
 /** The same for a whole report of one way in: a list whose part broke off is the one of its last good answer. */

@@ -322,6 +322,8 @@ export interface DeviceReport {
   faults: FaultFacts[];
   wlans: WlanFacts[];
   /** absent where nothing tells of such things, and in what was kept by earlier releases */
+  /** routes that a protocol learned; those that somebody configured are `routes` */
+  learnedRoutes?: RouteFacts[];
   hostNetworks?: HostNetworkFacts[];
   toldLinks?: ToldLinkFacts[];
   fabric?: FabricFacts[];

@@ -9,7 +9,7 @@ import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
 import type { Harvest } from './harvest';
 import { faultsOf } from './interpretFaults';
-import { peersOf, routeCountsOf, routesOf } from './interpretRouting';
+import { learnedRoutesOf, peersOf, routeCountsOf, routesOf } from './interpretRouting';
 import { connectionsOf, servicesOf } from './interpretServices';
 import { moduleTree } from './moduleTree';
 import { transceiversByPort } from './transceivers';
@@ -98,6 +98,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
     software: harvest.installed.map(({ name, kind, installedAt }) => ({ ...softwareName(name), kind, installedAt })),
     machines: machinesOf(harvest, names),
     routes: routesOf(harvest, names),
+    learnedRoutes: learnedRoutesOf(harvest, names),
     peers: peersOf(harvest),
     wlans: [],
     faults: faultsOf(harvest, moduleNames, pathByIndex),

@@ -1,18 +1,23 @@
 import type { PeerFacts, RouteFacts } from './facts';
 import type { Harvest } from './harvest';
 
-/** Protocols whose routes somebody configured: they are facts. Learned ones come and go and are only counted. */
+/** Protocols whose routes somebody configured: they are what is written down of a device. Learned ones come and go: they are kept to follow packets by, and are no changes. */
 const configured = new Set(['local', 'static', 'other']);
 
 /** As which routes are counted that were not read: full tables of the Internet are nobody's inventory. */
 export const routesNotRead = 'not read';
 
 /** Configured and connected routes of the device and of its virtual routers. A host's own /32 or /128 says nothing that its address does not. */
-export function routesOf(harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] {
+export const routesOf = (harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] => routesBy(harvest, names, (protocol) => configured.has(protocol));
+
+/** Routes that protocols learned. */
+export const learnedRoutesOf = (harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] => routesBy(harvest, names, (protocol) => !configured.has(protocol));
+
+function routesBy(harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>, wanted: (protocol: string) => boolean): RouteFacts[] {
   const tables = [{ vrf: '', routes: harvest.routes }, ...harvest.contexts.map(({ context, routes }) => ({ vrf: context, routes }))];
   return tables.flatMap(({ vrf, routes }) =>
     routes
-      .filter(({ destination, nextHop, protocol }) => configured.has(protocol) && !(nextHop === null && /\/(32|128)$/.test(destination)) && !/^(127\.|fe80:|ff|::1\/)/.test(destination))
+      .filter(({ destination, nextHop, protocol }) => wanted(protocol) && !(nextHop === null && /\/(32|128)$/.test(destination)) && !/^(127\.|fe80:|ff|::1\/)/.test(destination))
       .map(({ destination, nextHop, ifIndex, protocol }) => ({ destination, nextHop, port: names.get(ifIndex) ?? '', protocol, vrf })),
   );
 }

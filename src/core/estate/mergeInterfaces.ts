@@ -70,10 +70,11 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
 }
 
 /** Lists that only some ways in tell of. */
-function joinedLists(reports: DeviceReport[]): Pick<DeviceReport, 'hostNetworks' | 'toldLinks' | 'fabric' | 'fabricEndpoints'> {
+function joinedLists(reports: DeviceReport[]): Pick<DeviceReport, 'learnedRoutes' | 'hostNetworks' | 'toldLinks' | 'fabric' | 'fabricEndpoints'> {
   const joined = <Row>(of: (report: DeviceReport) => Row[] | undefined) => (reports.some((report) => of(report) !== undefined) ? reports.flatMap((report) => of(report) ?? []) : undefined);
+  const learnedRoutes = joined((report) => report.learnedRoutes);
   const [hostNetworks, toldLinks, fabric, fabricEndpoints] = [joined((report) => report.hostNetworks), joined((report) => report.toldLinks), joined((report) => report.fabric), joined((report) => report.fabricEndpoints)];
-  return { ...(hostNetworks && { hostNetworks }), ...(toldLinks && { toldLinks }), ...(fabric && { fabric }), ...(fabricEndpoints && { fabricEndpoints }) };
+  return { ...(learnedRoutes && { learnedRoutes }), ...(hostNetworks && { hostNetworks }), ...(toldLinks && { toldLinks }), ...(fabric && { fabric }), ...(fabricEndpoints && { fabricEndpoints }) };
 }
 
 function interfaceOf(kind: InterfaceKind, { device }: DeviceReport): DeviceInterface {

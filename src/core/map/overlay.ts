@@ -83,6 +83,11 @@ export function overlayRule(overlay: Overlay): OverlayRule {
   }
 }
 
+/** A way through the network: what is on it is lit, all else pale. */
+export function tracedRule(lit: { devices: ReadonlySet<number>; links: ReadonlySet<string> }): OverlayRule {
+  return { device: ({ id }) => (lit.devices.has(id) ? of('plum', 'on the way') : pale), link: ({ id }) => (lit.links.has(id) ? of('plum', 'the way') : pale) };
+}
+
 function networkRule(network: string): OverlayRule {
   return {
     device: ({ network: part }) => (part === undefined ? pale : part.routes ? of('plum', `leads into and out of ${network}`) : part.inside ? of('lagoon', `has an address in ${network}`) : of('moss', `machines of ${network} hang on it`)),

@@ -169,7 +169,7 @@ describe('a dossier', () => {
     const dossier = deviceDossier(sample.store, idOf('sgh-core-1'), 3);
     expect(dossier?.modules.every(({ device }) => device === 'sgh-core-1')).toBe(true);
     expect(dossier?.links.every(({ from, to }) => from === 'sgh-core-1' || to === 'sgh-core-1')).toBe(true);
-    expect([dossier?.modules.filter(({ empty }) => empty).length, dossier?.addresses.length]).toEqual([2, 8]);
+    expect([dossier?.modules.filter(({ empty }) => empty).length, dossier?.addresses.length]).toEqual([2, 9]);
   });
   test('tells its history newest first, in words with values, up to the moment viewed', () => {
     const history = (survey: number) => deviceDossier(sample.store, idOf('rpw-plat'), survey)?.history.map(({ survey: at, words, before, after }) => [at, words, before, after]);

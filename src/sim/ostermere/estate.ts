@@ -1,7 +1,7 @@
 import type { Cable, Guest, SimDevice, SimEstate } from './model';
 import { applyHealth } from './health';
 import { applyRouting } from './routing';
-import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets } from './sites';
+import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets, transit } from './sites';
 import { applyMachines, applyWorkload, machineVlans } from './workloads';
 import { fabricGuests } from './services';
 import { accessSwitch, coreSwitch, leafSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
@@ -47,7 +47,7 @@ export function ostermere(step: number): SimEstate {
     add(coreSwitch(
       { name: `sgh-core-${at}`, address: `10.72.0.${at}`, site: 'SGH', location: 'Signal House, equipment room', release: '7.6.2', serial: at === 1 ? 'KC8-40718-A' : 'KC8-40722-C', ...(at === 2 && { supervisorMB: 2048, saved: false }), uptimeDays: 310 },
       cards,
-      gateways.map((net) => ({ vlan: 100 + net, address: net === 0 ? `10.72.0.${at}` : `10.72.${net}.${250 + at}` })),
+      [...gateways.map((net) => ({ vlan: 100 + net, address: net === 0 ? `10.72.0.${at}` : `10.72.${net}.${250 + at}` })), { vlan: transit.vlan, address: transit.of('sgh', at) }],
     ));
   core(1);
   core(2);

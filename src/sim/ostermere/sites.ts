@@ -16,6 +16,9 @@ export const southStops = [
 ];
 export const nets = { signalHouse: 33, quarry: 32, harbour: 48 };
 
+/** The network in which the four cores tell each other their routes. */
+export const transit = { vlan: 300, of: (centre: string, at: number): string => `10.72.254.${centre === 'sgh' ? at : 10 + at}` };
+
 type Maker = Parameters<typeof macFor>[0];
 const guest = (name: string, maker: Maker, address: string | null, vlan: number, device: string, port: string): Guest => ({ name, mac: macFor(maker, name), address, vlan, device, port });
 
@@ -123,7 +126,7 @@ export function addQuarryDepot({ add, cable, guests }: Building): void {
   };
   const gateways = [net, nets.harbour, ...southStops.map((stop) => stop.net)];
   for (const at of [1, 2] as const) {
-    add(coreSwitch({ name: `qdp-core-${at}`, address: `10.72.${net}.${at}`, site, location: room, release: '7.6.2', serial: `KC8-4081${at}-B`, uptimeDays: 290 }, cards, gateways.map((own) => ({ vlan: 100 + own, address: own === net ? `10.72.${net}.${at}` : `10.72.${own}.${250 + at}` }))));
+    add(coreSwitch({ name: `qdp-core-${at}`, address: `10.72.${net}.${at}`, site, location: room, release: '7.6.2', serial: `KC8-4081${at}-B`, uptimeDays: 290 }, cards, [...gateways.map((own) => ({ vlan: 100 + own, address: own === net ? `10.72.${net}.${at}` : `10.72.${own}.${250 + at}` })), { vlan: transit.vlan, address: transit.of('qdp', at) }]));
   }
   cable('qdp-core-1', '8/1', 'qdp-core-2', '8/1');
   cable('qdp-core-1', '8/2', 'qdp-core-2', '8/2');

@@ -40,6 +40,14 @@ function boxOf({ sites }: Picture): { x: number; y: number; width: number; heigh
   return { x, y, width: Math.max(...sites.map(({ bay }) => bay.x + bay.width)) - x, height: Math.max(...sites.map(({ bay }) => bay.y + bay.height)) - y };
 }
 
+/** The box around some devices; null where none of them is shown. */
+function aroundPlates({ plates }: Picture, ids: ReadonlySet<number>): { x: number; y: number; width: number; height: number } | null {
+  const found = plates.filter(({ device }) => ids.has(device.id));
+  if (found.length === 0) return null;
+  const [x, y] = [Math.min(...found.map((plate) => plate.x)), Math.min(...found.map((plate) => plate.y))];
+  return { x, y, width: Math.max(...found.map((plate) => plate.x)) + plateWidth - x, height: Math.max(...found.map((plate) => plate.y)) + plateHeight - y };
+}
+
 /** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, F folds a site. */
 export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight, label, handle }: MapCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -63,6 +71,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
   const windowOf = useCallback(({ x, y, scale }: Sight): Window => ({ left: -x / scale, top: -y / scale, right: (size.width - x) / scale, bottom: (size.height - y) / scale }), [size]);
 
   const placeOf = useCallback((sel: string): { x: number; y: number; width: number; height: number } | null => {
+    if (sel.startsWith('devices:')) return aroundPlates(picture, new Set(sel.slice('devices:'.length).split(',').map(Number)));
     const plate = picture.plates.find(({ device }) => sel === `device:${device.id}`);
     if (plate) return { x: plate.x, y: plate.y, width: plateWidth, height: plateHeight };
     const link = picture.links.find((own) => sel === `link:${own.link.id}`);
@@ -75,8 +84,8 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
     setSight((before) => {
       const now = before ?? whole;
       const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
-      const wanted = sel.startsWith('site:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? 1.6 : Math.max(now.scale, 0.8));
-      const scale = nearer || wanted > now.scale ? wanted : now.scale;
+      const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? 1.6 : Math.max(now.scale, 0.8));
+      const scale = nearer || wanted > now.scale || sel.startsWith('devices:') ? wanted : now.scale;
       const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
       if (!nearer && scale === now.scale && x > 8 && y > 8 && x + place.width * scale < size.width - 8 && y + place.height * scale < size.height - 40) return before;
       return { scale, x: size.width / 2 - (place.x + place.width / 2) * scale, y: size.height / 2 - (place.y + place.height / 2) * scale };

@@ -3,9 +3,14 @@
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 
+type MapOf = 'map' | 'trace' | 'hosts' | 'fabric';
+
+/** A trace begins at what is chosen. */
+const fromOf = (sel: string | null): string | null => (sel?.startsWith('device:') || sel?.startsWith('endpoint:') ? sel : null);
+
 /** What else shows how things hang together. */
-export function MapViews({ current }: { current: 'map' | 'hosts' | 'fabric' }) {
+export function MapViews({ current }: { current: MapOf }) {
   const view = useView();
-  const link = (of: 'map' | 'hosts' | 'fabric', words: string) => <Link href={view.href('/map', { of: of === 'map' ? null : of, ...(of !== 'map' && { sel: null }) })} aria-current={of === current ? 'page' : undefined}>{words}</Link>;
-  return <nav className="subviews" aria-label="Views of the network">{link('map', 'Plan')}{link('hosts', 'Hosts')}{link('fabric', 'Fabric')}</nav>;
+  const link = (of: MapOf, words: string) => <Link href={view.href('/map', { of: of === 'map' ? null : of, ...(of !== 'map' && of !== 'trace' && { sel: null }), ...(of === 'trace' && { from: view.from ?? fromOf(view.sel), to: view.to }) })} aria-current={of === current ? 'page' : undefined}>{words}</Link>;
+  return <nav className="subviews" aria-label="Views of the network">{link('map', 'Plan')}{link('trace', 'Trace')}{link('hosts', 'Hosts')}{link('fabric', 'Fabric')}</nav>;
 }

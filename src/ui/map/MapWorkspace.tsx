@@ -1,10 +1,10 @@
 'use client';
 
 import dynamic from 'next/dynamic';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/kit/Link';
 import { within } from '@/core/map/focus';
-import { netOf, overlayRule, parseOverlay, vlanOf } from '@/core/map/overlay';
+import { netOf, overlayRule, parseOverlay, tracedRule, vlanOf } from '@/core/map/overlay';
 import { useView } from '../frame/useView';
 import { useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
@@ -23,6 +23,8 @@ import { MapViews } from './MapViews';
 import { PictureMenu } from './PictureMenu';
 import { pictureOf, type Wanted } from './picture';
 import { SiteDossier } from './SiteDossier';
+import { TraceList } from './trace/TraceList';
+import { useTrace } from './trace/useTrace';
 import { useMapData, useMapLayout } from './useMapData';
 
 const mostLinks = 1000;
@@ -45,7 +47,9 @@ function NetworkPlan() {
   const data = useMapData(view.survey, view.against, vlanOf(overlay), netOf(overlay));
   const layout = useMapLayout(data.data);
   const filtered = useThingPage('links', { survey: view.survey, against: view.against, where: view.where, size: mostLinks }, view.where !== '');
-  const rule = useMemo(() => overlayRule(overlay), [overlay]);
+  const tracing = view.of === 'trace';
+  const lit = useTrace(tracing, view.from, view.to, view.survey);
+  const rule = useMemo(() => (lit.lit ? tracedRule(lit.lit) : overlayRule(overlay)), [overlay, lit.lit]);
   const wanted = useMemo(() => {
     const links = view.where && filtered.data ? new Set(filtered.data.rows.map(({ id }) => id)) : null;
     return { devices: around(data.data?.devices ?? [], data.data?.links ?? [], view.near, stepsOf(view.steps), links), links, hide: view.rest === 'hide' };
@@ -62,6 +66,12 @@ function NetworkPlan() {
   const site = whole?.sites.find(({ bay }) => bay.site === chosenSite);
   const linkId = /^link:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
+  // the way is brought into sight as a whole
+  const way = lit.lit ? `devices:${[...lit.lit.devices].join(',')}` : null;
+  const ready = picture !== null;
+  useEffect(() => {
+    if (way && ready) map.current?.bring(way);
+  }, [way, ready]);
   const choose = (sel: string | null) => view.set({ sel });
   const show = (sel: string) => {
     choose(sel);
@@ -74,16 +84,16 @@ function NetworkPlan() {
     <div className="area">
       <main className="work">
         <div className="titleline">
-          <h1>Map</h1>
+          <h1>{tracing ? 'Trace' : 'Map'}</h1>
           <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
-          <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />
-          <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />
-          <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>
+          {!tracing && <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />}
+          {!tracing && <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />}
+          {!tracing && <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>}
           <PictureMenu picture={picture} folding={folding} scale={() => map.current?.scale() ?? 1} survey={data.data?.survey ?? 0} />
           <ExportMenu thing="links" request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }} columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']} />
         </div>
-        <MapViews current="map" />
-        {(view.near || view.where || near) && !empty && (
+        <MapViews current={tracing ? 'trace' : 'map'} />
+        {(view.near || view.where || near) && !empty && !tracing && (
           <div className="mapfocus small">
             {view.near ? (
               <>
@@ -100,7 +110,8 @@ function NetworkPlan() {
           <div className="empty"><h2>There is nothing to draw yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>: devices and the links between them then stand here, each with who says that it is there.</p></div>
         ) : (
           <div className="mapwhole">
-            {listed && picture && <MapList picture={picture} chosen={view.sel} onChoose={choose} onShow={show} />}
+            {tracing && <TraceList lit={lit} chosen={view.sel} onShow={show} />}
+            {listed && !tracing && picture && <MapList picture={picture} chosen={view.sel} onChoose={choose} onShow={show} />}
             <div className="map" aria-busy={picture === null}>
               {picture ? (
                 <MapCanvas

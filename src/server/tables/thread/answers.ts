@@ -16,6 +16,7 @@ import { findPort } from '../../things/findPort';
 import { mapData } from '../../map/mapData';
 import { fabricEndpoints, fabrics } from '../../topology/fabrics';
 import { hostLadderNamed, hostList } from '../../topology/hosts';
+import { traceBetween } from '../../topology/trace';
 import { portReport } from '../../things/portReport';
 import { watchedNow } from '../../things/watched';
 import { thingDossier } from '../../things/thingDossier';
@@ -26,7 +27,7 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  mapData, hostList, hostLadderNamed, fabrics, fabricEndpoints, query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
+  mapData, hostList, hostLadderNamed, fabrics, fabricEndpoints, traceBetween, query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
   groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/trace';
+export const dynamic = 'force-dynamic';
