@@ -148,7 +148,7 @@ function hopsOf({ hops }: BridgedWay, vlan: number | null, { nameOf, listedAt }:
   return hops.map((hop) => {
     const listed = mac === null ? null : listedAt(hop.deviceId, mac);
     const expected = hop[side];
-    const notes = mac === null || listed === null || expected === null ? [] : [listed === expected ? { words: `its table lists ${mac} on ${listed}`, against: false } : { words: `its table lists ${mac} on ${listed}, not on ${expected}`, against: true }];
+    const notes = mac === null || listed === null || expected === null ? [] : [listed === expected ? { words: 'its table lists it there', against: false } : { words: `its table lists ${mac} on ${listed}, not on ${expected}`, against: true }];
     return { deviceId: hop.deviceId, device: nameOf(hop.deviceId), does: 'bridges', in: hop.in, out: hop.out, vlan, link: hop.link, route: '', notes };
   });
 }

@@ -25,6 +25,10 @@ interface MapCanvasProps {
   chosen: string | null;
   onChoose: (sel: string | null) => void;
   onFold: (site: string) => void;
+  /** the chosen device or site was dragged so far on the plane */
+  onMove: (sel: string, dx: number, dy: number) => void;
+  /** everything back to where it is placed */
+  onAutomatic: () => void;
   /** the words of the legend, when they are others */
   onSight: (words: InSight) => void;
   label: string;
@@ -32,12 +36,19 @@ interface MapCanvasProps {
 }
 
 const [nearest, farthest] = [3, 0.06];
+const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+/** how far a key moves something on the plane */
+const stride = 16;
 
 /** Around all that is shown: with what is left away, less than the whole map. */
-function boxOf({ sites }: Picture): { x: number; y: number; width: number; height: number } {
+function boxOf({ sites, plates }: Picture): { x: number; y: number; width: number; height: number } {
   if (sites.length === 0) return { x: 0, y: 0, width: 0, height: 0 };
-  const [x, y] = [Math.min(...sites.map(({ bay }) => bay.x)), Math.min(...sites.map(({ bay }) => bay.y))];
-  return { x, y, width: Math.max(...sites.map(({ bay }) => bay.x + bay.width)) - x, height: Math.max(...sites.map(({ bay }) => bay.y + bay.height)) - y };
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  const take = (x: number, y: number, width: number, height: number) => [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x + width), Math.max(bottom, y + height)];
+  for (const { bay } of sites) take(bay.x, bay.y, bay.width, bay.height);
+  // one that somebody put elsewhere may stand outside its bay
+  for (const { x, y } of plates) take(x, y, plateWidth, plateHeight);
+  return { x: left, y: top, width: right - left, height: bottom - top };
 }
 
 /** The box around some devices; null where none of them is shown. */
@@ -48,13 +59,14 @@ function aroundPlates({ plates }: Picture, ids: ReadonlySet<number>): { x: numbe
   return { x, y, width: Math.max(...found.map((plate) => plate.x)) + plateWidth - x, height: Math.max(...found.map((plate) => plate.y)) + plateHeight - y };
 }
 
-/** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, F folds a site. */
-export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight, label, handle }: MapCanvasProps) {
+/** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, F folds a site. What is chosen is moved by dragging it or by Shift and arrows; A puts everything back. */
+export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, onAutomatic, onSight, label, handle }: MapCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [sight, setSight] = useState<Sight | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const { name: theme } = useThemeChoice();
-  const drag = useRef<{ x: number; y: number; moved: boolean } | null>(null);
+  const drag = useRef<{ x: number; y: number; moved: boolean; carries: string | null } | null>(null);
+  const [ghost, setGhost] = useState<{ sel: string; dx: number; dy: number } | null>(null);
   const box = useMemo(() => boxOf(picture), [picture]);
 
   useEffect(() => {
@@ -186,7 +198,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
 
   /** Along the links from what is chosen: devices where they are to be seen, sites where they stand for their devices. */
   const walk = (key: string) => {
-    const direction = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } }[key];
+    const direction = directions[key];
     if (!direction) return;
     const here = chosen?.startsWith('device:') ? picture.plates.find(({ device }) => chosen === `device:${device.id}`) : undefined;
     const site = chosen?.startsWith('site:') ? picture.sites.find(({ bay }) => chosen === `site:${bay.site}`) : undefined;
@@ -228,14 +240,21 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
         ref={canvas} role="application" aria-label={label} tabIndex={0} data-scale={current.scale.toFixed(3)}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
-          drag.current = { x: event.clientX, y: event.clientY, moved: false };
+          const corner = event.currentTarget.getBoundingClientRect();
+          const under = chosen !== null && !chosen.startsWith('link:') ? hit(event.clientX - corner.left, event.clientY - corner.top) : null;
+          drag.current = { x: event.clientX, y: event.clientY, moved: false, carries: under === chosen ? under : null };
         }}
         onPointerMove={(event) => {
           const held = drag.current;
           if (!held) return;
           const [dx, dy] = [event.clientX - held.x, event.clientY - held.y];
           if (!held.moved && Math.hypot(dx, dy) < 4) return;
-          drag.current = { x: event.clientX, y: event.clientY, moved: true };
+          if (held.carries !== null) {
+            drag.current = { ...held, moved: true };
+            setGhost({ sel: held.carries, dx, dy });
+            return;
+          }
+          drag.current = { x: event.clientX, y: event.clientY, moved: true, carries: null };
           setSight((before) => {
             const now = before ?? whole;
             return { ...now, x: now.x + dx, y: now.y + dy };
@@ -244,7 +263,9 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
         onPointerUp={(event) => {
           const held = drag.current;
           drag.current = null;
-          if (held && !held.moved) {
+          setGhost(null);
+          if (held?.carries && held.moved) onMove(held.carries, (event.clientX - held.x) / current.scale, (event.clientY - held.y) / current.scale);
+          else if (held && !held.moved) {
             const corner = event.currentTarget.getBoundingClientRect();
             onChoose(hit(event.clientX - corner.left, event.clientY - corner.top));
           }
@@ -262,11 +283,17 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
           else if (event.key === '0') setSight(null);
           else if (event.key === 'Enter' && chosen) show(chosen, true);
           else if (event.key === 'f') fold();
-          else if (event.key.startsWith('Arrow')) walk(event.key);
+          else if (event.key === 'a') onAutomatic();
+          else if (event.key.startsWith('Arrow')) {
+            const by = directions[event.key];
+            if (event.shiftKey && chosen && by && !chosen.startsWith('link:')) onMove(chosen, by.x * stride, by.y * stride);
+            else walk(event.key);
+          }
           else return;
           event.preventDefault();
         }}
       />
+      {ghost && <Ghost place={placeOf(ghost.sel)} sight={current} ghost={ghost} />}
       <div className="zoomer">
         <button type="button" aria-label="Zoom in" onClick={() => zoom(1.25)}>+</button>
         <button type="button" aria-label="Zoom out" onClick={() => zoom(0.8)}>−</button>
@@ -275,4 +302,10 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onSight,
       <MiniMap picture={picture} window={windowOf(current)} onMove={(x, y) => setSight({ scale: current.scale, x: size.width / 2 - x * current.scale, y: size.height / 2 - y * current.scale })} />
     </>
   );
+}
+
+/** Where something will be when it is let go. */
+function Ghost({ place, sight: { x, y, scale }, ghost: { dx, dy } }: { place: { x: number; y: number; width: number; height: number } | null; sight: Sight; ghost: { dx: number; dy: number } }) {
+  if (!place) return null;
+  return <div className="mapghost" style={{ left: place.x * scale + x + dx, top: place.y * scale + y + dy, width: place.width * scale, height: place.height * scale }} />;
 }

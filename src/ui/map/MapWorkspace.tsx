@@ -13,6 +13,7 @@ import { Panel } from '../kit/Panel';
 import { ProblemNote } from '../kit/ProblemNote';
 import { usePreference } from '../kit/usePreference';
 import { ExportMenu } from '../kit/TableTools';
+import { ViewMenu } from '../kit/table/ViewMenu';
 import { ColourChoice } from './ColourChoice';
 import type { Folding, InSight } from './distance';
 import { Legend } from './Legend';
@@ -26,6 +27,7 @@ import { SiteDossier } from './SiteDossier';
 import { TraceList } from './trace/TraceList';
 import { useTrace } from './trace/useTrace';
 import { useMapData, useMapLayout } from './useMapData';
+import { usePins } from './usePins';
 
 const mostLinks = 1000;
 const everything: Wanted = { devices: null, links: null, hide: false };
@@ -45,7 +47,7 @@ function NetworkPlan() {
   const view = useView();
   const overlay = parseOverlay(view.over);
   const data = useMapData(view.survey, view.against, vlanOf(overlay), netOf(overlay));
-  const layout = useMapLayout(data.data);
+  const { pins, placed: layout, move, automatic, undo } = usePins(view, useMapLayout(data.data), data.data);
   const filtered = useThingPage('links', { survey: view.survey, against: view.against, where: view.where, size: mostLinks }, view.where !== '');
   const tracing = view.of === 'trace';
   const lit = useTrace(tracing, view.from, view.to, view.survey);
@@ -89,11 +91,12 @@ function NetworkPlan() {
           {!tracing && <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />}
           {!tracing && <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />}
           {!tracing && <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>}
+          <ViewMenu path="/map" columns={[]} />
           <PictureMenu picture={picture} folding={folding} scale={() => map.current?.scale() ?? 1} survey={data.data?.survey ?? 0} />
           <ExportMenu thing="links" request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }} columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']} />
         </div>
         <MapViews current={tracing ? 'trace' : 'map'} />
-        {(view.near || view.where || near) && !empty && !tracing && (
+        {(view.near || view.where || near || pins.length > 0 || undo) && !empty && !tracing && (
           <div className="mapfocus small">
             {view.near ? (
               <>
@@ -103,6 +106,8 @@ function NetworkPlan() {
               </>
             ) : near && <button type="button" className="textlink" onClick={() => view.set({ near, steps: '1' })}>Only around {nearWords(near, data.data?.devices ?? [])}</button>}
             {(view.near || view.where) && <label><input type="checkbox" checked={view.rest === 'hide'} onChange={(event) => view.set({ rest: event.target.checked ? 'hide' : null })} /> leave the rest away</label>}
+            {pins.length > 0 && <span className="quiet">{pins.length} moved by hand, <button type="button" className="textlink" onClick={automatic}>put back (A)</button></span>}
+            {undo && <span className="quiet">everything is where it was placed, <button type="button" className="textlink" onClick={undo}>undo</button></span>}
             {view.where && filtered.data && <span className="quiet">{filtered.data.total} links fit{filtered.data.total > mostLinks && `, the first ${mostLinks} are shown`}</span>}
           </div>
         )}
@@ -115,9 +120,9 @@ function NetworkPlan() {
             <div className="map" aria-busy={picture === null}>
               {picture ? (
                 <MapCanvas
-                  picture={picture} folding={folding} chosen={view.sel} onChoose={choose} onSight={setInSight} handle={map}
+                  picture={picture} folding={folding} chosen={view.sel} onChoose={choose} onSight={setInSight} handle={map} onMove={move} onAutomatic={automatic}
                   onFold={(own) => setToggled((before) => toggledWith(before, own, map.current?.scale() ?? 1))}
-                  label={`Map of ${picture.plates.length} devices at ${picture.sites.length} sites. Arrow keys walk along links, Enter goes nearer, F folds or opens a site, 0 shows everything; the list beside it holds the same.`}
+                  label={`Map of ${picture.plates.length} devices at ${picture.sites.length} sites. Arrow keys walk along links, Enter goes nearer, F folds or opens a site, 0 shows everything; what is chosen is moved by dragging it or by Shift and arrows, A puts everything back; the list beside it holds the same.`}
                 />
               ) : <p className="empty quiet">placing the devices…</p>}
               {inSight && <Legend inSight={inSight} />}

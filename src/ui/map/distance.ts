@@ -73,9 +73,10 @@ export function inSightOf(picture: Picture, window: Window, scale: number, foldi
   }
   for (const { device, x, y, shown, pale, mark } of picture.plates) {
     if (!touches(window, x, y, plateWidth, plateHeight)) continue;
+    if (pale) continue;
     if (mark === 'silent') found.silent = true;
     if (mark === 'fault') found.wrong = true;
-    if (!pale && inside.get(device.site)) add(shown.words, shown.tint, false);
+    if ( inside.get(device.site)) add(shown.words, shown.tint, false);
   }
   return { ...found, colours: [...colours.values()] };
 }

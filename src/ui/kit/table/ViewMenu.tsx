@@ -16,7 +16,7 @@ import { type ApiProblem, call } from '../api';
 interface SavedView { id: number; name: string; path: string; query: string; shared: boolean; by: string; own: boolean }
 
 /** What of an address makes a view; the selection and the moments are where one is, not what one looks at. */
-const kept = ['of', 'where', 'sort', 'group', 'columns', 'pictures', 'device', 'past'];
+const kept = ['of', 'where', 'sort', 'group', 'columns', 'pictures', 'device', 'past', 'over', 'near', 'steps', 'rest', 'pins', 'host', 'from', 'to', 'find'];
 
 /** Views of a page: what somebody saved under a name, and how to save what is shown. Each is a link that another person can open. */
 export function ViewMenu({ path, columns, pictures }: { path: string; columns: string[]; pictures?: string }) {
@@ -41,7 +41,7 @@ export function ViewMenu({ path, columns, pictures }: { path: string; columns: s
   const saveShown = async () => {
     const now = new URLSearchParams(window.location.search);
     const query = new URLSearchParams(kept.flatMap((parameter) => (now.get(parameter) ? [[parameter, now.get(parameter) ?? '']] : [])));
-    query.set('columns', columns.join(','));
+    if (columns.length > 0) query.set('columns', columns.join(','));
     if (pictures !== undefined) query.set('pictures', pictures);
     await save({ name, query: query.toString(), shared });
     setName('');
