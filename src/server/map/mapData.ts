@@ -19,7 +19,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
     const own = ports.get(id);
     return {
       id, name: String(row.name), role: row.role as Role, site: String(row.site ?? ''), state: String(row.state), model: String(row.model ?? ''),
-      ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
+      ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }), ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
       endpoints: endpoints?.get(id) ?? 0, faults: faults?.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });

@@ -33,6 +33,8 @@ export interface View {
   steps: string | null;
   /** `hide`: what is not looked for is left away, not only pale */
   rest: string | null;
+  /** the group around whose devices the map draws a line */
+  outline: string | null;
   /** what somebody moved on the map by hand */
   pins: string | null;
   /** the host whose ladder is shown */
@@ -68,7 +70,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
         const value = change[name] === undefined ? parameters.get(name) : change[name];
         if (value && !next.has(name)) next.set(name, value);
       }
-      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find', 'plan', 'over', 'near', 'steps', 'rest', 'host', 'from', 'to', 'pins'] as const) if (change[name]) next.set(name, change[name]);
+      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find', 'plan', 'over', 'near', 'steps', 'rest', 'host', 'from', 'to', 'pins', 'outline'] as const) if (change[name]) next.set(name, change[name]);
       const text = next.toString();
       return text ? `${bare}?${text}` : bare;
     },
@@ -78,7 +80,7 @@ export function useView(): View & { set: (change: ViewChange) => void; href: (pa
     () => ({
       survey: parameters.get('survey'), against: parameters.get('against'), where: parameters.get('where') ?? '', sort: parameters.get('sort') ?? '',
       sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), plan: parameters.get('plan'),
-      over: parameters.get('over'), near: parameters.get('near'), steps: parameters.get('steps'), rest: parameters.get('rest'), host: parameters.get('host'), from: parameters.get('from'), to: parameters.get('to'), pins: parameters.get('pins'), set, href,
+      over: parameters.get('over'), near: parameters.get('near'), steps: parameters.get('steps'), rest: parameters.get('rest'), host: parameters.get('host'), from: parameters.get('from'), to: parameters.get('to'), pins: parameters.get('pins'), outline: parameters.get('outline'), set, href,
     }),
     [parameters, set, href],
   );

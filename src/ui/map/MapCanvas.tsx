@@ -7,7 +7,7 @@ import { insideVisible, inSightOf, sitePlate, type Folding, type InSight, type W
 import { draw, paletteOf, shownCurve } from './drawing';
 import { MiniMap } from './MiniMap';
 import { CanvasPen } from './pen';
-import { centreOf, pointOnCurve, type DrawnPlate, type DrawnSite, type Picture } from './picture';
+import { boxOf, centreOf, pointOnCurve, type DrawnPlate, type DrawnSite, type Picture } from './picture';
 
 interface Sight { x: number; y: number; scale: number }
 
@@ -39,17 +39,6 @@ const [nearest, farthest] = [3, 0.06];
 const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
 /** how far a key moves something on the plane */
 const stride = 16;
-
-/** Around all that is shown: with what is left away, less than the whole map. */
-function boxOf({ sites, plates }: Picture): { x: number; y: number; width: number; height: number } {
-  if (sites.length === 0) return { x: 0, y: 0, width: 0, height: 0 };
-  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  const take = (x: number, y: number, width: number, height: number) => [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x + width), Math.max(bottom, y + height)];
-  for (const { bay } of sites) take(bay.x, bay.y, bay.width, bay.height);
-  // one that somebody put elsewhere may stand outside its bay
-  for (const { x, y } of plates) take(x, y, plateWidth, plateHeight);
-  return { x: left, y: top, width: right - left, height: bottom - top };
-}
 
 /** The box around some devices; null where none of them is shown. */
 function aroundPlates({ plates }: Picture, ids: ReadonlySet<number>): { x: number; y: number; width: number; height: number } | null {

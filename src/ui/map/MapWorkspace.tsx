@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/kit/Link';
 import { within } from '@/core/map/focus';
 import { netOf, overlayRule, parseOverlay, tracedRule, vlanOf } from '@/core/map/overlay';
+import { compareNaturally } from '@/core/values/naturalOrder';
 import { useView } from '../frame/useView';
 import { useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
@@ -54,8 +55,9 @@ function NetworkPlan() {
   const rule = useMemo(() => (lit.lit ? tracedRule(lit.lit) : overlayRule(overlay)), [overlay, lit.lit]);
   const wanted = useMemo(() => {
     const links = view.where && filtered.data ? new Set(filtered.data.rows.map(({ id }) => id)) : null;
-    return { devices: around(data.data?.devices ?? [], data.data?.links ?? [], view.near, stepsOf(view.steps), links), links, hide: view.rest === 'hide' };
-  }, [data.data, view.where, filtered.data, view.near, view.steps, view.rest]);
+    return { devices: around(data.data?.devices ?? [], data.data?.links ?? [], view.near, stepsOf(view.steps), links), links, hide: view.rest === 'hide', outlined: view.outline };
+  }, [data.data, view.where, filtered.data, view.near, view.steps, view.rest, view.outline]);
+  const groups = useMemo(() => [...new Set(data.data?.devices.flatMap((device) => device.groups ?? []))].sort(compareNaturally), [data.data]);
   const picture = useMemo(() => (layout && data.data ? pictureOf(data.data, layout, rule, wanted) : null), [layout, data.data, rule, wanted]);
   const [toggled, setToggled] = useState<ReadonlySet<string>>(new Set());
   const [inSight, setInSight] = useState<InSight | null>(null);
@@ -89,6 +91,7 @@ function NetworkPlan() {
           <h1>{tracing ? 'Trace' : 'Map'}</h1>
           <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
           {!tracing && <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />}
+          {!tracing && groups.length > 0 && <label className="mapcolour small quiet">outline <select value={view.outline ?? ''} aria-label="The group to outline" onChange={(event) => view.set({ outline: event.target.value })}><option value="">no group</option>{groups.map((group) => <option key={group}>{group}</option>)}</select></label>}
           {!tracing && <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />}
           {!tracing && <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>}
           <ViewMenu path="/map" columns={[]} />

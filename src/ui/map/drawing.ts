@@ -2,7 +2,7 @@ import { plateHeight, plateWidth } from '@/core/layout/bay';
 import type { Tint } from '@/core/map/overlay';
 import { insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
 import { escapeXml, SvgPen, type Pen } from './pen';
-import { centreOf, curveOf, pointOnCurve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSite, type Picture, type Point } from './picture';
+import { boxOf, centreOf, curveOf, pointOnCurve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSite, type Picture, type Point } from './picture';
 
 export type Palette = Record<Tint | 'ground' | 'panel' | 'sunken' | 'line' | 'ink' | 'ember', string>;
 
@@ -32,13 +32,15 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
   const inside = new Map(picture.sites.map((site) => [site.bay.site, insideVisible(site.bay.site, scale, folding)]));
   for (const site of picture.sites) if (touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawBay(pen, site, colours, inside.get(site.bay.site) ?? 0, chosen === `site:${site.bay.site}`);
   for (const bundle of picture.bundles) drawBundle(pen, bundle, picture.sites, colours, sight, (1 - (inside.get(bundle.from.bay.site) ?? 0)) * (1 - (inside.get(bundle.to.bay.site) ?? 0)));
+  for (const { site, words, corners } of picture.outlines) drawOutline(pen, words, corners, colours, inside.get(site.bay.site) ?? 0);
   const ports = portsVisible(scale);
+  const siteOf = new Map(picture.sites.map((site) => [site.bay.site, site]));
   for (const link of picture.links) {
     const [near, far] = [inside.get(link.from.device.site) ?? 0, inside.get(link.to.device.site) ?? 0];
     // a link that ends in a folded site ends at its plate
     const visible = link.from.device.site === link.to.device.site ? near : Math.max(near, far);
     if (visible <= 0.02) continue;
-    drawLink(pen, link, colours, sight, visible, ports, { from: near < 0.02 ? siteOf(picture, link.from) : null, to: far < 0.02 ? siteOf(picture, link.to) : null });
+    drawLink(pen, link, colours, sight, visible, ports, { from: near < 0.02 ? (siteOf.get(link.from.device.site) ?? null) : null, to: far < 0.02 ? (siteOf.get(link.to.device.site) ?? null) : null });
   }
   for (const plate of picture.plates) {
     const visible = inside.get(plate.device.site) ?? 0;
@@ -50,7 +52,13 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
   }
 }
 
-const siteOf = (picture: Picture, plate: DrawnPlate): DrawnSite | null => picture.sites.find(({ bay }) => bay.site === plate.device.site) ?? null;
+/** A group of devices within a site. */
+function drawOutline(pen: Pen, words: string, corners: readonly Point[], colours: Palette, visible: number): void {
+  if (visible <= 0.02) return;
+  pen.outline(corners, { colour: colours.plum, width: 2, dash: [6, 4], alpha: visible }, colours.plum);
+  const [upper] = [...corners].sort((a, b) => a.y - b.y || a.x - b.x);
+  if (upper) pen.text(words, upper.x + 4, upper.y - 4, { size: 10.5, weight: 600, colour: colours.plum, alpha: visible });
+}
 
 function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean): void {
   const alpha = pale ? paleness * 2 : 1;
@@ -205,7 +213,7 @@ function drawPlate(pen: Pen, { device, x, y, tab, mark, shown, pale }: DrawnPlat
 
 /** The whole picture as SVG with real text, a title and the survey it shows, from as far as it is looked at. */
 export function writeSvg(picture: Picture, colours: Palette, title: string, scale: number, folding: Folding): string {
-  const { x, y, width, height } = picture.layout.box;
+  const { x, y, width, height } = boxOf(picture);
   const [left, top] = [x - 20, y - 40];
   const pen = new SvgPen();
   draw(pen, picture, colours, { scale, window: { left, top, right: x + width + 20, bottom: y + height + 20 }, folding, chosen: null });

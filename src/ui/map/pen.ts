@@ -12,8 +12,13 @@ export interface Pen {
   ring: (x: number, y: number, radius: number, stroke: Stroke) => void;
   /** the rounded left end of a plate */
   tab: (x: number, y: number, width: number, height: number, radius: number, fill: string, alpha?: number) => void;
+  /** a closed line around corners, rounded */
+  outline: (corners: readonly Point[], stroke: Stroke, fill: string) => void;
   text: (words: string, x: number, y: number, lettering: Lettering) => void;
 }
+
+/** what lies within an outline is told apart from what lies beside it, no more */
+const fillAlpha = 0.1;
 
 const family = "'Archivo Variable', sans-serif";
 
@@ -74,6 +79,19 @@ export class CanvasPen implements Pen {
     context.globalAlpha = 1;
   }
 
+  outline(corners: readonly Point[], stroke: Stroke, fill: string): void {
+    const { context } = this;
+    context.beginPath();
+    corners.forEach(({ x, y }, at) => (at === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
+    context.closePath();
+    context.globalAlpha = (stroke.alpha ?? 1) * fillAlpha;
+    context.fillStyle = fill;
+    context.fill();
+    context.lineJoin = 'round';
+    this.#stroke(stroke, stroke.alpha ?? 1);
+    context.globalAlpha = 1;
+  }
+
   text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering): void {
     const { context } = this;
     context.globalAlpha = alpha;
@@ -122,6 +140,11 @@ export class SvgPen implements Pen {
   tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
     const r = rounded(radius);
     this.parts.push(`<path d="M${rounded(x + radius)} ${rounded(y)} H${rounded(x + width)} V${rounded(y + height)} H${rounded(x + radius)} A${r} ${r} 0 0 1 ${rounded(x + radius)} ${rounded(y)}Z" fill="${fill}"${opacity(alpha)}/>`);
+  }
+
+  outline(corners: readonly Point[], stroke: Stroke, fill: string): void {
+    const path = corners.map(({ x, y }) => `${rounded(x)} ${rounded(y)}`).join(' L');
+    this.parts.push(`<path d="M${path}Z" fill="${fill}" fill-opacity="${fillAlpha}" stroke-linejoin="round"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}/>`);
   }
 
   text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1 }: Lettering): void {

@@ -1,4 +1,5 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
+import { outlineOf } from '@/core/layout/outline';
 import type { Bay, MapLayout } from '@/core/layout/estateLayout';
 import type { MapData, MapDevice, MapLink } from '@/core/map/mapData';
 import type { OverlayRule, Shown } from '@/core/map/overlay';
@@ -52,6 +53,8 @@ export interface Picture {
   links: DrawnLink[];
   sites: DrawnSite[];
   bundles: DrawnBundle[];
+  /** around the devices of a group, site by site */
+  outlines: { site: DrawnSite; words: string; corners: Point[] }[];
 }
 
 export const tabs: Record<string, string> = {
@@ -65,6 +68,8 @@ export interface Wanted {
   links: ReadonlySet<string> | null;
   /** what is not looked for is left away, not only pale */
   hide: boolean;
+  /** the group around whose devices a line is drawn */
+  outlined?: string | null;
 }
 
 const marks: readonly DrawnPlate['mark'][] = ['fault', 'silent', 'gone', 'added', 'none'];
@@ -91,7 +96,28 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
     return [{ link, from, to, width: widthOf(link), dash: dashOf(link), shown, pale: shown.pale || !fits || !near, leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } } }];
   });
   spread(links);
-  return { layout, plates: [...plates.values()], links, ...bySite(layout, [...plates.values()], links) };
+  const grouped = bySite(layout, [...plates.values()], links);
+  return { layout, plates: [...plates.values()], links, ...grouped, outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
+}
+
+const margin = 7;
+
+function outlinesOf(sites: readonly DrawnSite[], group: string | null): Picture['outlines'] {
+  if (group === null) return [];
+  return sites.flatMap((site) => {
+    const members = site.devices.filter(({ device }) => device.groups?.includes(group));
+    return members.length === 0 ? [] : [{ site, words: group, corners: outlineOf(members.map(({ x, y }) => ({ x, y, width: plateWidth, height: plateHeight })), margin) }];
+  });
+}
+
+/** Around all that is shown: with what is left away, less than the whole map; one that somebody put elsewhere may stand outside its bay. */
+export function boxOf({ sites, plates }: Pick<Picture, 'sites' | 'plates'>): { x: number; y: number; width: number; height: number } {
+  if (sites.length === 0) return { x: 0, y: 0, width: 0, height: 0 };
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  const take = (x: number, y: number, width: number, height: number) => [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x + width), Math.max(bottom, y + height)];
+  for (const { bay } of sites) take(bay.x, bay.y, bay.width, bay.height);
+  for (const { x, y } of plates) take(x, y, plateWidth, plateHeight);
+  return { x: left, y: top, width: right - left, height: bottom - top };
 }
 
 function widthOf({ speedBps, kind }: MapLink): number {

@@ -16,7 +16,7 @@ import { type ApiProblem, call } from '../api';
 interface SavedView { id: number; name: string; path: string; query: string; shared: boolean; by: string; own: boolean }
 
 /** What of an address makes a view; the selection and the moments are where one is, not what one looks at. */
-const kept = ['of', 'where', 'sort', 'group', 'columns', 'pictures', 'device', 'past', 'over', 'near', 'steps', 'rest', 'pins', 'host', 'from', 'to', 'find'];
+const kept = ['of', 'where', 'sort', 'group', 'columns', 'pictures', 'device', 'past', 'over', 'near', 'steps', 'rest', 'pins', 'outline', 'host', 'from', 'to', 'find'];
 
 /** Views of a page: what somebody saved under a name, and how to save what is shown. Each is a link that another person can open. */
 export function ViewMenu({ path, columns, pictures }: { path: string; columns: string[]; pictures?: string }) {
