@@ -3,11 +3,8 @@
 import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/kit/Link';
-import { within } from '@/core/map/focus';
-import { netOf, overlayRule, parseOverlay, tracedRule, vlanOf } from '@/core/map/overlay';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { useView } from '../frame/useView';
-import { useThingPage } from '../kit/DataTable';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
 import { Panel } from '../kit/Panel';
@@ -16,21 +13,19 @@ import { usePreference } from '../kit/usePreference';
 import { ExportMenu } from '../kit/TableTools';
 import { ViewMenu } from '../kit/table/ViewMenu';
 import { ColourChoice } from './ColourChoice';
+import { colouredWords } from './colouredWords';
 import type { Folding, InSight } from './distance';
 import { Legend } from './Legend';
 import { LinkDossier } from './LinkDossier';
 import { MapCanvas, type MapHandle } from './MapCanvas';
 import { MapList } from './MapList';
 import { MapViews } from './MapViews';
-import { PictureMenu } from './PictureMenu';
+import { PictureDialog } from './PictureDialog';
 import { pictureOf, type Wanted } from './picture';
 import { SiteDossier } from './SiteDossier';
 import { TraceList } from './trace/TraceList';
-import { useTrace } from './trace/useTrace';
-import { useMapData, useMapLayout } from './useMapData';
-import { usePins } from './usePins';
+import { mostLinks, nearWords, stepsOf, useMapPicture } from './useMapPicture';
 
-const mostLinks = 1000;
 const everything: Wanted = { devices: null, links: null, hide: false };
 
 const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => module.HostsView), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Hosts</h1></div></main> });
@@ -46,19 +41,8 @@ export function MapWorkspace() {
 /** Sites, devices and their ports, from as far as one likes, with who claims each link beside it. */
 function NetworkPlan() {
   const view = useView();
-  const overlay = parseOverlay(view.over);
-  const data = useMapData(view.survey, view.against, vlanOf(overlay), netOf(overlay));
-  const { pins, placed: layout, move, automatic, undo } = usePins(view, useMapLayout(data.data), data.data);
-  const filtered = useThingPage('links', { survey: view.survey, against: view.against, where: view.where, size: mostLinks }, view.where !== '');
-  const tracing = view.of === 'trace';
-  const lit = useTrace(tracing, view.from, view.to, view.survey);
-  const rule = useMemo(() => (lit.lit ? tracedRule(lit.lit) : overlayRule(overlay)), [overlay, lit.lit]);
-  const wanted = useMemo(() => {
-    const links = view.where && filtered.data ? new Set(filtered.data.rows.map(({ id }) => id)) : null;
-    return { devices: around(data.data?.devices ?? [], data.data?.links ?? [], view.near, stepsOf(view.steps), links), links, hide: view.rest === 'hide', outlined: view.outline };
-  }, [data.data, view.where, filtered.data, view.near, view.steps, view.rest, view.outline]);
+  const { overlay, data, pinned: { pins, move, automatic, undo }, layout, filtered, tracing, lit, rule, picture } = useMapPicture(view);
   const groups = useMemo(() => [...new Set(data.data?.devices.flatMap((device) => device.groups ?? []))].sort(compareNaturally), [data.data]);
-  const picture = useMemo(() => (layout && data.data ? pictureOf(data.data, layout, rule, wanted) : null), [layout, data.data, rule, wanted]);
   const [toggled, setToggled] = useState<ReadonlySet<string>>(new Set());
   const [inSight, setInSight] = useState<InSight | null>(null);
   const [listed, setListed] = usePreference('map.list', true);
@@ -95,7 +79,7 @@ function NetworkPlan() {
           {!tracing && <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />}
           {!tracing && <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>}
           <ViewMenu path="/map" columns={[]} />
-          <PictureMenu picture={picture} folding={folding} scale={() => map.current?.scale() ?? 1} survey={data.data?.survey ?? 0} />
+          <PictureDialog picture={picture} data={data.data} folding={folding} scale={() => map.current?.scale() ?? 1} words={colouredWords(overlay, tracing)} />
           <ExportMenu thing="links" request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }} columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']} />
         </div>
         <MapViews current={tracing ? 'trace' : 'map'} />
@@ -139,22 +123,6 @@ function NetworkPlan() {
     </div>
   );
 }
-
-type Devices = NonNullable<ReturnType<typeof useMapData>['data']>['devices'];
-type Links = NonNullable<ReturnType<typeof useMapData>['data']>['links'];
-
-/** The devices that are looked for: around something, and at the ends of links that fit. Null for all. */
-function around(devices: Devices, links: Links, near: string | null, steps: number, fitting: ReadonlySet<string> | null): Set<number> | null {
-  const ends = fitting === null ? null : new Set(links.flatMap(({ id, a, b }) => (fitting.has(id) ? [a.device, b.device] : [])));
-  if (near === null) return ends;
-  const start = near.startsWith('site:') ? devices.filter(({ site }) => `site:${site}` === near).map(({ id }) => id) : [Number(near.slice('device:'.length))];
-  const found = within(start, links.map(({ a, b }) => ({ a: a.device, b: b.device })), steps);
-  return ends === null ? found : new Set([...found].filter((id) => ends.has(id)));
-}
-
-const nearWords = (near: string, devices: Devices): string => (near.startsWith('site:') ? near.slice(5) || 'no site' : (devices.find(({ id }) => `device:${id}` === near)?.name ?? 'a device that is not there'));
-
-const stepsOf = (text: string | null): number => (text !== null && /^[0-9]$/.test(text) ? Number(text) : 1);
 
 /** What was folded by hand, `-SGH`, and what was opened, `+SGH`. */
 function foldingOf(toggled: ReadonlySet<string>): Folding {

@@ -4,6 +4,8 @@ import type { DrawnSite, Picture } from './picture';
 /** Pixels for one unit of the plane, from which devices are told apart, and from which ports are. */
 const devicesFrom = 0.5;
 const portsFrom = 1.35;
+/** On paper devices are drawn wherever they can be told apart at all. */
+export const devicesDrawnFrom = 0.62;
 /** the two pictures pass into each other over so much of the scale */
 const passage = 0.12;
 

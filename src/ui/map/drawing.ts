@@ -1,8 +1,8 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import type { Tint } from '@/core/map/overlay';
 import { insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
-import { escapeXml, SvgPen, type Pen } from './pen';
-import { boxOf, centreOf, curveOf, pointOnCurve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSite, type Picture, type Point } from './picture';
+import type { Pen } from './pen';
+import { centreOf, curveOf, pointOnCurve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSite, type Picture, type Point } from './picture';
 
 export type Palette = Record<Tint | 'ground' | 'panel' | 'sunken' | 'line' | 'ink' | 'ember', string>;
 
@@ -209,14 +209,4 @@ function drawPlate(pen: Pen, { device, x, y, tab, mark, shown, pale }: DrawnPlat
   pen.text(tab, x + 17, y + 17, { size: 11, weight: 650, colour: colours.panel, align: 'center', alpha });
   pen.text(mark === 'added' ? `+ ${device.name}` : device.name, x + 37, y + 17, { size: 12.5, colour: colours.ink, alpha, widest: plateWidth - 56 });
   drawMark(pen, mark, x + plateWidth - 13, y + plateHeight / 2, 9, colours, alpha);
-}
-
-/** The whole picture as SVG with real text, a title and the survey it shows, from as far as it is looked at. */
-export function writeSvg(picture: Picture, colours: Palette, title: string, scale: number, folding: Folding): string {
-  const { x, y, width, height } = boxOf(picture);
-  const [left, top] = [x - 20, y - 40];
-  const pen = new SvgPen();
-  draw(pen, picture, colours, { scale, window: { left, top, right: x + width + 20, bottom: y + height + 20 }, folding, chosen: null });
-  const size = { width: Math.round(width + 40), height: Math.round(height + 60) };
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${left} ${top} ${size.width} ${size.height}" width="${size.width}" height="${size.height}" font-family="Archivo, sans-serif"><title>${escapeXml(title)}</title><rect x="${left}" y="${top}" width="100%" height="100%" fill="${colours.ground}"/><text x="${x}" y="${y - 18}" font-size="15" font-weight="600" fill="${colours.ink}">${escapeXml(title)}</text>${pen.parts.join('')}</svg>`;
 }

@@ -6,7 +6,8 @@ import { roles } from '../../core/estate/facts';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import { overlayRule } from '../../core/map/overlay';
 import { devicesVisible, insideVisible, inSightOf, sitePlate } from './distance';
-import { bundleCurve, writeSvg, type Palette } from './drawing';
+import { bundleCurve, type Palette } from './drawing';
+import { writeSvg } from './sheet';
 import { curveOf, pictureOf, pointOnCurve, tabs, type DrawnLink } from './picture';
 
 const device = (id: number, site: string, more: Partial<MapDevice> = {}): MapDevice => ({ id, name: `${site.toLowerCase()}-${id}`, role: 'switch', site, state: 'answering', model: '', endpoints: 3, faults: 0, root: false, ...more });
@@ -87,7 +88,7 @@ describe('what is looked for', () => {
 });
 
 describe('the picture as SVG', () => {
-  const svg = writeSvg(drawn(), colours, 'Map at survey 8', 1, nothingFolded);
+  const svg = writeSvg({ picture: drawn(), colours, title: 'Map at survey 8', about: 'of this morning', scale: 1, folding: nothingFolded });
   test('holds names as text, with what a name may not break escaped', () => {
     expect(svg).toContain('>b-3</text>');
     expect(svg).not.toContain('<b>');
@@ -99,7 +100,7 @@ describe('the picture as SVG', () => {
   });
   test('says what it is, for eyes and for readers, and from afar shows sites instead', () => {
     expect(svg.match(/Map at survey 8/g)).toHaveLength(2);
-    const far = writeSvg(drawn(), colours, 'Map', 0.2, nothingFolded);
+    const far = writeSvg({ picture: drawn(), colours, title: 'Map', about: 'of this morning', scale: 0.2, folding: nothingFolded });
     expect([far.includes('>b-3</text>'), far.includes('>2 devices, 6 endpoints</text>')]).toEqual([false, true]);
   });
 });

@@ -1,0 +1,39 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import { useView } from '../frame/useView';
+import { useSurveys } from '../frame/useSurveys';
+import { moment } from '../kit/format';
+import { ProblemNote } from '../kit/ProblemNote';
+import { paletteOf, type Palette } from '../map/drawing';
+import { writeSvg } from '../map/sheet';
+import { useMapPicture } from '../map/useMapPicture';
+import { colouredWords } from '../map/colouredWords';
+
+/** from so near that devices and ports of links are drawn */
+const near = 1;
+
+/** The map on paper: title, date, survey, the drawing, and what is wrong on it as a list. */
+export function PrintedMap({ by }: { by: string }) {
+  const view = useView();
+  const { overlay, data, picture, tracing, lit } = useMapPicture(view);
+  const surveys = useSurveys();
+  const paper = useRef<HTMLElement>(null);
+  const [colours, setColours] = useState<Palette | null>(null);
+  useEffect(() => { if (paper.current) setColours(paletteOf(paper.current)); }, [picture]);
+  if (data.error) return <main className="paper"><ProblemNote problem={data.error} /></main>;
+  const survey = data.data?.survey ?? 0;
+  const at = surveys.data?.rows.find(({ id }) => id === survey)?.startedAt;
+  const words = colouredWords(overlay, tracing);
+  const about = [`survey ${survey}${at ? `, ${moment(at)}` : ''}`, words].filter(Boolean).join(' · ');
+  const wrong = picture?.links.filter(({ link, pale }) => link.issues.length > 0 && !pale) ?? [];
+  return (
+    <main className="paper" ref={paper}>
+      <p className="screen-only"><button type="button" className="textlink" disabled={!picture} onClick={() => window.print()}>Print</button> <span className="quiet">lying, on the largest paper you have</span></p>
+      <h1>{tracing && lit.trace ? `From ${lit.trace.from.words} to ${lit.trace.to.words}` : 'Network map'}</h1>
+      <p className="about">As of {at ? moment(at) : '…'}, survey {survey}{words && `, ${words}`}. {picture && `${picture.plates.length} devices, ${picture.links.length} links.`} Printed {moment(new Date().toISOString())} for {by}.</p>
+      {picture && colours ? <div className="printedmap" role="img" aria-label={`Map of ${picture.plates.length} devices`} dangerouslySetInnerHTML={{ __html: writeSvg({ picture, colours, title: 'Network map', about, scale: near, folding: { folded: new Set(), open: new Set() } }) }} /> : <p>placing the devices…</p>}
+      {wrong.length > 0 && <><h2>What is wrong on it</h2><ul>{wrong.flatMap(({ link }) => link.issues.map((issue) => <li key={`${link.id} ${issue}`}>{issue}</li>))}</ul></>}
+    </main>
+  );
+}
