@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { within } from './focus';
+import { segmentsOf } from './segments';
 import type { MapDevice, MapLink } from './mapData';
 import { isNetwork, netOf, overlayRule, overlays, parseOverlay, vlanOf } from './overlay';
 
@@ -11,6 +12,14 @@ test('around a device is what is within so many links, whichever way they are to
   expect([0, 1, 2, 9].map((steps) => [...within([1], chain, steps)])).toEqual([[1], [1, 2], [1, 2, 3], [1, 2, 3, 4]]);
   expect([...within([1, 4], chain, 1)].sort()).toEqual([1, 2, 3, 4]);
   expect([...within([7], chain, 3)]).toEqual([7]);
+});
+
+test('what is told in pairs to lie behind shared ports is one segment', () => {
+  const through = (a: number, b: number, port = '1') => link({ id: `${a}-${b}`, a: { device: a, port }, b: { device: b, port }, segment: true });
+  const found = segmentsOf([through(1, 2), through(2, 3), through(1, 3), through(7, 8, '9'), link()]);
+  expect(found.map(({ ports, links }) => [ports.map(({ device: id }) => id), links])).toEqual([[[1, 2, 3], ['1-2', '2-3', '1-3']], [[7, 8], ['7-8']]]);
+  expect(segmentsOf([through(3, 4), through(1, 2), through(2, 3)])).toHaveLength(1);
+  expect(segmentsOf([link()])).toEqual([]);
 });
 
 describe('what the map is coloured by', () => {

@@ -1,5 +1,5 @@
 import type { DeviceFacts, PortFacts, Role } from '../../core/estate/facts';
-import { everyRow } from '../../core/tables/column';
+import { everyRow, valueAt } from '../../core/tables/column';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import type { LinkFacts } from '../../core/topology/links';
 import type { Store } from '../../store/database';
@@ -35,7 +35,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
       ...(vlan !== null && { vlan: inA && inB ? 'both' : inA ? 'a' : inB ? 'b' : 'none' }),
     };
   });
-  return { survey, against, devices, links, ever: everKnown(store, survey) };
+  return { survey, against, devices, links, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
 }
 
 const cutsOf = ({ cutsDevices, cutsEndpoints }: MarkedRow): Pick<MapDevice, 'cuts'> => (Number(cutsDevices) > 0 ? { cuts: { devices: Number(cutsDevices), endpoints: Number(cutsEndpoints) } } : {});
@@ -68,6 +68,23 @@ function countedByDevice(store: Store, thing: 'endpoints' | 'faults', survey: nu
   const counts = new Map<number, number>();
   for (const owner of tablesOf(store).table(thing, survey, null).owners()) if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
   return counts;
+}
+
+/** Ports on which several machines hang behind something that nobody asked. */
+function unmanagedPorts(store: Store, survey: number): MapData['segments'] {
+  const endpoints = tablesOf(store).table('endpoints', survey, null);
+  const [vias, ports, owners] = [endpoints.column('via'), endpoints.column('port'), endpoints.owners()];
+  const unmanaged = vias.dictionary.find('unmanaged');
+  const found = new Map<string, MapData['segments'][number]>();
+  if (unmanaged === undefined) return [];
+  for (let row = 0; row < endpoints.size; row++) {
+    const [device, port] = [owners[row] ?? 0, String(valueAt(ports, row) ?? '')];
+    if (vias.codes[row] !== unmanaged || device === 0) continue;
+    const known = found.get(`${device} ${port}`) ?? { device, port, machines: 0 };
+    known.machines++;
+    found.set(`${device} ${port}`, known);
+  }
+  return [...found.values()];
 }
 
 /** Devices and pairs of joined ones that were known at any survey up to this one. */

@@ -7,7 +7,7 @@ import { insideVisible, inSightOf, sitePlate, type Folding, type InSight, type W
 import { draw, paletteOf, shownCurve } from './drawing';
 import { MiniMap } from './MiniMap';
 import { CanvasPen } from './pen';
-import { boxOf, centreOf, pointOnCurve, type DrawnPlate, type DrawnSite, type Picture } from './picture';
+import { boxOf, centreOf, pointOnCurve, segmentHeight, type DrawnPlate, type DrawnSite, type Picture } from './picture';
 
 interface Sight { x: number; y: number; scale: number }
 
@@ -37,6 +37,8 @@ interface MapCanvasProps {
 
 const [nearest, farthest] = [3, 0.06];
 const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+/** what one may move */
+const movable = /^(device|site):/;
 /** how far a key moves something on the plane */
 const stride = 16;
 
@@ -73,7 +75,8 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
 
   const placeOf = useCallback((sel: string): { x: number; y: number; width: number; height: number } | null => {
     if (sel.startsWith('devices:')) return aroundPlates(picture, new Set(sel.slice('devices:'.length).split(',').map(Number)));
-    const plate = picture.plates.find(({ device }) => sel === `device:${device.id}`);
+    const own = /^(?:device|port):(\d+)/.exec(sel)?.[1];
+    const plate = picture.plates.find(({ device }) => own === String(device.id));
     if (plate) return { x: plate.x, y: plate.y, width: plateWidth, height: plateHeight };
     const link = picture.links.find((own) => sel === `link:${own.link.id}`);
     if (link) return { x: Math.min(link.from.x, link.to.x), y: Math.min(link.from.y, link.to.y), width: Math.abs(link.from.x - link.to.x) + plateWidth, height: Math.abs(link.from.y - link.to.y) + plateHeight };
@@ -161,6 +164,8 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     const isIn = (place: { x: number; y: number; width: number; height: number }) => x >= place.x && x <= place.x + place.width && y >= place.y && y <= place.y + place.height;
     const plate = picture.plates.findLast((own) => inside.get(own.device.site) && isIn({ x: own.x, y: own.y, width: plateWidth, height: plateHeight }));
     if (plate) return `device:${plate.device.id}`;
+    const segment = picture.segments.find((own) => own.joins.some(({ device }) => inside.get(device.site)) && isIn({ ...own, height: segmentHeight }));
+    if (segment) return segment.sel;
     const site = picture.sites.find((own) => !inside.get(own.bay.site) && isIn(sitePlate(own, scale)));
     if (site) return `site:${site.bay.site}`;
     const reach = 7 / Math.min(1.4, scale);
@@ -169,7 +174,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     for (const own of picture.links) {
       const [near, far] = [own.from.device.site, own.to.device.site];
       const folded = { from: inside.get(near) ? null : siteBy(near), to: inside.get(far) ? null : siteBy(far) };
-      if (folded.from && folded.to) continue;
+      if ((folded.from && folded.to) || own.link.segment) continue;
       const curve = shownCurve(own, scale, folded);
       const [left, right] = [Math.min(...curve.map((point) => point.x)) - reach, Math.max(...curve.map((point) => point.x)) + reach];
       const [top, bottom] = [Math.min(...curve.map((point) => point.y)) - reach, Math.max(...curve.map((point) => point.y)) + reach];
@@ -230,7 +235,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           const corner = event.currentTarget.getBoundingClientRect();
-          const under = chosen !== null && !chosen.startsWith('link:') ? hit(event.clientX - corner.left, event.clientY - corner.top) : null;
+          const under = chosen !== null && movable.test(chosen) ? hit(event.clientX - corner.left, event.clientY - corner.top) : null;
           drag.current = { x: event.clientX, y: event.clientY, moved: false, carries: under === chosen ? under : null };
         }}
         onPointerMove={(event) => {
@@ -275,7 +280,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
           else if (event.key === 'a') onAutomatic();
           else if (event.key.startsWith('Arrow')) {
             const by = directions[event.key];
-            if (event.shiftKey && chosen && by && !chosen.startsWith('link:')) onMove(chosen, by.x * stride, by.y * stride);
+            if (event.shiftKey && chosen && by && movable.test(chosen)) onMove(chosen, by.x * stride, by.y * stride);
             else walk(event.key);
           }
           else return;

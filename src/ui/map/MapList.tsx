@@ -73,7 +73,7 @@ export function MapList({ picture, chosen, onChoose, onShow }: { picture: Pictur
   );
 }
 
-function linesOf({ sites, links }: Picture, chosen: string | null, here: string, text: string, closed: ReadonlySet<string>): Line[] {
+function linesOf({ sites, links, segments }: Picture, chosen: string | null, here: string, text: string, closed: ReadonlySet<string>): Line[] {
   const linksOf = new Map<number, DrawnLink[]>();
   for (const link of links) for (const end of new Set([link.from, link.to])) linksOf.set(end.device.id, [...(linksOf.get(end.device.id) ?? []), link]);
   const chosenLink = links.find(({ link }) => chosen === `link:${link.id}`);
@@ -91,7 +91,8 @@ function linesOf({ sites, links }: Picture, chosen: string | null, here: string,
       // a chosen link stands below the device from which one came to it
       const isOpen = chosen === own || (chosenLink !== undefined && (here.startsWith(`${own} `) ? around.includes(chosenLink) : chosenLink.from === plate && !here.includes(' ')));
       const line: Line = { key: own, sel: own, depth: 1, words: plate.device.name, more: around.length > 0 ? `${around.length} ${around.length === 1 ? 'link' : 'links'}` : '', state: stateOf(plate), open: null };
-      return isOpen ? [line, ...around.map((link) => lineOfLink(link, plate)).sort((x, y) => compareNaturally(x.words, y.words))] : [line];
+      const unasked = segments.filter(({ joins, sel }) => joins.length === 1 && joins[0] === plate && sel.startsWith('port:')).map(({ sel, words }): Line => ({ key: `${own} ${sel}`, sel, depth: 2, words: words.replace(':', ' →'), more: 'nobody asked', state: 'none', open: null }));
+      return isOpen || unasked.some(({ sel }) => sel === chosen) ? [line, ...around.map((link) => lineOfLink(link, plate)).sort((x, y) => compareNaturally(x.words, y.words)), ...unasked] : [line];
     })];
   });
 }

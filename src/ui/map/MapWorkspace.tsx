@@ -8,6 +8,7 @@ import { useView } from '../frame/useView';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
 import { Panel } from '../kit/Panel';
+import { ThingDossier } from '../kit/ThingDossier';
 import { ProblemNote } from '../kit/ProblemNote';
 import { usePreference } from '../kit/usePreference';
 import { ExportMenu } from '../kit/TableTools';
@@ -53,6 +54,7 @@ function NetworkPlan() {
   const whole = useMemo(() => (chosenSite !== null && layout && data.data ? pictureOf(data.data, layout, rule, everything) : null), [chosenSite, layout, data.data, rule]);
   const site = whole?.sites.find(({ bay }) => bay.site === chosenSite);
   const linkId = /^link:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
+  const portId = /^port:(\d+:.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
   // the way is brought into sight as a whole
   const way = lit.lit ? `devices:${[...lit.lit.devices].join(',')}` : null;
@@ -118,6 +120,7 @@ function NetworkPlan() {
         )}
       </main>
       {linkId && <Panel label="Link"><LinkDossier key={linkId} id={linkId} /></Panel>}
+      {portId && <Panel label="Port"><ThingDossier key={portId} thing="ports" id={portId} /></Panel>}
       {deviceId && <Panel label="Dossier"><DeviceDossier id={deviceId} /></Panel>}
       {site && whole && <Panel label="Site"><SiteDossier site={site} picture={whole} onChoose={show} onNear={() => view.set({ near: `site:${site.bay.site}`, steps: '1' })} /></Panel>}
     </div>

@@ -35,6 +35,17 @@ function save(blob: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
+/** Paper is white and ink is black, whatever theme the screen has. */
+function paperPalette(): ReturnType<typeof paletteOf> {
+  const paper = document.createElement('div');
+  paper.className = 'paper';
+  paper.hidden = true;
+  document.body.append(paper);
+  const colours = paletteOf(paper);
+  paper.remove();
+  return colours;
+}
+
 /** The drawing as pixels, so many across. */
 function pngOf(svg: string, width: number): Promise<Blob> {
   return new Promise((resolve, reject) => {
@@ -69,7 +80,7 @@ export function PictureDialog({ picture, data, folding, scale, words }: { pictur
     setMistake('');
     try {
       const at = surveys.data?.rows.find(({ id }) => id === data.survey)?.startedAt;
-      const sheet: Sheet = { picture, folding, scale: Math.max(devicesDrawnFrom, scale()), colours: paletteOf(document.documentElement), title: 'Network map', about: [`survey ${data.survey}${at ? `, ${moment(at)}` : ''}`, `${picture.plates.length} devices, ${picture.links.length} links`, words].filter(Boolean).join(' · ') };
+      const sheet: Sheet = { picture, folding, scale: Math.max(devicesDrawnFrom, scale()), colours: kind === 'PDF' ? paperPalette() : paletteOf(document.documentElement), title: 'Network map', about: [`survey ${data.survey}${at ? `, ${moment(at)}` : ''}`, `${picture.plates.length} devices, ${picture.links.length} links`, words].filter(Boolean).join(' · ') };
       const name = `bolide-map-survey-${data.survey}`;
       const graph = graphs[kind];
       if (graph) save(new Blob([writeGraph({ survey: data.survey, devices: picture.plates.map(({ device }) => device), links: picture.links.map(({ link }) => link) }, graph)], { type: graphTypes[graph] }), `${name}.${graph}`);

@@ -2,7 +2,7 @@ import { plateHeight, plateWidth } from '@/core/layout/bay';
 import type { Tint } from '@/core/map/overlay';
 import { insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
 import type { Pen } from './pen';
-import { centreOf, curveOf, pointOnCurve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSite, type Picture, type Point } from './picture';
+import { centreOf, curveOf, pointOnCurve, segmentHeight, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSegment, type DrawnSite, type Picture, type Point } from './picture';
 
 export type Palette = Record<Tint | 'ground' | 'panel' | 'sunken' | 'line' | 'ink' | 'ember', string>;
 
@@ -36,11 +36,17 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
   const ports = portsVisible(scale);
   const siteOf = new Map(picture.sites.map((site) => [site.bay.site, site]));
   for (const link of picture.links) {
+    // drawn to what it leads through
+    if (link.link.segment) continue;
     const [near, far] = [inside.get(link.from.device.site) ?? 0, inside.get(link.to.device.site) ?? 0];
     // a link that ends in a folded site ends at its plate
     const visible = link.from.device.site === link.to.device.site ? near : Math.max(near, far);
     if (visible <= 0.02) continue;
     drawLink(pen, link, colours, sight, visible, ports, { from: near < 0.02 ? (siteOf.get(link.from.device.site) ?? null) : null, to: far < 0.02 ? (siteOf.get(link.to.device.site) ?? null) : null });
+  }
+  for (const segment of picture.segments) {
+    const visible = Math.max(0, ...segment.joins.map((plate) => inside.get(plate.device.site) ?? 0));
+    if (visible > 0.02) drawSegment(pen, segment, colours, visible, chosen === segment.sel);
   }
   for (const plate of picture.plates) {
     const visible = inside.get(plate.device.site) ?? 0;
@@ -50,6 +56,19 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
     const visible = 1 - (inside.get(site.bay.site) ?? 0);
     if (visible > 0.02 && touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawSite(pen, site, colours, scale, visible, chosen === `site:${site.bay.site}`);
   }
+}
+
+/** Something that nobody asked: a small plate, dotted, joined to whatever leads to it. */
+function drawSegment(pen: Pen, { words, x, y, width, joins, pale }: DrawnSegment, colours: Palette, visible: number, chosen: boolean): void {
+  const alpha = (pale ? paleness * 1.6 : 1) * visible;
+  const stroke = { colour: chosen ? colours.ember : colours.ink3, width: chosen ? 2 : 1.2, dash: [1.5, 3] };
+  const [middle, top] = [x + width / 2, y + segmentHeight / 2];
+  for (const plate of joins) {
+    const end = { x: joins.length === 1 ? middle : plate.x + plateWidth / 2, y: plate.y + plateHeight / 2 };
+    pen.curve([end, { x: end.x, y: (end.y + top) / 2 }, { x: middle, y: (end.y + top) / 2 }, { x: middle, y: top }], { ...stroke, alpha: 0.85 * alpha });
+  }
+  pen.box(x, y, width, segmentHeight, segmentHeight / 2, colours.ground, stroke, alpha);
+  pen.text(words, middle, y + 9.5, { size: 8.5, colour: colours.ink2, align: 'center', alpha });
 }
 
 /** A group of devices within a site. */

@@ -15,7 +15,7 @@ const link = (a: number, b: number, more: Partial<MapLink> = {}): MapLink => ({ 
 const bay = (site: string, x: number, y: number) => ({ site, x, y, width: 320, height: 160, terraces: [{ label: 'core', y: y + 22, height: 60 }] });
 const layout: MapLayout = { bays: [bay('A', 0, 0), bay('B', 500, 0), bay('C', 1000, 0)], plates: [1, 2].map((id) => ({ id, x: 12 + 148 * (id - 1), y: 42 })).concat([{ id: 3, x: 512, y: 42 }, { id: 4, x: 1012, y: 42 }]), box: { x: 0, y: 0, width: 1320, height: 160 } };
 const data = (more: Partial<MapData> = {}): MapData => ({
-  survey: 8, against: null, ever: { devices: [], joints: [] }, devices: [device(1, 'A', { name: '<b>&"x"' }), device(2, 'A', { state: 'silent' }), device(3, 'B'), device(4, 'C')],
+  survey: 8, against: null, segments: [], ever: { devices: [], joints: [] }, devices: [device(1, 'A', { name: '<b>&"x"' }), device(2, 'A', { state: 'silent' }), device(3, 'B'), device(4, 'C')],
   links: [link(1, 2), link(1, 3, { confidence: 'claimed' }), link(2, 3, { issues: ['MTU differs'] }), link(1, 4)], ...more,
 });
 const everything = { devices: null, links: null, hide: false };
@@ -85,6 +85,31 @@ describe('what is looked for', () => {
     expect(inSightOf(drawn(), { left: 1000, top: 0, right: 1400, bottom: 160 }, 1, nothingFolded)).toMatchObject({ solid: true, dashed: false, wrong: false, silent: false });
     expect(inSightOf(drawn({ links: [link(1, 2, { blocked: true })] }), wide, 0.2, nothingFolded)).toMatchObject({ solid: false, rests: false });
   });
+});
+
+describe('what nobody asked', () => {
+  const through = (a: number, b: number) => link(a, b, { segment: true, confidence: 'concluded' });
+  test('is one small plate in the middle of all that it joins, in place of the lines between each two', () => {
+    const { segments, links } = drawn({ links: [through(1, 2), through(1, 3), through(2, 3), link(1, 4)] });
+    expect(segments.map(({ joins, words, sel }) => [joins.map(({ device: { id } }) => id), words, sel])).toEqual([[[1, 2, 3], 'nobody asked', 'link:1-2']]);
+    expect(links).toHaveLength(4);
+    const svg = writeSvg({ picture: drawn({ links: [through(1, 3)] }), colours, title: '', about: '', scale: 1, folding: nothingFolded });
+    expect(svg).toContain('>nobody asked</text>');
+    expect(svg).not.toContain('a-2 2');
+  });
+  test('hangs below its device where several machines share a port', () => {
+    const { segments } = drawn({ segments: [{ device: 2, port: '12', machines: 5 }, { device: 2, port: '13', machines: 3 }, { device: 99, port: '1', machines: 2 }] });
+    const [first, second] = segments;
+    expect(segments.map(({ words, sel }) => [words, sel])).toEqual([['12: 5 machines', 'port:2:12'], ['13: 3 machines', 'port:2:13']]);
+    expect((first?.x ?? 0) + (first?.width ?? 0)).toBeLessThan(second?.x ?? 0);
+    expect(first?.y).toBeGreaterThan(42 + plateHeight);
+  });
+});
+
+test('a group is outlined site by site', () => {
+  const { outlines } = drawn({ devices: [device(1, 'A', { groups: ['ring'] }), device(2, 'A'), device(3, 'B', { groups: ['ring'] }), device(4, 'C', { groups: ['other'] })] }, { outlined: 'ring' });
+  expect(outlines.map(({ site, words, corners }) => [site.bay.site, words, corners.length])).toEqual([['A', 'ring', 4], ['B', 'ring', 4]]);
+  expect(drawn().outlines).toEqual([]);
 });
 
 describe('the picture as SVG', () => {

@@ -1,5 +1,6 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { outlineOf } from '@/core/layout/outline';
+import { segmentsOf } from '@/core/map/segments';
 import type { Bay, MapLayout } from '@/core/layout/estateLayout';
 import type { MapData, MapDevice, MapLink } from '@/core/map/mapData';
 import type { OverlayRule, Shown } from '@/core/map/overlay';
@@ -53,9 +54,25 @@ export interface Picture {
   links: DrawnLink[];
   sites: DrawnSite[];
   bundles: DrawnBundle[];
+  /** what nobody asked: between devices, or with the machines on a port */
+  segments: DrawnSegment[];
   /** around the devices of a group, site by site */
   outlines: { site: DrawnSite; words: string; corners: Point[] }[];
 }
+
+/** Something that nobody asked, as a small plate: in the middle of those it joins, or below the one it hangs on. */
+export interface DrawnSegment {
+  /** what is chosen with it: the port it hangs on, or one of the links through it */
+  sel: string;
+  words: string;
+  x: number;
+  y: number;
+  width: number;
+  joins: DrawnPlate[];
+  pale: boolean;
+}
+
+export const segmentHeight = 13;
 
 export const tabs: Record<string, string> = {
   switch: 'SW', router: 'RT', firewall: 'FW', server: 'SV', hypervisor: 'HV', 'virtual-machine': 'VM', 'wireless-controller': 'WC',
@@ -95,10 +112,41 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
     const near = wanted.devices === null || (wanted.devices.has(link.a.device) && wanted.devices.has(link.b.device));
     return [{ link, from, to, width: widthOf(link), dash: dashOf(link), shown, pale: shown.pale || !fits || !near, leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } } }];
   });
-  spread(links);
+  const segments = segmentsDrawn(data, plates, links);
+  // a link through something that nobody asked is drawn to what it leads through
+  const through = new Set(segments.flatMap(({ links: own }) => own));
+  const cables = links.filter(({ link }) => !through.has(link.id));
+  spread(cables);
   const grouped = bySite(layout, [...plates.values()], links);
-  return { layout, plates: [...plates.values()], links, ...grouped, outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
+  return { layout, plates: [...plates.values()], links, ...grouped, segments: segments.map(({ drawn }) => drawn), outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
 }
+
+function segmentsDrawn(data: MapData, plates: ReadonlyMap<number, DrawnPlate>, links: readonly DrawnLink[]): { drawn: DrawnSegment; links: string[] }[] {
+  const palePlate = (joins: readonly DrawnPlate[]) => joins.every(({ pale }) => pale);
+  const shownLinks = new Set(links.map(({ link }) => link.id));
+  const between = segmentsOf(data.links.filter(({ id }) => shownLinks.has(id))).flatMap(({ ports, links: own }) => {
+    const joins = [...new Set(ports.flatMap(({ device }) => plates.get(device) ?? []))];
+    const [first] = own;
+    if (joins.length < 2 || first === undefined) return [];
+    const words = 'nobody asked';
+    const width = widthOfWords(words);
+    const middle = (k: 'x' | 'y') => joins.reduce((sum, plate) => sum + plate[k], 0) / joins.length;
+    return [{ links: own, drawn: { sel: `link:${first}`, words, x: middle('x') + (plateWidth - width) / 2, y: middle('y') + (plateHeight - segmentHeight) / 2, width, joins, pale: palePlate(joins) } }];
+  });
+  const hanging = new Map<number, number>();
+  const onPorts = data.segments.flatMap(({ device, port, machines }) => {
+    const plate = plates.get(device);
+    if (!plate) return [];
+    const words = `${port}: ${machines} machines`;
+    const before = hanging.get(device) ?? 0;
+    const width = widthOfWords(words);
+    hanging.set(device, before + width + 4);
+    return [{ links: [], drawn: { sel: `port:${device}:${port}`, words, x: plate.x + 34 + before, y: plate.y + plateHeight + 3, width, joins: [plate], pale: plate.pale } }];
+  });
+  return [...between, ...onPorts];
+}
+
+const widthOfWords = (words: string): number => 12 + words.length * 4.6;
 
 const margin = 7;
 
