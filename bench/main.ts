@@ -14,6 +14,7 @@ import { benchPackets } from './packets';
 import { benchGrid, benchLargeEstate } from './grid';
 import { person, signedIn } from './person';
 import { benchLinks } from './links';
+import { benchMapFrames } from './mapFrames';
 import { benchMapLayout } from './mapLayout';
 import { benchPlacement } from './placement';
 import { benchTables } from './tables';
@@ -92,6 +93,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   conclusions: benchConclusions,
   placement: () => Promise.resolve(benchPlacement()),
   links: () => Promise.resolve(benchLinks()),
+  mapFramesPerSecond: benchMapFrames,
   mapLayoutMs: () => Promise.resolve(benchMapLayout()),
   history: () => Promise.resolve(benchHistory()),
   keystrokeToRowsMs: () => benchGrid(5000),

@@ -3,11 +3,11 @@
 import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState, type Ref } from 'react';
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { useThemeChoice } from '../theme/ThemeRegistry';
-import { insideVisible, inSightOf, sitePlate, type Folding, type InSight, type Window } from './distance';
-import { draw, paletteOf, shownCurve } from './drawing';
+import { insideVisible, inSightOf, restingScale, sitePlate, type Folding, type InSight, type Window } from './distance';
+import { draw, paletteOf, shownCurve, type Palette } from './drawing';
 import { MiniMap } from './MiniMap';
-import { CanvasPen } from './pen';
-import { boxOf, centreOf, pointOnCurve, segmentHeight, type DrawnPlate, type DrawnSite, type Picture } from './picture';
+import { CanvasPen, forgetWidths } from './pen';
+import { around, boxOf, centreOf, pointOnCurve, segmentHeight, type DrawnPlate, type DrawnSite, type Picture } from './picture';
 
 interface Sight { x: number; y: number; scale: number }
 
@@ -37,6 +37,8 @@ interface MapCanvasProps {
 
 const [nearest, farthest] = [3, 0.06];
 const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+/** a map that was let alone for so long is drawn whole */
+const restMs = 120;
 /** what one may move */
 const movable = /^(device|site):/;
 /** how far a key moves something on the plane */
@@ -67,7 +69,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     return () => observer.disconnect();
   }, []);
   const whole = useMemo((): Sight => {
-    const scale = Math.max(farthest, Math.min(1.25, (size.width - 32) / Math.max(1, box.width), (size.height - 60) / Math.max(1, box.height)));
+    const scale = restingScale(Math.max(farthest, Math.min(1.25, (size.width - 32) / Math.max(1, box.width), (size.height - 60) / Math.max(1, box.height))));
     return { scale, x: (size.width - box.width * scale) / 2 - box.x * scale, y: (size.height - 26 - box.height * scale) / 2 - box.y * scale };
   }, [size, box]);
   const current = sight ?? whole;
@@ -89,7 +91,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
       const now = before ?? whole;
       const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
       const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? 1.6 : Math.max(now.scale, 0.8));
-      const scale = nearer || wanted > now.scale || sel.startsWith('devices:') ? wanted : now.scale;
+      const scale = restingScale(nearer || wanted > now.scale || sel.startsWith('devices:') ? wanted : now.scale);
       const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
       if (!nearer && scale === now.scale && x > 8 && y > 8 && x + place.width * scale < size.width - 8 && y + place.height * scale < size.height - 40) return before;
       return { scale, x: size.width / 2 - (place.x + place.width / 2) * scale, y: size.height / 2 - (place.y + place.height / 2) * scale };
@@ -105,7 +107,15 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     if (chosen && !chosen.startsWith('site:')) show(chosen, false);
   }, [size.width, chosen, show]);
 
+  // read once for each theme: to read them makes the browser work out all styles
+  const palette = useRef<{ theme: string; colours: Palette } | null>(null);
+  const coloursOf = useCallback((element: Element, name: string): Palette => {
+    if (palette.current?.theme !== name) palette.current = { theme: name, colours: paletteOf(element) };
+    return palette.current.colours;
+  }, []);
+
   const told = useRef('');
+  const changed = useRef(0);
   useEffect(() => {
     const element = canvas.current;
     const context = element?.getContext('2d');
@@ -116,28 +126,37 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     if (element.height !== height) element.height = height;
     const inSight = windowOf(current);
     const pen = new CanvasPen(context);
-    const paint = () => {
+    const colours = coloursOf(element, theme);
+    const paint = (quick = false) => {
       context.setTransform(1, 0, 0, 1, 0, 0);
       context.clearRect(0, 0, width, height);
       context.setTransform(ratio * current.scale, 0, 0, ratio * current.scale, ratio * current.x, ratio * current.y);
-      draw(pen, picture, paletteOf(element), { scale: current.scale, window: inSight, folding, chosen });
+      draw(pen, picture, colours, { scale: current.scale, window: inSight, folding, chosen, quick });
+      pen.flush();
     };
-    // many turns of a wheel are one picture
-    const frame = requestAnimationFrame(paint);
+    // many turns of a wheel are one picture, and while it moves nobody reads the small print
+    const moves = performance.now() - changed.current < restMs;
+    changed.current = performance.now();
+    const frame = requestAnimationFrame(() => paint(moves));
     const settled = setTimeout(() => {
+      if (moves) paint();
       const words = inSightOf(picture, inSight, current.scale, folding);
       const text = JSON.stringify(words);
       if (text !== told.current) onSight(words);
       told.current = text;
-    }, 120);
+    }, restMs);
     let dropped = false;
-    void document.fonts.ready.then(() => !dropped && document.fonts.status === 'loaded' && requestAnimationFrame(() => !dropped && paint()));
+    // once the fonts are there, what was drawn without them is drawn again
+    if (document.fonts.status !== 'loaded') void document.fonts.ready.then(() => {
+      forgetWidths();
+      if (!dropped) requestAnimationFrame(() => !dropped && paint());
+    });
     return () => {
       dropped = true;
       cancelAnimationFrame(frame);
       clearTimeout(settled);
     };
-  }, [picture, current, size, chosen, theme, folding, windowOf, onSight]);
+  }, [picture, current, size, chosen, theme, folding, windowOf, onSight, coloursOf]);
 
   const zoom = useCallback((factor: number, atX = size.width / 2, atY = size.height / 2) => {
     setSight((before) => {
@@ -176,9 +195,8 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
       const folded = { from: inside.get(near) ? null : siteBy(near), to: inside.get(far) ? null : siteBy(far) };
       if ((folded.from && folded.to) || own.link.segment) continue;
       const curve = shownCurve(own, scale, folded);
-      const [left, right] = [Math.min(...curve.map((point) => point.x)) - reach, Math.max(...curve.map((point) => point.x)) + reach];
-      const [top, bottom] = [Math.min(...curve.map((point) => point.y)) - reach, Math.max(...curve.map((point) => point.y)) + reach];
-      if (x < left || x > right || y < top || y > bottom) continue;
+      const { left, top, right, bottom } = folded.from || folded.to ? around(curve) : own.within;
+      if (x < left - reach || x > right + reach || y < top - reach || y > bottom + reach) continue;
       for (let step = 0; step <= 30; step++) {
         const point = pointOnCurve(curve, step / 30);
         const distance = Math.hypot(point.x - x, point.y - y);

@@ -11,6 +11,8 @@ const passage = 0.12;
 
 /** How visible devices are at a scale, 0 to 1; sites as a whole are the rest. */
 export const devicesVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - devicesFrom + passage) / passage));
+/** A scale at which one picture is seen, not two passing into each other: where a map comes to rest by itself. */
+export const restingScale = (scale: number): number => (scale > devicesFrom - passage && scale < devicesFrom ? devicesFrom - passage : scale);
 export const portsVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - portsFrom + passage) / passage));
 
 /** Sites that somebody folded or unfolded, whatever the distance. */

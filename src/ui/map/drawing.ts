@@ -2,7 +2,7 @@ import { plateHeight, plateWidth } from '@/core/layout/bay';
 import type { Tint } from '@/core/map/overlay';
 import { insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
 import type { Pen } from './pen';
-import { centreOf, curveOf, pointOnCurve, segmentHeight, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSegment, type DrawnSite, type Picture, type Point } from './picture';
+import { around, centreOf, pointOnCurve, segmentHeight, type Curve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSegment, type DrawnSite, type Picture, type Point } from './picture';
 
 export type Palette = Record<Tint | 'ground' | 'panel' | 'sunken' | 'line' | 'ink' | 'ember', string>;
 
@@ -22,19 +22,22 @@ export interface Sight {
   folding: Folding;
   /** `device:12`, `link:…`, `site:RPW` */
   chosen: string | null;
+  /** while it is dragged or turned about: lines without dashes, and no small print */
+  quick?: boolean;
 }
 
 const paleness = 0.16;
 
 /** Draws what is inside the window, from as far as the scale says. */
 export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight): void {
-  const { scale, window, folding, chosen } = sight;
+  const { scale, window, folding, chosen, quick = false } = sight;
   const inside = new Map(picture.sites.map((site) => [site.bay.site, insideVisible(site.bay.site, scale, folding)]));
-  for (const site of picture.sites) if (touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawBay(pen, site, colours, inside.get(site.bay.site) ?? 0, chosen === `site:${site.bay.site}`);
+  for (const site of picture.sites) if (touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawBay(pen, site, colours, inside.get(site.bay.site) ?? 0, chosen === `site:${site.bay.site}`, quick);
   for (const bundle of picture.bundles) drawBundle(pen, bundle, picture.sites, colours, sight, (1 - (inside.get(bundle.from.bay.site) ?? 0)) * (1 - (inside.get(bundle.to.bay.site) ?? 0)));
   for (const { site, words, corners } of picture.outlines) drawOutline(pen, words, corners, colours, inside.get(site.bay.site) ?? 0);
-  const ports = portsVisible(scale);
+  const ports = quick ? 0 : portsVisible(scale);
   const siteOf = new Map(picture.sites.map((site) => [site.bay.site, site]));
+  const seen: { link: DrawnLink; curve: Curve; visible: number }[] = [];
   for (const link of picture.links) {
     // drawn to what it leads through
     if (link.link.segment) continue;
@@ -42,16 +45,23 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
     // a link that ends in a folded site ends at its plate
     const visible = link.from.device.site === link.to.device.site ? near : Math.max(near, far);
     if (visible <= 0.02) continue;
-    drawLink(pen, link, colours, sight, visible, ports, { from: near < 0.02 ? (siteOf.get(link.from.device.site) ?? null) : null, to: far < 0.02 ? (siteOf.get(link.to.device.site) ?? null) : null });
+    const folded = { from: near < 0.02 ? (siteOf.get(link.from.device.site) ?? null) : null, to: far < 0.02 ? (siteOf.get(link.to.device.site) ?? null) : null };
+    const unfolded = !folded.from && !folded.to;
+    if (unfolded && !isWithin(window, link.within)) continue;
+    const curve = shownCurve(link, scale, folded);
+    if (!unfolded && !isWithin(window, around(curve))) continue;
+    drawLine(pen, link, curve, colours, sight, visible);
+    seen.push({ link, curve, visible });
   }
+  // all lines first: what is drawn alike is drawn in one stroke
+  for (const { link, curve, visible } of seen) drawOnLine(pen, link, curve, colours, sight, visible, ports);
   for (const segment of picture.segments) {
     const visible = Math.max(0, ...segment.joins.map((plate) => inside.get(plate.device.site) ?? 0));
     if (visible > 0.02) drawSegment(pen, segment, colours, visible, chosen === segment.sel);
   }
-  for (const plate of picture.plates) {
-    const visible = inside.get(plate.device.site) ?? 0;
-    if (visible > 0.02 && touches(window, plate.x, plate.y, plateWidth, plateHeight)) drawPlate(pen, plate, colours, visible, chosen === `device:${plate.device.id}`);
-  }
+  const plates = picture.plates.filter((plate) => (inside.get(plate.device.site) ?? 0) > 0.02 && touches(window, plate.x, plate.y, plateWidth, plateHeight));
+  // what is written alike is written together
+  for (const drawPart of [drawPlate, drawTab, drawName]) for (const plate of plates) drawPart(pen, plate, colours, inside.get(plate.device.site) ?? 0, chosen === `device:${plate.device.id}`);
   for (const site of picture.sites) {
     const visible = 1 - (inside.get(site.bay.site) ?? 0);
     if (visible > 0.02 && touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawSite(pen, site, colours, scale, visible, chosen === `site:${site.bay.site}`);
@@ -79,14 +89,14 @@ function drawOutline(pen: Pen, words: string, corners: readonly Point[], colours
   if (upper) pen.text(words, upper.x + 4, upper.y - 4, { size: 10.5, weight: 600, colour: colours.plum, alpha: visible });
 }
 
-function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean): void {
+function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean, quick: boolean): void {
   const alpha = pale ? paleness * 2 : 1;
   pen.box(bay.x, bay.y, bay.width, bay.height, 6, null, { colour: chosen ? colours.ember : colours.line, width: chosen ? 2 : 1 }, alpha * (chosen ? 1 : 0.4 + 0.6 * visible));
   if (visible <= 0.02) return;
   pen.text(bay.site || 'no site', bay.x + 12, bay.y + 16, { size: 13, weight: 650, colour: colours.ink2, alpha: alpha * visible });
   for (const terrace of bay.terraces) {
     pen.box(bay.x + 4, terrace.y, bay.width - 8, terrace.height, 3, colours.sunken, null, 0.6 * alpha * visible);
-    pen.text(terrace.label, bay.x + 12, terrace.y + 13, { size: 10.5, colour: colours.ink3, alpha: alpha * visible });
+    if (!quick) pen.text(terrace.label, bay.x + 12, terrace.y + 13, { size: 10.5, colour: colours.ink3, alpha: alpha * visible });
   }
 }
 
@@ -109,47 +119,60 @@ function drawMark(pen: Pen, mark: DrawnPlate['mark'], x: number, y: number, size
   if (mark === 'silent') pen.ring(x, y, size * 0.5, { colour: colours.caution, width: size * 0.2, dash: [size * 0.2, size * 0.24], alpha });
 }
 
-/** How much of a curve lies on plates of other sites. */
+/** At how many points of a curve it is looked whether it lies on a plate. */
 const looks = 24;
 
+/** Bends that were found, by the size of plates for which they were: what is dragged about or turned a little stays bent as it is. */
+const bends = new WeakMap<object, Map<number, number>>();
+const sizeOf = (scale: number): number => Math.round(Math.log2(scale) * 3);
+
 /** The line of a bundle from plate to plate; around the plates of other sites that lie on its way, as little as need be. */
-export function bundleCurve({ from, to }: Pick<DrawnBundle, 'from' | 'to'>, scale: number, sites: readonly DrawnSite[]): [Point, Point, Point, Point] {
+export function bundleCurve(bundle: Pick<DrawnBundle, 'from' | 'to'>, scale: number, sites: readonly DrawnSite[]): Curve {
+  const size = sizeOf(scale);
+  let known = bends.get(bundle);
+  if (!known) bends.set(bundle, (known = new Map()));
+  let bend = known.get(size);
+  if (bend === undefined) known.set(size, (bend = bendOf(bundle, 2 ** (size / 3), sites)));
+  return bent(bundle, scale, bend);
+}
+
+/** Aside of the straight way, and how long that is. */
+function wayOf({ from, to }: Pick<DrawnBundle, 'from' | 'to'>) {
   const [a, b] = [centreOf(from), centreOf(to)];
   const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;
-  const aside = { x: -(b.y - a.y) / length, y: (b.x - a.x) / length };
-  const curve = (bend: number): [Point, Point, Point, Point] => {
-    // a curve comes three quarters as far as its control points
-    const control = (part: number) => ({ x: a.x + (b.x - a.x) * part + aside.x * bend * 1.34, y: a.y + (b.y - a.y) * part + aside.y * bend * 1.34 });
-    const [near, far] = [control(1 / 3), control(2 / 3)];
-    return [edgeOf(sitePlate(from, scale), a, near), near, far, edgeOf(sitePlate(to, scale), b, far)];
-  };
+  return { a, b, length, aside: { x: -(b.y - a.y) / length, y: (b.x - a.x) / length } };
+}
+
+function bent(bundle: Pick<DrawnBundle, 'from' | 'to'>, scale: number, bend: number): Curve {
+  const { a, b, aside } = wayOf(bundle);
+  // a curve comes three quarters as far as its control points
+  const control = (part: number) => ({ x: a.x + (b.x - a.x) * part + aside.x * bend * 1.34, y: a.y + (b.y - a.y) * part + aside.y * bend * 1.34 });
+  const [near, far] = [control(1 / 3), control(2 / 3)];
+  return [edgeOf(sitePlate(bundle.from, scale), a, near), near, far, edgeOf(sitePlate(bundle.to, scale), b, far)];
+}
+
+function bendOf(bundle: Pick<DrawnBundle, 'from' | 'to'>, scale: number, sites: readonly DrawnSite[]): number {
+  const { a, b, length, aside } = wayOf(bundle);
   const others = sites.flatMap((site) => {
-    if (site === from || site === to) return [];
+    if (site === bundle.from || site === bundle.to) return [];
     const centre = centreOf(site);
     const along = ((centre.x - a.x) * (b.x - a.x) + (centre.y - a.y) * (b.y - a.y)) / length;
     const off = (centre.x - a.x) * aside.x + (centre.y - a.y) * aside.y;
     const plate = sitePlate(site, scale);
     const reach = (Math.abs(aside.x) * plate.width + Math.abs(aside.y) * plate.height) / 2 + 10 / scale;
-    return along > 0 && along < length && Math.abs(off) < reach * 4 ? [{ off, reach, plate }] : [];
+    const edge = 4 / scale;
+    return along > 0 && along < length && Math.abs(off) < reach * 4 ? [{ off, reach, left: plate.x - edge, right: plate.x + plate.width + edge, top: plate.y - edge, bottom: plate.y + plate.height + edge }] : [];
   });
   const hits = (bend: number): number => {
-    const line = curve(bend);
-    let found = 0;
-    for (const { plate } of others) {
-      for (let step = 1; step < looks; step++) {
-        const { x, y } = pointOnCurve(line, step / looks);
-        if (x > plate.x - 4 / scale && x < plate.x + plate.width + 4 / scale && y > plate.y - 4 / scale && y < plate.y + plate.height + 4 / scale) {
-          found++;
-          break;
-        }
-      }
-    }
-    return found;
+    const line = bent(bundle, scale, bend);
+    const points = Array.from({ length: looks - 1 }, (_, at) => pointOnCurve(line, (at + 1) / looks));
+    const box = around(line);
+    return others.filter(({ left, right, top, bottom }) => box.left < right && box.right > left && box.top < bottom && box.bottom > top && points.some(({ x, y }) => x > left && x < right && y > top && y < bottom)).length;
   };
   const straight = hits(0);
-  if (straight === 0) return curve(0);
+  if (straight === 0) return 0;
   const [best] = [0, ...others.flatMap(({ off, reach }) => [off + reach, off - reach])].map((bend) => ({ bend, hit: bend === 0 ? straight : hits(bend) })).sort((x, y) => x.hit - y.hit || Math.abs(x.bend) - Math.abs(y.bend) || x.bend - y.bend);
-  return curve(best?.bend ?? 0);
+  return best?.bend ?? 0;
 }
 
 function edgeOf({ width, height }: { width: number; height: number }, from: Point, towards: Point): Point {
@@ -161,8 +184,7 @@ function edgeOf({ width, height }: { width: number; height: number }, from: Poin
 function drawBundle(pen: Pen, bundle: DrawnBundle, sites: readonly DrawnSite[], colours: Palette, { scale, window }: Sight, visible: number): void {
   if (visible <= 0.02) return;
   const curve = bundleCurve(bundle, scale, sites);
-  const [left, right] = [Math.min(...curve.map(({ x }) => x)), Math.max(...curve.map(({ x }) => x))];
-  const [top, bottom] = [Math.min(...curve.map(({ y }) => y)), Math.max(...curve.map(({ y }) => y))];
+  const { left, top, right, bottom } = around(curve);
   if (!touches(window, left - 1, top - 1, right - left + 2, bottom - top + 2)) return;
   const alpha = (bundle.pale ? paleness : 0.9) * visible;
   const widest = Math.max(...bundle.links.map(({ width }) => width));
@@ -177,8 +199,8 @@ function drawBundle(pen: Pen, bundle: DrawnBundle, sites: readonly DrawnSite[], 
 }
 
 /** The curve of a link on the screen: to the plate of a folded site where its device is not to be seen. */
-export function shownCurve(link: DrawnLink, scale: number, folded: { from: DrawnSite | null; to: DrawnSite | null }): [Point, Point, Point, Point] {
-  if (!folded.from && !folded.to) return curveOf(link);
+export function shownCurve(link: DrawnLink, scale: number, folded: { from: DrawnSite | null; to: DrawnSite | null }): Curve {
+  if (!folded.from && !folded.to) return link.curve;
   const middle = (plate: DrawnPlate) => ({ x: plate.x + plateWidth / 2, y: plate.y + plateHeight / 2 });
   const [a, b] = [folded.from ? centreOf(folded.from) : middle(link.from), folded.to ? centreOf(folded.to) : middle(link.to)];
   const plate = { width: plateWidth, height: plateHeight };
@@ -187,17 +209,21 @@ export function shownCurve(link: DrawnLink, scale: number, folded: { from: Drawn
   return [start, { x: start.x + (end.x - start.x) / 3, y: start.y + (end.y - start.y) / 3 }, { x: start.x + ((end.x - start.x) * 2) / 3, y: start.y + ((end.y - start.y) * 2) / 3 }, end];
 }
 
-function drawLink(pen: Pen, drawn: DrawnLink, colours: Palette, { scale, window, chosen }: Sight, visible: number, ports: number, folded: { from: DrawnSite | null; to: DrawnSite | null }): void {
-  const { link, width, dash, shown, pale } = drawn;
-  const curve = shownCurve(drawn, scale, folded);
-  const xs = curve.map(({ x }) => x);
-  const ys = curve.map(({ y }) => y);
-  const [left, top] = [Math.min(...xs), Math.min(...ys)];
-  if (!touches(window, left - 2, top - 2, Math.max(...xs) - left + 4, Math.max(...ys) - top + 4)) return;
+const isWithin = (window: Window, { left, top, right, bottom }: DrawnLink['within']): boolean => touches(window, left - 2, top - 2, right - left + 4, bottom - top + 4);
+
+const alphaOf = ({ pale }: DrawnLink, chosen: boolean, visible: number): number => (chosen ? 1 : pale ? paleness : 0.85) * visible;
+
+function drawLine(pen: Pen, drawn: DrawnLink, curve: Curve, colours: Palette, { chosen, quick = false }: Sight, visible: number): void {
+  const { link, width, shown } = drawn;
+  const dash = quick ? [] : drawn.dash;
   const isChosen = chosen === `link:${link.id}`;
-  const alpha = (isChosen ? 1 : pale ? paleness : 0.85) * visible;
-  const words = `${drawn.from.device.name} ${link.a.port} — ${drawn.to.device.name} ${link.b.port}`;
-  pen.curve(curve, { colour: isChosen ? colours.ember : colours[shown.tint], width: isChosen ? width + 1.5 : width, dash, alpha }, words);
+  pen.curve(curve, { colour: isChosen ? colours.ember : colours[shown.tint], width: isChosen ? width + 1.5 : width, dash, alpha: alphaOf(drawn, isChosen, visible) }, pen.titled ? `${drawn.from.device.name} ${link.a.port} — ${drawn.to.device.name} ${link.b.port}` : undefined);
+}
+
+/** What a line tells beside its colour: an aggregate, that it rests, that something is wrong, its ports. */
+function drawOnLine(pen: Pen, drawn: DrawnLink, curve: Curve, colours: Palette, { chosen }: Sight, visible: number, ports: number): void {
+  const { link, width, pale } = drawn;
+  const alpha = alphaOf(drawn, chosen === `link:${link.id}`, visible);
   // an aggregate is a double line
   if (link.kind === 'lag') pen.curve(curve, { colour: colours.ground, width: Math.max(1, width - 3), alpha });
   if (link.blocked) {
@@ -217,15 +243,25 @@ function drawLink(pen: Pen, drawn: DrawnLink, colours: Palette, { scale, window,
   }
 }
 
-function drawPlate(pen: Pen, { device, x, y, tab, mark, shown, pale }: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
-  const alpha = (pale && !chosen ? paleness * 1.6 : 1) * visible;
+const alphaOfPlate = ({ pale }: DrawnPlate, chosen: boolean, visible: number): number => (pale && !chosen ? paleness * 1.6 : 1) * visible;
+
+function drawPlate(pen: Pen, plate: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
+  const { x, y, mark, shown } = plate;
+  const alpha = alphaOfPlate(plate, chosen, visible);
   const radius = plateHeight / 2;
   const tint = colours[shown.tint];
   const plainTint = shown.tint === 'ink3';
   if (alpha < visible) pen.box(x, y, plateWidth, plateHeight, radius, colours.ground, null, visible);
   pen.box(x, y, plateWidth, plateHeight, radius, colours.panel, { colour: chosen ? colours.ember : tint, width: chosen ? 2.4 : plainTint ? 1 : 2.2, ...(mark === 'gone' && { dash: [4, 3] }) }, alpha);
   pen.tab(x + 0.5, y + 0.5, 30, plateHeight - 1, radius - 0.5, plainTint ? colours.lagoon : tint, alpha);
-  pen.text(tab, x + 17, y + 17, { size: 11, weight: 650, colour: colours.panel, align: 'center', alpha });
-  pen.text(mark === 'added' ? `+ ${device.name}` : device.name, x + 37, y + 17, { size: 12.5, colour: colours.ink, alpha, widest: plateWidth - 56 });
   drawMark(pen, mark, x + plateWidth - 13, y + plateHeight / 2, 9, colours, alpha);
+}
+
+function drawTab(pen: Pen, plate: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
+  pen.text(plate.tab, plate.x + 17, plate.y + 17, { size: 11, weight: 650, colour: colours.panel, align: 'center', alpha: alphaOfPlate(plate, chosen, visible) });
+}
+
+function drawName(pen: Pen, plate: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
+  const { device, mark, x, y } = plate;
+  pen.text(mark === 'added' ? `+ ${device.name}` : device.name, x + 37, y + 17, { size: 12.5, colour: colours.ink, alpha: alphaOfPlate(plate, chosen, visible), widest: plateWidth - 56 });
 }

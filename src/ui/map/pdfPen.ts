@@ -6,6 +6,8 @@ type PdfDocument = PDFKit.PDFDocument;
 
 /** Draws on a page of a PDF; its transform is set by whoever calls. Names are real text in the font of the program. */
 class PdfPen implements Pen {
+  readonly titled = false;
+
   constructor(readonly page: PdfDocument) {}
 
   box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {

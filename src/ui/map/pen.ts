@@ -6,6 +6,8 @@ export interface Lettering { size: number; weight?: number; colour: string; alig
 
 /** Whatever the map is drawn with: a canvas on the screen, text in a file. */
 export interface Pen {
+  /** whether lines have words of their own, for whoever points at them */
+  readonly titled: boolean;
   box: (x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha?: number) => void;
   curve: (points: [Point, Point, Point, Point], stroke: Stroke, title?: string) => void;
   wedge: (x: number, y: number, size: number, colour: string, alpha?: number) => void;
@@ -17,16 +19,42 @@ export interface Pen {
   text: (words: string, x: number, y: number, lettering: Lettering) => void;
 }
 
+/** How wide names are; sizes from afar are many, names few. */
+const widths = new Map<string, number>();
+const mostWidths = 20_000;
+/** forgets widths that were measured before a font was there */
+export const forgetWidths = (): void => widths.clear();
+
+/** a stroke of too many is dearer than several */
+const mostAtOnce = 8;
+
 /** what lies within an outline is told apart from what lies beside it, no more */
 const fillAlpha = 0.1;
 
 const family = "'Archivo Variable', sans-serif";
 
-/** Draws on a canvas; its transform is set by whoever calls. */
+/** Draws on a canvas; its transform is set by whoever calls. Curves that are drawn alike one after the other are one stroke, which is drawn with whatever comes next, or at the end. */
 export class CanvasPen implements Pen {
+  readonly titled = false;
+  #font = '';
+  #align = '';
+  #waiting: { path: Path2D; stroke: Stroke; count: number } | null = null;
+
   constructor(readonly context: CanvasRenderingContext2D) {}
 
+  /** Draws what still waits. */
+  flush(): void {
+    const waiting = this.#waiting;
+    if (!waiting) return;
+    this.#waiting = null;
+    this.#style(waiting.stroke, waiting.stroke.alpha ?? 1);
+    this.context.stroke(waiting.path);
+    this.context.setLineDash([]);
+    this.context.globalAlpha = 1;
+  }
+
   box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+    this.flush();
     const { context } = this;
     context.globalAlpha = alpha;
     context.beginPath();
@@ -40,15 +68,16 @@ export class CanvasPen implements Pen {
   }
 
   curve([p0, p1, p2, p3]: [Point, Point, Point, Point], stroke: Stroke): void {
-    const { context } = this;
-    context.beginPath();
-    context.moveTo(p0.x, p0.y);
-    context.bezierCurveTo(p1.x, p1.y, p2.x, p2.y, p3.x, p3.y);
-    this.#stroke(stroke, stroke.alpha ?? 1);
-    context.globalAlpha = 1;
+    if (this.#waiting && !isAlike(this.#waiting.stroke, stroke)) this.flush();
+    this.#waiting ??= { path: new Path2D(), stroke, count: 0 };
+    const { path } = this.#waiting;
+    path.moveTo(p0.x, p0.y);
+    path.bezierCurveTo(p1.x, p1.y, p2.x, p2.y, p3.x, p3.y);
+    if (++this.#waiting.count === mostAtOnce) this.flush();
   }
 
   wedge(x: number, y: number, size: number, colour: string, alpha = 1): void {
+    this.flush();
     const { context } = this;
     context.globalAlpha = alpha;
     context.fillStyle = colour;
@@ -62,6 +91,7 @@ export class CanvasPen implements Pen {
   }
 
   ring(x: number, y: number, radius: number, stroke: Stroke): void {
+    this.flush();
     const { context } = this;
     context.beginPath();
     context.arc(x, y, radius, 0, 7);
@@ -70,6 +100,7 @@ export class CanvasPen implements Pen {
   }
 
   tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
+    this.flush();
     const { context } = this;
     context.globalAlpha = alpha;
     context.fillStyle = fill;
@@ -80,6 +111,7 @@ export class CanvasPen implements Pen {
   }
 
   outline(corners: readonly Point[], stroke: Stroke, fill: string): void {
+    this.flush();
     const { context } = this;
     context.beginPath();
     corners.forEach(({ x, y }, at) => (at === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));
@@ -93,31 +125,58 @@ export class CanvasPen implements Pen {
   }
 
   text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering): void {
+    this.flush();
     const { context } = this;
     context.globalAlpha = alpha;
     context.fillStyle = colour;
-    context.font = `${weight} ${size}px ${family}`;
-    context.textAlign = align;
-    context.fillText(words, x, y, widest);
+    const font = `${weight} ${size}px ${family}`;
+    if (this.#font !== font) {
+      context.font = font;
+      this.#font = font;
+    }
+    if (this.#align !== align) {
+      context.textAlign = align;
+      this.#align = align;
+    }
+    // to be told how wide it may be makes the browser measure each time
+    if (widest !== undefined && this.#widthOf(words, font) > widest) context.fillText(words, x, y, widest);
+    else context.fillText(words, x, y);
     context.globalAlpha = 1;
   }
 
-  #stroke({ colour, width, dash = [] }: Stroke, alpha: number): void {
+  #widthOf(words: string, font: string): number {
+    const key = `${font} ${words}`;
+    let width = widths.get(key);
+    if (width === undefined) {
+      if (widths.size > mostWidths) widths.clear();
+      widths.set(key, (width = this.context.measureText(words).width));
+    }
+    return width;
+  }
+
+  #style({ colour, width, dash = [] }: Stroke, alpha: number): void {
     const { context } = this;
     context.globalAlpha = alpha;
     context.strokeStyle = colour;
     context.lineWidth = width;
     context.setLineDash(dash);
-    context.stroke();
-    context.setLineDash([]);
+  }
+
+  #stroke(stroke: Stroke, alpha: number): void {
+    this.#style(stroke, alpha);
+    this.context.stroke();
+    this.context.setLineDash([]);
   }
 }
+
+const isAlike = (one: Stroke, other: Stroke): boolean => one.colour === other.colour && one.width === other.width && one.alpha === other.alpha && (one.dash?.length ?? 0) === (other.dash?.length ?? 0) && one.dash?.[0] === other.dash?.[0];
 
 const escape = (text: string) => text.replace(/[<>&"]/g, (character) => `&#${character.charCodeAt(0)};`);
 const rounded = (value: number) => Math.round(value * 100) / 100;
 
 /** Writes the elements of an SVG file, names as real text. */
 export class SvgPen implements Pen {
+  readonly titled = true;
   readonly parts: string[] = [];
 
   box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {

@@ -27,6 +27,9 @@ export interface DrawnLink {
   pale: boolean;
   /** where it leaves each of its plates: from the middle of the plate so far across and down */
   leaves: { from: Point; to: Point };
+  /** from plate to plate, and what it lies within; the same from wherever it is looked at */
+  curve: Curve;
+  within: { left: number; top: number; right: number; bottom: number };
 }
 
 /** A site as a whole. */
@@ -110,13 +113,19 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
     if (wanted.hide && !fits) return [];
     const shown = rule.link(link);
     const near = wanted.devices === null || (wanted.devices.has(link.a.device) && wanted.devices.has(link.b.device));
-    return [{ link, from, to, width: widthOf(link), dash: dashOf(link), shown, pale: shown.pale || !fits || !near, leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } } }];
+    return [{ link, from, to, width: widthOf(link), dash: dashOf(link), shown, pale: shown.pale || !fits || !near, leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } }, curve: noCurve, within: nowhere }];
   });
   const segments = segmentsDrawn(data, plates, links);
   // a link through something that nobody asked is drawn to what it leads through
   const through = new Set(segments.flatMap(({ links: own }) => own));
   const cables = links.filter(({ link }) => !through.has(link.id));
   spread(cables);
+  for (const link of links) {
+    link.curve = curveOf(link);
+    link.within = around(link.curve);
+  }
+  // those that look alike stand together, so that they are drawn together
+  links.sort((x, y) => Number(y.pale) - Number(x.pale) || (x.shown.tint < y.shown.tint ? -1 : x.shown.tint > y.shown.tint ? 1 : 0) || x.width - y.width || x.dash.length - y.dash.length || (x.dash[0] ?? 0) - (y.dash[0] ?? 0));
   const grouped = bySite(layout, [...plates.values()], links);
   return { layout, plates: [...plates.values()], links, ...grouped, segments: segments.map(({ drawn }) => drawn), outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
 }
@@ -141,7 +150,8 @@ function segmentsDrawn(data: MapData, plates: ReadonlyMap<number, DrawnPlate>, l
     const before = hanging.get(device) ?? 0;
     const width = widthOfWords(words);
     hanging.set(device, before + width + 4);
-    return [{ links: [], drawn: { sel: `port:${device}:${port}`, words, x: plate.x + 34 + before, y: plate.y + plateHeight + 3, width, joins: [plate], pale: plate.pale } }];
+    // beside the links that leave below, in the gap to the next plate
+    return [{ links: [], drawn: { sel: `port:${device}:${port}`, words, x: plate.x + plateWidth - width / 2 + before, y: plate.y + plateHeight + 3, width, joins: [plate], pale: plate.pale } }];
   });
   return [...between, ...onPorts];
 }
@@ -215,6 +225,16 @@ export interface Point {
   y: number;
 }
 
+/** A cubic curve of Bézier: its ends and, between them, its control points. */
+export type Curve = [Point, Point, Point, Point];
+const noCurve: Curve = [{ x: 0, y: 0 }, { x: 0, y: 0 }, { x: 0, y: 0 }, { x: 0, y: 0 }];
+const nowhere = { left: 0, top: 0, right: 0, bottom: 0 };
+
+/** A box that holds a curve: that of its four points. */
+export function around([p0, p1, p2, p3]: Curve): DrawnLink['within'] {
+  return { left: Math.min(p0.x, p1.x, p2.x, p3.x), top: Math.min(p0.y, p1.y, p2.y, p3.y), right: Math.max(p0.x, p1.x, p2.x, p3.x), bottom: Math.max(p0.y, p1.y, p2.y, p3.y) };
+}
+
 type Side = 'above' | 'below' | 'left' | 'right';
 
 /** At which sides of their plates two devices are joined: above and below each other where they are, else beside. */
@@ -261,10 +281,10 @@ export function curveOf({ from, to, leaves }: Pick<DrawnLink, 'leaves'> & { from
   return [start, { x: start.x, y: height }, { x: finish.x, y: height }, finish];
 }
 
-export function pointOnCurve([p0, p1, p2, p3]: [Point, Point, Point, Point], t: number): Point {
+export function pointOnCurve([p0, p1, p2, p3]: Curve, t: number): Point {
   const u = 1 - t;
-  const mix = (k: 'x' | 'y') => u ** 3 * p0[k] + 3 * u * u * t * p1[k] + 3 * u * t * t * p2[k] + t ** 3 * p3[k];
-  return { x: mix('x'), y: mix('y') };
+  const [a, b, c, d] = [u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t];
+  return { x: a * p0.x + b * p1.x + c * p2.x + d * p3.x, y: a * p0.y + b * p1.y + c * p2.y + d * p3.y };
 }
 
 export const centreOf = ({ bay }: Pick<DrawnSite, 'bay'>): Point => ({ x: bay.x + bay.width / 2, y: bay.y + bay.height / 2 });

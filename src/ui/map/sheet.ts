@@ -6,7 +6,7 @@ import { boxOf, type Picture } from './picture';
 /** What stands on a sheet beside the map itself. */
 export interface SheetWords {
   title: string;
-  /** survey, date, what it is coloured by */
+  /** survey, date, what it is coloured by; neither stands there where the title is empty */
   about: string;
 }
 
@@ -21,16 +21,17 @@ export interface Sheet extends SheetWords {
 interface Box { left: number; top: number; width: number; height: number; unit: number }
 
 /** The size of a sheet, in units of the plane. */
-export function sheetBox({ picture }: Pick<Sheet, 'picture'>): Box {
+export function sheetBox({ picture, title }: Pick<Sheet, 'picture' | 'title'>): Box {
   const { x, y, width, height } = boxOf(picture);
   const unit = Math.max(14, Math.max(width, height * 1.4) / 90);
   const margin = unit * 1.6;
-  return { left: x - margin, top: y - unit * 5, width: width + 2 * margin, height: height + unit * 9, unit };
+  const head = title === '' ? margin : unit * 5;
+  return { left: x - margin, top: y - head, width: width + 2 * margin, height: height + head + unit * 4, unit };
 }
 
 /** Draws title, map and legend. */
 export function drawSheet(pen: Pen, { picture, colours, scale, folding, title, about }: Sheet): void {
-  const { left, top, width, height, unit } = sheetBox({ picture });
+  const { left, top, width, height, unit } = sheetBox({ picture, title });
   const window = { left, top, right: left + width, bottom: top + height };
   pen.box(left, top, width, height, 0, colours.ground, null);
   pen.text(title, left + unit * 1.6, top + unit * 2.2, { size: unit * 1.3, weight: 600, colour: colours.ink });
@@ -78,5 +79,5 @@ export function writeSvg(sheet: Sheet): string {
   const { left, top, width, height } = sheetBox(sheet);
   const pen = new SvgPen();
   drawSheet(pen, sheet);
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${left} ${top} ${width} ${height}" width="${Math.round(width)}" height="${Math.round(height)}" font-family="'Archivo Variable', Archivo, sans-serif"><title>${escapeXml(`${sheet.title}, ${sheet.about}`)}</title>${pen.parts.join('')}</svg>`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${left} ${top} ${width} ${height}" width="${Math.round(width)}" height="${Math.round(height)}" font-family="'Archivo Variable', Archivo, sans-serif"><title>${escapeXml([sheet.title, sheet.about].filter(Boolean).join(', '))}</title>${pen.parts.join('')}</svg>`;
 }
