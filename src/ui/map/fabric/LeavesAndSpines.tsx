@@ -28,14 +28,16 @@ export function LeavesAndSpines({ fabric: { nodes, links, devices }, chosen, onC
 }
 
 function Plate({ node: { node, function: does, reachable, endpoints }, place: { x, y }, chosen, onChoose, onOpen }: { node: FabricNode; place: { x: number; y: number }; chosen: boolean; onChoose: () => void; onOpen: () => void }) {
+  const name = node.length > 17 ? `${node.slice(0, 16)}…` : node;
+  const more = reachable ? (does === 'leaf' ? `leaf, ${endpoints} ${endpoints === 1 ? 'endpoint' : 'endpoints'}` : 'spine') : 'not reached';
   return (
     <g
-      role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${does} ${node}${reachable ? '' : ', its controller does not reach it'}, ${endpoints} endpoints`} className="press" onClick={onChoose} onDoubleClick={onOpen}
+      role="button" tabIndex={0} aria-pressed={chosen} aria-label={`${name} ${more}`} className="press" onClick={onChoose} onDoubleClick={onOpen}
       onKeyDown={(event) => { if (event.key === 'Enter') onOpen(); else if (event.key === ' ') { event.preventDefault(); onChoose(); } }}
     >
       <rect x={x} y={y} width={plateWidth} height={plateHeight} rx={4} className={`box${chosen ? ' chosen' : ''}${reachable ? '' : ' pale'}`} />
-      <text x={x + 9} y={y + 15} className="name">{node.length > 17 ? `${node.slice(0, 16)}…` : node}</text>
-      <text x={x + 9} y={y + 28} className="more">{reachable ? (does === 'leaf' ? `leaf, ${endpoints} ${endpoints === 1 ? 'endpoint' : 'endpoints'}` : 'spine') : 'not reached'}</text>
+      <text x={x + 9} y={y + 15} className="name">{name}{' '}</text>
+      <text x={x + 9} y={y + 28} className="more">{more}</text>
     </g>
   );
 }

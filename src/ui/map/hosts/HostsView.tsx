@@ -53,7 +53,9 @@ export function HostsView() {
 
 function HostList({ rows, chosen, onChoose }: { rows: HostLine[]; chosen: string | null; onChoose: (host: string) => void }) {
   const here = useRef<HTMLButtonElement>(null);
-  useEffect(() => here.current?.scrollIntoView({ block: 'nearest' }), [chosen]);
+  useEffect(() => {
+    here.current?.scrollIntoView({ block: 'nearest' });
+  }, [chosen]);
   const onKeyDown = (event: KeyboardEvent) => {
     const at = rows.findIndex(({ host }) => host === chosen);
     const next = event.key === 'ArrowDown' ? rows[at + 1] : event.key === 'ArrowUp' ? rows[at - 1] : undefined;

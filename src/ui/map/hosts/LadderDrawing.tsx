@@ -62,17 +62,18 @@ interface BoxProps { rung: Rung; first: string; second?: string | undefined; end
 function Box({ rung: { x, y, width, height }, first, second, end, lines = [], pale = false, wrong = false, chosen = false, title, onPress }: BoxProps) {
   const most = Math.floor((width - 16 - (end ? end.length * 6 : 0)) / 6.6);
   const cut = (words: string) => (words.length > most ? `${words.slice(0, most - 1)}…` : words);
+  const cutSecond = second && second.length > width / 5.6 ? `${second.slice(0, Math.floor(width / 5.6) - 1)}…` : (second ?? '');
   const body = (
     <>
-      <title>{title ?? [first, second, ...lines].filter(Boolean).join(', ')}</title>
+      {!onPress && <title>{title ?? [first, second, ...lines].filter(Boolean).join(', ')}</title>}
       <rect x={x} y={y} width={width} height={height} rx={4} className={`box${pale ? ' pale' : ''}${chosen ? ' chosen' : ''}`} />
-      <text x={x + 8} y={y + 16} className="name">{cut(first)}</text>
+      <text x={x + 8} y={y + 16} className="name">{cut(first)}{' '}</text>
       {end && <text x={x + width - 8} y={y + 16} textAnchor="end" className="more">{end}</text>}
-      {second && <text x={x + 8} y={y + 32} className="more">{second.length > width / 5.6 ? `${second.slice(0, Math.floor(width / 5.6) - 1)}…` : second}</text>}
+      {second && <text x={x + 8} y={y + 32} className="more">{cutSecond}</text>}
       {lines.map((words, at) => <text key={words} x={x + 8} y={y + 48 + at * 16} className="more">{words}</text>)}
       {wrong && <path d={`M${x + width - 15} ${y + 7} l9 4.5 l-9 4.5z`} fill="var(--bad)" />}
     </>
   );
   if (!onPress) return <g>{body}</g>;
-  return <g role="button" tabIndex={0} aria-label={`${first}, ${second ?? ''}`} className="press" onClick={onPress} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); onPress(); } }}>{body}</g>;
+  return <g role="button" tabIndex={0} aria-label={`${cut(first)} ${cutSecond}`.trim()} className="press" onClick={onPress} onKeyDown={(event) => { if (event.key === 'Enter' || event.key === ' ') { event.preventDefault(); onPress(); } }}>{body}</g>;
 }
