@@ -2,6 +2,7 @@ import type { DeviceFacts, PortFacts, Role } from '../../core/estate/facts';
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import type { LinkFacts } from '../../core/topology/links';
+import { endpointsByDevice } from '../../store/attachmentCounts';
 import type { Store } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
 import { device as deviceTable } from '../../store/schema';
@@ -13,14 +14,14 @@ import { networkReach } from './networkReach';
 export function mapData(store: Store, survey: number, against: number | null, vlan: number | null, network: string | null = null): MapData {
   const reach = network === null ? null : networkReach(store, survey, network);
   const ports = portsByDevice(store, survey);
-  const [endpoints, faults] = (['endpoints', 'faults'] as const).map((thing) => countedByDevice(store, thing, survey));
+  const [endpoints, faults] = [endpointsByDevice(store.db, survey), countedByDevice(store, 'faults', survey)];
   const devices = allRows(store, 'devices', survey, against).map((row): MapDevice => {
     const id = Number(row.id);
     const own = ports.get(id);
     return {
       id, name: String(row.name), role: row.role as Role, site: String(row.site ?? ''), state: String(row.state), model: String(row.model ?? ''),
       ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }), ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
-      endpoints: endpoints?.get(id) ?? 0, faults: faults?.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
+      endpoints: endpoints.get(id) ?? 0, faults: faults.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });
   // the units of a stack are one device
@@ -64,7 +65,7 @@ function portsByDevice(store: Store, survey: number): Map<number, Map<string, Po
   return found;
 }
 
-function countedByDevice(store: Store, thing: 'endpoints' | 'faults', survey: number): Map<number, number> {
+function countedByDevice(store: Store, thing: 'faults', survey: number): Map<number, number> {
   const counts = new Map<number, number>();
   for (const owner of tablesOf(store).table(thing, survey, null).owners()) if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
   return counts;

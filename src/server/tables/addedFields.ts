@@ -11,6 +11,7 @@ import { sitedThings, type ThingField, type ThingName } from '../../core/things/
 import type { Db } from '../../store/database';
 import type { KeptContract } from '../../store/contracts';
 import type { KeptGroup } from '../../store/groups';
+import { endpointsByDevice } from '../../store/attachmentCounts';
 import { ownValuesOf } from '../../store/ownFields';
 import type { ThingRow } from '../things/asked';
 import { Calendar } from '../things/moment';
@@ -99,7 +100,7 @@ export class AddedFields {
   }
 
   #cutsAt(survey: number): ReturnType<typeof cutsOf> {
-    return this.#cuts.get(String(survey), () => cutsOf(this.plain('links', survey), this.plain('endpoints', survey)));
+    return this.#cuts.get(String(survey), () => cutsOf(this.plain('links', survey), endpointsByDevice(this.db, survey)));
   }
 
   /** Who covers what on the day of a survey; at the newest one, today. */

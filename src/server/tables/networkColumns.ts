@@ -20,11 +20,9 @@ interface JoinedLink { id: string; a: number; b: number; words: string }
 
 const joined = ({ a, b }: LinkFacts): JoinedLink => ({ id: linkKey(a, b), a: a.deviceId, b: b.deviceId, words: `${a.device} ${a.port} – ${b.device} ${b.port}` });
 
-/** By id of links and of devices: how many devices and endpoints hang on it alone. Its own endpoints are lost with a device. */
-export function cutsOf(links: ThingTable, endpoints: ThingTable): { links: Cuts; devices: Cuts } {
+/** By id of links and of devices: how many devices and endpoints hang on it alone. Its own endpoints are lost with a device. @param hanging endpoints by device */
+export function cutsOf(links: ThingTable, hanging: ReadonlyMap<number, number>): { links: Cuts; devices: Cuts } {
   const all = (links.rows(everyRow(links.size)) as unknown as LinkFacts[]).map(joined);
-  const hanging = new Map<number, number>();
-  for (const owner of endpoints.owners()) hanging.set(owner, (hanging.get(owner) ?? 0) + 1);
   const endpointsOf = (ids: number[]) => ids.reduce((sum, id) => sum + (hanging.get(id) ?? 0), 0);
   const single = singlePoints(all);
   const pairs = new Map(single.links.map(({ a, b, cutOff }) => [`${a} ${b}`, { cutsDevices: cutOff.length, cutsEndpoints: endpointsOf(cutOff) }]));

@@ -1,4 +1,4 @@
-import type { DeviceFacts, HostNetworkFacts, MachineFacts, PortFacts } from '../../core/estate/facts';
+import type { DeviceFacts, HostNetworkFacts, MachineFacts, PortFacts, Role } from '../../core/estate/facts';
 import type { ColumnSource } from '../../core/tables/column';
 import { valueAt } from '../../core/tables/column';
 import { shortName } from '../../core/topology/deviceIndex';
@@ -8,6 +8,8 @@ import { macNumber, macOfNumber } from '../../core/values/mac';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Db } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
+
+const mayBeHost = new Set<Role>(['server', 'hypervisor', 'host', 'unknown']);
 
 /** What is put together of one host. */
 interface Host {
@@ -23,6 +25,8 @@ interface Host {
  * @param only hosts that are these devices; all where it is not given
  */
 export function laddersAt(db: Db, survey: number, endpoints: () => ColumnSource, only?: readonly number[]): HostLadder[] {
+  // most devices are no hosts: of them nothing more is read
+  if (only && !factsAsOf<DeviceFacts>(db, 'device', survey, [...only]).some(({ content: { role } }) => mayBeHost.has(role))) return [];
   const devices = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]));
   const hosts = hostsAt(db, survey, devices).filter(({ deviceId }) => only === undefined || (deviceId !== null && only.includes(deviceId)));
   if (hosts.length === 0) return [];
