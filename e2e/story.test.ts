@@ -255,13 +255,16 @@ describe('ports, map, ledger', () => {
     await open('/map');
   });
   step('the picture of the map is exported with real text, and as PNG', async () => {
-    await press(page, 'Picture');
-    await press(page, 'SVG');
+    const take = async (kind: string) => {
+      await press(page, 'Take away');
+      await page.evaluate((words) => [...document.querySelectorAll<HTMLLabelElement>('.kinds label')].find((label) => label.innerText.startsWith(words))?.click(), kind);
+      await press(page, 'Save');
+      await page.waitForSelector('[role=dialog]', { hidden: true });
+    };
+    await take('SVG');
     const svg = readFileSync(await downloaded('.svg'), 'utf8');
     for (const name of ['sgh-core-1', 'rpw-ring']) expect(svg).toContain(`>${name}</text>`);
-    await page.waitForFunction(() => !document.querySelector('[role=menu]'));
-    await press(page, 'Picture');
-    await press(page, 'PNG');
+    await take('PNG');
     expect(readFileSync(await downloaded('.png')).subarray(1, 4).toString()).toBe('PNG');
   });
   step('go to anything by Ctrl+K', async () => {
@@ -340,7 +343,7 @@ describe('trust', () => {
   step('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {
     for (const theme of ['day', 'night']) {
       await page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
-      for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/firmware', '/ledger', '/settings', '/begin', '/estate?of=checks', '/estate?of=groups', '/api']) {
+      for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/map?of=trace', '/map?of=hosts', '/map?of=fabric', '/firmware', '/ledger', '/settings', '/begin', '/estate?of=checks', '/estate?of=groups', '/api']) {
         await open(where);
         await page.waitForFunction(() => document.readyState === 'complete' && document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''));
         expect([theme, where, await accessibilityProblems(page)]).toEqual([theme, where, []]);
