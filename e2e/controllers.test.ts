@@ -102,7 +102,7 @@ describe('a fabric controller', () => {
     expect(rowsOf('devices', 1, 'name:spine').map(({ name, serial }) => [name, serial])).toEqual(spines.map(({ name, serial }) => [name, serial]));
     expect(rowsOf('devices', 1, 'role=fabric-controller')).toMatchObject([{ name: fabricBox.name, serial: fabricBox.serial }]);
     expect(rowsOf('networks', 1).map(({ network, vrf }) => [network, vrf])).toEqual([['10.72.40.0/24', 'operations:main'], ['10.72.41.0/24', 'operations:main'], ['10.72.42.0/24', 'ticketing:cards']]);
-    expect(service.service.asked.filter((one) => one.startsWith('GET /fabric/1/endpoints'))).toEqual(['GET /fabric/1/endpoints', 'GET /fabric/1/endpoints?from=4']);
+    expect(service.service.asked.filter((one) => one.startsWith('GET /fabric/1/endpoints'))).toEqual(['GET /fabric/1/endpoints', 'GET /fabric/1/endpoints?from=4', 'GET /fabric/1/endpoints?from=8', 'GET /fabric/1/endpoints?from=12']);
   });
   test('whose pages lead in a circle is broken off with a word', async () => {
     const service = await start(new FabricController(place('31'), fabricState(estate)));
