@@ -66,6 +66,11 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
     const visible = 1 - (inside.get(site.bay.site) ?? 0);
     if (visible > 0.02 && touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawSite(pen, site, colours, scale, visible, chosen === `site:${site.bay.site}`);
   }
+  for (const { site } of picture.outlines) {
+    const visible = 1 - (inside.get(site.bay.site) ?? 0);
+    const { x, y, width, height } = sitePlate(site, scale);
+    if (visible > 0.02) pen.box(x - 4 / scale, y - 4 / scale, width + 8 / scale, height + 8 / scale, height * 0.3, null, { colour: colours.plum, width: 2 / scale, dash: [6 / scale, 4 / scale] }, visible);
+  }
 }
 
 /** Something that nobody asked: a small plate, dotted, joined to whatever leads to it. */
@@ -85,8 +90,9 @@ function drawSegment(pen: Pen, { words, x, y, width, joins, pale }: DrawnSegment
 function drawOutline(pen: Pen, words: string, corners: readonly Point[], colours: Palette, visible: number): void {
   if (visible <= 0.02) return;
   pen.outline(corners, { colour: colours.plum, width: 2, dash: [6, 4], alpha: visible }, colours.plum);
-  const [upper] = [...corners].sort((a, b) => a.y - b.y || a.x - b.x);
-  if (upper) pen.text(words, upper.x + 4, upper.y - 4, { size: 10.5, weight: 600, colour: colours.plum, alpha: visible });
+  // below it: above stand the names of the site and its terraces
+  const [lower] = [...corners].sort((a, b) => b.y - a.y || a.x - b.x);
+  if (lower) pen.text(words, lower.x + 4, lower.y + 10, { size: 10.5, weight: 600, colour: colours.plum, alpha: visible });
 }
 
 function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean, quick: boolean): void {
