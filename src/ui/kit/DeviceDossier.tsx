@@ -162,7 +162,7 @@ function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDou
       {paper && <>{faults}{facts}{cover}{ours}{dependants}{modules}{readiness}{neighbours}{addresses}</>}
       {!paper && <>{faults}
       {facts}
-      <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link> · <button type="button" className="textlink" onClick={() => onDoubt({ id, name: device.name })}>is it one device?</button></p>
+      <p style={{ marginTop: 8 }}><Link href={view.href(`/estate/${id}`)}>open dossier</Link>{data.ports.some(({ physical }) => physical) && <> · <Link href={view.href('/ports', { device: id })}>ports</Link></>} · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link> · <Link href={view.href('/map', { of: 'trace', from: device.name, sel: `device:${id}` })}>trace</Link> · <button type="button" className="textlink" onClick={() => onDoubt({ id, name: device.name })}>is it one device?</button></p>
       {cover}{ours}{dependants}{modules}{readiness}{running}{ports}{sensors}{storage}{neighbours}{peers}{addresses}{history}</>}
     </>
   );

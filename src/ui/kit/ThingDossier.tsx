@@ -49,7 +49,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
       {thing !== 'faults' && <Failing failing={failing} />}
       {thing === 'contracts' && <ContractActs row={row} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
-      {thing === 'endpoints' && <p style={{ marginTop: 8 }}><Link href={view.href('/ports', { of: 'find', find: String(row.mac), sel: null })}>where it was before</Link></p>}
+      {thing === 'endpoints' && <p style={{ marginTop: 8 }}><Link href={view.href('/ports', { of: 'find', find: String(row.mac), sel: null })}>where it was before</Link> · <Link href={view.href('/map', { of: 'trace', from: String(row.mac), sel: null })}>trace from here</Link></p>}
       {thing === 'endpoints' && <WatchButton thing="endpoints" rowId={id} />}
       {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} />}
       {evidence.length > 0 && (

@@ -104,7 +104,7 @@ function NetworkPlan() {
           <div className="empty"><h2>There is nothing to draw yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>: devices and the links between them then stand here, each with who says that it is there.</p></div>
         ) : (
           <div className="mapwhole">
-            {tracing && <TraceList lit={lit} chosen={view.sel} onShow={show} />}
+            {tracing && <TraceList lit={lit} nameOf={(id) => data.data?.devices.find((device) => String(device.id) === id)?.name} chosen={view.sel} onShow={show} />}
             {listed && !tracing && picture && <MapList picture={picture} chosen={view.sel} onChoose={choose} onShow={show} />}
             <div className="map" aria-busy={picture === null}>
               {picture ? (

@@ -8,15 +8,17 @@ import { EndField } from './EndField';
 import type { LitTrace } from './useTrace';
 
 /** From one thing to another: hop by hop, with the ports, VLANs and routes, and where knowledge ends. */
-export function TraceList({ lit: { trace, problem, pending }, chosen, onShow }: { lit: LitTrace; chosen: string | null; onShow: (sel: string) => void }) {
+export function TraceList({ lit: { trace, problem, pending }, nameOf, chosen, onShow }: { lit: LitTrace; nameOf: (device: string) => string | undefined; chosen: string | null; onShow: (sel: string) => void }) {
   const view = useView();
   const mistakeOf = (path: string) => problem?.errors.find((own) => own.path === path)?.message ?? null;
   const [from, to] = [view.from ?? '', view.to ?? ''];
+  // what came by its number is shown by its name
+  const shown = (end: string) => nameOf(/^device:(\d+)$/.exec(end)?.[1] ?? '') ?? end.replace(/^endpoint:/, '');
   return (
     <div className="tracelist">
       <div className="traceends">
-        <EndField label="From" value={from} survey={view.survey} mistake={mistakeOf('from')} onChange={(value) => view.set({ from: value, sel: null })} />
-        <EndField label="To" value={to} survey={view.survey} mistake={mistakeOf('to')} onChange={(value) => view.set({ to: value, sel: null })} />
+        <EndField label="From" value={shown(from)} survey={view.survey} mistake={mistakeOf('from')} onChange={(value) => view.set({ from: value, sel: null })} />
+        <EndField label="To" value={shown(to)} survey={view.survey} mistake={mistakeOf('to')} onChange={(value) => view.set({ to: value, sel: null })} />
         <p className="small"><button type="button" className="textlink" disabled={!from && !to} onClick={() => view.set({ from: to, to: from, sel: null })}>The way back</button></p>
       </div>
       {problem && problem.errors.length === 0 && <ProblemNote problem={problem} />}
