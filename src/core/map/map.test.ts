@@ -40,6 +40,10 @@ describe('what the map is coloured by', () => {
     const part = (more: object) => told(device({ network: { routes: false, inside: false, machines: 0, ...more } })).words;
     expect([part({ routes: true, inside: true }), part({ inside: true }), part({ machines: 3 }), told(device()).pale]).toEqual(['leads into and out of 10.72.4.0/24', 'has an address in 10.72.4.0/24', 'machines of 10.72.4.0/24 hang on it', true]);
   });
+  test('tells what routes, by its routes or by what it is', () => {
+    const { device: told } = overlayRule('layer 3');
+    expect([told(device({ routes: true })).words, told(device({ role: 'firewall' })).words, told(device()).pale]).toEqual(['routes', 'routes', true]);
+  });
   test('shows what has no spare, and what lost it', () => {
     const rule = overlayRule('spare ways');
     const words = [link(), link({ cuts: { devices: 6, endpoints: 44 } }), link({ cuts: { devices: 6, endpoints: 44 }, spareLost: 'a – b is gone' })].map((one) => rule.link(one).words);

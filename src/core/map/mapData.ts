@@ -30,6 +30,8 @@ export interface MapDevice {
   faults: number;
   /** the root of its spanning tree: it speaks for every port of its own */
   root: boolean;
+  /** has a route over somebody else: it leads from one network to another */
+  routes?: boolean;
   /** groups it is in, where it is in any */
   groups?: string[];
   change?: string;

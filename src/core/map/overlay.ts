@@ -71,7 +71,7 @@ export function overlayRule(overlay: Overlay): OverlayRule {
       link: ({ blocked, up }) => (blocked ? { tint: 'caution', words: '', pale: false } : up ? of('good', 'leads up to the root') : pale),
     };
     case 'layer 3': return {
-      device: ({ role }) => (role === 'router' || role === 'firewall' ? of('plum', 'routes') : pale),
+      device: ({ role, routes }) => (routes || role === 'router' || role === 'firewall' ? of('plum', 'routes') : pale),
       link: ({ kind }) => (kind === 'l3' ? of('plum', 'a subnet for two') : pale),
     };
     case 'confidence': return {

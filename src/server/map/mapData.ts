@@ -1,4 +1,4 @@
-import type { DeviceFacts, PortFacts, Role } from '../../core/estate/facts';
+import type { DeviceFacts, PortFacts, Role, RouteFacts } from '../../core/estate/facts';
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import type { LinkFacts } from '../../core/topology/links';
@@ -12,6 +12,7 @@ import { networkReach } from './networkReach';
 
 /** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN @param network also tells who has to do with this network */
 export function mapData(store: Store, survey: number, against: number | null, vlan: number | null, network: string | null = null): MapData {
+  const routing = new Set((['route', 'learnedRoute'] as const).flatMap((kind) => factsAsOf<RouteFacts>(store.db, kind, survey).flatMap(({ deviceId, content }) => (content.nextHop === null ? [] : [deviceId]))));
   const reach = network === null ? null : networkReach(store, survey, network);
   const ports = portsByDevice(store, survey);
   const [endpoints, faults] = [endpointsByDevice(store.db, survey), countedByDevice(store, 'faults', survey)];
@@ -20,7 +21,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
     const own = ports.get(id);
     return {
       id, name: String(row.name), role: row.role as Role, site: String(row.site ?? ''), state: String(row.state), model: String(row.model ?? ''),
-      ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }), ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
+      ...(routing.has(id) && { routes: true }), ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }), ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
       endpoints: endpoints.get(id) ?? 0, faults: faults.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });
