@@ -138,7 +138,7 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
     write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
     // few ways in tell of these: where none did, there is nothing to write and nothing to take away
     if (report.hostNetworks) write('hostNetwork', report.hostNetworks.map((row) => ({ key: row.host, content: row })), 'machines');
-    if (report.toldLinks) write('toldLink', report.toldLinks.map((row) => ({ key: `${row.a.device} ${row.a.port} | ${row.b.device} ${row.b.port}`, content: row })), 'told');
+    if (report.toldLinks) write('toldLink', report.toldLinks.map((row) => ({ key: `${row.a.device} ${row.a.port} | ${row.b.device} ${row.b.port}`, content: row })), kind === 'snmp' ? 'modules' : 'told');
     if (report.fabric) write('fabric', report.fabric.map((row) => ({ key: row.kind === 'node' ? `node ${row.node}` : `tenant ${row.tenant}`, content: row })), 'told');
     if (report.fabricEndpoints) write('fabricEndpoint', report.fabricEndpoints.map((row) => ({ key: row.mac, content: row })), 'neighbourAddresses');
     writeVolatile(db, surveyId, deviceId, report.volatile);

@@ -215,11 +215,11 @@ export interface HostNetworkFacts {
   switches: { name: string; uplinks: string[]; teaming: Teaming; groups: { name: string; vlan: number | null }[] }[];
 }
 
-/** That two ports are joined, as a controller that looks after both tells; its devices by their names. */
+/** That two ports are joined, as a controller that looks after both tells; its devices by their names. `stack`: cards on the backplane of the device that tells. */
 export interface ToldLinkFacts {
   a: { device: string; port: string };
   b: { device: string; port: string };
-  kind: 'ethernet' | 'l3';
+  kind: 'ethernet' | 'l3' | 'stack';
   up: boolean;
 }
 

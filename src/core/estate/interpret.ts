@@ -9,6 +9,7 @@ import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
 import type { Harvest } from './harvest';
 import { faultsOf } from './interpretFaults';
+import { backplaneLinks } from './backplaneLinks';
 import { learnedRoutesOf, peersOf, routeCountsOf, routesOf } from './interpretRouting';
 import { connectionsOf, servicesOf } from './interpretServices';
 import { moduleTree } from './moduleTree';
@@ -43,6 +44,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
   const ownAddresses = harvest.addresses.map(({ address }) => address).filter(isRoutableAddress);
   if (!ownAddresses.includes(harvest.address) && isRoutableAddress(harvest.address)) ownAddresses.push(harvest.address);
   const uptime = harvest.system.uptimeSeconds;
+  const cards = backplaneLinks(harvest.system.name || harvest.address, modules);
   return {
     device: {
       name: harvest.system.name || harvest.address,
@@ -99,6 +101,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
     machines: machinesOf(harvest, names),
     routes: routesOf(harvest, names),
     learnedRoutes: learnedRoutesOf(harvest, names),
+    ...(cards.length > 0 && { toldLinks: cards }),
     peers: peersOf(harvest),
     wlans: [],
     faults: faultsOf(harvest, moduleNames, pathByIndex),

@@ -157,6 +157,10 @@ describe('what a controller says', () => {
   });
 });
 
+test('cards of a chassis are joined to its backplane, by the word of the device', () => {
+  expect(said(linksOf(device(1, { toldLinks: [{ a: { device: 'sw-1', port: 'Backplane' }, b: { device: 'sw-1', port: 'Card 3' }, kind: 'stack', up: true }] })))).toEqual(['sw-1 Backplane – sw-1 Card 3: claimed stack']);
+});
+
 test('the units of a stack are joined, by the word of the device', () => {
   const stack = device(1);
   const unit = (name: string) => ({ name, model: 'K-Access 48', serial: `KA48-${name}` });

@@ -76,7 +76,7 @@ export class SurveyContext {
     this.#farEnds = new Map();
     for (const { content: link } of factsAsOf<LinkFacts>(this.db, 'link', this.survey)) {
       // a port that leads through something nobody asked has nobody at its other end that is known
-      if (link.segment) continue;
+      if (link.segment || link.kind === 'stack') continue;
       for (const { deviceId, port, far } of cabledPorts(link)) {
         const place = `${deviceId} ${port}`;
         if (!this.#farEnds.has(place) || link.kind !== 'l3') this.#farEnds.set(place, { device: far.device, port: far.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
