@@ -212,6 +212,17 @@ export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactR
   return db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
 }
 
+/** What facts say, by the device they belong to, in their order. */
+export function byDevice<T>(rows: Iterable<{ deviceId: number; content: T }>): Map<number, T[]> {
+  const found = new Map<number, T[]>();
+  for (const { deviceId, content } of rows) {
+    const own = found.get(deviceId);
+    if (own) own.push(content);
+    else found.set(deviceId, [content]);
+  }
+  return found;
+}
+
 /** Some thousand versions of one kind, by column; what ties them together is their place. */
 export interface VersionBlock<T> {
   ids: number[];

@@ -9,7 +9,7 @@ import { macOfNumber } from '../../core/values/mac';
 import { latestOutcomes } from '../../store/changes';
 import { heardReader } from '../../store/commitReport';
 import type { Db } from '../../store/database';
-import { factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/facts';
+import { byDevice, factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/facts';
 
 /** All devices with the facts that conclusions need, as of a survey. */
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
@@ -42,16 +42,6 @@ export function earlierPlaces(db: Db): Earlier {
     const known = openFact<AttachmentFacts>(db, 'attachment', 0, macOfNumber(mac));
     return known?.deviceId && known.port ? { deviceId: known.deviceId, port: known.port } : null;
   };
-}
-
-function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]> {
-  const found = new Map<number, T[]>();
-  for (const { deviceId, content } of rows) {
-    const list = found.get(deviceId);
-    if (list) list.push(content);
-    else found.set(deviceId, [content]);
-  }
-  return found;
 }
 
 /** A conclusion with its attachments as they are kept, in the order of their MACs. */

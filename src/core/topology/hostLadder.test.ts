@@ -37,6 +37,7 @@ describe('findings', () => {
   const [one, two] = [plug('acc-1', '8'), plug('acc-2', '16')];
   test('both uplinks on one switch, unless it is a stack', () => {
     expect(words({ eth0: plug('acc-2', '8'), eth1: two })).toEqual(['both uplinks of vswitch0 end on acc-2 (eth0 on 8 and eth1 on 16): while it restarts 2 machines are cut off']);
+    expect(words({ eth0: plug('acc-2', '8'), eth1: two }, { machines: [{ ...machine('vm-test-1', 'OPS'), state: 'off' }] })[0]).toMatch(/while it restarts the host is cut off$/);
     expect(words({ eth0: plug('acc-2', '8', {}, 2), eth1: plug('acc-2', '16', {}, 2) })).toEqual([]);
     expect(words({ eth0: plug('acc-2', '8') })).toEqual([]);
   });

@@ -138,7 +138,8 @@ function teamFindings(own: LadderSwitch, { adapters, machines }: HostLadder): La
   const all = members.map(({ name }) => name);
   const [first, second] = plugged;
   if (first && second && members.length === plugged.length && plugged.every(({ plug }) => plug.deviceId === first.plug.deviceId) && first.plug.units < 2) {
-    const on = hanging.length > 0 ? `${hanging.length} ${hanging.length === 1 ? 'machine is' : 'machines are'}` : 'the host is';
+    const running = hanging.filter(({ state }) => state === 'running').length;
+    const on = running > 0 ? `${running} ${running === 1 ? 'machine is' : 'machines are'}` : 'the host is';
     find('oneSwitch', all, `${members.length === 2 ? 'both' : `all ${members.length}`} uplinks of ${own.name} end on ${first.plug.device} (${listed(plugged.map(({ name, plug }) => `${name} on ${plug.port}`))}): while it restarts ${on} cut off`, 'Plug one of them into another switch.');
   }
   const down = members.filter(({ up }) => !up);

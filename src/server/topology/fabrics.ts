@@ -3,7 +3,7 @@ import { endpointsOf, fabricTree, placesOfSubnet, type EndpointsAsked, type Fabr
 import { shortName } from '../../core/topology/deviceIndex';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import { byDevice, factsAsOf } from '../../store/facts';
 
 /** A fabric with the numbers of its devices, by their names. */
 export interface FabricTold extends FabricTree {
@@ -34,14 +34,4 @@ export function fabricEndpoints(store: Store, survey: number, controller: number
   const found = endpointsOf(all, asked);
   const places = asked.text ? placesOfSubnet(fabricTree(factsAsOf<FabricFacts>(store.db, 'fabric', survey, [controller]).map(({ content }) => content), [], []), asked.text) : [];
   return { rows: found.slice(0, mostEndpoints), total: found.length, places };
-}
-
-function byDevice<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]> {
-  const found = new Map<number, T[]>();
-  for (const { deviceId, content } of rows) {
-    const own = found.get(deviceId);
-    if (own) own.push(content);
-    else found.set(deviceId, [content]);
-  }
-  return found;
 }

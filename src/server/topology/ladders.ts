@@ -7,7 +7,7 @@ import { cabledPorts, type LinkFacts } from '../../core/topology/links';
 import { macNumber, macOfNumber } from '../../core/values/mac';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Db } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import { byDevice, factsAsOf } from '../../store/facts';
 
 const mayBeHost = new Set<Role>(['server', 'hypervisor', 'host', 'unknown']);
 
@@ -73,16 +73,7 @@ function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFact
   return [...hosts.values()];
 }
 
-function portsOf(db: Db, survey: number, devices: number[]): Map<number, PortFacts[]> {
-  const found = new Map<number, PortFacts[]>();
-  if (devices.length === 0) return found;
-  for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', survey, devices)) {
-    const own = found.get(deviceId);
-    if (own) own.push(content);
-    else found.set(deviceId, [content]);
-  }
-  return found;
-}
+const portsOf = (db: Db, survey: number, devices: number[]): Map<number, PortFacts[]> => (devices.length === 0 ? new Map() : byDevice(factsAsOf<PortFacts>(db, 'port', survey, devices)));
 
 /** By host and adapter: the port of another device into which it is plugged. */
 function plugsOf(db: Db, survey: number, hosts: ReadonlySet<number>, devices: ReadonlyMap<number, DeviceFacts>): Map<string, { deviceId: number; port: string; confidence: LadderPlug['confidence'] }> {

@@ -9,7 +9,7 @@ import { parsePrefix, prefixContains } from '../../core/values/ipAddress';
 import { macNumber } from '../../core/values/mac';
 import { heardReader, latestSealed } from '../../store/commitReport';
 import type { Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import { byDevice, factsAsOf } from '../../store/facts';
 import { latestVolatile } from '../../store/volatileValues';
 import { tablesOf } from '../tables/estateTables';
 import { EndMistake, TraceEnds } from './traceEnds';
@@ -34,8 +34,8 @@ export function traceBetween(store: Store, survey: number, from: string, to: str
   const { db } = store;
   const devices = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]));
   const nameOf = (deviceId: number) => devices.get(deviceId)?.name ?? '';
-  const addresses = grouped(factsAsOf<AddressFacts>(db, 'address', survey));
-  const routes = grouped([...factsAsOf<RouteFacts>(db, 'route', survey), ...factsAsOf<RouteFacts>(db, 'learnedRoute', survey)]);
+  const addresses = byDevice(factsAsOf<AddressFacts>(db, 'address', survey));
+  const routes = byDevice([...factsAsOf<RouteFacts>(db, 'route', survey), ...factsAsOf<RouteFacts>(db, 'learnedRoute', survey)]);
   const volatile = latestVolatile(db, survey);
   return trace(start, end, {
     nameOf,
@@ -44,16 +44,6 @@ export function traceBetween(store: Store, survey: number, from: string, to: str
     vlanOf: (network) => vlanOf(store, survey, network),
     listedAt: listedAt(store, survey),
   });
-}
-
-function grouped<T>(rows: { deviceId: number; content: T }[]): Map<number, T[]> {
-  const found = new Map<number, T[]>();
-  for (const { deviceId, content } of rows) {
-    const own = found.get(deviceId);
-    if (own) own.push(content);
-    else found.set(deviceId, [content]);
-  }
-  return found;
 }
 
 /** Ports of a device are read when the way comes by it. */
