@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { MailStand } from '../src/sim/mail/mailStand';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { freePort, sampleCredentials, startAgents, stopAll } from './support/program';
 
 /** From nothing to a true list, on the one page that leads there, left and come back to on the way. Each test goes on where the one before ended. */
@@ -40,7 +40,7 @@ test('mail: mistakes at their fields, a server that does not answer told with wh
   await press(page, 'Save the mail server');
   await see(page, 'Give the server’s name or address');
   await fill(page, 'input[name=mailHost]', '127.0.0.1');
-  await page.click('[role=combobox]');
+  await click(page, '[role=combobox]');
   await press(page, 'none: in the clear');
   await page.waitForSelector('[role=option]', { hidden: true });
   await fill(page, 'input[name=mailPort]', String(await freePort()));

@@ -5,7 +5,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import type { PlanLayout } from '../src/core/floor/floorPlan';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { openSample, type SampleStore } from './support/sampleStore';
 import { stopAll, temporaryFolder } from './support/program';
 
@@ -186,7 +186,7 @@ describe('a plan', () => {
   test('says the same as a list by rooms, opens dossiers, and is walked by arrow keys', async () => {
     await see(page, /Workshop[\s\S]*W-01[\s\S]*in no room[\s\S]*/);
     expect(await accessibilityProblems(page)).toEqual([]);
-    await page.click('.planrow');
+    await click(page, '.planrow');
     await see(page, `Port ${ports[0] ?? ''}`);
     await see(page, 'Outlet W-01, Workshop, panel PP1/01');
     await page.$eval('[data-mark^=outlet]', (mark) => (mark as SVGElement).focus());

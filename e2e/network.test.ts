@@ -7,7 +7,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { addPerson } from '../src/store/people';
 import { saveGroup } from '../src/store/groups';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 import { everywhere, openSample, type SampleStore } from './support/sampleStore';
 
@@ -205,7 +205,7 @@ describe('hosts', () => {
     await see(page, 'both uplinks of vswitch0 end on sgh-acc-2 (eth0 on 8 and eth1 on 16)');
     expect([await wrong(), new URL(page.url()).searchParams.get('host')]).toEqual([4, 'sgh-srv-04']);
     expect(await accessibilityProblems(page)).toEqual([]);
-    await page.click('.ladderdrawing [role=button]');
+    await click(page, '.ladderdrawing [role=button]');
     await page.waitForSelector('[aria-label="Port"]');
     await see(page, 'sgh-acc-2');
     await open('/map?of=hosts&host=nobody');

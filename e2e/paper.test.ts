@@ -6,7 +6,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, launchBrowser, openPage, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What is printed: labels that a reader of codes reads, and dossiers of many devices. */
@@ -85,7 +85,7 @@ test('dossiers of many devices are printed, brief or whole; marked devices alone
   expect(await pagesOf()).toBeGreaterThanOrEqual(all);
   await open('/estate');
   await page.waitForSelector('.table .row .cell.first');
-  await page.click('.table .row .cell.first');
+  await click(page, '.table .row .cell.first');
   await page.keyboard.press('m');
   await page.waitForSelector('.row.marked');
   await page.waitForNetworkIdle();

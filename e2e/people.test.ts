@@ -6,7 +6,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What people say of the estate: own fields, groups, maintenance, checks; by operator and by viewer. */
@@ -45,7 +45,7 @@ afterAll(async () => {
 describe('own fields', () => {
   test('are written at a dossier, shown at once, and taken back', async () => {
     await open('/estate?where=site%3DS7');
-    await page.click('.table .row .cell.first');
+    await click(page, '.table .row .cell.first');
     await press(page, 'Write');
     await fill(page, 'input[name="own.owner"]', 'field service');
     await fill(page, 'input[name="own.tags"]', 'spare, spare,cold');
@@ -53,7 +53,7 @@ describe('own fields', () => {
     await see(page, '2 values written');
     await see(page, 'field service');
     expect((await ask('devices?where=tags%3Dcold')).total).toBe(1);
-    await page.click('.panel [role=status] button');
+    await click(page, '.panel [role=status] button');
     await see(page, 'nothing written yet');
     expect((await ask('devices?where=tags%3Dcold')).total).toBe(0);
   });
@@ -79,7 +79,7 @@ describe('own fields', () => {
     await open('/estate?where=site%3DS7');
     await press(page, 'Edit');
     await page.waitForSelector('input[name="change.owner"]', { visible: true });
-    await page.click('input[name="change.owner"]');
+    await click(page, 'input[name="change.owner"]');
     await fill(page, 'input[name="own.owner"]', 'north team');
     await press(page, 'Show what changes');
     await see(page, `${total} values would change in ${total} devices`);
@@ -153,7 +153,7 @@ describe('contracts', () => {
     await see(page, 'KS-2');
     expect((await ask('devices?where=coveredBy%3DKS-1')).rows.map(({ name }) => name).sort()).toEqual([first?.name, second?.name].sort());
     await open(`/estate?where=name%3D${first?.name ?? ''}`);
-    await page.click('.table .row .cell.first');
+    await click(page, '.table .row .cell.first');
     await see(page, 'covered until Thu 31 Dec 2099');
     await see(page, 'contract of Kestrane Service');
     // a check of its own looks at it, too
@@ -161,7 +161,7 @@ describe('contracts', () => {
   });
   test('one is changed at its dossier with the keyboard, each mistake at its field, and deleted', async () => {
     await open('/estate?of=contracts&where=KS-2');
-    await page.click('.table .row .cell.first');
+    await click(page, '.table .row .cell.first');
     await see(page, 'Not in service');
     await press(page, 'Change');
     await fill(page, 'input[name="contract.until"]', '01012030');
@@ -193,7 +193,7 @@ describe('groups and maintenance', () => {
     await press(page, 'Make the group');
     await see(page, 'whatever fits the filter is in it');
     await press(page, 'Close');
-    await page.click('.table .row .cell.first');
+    await click(page, '.table .row .cell.first');
     await page.keyboard.press('m');
     await press(page, 'Edit');
     await press(page, 'Into a group');

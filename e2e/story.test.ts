@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node
 import path from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { startFleetAgain } from './support/sameAgents';
 import { sampleCredentials, startAgents, stop, stopAll, temporaryFolder } from './support/program';
 
@@ -203,7 +203,7 @@ describe('ports, map, ledger', () => {
     await open(`/ports?device=${rows[0]?.id}`);
     await see(page, /1[5-9] used/);
     await page.waitForSelector('button[aria-label^="Port 14, up"]');
-    await page.click('button[aria-label^="Port 14, up"]');
+    await click(page, 'button[aria-label^="Port 14, up"]');
     await see(page, 'phone with a computer behind');
     await see(page, 'behind it');
     await see(page, 'forwarding table of rpw-plat, port 14');
@@ -243,7 +243,7 @@ describe('ports, map, ledger', () => {
     await see(page, 'Joined to');
     await press(page, 'Only this site and what it is joined to');
     await see(page, /only around RPW/);
-    await page.click('.mapfocus input[type=checkbox]');
+    await click(page, '.mapfocus input[type=checkbox]');
     await page.waitForFunction(() => [...document.querySelectorAll('[role=treeitem][aria-level="1"]')].length < 5);
     await press(page, 'the whole map');
     await page.select('select[aria-label="The map is coloured by"]', 'spanning tree');
@@ -283,7 +283,7 @@ describe('firmware', () => {
   step('a target judges every device of a family, with every reason written out; the chart filters', async () => {
     await open('/firmware');
     await see(page, 'No target is set yet');
-    await page.click('.titleline .textlink');
+    await click(page, '.titleline .textlink');
     await page.waitForSelector('select[aria-label="Target of Kestrane K-Access"]');
     await page.select('select[aria-label="Target of Kestrane K-Access"]', '7.4.12b');
     await see(page, 'memory is 256 MB, 7.4.12b needs 384 MB');

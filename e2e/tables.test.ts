@@ -4,7 +4,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { launchBrowser, openPage, press, see } from './support/browser';
+import { click, launchBrowser, openPage, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** Tables as a person lays them out: groups, columns, marks, blocks of cells, views; and whether it stays. */
@@ -136,7 +136,7 @@ describe('columns', () => {
 });
 
 test('rows are marked by key, and stay marked', async () => {
-  await page.click('.table .row .cell.first');
+  await click(page, '.table .row .cell.first');
   await page.keyboard.press('m');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowDown');
@@ -149,7 +149,7 @@ test('rows are marked by key, and stay marked', async () => {
 
 test('a block of cells is copied as a spreadsheet takes it', async () => {
   const [first, second] = await page.$$eval('.table .row', (rows) => rows.slice(0, 2).map((row) => [...row.querySelectorAll('.cell')].slice(2, 4).map((cell) => (cell as HTMLElement).innerText.trim())));
-  await page.click('.table .row .cell.first');
+  await click(page, '.table .row .cell.first');
   await page.keyboard.down('Shift');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('ArrowRight');
@@ -267,7 +267,7 @@ describe('writing a filter', () => {
     await page.type('.conditions li:nth-child(2) input', '7.4.12');
     await until(() => document.querySelector<HTMLInputElement>('input[aria-label=Filter]')?.value === 'role=router release<7.4.12');
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '17');
-    await page.click('.conditions li:first-child button');
+    await click(page, '.conditions li:first-child button');
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '150');
     expect(await text()).toBe('release<7.4.12');
     await page.keyboard.press('Escape');

@@ -55,33 +55,50 @@ async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<
   );
 }
 
-/** Once the page has come alive (what the server drew hears nothing before), clicks the button, link, menu item or labelled box whose words are exactly these. */
-export async function press(page: Page, name: string, again = 3): Promise<void> {
-  const handle = await page
-    .waitForFunction(
-      (wanted) => {
-        const candidates = [...document.querySelectorAll<HTMLElement>('[role=option], [role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
-        return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled') && Object.keys(element).some((key) => key.startsWith('__reactProps'))) ?? null;
-      },
-      {},
-      name,
-    )
-    .catch(async () => {
-      throw new Error(`nothing called “${name}” to press in:\n${await shownText(page)}`);
-    });
+/** Clicks what is found, anew if it was drawn anew or moved just then: a person presses what stands there now. */
+async function clickFound(page: Page, find: () => Promise<ElementHandle>, again = 3): Promise<void> {
+  const handle = (await find()) as ElementHandle<HTMLElement>;
   const where = page.url();
   try {
-    await steady(page, handle as ElementHandle<HTMLElement>);
-    const hit = wasHit(handle as ElementHandle<HTMLElement>);
-    await (handle as ElementHandle<HTMLElement>).click();
+    await steady(page, handle);
+    const hit = wasHit(handle);
+    await handle.click();
     // one that was drawn anew just then may have been hit in its place: it led elsewhere
     if ((await hit) || again === 0 || page.url() !== where) return;
   } catch (error) {
     if (again === 0 || !/detached/.test(String(error))) throw error;
   }
-  // what arrived meanwhile drew it anew or moved it: a person presses what stands there now
-  await press(page, name, again - 1);
+  await clickFound(page, find, again - 1);
 }
+
+/** Once the page has come alive (what the server drew hears nothing before), clicks the button, link, menu item or labelled box whose words are exactly these. */
+export const press = (page: Page, name: string): Promise<void> =>
+  clickFound(page, async () =>
+    page
+      .waitForFunction(
+        (wanted) => {
+          const candidates = [...document.querySelectorAll<HTMLElement>('[role=option], [role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
+          return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled') && Object.keys(element).some((key) => key.startsWith('__reactProps'))) ?? null;
+        },
+        {},
+        name,
+      )
+      .then((found) => found as ElementHandle)
+      .catch(async () => {
+        throw new Error(`nothing called “${name}” to press in:\n${await shownText(page)}`);
+      }),
+  );
+
+/** Clicks the first thing that a selector finds, once the page has come alive and it stands still. */
+export const click = (page: Page, selector: string): Promise<void> =>
+  clickFound(page, async () =>
+    page
+      .waitForFunction((wanted) => [...document.querySelectorAll<HTMLElement>(wanted)].find((element) => element.getClientRects().length > 0 && Object.keys(element).some((key) => key.startsWith('__react'))) ?? null, {}, selector)
+      .then((found) => found as ElementHandle)
+      .catch(async () => {
+        throw new Error(`nothing at ${selector} to click in:\n${await shownText(page)}`);
+      }),
+  );
 
 /** Whether the click that follows reaches the element. One that leads to another page did. */
 function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
@@ -95,8 +112,8 @@ function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
 
 /** Types into the field with a label, in place of what it holds. */
 export async function fill(page: Page, selector: string, text: string): Promise<void> {
+  await click(page, selector);
   const field = await page.waitForSelector(selector, { visible: true });
-  await field?.click();
   await page.keyboard.down('Control');
   await page.keyboard.press('a');
   await page.keyboard.up('Control');
