@@ -59,8 +59,8 @@ export interface MapLink {
   change?: string;
   /** which end has its root port on it: it leads up the spanning tree from there */
   up?: 'a' | 'b';
-  /** of the VLAN that is asked for: which ends carry it */
-  vlan?: 'both' | 'a' | 'b' | 'none';
+  /** of the VLAN that is asked for: which ends carry it; `toldOnce`: one does, the other tells of no VLANs at all */
+  vlan?: 'both' | 'a' | 'b' | 'toldOnce' | 'none';
   /** what is cut off if it is lost, where that is anything */
   cuts?: Cut;
   /** with what its spare went, where it had one within the last surveys */

@@ -1,6 +1,7 @@
 import { AddressError, networkOf, parsePrefix } from '../values/ipAddress';
 import { formatSpeed } from '../values/quantity';
 import type { MapDevice, MapLink } from './mapData';
+import type { MapPort } from './mapPorts';
 
 /** What the map may be coloured by, beside a VLAN and a network. */
 export const overlays = ['state', 'faults', 'spare ways', 'speed', 'aggregates', 'spanning tree', 'layer 3', 'confidence', 'changes'] as const;
@@ -19,6 +20,8 @@ export interface Shown {
 export interface OverlayRule {
   device: (device: MapDevice) => Shown;
   link: (link: MapLink) => Shown;
+  /** absent where ports show their state */
+  port?: (port: MapPort) => Shown;
 }
 
 const plain: Shown = { tint: 'ink3', words: '', pale: false };
@@ -64,11 +67,12 @@ export function overlayRule(overlay: Overlay): OverlayRule {
       device: ({ cuts }) => (cuts && cuts.devices > 1 ? of('caution', 'others hang on it alone') : plain),
       link: ({ cuts, spareLost }) => (spareLost ? of('bad', 'has lost its spare') : cuts && cuts.devices > 1 ? of('caution', 'the only way for several') : cuts ? pale : of('good', 'has a spare')),
     };
-    case 'speed': return { device: () => plain, link: ({ speedBps }) => speedShown(speedBps) };
-    case 'aggregates': return { device: () => plain, link: ({ kind }) => (kind === 'lag' ? of('lagoon', 'aggregate') : pale) };
+    case 'speed': return { device: () => plain, link: ({ speedBps }) => speedShown(speedBps), port: ({ oper, speedBps }) => (oper === 'up' ? speedShown(speedBps) : pale) };
+    case 'aggregates': return { device: () => plain, link: ({ kind }) => (kind === 'lag' ? of('lagoon', 'aggregate') : pale), port: ({ lag }) => (lag ? of('lagoon', 'in an aggregate') : pale) };
     case 'spanning tree': return {
       device: ({ root }) => (root ? of('plum', 'root of the tree') : plain),
       link: ({ blocked, up }) => (blocked ? { tint: 'caution', words: '', pale: false } : up ? of('good', 'leads up to the root') : pale),
+      port: ({ stp }) => (stp?.state === 'blocking' ? { tint: 'caution', words: '', pale: false } : stp?.role === 'root' ? of('good', 'leads up to the root') : pale),
     };
     case 'layer 3': return {
       device: ({ role, routes }) => (routes || role === 'router' || role === 'firewall' ? of('plum', 'routes') : pale),
@@ -78,7 +82,7 @@ export function overlayRule(overlay: Overlay): OverlayRule {
       device: () => plain,
       link: ({ confidence, segment }) => (segment ? of('slate', 'through something nobody asked') : confidence === 'confirmed' ? of('good', 'both ends say so') : confidence === 'claimed' ? of('sand', 'one end says so') : of('plum', 'concluded')),
     };
-    case 'changes': return { device: ({ change }) => changeShown(change), link: ({ change }) => changeShown(change) };
+    case 'changes': return { device: ({ change }) => changeShown(change), link: ({ change }) => changeShown(change), port: ({ change }) => changeShown(change) };
     default: return { device: () => plain, link: ({ issues, change }) => (issues.length > 0 ? { tint: 'bad', words: '', pale: false } : change === 'gone' ? of('caution', 'gone') : change === 'added' ? of('lagoon', 'new') : plain) };
   }
 }
@@ -101,11 +105,13 @@ function vlanRule(vlan: number): OverlayRule {
     link: (link) => {
       switch (link.vlan) {
         case 'both': return of('lagoon', `VLAN ${vlan} at both ends`);
+        case 'toldOnce': return of('moss', `VLAN ${vlan}, the other end tells no VLANs`);
         case 'a':
         case 'b': return of('bad', `VLAN ${vlan} at one end only`);
         default: return pale;
       }
     },
+    port: ({ carries }) => (carries === 'untagged' ? of('lagoon', `VLAN ${vlan} untagged`) : carries === 'tagged' ? of('moss', `VLAN ${vlan} tagged`) : pale),
   };
 }
 

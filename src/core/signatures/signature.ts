@@ -1,4 +1,5 @@
 import type { Role } from '../estate/facts';
+import type { FaceplatePlan } from '../layout/faceplateRows';
 import type { PhysicalClass, PhysicalRow } from '../mib/entity';
 import type { SystemGroup } from '../mib/system';
 import type { Reading } from './reading';
@@ -50,7 +51,7 @@ export interface Signature {
    */
   contexts?: { of: 'logical entities' } | { of: 'vlans'; name: string };
   /** how ports stand on the metal; derived from names when absent */
-  faceplate?: { rows: 1 | 2; groupOf?: number };
+  faceplate?: FaceplatePlan;
 }
 
 /** Facts that no standard MIB tells. */

@@ -34,7 +34,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
       kind: row.kind, confidence: row.confidence, speedBps: row.speedBps, blocked: row.blocked, issues: row.issues.map(({ words }) => words), members: row.members?.filter((pair) => pair.a !== '').length ?? 0, segment: row.segment ?? false,
       ...(row.change ? { change: String(row.change) } : {}), ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
       ...cutsOf(row), ...(row.spareLostBy ? { spareLost: String(row.spareLostBy) } : {}),
-      ...(vlan !== null && { vlan: inA && inB ? 'both' : inA ? 'a' : inB ? 'b' : 'none' }),
+      ...(vlan !== null && { vlan: inA && inB ? 'both' : !inA && !inB ? 'none' : !tellsVlans(inA ? b : a) ? 'toldOnce' : inA ? 'a' : 'b' }),
     };
   });
   return { survey, against, devices, links, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
@@ -49,6 +49,9 @@ function allRows(store: Store, name: 'devices' | 'links', survey: number, agains
 }
 
 const carries = (port: PortFacts | undefined, vlan: number | null): boolean => port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
+
+/** Servers and the like tell of no VLANs: that one is not there says nothing then. */
+const tellsVlans = (port: PortFacts | undefined): boolean => port !== undefined && (port.vlan !== null || port.taggedVlans.length > 0);
 
 /** A bridge that tells spanning tree and looks up on none of its ports. */
 function isRoot(ports: ReadonlyMap<string, PortFacts> | undefined): boolean {

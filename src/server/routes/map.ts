@@ -3,16 +3,14 @@ import { isNetwork } from '../../core/map/overlay';
 import { invalid } from '../access/problem';
 import { route } from '../access/route';
 import { tableAnswers } from '../tables/thread/tableAnswers';
-import { momentsOf } from '../things/ask';
+import { momentsOf, vlanAsked } from '../things/ask';
 
 const known = ['survey', 'against', 'vlan', 'network', 'format'];
 
 /** `GET /map?survey&against&vlan&network&format`: devices and links as the map draws them, and since when things are known, by which they keep their places. */
 export const GET = route('viewer', null, async ({ store, url }) => {
   for (const parameter of url.searchParams.keys()) if (!known.includes(parameter)) throw invalid([{ path: parameter, message: `is no parameter: known are ${known.join(', ')}` }]);
-  const asked = url.searchParams.get('vlan');
-  const vlan = asked === null ? null : Number(asked);
-  if (vlan !== null && (!Number.isInteger(vlan) || vlan < 1 || vlan > 4094)) throw invalid([{ path: 'vlan', message: 'must be a VLAN from 1 to 4094' }]);
+  const vlan = vlanAsked(url);
   const network = url.searchParams.get('network');
   if (network !== null && !isNetwork(network)) throw invalid([{ path: 'network', message: 'must be a network like 10.72.4.0/24, before it its virtual router where it has one' }]);
   const format = url.searchParams.get('format');

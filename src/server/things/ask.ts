@@ -115,3 +115,12 @@ function whole(name: string, parameters: URLSearchParams, fallback: number, low:
   if (!/^\d+$/.test(text) || value < low || value > high) throw invalid([{ path: name, message: `must be a whole number from ${low} to ${high}` }]);
   return value;
 }
+
+/** The VLAN of `?vlan=`; null where none is asked for. @throws Problem for what is none */
+export function vlanAsked(url: URL): number | null {
+  const asked = url.searchParams.get('vlan');
+  if (asked === null) return null;
+  const vlan = Number(asked);
+  if (!Number.isInteger(vlan) || vlan < 1 || vlan > 4094) throw invalid([{ path: 'vlan', message: 'must be a VLAN from 1 to 4094' }]);
+  return vlan;
+}

@@ -1,8 +1,9 @@
+import type { CSSProperties } from 'react';
 import { Glyph } from '../kit/Glyph';
 import type { InSight } from './distance';
 
 /** Only what is on the screen. */
-export function Legend({ inSight: { colours, solid, dashed, dotted, rests, wrong, silent } }: { inSight: InSight }) {
+export function Legend({ inSight: { colours, ports, solid, dashed, dotted, rests, wrong, silent } }: { inSight: InSight }) {
   const line = (dash: string, colour = 'var(--ink-3)') => <svg width="28" height="8" aria-hidden><line x1="0" x2="28" y1="4" y2="4" stroke={colour} strokeWidth="2.5" strokeDasharray={dash} /></svg>;
   const tint = (name: string) => `var(--${name === 'ink2' ? 'ink-2' : name === 'ink3' ? 'ink-3' : name})`;
   // where colours say how sure a line is, its dashes need not say so again
@@ -15,6 +16,7 @@ export function Legend({ inSight: { colours, solid, dashed, dotted, rests, wrong
       {rests && <span><i className="rests" /> rests</span>}
       {wrong && <span><Glyph name="fault" /> something is wrong</span>}
       {silent && <span><Glyph name="silent" /> silent</span>}
+      {ports.map(({ words, tint: name, shape }) => <span key={`port ${words}`}><i className={`portpatch ${shape}`} style={{ '--of': tint(name) } as CSSProperties} /> {words}</span>)}
       {colours.map(({ words, tint: name, line: isLine }) => <span key={`${words}${isLine}`}>{isLine ? line('', tint(name)) : <i className="patch" style={{ background: tint(name) }} />} {words}</span>)}
     </div>
   );

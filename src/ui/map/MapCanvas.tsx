@@ -2,12 +2,16 @@
 
 import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState, type Ref } from 'react';
 import { plateHeight, plateWidth } from '@/core/layout/bay';
+import { neighbourSocket } from '@/core/layout/faceplateRows';
 import { useThemeChoice } from '../theme/ThemeRegistry';
-import { insideVisible, inSightOf, restingScale, sitePlate, type Folding, type InSight, type Window } from './distance';
-import { draw, paletteOf, shownCurve, type Palette } from './drawing';
+import { insideVisible, inSightOf, portsVisible, restingScale, sitePlate, touches, type Folding, type InSight, type Window } from './distance';
+import { draw, shownCurve } from './drawing';
+import { paletteOf, type Palette } from './palette';
+import { MapCard } from './MapCard';
 import { MiniMap } from './MiniMap';
 import { CanvasPen, forgetWidths } from './pen';
 import { around, boxOf, centreOf, pointOnCurve, segmentHeight, type DrawnPlate, type DrawnSite, type Picture } from './picture';
+import { portOfSel, socketAt, socketPlanOf, type PortsNear } from './sockets';
 
 interface Sight { x: number; y: number; scale: number }
 
@@ -22,6 +26,10 @@ export interface MapHandle {
 interface MapCanvasProps {
   picture: Picture;
   folding: Folding;
+  /** ports of those that are near, as far as they are there */
+  ports: PortsNear;
+  /** which devices are near enough for their ports, whenever that are others */
+  onNear: (devices: number[]) => void;
   chosen: string | null;
   onChoose: (sel: string | null) => void;
   onFold: (site: string) => void;
@@ -35,7 +43,9 @@ interface MapCanvasProps {
   handle: Ref<MapHandle>;
 }
 
-const [nearest, farthest] = [3, 0.06];
+const [nearest, farthest] = [6, 0.06];
+/** where all ports of a switch can be told apart, and how much nearer each further step leads */
+const [portsAt, nearerBy] = [2.2, 1.5];
 const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
 /** a map that was let alone for so long is drawn whole */
 const restMs = 120;
@@ -52,8 +62,8 @@ function aroundPlates({ plates }: Picture, ids: ReadonlySet<number>): { x: numbe
   return { x, y, width: Math.max(...found.map((plate) => plate.x)) + plateWidth - x, height: Math.max(...found.map((plate) => plate.y)) + plateHeight - y };
 }
 
-/** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, F folds a site. What is chosen is moved by dragging it or by Shift and arrows; A puts everything back. */
-export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, onAutomatic, onSight, label, handle }: MapCanvasProps) {
+/** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, P to the ports of a device and back, F folds a site. What is chosen is moved by dragging it or by Shift and arrows; A puts everything back. */
+export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, onFold, onMove, onAutomatic, onSight, label, handle }: MapCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [sight, setSight] = useState<Sight | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -90,7 +100,8 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     setSight((before) => {
       const now = before ?? whole;
       const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
-      const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? 1.6 : Math.max(now.scale, 0.8));
+      const step = now.scale < portsAt ? portsAt : Math.min(nearest, now.scale * nearerBy);
+      const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? step : Math.max(now.scale, 0.8));
       const scale = restingScale(nearer || wanted > now.scale || sel.startsWith('devices:') ? wanted : now.scale);
       const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
       if (!nearer && scale === now.scale && x > 8 && y > 8 && x + place.width * scale < size.width - 8 && y + place.height * scale < size.height - 40) return before;
@@ -131,7 +142,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
       context.setTransform(1, 0, 0, 1, 0, 0);
       context.clearRect(0, 0, width, height);
       context.setTransform(ratio * current.scale, 0, 0, ratio * current.scale, ratio * current.x, ratio * current.y);
-      draw(pen, picture, colours, { scale: current.scale, window: inSight, folding, chosen, quick });
+      draw(pen, picture, colours, { scale: current.scale, window: inSight, folding, chosen, ports, quick });
       pen.flush();
     };
     // many turns of a wheel are one picture, and while it moves nobody reads the small print
@@ -140,7 +151,8 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     const frame = requestAnimationFrame(() => paint(moves));
     const settled = setTimeout(() => {
       if (moves) paint();
-      const words = inSightOf(picture, inSight, current.scale, folding);
+      if (portsVisible(current.scale) > 0) onNear(picture.plates.filter(({ device, x, y }) => insideVisible(device.site, current.scale, folding) > 0 && touches(inSight, x, y, plateWidth, plateHeight)).map(({ device }) => device.id));
+      const words = inSightOf(picture, inSight, current.scale, folding, ports);
       const text = JSON.stringify(words);
       if (text !== told.current) onSight(words);
       told.current = text;
@@ -156,7 +168,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
       cancelAnimationFrame(frame);
       clearTimeout(settled);
     };
-  }, [picture, current, size, chosen, theme, folding, windowOf, onSight, coloursOf]);
+  }, [picture, current, size, chosen, theme, folding, ports, onNear, windowOf, onSight, coloursOf]);
 
   const zoom = useCallback((factor: number, atX = size.width / 2, atY = size.height / 2) => {
     setSight((before) => {
@@ -182,7 +194,11 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     const inside = new Map(picture.sites.map(({ bay }) => [bay.site, insideVisible(bay.site, scale, folding) >= 0.5]));
     const isIn = (place: { x: number; y: number; width: number; height: number }) => x >= place.x && x <= place.x + place.width && y >= place.y && y <= place.y + place.height;
     const plate = picture.plates.findLast((own) => inside.get(own.device.site) && isIn({ x: own.x, y: own.y, width: plateWidth, height: plateHeight }));
-    if (plate) return `device:${plate.device.id}`;
+    if (plate) {
+      const own = portsVisible(scale) > 0.5 ? ports.get(plate.device.id) : undefined;
+      const port = own && socketAt(plate, own, x, y);
+      return port ? `port:${plate.device.id}:${port.name}` : `device:${plate.device.id}`;
+    }
     const segment = picture.segments.find((own) => own.joins.some(({ device }) => inside.get(device.site)) && isIn({ ...own, height: segmentHeight }));
     if (segment) return segment.sel;
     const site = picture.sites.find((own) => !inside.get(own.bay.site) && isIn(sitePlate(own, scale)));
@@ -206,6 +222,31 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     if (best) return `link:${best.id}`;
     // the empty part of a bay is the site
     return picture.sites.find(({ bay }) => inside.get(bay.site) && isIn({ ...bay, height: 22 })) ? `site:${picture.sites.find(({ bay }) => isIn({ ...bay, height: 22 }))?.bay.site ?? ''}` : null;
+  };
+
+  /** From a device to its ports, and from a port back to its device. */
+  const toPorts = () => {
+    const port = portOfSel(chosen);
+    if (port) {
+      onChoose(`device:${port.device}`);
+      return;
+    }
+    const device = Number(/^device:(\d+)$/.exec(chosen ?? '')?.[1]);
+    if (!device) return;
+    if (current.scale < portsAt) show(`device:${device}`, true);
+    const own = ports.get(device);
+    const first = own && socketPlanOf(own).sockets[0]?.port;
+    if (first) onChoose(`port:${device}:${first.name}`);
+    else onNear([device]);
+  };
+
+  /** Along the ports of a device, as they stand on its plate. Whether a port is chosen. */
+  const walkPorts = (key: string): boolean => {
+    const port = portOfSel(chosen);
+    const own = port && ports.get(port.device);
+    const next = own && neighbourSocket(socketPlanOf(own).rows, port.name, key);
+    if (next) onChoose(`port:${port.device}:${next.name}`);
+    return port !== null;
   };
 
   /** Along the links from what is chosen: devices where they are to be seen, sites where they stand for their devices. */
@@ -241,6 +282,21 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
     onChoose(ahead.sel);
     show(ahead.sel, false);
   };
+  const [pointed, setPointed] = useState<{ sel: string; x: number; y: number } | null>(null);
+  const pointing = useRef(0);
+  /** what is under a pointer that came to rest is told */
+  const point = (at: { clientX: number; clientY: number; currentTarget: Element } | null) => {
+    clearTimeout(pointing.current);
+    if (pointed) setPointed(null);
+    if (!at) return;
+    const { clientX: x, clientY: y } = at;
+    const corner = at.currentTarget.getBoundingClientRect();
+    pointing.current = window.setTimeout(() => {
+      const sel = hit(x - corner.left, y - corner.top);
+      if (sel) setPointed({ sel, x, y });
+    }, restMs);
+  };
+  useEffect(() => () => clearTimeout(pointing.current), []);
   const fold = () => {
     const site = chosen?.startsWith('site:') ? chosen.slice(5) : picture.plates.find(({ device }) => chosen === `device:${device.id}`)?.device.site;
     if (site !== undefined) onFold(site);
@@ -258,6 +314,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
         }}
         onPointerMove={(event) => {
           const held = drag.current;
+          point(held ? null : event);
           if (!held) return;
           const [dx, dy] = [event.clientX - held.x, event.clientY - held.y];
           if (!held.moved && Math.hypot(dx, dy) < 4) return;
@@ -272,6 +329,7 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
             return { ...now, x: now.x + dx, y: now.y + dy };
           });
         }}
+        onPointerLeave={() => point(null)}
         onPointerUp={(event) => {
           const held = drag.current;
           drag.current = null;
@@ -295,16 +353,19 @@ export function MapCanvas({ picture, folding, chosen, onChoose, onFold, onMove, 
           else if (event.key === '0') setSight(null);
           else if (event.key === 'Enter' && chosen) show(chosen, true);
           else if (event.key === 'f') fold();
+          else if (event.key === 'p') toPorts();
+          else if ((event.key === 'Home' || event.key === 'End') && walkPorts(event.key)) { /* it went there */ }
           else if (event.key === 'a') onAutomatic();
           else if (event.key.startsWith('Arrow')) {
             const by = directions[event.key];
             if (event.shiftKey && chosen && by && movable.test(chosen)) onMove(chosen, by.x * stride, by.y * stride);
-            else walk(event.key);
+            else if (!walkPorts(event.key)) walk(event.key);
           }
           else return;
           event.preventDefault();
         }}
       />
+      {pointed && <MapCard {...pointed} picture={picture} ports={ports} />}
       {ghost && <Ghost place={placeOf(ghost.sel)} sight={current} ghost={ghost} />}
       <div className="zoomer">
         <button type="button" aria-label="Zoom in" onClick={() => zoom(1.25)}>+</button>

@@ -1,23 +1,24 @@
 'use client';
 
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { compareNaturally } from '@/core/values/naturalOrder';
-import { Glyph, deviceGlyph } from '../kit/Glyph';
+import { Glyph, deviceGlyph, portGlyph } from '../kit/Glyph';
 import type { DrawnLink, DrawnPlate, Picture } from './picture';
+import { joinedIn, portOfSel, type PortsNear } from './sockets';
 
 /** `key` tells the two lines of a link apart, one below each of its devices. */
 type Line = { key: string; sel: string; depth: 0 | 1 | 2; words: string; more: string; state: 'up' | 'fault' | 'silent' | 'none'; open: boolean | null };
 
 const lineHeight = 24;
 
-/** The same as the map as a list: sites, their devices, and of what is chosen its links. Arrow keys walk it, right and left open and close, Enter goes to it on the map. */
-export function MapList({ picture, chosen, onChoose, onShow }: { picture: Picture; chosen: string | null; onChoose: (sel: string) => void; onShow: (sel: string) => void }) {
+/** The same as the map as a list: sites, their devices, and of what is chosen its links, and its ports once one is near. Arrow keys walk it, right and left open and close, Enter goes to it on the map. */
+export function MapList({ picture, ports, chosen, onChoose, onShow }: { picture: Picture; ports: PortsNear; chosen: string | null; onChoose: (sel: string) => void; onShow: (sel: string) => void }) {
   const [text, setText] = useState('');
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const box = useRef<HTMLDivElement>(null);
   const [here, setHere] = useState('');
-  const lines = useMemo(() => linesOf(picture, chosen, here, text.trim().toLowerCase(), closed), [picture, chosen, here, text, closed]);
+  const lines = useMemo(() => linesOf(picture, ports, chosen, here, text.trim().toLowerCase(), closed), [picture, ports, chosen, here, text, closed]);
   const walked = lines.findIndex(({ key, sel }) => key === here && sel === chosen);
   const at = walked >= 0 ? walked : lines.findIndex(({ sel }) => sel === chosen);
   const take = ({ key, sel }: Line) => {
@@ -25,6 +26,13 @@ export function MapList({ picture, chosen, onChoose, onShow }: { picture: Pictur
     onChoose(sel);
   };
   const rows = useVirtualizer({ count: lines.length, getScrollElement: () => box.current, estimateSize: () => lineHeight, overscan: 12 });
+  // what was chosen on the map is brought into sight, once; whoever scrolls on is left alone
+  const shown = useRef<string | null>(null);
+  useEffect(() => {
+    if (shown.current === chosen || at < 0) return;
+    shown.current = chosen;
+    rows.scrollToIndex(at, { align: 'auto' });
+  }, [chosen, at, rows]);
   const go = (place: number) => {
     const line = lines[Math.max(0, Math.min(lines.length - 1, place))];
     if (!line) return;
@@ -73,7 +81,9 @@ export function MapList({ picture, chosen, onChoose, onShow }: { picture: Pictur
   );
 }
 
-function linesOf({ sites, links, segments }: Picture, chosen: string | null, here: string, text: string, closed: ReadonlySet<string>): Line[] {
+function linesOf(picture: Picture, ports: PortsNear, chosen: string | null, here: string, text: string, closed: ReadonlySet<string>): Line[] {
+  const { sites, links, segments } = picture;
+  const chosenPort = portOfSel(chosen);
   const linksOf = new Map<number, DrawnLink[]>();
   for (const link of links) for (const end of new Set([link.from, link.to])) linksOf.set(end.device.id, [...(linksOf.get(end.device.id) ?? []), link]);
   const chosenLink = links.find(({ link }) => chosen === `link:${link.id}`);
@@ -89,12 +99,22 @@ function linesOf({ sites, links, segments }: Picture, chosen: string | null, her
       const around = linksOf.get(plate.device.id) ?? [];
       const own = `device:${plate.device.id}`;
       // a chosen link stands below the device from which one came to it
-      const isOpen = chosen === own || (chosenLink !== undefined && (here.startsWith(`${own} `) ? around.includes(chosenLink) : chosenLink.from === plate && !here.includes(' ')));
+      const isOpen = chosen === own || chosenPort?.device === plate.device.id || (chosenLink !== undefined && (here.startsWith(`${own} `) ? around.includes(chosenLink) : chosenLink.from === plate && !here.includes(' ')));
       const line: Line = { key: own, sel: own, depth: 1, words: plate.device.name, more: around.length > 0 ? `${around.length} ${around.length === 1 ? 'link' : 'links'}` : '', state: stateOf(plate), open: null };
       const unasked = segments.filter(({ joins, sel }) => joins.length === 1 && joins[0] === plate && sel.startsWith('port:')).map(({ sel, words }): Line => ({ key: `${own} ${sel}`, sel, depth: 2, words: words.replace(':', ' →'), more: 'nobody asked', state: 'none', open: null }));
-      return isOpen || unasked.some(({ sel }) => sel === chosen) ? [line, ...around.map((link) => lineOfLink(link, plate)).sort((x, y) => compareNaturally(x.words, y.words)), ...unasked] : [line];
+      return isOpen || unasked.some(({ sel }) => sel === chosen) ? [line, ...around.map((link) => lineOfLink(link, plate)).sort((x, y) => compareNaturally(x.words, y.words)), ...unasked, ...portLines(picture, plate, ports, unasked)] : [line];
     })];
   });
+}
+
+/** Ports of a device that is near, but for those of which its links and what nobody asked tell already. */
+function portLines(picture: Picture, { device }: DrawnPlate, ports: PortsNear, told: readonly Line[]): Line[] {
+  const own = ports.get(device.id)?.ports ?? [];
+  return own.filter((port) => !joinedIn(picture)(device.id, port)).map((port): Line => {
+    const sel = `port:${device.id}:${port.name}`;
+    const glyph = portGlyph({ ...port });
+    return { key: `device:${device.id} ${sel}`, sel, depth: 2, words: port.pluggedIn ? `${port.name} → ${port.pluggedIn}` : port.name, more: port.pluggedIn ? '' : port.admin === 'down' ? 'off' : port.oper, state: glyph === 'up' || glyph === 'fault' ? glyph : 'none', open: null };
+  }).filter(({ sel }) => !told.some((line) => line.sel === sel));
 }
 
 function stateOf({ device, mark }: DrawnPlate): Line['state'] {

@@ -3,6 +3,7 @@
 import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/kit/Link';
+import { vlanOf } from '@/core/map/overlay';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { useView } from '../frame/useView';
 import { DeviceDossier } from '../kit/DeviceDossier';
@@ -25,6 +26,7 @@ import { PictureDialog } from './PictureDialog';
 import { pictureOf, type Wanted } from './picture';
 import { SiteDossier } from './SiteDossier';
 import { TraceList } from './trace/TraceList';
+import { usePortsNear } from './usePortsNear';
 import { mostLinks, nearWords, stepsOf, useMapPicture } from './useMapPicture';
 
 const everything: Wanted = { devices: null, links: null, hide: false };
@@ -43,6 +45,7 @@ export function MapWorkspace() {
 function NetworkPlan() {
   const view = useView();
   const { overlay, data, pinned: { pins, move, automatic, undo }, layout, filtered, tracing, lit, rule, picture } = useMapPicture(view);
+  const { ports, near: bringPorts, ask: askPorts } = usePortsNear(data.data?.survey ?? null, data.data?.against ?? null, vlanOf(overlay));
   const groups = useMemo(() => [...new Set(data.data?.devices.flatMap((device) => device.groups ?? []))].sort(compareNaturally), [data.data]);
   const [toggled, setToggled] = useState<ReadonlySet<string>>(new Set());
   const [inSight, setInSight] = useState<InSight | null>(null);
@@ -67,7 +70,8 @@ function NetworkPlan() {
     choose(sel);
     map.current?.bring(sel);
   };
-  const near = deviceId ? `device:${deviceId}` : site ? `site:${site.bay.site}` : null;
+  const ownDevice = deviceId ?? portId?.split(':')[0];
+  const near = ownDevice ? `device:${ownDevice}` : site ? `site:${site.bay.site}` : null;
   if (data.error) return <main className="work"><ProblemNote problem={data.error} /></main>;
   const empty = data.data?.devices.length === 0;
   return (
@@ -75,16 +79,17 @@ function NetworkPlan() {
       <main className="work">
         <div className="titleline">
           <h1>{tracing ? 'Trace' : 'Map'}</h1>
-          <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
-          {!tracing && <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />}
-          {!tracing && groups.length > 0 && <label className="mapcolour small quiet">outline <select value={view.outline ?? ''} aria-label="The group to outline" onChange={(event) => view.set({ outline: event.target.value })}><option value="">no group</option>{groups.map((group) => <option key={group}>{group}</option>)}</select></label>}
+          <span className="quiet sparable" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
           {!tracing && <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />}
           {!tracing && <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>}
           <ViewMenu path="/map" columns={[]} />
-          <PictureDialog picture={picture} data={data.data} folding={folding} scale={() => map.current?.scale() ?? 1} words={colouredWords(overlay, tracing)} />
+          <PictureDialog picture={picture} data={data.data} folding={folding} scale={() => map.current?.scale() ?? 1} words={colouredWords(overlay, tracing)} askPorts={askPorts} />
           <ExportMenu thing="links" request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }} columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']} />
         </div>
-        <MapViews current={tracing ? 'trace' : 'map'} />
+        <MapViews current={tracing ? 'trace' : 'map'}>
+          {!tracing && <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />}
+          {!tracing && groups.length > 0 && <label className="mapcolour small quiet">outline <select value={view.outline ?? ''} aria-label="The group to outline" onChange={(event) => view.set({ outline: event.target.value })}><option value="">no group</option>{groups.map((group) => <option key={group}>{group}</option>)}</select></label>}
+        </MapViews>
         {(view.near || view.where || near || pins.length > 0 || undo) && !empty && !tracing && (
           <div className="mapfocus small">
             {view.near ? (
@@ -105,13 +110,13 @@ function NetworkPlan() {
         ) : (
           <div className="mapwhole">
             {tracing && <TraceList lit={lit} nameOf={(id) => data.data?.devices.find((device) => String(device.id) === id)?.name} chosen={view.sel} onShow={show} />}
-            {listed && !tracing && picture && <MapList picture={picture} chosen={view.sel} onChoose={choose} onShow={show} />}
+            {listed && !tracing && picture && <MapList picture={picture} ports={ports} chosen={view.sel} onChoose={choose} onShow={show} />}
             <div className="map" aria-busy={picture === null}>
               {picture ? (
                 <MapCanvas
-                  picture={picture} folding={folding} chosen={view.sel} onChoose={choose} onSight={setInSight} handle={map} onMove={move} onAutomatic={automatic}
+                  picture={picture} folding={folding} ports={ports} onNear={bringPorts} chosen={view.sel} onChoose={choose} onSight={setInSight} handle={map} onMove={move} onAutomatic={automatic}
                   onFold={(own) => setToggled((before) => toggledWith(before, own, map.current?.scale() ?? 1))}
-                  label={`Map of ${picture.plates.length} devices at ${picture.sites.length} sites. Arrow keys walk along links, Enter goes nearer, F folds or opens a site, 0 shows everything; what is chosen is moved by dragging it or by Shift and arrows, A puts everything back; the list beside it holds the same.`}
+                  label={`Map of ${picture.plates.length} devices at ${picture.sites.length} sites. Arrow keys walk along links, Enter goes nearer, P goes to the ports of a device and back, F folds or opens a site, 0 shows everything; what is chosen is moved by dragging it or by Shift and arrows, A puts everything back; the list beside it holds the same.`}
                 />
               ) : <p className="empty quiet">placing the devices…</p>}
               {inSight && <Legend inSight={inSight} />}

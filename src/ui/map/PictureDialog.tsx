@@ -12,11 +12,12 @@ import { useView } from '../frame/useView';
 import { moment } from '../kit/format';
 import { Link } from '../kit/Link';
 import { useSurveys } from '../frame/useSurveys';
-import { devicesDrawnFrom, type Folding } from './distance';
-import { paletteOf } from './drawing';
+import { devicesDrawnFrom, portsVisible, type Folding } from './distance';
+import { paletteOf } from './palette';
 import type { Paper } from './pdfPen';
 import type { Picture } from './picture';
 import { writeSvg, type Sheet } from './sheet';
+import { mostAtOnce, type PortsAsked } from './usePortsNear';
 
 const kinds = ['SVG', 'PNG', 'PDF', 'GraphML', 'graph text', 'JSON'] as const;
 type Kind = (typeof kinds)[number];
@@ -63,7 +64,7 @@ function pngOf(svg: string, width: number): Promise<Blob> {
 }
 
 /** The map to take away, as it is looked at: from as far, with the same colours, around the same things. */
-export function PictureDialog({ picture, data, folding, scale, words }: { picture: Picture | null; data: MapData | undefined; folding: Folding; scale: () => number; words: string }) {
+export function PictureDialog({ picture, data, folding, scale, words, askPorts }: { picture: Picture | null; data: MapData | undefined; folding: Folding; scale: () => number; words: string; askPorts: PortsAsked }) {
   const view = useView();
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<Kind>('SVG');
@@ -80,7 +81,10 @@ export function PictureDialog({ picture, data, folding, scale, words }: { pictur
     setMistake('');
     try {
       const at = surveys.data?.rows.find(({ id }) => id === data.survey)?.startedAt;
-      const sheet: Sheet = { picture, folding, scale: Math.max(devicesDrawnFrom, scale()), colours: kind === 'PDF' ? paperPalette() : paletteOf(document.documentElement), title: 'Network map', about: [`survey ${data.survey}${at ? `, ${moment(at)}` : ''}`, `${picture.plates.length} devices, ${picture.links.length} links`, words].filter(Boolean).join(' · ') };
+      // from so near their ports are on it, of so many as one can ask for at once
+      const devices = portsVisible(scale()) > 0.5 && !graphs[kind] ? picture.plates.map(({ device }) => device.id) : [];
+      const ports = devices.length > 0 && devices.length <= mostAtOnce ? await askPorts(devices) : undefined;
+      const sheet: Sheet = { picture, folding, ...(ports && { ports }), scale: Math.max(devicesDrawnFrom, scale()), colours: kind === 'PDF' ? paperPalette() : paletteOf(document.documentElement), title: 'Network map', about: [`survey ${data.survey}${at ? `, ${moment(at)}` : ''}`, `${picture.plates.length} devices, ${picture.links.length} links`, words].filter(Boolean).join(' · ') };
       const name = `bolide-map-survey-${data.survey}`;
       const graph = graphs[kind];
       if (graph) save(new Blob([writeGraph({ survey: data.survey, devices: picture.plates.map(({ device }) => device), links: picture.links.map(({ link }) => link) }, graph)], { type: graphTypes[graph] }), `${name}.${graph}`);

@@ -1,5 +1,6 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import type { DrawnSite, Picture } from './picture';
+import { joinedIn, lookOf, type PortsNear, type SocketLook } from './sockets';
 
 /** Pixels for one unit of the plane, from which devices are told apart, and from which ports are. */
 const devicesFrom = 0.5;
@@ -14,6 +15,9 @@ export const devicesVisible = (scale: number): number => Math.min(1, Math.max(0,
 /** A scale at which one picture is seen, not two passing into each other: where a map comes to rest by itself. */
 export const restingScale = (scale: number): number => (scale > devicesFrom - passage && scale < devicesFrom ? devicesFrom - passage : scale);
 export const portsVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - portsFrom + passage) / passage));
+
+/** Lines, marks and letters grow no more from here on: who comes nearer wants to see more, not larger. Divides measures of the plane. */
+export const grownBy = (scale: number): number => Math.max(1, scale / 1.4);
 
 /** Sites that somebody folded or unfolded, whatever the distance. */
 export interface Folding {
@@ -42,6 +46,8 @@ export const touches = (window: Window, x: number, y: number, width: number, hei
 /** What is on the screen, for the legend: colours with their words, and which kinds of lines and marks. */
 export interface InSight {
   colours: { words: string; tint: string; line: boolean }[];
+  /** how ports look, each kind once */
+  ports: Pick<SocketLook, 'words' | 'tint' | 'shape'>[];
   solid: boolean;
   dashed: boolean;
   dotted: boolean;
@@ -50,9 +56,9 @@ export interface InSight {
   silent: boolean;
 }
 
-export function inSightOf(picture: Picture, window: Window, scale: number, folding: Folding): InSight {
+export function inSightOf(picture: Picture, window: Window, scale: number, folding: Folding, ports?: PortsNear): InSight {
   const colours = new Map<string, InSight['colours'][number]>();
-  const found: InSight = { colours: [], solid: false, dashed: false, dotted: false, rests: false, wrong: false, silent: false };
+  const found: InSight = { colours: [], ports: [], solid: false, dashed: false, dotted: false, rests: false, wrong: false, silent: false };
   const add = (words: string, tint: string, line: boolean) => {
     if (words && !colours.has(`${words}${line}`)) colours.set(`${words}${line}`, { words, tint, line });
   };
@@ -80,7 +86,14 @@ export function inSightOf(picture: Picture, window: Window, scale: number, foldi
     if (pale) continue;
     if (mark === 'silent') found.silent = true;
     if (mark === 'fault') found.wrong = true;
-    if ( inside.get(device.site)) add(shown.words, shown.tint, false);
+    if (!inside.get(device.site)) continue;
+    add(shown.words, shown.tint, false);
+    const own = portsVisible(scale) > 0.5 ? ports?.get(device.id) : undefined;
+    for (const port of own?.ports ?? []) {
+      const look = lookOf(port, joinedIn(picture)(device.id, port) !== undefined, picture.rule);
+      if (look.shape === 'wedge') found.wrong = true;
+      else if (look.words && !found.ports.some(({ words }) => words === look.words)) found.ports.push(look);
+    }
   }
   return { ...found, colours: [...colours.values()] };
 }

@@ -1,38 +1,32 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
-import type { Tint } from '@/core/map/overlay';
-import { insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
+import { drawSockets, nameOnPlate } from './drawSockets';
+import { grownBy, insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
+import type { Palette } from './palette';
 import type { Pen } from './pen';
 import { around, centreOf, pointOnCurve, segmentHeight, type Curve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSegment, type DrawnSite, type Picture, type Point } from './picture';
-
-export type Palette = Record<Tint | 'ground' | 'panel' | 'sunken' | 'line' | 'ink' | 'ember', string>;
-
-const tokens: Record<keyof Palette, string> = {
-  ground: 'ground', panel: 'panel', sunken: 'sunken', line: 'line', ink: 'ink', ink2: 'ink-2', ink3: 'ink-3', ember: 'ember', lagoon: 'lagoon', moss: 'moss', plum: 'plum', sand: 'sand', slate: 'slate', good: 'good', caution: 'caution', bad: 'bad',
-};
-
-/** The colours of the theme that holds at an element. */
-export function paletteOf(element: Element): Palette {
-  const style = getComputedStyle(element);
-  return Object.fromEntries(Object.entries(tokens).map(([name, token]) => [name, style.getPropertyValue(`--${token}`).trim()])) as Palette;
-}
+import { joinedIn, nearTab, portOfSel, type PortsNear } from './sockets';
 
 export interface Sight {
   scale: number;
   window: Window;
   folding: Folding;
-  /** `device:12`, `link:…`, `site:RPW` */
+  /** `device:12`, `link:…`, `site:RPW`, `port:12:A1` */
   chosen: string | null;
+  /** ports of those that are near enough for them, as far as they are there yet */
+  ports?: PortsNear;
   /** while it is dragged or turned about: lines without dashes, and no small print */
   quick?: boolean;
 }
 
-const paleness = 0.16;
+export const paleness = 0.16;
 
 /** Draws what is inside the window, from as far as the scale says. */
 export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight): void {
   const { scale, window, folding, chosen, quick = false } = sight;
+  const chosenLink = linkChosen(picture, sight);
+  const grown = grownBy(scale);
   const inside = new Map(picture.sites.map((site) => [site.bay.site, insideVisible(site.bay.site, scale, folding)]));
-  for (const site of picture.sites) if (touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawBay(pen, site, colours, inside.get(site.bay.site) ?? 0, chosen === `site:${site.bay.site}`, quick);
+  for (const site of picture.sites) if (touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawBay(pen, site, colours, inside.get(site.bay.site) ?? 0, chosen === `site:${site.bay.site}`, quick, grown);
   for (const bundle of picture.bundles) drawBundle(pen, bundle, picture.sites, colours, sight, (1 - (inside.get(bundle.from.bay.site) ?? 0)) * (1 - (inside.get(bundle.to.bay.site) ?? 0)));
   for (const { site, words, corners } of picture.outlines) drawOutline(pen, words, corners, colours, inside.get(site.bay.site) ?? 0);
   const ports = quick ? 0 : portsVisible(scale);
@@ -50,18 +44,22 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
     if (unfolded && !isWithin(window, link.within)) continue;
     const curve = shownCurve(link, scale, folded);
     if (!unfolded && !isWithin(window, around(curve))) continue;
-    drawLine(pen, link, curve, colours, sight, visible);
+    drawLine(pen, link, curve, colours, { quick, grown, chosen: chosenLink === link.link.id }, visible);
     seen.push({ link, curve, visible });
   }
   // all lines first: what is drawn alike is drawn in one stroke
-  for (const { link, curve, visible } of seen) drawOnLine(pen, link, curve, colours, sight, visible, ports);
+  for (const { link, curve, visible } of seen) drawOnLine(pen, link, curve, colours, { grown, chosen: chosenLink === link.link.id }, visible, ports);
   for (const segment of picture.segments) {
     const visible = Math.max(0, ...segment.joins.map((plate) => inside.get(plate.device.site) ?? 0));
     if (visible > 0.02) drawSegment(pen, segment, colours, visible, chosen === segment.sel);
   }
   const plates = picture.plates.filter((plate) => (inside.get(plate.device.site) ?? 0) > 0.02 && touches(window, plate.x, plate.y, plateWidth, plateHeight));
   // what is written alike is written together
-  for (const drawPart of [drawPlate, drawTab, drawName]) for (const plate of plates) drawPart(pen, plate, colours, inside.get(plate.device.site) ?? 0, chosen === `device:${plate.device.id}`);
+  const near = portsVisible(scale);
+  const tabWidth = 30 + (nearTab - 30) * near;
+  for (const drawPart of [drawPlate, drawTab]) for (const plate of plates) drawPart(pen, plate, colours, { visible: inside.get(plate.device.site) ?? 0, tabWidth, grown }, chosen === `device:${plate.device.id}`);
+  for (const plate of plates) nameOnPlate(pen, plate, colours, alphaOfPlate(plate, chosen === `device:${plate.device.id}`, inside.get(plate.device.site) ?? 0), { scale, near, told: sight.ports?.get(plate.device.id)?.ports.length });
+  if (near > 0.02 && sight.ports) drawSockets(pen, picture, plates.map((plate) => ({ plate, alpha: near * alphaOfPlate(plate, false, inside.get(plate.device.site) ?? 0) })), colours, { scale, quick, ports: sight.ports, chosen: portOfSel(chosen) });
   for (const site of picture.sites) {
     const visible = 1 - (inside.get(site.bay.site) ?? 0);
     if (visible > 0.02 && touches(window, site.bay.x, site.bay.y, site.bay.width, site.bay.height)) drawSite(pen, site, colours, scale, visible, chosen === `site:${site.bay.site}`);
@@ -71,6 +69,14 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
     const { x, y, width, height } = sitePlate(site, scale);
     if (visible > 0.02) pen.box(x - 4 / scale, y - 4 / scale, width + 8 / scale, height + 8 / scale, height * 0.3, null, { colour: colours.plum, width: 2 / scale, dash: [6 / scale, 4 / scale] }, visible);
   }
+}
+
+/** The link that is chosen, or the one whose port is. */
+function linkChosen(picture: Picture, { chosen, ports }: Sight): string | null {
+  if (chosen?.startsWith('link:')) return chosen.slice('link:'.length);
+  const own = portOfSel(chosen);
+  if (!own) return null;
+  return joinedIn(picture)(own.device, ports?.get(own.device)?.ports.find(({ name }) => name === own.name) ?? own)?.link.id ?? null;
 }
 
 /** Something that nobody asked: a small plate, dotted, joined to whatever leads to it. */
@@ -95,14 +101,14 @@ function drawOutline(pen: Pen, words: string, corners: readonly Point[], colours
   if (lower) pen.text(words, lower.x + 4, lower.y + 10, { size: 10.5, weight: 600, colour: colours.plum, alpha: visible });
 }
 
-function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean, quick: boolean): void {
+function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: number, chosen: boolean, quick: boolean, grown: number): void {
   const alpha = pale ? paleness * 2 : 1;
-  pen.box(bay.x, bay.y, bay.width, bay.height, 6, null, { colour: chosen ? colours.ember : colours.line, width: chosen ? 2 : 1 }, alpha * (chosen ? 1 : 0.4 + 0.6 * visible));
+  pen.box(bay.x, bay.y, bay.width, bay.height, 6, null, { colour: chosen ? colours.ember : colours.line, width: (chosen ? 2 : 1) / grown }, alpha * (chosen ? 1 : 0.4 + 0.6 * visible));
   if (visible <= 0.02) return;
-  pen.text(bay.site || 'no site', bay.x + 12, bay.y + 16, { size: 13, weight: 650, colour: colours.ink2, alpha: alpha * visible });
+  pen.text(bay.site || 'no site', bay.x + 12, bay.y + 16, { size: 13 / grown, weight: 650, colour: colours.ink2, alpha: alpha * visible });
   for (const terrace of bay.terraces) {
     pen.box(bay.x + 4, terrace.y, bay.width - 8, terrace.height, 3, colours.sunken, null, 0.6 * alpha * visible);
-    if (!quick) pen.text(terrace.label, bay.x + 12, terrace.y + 13, { size: 10.5, colour: colours.ink3, alpha: alpha * visible });
+    if (!quick) pen.text(terrace.label, bay.x + 12, terrace.y + 13, { size: 10.5 / grown, colour: colours.ink3, alpha: alpha * visible });
   }
 }
 
@@ -219,55 +225,56 @@ const isWithin = (window: Window, { left, top, right, bottom }: DrawnLink['withi
 
 const alphaOf = ({ pale }: DrawnLink, chosen: boolean, visible: number): number => (chosen ? 1 : pale ? paleness : 0.85) * visible;
 
-function drawLine(pen: Pen, drawn: DrawnLink, curve: Curve, colours: Palette, { chosen, quick = false }: Sight, visible: number): void {
+function drawLine(pen: Pen, drawn: DrawnLink, curve: Curve, colours: Palette, { quick, grown, chosen }: { quick: boolean; grown: number; chosen: boolean }, visible: number): void {
   const { link, width, shown } = drawn;
-  const dash = quick ? [] : drawn.dash;
-  const isChosen = chosen === `link:${link.id}`;
-  pen.curve(curve, { colour: isChosen ? colours.ember : colours[shown.tint], width: isChosen ? width + 1.5 : width, dash, alpha: alphaOf(drawn, isChosen, visible) }, pen.titled ? `${drawn.from.device.name} ${link.a.port} — ${drawn.to.device.name} ${link.b.port}` : undefined);
+  const dash = quick ? [] : drawn.dash.map((length) => length / grown);
+  pen.curve(curve, { colour: chosen ? colours.ember : colours[shown.tint], width: (chosen ? width + 1.5 : width) / grown, dash, alpha: alphaOf(drawn, chosen, visible) }, pen.titled ? `${drawn.from.device.name} ${link.a.port} — ${drawn.to.device.name} ${link.b.port}` : undefined);
 }
 
 /** What a line tells beside its colour: an aggregate, that it rests, that something is wrong, its ports. */
-function drawOnLine(pen: Pen, drawn: DrawnLink, curve: Curve, colours: Palette, { chosen }: Sight, visible: number, ports: number): void {
+function drawOnLine(pen: Pen, drawn: DrawnLink, curve: Curve, colours: Palette, { grown, chosen }: { grown: number; chosen: boolean }, visible: number, ports: number): void {
   const { link, width, pale } = drawn;
-  const alpha = alphaOf(drawn, chosen === `link:${link.id}`, visible);
+  const alpha = alphaOf(drawn, chosen, visible);
   // an aggregate is a double line
-  if (link.kind === 'lag') pen.curve(curve, { colour: colours.ground, width: Math.max(1, width - 3), alpha });
+  if (link.kind === 'lag') pen.curve(curve, { colour: colours.ground, width: Math.max(1, width - 3) / grown, alpha });
   if (link.blocked) {
     const { x, y } = pointOnCurve(curve, 0.5);
-    pen.box(x - 7, y - 2, 14, 4, 1, colours.caution, { colour: colours.ground, width: 1.5 }, alpha);
+    pen.box(x - 7 / grown, y - 2 / grown, 14 / grown, 4 / grown, 1 / grown, colours.caution, { colour: colours.ground, width: 1.5 / grown }, alpha);
   }
   if (link.issues.length > 0) {
     const { x, y } = pointOnCurve(curve, link.blocked ? 0.38 : 0.5);
-    pen.wedge(x - 6, y - 6, 12, colours.bad, alpha);
+    pen.wedge(x - 6 / grown, y - 6 / grown, 12 / grown, colours.bad, alpha);
   }
   if (ports > 0.02 && !pale) {
     for (const [port, at] of [[link.a.port, 0.14], [link.b.port, 0.86]] as const) {
       if (!port) continue;
       const { x, y } = pointOnCurve(curve, at);
-      pen.text(port, x + 3, y + 3, { size: 8, colour: colours.ink2, alpha: ports * visible });
+      pen.text(port, x + 3 / grown, y + 3 / grown, { size: 8 / grown, colour: colours.ink2, alpha: ports * visible });
     }
   }
 }
 
 const alphaOfPlate = ({ pale }: DrawnPlate, chosen: boolean, visible: number): number => (pale && !chosen ? paleness * 1.6 : 1) * visible;
 
-function drawPlate(pen: Pen, plate: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
+interface PlateSight {
+  visible: number;
+  tabWidth: number;
+  grown: number;
+}
+
+function drawPlate(pen: Pen, plate: DrawnPlate, colours: Palette, { visible, tabWidth, grown }: PlateSight, chosen: boolean): void {
   const { x, y, mark, shown } = plate;
   const alpha = alphaOfPlate(plate, chosen, visible);
   const radius = plateHeight / 2;
   const tint = colours[shown.tint];
   const plainTint = shown.tint === 'ink3';
   if (alpha < visible) pen.box(x, y, plateWidth, plateHeight, radius, colours.ground, null, visible);
-  pen.box(x, y, plateWidth, plateHeight, radius, colours.panel, { colour: chosen ? colours.ember : tint, width: chosen ? 2.4 : plainTint ? 1 : 2.2, ...(mark === 'gone' && { dash: [4, 3] }) }, alpha);
-  pen.tab(x + 0.5, y + 0.5, 30, plateHeight - 1, radius - 0.5, plainTint ? colours.lagoon : tint, alpha);
-  drawMark(pen, mark, x + plateWidth - 13, y + plateHeight / 2, 9, colours, alpha);
+  pen.box(x, y, plateWidth, plateHeight, radius, colours.panel, { colour: chosen ? colours.ember : tint, width: (chosen ? 2.4 : plainTint ? 1 : 2.2) / grown, ...(mark === 'gone' && { dash: [4, 3] }) }, alpha);
+  pen.tab(x + 0.5, y + 0.5, tabWidth, plateHeight - 1, radius - 0.5, plainTint ? colours.lagoon : tint, alpha);
+  drawMark(pen, mark, x + plateWidth - 13 + (grown - 1) / grown, y + plateHeight / 2 - 7 * (grown - 1) / grown, 9 / grown, colours, alpha);
 }
 
-function drawTab(pen: Pen, plate: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
-  pen.text(plate.tab, plate.x + 17, plate.y + 17, { size: 11, weight: 650, colour: colours.panel, align: 'center', alpha: alphaOfPlate(plate, chosen, visible) });
-}
-
-function drawName(pen: Pen, plate: DrawnPlate, colours: Palette, visible: number, chosen: boolean): void {
-  const { device, mark, x, y } = plate;
-  pen.text(mark === 'added' ? `+ ${device.name}` : device.name, x + 37, y + 17, { size: 12.5, colour: colours.ink, alpha: alphaOfPlate(plate, chosen, visible), widest: plateWidth - 56 });
+function drawTab(pen: Pen, plate: DrawnPlate, colours: Palette, { visible, tabWidth, grown }: PlateSight, chosen: boolean): void {
+  const size = 11 / Math.max(grown, 30 / tabWidth);
+  pen.text(plate.tab, plate.x + tabWidth / 2 + 2, plate.y + plateHeight / 2 + size * 0.36, { size, weight: 650, colour: colours.panel, align: 'center', alpha: alphaOfPlate(plate, chosen, visible) });
 }

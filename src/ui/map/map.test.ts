@@ -6,7 +6,8 @@ import { roles } from '../../core/estate/facts';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import { overlayRule } from '../../core/map/overlay';
 import { devicesVisible, insideVisible, inSightOf, sitePlate } from './distance';
-import { bundleCurve, type Palette } from './drawing';
+import { bundleCurve } from './drawing';
+import { type Palette } from './palette';
 import { writeSvg } from './sheet';
 import { curveOf, pictureOf, pointOnCurve, tabs, type DrawnLink } from './picture';
 

@@ -36,6 +36,15 @@ class PdfPen implements Pen {
       .fillColor(fill, alpha).fill();
   }
 
+  cells(corners: readonly Point[], size: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+    const shape = () => {
+      for (const { x, y } of corners) this.page.rect(x, y, size, size);
+      return this.page;
+    };
+    if (fill) shape().fillColor(fill, alpha).fill();
+    if (stroke) this.#stroke(shape, stroke, alpha);
+  }
+
   outline(corners: readonly Point[], stroke: Stroke, fill: string): void {
     const shape = () => this.page.polygon(...corners.map(({ x, y }) => [x, y]));
     shape().fillColor(fill, 0.1).fill();

@@ -14,6 +14,8 @@ export interface Pen {
   ring: (x: number, y: number, radius: number, stroke: Stroke) => void;
   /** the rounded left end of a plate */
   tab: (x: number, y: number, width: number, height: number, radius: number, fill: string, alpha?: number) => void;
+  /** many squares that look alike */
+  cells: (corners: readonly Point[], size: number, fill: string | null, stroke: Stroke | null, alpha?: number) => void;
   /** a closed line around corners, rounded */
   outline: (corners: readonly Point[], stroke: Stroke, fill: string) => void;
   text: (words: string, x: number, y: number, lettering: Lettering) => void;
@@ -110,6 +112,20 @@ export class CanvasPen implements Pen {
     context.globalAlpha = 1;
   }
 
+  cells(corners: readonly Point[], size: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+    this.flush();
+    const { context } = this;
+    context.globalAlpha = alpha;
+    context.beginPath();
+    for (const { x, y } of corners) context.rect(x, y, size, size);
+    if (fill) {
+      context.fillStyle = fill;
+      context.fill();
+    }
+    if (stroke) this.#stroke(stroke, alpha);
+    context.globalAlpha = 1;
+  }
+
   outline(corners: readonly Point[], stroke: Stroke, fill: string): void {
     this.flush();
     const { context } = this;
@@ -199,6 +215,12 @@ export class SvgPen implements Pen {
   tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
     const r = rounded(radius);
     this.parts.push(`<path d="M${rounded(x + radius)} ${rounded(y)} H${rounded(x + width)} V${rounded(y + height)} H${rounded(x + radius)} A${r} ${r} 0 0 1 ${rounded(x + radius)} ${rounded(y)}Z" fill="${fill}"${opacity(alpha)}/>`);
+  }
+
+  cells(corners: readonly Point[], size: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+    const side = rounded(size);
+    const path = corners.map(({ x, y }) => `M${rounded(x)} ${rounded(y)}h${side}v${side}h${-side}Z`).join('');
+    this.parts.push(`<path d="${path}" fill="${fill ?? 'none'}"${stroke ? strokeOf(stroke) : ''}${opacity(alpha)}/>`);
   }
 
   outline(corners: readonly Point[], stroke: Stroke, fill: string): void {

@@ -59,6 +59,8 @@ export interface Picture {
   bundles: DrawnBundle[];
   /** what nobody asked: between devices, or with the machines on a port */
   segments: DrawnSegment[];
+  /** how ports are coloured, which stand on no plate before somebody comes near */
+  rule: OverlayRule;
   /** around the devices of a group, site by site */
   outlines: { site: DrawnSite; words: string; corners: Point[] }[];
 }
@@ -127,7 +129,7 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
   // those that look alike stand together, so that they are drawn together
   links.sort((x, y) => Number(y.pale) - Number(x.pale) || (x.shown.tint < y.shown.tint ? -1 : x.shown.tint > y.shown.tint ? 1 : 0) || x.width - y.width || x.dash.length - y.dash.length || (x.dash[0] ?? 0) - (y.dash[0] ?? 0));
   const grouped = bySite(layout, [...plates.values()], links);
-  return { layout, plates: [...plates.values()], links, ...grouped, segments: segments.map(({ drawn }) => drawn), outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
+  return { layout, plates: [...plates.values()], links, rule, ...grouped, segments: segments.map(({ drawn }) => drawn), outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
 }
 
 function segmentsDrawn(data: MapData, plates: ReadonlyMap<number, DrawnPlate>, links: readonly DrawnLink[]): { drawn: DrawnSegment; links: string[] }[] {

@@ -1,7 +1,9 @@
 import { inSightOf, type Folding } from './distance';
-import { draw, type Palette } from './drawing';
+import { draw } from './drawing';
+import { type Palette } from './palette';
 import { escapeXml, SvgPen, type Pen } from './pen';
 import { boxOf, type Picture } from './picture';
+import type { PortsNear } from './sockets';
 
 /** What stands on a sheet beside the map itself. */
 export interface SheetWords {
@@ -16,6 +18,8 @@ export interface Sheet extends SheetWords {
   /** from as far as it is looked at */
   scale: number;
   folding: Folding;
+  /** what stands on plates where they are drawn from near */
+  ports?: PortsNear;
 }
 
 interface Box { left: number; top: number; width: number; height: number; unit: number }
@@ -30,14 +34,14 @@ export function sheetBox({ picture, title }: Pick<Sheet, 'picture' | 'title'>): 
 }
 
 /** Draws title, map and legend. */
-export function drawSheet(pen: Pen, { picture, colours, scale, folding, title, about }: Sheet): void {
+export function drawSheet(pen: Pen, { picture, colours, scale, folding, title, about, ports }: Sheet): void {
   const { left, top, width, height, unit } = sheetBox({ picture, title });
   const window = { left, top, right: left + width, bottom: top + height };
   pen.box(left, top, width, height, 0, colours.ground, null);
   pen.text(title, left + unit * 1.6, top + unit * 2.2, { size: unit * 1.3, weight: 600, colour: colours.ink });
   pen.text(about, left + unit * 1.6, top + unit * 3.6, { size: unit * 0.8, colour: colours.ink2 });
-  draw(pen, picture, colours, { scale, window, folding, chosen: null });
-  const { solid, dashed, dotted, rests, wrong, silent, colours: tints } = inSightOf(picture, window, scale, folding);
+  draw(pen, picture, colours, { scale, window, folding, chosen: null, ...(ports && { ports }) });
+  const { solid, dashed, dotted, rests, wrong, silent, colours: tints, ports: looks } = inSightOf(picture, window, scale, folding, ports);
   const y = top + height - unit * 1.5;
   let x = left + unit * 1.6;
   const size = unit * 0.75;
@@ -63,6 +67,11 @@ export function drawSheet(pen: Pen, { picture, colours, scale, folding, title, a
   if (silent) {
     pen.ring(x + unit * 1.2, y, unit * 0.35, { colour: colours.caution, width: unit * 0.12, dash: [unit * 0.15, unit * 0.18] });
     word('silent');
+  }
+  for (const { words, tint, shape } of looks) {
+    const colour = colours[tint];
+    pen.cells([{ x: x + unit * 0.9, y: y - unit * 0.35 }], unit * 0.7, shape === 'full' ? colour : null, { colour, width: unit * 0.08 });
+    word(words);
   }
   for (const { words, tint, line: isLine } of tints) {
     const colour = colours[tint as keyof Palette];

@@ -1,20 +1,20 @@
 'use client';
 
 import { memo, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
+import { faceplateRows, neighbourSocket, type FaceplatePlan } from '@/core/layout/faceplateRows';
 import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 import { Glyph, portGlyph } from '../kit/Glyph';
 import { useAfterPainting } from '../kit/useAfterPainting';
 import { usePreference } from '../kit/usePreference';
 import { colouredBy, colourings, type Colouring } from './colourBy';
-import { faceplateRows, neighbourSocket } from './faceplateRows';
 
 const stateOf = (port: ThingRow) => (port.admin === 'down' ? 'switched off' : String(port.oper));
 const powering = (port: ThingRow) => (port.poe as { state: string } | null)?.state === 'delivering';
 
 interface FaceplateProps {
   ports: ThingRow[];
-  plan: { rows: 1 | 2; groupOf?: number } | null;
+  plan: FaceplatePlan | null;
   selected: string | null;
   onSelect: (port: ThingRow) => void;
   /** narrows the table to what a colour means */

@@ -1,17 +1,20 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { vlanOf } from '@/core/map/overlay';
 import { useView } from '../frame/useView';
 import { useSurveys } from '../frame/useSurveys';
 import { moment } from '../kit/format';
 import { ProblemNote } from '../kit/ProblemNote';
-import { paletteOf, type Palette } from '../map/drawing';
+import { paletteOf, type Palette } from '../map/palette';
 import { writeSvg } from '../map/sheet';
+import { usePortsNear } from '../map/usePortsNear';
 import { useMapPicture } from '../map/useMapPicture';
 import { colouredWords } from '../map/colouredWords';
 
-/** from so near that devices and ports of links are drawn */
-const near = 1;
+/** from so near that devices are drawn; of a few, all their ports as well */
+const [near, nearest] = [1, 2.2];
+const few = 40;
 
 /** The map on paper: title, date, survey, the drawing, and what is wrong on it as a list. */
 export function PrintedMap({ by }: { by: string }) {
@@ -19,6 +22,11 @@ export function PrintedMap({ by }: { by: string }) {
   const { overlay, data, picture, tracing, lit } = useMapPicture(view);
   const surveys = useSurveys();
   const paper = useRef<HTMLElement>(null);
+  const { ports, near: bring } = usePortsNear(data.data?.survey ?? null, data.data?.against ?? null, vlanOf(overlay));
+  const isFew = picture !== null && picture.plates.length <= few;
+  useEffect(() => {
+    if (isFew) bring(picture.plates.map(({ device }) => device.id));
+  }, [isFew, picture, bring]);
   const [colours, setColours] = useState<Palette | null>(null);
   useEffect(() => { if (paper.current) setColours(paletteOf(paper.current)); }, [picture]);
   if (data.error) return <main className="paper"><ProblemNote problem={data.error} /></main>;
@@ -31,7 +39,7 @@ export function PrintedMap({ by }: { by: string }) {
       <p className="screen-only"><button type="button" className="textlink" disabled={!picture} onClick={() => window.print()}>Print</button> <span className="quiet">lying, on the largest paper you have</span></p>
       <h1>{tracing && lit.trace ? `From ${lit.trace.from.words} to ${lit.trace.to.words}` : 'Network map'}</h1>
       <p className="about">As of {at ? moment(at) : '…'}, survey {survey}{words && `, ${words}`}. {picture && `${picture.plates.length} devices, ${picture.links.length} links.`} Printed {moment(new Date().toISOString())} for {by}.</p>
-      {picture && colours ? <div className="printedmap" role="img" aria-label={`Map of ${picture.plates.length} devices`} dangerouslySetInnerHTML={{ __html: writeSvg({ picture, colours, title: '', about: '', scale: near, folding: { folded: new Set(), open: new Set() } }) }} /> : <p>placing the devices…</p>}
+      {picture && colours ? <div className="printedmap" role="img" aria-label={`Map of ${picture.plates.length} devices`} dangerouslySetInnerHTML={{ __html: writeSvg({ picture, colours, title: '', about: '', scale: isFew ? nearest : near, ports, folding: { folded: new Set(), open: new Set() } }) }} /> : <p>placing the devices…</p>}
       {wrong.length > 0 && <><h2>What is wrong on it</h2><ul>{wrong.flatMap(({ link }) => link.issues.map((issue) => <li key={`${link.id} ${issue}`}>{issue}</li>))}</ul></>}
     </main>
   );

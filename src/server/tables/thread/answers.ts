@@ -14,6 +14,7 @@ import { contractFields, contractRow, flatColumns } from '../../things/contract'
 import { deviceDossier } from '../../things/dossier';
 import { findPort } from '../../things/findPort';
 import { mapData } from '../../map/mapData';
+import { mapPorts } from '../../map/mapPorts';
 import { fabricEndpoints, fabrics } from '../../topology/fabrics';
 import { hostLadderNamed, hostList } from '../../topology/hosts';
 import { traceBetween } from '../../topology/trace';
@@ -27,7 +28,7 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  mapData, hostList, hostLadderNamed, fabrics, fabricEndpoints, traceBetween, query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
+  mapData, mapPorts, hostList, hostLadderNamed, fabrics, fabricEndpoints, traceBetween, query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
   groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;

@@ -1,0 +1,2 @@
+export { GET } from '@/server/routes/mapPorts';
+export const dynamic = 'force-dynamic';
