@@ -128,6 +128,35 @@ describe('the plan', () => {
     await page.keyboard.press('a');
     await see(page, 'everything is where it was placed');
   });
+  test('from near has all ports on the plates, walked by keys and told by the pointer', async () => {
+    const id = await idOf('rpw-plat');
+    const lines = () => page.$$eval('.mapline', (found) => found.map((line) => (line as HTMLElement).innerText.replaceAll('\n', ' ')));
+    await open(`/map?sel=device:${id}`);
+    await drawn();
+    await page.focus('canvas');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('canvas')?.dataset.scale) >= 2);
+    await see(page, 'port with a link');
+    await see(page, 'port that is down');
+    await page.keyboard.press('p');
+    await see(page, 'port of rpw-plat');
+    const first = new URL(page.url()).searchParams.get('sel');
+    await page.keyboard.press('ArrowRight');
+    await page.waitForFunction((before) => new URL(location.href).searchParams.get('sel') !== before, {}, first);
+    expect(new URL(page.url()).searchParams.get('sel')).toMatch(new RegExp(`^port:${id}:`));
+    expect((await lines()).filter((line) => /^\d+( →|\sdown)/.test(line)).length).toBeGreaterThan(5);
+    await page.keyboard.press('p');
+    await page.waitForFunction((sel) => new URL(location.href).searchParams.get('sel') === sel, {}, `device:${id}`);
+    // the device stands in the middle: its sockets right of its tab, below its name
+    const { x, y, width, height } = await page.$eval('canvas', (canvas) => canvas.getBoundingClientRect().toJSON() as { x: number; y: number; width: number; height: number });
+    await page.mouse.move(x + width / 2 - 20, y + height / 2);
+    await page.mouse.move(x + width / 2 - 36 * 2, y + height / 2 + 4 * 2, { steps: 3 });
+    const card = await page.waitForSelector('[role=tooltip]');
+    expect(await card?.evaluate((element) => (element as HTMLElement).innerText)).toMatch(/^rpw-plat \S+/);
+    const sheet = await api<{ rows: { device: number; ports: { name: string }[] }[] }>(`map/ports?devices=${id}`);
+    expect(sheet.rows[0]?.ports.map(({ name }) => name)).toContain('U1');
+    for (const [path, at] of [['map/ports', 'devices'], ['map/ports?devices=1,x', 'devices'], ['map/ports?devices=1&vlan=0', 'vlan'], ['map/ports?devices=1&port=2', 'port']]) expect((await api(path ?? '')).errors?.[0]?.path).toBe(at);
+  });
   test('tells what has no spare, with what it went, and outlines a group', async () => {
     await open('/map?over=spare+ways&outline=Cores');
     await drawn();

@@ -208,7 +208,7 @@ describe('groups and maintenance', () => {
     await see(page, '“Picked” is deleted');
     await press(page, 'Undo');
     await press(page, 'Seventh site');
-    await page.waitForFunction(() => location.search.includes('Seventh'));
+    await page.waitForFunction(() => location.search.includes('Seventh')).catch(async () => { throw new Error(`${page.url()}\n${await page.evaluate(() => document.body.innerText)}`); });
     expect((await ask('devices?where=group%3D%22Seventh+site%22')).total).toBe((await ask('devices?where=site%3DS7')).total);
   });
   test('a mistake is told at its place; maintenance is a state of its devices until it is ended', async () => {

@@ -64,7 +64,8 @@ async function clickFound(page: Page, find: () => Promise<ElementHandle>, again 
     const hit = wasHit(handle);
     await handle.click();
     // one that was drawn anew just then may have been hit in its place: it led elsewhere
-    if ((await hit) || again === 0 || page.url() !== where) return;
+    if ((await hit) || page.url() !== where) return;
+    if (again === 0) throw new Error(`a click does not reach what it is meant for: ${await handle.evaluate((element) => element.outerHTML.slice(0, 200))}`);
   } catch (error) {
     if (again === 0 || !/detached/.test(String(error))) throw error;
   }

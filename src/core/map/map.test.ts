@@ -29,7 +29,7 @@ describe('what the map is coloured by', () => {
   });
   test('says of a VLAN where it goes, and where one end of a link lacks it', () => {
     const rule = overlayRule('vlan:30');
-    expect((['both', 'a', 'b', 'none'] as const).map((vlan) => rule.link(link({ vlan }))).map(({ words, pale }) => [words, pale])).toEqual([['VLAN 30 at both ends', false], ['VLAN 30 at one end only', false], ['VLAN 30 at one end only', false], ['', true]]);
+    expect((['both', 'a', 'b', 'toldOnce', 'none'] as const).map((vlan) => rule.link(link({ vlan }))).map(({ words, pale }) => [words, pale])).toEqual([['VLAN 30 at both ends', false], ['VLAN 30 at one end only', false], ['VLAN 30 at one end only', false], ['VLAN 30, the other end tells no VLANs', false], ['', true]]);
     expect([rule.device(device({ vlan: true })).pale, rule.device(device({ vlan: false })).pale]).toEqual([false, true]);
   });
   test('says of a network who leads out of it, who is in it, and where its machines hang', () => {

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { layoutEstate } from '../../core/layout/estateLayout';
 import { mapData } from './mapData';
+import { mapPorts } from './mapPorts';
 
 /** Three surveys of the story: the baseline, the ring cut at CHD, and the new stop with the mismatches of today. */
 let sample: SampleStore;
@@ -52,4 +53,21 @@ test('tells of a VLAN which devices carry it and at which end of a link it is mi
   expect(devices.filter(({ change }) => change === 'added').map(({ site }) => site)).toContain('TME');
   const rest = mapData(sample.store, 3, null, null);
   expect([rest.devices.some(({ vlan }) => vlan !== undefined), rest.links.some(({ vlan, change }) => vlan !== undefined || change !== undefined)]).toEqual([false, false]);
+});
+
+test('tells all ports of the devices that are asked for: who is plugged in, how a VLAN is carried, what changed', () => {
+  const idOf = (name: string) => mapData(sample.store, 3, null, null).devices.find((device) => device.name === name)?.id ?? 0;
+  const [access, none] = mapPorts(sample.store, 3, 1, [idOf('sgh-acc-2'), 9999], 20);
+  expect([access?.ports.length, access?.plan !== undefined, none]).toEqual([52, true, { device: 9999, plan: null, ports: [] }]);
+  const named = (name: string) => access?.ports.find((port) => port.name === name);
+  expect(named('U1')).toMatchObject({ pluggedIn: 'sgh-core-1', carries: 'tagged', oper: 'up' });
+  expect(named('16')?.carries).toBe('tagged');
+  expect(named('15')?.carries).toBeUndefined();
+  expect(mapPorts(sample.store, 3, null, [idOf('sgh-acc-2')], null)[0]?.ports.some(({ carries, change }) => carries !== undefined || change !== undefined)).toBe(false);
+});
+
+test('of a link to a machine that tells no VLANs does not say that one is missing there', () => {
+  const { devices, links } = mapData(sample.store, 3, null, 20);
+  const server = devices.find(({ name }) => name === 'sgh-srv-04')?.id;
+  expect(new Set(links.filter(({ a, b }) => a.device === server || b.device === server).map(({ vlan }) => vlan))).toEqual(new Set(['toldOnce']));
 });

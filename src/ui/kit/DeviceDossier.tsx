@@ -7,7 +7,8 @@ import { Link } from '@/ui/kit/Link';
 import { changeValue } from '@/core/things/changeWords';
 import { formatBytes, formatAge } from '@/core/values/quantity';
 import { useView } from '../frame/useView';
-import { call, type ApiProblem, type ThingRow } from './api';
+import { call, standsInTheWay, type ApiProblem, type ThingRow } from './api';
+import { DossierProblem } from './DossierProblem';
 import { cellText, moment } from './format';
 import { BayPicture } from './BayPicture';
 import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from './Glyph';
@@ -93,7 +94,7 @@ export function DeviceDossier(props: DossierProps) {
 function DossierOf({ id, whole, paper = false, onDoubt }: DossierProps & { onDoubt: (device: { id: string; name: string }) => void }) {
   const { data, error } = useDossier(id);
   const view = useView();
-  if (error) return <p role="alert">{error.detail} It may have come later, or another survey saw it.</p>;
+  if (standsInTheWay(error, data)) return <DossierProblem problem={error} />;
   if (!data) return <p className="quiet">reading the dossier…</p>;
   const { device } = data;
   const text = (field: string) => String(device[field] ?? '');

@@ -4,6 +4,8 @@ import { rowWords } from '@/core/things/rowWords';
 import { things, type ThingName } from '@/core/things/fields';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
+import { standsInTheWay } from './api';
+import { DossierProblem } from './DossierProblem';
 import { cellText, monoKinds } from './format';
 import { Glyph } from './Glyph';
 import { OwnSection } from './own/OwnSection';
@@ -26,7 +28,7 @@ const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path',
 export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
   const view = useView();
   const { data, error } = useThingDossier(thing, id);
-  if (error) return <p role="alert">{error.detail} It may have come later, or be gone: look at another survey.</p>;
+  if (standsInTheWay(error, data)) return <DossierProblem problem={error} />;
   if (!data) return <p className="quiet">reading the dossier…</p>;
   const { row, near, history, failing } = data;
   if (thing === 'ports') return <PortDossier port={row} device={String(row.device)} deviceId={String(row.deviceId)} />;

@@ -18,6 +18,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Whether an error takes the place of what it is about: what was read before stays on the screen while the application cannot be reached, and the foot line tells so. */
+export const standsInTheWay = <Data>(error: ApiProblem | null, data: Data | undefined): error is ApiProblem => error !== null && (error.status !== 0 || data === undefined);
+
 /** One call of the API. @throws ApiProblem */
 export async function call<Answer>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<Answer> {
   let response: Response;

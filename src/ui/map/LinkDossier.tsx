@@ -4,7 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { formatSpeed } from '@/core/values/quantity';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
-import { call, type ApiProblem, type ThingRow } from '../kit/api';
+import { call, standsInTheWay, type ApiProblem, type ThingRow } from '../kit/api';
+import { DossierProblem } from '../kit/DossierProblem';
 import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { ThingHistory, useThingDossier } from '../kit/ThingParts';
@@ -25,7 +26,7 @@ export function LinkDossier({ id }: { id: string }) {
     queryKey: ['linkEnds', id, view.survey], enabled: a !== undefined && b !== undefined,
     queryFn: ({ signal }) => call(`ports?${new URLSearchParams({ where: [a, b].map((end) => `(device="${end?.device ?? ''}" name="${end?.port ?? ''}")`).join(' or '), size: '4', ...(view.survey && { survey: view.survey }) }).toString()}`, { signal }),
   });
-  if (found.error) return <p role="alert">{found.error.detail} It may have come later, or be gone: look at another survey.</p>;
+  if (standsInTheWay(found.error, found.data)) return <DossierProblem problem={found.error} />;
   if (!link || !a || !b) return <p className="quiet">reading the dossier…</p>;
   const portOf = (end: End) => ends.data?.rows.find((row) => row.device === end.device && row.name === end.port);
   const [pa, pb] = [portOf(a), portOf(b)];

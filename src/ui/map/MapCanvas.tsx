@@ -94,29 +94,38 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     if (link) return { x: Math.min(link.from.x, link.to.x), y: Math.min(link.from.y, link.to.y), width: Math.abs(link.from.x - link.to.x) + plateWidth, height: Math.abs(link.from.y - link.to.y) + plateHeight };
     return picture.sites.find(({ bay }) => sel === `site:${bay.site}`)?.bay ?? null;
   }, [picture]);
-  const show = useCallback((sel: string, nearer: boolean) => {
+  const show = useCallback((sel: string, how: 'walk' | 'bring' | 'nearer') => {
     const place = placeOf(sel);
+    const nearer = how === 'nearer';
     if (!place || size.width === 0) return;
     setSight((before) => {
       const now = before ?? whole;
       const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
       const step = now.scale < portsAt ? portsAt : Math.min(nearest, now.scale * nearerBy);
       const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? step : Math.max(now.scale, 0.8));
-      const scale = restingScale(nearer || wanted > now.scale || sel.startsWith('devices:') ? wanted : now.scale);
+      // who walks from site to site stays as far
+      const scale = restingScale((how === 'walk' && sel.startsWith('site:') ? false : nearer || wanted > now.scale || sel.startsWith('devices:')) ? wanted : now.scale);
       const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
       if (!nearer && scale === now.scale && x > 8 && y > 8 && x + place.width * scale < size.width - 8 && y + place.height * scale < size.height - 40) return before;
       return { scale, x: size.width / 2 - (place.x + place.width / 2) * scale, y: size.height / 2 - (place.y + place.height / 2) * scale };
     });
   }, [placeOf, size, whole]);
-  useImperativeHandle(handle, () => ({ focus: () => canvas.current?.focus(), bring: (sel) => show(sel, false), scale: () => current.scale }), [show, current.scale]);
+  useImperativeHandle(handle, () => ({ focus: () => canvas.current?.focus(), bring: (sel) => show(sel, 'bring'), scale: () => current.scale }), [show, current.scale]);
 
   const begun = useRef(false);
   useEffect(() => {
     // a map opened on something begins there, large enough to read
     if (size.width === 0 || begun.current) return;
     begun.current = true;
-    if (chosen && !chosen.startsWith('site:')) show(chosen, false);
+    if (chosen && !chosen.startsWith('site:')) show(chosen, 'bring');
   }, [size.width, chosen, show]);
+  const wasWide = useRef(0);
+  useEffect(() => {
+    // a panel that opens beside the map covers nothing that is chosen
+    const narrower = size.width < wasWide.current;
+    wasWide.current = size.width;
+    if (narrower && chosen && sight) show(chosen, 'walk');
+  }, [size.width, chosen, sight, show]);
 
   // read once for each theme: to read them makes the browser work out all styles
   const palette = useRef<{ theme: string; colours: Palette } | null>(null);
@@ -233,7 +242,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     }
     const device = Number(/^device:(\d+)$/.exec(chosen ?? '')?.[1]);
     if (!device) return;
-    if (current.scale < portsAt) show(`device:${device}`, true);
+    if (current.scale < portsAt) show(`device:${device}`, 'nearer');
     const own = ports.get(device);
     const first = own && socketPlanOf(own).sockets[0]?.port;
     if (first) onChoose(`port:${device}:${first.name}`);
@@ -261,6 +270,10 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
         const other: DrawnPlate | null = from === here ? to : to === here ? from : null;
         if (other && other !== here) steps.push({ sel: `device:${other.device.id}`, dx: other.x - here.x, dy: other.y - here.y });
       }
+    } else if (site && insideVisible(site.bay.site, current.scale, folding) >= 0.5) {
+      // one that is open is walked into
+      const [first] = [...site.devices].sort((a, b) => a.y - b.y || a.x - b.x);
+      if (first) steps.push({ sel: `device:${first.device.id}`, dx: direction.x, dy: direction.y });
     } else if (site) {
       const at = centreOf(site);
       for (const { from, to } of picture.bundles) {
@@ -273,14 +286,14 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
       const start = far && insideVisible(far.bay.site, current.scale, folding) < 0.5 ? `site:${far.bay.site}` : first && `device:${first.device.id}`;
       if (start) {
         onChoose(start);
-        show(start, false);
+        show(start, 'walk');
       }
       return;
     }
     const [ahead] = steps.map(({ sel, dx, dy }) => ({ sel, along: dx * direction.x + dy * direction.y, aside: Math.abs(dx * direction.y) + Math.abs(dy * direction.x) })).filter(({ along }) => along > 0).sort((a, b) => a.aside / a.along - b.aside / b.along || a.along - b.along);
     if (!ahead) return;
     onChoose(ahead.sel);
-    show(ahead.sel, false);
+    show(ahead.sel, 'walk');
   };
   const [pointed, setPointed] = useState<{ sel: string; x: number; y: number } | null>(null);
   const pointing = useRef(0);
@@ -343,7 +356,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
         onDoubleClick={(event) => {
           const corner = event.currentTarget.getBoundingClientRect();
           const sel = hit(event.clientX - corner.left, event.clientY - corner.top);
-          if (sel) show(sel, true);
+          if (sel) show(sel, 'nearer');
           else zoom(1.6, event.clientX - corner.left, event.clientY - corner.top);
         }}
         onKeyDown={(event) => {
@@ -351,7 +364,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
           if (event.key === '+' || event.key === '=') zoom(1.25);
           else if (event.key === '-') zoom(0.8);
           else if (event.key === '0') setSight(null);
-          else if (event.key === 'Enter' && chosen) show(chosen, true);
+          else if (event.key === 'Enter' && chosen) show(chosen, 'nearer');
           else if (event.key === 'f') fold();
           else if (event.key === 'p') toPorts();
           else if ((event.key === 'Home' || event.key === 'End') && walkPorts(event.key)) { /* it went there */ }

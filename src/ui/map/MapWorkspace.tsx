@@ -6,8 +6,10 @@ import { Link } from '@/ui/kit/Link';
 import { vlanOf } from '@/core/map/overlay';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { useView } from '../frame/useView';
+import { standsInTheWay } from '../kit/api';
 import { DeviceDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
+import { Glyph } from '../kit/Glyph';
 import { Panel } from '../kit/Panel';
 import { ThingDossier } from '../kit/ThingDossier';
 import { ProblemNote } from '../kit/ProblemNote';
@@ -45,7 +47,7 @@ export function MapWorkspace() {
 function NetworkPlan() {
   const view = useView();
   const { overlay, data, pinned: { pins, move, automatic, undo }, layout, filtered, tracing, lit, rule, picture } = useMapPicture(view);
-  const { ports, near: bringPorts, ask: askPorts } = usePortsNear(data.data?.survey ?? null, data.data?.against ?? null, vlanOf(overlay));
+  const { ports, near: bringPorts, ask: askPorts, problem: portsProblem } = usePortsNear(data.data?.survey ?? null, data.data?.against ?? null, vlanOf(overlay));
   const groups = useMemo(() => [...new Set(data.data?.devices.flatMap((device) => device.groups ?? []))].sort(compareNaturally), [data.data]);
   const [toggled, setToggled] = useState<ReadonlySet<string>>(new Set());
   const [inSight, setInSight] = useState<InSight | null>(null);
@@ -72,7 +74,7 @@ function NetworkPlan() {
   };
   const ownDevice = deviceId ?? portId?.split(':')[0];
   const near = ownDevice ? `device:${ownDevice}` : site ? `site:${site.bay.site}` : null;
-  if (data.error) return <main className="work"><ProblemNote problem={data.error} /></main>;
+  if (standsInTheWay(data.error, data.data)) return <main className="work"><ProblemNote problem={data.error} /></main>;
   const empty = data.data?.devices.length === 0;
   return (
     <div className="area">
@@ -119,6 +121,7 @@ function NetworkPlan() {
                   label={`Map of ${picture.plates.length} devices at ${picture.sites.length} sites. Arrow keys walk along links, Enter goes nearer, P goes to the ports of a device and back, F folds or opens a site, 0 shows everything; what is chosen is moved by dragging it or by Shift and arrows, A puts everything back; the list beside it holds the same.`}
                 />
               ) : <p className="empty quiet">placing the devices…</p>}
+              {portsProblem && <p role="alert" className="mapnote small"><Glyph name="fault" /> The ports are not there: {portsProblem}</p>}
               {inSight && <Legend inSight={inSight} />}
             </div>
           </div>

@@ -1,11 +1,14 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { DevicePorts } from '@/core/map/mapPorts';
-import { call } from '../kit/api';
+import { ApiProblem, call } from '../kit/api';
 import type { PortsNear } from './sockets';
 
 /** As many as one question may name. */
 export const mostAtOnce = 500;
+
+/** How long until what could not be read is asked for again. */
+const againMs = 5000;
 
 /** Asks for the ports of devices. */
 export type PortsAsked = (devices: readonly number[]) => Promise<PortsNear>;
@@ -14,10 +17,11 @@ export type PortsAsked = (devices: readonly number[]) => Promise<PortsNear>;
  * Ports of the devices that came near enough for them, kept while the same survey is looked at.
  * `near` tells which are in sight now: what is not there yet is asked for.
  */
-export function usePortsNear(survey: number | null, against: number | null, vlan: number | null): { ports: PortsNear; near: (devices: readonly number[]) => void; ask: PortsAsked } {
+export function usePortsNear(survey: number | null, against: number | null, vlan: number | null): { ports: PortsNear; near: (devices: readonly number[]) => void; ask: PortsAsked; problem: string } {
   const queries = useQueryClient();
   const asked = useMemo(() => new URLSearchParams({ ...(survey !== null && { survey: String(survey) }), ...(against !== null && { against: String(against) }), ...(vlan !== null && { vlan: String(vlan) }) }).toString(), [survey, against, vlan]);
   const [known, setKnown] = useState<{ asked: string; ports: PortsNear }>({ asked, ports: new Map() });
+  const [problem, setProblem] = useState('');
   const pending = useRef(new Set<string>());
   const latest = useRef(asked);
   useEffect(() => {
@@ -36,10 +40,24 @@ export function usePortsNear(survey: number | null, against: number | null, vlan
     if (missing.length === 0) return;
     for (const device of missing) pending.current.add(`${asked} ${device}`);
     ask(missing)
-      .then((found) => latest.current === asked && setKnown((before) => ({ asked, ports: new Map([...(before.asked === asked ? before.ports : []), ...found]) })))
-      // the map stands without them, and the next move asks again
-      .catch(() => undefined)
+      .then((found) => {
+        if (latest.current !== asked) return;
+        setProblem('');
+        setKnown((before) => ({ asked, ports: new Map([...(before.asked === asked ? before.ports : []), ...found]) }));
+      })
+      .catch((error: unknown) => setProblem(error instanceof ApiProblem ? error.words : 'That did not work.'))
       .finally(() => missing.forEach((device) => pending.current.delete(`${asked} ${device}`)));
   }, [survey, isKnown, asked, ask]);
-  return { ports, near, ask };
+  // the map stands without them meanwhile
+  const sought = useRef<readonly number[]>([]);
+  const seek = useCallback((devices: readonly number[]) => {
+    sought.current = devices;
+    near(devices);
+  }, [near]);
+  useEffect(() => {
+    if (!problem) return undefined;
+    const again = setInterval(() => near(sought.current), againMs);
+    return () => clearInterval(again);
+  }, [problem, near]);
+  return { ports, near: seek, ask, problem };
 }

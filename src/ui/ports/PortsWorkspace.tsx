@@ -6,7 +6,7 @@ import { Link } from '@/ui/kit/Link';
 import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import { useView } from '../frame/useView';
-import type { ThingRow } from '../kit/api';
+import { standsInTheWay, type ThingRow } from '../kit/api';
 import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
 import { useDossier } from '../kit/DeviceDossier';
 import { FilterField } from '../kit/filter/FilterField';
@@ -111,7 +111,7 @@ function Metal({ id, device, selected, onSelect }: { id: string | null; device: 
     const changes = new Map((differing.data?.rows ?? []).map(({ id: port, change }) => [port, change]));
     return view.against === null ? sockets : sockets.map((row) => ({ ...row, change: changes.get(row.id) }) as ThingRow);
   }, [differing.data, sockets, view.against]);
-  if (error) return <ProblemNote problem={error} />;
+  if (standsInTheWay(error, dossier)) return <ProblemNote problem={error} />;
   if (!dossier) return null;
   return <Faceplate ports={compared} plan={dossier.faceplate} selected={selected} onSelect={onSelect} onNarrow={(text) => view.set({ where: text })} compared={view.against !== null} />;
 }

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
-import { call, type ApiProblem } from '../kit/api';
+import { call, standsInTheWay, type ApiProblem } from '../kit/api';
 import { ago, moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 import { ProblemNote } from '../kit/ProblemNote';
@@ -29,7 +29,7 @@ export function TodayWorkspace() {
   const view = useView();
   const parameters = new URLSearchParams({ ...(view.survey && { survey: view.survey }), ...(view.against && { against: view.against }) }).toString();
   const { data, error } = useQuery<Today, ApiProblem>({ queryKey: ['today', parameters], queryFn: () => call<Today>(`today${parameters && `?${parameters}`}`) });
-  if (error) return <main className="work"><ProblemNote problem={error} /></main>;
+  if (standsInTheWay(error, data)) return <main className="work"><ProblemNote problem={error} /></main>;
   if (!data) return <main className="work"><div className="empty quiet">reading…</div></main>;
   if (data.survey === 0) {
     return (
