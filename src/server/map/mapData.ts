@@ -2,7 +2,6 @@ import type { DeviceFacts, PortFacts, Role, RouteFacts } from '../../core/estate
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import type { LinkFacts } from '../../core/topology/links';
-import { endpointsByDevice } from '../../store/attachmentCounts';
 import type { Store } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
 import { device as deviceTable } from '../../store/schema';
@@ -15,7 +14,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
   const routing = new Set((['route', 'learnedRoute'] as const).flatMap((kind) => factsAsOf<RouteFacts>(store.db, kind, survey).flatMap(({ deviceId, content }) => (content.nextHop === null ? [] : [deviceId]))));
   const reach = network === null ? null : networkReach(store, survey, network);
   const ports = portsByDevice(store, survey);
-  const [endpoints, faults] = [endpointsByDevice(store.db, survey), countedByDevice(store, 'faults', survey)];
+  const [endpoints, faults] = [tablesOf(store).endpointsByDevice(survey), countedByDevice(store, 'faults', survey)];
   const devices = allRows(store, 'devices', survey, against).map((row): MapDevice => {
     const id = Number(row.id);
     const own = ports.get(id);

@@ -11,7 +11,6 @@ import { sitedThings, type ThingField, type ThingName } from '../../core/things/
 import type { Db } from '../../store/database';
 import type { KeptContract } from '../../store/contracts';
 import type { KeptGroup } from '../../store/groups';
-import { endpointsByDevice } from '../../store/attachmentCounts';
 import { ownValuesOf } from '../../store/ownFields';
 import type { ThingRow } from '../things/asked';
 import { Calendar } from '../things/moment';
@@ -39,8 +38,8 @@ export class AddedFields {
   readonly #cuts = new Kept<ReturnType<typeof cutsOf>>(4);
   readonly #spares = new Kept<ReturnType<typeof sparesLost>>(4);
 
-  /** @param plain a table without these fields */
-  constructor(readonly db: Db, readonly now: () => Date, readonly plain: (name: ThingName, survey: number) => ThingTable) {
+  /** @param plain a table without these fields @param hanging endpoints by device */
+  constructor(readonly db: Db, readonly now: () => Date, readonly plain: (name: ThingName, survey: number) => ThingTable, readonly hanging: (survey: number) => ReadonlyMap<number, number>) {
     this.#people = new PeopleKnowledge(db);
     this.#moments = this.#people.momentsPassed(now());
   }
@@ -100,7 +99,7 @@ export class AddedFields {
   }
 
   #cutsAt(survey: number): ReturnType<typeof cutsOf> {
-    return this.#cuts.get(String(survey), () => cutsOf(this.plain('links', survey), endpointsByDevice(this.db, survey)));
+    return this.#cuts.get(String(survey), () => cutsOf(this.plain('links', survey), this.hanging(survey)));
   }
 
   /** Who covers what on the day of a survey; at the newest one, today. */

@@ -5,6 +5,7 @@ import { columnsOfRows, everyRow, type Column } from '../../core/tables/column';
 import { selectRows } from '../../core/tables/select';
 import { sitedThings, things, type ThingField, type ThingName } from '../../core/things/fields';
 import type { Db, Store } from '../../store/database';
+import { endpointsByDevice } from '../../store/attachmentCounts';
 import type { KeptGroup } from '../../store/groups';
 import { latestSealed } from '../../store/commitReport';
 import { contractStamp } from '../../store/contracts';
@@ -67,7 +68,7 @@ export class EstateTables {
     this.#modules = moduleVersions(store.db);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(store.db);
-    this.#added = new AddedFields(store.db, now, (name, survey) => this.#plain(name, survey, null));
+    this.#added = new AddedFields(store.db, now, (name, survey) => this.#plain(name, survey, null), (survey) => this.#hanging(survey));
   }
 
   get #db(): Db {
@@ -128,6 +129,20 @@ export class EstateTables {
     return this.#withMore(name, survey);
   }
 
+  /** How many endpoints hang on each device at a survey. */
+  endpointsByDevice(survey: number): ReadonlyMap<number, number> {
+    this.#notice();
+    return this.#hanging(survey);
+  }
+
+  /** Counted in memory where they lie there already, else in the file: to read all of them for their number alone would take longer. */
+  #hanging(survey: number): ReadonlyMap<number, number> {
+    if (this.#loadedTo < survey) return endpointsByDevice(this.#db, survey);
+    const counts = new Map<number, number>();
+    for (const owner of this.#plain('endpoints', survey, null).owners()) if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
+    return counts;
+  }
+
   /** Every place an endpoint was found at up to a survey, oldest first. */
   endpointVersions(mac: string, survey: number): ReturnType<ReturnType<typeof endpointVersions>['versionsWith']> {
     this.#notice();
@@ -173,6 +188,11 @@ export class EstateTables {
         yield;
         table.column(field.name).dictionary.containing('0');
       }
+    }
+    // columns that are worked out over all of them are made with the first row
+    for (const name of ['devices', 'ports', 'endpoints', 'modules', 'links'] as const) {
+      yield;
+      this.table(name, survey, null).rows([0]);
     }
     const finder = new Finder();
     yield* finder.build((thing) => this.#plain(thing, survey, null));

@@ -23,15 +23,15 @@ const joined = ({ a, b }: LinkFacts): JoinedLink => ({ id: linkKey(a, b), a: a.d
 /** By id of links and of devices: how many devices and endpoints hang on it alone. Its own endpoints are lost with a device. @param hanging endpoints by device */
 export function cutsOf(links: ThingTable, hanging: ReadonlyMap<number, number>): { links: Cuts; devices: Cuts } {
   const all = (links.rows(everyRow(links.size)) as unknown as LinkFacts[]).map(joined);
-  const endpointsOf = (ids: number[]) => ids.reduce((sum, id) => sum + (hanging.get(id) ?? 0), 0);
-  const single = singlePoints(all);
-  const pairs = new Map(single.links.map(({ a, b, cutOff }) => [`${a} ${b}`, { cutsDevices: cutOff.length, cutsEndpoints: endpointsOf(cutOff) }]));
+  const hangingOn = (id: number) => hanging.get(id) ?? 0;
+  const single = singlePoints(all, hangingOn);
+  const pairs = new Map(single.links.map(({ a, b, cutOff }) => [`${a} ${b}`, { cutsDevices: cutOff.devices, cutsEndpoints: cutOff.hanging }]));
   return {
     links: new Map(all.flatMap(({ id, a, b }) => {
       const cut = pairs.get(`${Math.min(a, b)} ${Math.max(a, b)}`);
       return cut ? [[id, cut] as const] : [];
     })),
-    devices: new Map(single.devices.map(({ id, cutOff }) => [String(id), { cutsDevices: cutOff.length, cutsEndpoints: endpointsOf([id, ...cutOff]) }])),
+    devices: new Map(single.devices.map(({ id, cutOff }) => [String(id), { cutsDevices: cutOff.devices, cutsEndpoints: cutOff.hanging + hangingOn(id) }])),
   };
 }
 
