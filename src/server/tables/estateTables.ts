@@ -35,6 +35,9 @@ const followSettings = new Set<ThingName>(['readiness']);
 /** Things that are read device by device where only one is asked for. */
 const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
 
+/** Columns that are worked out over all rows of a thing. */
+const costly: Partial<Record<ThingName, readonly string[]>> = { endpoints: ['firstSeen'], ports: ['lastChangeSeconds', 'watts', 'lastSeen', 'stateChanges', 'newNeighbour'], links: ['cutsDevices', 'spareLostBy'], devices: ['pluggedInto', 'cutsDevices'], modules: ['holds'] };
+
 /** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
 export class EstateTables {
   /** what people ask for all day stays, whatever else is looked at */
@@ -183,16 +186,22 @@ export class EstateTables {
     for (const name of ['devices', 'endpoints', 'ports', 'modules'] as const) {
       yield;
       const table = this.#plain(name, survey, null);
+      if (table instanceof PortsTable) yield* table.plugging();
       // a word is looked for in all of them
       for (const field of things[name].fields.filter((own) => searchedAnywhere(own) && !this.#added.has(own.name))) {
         yield;
         table.column(field.name).dictionary.containing('0');
       }
     }
-    // columns that are worked out over all of them are made with the first row
-    for (const name of ['devices', 'ports', 'endpoints', 'modules', 'links'] as const) {
+    // what takes long to work out, one at a step; the rest is made with the first row
+    for (const [name, fields] of Object.entries(costly) as [ThingName, readonly string[]][]) {
+      const table = this.table(name, survey, null);
+      for (const field of fields) {
+        yield;
+        table.column(field);
+      }
       yield;
-      this.table(name, survey, null).rows([0]);
+      table.rows([0]);
     }
     const finder = new Finder();
     yield* finder.build((thing) => this.#plain(thing, survey, null));

@@ -19,6 +19,9 @@ export const portVersions = (db: Db): FactVersions<PortFacts> =>
     taggedVlans: ({ taggedVlans }) => taggedVlans, lag: ({ lag }) => lag, mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, power: ({ poe }) => powerWords(poe), stpState: ({ stp }) => stp?.state ?? '', stpRole: ({ stp }) => stp?.role ?? '', deviceId: (_, deviceId) => deviceId,
   }, [{ field: 'deviceId', kind: 'number' }, { field: 'index', kind: 'number' }]);
 
+/** Ports at a step. */
+const pluggedAtOnce = 20_000;
+
 /** State changes are counted over so many surveys. */
 const surveysCounted = 10;
 
@@ -46,7 +49,10 @@ export class PortsTable extends PartsTable<PortFacts> {
   }
 
   protected make(field: string): Column {
-    if (field === 'pluggedIn' || field === 'how' || field === 'machines' || field === 'farEnd') return this.#plugIn()[field];
+    if (field === 'pluggedIn' || field === 'how' || field === 'machines' || field === 'farEnd') {
+      const plugging = this.plugging();
+      for (let step = plugging.next(); ; step = plugging.next()) if (step.done) return step.value[field];
+    }
     const names = this.facts.column('name');
     const owners = this.owners();
     const ofPort = (value: (deviceId: number, port: string) => unknown): Column => {
@@ -93,17 +99,23 @@ export class PortsTable extends PartsTable<PortFacts> {
     return code === undefined ? 0 : Math.max(0, this.#stateChanges.get(deviceId * 2 ** 24 + code));
   }
 
-  /** What hangs on each port, how many, how that is known, and the port at the other end. */
-  #plugIn(): Record<'pluggedIn' | 'how' | 'machines' | 'farEnd', Column> {
+  /** What hangs on each port, how many, how that is known, and the port at the other end: some thousand ports at a step, so that other questions are answered in between. */
+  *plugging(): Generator<void, Record<'pluggedIn' | 'how' | 'machines' | 'farEnd', Column>> {
     this.context.readKinds();
     const endpoints = this.endpoints();
-    const [macs, addresses, hosts, makers, vias, bases] = ['mac', 'addresses', 'host', 'maker', 'via', 'basis'].map((field) => endpoints.column(field));
+    const columns: Column[] = [];
+    for (const field of ['mac', 'addresses', 'host', 'maker', 'via', 'basis']) {
+      columns.push(endpoints.column(field));
+      yield;
+    }
+    const [macs, addresses, hosts, makers, vias, bases] = columns;
     const names = this.facts.column('name');
     const owners = this.owners();
     const [what, how, machines, farEnd] = [new Dictionary(), new Dictionary(), new Dictionary(), new Dictionary()];
     const [whats, hows, counts, ends] = [new Uint32Array(this.size), new Uint32Array(this.size), new Uint32Array(this.size), new Uint32Array(this.size)];
     const text = (column: Column | undefined, at: number) => (column ? valueAt(column, at) : '');
     for (let at = 0; at < this.size; at++) {
+      if (at % pluggedAtOnce === pluggedAtOnce - 1) yield;
       const deviceId = owners[at] ?? 0;
       const port = String(valueAt(names, this.numbers[at] ?? 0));
       const { link, heard, kind } = this.#around(deviceId, port);
