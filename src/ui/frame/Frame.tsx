@@ -27,7 +27,7 @@ const keys = [
   ['Shift ↓ →', 'choose a block of cells; Ctrl C copies it'],
   ['[ ]', 'survey before, survey after'],
   ['.', 'compare with the survey before, or stop comparing'],
-  ['+ − 0', 'on the map: nearer, farther, everything; Enter goes to what is chosen, F folds or opens its site, Shift and arrows move it, A puts everything back'],
+  ['+ − 0', 'on the map: nearer, farther, everything; Enter goes to what is chosen, P to its ports and back, F folds or opens its site, Shift and arrows move it, A puts everything back'],
   ['Escape', 'close the panel'],
   ['?', 'this list'],
 ] as const;

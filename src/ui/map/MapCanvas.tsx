@@ -295,7 +295,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     onChoose(ahead.sel);
     show(ahead.sel, 'walk');
   };
-  const [pointed, setPointed] = useState<{ sel: string; x: number; y: number } | null>(null);
+  const [pointed, setPointed] = useState<{ sel: string; x: number; y: number; seen: Sight } | null>(null);
   const pointing = useRef(0);
   /** what is under a pointer that came to rest is told */
   const point = (at: { clientX: number; clientY: number; currentTarget: Element } | null) => {
@@ -306,7 +306,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     const corner = at.currentTarget.getBoundingClientRect();
     pointing.current = window.setTimeout(() => {
       const sel = hit(x - corner.left, y - corner.top);
-      if (sel) setPointed({ sel, x, y });
+      if (sel) setPointed({ sel, x, y, seen: current });
     }, restMs);
   };
   useEffect(() => () => clearTimeout(pointing.current), []);
@@ -378,7 +378,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
           event.preventDefault();
         }}
       />
-      {pointed && <MapCard {...pointed} picture={picture} ports={ports} />}
+      {pointed?.seen === current && <MapCard sel={pointed.sel} x={pointed.x} y={pointed.y} picture={picture} ports={ports} />}
       {ghost && <Ghost place={placeOf(ghost.sel)} sight={current} ghost={ghost} />}
       <div className="zoomer">
         <button type="button" aria-label="Zoom in" onClick={() => zoom(1.25)}>+</button>
