@@ -18,7 +18,7 @@ export function launchBrowser(): Promise<Browser> {
 export async function openPage(browser: Browser): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
-  page.setDefaultTimeout(10_000);
+  page.setDefaultTimeout(20_000);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   page.on('console', (message) => {
@@ -40,6 +40,7 @@ export async function see(page: Page, text: string | RegExp): Promise<void> {
 
 /** Waits until an element stands still and nothing lies over it: a menu that is still opening would be missed. */
 async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<void> {
+  await element.scrollIntoView();
   await page.waitForFunction(
     async (target) => {
       const before = target.getBoundingClientRect();
@@ -101,12 +102,12 @@ export const click = (page: Page, selector: string): Promise<void> =>
       }),
   );
 
-/** Whether the click that follows reaches the element. One that leads to another page did. */
+/** Whether the click that follows reaches the element. One that leads to another page did, and one that opened its list with the press alone, before the click. */
 function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
   return element
     .evaluate((target) => new Promise<boolean>((resolve) => {
       target.addEventListener('click', () => resolve(true), { once: true, capture: true });
-      setTimeout(() => resolve(false), 1000);
+      setTimeout(() => resolve(target.getAttribute('aria-expanded') === 'true'), 1000);
     }))
     .catch(() => true);
 }
