@@ -112,6 +112,9 @@ function drawBay(pen: Pen, { bay, pale }: DrawnSite, colours: Palette, visible: 
   }
 }
 
+/** Pixels of letters that can be read at all. */
+const smallestLetters = 9;
+
 /** A site from afar: its code, how much is in it, and the worst of its states. */
 function drawSite(pen: Pen, site: DrawnSite, colours: Palette, scale: number, visible: number, chosen: boolean): void {
   const { x, y, width, height } = sitePlate(site, scale);
@@ -122,7 +125,9 @@ function drawSite(pen: Pen, site: DrawnSite, colours: Palette, scale: number, vi
   pen.tab(x, y, width * 0.045, height, height * 0.24, colours.lagoon, alpha);
   const count = `${site.devices.length} ${site.devices.length === 1 ? 'device' : 'devices'}`;
   pen.text(site.bay.site || 'no site', x + width * 0.1, y + height * 0.44, { size: height * 0.34, weight: 650, colour: colours.ink, alpha, widest: width * 0.7 });
-  pen.text(site.endpoints > 0 ? `${count}, ${site.endpoints} endpoints` : count, x + width * 0.1, y + height * 0.8, { size: height * 0.25, colour: colours.ink2, alpha, widest: width * 0.86 });
+  // where both cannot be read, one can
+  const small = height * 0.25 * scale < smallestLetters;
+  pen.text(site.endpoints > 0 && !small ? `${count}, ${site.endpoints} endpoints` : count, x + width * 0.1, y + height * 0.8, { size: height * (small ? 0.32 : 0.25), colour: colours.ink2, alpha, widest: width * 0.86 });
   drawMark(pen, site.worst, x + width - height * 0.34, y + height * 0.32, height * 0.22, colours, alpha);
 }
 

@@ -126,8 +126,10 @@ describe('the picture as SVG', () => {
   });
   test('says what it is, for eyes and for readers, and from afar shows sites instead', () => {
     expect(svg.match(/Map at survey 8/g)).toHaveLength(2);
-    const far = writeSvg({ picture: drawn(), colours, title: 'Map', about: 'of this morning', scale: 0.2, folding: nothingFolded });
-    expect([far.includes('>b-3</text>'), far.includes('>2 devices, 6 endpoints</text>')]).toEqual([false, true]);
+    const far = (scale: number) => writeSvg({ picture: drawn(), colours, title: 'Map', about: 'of this morning', scale, folding: nothingFolded });
+    expect([far(0.35).includes('>b-3</text>'), far(0.35).includes('>2 devices, 6 endpoints</text>')]).toEqual([false, true]);
+    // what could not be read is left away
+    expect(far(0.2)).toContain('>2 devices</text>');
   });
 });
 
