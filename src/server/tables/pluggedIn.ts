@@ -26,7 +26,14 @@ const confidenceWords: Record<string, string> = { confirmed: 'both ends say so',
 /** What hangs on a port in a few words, and how that is known. */
 export function pluggedIn(kind: PortKind | undefined, link: FarEnd | undefined, heard: NeighbourFacts | undefined, endpoints: Guest[]): { pluggedIn: string; how: string } {
   const nameOf = ({ host, address, mac }: Guest) => host || address || mac;
-  if (link && endpoints.length <= 1) return { pluggedIn: link.device, how: `port ${link.port}, ${confidenceWords[link.confidence] ?? link.confidence}` };
+  const sure = link && `port ${link.port}, ${confidenceWords[link.confidence] ?? link.confidence}`;
+  if (link && sure && endpoints.length <= 1) return { pluggedIn: link.device, how: sure };
+  const virtual = endpoints.filter(({ via }) => via === 'virtual').length;
+  if (virtual > 0 && !endpoints.some(({ via }) => via === 'unmanaged')) {
+    const host = link?.device ?? endpoints.find(({ via }) => via === 'direct');
+    const on = virtual === 1 ? 'a virtual machine on it' : `${virtual} virtual machines on it`;
+    return { pluggedIn: typeof host === 'string' ? host : host ? nameOf(host) : virtual === 1 ? 'a virtual machine' : `${virtual} virtual machines`, how: sure ? `${sure}; ${on}` : host ? `hypervisor, ${on}` : 'of a hypervisor' };
+  }
   if (heard && endpoints.length > 0 && endpoints.every(({ basis }) => basis === 'segment')) return { pluggedIn: heard.systemName || heard.chassisId, how: `a bridge that was not asked, ${endpoints.length === 1 ? 'one machine' : `${endpoints.length} machines`} behind it` };
   const phone = endpoints.find(({ via }) => via === 'direct');
   const behind = endpoints.filter(({ via }) => via === 'phone');
