@@ -4,13 +4,13 @@ import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState,
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { neighbourSocket } from '@/core/layout/faceplateRows';
 import { useThemeChoice } from '../theme/ThemeRegistry';
-import { insideVisible, inSightOf, portsVisible, restingScale, sitePlate, touches, type Folding, type InSight, type Window } from './distance';
+import { insideVisible, inSightOf, portsVisible, restingScale, segmentBox, sitePlate, touches, type Folding, type InSight, type Window } from './distance';
 import { draw, shownCurve } from './drawing';
 import { paletteOf, type Palette } from './palette';
 import { MapCard } from './MapCard';
 import { MiniMap } from './MiniMap';
 import { CanvasPen, forgetWidths } from './pen';
-import { around, boxOf, centreOf, pointOnCurve, segmentHeight, type DrawnPlate, type DrawnSite, type Picture } from './picture';
+import { around, boxOf, centreOf, pointOnCurve, type DrawnPlate, type DrawnSite, type Picture } from './picture';
 import { portOfSel, socketAt, socketPlanOf, type PortsNear } from './sockets';
 
 interface Sight { x: number; y: number; scale: number }
@@ -208,7 +208,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
       const port = own && socketAt(plate, own, x, y);
       return port ? `port:${plate.device.id}:${port.name}` : `device:${plate.device.id}`;
     }
-    const segment = picture.segments.find((own) => own.joins.some(({ device }) => inside.get(device.site)) && isIn({ ...own, height: segmentHeight }));
+    const segment = picture.segments.find((own) => own.joins.some(({ device }) => inside.get(device.site)) && isIn(segmentBox(own, scale)));
     if (segment) return segment.sel;
     const site = picture.sites.find((own) => !inside.get(own.bay.site) && isIn(sitePlate(own, scale)));
     if (site) return `site:${site.bay.site}`;

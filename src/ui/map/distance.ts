@@ -1,5 +1,5 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
-import type { DrawnSite, Picture } from './picture';
+import { segmentHeight, type DrawnSegment, type DrawnSite, type Picture } from './picture';
 import { joinedIn, lookOf, type PortsNear, type SocketLook } from './sockets';
 
 /** Pixels for one unit of the plane, from which devices are told apart, and from which ports are. */
@@ -37,6 +37,13 @@ export function sitePlate({ bay }: Pick<DrawnSite, 'bay'>, scale: number): { x: 
   const width = Math.min(bay.width, 152 / scale);
   const height = Math.min(bay.height, 46 / scale, width * 0.34);
   return { x: bay.x + (bay.width - width) / 2, y: bay.y + (bay.height - height) / 2, width, height };
+}
+
+/** What nobody asked as a small plate: around its middle, no larger from near than can be read. */
+export function segmentBox({ x, y, width }: Pick<DrawnSegment, 'x' | 'y' | 'width'>, scale: number): { x: number; y: number; width: number; height: number } {
+  const grown = grownBy(scale);
+  const [own, high] = [width / grown, segmentHeight / grown];
+  return { x: x + (width - own) / 2, y: y + (segmentHeight - high) / 2, width: own, height: high };
 }
 
 /** Whether anything of a picture is inside a part of the plane. */

@@ -1,9 +1,9 @@
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { drawSockets, nameOnPlate } from './drawSockets';
-import { grownBy, insideVisible, portsVisible, sitePlate, touches, type Folding, type Window } from './distance';
+import { grownBy, insideVisible, portsVisible, segmentBox, sitePlate, touches, type Folding, type Window } from './distance';
 import type { Palette } from './palette';
 import type { Pen } from './pen';
-import { around, centreOf, pointOnCurve, segmentHeight, type Curve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSegment, type DrawnSite, type Picture, type Point } from './picture';
+import { around, centreOf, pointOnCurve, type Curve, type DrawnBundle, type DrawnLink, type DrawnPlate, type DrawnSegment, type DrawnSite, type Picture, type Point } from './picture';
 import { joinedIn, nearTab, portOfSel, type PortsNear } from './sockets';
 
 export interface Sight {
@@ -51,7 +51,7 @@ export function draw(pen: Pen, picture: Picture, colours: Palette, sight: Sight)
   for (const { link, curve, visible } of seen) drawOnLine(pen, link, curve, colours, { grown, chosen: chosenLink === link.link.id }, visible, ports);
   for (const segment of picture.segments) {
     const visible = Math.max(0, ...segment.joins.map((plate) => inside.get(plate.device.site) ?? 0));
-    if (visible > 0.02) drawSegment(pen, segment, colours, visible, chosen === segment.sel);
+    if (visible > 0.02) drawSegment(pen, segment, colours, { visible, scale }, chosen === segment.sel);
   }
   const plates = picture.plates.filter((plate) => (inside.get(plate.device.site) ?? 0) > 0.02 && touches(window, plate.x, plate.y, plateWidth, plateHeight));
   // what is written alike is written together
@@ -80,16 +80,19 @@ function linkChosen(picture: Picture, { chosen, ports }: Sight): string | null {
 }
 
 /** Something that nobody asked: a small plate, dotted, joined to whatever leads to it. */
-function drawSegment(pen: Pen, { words, x, y, width, joins, pale }: DrawnSegment, colours: Palette, visible: number, chosen: boolean): void {
+function drawSegment(pen: Pen, segment: DrawnSegment, colours: Palette, { visible, scale }: { visible: number; scale: number }, chosen: boolean): void {
+  const { words, joins, pale } = segment;
+  const { x, y, width, height } = segmentBox(segment, scale);
+  const grown = grownBy(scale);
   const alpha = (pale ? paleness * 1.6 : 1) * visible;
-  const stroke = { colour: chosen ? colours.ember : colours.ink3, width: chosen ? 2 : 1.2, dash: [1.5, 3] };
-  const [middle, top] = [x + width / 2, y + segmentHeight / 2];
+  const stroke = { colour: chosen ? colours.ember : colours.ink3, width: (chosen ? 2 : 1.2) / grown, dash: [1.5 / grown, 3 / grown] };
+  const [middle, top] = [x + width / 2, y + height / 2];
   for (const plate of joins) {
     const end = { x: joins.length === 1 ? middle : plate.x + plateWidth / 2, y: plate.y + plateHeight / 2 };
     pen.curve([end, { x: end.x, y: (end.y + top) / 2 }, { x: middle, y: (end.y + top) / 2 }, { x: middle, y: top }], { ...stroke, alpha: 0.85 * alpha });
   }
-  pen.box(x, y, width, segmentHeight, segmentHeight / 2, colours.ground, stroke, alpha);
-  pen.text(words, middle, y + 9.5, { size: 8.5, colour: colours.ink2, align: 'center', alpha });
+  pen.box(x, y, width, height, height / 2, colours.ground, stroke, alpha);
+  pen.text(words, middle, y + height * 0.73, { size: 8.5 / grown, colour: colours.ink2, align: 'center', alpha });
 }
 
 /** A group of devices within a site. */
