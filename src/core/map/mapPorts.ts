@@ -18,7 +18,6 @@ export interface MapPort {
   /** what is plugged in, in words, and how that is known */
   pluggedIn: string;
   how: string;
-  machines: number;
   change?: string;
   /** of the VLAN that is asked for: how it carries it, where it does */
   carries?: 'untagged' | 'tagged';

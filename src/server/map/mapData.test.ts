@@ -58,7 +58,7 @@ test('tells of a VLAN which devices carry it and at which end of a link it is mi
 test('tells all ports of the devices that are asked for: who is plugged in, how a VLAN is carried, what changed', () => {
   const idOf = (name: string) => mapData(sample.store, 3, null, null).devices.find((device) => device.name === name)?.id ?? 0;
   const [access, none] = mapPorts(sample.store, 3, 1, [idOf('sgh-acc-2'), 9999], 20);
-  expect([access?.ports.length, access?.plan !== undefined, none]).toEqual([52, true, { device: 9999, plan: null, ports: [] }]);
+  expect([access?.ports.length, access?.plan, none]).toEqual([52, { rows: 2, groupOf: 12 }, { device: 9999, plan: null, ports: [] }]);
   const named = (name: string) => access?.ports.find((port) => port.name === name);
   expect(named('U1')).toMatchObject({ pluggedIn: 'sgh-core-1', carries: 'tagged', oper: 'up' });
   expect(named('16')?.carries).toBe('tagged');

@@ -24,6 +24,8 @@ export function mapData(store: Store, survey: number, against: number | null, vl
       endpoints: endpoints.get(id) ?? 0, faults: faults.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });
+  // servers and the like tell of no VLANs on any port: that one is not there says nothing then
+  const tellVlans = new Set([...ports].flatMap(([device, own]) => ([...own.values()].some(({ vlan: untagged, taggedVlans }) => untagged !== null || taggedVlans.length > 0) ? [device] : [])));
   // the units of a stack are one device
   const links = (allRows(store, 'links', survey, against) as unknown as (LinkFacts & MarkedRow)[]).filter(({ a, b }) => a.deviceId !== b.deviceId).map((row): MapLink => {
     const [a, b] = [ports.get(row.a.deviceId)?.get(row.a.port), ports.get(row.b.deviceId)?.get(row.b.port)];
@@ -33,7 +35,7 @@ export function mapData(store: Store, survey: number, against: number | null, vl
       kind: row.kind, confidence: row.confidence, speedBps: row.speedBps, blocked: row.blocked, issues: row.issues.map(({ words }) => words), members: row.members?.filter((pair) => pair.a !== '').length ?? 0, segment: row.segment ?? false,
       ...(row.change ? { change: String(row.change) } : {}), ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
       ...cutsOf(row), ...(row.spareLostBy ? { spareLost: String(row.spareLostBy) } : {}),
-      ...(vlan !== null && { vlan: inA && inB ? 'both' : !inA && !inB ? 'none' : !tellsVlans(inA ? b : a) ? 'toldOnce' : inA ? 'a' : 'b' }),
+      ...(vlan !== null && { vlan: inA && inB ? 'both' : !inA && !inB ? 'none' : !tellVlans.has((inA ? row.b : row.a).deviceId) ? 'toldOnce' : inA ? 'a' : 'b' }),
     };
   });
   return { survey, against, devices, links, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
@@ -48,9 +50,6 @@ function allRows(store: Store, name: 'devices' | 'links', survey: number, agains
 }
 
 const carries = (port: PortFacts | undefined, vlan: number | null): boolean => port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
-
-/** Servers and the like tell of no VLANs: that one is not there says nothing then. */
-const tellsVlans = (port: PortFacts | undefined): boolean => port !== undefined && (port.vlan !== null || port.taggedVlans.length > 0);
 
 /** A bridge that tells spanning tree and looks up on none of its ports. */
 function isRoot(ports: ReadonlyMap<string, PortFacts> | undefined): boolean {

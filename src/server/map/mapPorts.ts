@@ -25,6 +25,6 @@ function portOf(row: MarkedRow, vlan: number | null): MapPort {
   return {
     name: String(row.name), alias: String(row.alias ?? ''), admin: String(row.admin), oper: String(row.oper), duplex: String(row.duplex), disabledBy: String(row.disabledBy ?? ''),
     speedBps: (row.speedBps as number | null | undefined) ?? null, vlan: (row.vlan as number | null | undefined) ?? null, lag: (row.lag as string | null | undefined) ?? null, stp: stp && { state: stp.state, role: stp.role },
-    pluggedIn: String(row.pluggedIn ?? ''), how: String(row.how ?? ''), machines: Number(row.machines ?? 0), ...(row.change ? { change: String(row.change) } : {}), ...(carries && { carries }),
+    pluggedIn: String(row.pluggedIn ?? ''), how: String(row.how ?? ''), ...(row.change ? { change: String(row.change) } : {}), ...(carries && { carries }),
   };
 }

@@ -2,10 +2,7 @@
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { ApiProblem } from '../kit/api';
-
-/** How long until what could not be reached is asked again. */
-const againMs = 5000;
+import { againMs, ApiProblem } from '../kit/api';
 
 /**
  * Questions are asked whatever the browser believes of the network: the application may run on this very machine. What could not be reached is asked again until it answers.

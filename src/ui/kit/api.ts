@@ -18,6 +18,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** How long until what could not be reached is asked again. */
+export const againMs = 5000;
+
 /** Whether an error takes the place of what it is about: what was read before stays on the screen while the application cannot be reached, and the foot line tells so. */
 export const standsInTheWay = <Data>(error: ApiProblem | null, data: Data | undefined): error is ApiProblem => error !== null && (error.status !== 0 || data === undefined);
 

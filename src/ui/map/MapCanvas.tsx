@@ -4,7 +4,7 @@ import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState,
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { neighbourSocket } from '@/core/layout/faceplateRows';
 import { useThemeChoice } from '../theme/ThemeRegistry';
-import { insideVisible, inSightOf, portsVisible, restingScale, segmentBox, sitePlate, touches, type Folding, type InSight, type Window } from './distance';
+import { insideVisible, inSightOf, portsToldFrom, portsVisible, restingScale, segmentBox, sitePlate, touches, type Folding, type InSight, type Window } from './distance';
 import { draw, shownCurve } from './drawing';
 import { paletteOf, type Palette } from './palette';
 import { MapCard } from './MapCard';
@@ -44,8 +44,8 @@ interface MapCanvasProps {
 }
 
 const [nearest, farthest] = [6, 0.06];
-/** where all ports of a switch can be told apart, and how much nearer each further step leads */
-const [portsAt, nearerBy] = [2.2, 1.5];
+/** how much nearer each further step leads, once ports are told apart */
+const nearerBy = 1.5;
 const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
 /** a map that was let alone for so long is drawn whole */
 const restMs = 120;
@@ -101,7 +101,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     setSight((before) => {
       const now = before ?? whole;
       const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
-      const step = now.scale < portsAt ? portsAt : Math.min(nearest, now.scale * nearerBy);
+      const step = now.scale < portsToldFrom ? portsToldFrom : Math.min(nearest, now.scale * nearerBy);
       const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? step : Math.max(now.scale, 0.8));
       // who walks from site to site stays as far
       const scale = restingScale((how === 'walk' && sel.startsWith('site:') ? false : nearer || wanted > now.scale || sel.startsWith('devices:')) ? wanted : now.scale);
@@ -242,7 +242,7 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     }
     const device = Number(/^device:(\d+)$/.exec(chosen ?? '')?.[1]);
     if (!device) return;
-    if (current.scale < portsAt) show(`device:${device}`, 'nearer');
+    if (current.scale < portsToldFrom) show(`device:${device}`, 'nearer');
     const own = ports.get(device);
     const first = own && socketPlanOf(own).sockets[0]?.port;
     if (first) onChoose(`port:${device}:${first.name}`);

@@ -5,6 +5,8 @@ import { joinedIn, lookOf, type PortsNear, type SocketLook } from './sockets';
 /** Pixels for one unit of the plane, from which devices are told apart, and from which ports are. */
 const devicesFrom = 0.5;
 const portsFrom = 1.35;
+/** Where all ports of a switch can be told apart. */
+export const portsToldFrom = 2.2;
 /** On paper devices are drawn wherever they can be told apart at all. */
 export const devicesDrawnFrom = 0.62;
 /** the two pictures pass into each other over so much of the scale */

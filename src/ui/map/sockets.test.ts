@@ -10,7 +10,7 @@ import { pictureOf } from './picture';
 import { sheetBox, writeSvg } from './sheet';
 import { joinedIn, lookOf, portOfSel, socketAt, socketBox, socketPlanOf } from './sockets';
 
-const port = (name: string, more: Partial<MapPort> = {}): MapPort => ({ name, alias: '', admin: 'up', oper: 'up', duplex: 'full', disabledBy: '', speedBps: 1e9, vlan: 30, lag: null, stp: null, pluggedIn: '', how: '', machines: 0, ...more });
+const port = (name: string, more: Partial<MapPort> = {}): MapPort => ({ name, alias: '', admin: 'up', oper: 'up', duplex: 'full', disabledBy: '', speedBps: 1e9, vlan: 30, lag: null, stp: null, pluggedIn: '', how: '', ...more });
 const ports: DevicePorts = { device: 1, plan: null, ports: [...Array.from({ length: 48 }, (_, at) => port(String(at + 1))), port('A1', { lag: 'Trk1' }), port('A2', { lag: 'Trk1' })] };
 const layout: MapLayout = { bays: [{ site: 'A', x: 0, y: 0, width: 320, height: 160, terraces: [] }], plates: [{ id: 1, x: 12, y: 42 }, { id: 2, x: 160, y: 42 }], box: { x: 0, y: 0, width: 320, height: 160 } };
 const device = (id: number): MapData['devices'][number] => ({ id, name: `a-${id}`, role: 'switch', site: 'A', state: 'answering', model: '', endpoints: 0, faults: 0, root: false });

@@ -63,7 +63,7 @@ export function lookOf(port: MapPort, joined: boolean, rule: OverlayRule): Socke
   const look = byState[glyph === 'up' && joined ? 'joined' : glyph] ?? unknownLook;
   if (!rule.port) return look;
   const shown = rule.port(port);
-  return shown.pale ? { tint: 'ink3', shape: look.shape === 'full' ? 'hollow' : look.shape, pale: true, words: '' } : { tint: shown.tint, shape: look.shape === 'full' ? 'full' : look.shape, pale: false, words: shown.words };
+  return shown.pale ? { tint: 'ink3', shape: look.shape === 'full' ? 'hollow' : look.shape, pale: true, words: '' } : { tint: shown.tint, shape: look.shape, pale: false, words: shown.words };
 }
 
 type Joined = (device: number, port: { name: string; lag?: string | null }) => DrawnLink | undefined;

@@ -1,14 +1,11 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { DevicePorts } from '@/core/map/mapPorts';
-import { ApiProblem, call } from '../kit/api';
+import { againMs, ApiProblem, call } from '../kit/api';
 import type { PortsNear } from './sockets';
 
 /** As many as one question may name. */
 export const mostAtOnce = 500;
-
-/** How long until what could not be read is asked for again. */
-const againMs = 5000;
 
 /** Asks for the ports of devices. */
 export type PortsAsked = (devices: readonly number[]) => Promise<PortsNear>;

@@ -6,6 +6,7 @@ import { useView } from '../frame/useView';
 import { useSurveys } from '../frame/useSurveys';
 import { moment } from '../kit/format';
 import { ProblemNote } from '../kit/ProblemNote';
+import { portsToldFrom } from '../map/distance';
 import { paletteOf, type Palette } from '../map/palette';
 import { writeSvg } from '../map/sheet';
 import { usePortsNear } from '../map/usePortsNear';
@@ -13,7 +14,7 @@ import { useMapPicture } from '../map/useMapPicture';
 import { colouredWords } from '../map/colouredWords';
 
 /** from so near that devices are drawn; of a few, all their ports as well */
-const [near, nearest] = [1, 2.2];
+const near = 1;
 const few = 40;
 
 /** The map on paper: title, date, survey, the drawing, and what is wrong on it as a list. */
@@ -39,7 +40,7 @@ export function PrintedMap({ by }: { by: string }) {
       <p className="screen-only"><button type="button" className="textlink" disabled={!picture} onClick={() => window.print()}>Print</button> <span className="quiet">lying, on the largest paper you have</span></p>
       <h1>{tracing && lit.trace ? `From ${lit.trace.from.words} to ${lit.trace.to.words}` : 'Network map'}</h1>
       <p className="about">As of {at ? moment(at) : '…'}, survey {survey}{words && `, ${words}`}. {picture && `${picture.plates.length} devices, ${picture.links.length} links.`} Printed {moment(new Date().toISOString())} for {by}.</p>
-      {picture && colours ? <div className="printedmap" role="img" aria-label={`Map of ${picture.plates.length} devices`} dangerouslySetInnerHTML={{ __html: writeSvg({ picture, colours, title: '', about: '', scale: isFew ? nearest : near, ports, folding: { folded: new Set(), open: new Set() } }) }} /> : <p>placing the devices…</p>}
+      {picture && colours ? <div className="printedmap" role="img" aria-label={`Map of ${picture.plates.length} devices`} dangerouslySetInnerHTML={{ __html: writeSvg({ picture, colours, title: '', about: '', scale: isFew ? portsToldFrom : near, ports, folding: { folded: new Set(), open: new Set() } }) }} /> : <p>placing the devices…</p>}
       {wrong.length > 0 && <><h2>What is wrong on it</h2><ul>{wrong.flatMap(({ link }) => link.issues.map((issue) => <li key={`${link.id} ${issue}`}>{issue}</li>))}</ul></>}
     </main>
   );
