@@ -153,6 +153,12 @@ describe('the plan', () => {
     await page.mouse.move(x + width / 2 - 36 * 2, y + height / 2 + 4 * 2, { steps: 3 });
     const card = await page.waitForSelector('[role=tooltip]');
     expect(await card?.evaluate((element) => (element as HTMLElement).innerText)).toMatch(/^rpw-plat U?\d+\b/);
+    // from farther away too, once they are there
+    await open(`/map?sel=device:${id}`);
+    await drawn();
+    await page.focus('canvas');
+    await page.keyboard.press('p');
+    await see(page, 'port of rpw-plat');
     const sheet = await api<{ rows: { device: number; ports: { name: string }[] }[] }>(`map/ports?devices=${id}`);
     expect(sheet.rows[0]?.ports.map(({ name }) => name)).toContain('U1');
     for (const [path, at] of [['map/ports', 'devices'], ['map/ports?devices=1,x', 'devices'], ['map/ports?devices=1&vlan=0', 'vlan'], ['map/ports?devices=1&port=2', 'port']]) expect((await api(path ?? '')).errors?.[0]?.path).toBe(at);

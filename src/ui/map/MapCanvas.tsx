@@ -233,6 +233,20 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     return picture.sites.find(({ bay }) => inside.get(bay.site) && isIn({ ...bay, height: 22 })) ? `site:${picture.sites.find(({ bay }) => isIn({ ...bay, height: 22 }))?.bay.site ?? ''}` : null;
   };
 
+  const intoPorts = useCallback((device: number) => {
+    const own = ports.get(device);
+    const first = own && socketPlanOf(own).sockets[0]?.port;
+    if (first) onChoose(`port:${device}:${first.name}`);
+  }, [ports, onChoose]);
+  /** the device whose ports are gone to once they are there, unless something else was chosen meanwhile */
+  const awaited = useRef<number | null>(null);
+  useEffect(() => {
+    const device = awaited.current;
+    if (device === null || !ports.has(device)) return;
+    awaited.current = null;
+    if (chosen === `device:${device}`) intoPorts(device);
+  }, [ports, chosen, intoPorts]);
+
   /** From a device to its ports, and from a port back to its device. */
   const toPorts = () => {
     const port = portOfSel(chosen);
@@ -243,10 +257,8 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     const device = Number(/^device:(\d+)$/.exec(chosen ?? '')?.[1]);
     if (!device) return;
     if (current.scale < portsToldFrom) show(`device:${device}`, 'nearer');
-    const own = ports.get(device);
-    const first = own && socketPlanOf(own).sockets[0]?.port;
-    if (first) onChoose(`port:${device}:${first.name}`);
-    else onNear([device]);
+    if (ports.has(device)) intoPorts(device);
+    else awaited.current = device;
   };
 
   /** Along the ports of a device, as they stand on its plate. Whether a port is chosen. */
