@@ -7,7 +7,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { addPerson } from '../src/store/people';
 import { saveGroup } from '../src/store/groups';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 import { everywhere, openSample, type SampleStore } from './support/sampleStore';
 
@@ -190,7 +190,7 @@ describe('the plan', () => {
   test('is taken away as drawing, picture, page and graph', async () => {
     const taken = async (kind: string, ending: string): Promise<Buffer> => {
       await press(page, 'Take away');
-      await page.evaluate((words) => [...document.querySelectorAll<HTMLLabelElement>('.kinds label')].find((label) => label.innerText.startsWith(words))?.click(), kind);
+      await pressAmong(page, '.kinds label', kind);
       if (kind === 'PNG') {
         await fill(page, '[role=dialog] input[type=number]', '90');
         await see(page, 'a whole number from 320 to 16000');

@@ -207,8 +207,10 @@ describe('groups and maintenance', () => {
     await press(page, 'Delete Picked');
     await see(page, '“Picked” is deleted');
     await press(page, 'Undo');
+    // it comes back above the other, which moves down
+    await page.waitForSelector('[aria-label="Delete Picked"]');
     await press(page, 'Seventh site');
-    await page.waitForFunction(() => location.search.includes('Seventh')).catch(async () => { throw new Error(`${page.url()}\n${await page.evaluate(() => document.body.innerText)}`); });
+    await page.waitForFunction(() => location.search.includes('Seventh'));
     expect((await ask('devices?where=group%3D%22Seventh+site%22')).total).toBe((await ask('devices?where=site%3DS7')).total);
   });
   test('a mistake is told at its place; maintenance is a state of its devices until it is ended', async () => {
@@ -249,7 +251,7 @@ describe('checks', () => {
     await see(page, 'no survey judges it');
     await press(page, 'Undo');
     await page.waitForFunction(() => [...document.querySelectorAll('.checkrow[aria-selected=true]')].some((row) => row.querySelector('[role=gridcell] b')));
-    await page.evaluate(() => document.querySelector<HTMLElement>('.panel section.section a')?.click());
+    await click(page, '.panel section.section a');
     await page.waitForSelector('.table .row');
     expect(new URL(page.url()).searchParams.get('where')).toBe('name:s1-');
     await theme('day');

@@ -6,7 +6,7 @@ import type { Browser, Page } from 'puppeteer-core';
 import { ostermere } from '../src/sim/ostermere/estate';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 
@@ -94,7 +94,7 @@ test('the serial of the third supply in a given chassis', async () => {
   const place = await page.waitForSelector('.bayrow.powerSupply .place:nth-child(3)');
   const serial = simulated(8, 'sgh-core-1').modules.find(({ name }) => name === 'Supply 3')?.serial ?? 'none';
   expect(await place?.evaluate((bay) => bay.getAttribute('aria-label'))).toContain(serial);
-  await place?.click();
+  await click(page, '.bayrow.powerSupply .place:nth-child(3)');
   await see(page, 'Supply 3');
   await page.waitForFunction((wanted) => document.querySelector('.panel .facts')?.textContent?.includes(wanted), {}, serial);
 });
@@ -181,7 +181,7 @@ test('which sockets of a switch carry which VLAN, by colour, by keyboard', async
   await see(page, 'Port 2 ');
   await page.keyboard.press('Enter');
   await page.waitForFunction(() => document.querySelector('.panel h2')?.textContent?.startsWith('Port 2'));
-  await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.faceplate .colours button')].find(({ innerText }) => innerText.startsWith('VLAN 30'))?.click());
+  await pressAmong(page, '.faceplate .colours button', 'VLAN 30');
   await page.waitForFunction((many) => new URLSearchParams(location.search).get('where') === 'vlan=30' && document.querySelectorAll('.table .row').length === many, {}, rows.filter(({ vlan }) => vlan === 30).length);
   expect(new Set(await column('VLAN'))).toEqual(new Set(['30']));
   await page.select('.faceplate .colours select', 'state');
@@ -215,10 +215,9 @@ test('what one device looked like three weeks ago', async () => {
   await see(page, simulated(8, 'rpw-plat').release);
   await page.keyboard.press('Escape');
   await goTo('rpw-plat');
-  for (const survey of ['3', '2', '1']) {
-    await page.keyboard.press('[');
-    await page.waitForFunction((wanted) => new URLSearchParams(location.search).get('survey') === wanted, {}, survey);
-  }
+  // quickly, three steps in a row
+  for (let step = 0; step < 3; step++) await page.keyboard.press('[');
+  await page.waitForFunction(() => new URLSearchParams(location.search).get('survey') === '1');
   const then = simulated(1, 'rpw-plat');
   await page.waitForFunction((serial, release) => [serial, release].every((word) => document.querySelector('.panel')?.textContent?.includes(word)), {}, serialOf(then), then.release);
   await page.waitForFunction((serial) => !document.querySelector('.panel')?.textContent?.includes(serial), {}, serialOf(simulated(8, 'rpw-plat')));
@@ -231,11 +230,10 @@ test('the ten oldest releases by site, as a spreadsheet', async () => {
   await press(page, 'Release age');
   await press(page, 'Done');
   await page.waitForSelector('[role=dialog]', { hidden: true });
-  // oldest first: a second press turns the order around
-  for (const sort of ['releaseAgeSeconds', '-releaseAgeSeconds']) {
-    await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.table .head button')].find((button) => button.innerText.trim().startsWith('Release age'))?.click());
-    await page.waitForFunction((wanted) => new URLSearchParams(location.search).get('sort') === wanted, {}, sort);
-  }
+  // oldest first: a second press turns the order around, also one that follows at once
+  await press(page, 'Release age');
+  await press(page, 'Release age ↑');
+  await page.waitForFunction(() => new URLSearchParams(location.search).get('sort') === '-releaseAgeSeconds');
   await press(page, 'Export');
   await fill(page, 'input[name=first]', '10');
   await press(page, 'Spreadsheet (XLSX)');

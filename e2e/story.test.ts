@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node
 import path from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { startFleetAgain } from './support/sameAgents';
 import { sampleCredentials, startAgents, stop, stopAll, temporaryFolder } from './support/program';
 
@@ -174,7 +174,7 @@ describe('the estate', () => {
   step('sorting is by value, and a picture narrows', async () => {
     await press(page, 'Release');
     await page.waitForFunction(() => document.querySelector('[role=row][aria-rowindex="2"]')?.textContent?.includes('5.1.0'));
-    await page.evaluate(() => [...document.querySelectorAll<HTMLButtonElement>('.picture button')].find((button) => button.textContent?.startsWith('router'))?.click());
+    await pressAmong(page, '.picture button', 'router');
     await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '2');
     expect(new URL(page.url()).searchParams.get('where')).toBe('role=router');
   });
@@ -257,7 +257,7 @@ describe('ports, map, ledger', () => {
   step('the picture of the map is exported with real text, and as PNG', async () => {
     const take = async (kind: string) => {
       await press(page, 'Take away');
-      await page.evaluate((words) => [...document.querySelectorAll<HTMLLabelElement>('.kinds label')].find((label) => label.innerText.startsWith(words))?.click(), kind);
+      await pressAmong(page, '.kinds label', kind);
       await press(page, 'Save');
       await page.waitForSelector('[role=dialog]', { hidden: true });
     };
@@ -290,7 +290,7 @@ describe('firmware', () => {
     await press(page, 'Done');
     await see(page, 'memory is 256 MB, 7.4.12b needs 384 MB');
     await see(page, 'free flash is 22 MB, 7.4.12b needs 96 MB');
-    await page.evaluate(() => [...document.querySelectorAll<HTMLButtonElement>('.picture button')].find((button) => button.textContent?.startsWith('blocked'))?.click());
+    await pressAmong(page, '.picture button', 'blocked');
     await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '1');
     await see(page, 'ofy-plat');
     const { rows } = await api<{ rows: object[] }>('readiness');

@@ -8,7 +8,7 @@ import { ostermere } from '../src/sim/ostermere/estate';
 import { ManagementController } from '../src/sim/redfish/controller';
 import { serverTree } from '../src/sim/redfish/serverTree';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What one does in Survey beside running it: try a credential, judge a certificate, survey files. */
@@ -79,7 +79,7 @@ describe('a credential', () => {
     await press(page, 'Save the scope');
     await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
     const tryAt = async (which: number, address: string) => {
-      await page.evaluate((at) => [...document.querySelectorAll<HTMLElement>('button')].filter(({ innerText }) => innerText === 'Test')[at]?.click(), which);
+      await pressAmong(page, 'button', 'Test', which);
       await fill(page, 'input[name=address]', address);
       await page.keyboard.press('Enter');
     };

@@ -4,7 +4,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { click, launchBrowser, openPage, press, see } from './support/browser';
+import { click, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** Tables as a person lays them out: groups, columns, marks, blocks of cells, views; and whether it stays. */
@@ -322,7 +322,7 @@ describe('pictures', () => {
     expect(await page.$$eval('.matrix tbody tr', (list) => list.map((row) => row.innerText.replace(/\s+/g, ' ').trim()))).toEqual(['K-Access 48 200', 'K-Access 24 66 34']);
     expect(await bars('by first seen')).toEqual(['last 7 days 300']);
     expect(await bars('by role')).toEqual(['switch 89 %', 'router 11 %']);
-    await page.evaluate(() => [...document.querySelectorAll<HTMLElement>('.matrix td button')].find(({ innerText }) => innerText === '34')?.click());
+    await pressAmong(page, '.matrix td button', '34');
     await rows(34);
     expect(await where()).toBe('model="K-Access 24" role=router');
     await open('/estate?pictures=site');

@@ -59,13 +59,11 @@ async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<
 /** Clicks what is found, anew if it was drawn anew or moved just then: a person presses what stands there now. */
 async function clickFound(page: Page, find: () => Promise<ElementHandle>, again = 3): Promise<void> {
   const handle = (await find()) as ElementHandle<HTMLElement>;
-  const where = page.url();
   try {
     await steady(page, handle);
     const hit = wasHit(handle);
     await handle.click();
-    // one that was drawn anew just then may have been hit in its place: it led elsewhere
-    if ((await hit) || page.url() !== where) return;
+    if (await hit) return;
     if (again === 0) throw new Error(`a click does not reach what it is meant for: ${await handle.evaluate((element) => element.outerHTML.slice(0, 200))}`);
   } catch (error) {
     if (again === 0 || !/detached/.test(String(error))) throw error;
@@ -102,11 +100,27 @@ export const click = (page: Page, selector: string): Promise<void> =>
       }),
   );
 
-/** Whether the click that follows reaches the element. One that leads to another page did, and one that opened its list with the press alone, before the click. */
+/** Clicks one of those that a selector finds and whose words begin so, the first unless told which. */
+export const pressAmong = (page: Page, selector: string, words: string, which = 0): Promise<void> =>
+  clickFound(page, async () =>
+    page
+      .waitForFunction((within, wanted, at) => [...document.querySelectorAll<HTMLElement>(within)].filter((element) => element.innerText.trim().startsWith(wanted) && element.getClientRects().length > 0 && Object.keys(element).some((key) => key.startsWith('__react')))[at] ?? null, {}, selector, words, which)
+      .then((found) => found as ElementHandle)
+      .catch(async () => {
+        throw new Error(`nothing at ${selector} that begins with “${words}” to click in:\n${await shownText(page)}`);
+      }),
+  );
+
+/** Whether the click that follows reaches the element, or one of the same words that was drawn in its place just then. One that leads to another page did, and one that opened its list with the press alone, before the click. */
 function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
   return element
     .evaluate((target) => new Promise<boolean>((resolve) => {
-      target.addEventListener('click', () => resolve(true), { once: true, capture: true });
+      const wordsOf = (one: Element) => one.getAttribute('aria-label') ?? one.textContent;
+      const words = wordsOf(target);
+      document.addEventListener('click', ({ target: hit }) => {
+        if (!(hit instanceof Element)) resolve(false);
+        else resolve(target.contains(hit) || (!target.isConnected && [hit, hit.closest('button, a, label, [role]')].some((one) => one !== null && wordsOf(one) === words)));
+      }, { once: true, capture: true });
       setTimeout(() => resolve(target.getAttribute('aria-expanded') === 'true'), 1000);
     }))
     .catch(() => true);

@@ -111,7 +111,7 @@ function EstateTable() {
         <Subviews current={thing} />
         <Pictures thing={thing} request={request} page={summary.data} pictures={pictures} now={now} onNarrow={narrow} />
         <DataTable
-          key={thing} thing={thing} label={things[thing].title} request={request} count={counted} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          key={thing} thing={thing} label={things[thing].title} request={request} count={counted} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
           selected={selected} onSelect={select} onOpen={open}
           {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
           {...(thing === 'contracts' && { glyph: (row: ThingRow) => <Glyph name={coverGlyph(row.state)} word={String(row.state)} /> })}

@@ -60,7 +60,7 @@ export function FirmwareWorkspace() {
           ))}
         </div>
         <DataTable
-          thing="readiness" label="Readiness" request={request} count={pictures} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          thing="readiness" label="Readiness" request={request} count={pictures} columns={columns} layout={layout} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
           selected={deviceId} onSelect={(row) => view.set({ sel: `device:${row.id}` })}
           glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}
           empty={view.where ? <><h2>Nothing fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></> : <><h2>No target is set yet</h2><p className="quiet">Choose the release a family should run; every device of it is then judged. <button type="button" className="textlink" onClick={() => setEditing(true)}>Targets and catalogue</button></p></>}

@@ -24,19 +24,21 @@ export function TimeStrip() {
   const latest = sealed.at(-1);
   const viewing = sealed.find(({ id }) => String(id) === view.survey) ?? latest;
   const against = sealed.find(({ id }) => String(id) === view.against);
-  const at = sealed.findIndex(({ id }) => id === viewing?.id);
+  const indexOf = (survey: string) => { const found = sealed.findIndex(({ id }) => String(id) === survey); return found < 0 ? sealed.length - 1 : found; };
+  const at = indexOf(view.survey ?? '');
 
   // without a comparison nothing is changed: what the filter says of it would show nothing
   const notCompared = () => ({ against: null, ...(chosenTerms(view.where, 'change').length > 0 && { where: withTerm(view.where, 'change', null) }) });
-  const go = (index: number) => {
-    const next = sealed[Math.max(0, Math.min(sealed.length - 1, index))];
-    if (next) view.set({ survey: next.id === latest?.id ? null : String(next.id), ...(view.against === String(next.id) && notCompared()) });
-  };
+  /** From the survey of the address, not from the one drawn: keys that follow each other quickly all count. */
+  const go = (indexFrom: (now: number) => number) => view.set((now) => {
+    const next = sealed[Math.max(0, Math.min(sealed.length - 1, indexFrom(indexOf(now('survey')))))];
+    return next ? { survey: next.id === latest?.id ? null : String(next.id), ...(now('against') === String(next.id) && notCompared()) } : {};
+  });
   const compare = (id: number) => view.set(view.against === String(id) || id === viewing?.id ? notCompared() : { against: String(id) });
   // keys by what they print, so that they work on every keyboard layout
   const byPrint = { useKey: true };
-  useHotkeys('[', () => go(at - 1), byPrint, [at, sealed.length, view]);
-  useHotkeys(']', () => go(at + 1), byPrint, [at, sealed.length, view]);
+  useHotkeys('[', () => go((now) => now - 1), byPrint, [sealed.length, view]);
+  useHotkeys(']', () => go((now) => now + 1), byPrint, [sealed.length, view]);
   useHotkeys('.', () => {
     const previous = sealed[at - 1];
     if (against) view.set(notCompared());
@@ -71,12 +73,12 @@ export function TimeStrip() {
             <g
               key={survey.id} className="tick" role="button" tabIndex={0}
               aria-label={`Survey ${survey.id}, ${moment(survey.startedAt)}, ${survey.summary?.changes ?? 0} changes${isViewing ? ', viewing' : ''}${isAgainst ? ', compared with' : ''}`}
-              onClick={(event) => (event.shiftKey ? compare(survey.id) : go(sealed.indexOf(survey)))}
+              onClick={(event) => (event.shiftKey ? compare(survey.id) : go(() => sealed.indexOf(survey)))}
               onKeyDown={(event) => {
                 if (event.key !== 'Enter' && event.key !== ' ') return;
                 event.preventDefault();
                 if (event.shiftKey) compare(survey.id);
-                else go(sealed.indexOf(survey));
+                else go(() => sealed.indexOf(survey));
               }}
             >
               <title>{`Survey ${survey.id}, ${moment(survey.startedAt)}: ${survey.summary?.changes ?? 0} changes. Click views it, Shift+click compares with it.`}</title>

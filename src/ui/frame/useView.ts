@@ -46,12 +46,16 @@ export interface View {
 
 export type ViewChange = Partial<Record<keyof View, string | null>>;
 
-export function useView(): View & { set: (change: ViewChange) => void; href: (path: string, change?: ViewChange) => string } {
+/** A change, or how to make one from the address as it is at the press: what is drawn may lag behind it. */
+type ViewStep = ViewChange | ((now: (name: keyof View) => string) => ViewChange);
+
+export function useView(): View & { set: (change: ViewStep) => void; href: (path: string, change?: ViewChange) => string } {
   const parameters = useSearchParams();
   const path = usePathname();
   const set = useCallback(
-    (change: ViewChange) => {
+    (step: ViewStep) => {
       const next = new URLSearchParams(window.location.search);
+      const change = typeof step === 'function' ? step((name) => next.get(name) ?? '') : step;
       for (const [name, value] of Object.entries(change)) {
         if (value === null || value === undefined || value === '') next.delete(name);
         else next.set(name, value);

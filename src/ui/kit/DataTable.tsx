@@ -32,7 +32,7 @@ interface DataTableProps {
   count?: string[];
   columns: Column[];
   sort: string;
-  onSort: (sort: string) => void;
+  onSort: (next: (sort: string) => string) => void;
   selected: string | null;
   onSelect: (row: ThingRow) => void;
   onOpen?: (row: ThingRow) => void;

@@ -43,7 +43,7 @@ export function LedgerWorkspace() {
           ))}
         </div>
         <DataTable
-          thing="ledger" label="Ledger" request={request} count={pictures} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
+          thing="ledger" label="Ledger" request={request} count={pictures} columns={columns} layout={layout} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
           selected={serial} onSelect={(row) => view.set({ sel: `serial:${row.id}` })}
           glyph={(row) => <Glyph name={row.state === 'gone' ? 'down' : 'up'} word={String(row.state)} />}
           empty={<><h2>{view.where ? 'No serial fits this filter' : 'No serial has been seen yet'}</h2><p className="quiet">Serials come from the module tables of surveyed devices.</p></>}

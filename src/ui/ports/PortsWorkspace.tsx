@@ -81,7 +81,7 @@ function PortsOfDevice() {
         <Metal id={id} device={name} selected={portName} onSelect={select} />
         {name && (
           <DataTable
-            thing="ports" label={`Ports of ${name}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })}
+            thing="ports" label={`Ports of ${name}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
             selected={portName === null ? null : `${id}:${portName}`} onSelect={select}
             glyph={(row) => <Glyph name={portGlyph(row)} word />}
             cell={(row, field) => (field.name === 'pluggedIn' && !row.before?.pluggedIn ? <span style={{ fontWeight: 550, color: row.pluggedIn ? 'var(--lagoon)' : undefined }} title={String(row.pluggedIn)}>{String(row.pluggedIn)}</span> : field.name === 'duplex' && row.duplex === 'half' && row.before?.duplex === undefined ? <b style={{ color: 'var(--bad)' }}>half</b> : field.name === 'duplex' && row.duplex === 'unknown' ? <span /> : undefined)}

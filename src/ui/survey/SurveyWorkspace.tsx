@@ -190,7 +190,7 @@ function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: () => voi
       </div>
       {survey.summary && <p className="quiet small" style={{ padding: '0 16px 10px' }}>{Object.entries(survey.summary.phases).map(([phase, seconds]) => `${phase} ${seconds.toFixed(2)} s`).join(' · ')} (added up over all devices) · {survey.summary.seconds.toFixed(2)} s by the clock{survey.summary.askedAgain && ` · switches were asked once more for ${survey.summary.askedAgain.machines} machines they did not list, and then told of ${survey.summary.askedAgain.heard}`}</p>}
       <DataTable
-        thing="visits" label={`Addresses of survey ${survey.id}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(sort) => view.set({ sort })} selected={null} onSelect={() => undefined}
+        thing="visits" label={`Addresses of survey ${survey.id}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))} selected={null} onSelect={() => undefined}
         glyph={(row) => <Glyph name={outcomeGlyph(row.outcome)} word={String(row.outcome)} />}
         empty={<><h2>No address fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></>}
       />

@@ -6,7 +6,7 @@ import type { Column, TableLayout } from './layout';
 interface TableHeadProps {
   columns: Column[];
   sort: string;
-  onSort: (sort: string) => void;
+  onSort: (next: (sort: string) => string) => void;
   /** where absent, columns stay as they are */
   layout: TableLayout | undefined;
   widthOf: (column: Column) => CSSProperties;
@@ -63,7 +63,7 @@ export function TableHead({ columns, sort, onSort, layout, widthOf, minWidth, wi
           <button
             type="button" title={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}
             onKeyDown={(event) => onKey(event, column, at, event.currentTarget.parentElement)}
-            onClick={() => onSort(sort === column.name ? `-${column.name}` : sort === `-${column.name}` ? '' : column.name)}
+            onClick={() => onSort((now) => (now === column.name ? `-${column.name}` : now === `-${column.name}` ? '' : column.name))}
           >
             {column.label}{sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
           </button>
