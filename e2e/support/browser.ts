@@ -117,11 +117,12 @@ function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
     .evaluate((target) => new Promise<boolean>((resolve) => {
       const wordsOf = (one: Element) => one.getAttribute('aria-label') ?? one.textContent;
       const words = wordsOf(target);
+      const opened = () => target.getAttribute('aria-expanded') === 'true';
       document.addEventListener('click', ({ target: hit }) => {
-        if (!(hit instanceof Element)) resolve(false);
-        else resolve(target.contains(hit) || (!target.isConnected && [hit, hit.closest('button, a, label, [role]')].some((one) => one !== null && wordsOf(one) === words)));
+        if (!(hit instanceof Element)) resolve(opened());
+        else resolve(opened() || target.contains(hit) || (!target.isConnected && [hit, hit.closest('button, a, label, [role]')].some((one) => one !== null && wordsOf(one) === words)));
       }, { once: true, capture: true });
-      setTimeout(() => resolve(target.getAttribute('aria-expanded') === 'true'), 1000);
+      setTimeout(() => resolve(opened()), 1000);
     }))
     .catch(() => true);
 }
