@@ -11,6 +11,7 @@ import type { SurveySummary } from '../src/collect/survey/surveySummary';
 import type { ThingName } from '../src/core/things/fields';
 import { readingList } from '../src/server/readings';
 import { deviceDossier } from '../src/server/things/dossier';
+import { sealedSurveys } from '../src/server/things/moment';
 import { queryThing } from '../src/server/things/query';
 import { selfSigned } from '../src/sim/https/certificate';
 import { controllerOf, sampleHardwareUser } from '../src/sim/ostermere/controllers';
@@ -52,6 +53,7 @@ async function serve(setup: Partial<ManagementController['setup']> = {}, resourc
 const survey = (more: Parameters<SampleStore['survey']>[0] = {}, scope: Parameters<SampleStore['survey']>[1] = {}): Promise<SurveySummary> =>
   sample.survey({ credentials: hardware, ...more }, { ranges: [address], translations: [`10.72.0.0/16 via ${base}/16 https ${port}`], timeoutMs: 200, retries: 0, ...scope });
 const rowsOf = (thing: ThingName, surveyId: number, where = '') => queryThing(sample.store, thing, { survey: surveyId, against: null, where, sort: [], page: 1, size: 1000 }).rows;
+const momentOf = (surveyId: number) => sealedSurveys(sample.store.db).find(({ id }) => id === surveyId)?.startedAt;
 
 describe('a management controller', () => {
   test('gives the values of its resources that somebody asked for, over time, with their bounds', async () => {
@@ -128,6 +130,11 @@ describe('a management controller', () => {
     await controller?.close();
     await survey({ credentials: sampleKeys }, scope);
     expect([rowsOf('changes', 4), rowsOf('modules', 4, 'name="DIMM 4"').length, rowsOf('faults', 4).length]).toEqual([[], 1, 1]);
+    // and that it is silent is told, though the system answers
+    expect(rowsOf('devices', 4)).toMatchObject([{ state: 'partial', missing: [{ part: `Redfish at ${address}`, reason: 'does not answer' }], interfaces: [{ lastAnswered: momentOf(4) }, { lastAnswered: momentOf(3) }] }]);
+    expect(rowsOf('visits', 4, `address=${address}`)).toMatchObject([{ outcome: 'silent', reason: 'Redfish answered here before and does not now' }]);
+    // as it was looked at before, it answered
+    expect(rowsOf('devices', 2)).toMatchObject([{ state: 'answering', missing: [], interfaces: [{ lastAnswered: momentOf(2) }, { lastAnswered: momentOf(2) }] }]);
   });
 });
 

@@ -1,3 +1,4 @@
+import { interfaceNames } from '../../core/estate/facts';
 import { interpretRedfish } from '../../core/resources/redfish';
 import type { ResourceSource } from '../https/resourceSource';
 import type { OpenInterface, VendorInterface } from '../interfaces/vendorInterface';
@@ -8,7 +9,7 @@ import { isRedfish, RedfishService } from './redfishService';
 export const redfishInterface: VendorInterface = {
   kind: 'redfish',
   credentialKind: 'redfish',
-  name: 'Redfish',
+  name: interfaceNames.redfish,
   probe: isRedfish,
   open: async (place, options, credential) => redfishFrom(await RedfishService.open(place, options, credential)),
 };

@@ -1,3 +1,4 @@
+import { interfaceNames } from '../../core/estate/facts';
 import type { LoginCredential } from '../../core/estate/credential';
 import { harvestFromRestconf, restconfResources, type RestconfAnswers, type RestconfResource } from '../../core/resources/restconf';
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';
@@ -34,7 +35,7 @@ async function probe(place: ServicePlace, options: ClientOptions): Promise<boole
 export const restconfInterface: VendorInterface = {
   kind: 'restconf',
   credentialKind: 'restconf',
-  name: 'RESTCONF',
+  name: interfaceNames.restconf,
   probe,
   open: async (place, options, { user, password }: LoginCredential) => {
     const client = new HttpsClient(place, options);

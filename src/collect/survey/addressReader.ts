@@ -1,6 +1,6 @@
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
-import type { DeviceReport } from '../../core/estate/facts';
+import { interfaceNames, type DeviceReport } from '../../core/estate/facts';
 import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
 import { beyondBounds } from '../../core/estate/interpretFaults';
 import type { Scope } from '../../core/estate/scope';
@@ -23,7 +23,7 @@ import { Slots } from '../slots';
 import { UdpTransport } from '../snmp/udpTransport';
 import { lookUpMacs, type HeardMac } from '../snmp/forwardingLookup';
 import { SourceError, type VarbindSource } from '../source';
-import { outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';
+import { outcomeOf, outcomeOfBoth, silentWays, unheardOverHttps } from './outcome';
 import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
 import { discardPort, wakeEndpoints } from './wakeEndpoints';
 
@@ -163,6 +163,8 @@ export class AddressReader {
     if (!('source' in probed) && !service.found) {
       const unheard = (faults: CredentialFault[]) => (faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults));
       visit.outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
+      const ways = hint.interfaces?.filter((way) => way.address === address && way.kind !== 'snmp') ?? [];
+      if (visit.outcome.outcome === 'silent' && ways.length > 0) visit.outcome = silentWays(ways.map(({ kind }) => kind));
       return !plan.cancelled() || visit.outcome.outcome !== 'silent';
     }
     slot.free = await this.#readers.take();
@@ -177,7 +179,14 @@ export class AddressReader {
       await service.found?.opened.close();
     }
     for (const { parts, told } of visit.answers) if (!told) missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
-    if (!service.found) missing.push(...service.faults.filter(({ fault }) => fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted').map(({ name, message }) => ({ part: name, reason: message })));
+    const nearest = service.faults.at(-1);
+    if (!service.found && nearest) {
+      const told = service.faults.filter(({ fault }) => fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted');
+      // a way in that was known here and is silent, while another answers
+      const known = (hint.interfaces ?? []).filter((way) => way.address === address && way.kind !== 'snmp');
+      if (told.length > 0) missing.push(...told.map(({ name, message }) => ({ part: name, reason: message })));
+      else missing.push(...known.map(({ kind }) => ({ part: interfaceNames[kind], reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message })));
+    }
     return true;
   }
 

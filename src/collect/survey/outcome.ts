@@ -1,3 +1,4 @@
+import { interfaceNames, type InterfaceKind } from '../../core/estate/facts';
 import type { Outcome } from '../../core/estate/visit';
 import type { InterfaceFault } from '../interfaces/findInterface';
 import type { SourceFault } from '../source';
@@ -40,6 +41,9 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
 
 /** Where a scope holds no SNMP credential at all. */
 export const unheardOverHttps: Outcome = { outcome: 'silent', reason: 'no answer over HTTPS', remedy: 'Nothing may live here, or its HTTPS port is another, off or filtered. Check reachability, then access rules on the device.' };
+
+/** Of an address where services answered before. */
+export const silentWays = (kinds: InterfaceKind[]): Outcome => ({ outcome: 'silent', reason: `${kinds.map((kind) => interfaceNames[kind]).join(' and ')} answered here before and ${kinds.length === 1 ? 'does' : 'do'} not now`, remedy: 'Look at its power and its port first, then at its HTTPS port and access rules.' });
 
 /** Of an address that could be read neither by SNMP nor over HTTPS: whichever of the two came nearer. */
 export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome {

@@ -1,7 +1,7 @@
 import { eq, max } from 'drizzle-orm';
 import type { Credential } from '../../core/estate/credential';
 import type { SiteRule } from '../../core/estate/interpret';
-import { interfaceKinds } from '../../core/estate/facts';
+import { interfaceKinds, tellingKinds } from '../../core/estate/facts';
 import type { Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit } from '../../core/estate/visit';
 import type { Signature } from '../../core/signatures/signature';
@@ -77,6 +77,8 @@ class SurveyRun {
   #identities!: Identities;
   #readingsWanted: ReturnType<typeof readingsWanted> | null = null;
   #credentialByDevice = new Map<number, string>();
+  /** devices that a controller tells of: they do not answer its kind of questions themselves */
+  #toldOf = new Set<number>();
 
   /** agents that answered in this survey, and how */
   readonly #agents = new Map<number, Pick<ListeningAsk, 'address' | 'credential' | 'contextOf'>>();
@@ -245,6 +247,7 @@ class SurveyRun {
     }
     forgetOrder(this.#db, this.#surveyId);
     this.#identities = new Identities(this.#db, this.#surveyId);
+    this.#toldOf = new Set(this.#db.selectDistinct({ deviceId: told.deviceId }).from(told).all().map(({ deviceId }) => deviceId));
     for (const { id, credential } of this.#db.select().from(device).all()) if (credential) this.#credentialByDevice.set(id, credential);
     this.plan.onStarted?.(this.#surveyId);
     return this.#db.select().from(survey).where(eq(survey.id, this.#surveyId)).get()?.startedAt ?? '';
@@ -262,7 +265,7 @@ class SurveyRun {
     const latest = this.#identities.latest(known);
     this.#readingsWanted ??= readingsWanted(this.#db);
     const readings = latest ? this.#readingsWanted(known, latest) : [];
-    return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: latest.interfaces }), ...(readings.length > 0 && { readings }) };
+    return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: latest.interfaces.filter(({ kind }) => !(tellingKinds.has(kind) && this.#toldOf.has(known))) }), ...(readings.length > 0 && { readings }) };
   }
 
   /** Writes down what was collected at one address. What goes wrong with it is its outcome, never the survey's; only a store that cannot be written to ends the survey. */

@@ -17,14 +17,15 @@ import { changesBetween, lastAnswers, latestOutcomes } from '../../store/changes
 import type { Db } from '../../store/database';
 import { deviceFilter } from '../../store/deviceFilter';
 import { factHistory, factsAsOf } from '../../store/facts';
-import { device, interfaceReport, visit } from '../../store/schema';
+import { device, visit } from '../../store/schema';
 import { readCatalogue, readTargets } from '../../store/settings';
-import { eq, lte } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './asked';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../store/volatileValues';
 import { Calendar } from './moment';
 import { networks, peers, routes } from './routingRows';
+import { Ways } from './ways';
 import { wlans } from './wirelessRows';
 
 /** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows, contracts are no answers of devices: they have tables of their own. */
@@ -44,23 +45,26 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
     const volatiles = latestVolatile(db, survey);
     const first = new Map(db.select().from(device).all().map(({ id, firstSurvey }) => [id, firstSurvey]));
     const answered = lastAnswers(db, survey);
-    const reported = new Map(db.select({ deviceId: interfaceReport.deviceId, kind: interfaceReport.interface, surveyId: interfaceReport.surveyId }).from(interfaceReport).where(lte(interfaceReport.surveyId, survey)).all().map(({ deviceId, kind, surveyId }) => [`${deviceId} ${kind}`, surveyId]));
+    const ways = new Ways(db, survey);
     return factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => {
       const outcome = outcomes.get(deviceId);
       const now = volatiles.get(deviceId);
+      const answers = outcome?.outcome === 'answered' || outcome?.outcome === 'partial';
+      // what answered at one address hides no silence at another
+      const missing = outcome === undefined ? [] : [...outcome.missing, ...(answers ? ways.missing(deviceId, outcome.surveyId, content.interfaces ?? []).filter((one) => !outcome.missing.some(({ part, reason }) => part === one.part && reason === one.reason)) : [])];
       const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, defaultCommunities: _communities, ...shown } = content;
       return {
         id: String(deviceId),
         bootImage: '', redundancyRole: '', unsavedConfiguration: '',
         ...shown,
-        state: outcome?.outcome === 'answered' ? 'answering' : outcome?.outcome === 'partial' ? 'partial' : 'silent',
+        state: !answers ? 'silent' : missing.length > 0 || outcome.outcome === 'partial' ? 'partial' : 'answering',
         uptimeSeconds: now?.uptimeSeconds ?? null,
         flashFreeBytes: now?.flashFreeBytes ?? null,
         ...powerOf(now?.powerGroups),
         firstSeen: calendar.momentOf(first.get(deviceId) ?? 0),
         lastAnswered: calendar.momentOf(answered.get(deviceId) ?? 0),
-        missing: outcome?.missing ?? [],
-        ...(content.interfaces && { interfaces: content.interfaces.map((own) => ({ ...own, lastAnswered: calendar.momentOf(reported.get(`${deviceId} ${own.kind}`) ?? 0) })) }),
+        missing,
+        ...(content.interfaces && { interfaces: content.interfaces.map((own) => ({ ...own, lastAnswered: calendar.momentOf(ways.lastAnswer(deviceId, own)) })) }),
         askedSeconds: outcome?.seconds ?? null,
       };
     }).sort((x, y) => compareNaturally(x.name, y.name));

@@ -1,3 +1,4 @@
+import { interfaceNames } from '../../../core/estate/facts';
 import { listAt, numberAt, textAt, type Json } from '../../../core/resources/json';
 import { interpretWireless } from '../../../core/resources/wirelessController';
 import { HttpsClient } from '../../https/httpsClient';
@@ -12,7 +13,7 @@ const mostPages = 200;
 export const wirelessInterface: VendorInterface = {
   kind: 'wireless',
   credentialKind: 'controller',
-  name: 'Wireless controller',
+  name: interfaceNames.wireless,
   probe: (place, options) => answersWith(place, options, '/wlc/v2/about', (body) => textAt(body, 'interface') === 'wlc'),
   open: async (place, options, { user, password }) => {
     const client = new HttpsClient(place, options);
