@@ -6,7 +6,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, launchBrowser, openPage, preferenceKept, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What is printed: labels that a reader of codes reads, and dossiers of many devices. */
@@ -69,7 +69,7 @@ describe('labels', () => {
     await page.keyboard.type('64');
     await page.waitForFunction((count) => document.querySelectorAll('.sheet').length === Math.ceil((count + 64) / 65) && document.querySelectorAll('.sheet:first-of-type .label, .sheet .label').length === count, {}, labels);
     expect(await pagesOf()).toBe(Math.ceil((labels + 64) / 65));
-    await page.waitForNetworkIdle();
+    await preferenceKept(page, 'labels', 'a4-65');
     await open('/print/labels?of=modules&where=class%3DpowerSupply');
     expect(await page.$eval('select[name=sheet]', (box) => box.value)).toBe('a4-65');
   });
@@ -88,7 +88,7 @@ test('dossiers of many devices are printed, brief or whole; marked devices alone
   await click(page, '.table .row .cell.first');
   await page.keyboard.press('m');
   await page.waitForSelector('.row.marked');
-  await page.waitForNetworkIdle();
+  await preferenceKept(page, 'marked.devices', 1);
   await press(page, 'Export');
   await see(page, 'Dossiers on paper…');
   expect(await page.$$eval('[role=menuitem]', (items) => items.map((item) => [item.textContent, item.getAttribute('href')?.split('?')[0]]).filter(([, href]) => href?.startsWith('/print')))).toEqual([['Print…', '/print/devices'], ['Dossiers on paper…', '/print/dossiers'], ['Labels…', '/print/labels']]);

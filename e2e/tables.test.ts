@@ -4,7 +4,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { click, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
+import { click, launchBrowser, openPage, preferenceKept, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** Tables as a person lays them out: groups, columns, marks, blocks of cells, views; and whether it stays. */
@@ -142,7 +142,7 @@ test('rows are marked by key, and stay marked', async () => {
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('m');
   await until(() => document.querySelectorAll('.row.marked').length === 2);
-  await page.waitForNetworkIdle();
+  await preferenceKept(page, 'marked.devices', 2);
   await open('/estate');
   expect(await page.$$eval('.table .row', (rows) => rows.slice(0, 4).map((row) => row.classList.contains('marked')))).toEqual([true, false, true, false]);
 });
@@ -158,8 +158,7 @@ test('a block of cells is copied as a spreadsheet takes it', async () => {
   await page.keyboard.down('Control');
   await page.keyboard.press('c');
   await page.keyboard.up('Control');
-  await page.waitForNetworkIdle();
-  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe([first, second].map((cells) => cells?.join('\t')).join('\n'));
+  await page.waitForFunction(async (wanted) => (await navigator.clipboard.readText()) === wanted, { polling: 100 }, [first, second].map((cells) => cells?.join('\t')).join('\n'));
 });
 
 test('a view is saved with filter, groups and columns, shared, and opened by another person, whose own columns stay', async () => {

@@ -127,6 +127,14 @@ function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
     .catch(() => true);
 }
 
+/** Waits until what a person chose is kept on the server, so that the page can be left: how many there are, or words in it. */
+export const preferenceKept = async (page: Page, key: string, wanted: string | number): Promise<void> => {
+  await page.waitForFunction(async (name, expected) => {
+    const value = ((await (await fetch('/api/v1/preferences')).json()) as Record<string, unknown>)[name];
+    return typeof expected === 'number' ? Array.isArray(value) && value.length === expected : JSON.stringify(value ?? '').includes(expected);
+  }, { polling: 100 }, key, wanted);
+};
+
 /** Types into the field with a label, in place of what it holds. */
 export async function fill(page: Page, selector: string, text: string): Promise<void> {
   await click(page, selector);
