@@ -147,6 +147,17 @@ test('rows are marked by key, and stay marked', async () => {
   expect(await page.$$eval('.table .row', (rows) => rows.slice(0, 4).map((row) => row.classList.contains('marked')))).toEqual([true, false, true, false]);
 });
 
+test('a mark that is made while the application cannot be reached is kept once it can', async () => {
+  await click(page, '.table .row .cell.first');
+  const marked = await page.$$eval('.row.marked', (list) => list.length);
+  await page.setOfflineMode(true);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('m');
+  await page.waitForFunction((many) => document.querySelectorAll('.row.marked').length === many, {}, marked + 1);
+  await page.setOfflineMode(false);
+  await preferenceKept(page, 'marked.devices', marked + 1);
+});
+
 test('a block of cells is copied as a spreadsheet takes it', async () => {
   const [first, second] = await page.$$eval('.table .row', (rows) => rows.slice(0, 2).map((row) => [...row.querySelectorAll('.cell')].slice(2, 4).map((cell) => (cell as HTMLElement).innerText.trim())));
   await click(page, '.table .row .cell.first');

@@ -2,7 +2,10 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
-import { call } from './api';
+import { againMs, call, type ApiProblem } from './api';
+
+/** how often each choice was written on this page */
+const writes = new Map<string, number>();
 
 /** A choice kept for the person who is signed in, for good. */
 export function usePreference<Value>(key: string, fallback: Value): [Value, (value: Value) => void] {
@@ -14,7 +17,15 @@ export function usePreference<Value>(key: string, fallback: Value): [Value, (val
   const write = useCallback(
     (next: Value) => {
       client.setQueryData<Record<string, unknown>>(['preferences'], (before) => ({ ...before, [key]: next }));
-      void call('preferences', { method: 'PUT', body: { key, value: next } });
+      const number = (writes.get(key) ?? 0) + 1;
+      writes.set(key, number);
+      // while the application cannot be reached the choice waits, unless another takes its place; one that is not taken is shown as it was
+      const send = () => void call('preferences', { method: 'PUT', body: { key, value: next } }).catch((problem: ApiProblem) => {
+        if (writes.get(key) !== number) return;
+        if (problem.status === 0) setTimeout(send, againMs);
+        else void client.invalidateQueries({ queryKey: ['preferences'] });
+      });
+      send();
     },
     [client, key],
   );
