@@ -95,7 +95,8 @@ export function today(store: Store, survey: number, against: number | null) {
     beforeAt: before > 0 ? calendar.momentOf(before) : null,
     numbers: {
       devices: devices.length,
-      answering: devices.filter(({ state }) => state === 'answering').length,
+      answering: devices.filter(({ state }) => state !== 'silent').length,
+      partial: devices.filter(({ state }) => state === 'partial').length,
       newDevices: of('added', 'device').length,
       replaced: of('replaced').length,
       changedDevices: new Set(changes.filter(({ kind, deviceId }) => deviceId > 0 && kind === 'changed').map(({ deviceId }) => deviceId)).size,

@@ -15,7 +15,7 @@ interface Today {
   startedAt: string | null;
   sealedAt: string | null;
   beforeAt: string | null;
-  numbers: { devices: number; answering: number; newDevices: number; replaced: number; changedDevices: number; silent: number };
+  numbers: { devices: number; answering: number; partial: number; newDevices: number; replaced: number; changedDevices: number; silent: number };
   inMaintenance: number;
   checks: { on: number; failing: number; newly: string[] } | null;
   attention: { kind: string; words: string; remedy: string; href: string }[];
@@ -49,7 +49,7 @@ export function TodayWorkspace() {
     <main className="work scrolls">
       <div className="titleline">
         <h1>{data.attention.length === 0 ? 'Nothing needs you' : `${data.attention.length} ${data.attention.length === 1 ? 'thing needs' : 'things need'} a look`}</h1>
-        <span className="quiet">{numbers.answering} of {numbers.devices} devices answered {data.sealedAt && ago(data.sealedAt)}</span>
+        <span className="quiet">{numbers.answering} of {numbers.devices} devices answer{numbers.partial > 0 && `, ${numbers.partial} in part`}{data.sealedAt && `; surveyed ${ago(data.sealedAt)}`}</span>
       </div>
       <div className="numbers">
         {count(numbers.newDevices, `new ${since}`, view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }))}
