@@ -146,11 +146,17 @@ export async function fill(page: Page, selector: string, text: string): Promise<
   await field?.type(text);
 }
 
-/** Rules that axe finds broken on the page as it stands. */
+/** Rules that axe finds broken on the page, once what changes colour or place has come to rest: half-way between two colours no contrast is right. */
 export async function accessibilityProblems(page: Page): Promise<string[]> {
   const source = readFileSync(createRequire(path.join(home, 'package.json')).resolve('axe-core/axe.min.js'), 'utf8');
   await page.evaluate(source);
   return page.evaluate(async () => {
+    for (;;) {
+      await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+      const moving = document.getAnimations().filter(({ playState, effect }) => playState === 'running' && Number.isFinite(effect?.getComputedTiming().endTime));
+      if (moving.length === 0) break;
+      await Promise.allSettled(moving.map(({ finished }) => finished));
+    }
     const axe = (window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe;
     const { violations } = await axe.run();
     return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`);
