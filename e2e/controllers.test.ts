@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { SurveySummary } from '../src/collect/survey/surveySummary';
 import type { ThingName } from '../src/core/things/fields';
+import { sealedSurveys } from '../src/server/things/moment';
 import { queryThing } from '../src/server/things/query';
 import { FabricController } from '../src/sim/controllers/fabric';
 import { HypervisorManager } from '../src/sim/controllers/hypervisors';
@@ -92,6 +93,16 @@ describe('a wireless controller', () => {
     expect(devices.changed).toBe(0);
     expect(rowsOf('changes', 2, '-kind=silent')).toEqual([]);
     expect(rowsOf('wlans', 2)).toHaveLength(2);
+  });
+  test('that is silent while its agent answers is told, and when it answered last; access points are not asked for it', async () => {
+    await sample.fleet.moveTo(7);
+    // the second time nobody is where HTTPS is looked for
+    for (const https of [sample.port, 9]) await sample.survey({ credentials: sampleKeys }, { ranges: ['10.72.1.30', '10.72.4.8'], translations: [`10.72.0.0/16 via ${sample.base}/16 port ${sample.port} https ${https}`] });
+    const seen = (surveyId: number) => rowsOf('devices', surveyId, 'name=sgh-wlc or name=rpw-ap-01') as unknown as { name: string; state: string; missing: object[]; interfaces: { kind: string; lastAnswered: string }[] }[];
+    const momentOf = (surveyId: number) => sealedSurveys(sample.store.db).find(({ id }) => id === surveyId)?.startedAt;
+    const told = (surveyId: number) => seen(surveyId).map(({ name, state, missing, interfaces }) => [name, state, missing, interfaces.map(({ kind, lastAnswered }) => [kind, lastAnswered])]);
+    expect(told(1)).toEqual([['rpw-ap-01', 'answering', [], [['snmp', momentOf(1)], ['wireless', momentOf(1)]]], ['sgh-wlc', 'answering', [], [['snmp', momentOf(1)], ['wireless', momentOf(1)]]]]);
+    expect(told(2)).toEqual([['rpw-ap-01', 'answering', [], [['snmp', momentOf(2)], ['wireless', momentOf(1)]]], ['sgh-wlc', 'partial', [{ part: 'Wireless controller', reason: 'does not answer' }], [['snmp', momentOf(2)], ['wireless', momentOf(1)]]]]);
   });
 });
 

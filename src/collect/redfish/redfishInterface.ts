@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../core/estate/facts';
+import { interfaceNames } from '../../core/estate/ways';
 import { interpretRedfish } from '../../core/resources/redfish';
 import type { ResourceSource } from '../https/resourceSource';
 import type { OpenInterface, VendorInterface } from '../interfaces/vendorInterface';

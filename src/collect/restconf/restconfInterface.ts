@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../core/estate/facts';
+import { interfaceNames } from '../../core/estate/ways';
 import type { LoginCredential } from '../../core/estate/credential';
 import { harvestFromRestconf, restconfResources, type RestconfAnswers, type RestconfResource } from '../../core/resources/restconf';
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';

@@ -1,6 +1,7 @@
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
-import { interfaceNames, type DeviceReport } from '../../core/estate/facts';
+import type { DeviceReport } from '../../core/estate/facts';
+import { interfaceNames } from '../../core/estate/ways';
 import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
 import { beyondBounds } from '../../core/estate/interpretFaults';
 import type { Scope } from '../../core/estate/scope';
@@ -158,13 +159,13 @@ export class AddressReader {
     if (plan.cancelled()) return false;
     const started = performance.now();
     const hint = plan.hintOf(address);
+    const known = (hint.interfaces ?? []).flatMap((way) => (way.address === address && way.kind !== 'snmp' ? [way.kind] : []));
     const [probed, service] = await Promise.all([this.#probe(address, hint), this.#findService(address, hint)]);
     phases.probe = (performance.now() - started) / 1000;
     if (!('source' in probed) && !service.found) {
       const unheard = (faults: CredentialFault[]) => (faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults));
       visit.outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
-      const ways = hint.interfaces?.filter((way) => way.address === address && way.kind !== 'snmp') ?? [];
-      if (visit.outcome.outcome === 'silent' && ways.length > 0) visit.outcome = silentWays(ways.map(({ kind }) => kind));
+      if (visit.outcome.outcome === 'silent' && known.length > 0) visit.outcome = silentWays(known);
       return !plan.cancelled() || visit.outcome.outcome !== 'silent';
     }
     slot.free = await this.#readers.take();
@@ -182,10 +183,9 @@ export class AddressReader {
     const nearest = service.faults.at(-1);
     if (!service.found && nearest) {
       const told = service.faults.filter(({ fault }) => fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted');
-      // a way in that was known here and is silent, while another answers
-      const known = (hint.interfaces ?? []).filter((way) => way.address === address && way.kind !== 'snmp');
       if (told.length > 0) missing.push(...told.map(({ name, message }) => ({ part: name, reason: message })));
-      else missing.push(...known.map(({ kind }) => ({ part: interfaceNames[kind], reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message })));
+      // a way in that was known here and is silent, while another answers
+      else missing.push(...known.map((kind) => ({ part: interfaceNames[kind], reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message })));
     }
     return true;
   }

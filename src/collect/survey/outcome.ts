@@ -1,4 +1,5 @@
-import { interfaceNames, type InterfaceKind } from '../../core/estate/facts';
+import type { InterfaceKind } from '../../core/estate/facts';
+import { interfaceNames } from '../../core/estate/ways';
 import type { Outcome } from '../../core/estate/visit';
 import type { InterfaceFault } from '../interfaces/findInterface';
 import type { SourceFault } from '../source';

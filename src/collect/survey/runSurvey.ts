@@ -1,7 +1,8 @@
 import { eq, max } from 'drizzle-orm';
 import type { Credential } from '../../core/estate/credential';
 import type { SiteRule } from '../../core/estate/interpret';
-import { interfaceKinds, tellingKinds } from '../../core/estate/facts';
+import { interfaceKinds } from '../../core/estate/facts';
+import { ownWays } from '../../core/estate/ways';
 import type { Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit } from '../../core/estate/visit';
 import type { Signature } from '../../core/signatures/signature';
@@ -265,7 +266,7 @@ class SurveyRun {
     const latest = this.#identities.latest(known);
     this.#readingsWanted ??= readingsWanted(this.#db);
     const readings = latest ? this.#readingsWanted(known, latest) : [];
-    return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: latest.interfaces.filter(({ kind }) => !(tellingKinds.has(kind) && this.#toldOf.has(known))) }), ...(readings.length > 0 && { readings }) };
+    return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: ownWays(latest.interfaces, this.#toldOf.has(known)) }), ...(readings.length > 0 && { readings }) };
   }
 
   /** Writes down what was collected at one address. What goes wrong with it is its outcome, never the survey's; only a store that cannot be written to ends the survey. */

@@ -57,10 +57,6 @@ export interface DeviceInterface {
 
 export const interfaceKinds = ['snmp', 'redfish', 'restconf', 'wireless', 'fabric', 'hypervisors'] as const;
 export type InterfaceKind = (typeof interfaceKinds)[number];
-/** Those that tell of other devices too: a device that one of them tells of has it as a way in, but does not answer it itself. */
-export const tellingKinds: ReadonlySet<InterfaceKind> = new Set(['wireless', 'fabric', 'hypervisors']);
-/** How each is called where it is spoken of. */
-export const interfaceNames: Record<InterfaceKind, string> = { snmp: 'SNMP', redfish: 'Redfish', restconf: 'RESTCONF', wireless: 'Wireless controller', fabric: 'Fabric controller', hypervisors: 'Hypervisor manager' };
 
 /** What changes with every look, kept as the last value seen. */
 export interface VolatileFacts {

@@ -60,7 +60,7 @@ export function overlayRule(overlay: Overlay): OverlayRule {
   if (network !== null) return networkRule(network);
   switch (overlay) {
     case 'faults': return {
-      device: ({ state, faults }) => (state === 'silent' ? of('caution', 'does not answer') : state === 'partial' || faults > 0 ? of('bad', 'tells of a fault') : pale),
+      device: ({ state, faults }) => (state === 'silent' ? of('caution', 'does not answer') : faults > 0 ? of('bad', 'tells of a fault') : state === 'partial' ? of('bad', 'answers in part') : pale),
       link: ({ issues }) => (issues.length > 0 ? { tint: 'bad', words: '', pale: false } : pale),
     };
     case 'spare ways': return {

@@ -1,4 +1,5 @@
-import { interfaceNames, tellingKinds, type DeviceInterface } from '../../core/estate/facts';
+import type { DeviceInterface } from '../../core/estate/facts';
+import { interfaceNames, ownWays, tellingKinds } from '../../core/estate/ways';
 import type { Db } from '../../store/database';
 import { unpackWords } from '../../store/visitCodec';
 
@@ -14,6 +15,7 @@ export class Ways {
   readonly #visits;
   readonly #answered;
   readonly #told;
+  readonly #reported;
   readonly #toldEver;
 
   /** @param survey the newest that counts */
@@ -21,11 +23,15 @@ export class Ways {
     this.#visits = $client.prepare<[number, number], WayVisit>("select address, outcome, reason, missing from visit where device_id = ? and survey_id = ? and state = 'done' and outcome is not null");
     this.#answered = $client.prepare<[number, number, string], { surveyId: number | null }>("select max(survey_id) as surveyId from visit where device_id = ? and survey_id <= ? and address = ? and outcome in ('answered', 'partial')");
     this.#told = $client.prepare<[number, number], { surveyId: number | null }>('select max(survey_id) as surveyId from told where device_id = ? and survey_id <= ?');
+    this.#reported = $client.prepare<[number, string], { surveyId: number }>('select survey_id as surveyId from interface_report where device_id = ? and interface = ?');
     this.#toldEver = $client.prepare<[number], object>('select 1 from told where device_id = ? limit 1');
   }
 
   /** The survey in which a way in answered last; 0 where it never did. */
   lastAnswer(deviceId: number, { kind, address }: DeviceInterface): number {
+    const reported = this.#reported.get(deviceId, kind)?.surveyId ?? Infinity;
+    if (reported <= this.survey) return reported;
+    // it told again later: what was kept then is known by who answered at its address
     const told = tellingKinds.has(kind) ? (this.#told.get(deviceId, this.survey)?.surveyId ?? 0) : 0;
     return told > 0 ? told : (this.#answered.get(deviceId, this.survey, address)?.surveyId ?? 0);
   }
@@ -35,14 +41,10 @@ export class Ways {
     if (ways.length < 2) return [];
     return this.#visits.all(deviceId, surveyId).flatMap(({ address, outcome, reason, missing }) => {
       if (outcome === 'answered') return [];
-      const own = ways.filter((way) => way.address === address && !(tellingKinds.has(way.kind) && this.#isTold(deviceId)));
+      const own = ownWays(ways, this.#toldEver.get(deviceId) !== undefined).filter((way) => way.address === address);
       if (own.length === 0) return [];
       if (outcome === 'partial') return (JSON.parse(missing ?? '[]') as { part: string; reason: string }[] | null) ?? [];
       return [{ part: `${own.map(({ kind }) => interfaceNames[kind]).join(' and ')} at ${address}`, reason: outcome === 'silent' || reason === null ? 'does not answer' : unpackWords(reason) }];
     });
-  }
-
-  #isTold(deviceId: number): boolean {
-    return this.#toldEver.get(deviceId) !== undefined;
   }
 }

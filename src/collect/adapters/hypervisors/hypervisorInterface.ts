@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../../core/estate/facts';
+import { interfaceNames } from '../../../core/estate/ways';
 import { listAt, textAt, type Json } from '../../../core/resources/json';
 import { interpretHypervisors } from '../../../core/resources/hypervisorManager';
 import { HttpsClient } from '../../https/httpsClient';

@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../../core/estate/facts';
+import { interfaceNames } from '../../../core/estate/ways';
 import { listAt, numberAt, textAt, type Json } from '../../../core/resources/json';
 import { interpretWireless } from '../../../core/resources/wirelessController';
 import { HttpsClient } from '../../https/httpsClient';
