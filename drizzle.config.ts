@@ -1,3 +1,8 @@
 import { defineConfig } from 'drizzle-kit';
 
-export default defineConfig({ dialect: 'sqlite', schema: './src/store/schema.ts', out: './src/store/migrations', casing: 'snake_case' });
+export default defineConfig({
+  dialect: 'sqlite',
+  schema: './src/store/schema.ts',
+  out: './src/store/migrations',
+  casing: 'snake_case',
+});

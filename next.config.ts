@@ -7,14 +7,17 @@ const config: NextConfig = {
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,
   // what the API answers is data: nothing in it is ever run, framed or guessed at
-  headers: () => Promise.resolve([{
-    source: '/api/v1/:path*',
-    headers: [
-      { key: 'content-security-policy', value: "default-src 'none'; frame-ancestors 'none'" },
-      { key: 'x-content-type-options', value: 'nosniff' },
-      { key: 'referrer-policy', value: 'same-origin' },
-    ],
-  }]),
+  headers: () =>
+    Promise.resolve([
+      {
+        source: '/api/v1/:path*',
+        headers: [
+          { key: 'content-security-policy', value: "default-src 'none'; frame-ancestors 'none'" },
+          { key: 'x-content-type-options', value: 'nosniff' },
+          { key: 'referrer-policy', value: 'same-origin' },
+        ],
+      },
+    ]),
 };
 
 export default config;

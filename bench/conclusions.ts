@@ -10,18 +10,47 @@ import { inTransaction, openStore, type Store } from '../src/store/database';
 import { survey } from '../src/store/schema';
 import { generateNetwork, usualPlan, type Network } from './networks/network';
 
-const parts = new Set<HarvestPart>(['system', 'interfaces', 'modules', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'power']);
+const parts = new Set<HarvestPart>([
+  'system',
+  'interfaces',
+  'modules',
+  'addresses',
+  'neighbourAddresses',
+  'bridge',
+  'lldp',
+  'power',
+]);
 
-function commit(store: Store, surveyId: number, { devices, sightings }: Network, wanted: (place: number) => boolean): void {
+function commit(
+  store: Store,
+  surveyId: number,
+  { devices, sightings }: Network,
+  wanted: (place: number) => boolean,
+): void {
   inTransaction(store.db, () => {
-    store.db.insert(survey).values({ scopeName: 'bench', scope: {}, state: 'running', startedAt: new Date(surveyId * 1000).toISOString() }).run();
+    store.db
+      .insert(survey)
+      .values({ scopeName: 'bench', scope: {}, state: 'running', startedAt: new Date(surveyId * 1000).toISOString() })
+      .run();
     const identities = new Identities(store.db, surveyId);
-    devices.forEach(({ id, device: { name, role, site, address, bridgeAddress, serial }, ports, neighbours }, place) => {
-      if (!wanted(place)) return;
-      const report = toldReport('snmp', { name, role, site, address, bridgeAddress, serial, signature: 'bench' }, { ports, neighbours, sightings: sightings.get(id) ?? { forwarding: [], addresses: [] } });
-      const { interfaces: _, ...device } = report.device;
-      commitReport(store.db, surveyId, identities, { kind: 'snmp', report: { ...report, device }, covered: parts, asked: parts }, () => false);
-    });
+    devices.forEach(
+      ({ id, device: { name, role, site, address, bridgeAddress, serial }, ports, neighbours }, place) => {
+        if (!wanted(place)) return;
+        const report = toldReport(
+          'snmp',
+          { name, role, site, address, bridgeAddress, serial, signature: 'bench' },
+          { ports, neighbours, sightings: sightings.get(id) ?? { forwarding: [], addresses: [] } },
+        );
+        const { interfaces: _, ...device } = report.device;
+        commitReport(
+          store.db,
+          surveyId,
+          identities,
+          { kind: 'snmp', report: { ...report, device }, covered: parts, asked: parts },
+          () => false,
+        );
+      },
+    );
   });
 }
 
@@ -37,8 +66,13 @@ export async function benchConclusions(): Promise<Record<string, unknown>> {
   const conclude = async (what: string, network: Network, wanted: (place: number) => boolean) => {
     commit(store, ++surveyId, network, wanted);
     const started = performance.now();
-    await concludeBeside(store, surveyId, false, (conclusion) => inTransaction(store.db, () => writeConclusion(store.db, surveyId, conclusion)));
-    told[what] = { seconds: Math.round((performance.now() - started) / 10) / 100, megabytes: Math.round(process.memoryUsage().rss / 1e6) };
+    await concludeBeside(store, surveyId, false, (conclusion) =>
+      inTransaction(store.db, () => writeConclusion(store.db, surveyId, conclusion)),
+    );
+    told[what] = {
+      seconds: Math.round((performance.now() - started) / 10) / 100,
+      megabytes: Math.round(process.memoryUsage().rss / 1e6),
+    };
   };
   await conclude('first', first, () => true);
   await conclude('one in a hundred changed', again, (place) => place % 100 === 0);

@@ -6,7 +6,8 @@ const forwarded = 400;
 const modules = 60;
 const neighbours = 200;
 
-const mac = (agent: number, kind: number, at: number) => Buffer.from([2, kind, agent >> 8, agent & 255, at >> 8, at & 255]);
+const mac = (agent: number, kind: number, at: number) =>
+  Buffer.from([2, kind, agent >> 8, agent & 255, at >> 8, at & 255]);
 
 export function instancesOf(agent: number): Instance[] {
   const write = new ObjectWriter();
@@ -70,4 +71,3 @@ export function instancesOf(agent: number): Instance[] {
 }
 
 export const objectsOf = (agent: number): ObjectTree => new ObjectTree(instancesOf(agent));
-

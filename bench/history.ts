@@ -28,7 +28,8 @@ const milliseconds = (work: () => void, runs = 9) => {
 export function benchHistory(): Record<string, unknown> {
   const folder = temporaryFolder();
   const store = openStore(folder);
-  const write = (number: number, isChanged: (n: number) => boolean, wholly = number === 1) => writeSurvey(store, { number, devices, ports, isChanged, wholly });
+  const write = (number: number, isChanged: (n: number) => boolean, wholly = number === 1) =>
+    writeSurvey(store, { number, devices, ports, isChanged, wholly });
   const megabytes = () => {
     store.raw.pragma('wal_checkpoint(TRUNCATE)');
     return statSync(path.join(folder, 'bolide.sqlite')).size / 1e6;
@@ -49,10 +50,16 @@ export function benchHistory(): Record<string, unknown> {
     volatile: milliseconds(() => latestVolatile(db, number)),
   });
   const result = {
-    devices, ports: devices * ports, surveys,
-    firstSurveyMB: Math.round(first), unchangedSurveyAddsPercent: Math.round(((second - first) / first) * 10_000) / 100, onePercentChangedAddsPercent: Math.round(((last - second) / (surveys - 2) / second) * 10_000) / 100,
-    asOfSecondMs: at(2), asOfFortiethMs: at(surveys),
-    differenceOfNeighboursMs: milliseconds(() => changesBetween(db, surveys - 1, surveys)), differenceOfTenMs: milliseconds(() => changesBetween(db, surveys - 10, surveys)),
+    devices,
+    ports: devices * ports,
+    surveys,
+    firstSurveyMB: Math.round(first),
+    unchangedSurveyAddsPercent: Math.round(((second - first) / first) * 10_000) / 100,
+    onePercentChangedAddsPercent: Math.round(((last - second) / (surveys - 2) / second) * 10_000) / 100,
+    asOfSecondMs: at(2),
+    asOfFortiethMs: at(surveys),
+    differenceOfNeighboursMs: milliseconds(() => changesBetween(db, surveys - 1, surveys)),
+    differenceOfTenMs: milliseconds(() => changesBetween(db, surveys - 10, surveys)),
   };
   store.close();
   return result;

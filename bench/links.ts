@@ -8,7 +8,11 @@ export function benchLinks(): Record<string, unknown> {
     const network = generateNetwork({ ...usualPlan, spanning: 0.9, ...more });
     const started = performance.now();
     const { links } = conclude(network.devices);
-    return { ...network.counts, seconds: Math.round((performance.now() - started) / 10) / 100, ...scoreLinks(network, links) };
+    return {
+      ...network.counts,
+      seconds: Math.round((performance.now() - started) / 10) / 100,
+      ...scoreLinks(network, links),
+    };
   };
   return {
     'rows 0.9, LLDP 0.7, spanning tree 0.9': [1, 2, 3].map((seed) => run({ seed })),
@@ -16,6 +20,9 @@ export function benchLinks(): Record<string, unknown> {
     'rows 0.9, LLDP 0.7, no spanning tree': run({ spanning: 0 }),
     'rows 0.9, neither': run({ speaking: 0, spanning: 0 }),
     'rows 0.7, LLDP 0.7, spanning tree 0.9': run({ rows: 0.7 }),
-    'growing': [6, 12, 25, 50].map((sites) => ({ ...run({ sites, switches: 41, machines: 29 }), megabytes: Math.round(process.memoryUsage().rss / 1e6) })),
+    growing: [6, 12, 25, 50].map((sites) => ({
+      ...run({ sites, switches: 41, machines: 29 }),
+      megabytes: Math.round(process.memoryUsage().rss / 1e6),
+    })),
   };
 }

@@ -4,7 +4,16 @@ import { cpus, tmpdir } from 'node:os';
 import path from 'node:path';
 import { startApplication } from '../e2e/support/application';
 import { launchBrowser } from '../e2e/support/browser';
-import { bolide, home, sampleCredentials, sampleRanges, startAgents, stop, stopAll, temporaryFolder } from '../e2e/support/program';
+import {
+  bolide,
+  home,
+  sampleCredentials,
+  sampleRanges,
+  startAgents,
+  stop,
+  stopAll,
+  temporaryFolder,
+} from '../e2e/support/program';
 import { openStore } from '../src/store/database';
 import { addPerson } from '../src/store/people';
 import { benchConclusions } from './conclusions';
@@ -32,7 +41,20 @@ async function benchSurvey(): Promise<{ seconds: number; agents: number }> {
   const seconds: number[] = [];
   let answered = 0;
   for (let run = 0; run < 3; run++) {
-    const { out } = await bolide(['survey', '--data', path.join(folder, 'data'), '--range', sampleRanges, '--credentials', credentials, '--via', agents.via, '--timeout', '400', '--json']);
+    const { out } = await bolide([
+      'survey',
+      '--data',
+      path.join(folder, 'data'),
+      '--range',
+      sampleRanges,
+      '--credentials',
+      credentials,
+      '--via',
+      agents.via,
+      '--timeout',
+      '400',
+      '--json',
+    ]);
     const summary = JSON.parse(out) as { seconds: number; addresses: { answered: number } };
     seconds.push(summary.seconds);
     answered = summary.addresses.answered;
@@ -44,7 +66,9 @@ async function benchSurvey(): Promise<{ seconds: number; agents: number }> {
 /** Cold open of each workspace on the demo's history: from the request to the last row that is awaited. */
 async function benchWorkspaces(): Promise<Record<string, number>> {
   const data = mkdtempSync(path.join(tmpdir(), 'bolide-bench-'));
-  spawnSync(process.execPath, [path.join(home, 'bin/bolide'), 'demo', '--history-only', '--data', data], { stdio: 'ignore' });
+  spawnSync(process.execPath, [path.join(home, 'bin/bolide'), 'demo', '--history-only', '--data', data], {
+    stdio: 'ignore',
+  });
   const store = openStore(data);
   await addPerson(store.db, person.name, person.password, 'administrator');
   store.close();
@@ -60,7 +84,14 @@ async function benchWorkspaces(): Promise<Record<string, number>> {
       await signedIn(app.address, page);
       const started = performance.now();
       await page.goto(`${app.address}/${where}`, { waitUntil: 'domcontentloaded' });
-      await page.waitForFunction(() => document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.body.innerText) && (document.querySelector('[role=grid] [role=row][aria-rowindex="2"], .lines li, [role=treeitem]') !== null), { polling: 'mutation' });
+      await page.waitForFunction(
+        () =>
+          document.querySelector('h1') !== null &&
+          !document.querySelector('[aria-busy=true]') &&
+          !/reading…|placing the devices/.test(document.body.innerText) &&
+          document.querySelector('[role=grid] [role=row][aria-rowindex="2"], .lines li, [role=treeitem]') !== null,
+        { polling: 'mutation' },
+      );
       times.push(performance.now() - started);
       await context.close();
     }
@@ -77,7 +108,18 @@ async function benchSilence(): Promise<{ addresses: number; seconds: number }> {
   const folder = temporaryFolder();
   const credentials = path.join(folder, 'credentials.json');
   writeFileSync(credentials, JSON.stringify(sampleCredentials));
-  const { out } = await bolide(['survey', '--data', path.join(folder, 'data'), '--range', '127.44.0.0/16', '--port', '1199', '--credentials', credentials, '--json']);
+  const { out } = await bolide([
+    'survey',
+    '--data',
+    path.join(folder, 'data'),
+    '--range',
+    '127.44.0.0/16',
+    '--port',
+    '1199',
+    '--credentials',
+    credentials,
+    '--json',
+  ]);
   const { addresses, seconds } = JSON.parse(out) as { addresses: { silent: number }; seconds: number };
   return { addresses: addresses.silent, seconds };
 }
@@ -102,8 +144,10 @@ const benches: Record<string, () => Promise<unknown>> = {
 };
 const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !benches[name]);
-if (unknown.length > 0) throw new Error(`no bench called ${unknown.join(', ')}: there are ${Object.keys(benches).join(', ')}`);
+if (unknown.length > 0)
+  throw new Error(`no bench called ${unknown.join(', ')}: there are ${Object.keys(benches).join(', ')}`);
 const results: Record<string, unknown> = {};
-for (const [name, bench] of Object.entries(benches)) if (wanted.length === 0 || wanted.includes(name)) results[name] = await bench();
+for (const [name, bench] of Object.entries(benches))
+  if (wanted.length === 0 || wanted.includes(name)) results[name] = await bench();
 await stopAll();
 console.log(JSON.stringify({ machine: { cores: cpus().length, node: process.version }, ...results }, null, 1));

@@ -27,19 +27,43 @@ export async function benchPackets(): Promise<{ asked: number; fewest: number; r
   const port = await freeUdpPort();
   const address = '127.204.1.1';
   const instances = instancesOf(1);
-  const agent = new CountingAgent({ address, port, engineId: Buffer.from('8000e6dd0500000001', 'hex'), communities: ['bench'], users: [] }, new ObjectTree(instances));
+  const agent = new CountingAgent(
+    { address, port, engineId: Buffer.from('8000e6dd0500000001', 'hex'), communities: ['bench'], users: [] },
+    new ObjectTree(instances),
+  );
   await agent.listen();
   const transport = new UdpTransport();
-  const source = new LiveAgent(transport, { address, port, timeoutMs: 1000, retries: 0 }, { name: 'bench', kind: 'snmp2c', community: 'bench' });
+  const source = new LiveAgent(
+    transport,
+    { address, port, timeoutMs: 1000, retries: 0 },
+    { name: 'bench', kind: 'snmp2c', community: 'bench' },
+  );
   const system = await readSystem(source);
   if (!system) throw new Error('the agent keeps still');
-  await readDevice(source, system, { address, credential: 'bench', signatures: readSignatures(home), inFlight: 2, now: () => performance.now(), cancelled: () => false });
+  await readDevice(source, system, {
+    address,
+    credential: 'bench',
+    signatures: readSignatures(home),
+    inFlight: 2,
+    now: () => performance.now(),
+    cancelled: () => false,
+  });
   transport.close();
   agent.close();
   const tree = new ObjectTree(instances);
-  const octetsBelow = (column: string) => instances.reduce((sum, { oid }) => (`${oid.join('.')}`.startsWith(`${column}.`) ? sum + encodedOctets(tree, oid) : sum), 0);
+  const octetsBelow = (column: string) =>
+    instances.reduce(
+      (sum, { oid }) => (`${oid.join('.')}`.startsWith(`${column}.`) ? sum + encodedOctets(tree, oid) : sum),
+      0,
+    );
   const entries = Object.values(questions).flatMap(({ tables }) => tables);
-  const fewest = 3 + entries.reduce((sum, { entry, columns }) => sum + Math.ceil(columns.reduce((octets, column) => octets + octetsBelow(`${entry}.${column}`), 0) / datagram), 0);
+  const fewest =
+    3 +
+    entries.reduce(
+      (sum, { entry, columns }) =>
+        sum + Math.ceil(columns.reduce((octets, column) => octets + octetsBelow(`${entry}.${column}`), 0) / datagram),
+      0,
+    );
   return { asked: agent.requests, fewest, ratio: Math.round((agent.requests / fewest) * 100) / 100 };
 }
 

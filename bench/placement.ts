@@ -21,7 +21,16 @@ export function benchPlacement(): Record<string, unknown> {
     const { devices, asked, heard } = listenAgain(plan, network, first.found);
     const second = concluded(devices, earlier);
     const { precision, recall } = scorePlacement(network, first.found);
-    return { found: second.found, told: { ...network.counts, ...scorePlacement(network, second.found), seconds: second.seconds, fromOneReading: { precision, recall, seconds: first.seconds }, askedAgain: { asked, heard } } };
+    return {
+      found: second.found,
+      told: {
+        ...network.counts,
+        ...scorePlacement(network, second.found),
+        seconds: second.seconds,
+        fromOneReading: { precision, recall, seconds: first.seconds },
+        askedAgain: { asked, heard },
+      },
+    };
   };
   /** The same network looked at once and again: what was found is known the next time. */
   const looks = (more: Partial<NetworkPlan>, count: number) => {
@@ -30,7 +39,12 @@ export function benchPlacement(): Record<string, unknown> {
     for (let look = 1; look <= count; look++) {
       const before = known;
       const { found, told: score } = survey({ ...usualPlan, ...more, look }, (mac) => before.get(mac) ?? null);
-      known = new Map([...known, ...found.flatMap(({ mac, deviceId, port }: AttachmentFacts) => (deviceId === null || port === null ? [] : [[macNumber(mac) ?? 0, { deviceId, port }] as const]))]);
+      known = new Map([
+        ...known,
+        ...found.flatMap(({ mac, deviceId, port }: AttachmentFacts) =>
+          deviceId === null || port === null ? [] : [[macNumber(mac) ?? 0, { deviceId, port }] as const],
+        ),
+      ]);
       told.push({ look, ...score });
     }
     return told;
@@ -51,6 +65,10 @@ export function benchPlacement(): Record<string, unknown> {
     'rows 0.7, LLDP 0.7': looks({ rows: 0.7 }, 3),
     'all rows, all LLDP': looks({ rows: 1, speaking: 1 }, 1),
     // the second look is what a survey costs in which little changed: conclusions are drawn from all tables again, links among them
-    'two thousand switches': { placementAlone: again({ sites: 50, switches: 41, machines: 29 }), looks: looks({ sites: 50, switches: 41, machines: 29 }, 2), megabytesWithTheNetwork: Math.round(process.memoryUsage().rss / 1e6) },
+    'two thousand switches': {
+      placementAlone: again({ sites: 50, switches: 41, machines: 29 }),
+      looks: looks({ sites: 50, switches: 41, machines: 29 }, 2),
+      megabytesWithTheNetwork: Math.round(process.memoryUsage().rss / 1e6),
+    },
   };
 }

@@ -17,7 +17,9 @@ export async function benchAgainstWalker(agents: number, runs = 7): Promise<Reco
   if (!existsSync(walker)) return { skipped: 'snmpbulkwalk is not installed (Debian package snmp)' };
   const port = await freeUdpPort();
   const base = `127.${200 + Math.floor(Math.random() * 40)}`;
-  const fleet = spawn(process.execPath, [path.join(home, '.tmp/denseAgents.mjs'), String(agents), base, String(port)], { stdio: ['pipe', 'pipe', 'inherit'] });
+  const fleet = spawn(process.execPath, [path.join(home, '.tmp/denseAgents.mjs'), String(agents), base, String(port)], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  });
   await new Promise<void>((resolve) => fleet.stdout.once('data', () => resolve()));
   const addresses = Array.from({ length: agents }, (_, at) => `${base}.${(at + 1) >> 8}.${(at + 1) & 255}`);
   const ours: number[] = [];
@@ -26,10 +28,29 @@ export async function benchAgainstWalker(agents: number, runs = 7): Promise<Reco
   try {
     theirs.push(await walkAll(addresses, port));
     for (let run = 0; run < runs; run++) {
-      const { out, err } = await bolide(['survey', '--data', path.join(temporaryFolder(), 'data'), '--range', `${addresses[0]}-${addresses.at(-1) ?? ''}`, '--community', 'bench', '--port', String(port), '--json']);
-      const summary = JSON.parse(out || '{}') as { seconds: number; phases: unknown; devices: { found: number }; failures: unknown[] };
+      const { out, err } = await bolide([
+        'survey',
+        '--data',
+        path.join(temporaryFolder(), 'data'),
+        '--range',
+        `${addresses[0]}-${addresses.at(-1) ?? ''}`,
+        '--community',
+        'bench',
+        '--port',
+        String(port),
+        '--json',
+      ]);
+      const summary = JSON.parse(out || '{}') as {
+        seconds: number;
+        phases: unknown;
+        devices: { found: number };
+        failures: unknown[];
+      };
       // x.x.1.0 is an agent too: the range holds every one
-      if (summary.devices?.found !== agents || summary.failures.length > 0) throw new Error(`surveyed ${summary.devices?.found} of ${agents}: ${err} ${JSON.stringify(summary.failures.slice(0, 3))}`);
+      if (summary.devices?.found !== agents || summary.failures.length > 0)
+        throw new Error(
+          `surveyed ${summary.devices?.found} of ${agents}: ${err} ${JSON.stringify(summary.failures.slice(0, 3))}`,
+        );
       ours.push(summary.seconds);
       phases = summary.phases;
       theirs.push(await walkAll(addresses, port));
@@ -38,8 +59,17 @@ export async function benchAgainstWalker(agents: number, runs = 7): Promise<Reco
     fleet.kill();
   }
   const rounded = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
-  const ratios = ours.map((seconds, run) => rounded(seconds / (((theirs[run] ?? Number.NaN) + (theirs[run + 1] ?? Number.NaN)) / 2), 2));
-  return { agents, bolideSeconds: median(ours), walkerSeconds: rounded(median(theirs), 3), ratio: median(ratios), ratios, phases };
+  const ratios = ours.map((seconds, run) =>
+    rounded(seconds / (((theirs[run] ?? Number.NaN) + (theirs[run + 1] ?? Number.NaN)) / 2), 2),
+  );
+  return {
+    agents,
+    bolideSeconds: median(ours),
+    walkerSeconds: rounded(median(theirs), 3),
+    ratio: median(ratios),
+    ratios,
+    phases,
+  };
 }
 
 async function walkAll(addresses: string[], port: number): Promise<number> {
@@ -50,7 +80,11 @@ async function walkAll(addresses: string[], port: number): Promise<number> {
     while (next < work.length) {
       const [address = '', subtree = ''] = work[next++] ?? [];
       await new Promise<void>((resolve, reject) => {
-        const child = spawn(walker, ['-v2c', '-c', 'bench', '-Cr50', '-On', '-Oe', '-Ob', '-OU', `${address}:${port}`, subtree], { stdio: 'ignore', env: { ...process.env, MIBS: '' } });
+        const child = spawn(
+          walker,
+          ['-v2c', '-c', 'bench', '-Cr50', '-On', '-Oe', '-Ob', '-OU', `${address}:${port}`, subtree],
+          { stdio: 'ignore', env: { ...process.env, MIBS: '' } },
+        );
         child.on('error', reject);
         child.on('close', () => resolve());
       });

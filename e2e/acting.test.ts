@@ -23,10 +23,27 @@ const password = 'signal-house-9';
 const inside = '10.72.4.2';
 const plat = 'rpw-plat';
 
-const userOf = ({ name, authPassword, privPassword }: AgentUser) => ({ name, level: snmp.SecurityLevel.authPriv, authProtocol: snmp.AuthProtocols.sha256, authKey: authPassword, privProtocol: snmp.PrivProtocols.aes, privKey: privPassword });
-const keysOf = ({ name: user, authProtocol, authPassword, privProtocol, privPassword }: AgentUser) => ({ kind: 'snmp3' as const, user, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
+const userOf = ({ name, authPassword, privPassword }: AgentUser) => ({
+  name,
+  level: snmp.SecurityLevel.authPriv,
+  authProtocol: snmp.AuthProtocols.sha256,
+  authKey: authPassword,
+  privProtocol: snmp.PrivProtocols.aes,
+  privKey: privPassword,
+});
+const keysOf = ({ name: user, authProtocol, authPassword, privProtocol, privPassword }: AgentUser) => ({
+  kind: 'snmp3' as const,
+  user,
+  auth: { protocol: authProtocol, password: authPassword },
+  priv: { protocol: privProtocol, password: privPassword },
+});
 /** What the switch itself says. */
-const told = (...oids: string[]) => new Promise<string>((resolve, reject) => other.get(oids, (error, varbinds) => (error ? reject(error) : resolve(varbinds.map(({ value }) => String(value)).join()))));
+const told = (...oids: string[]) =>
+  new Promise<string>((resolve, reject) =>
+    other.get(oids, (error, varbinds) =>
+      error ? reject(error) : resolve(varbinds.map(({ value }) => String(value)).join()),
+    ),
+  );
 const admin = (port: number) => `1.3.6.1.2.1.2.2.1.7.${port}`;
 const oper = (port: number) => `1.3.6.1.2.1.2.2.1.8.${port}`;
 const alias = (port: number) => `1.3.6.1.2.1.31.1.1.1.18.${port}`;
@@ -34,20 +51,45 @@ const fed = (port: number) => `1.3.6.1.2.1.105.1.1.1.3.1.${port}`;
 
 async function signIn(who: keyof typeof people, on = page): Promise<void> {
   await on.goto(`${app.address}/login`);
-  await on.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), { name: who, password });
+  await on.evaluate(
+    async (given) =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify(given),
+        headers: { 'content-type': 'application/json' },
+      }),
+    { name: who, password },
+  );
 }
-const api = <Answer>(path: string, body?: unknown) => page.evaluate(async (wanted, sent) => {
-  const response = await fetch(`/api/v1/${wanted}`, sent === null ? {} : { method: 'POST', body: sent, headers: { 'content-type': 'application/json' } });
-  return { status: response.status, ...((await response.json()) as object) };
-}, path, body === undefined ? null : JSON.stringify(body)) as Promise<Answer & { status: number; detail?: string; errors?: { path: string; message: string }[] }>;
+const api = <Answer>(path: string, body?: unknown) =>
+  page.evaluate(
+    async (wanted, sent) => {
+      const response = await fetch(
+        `/api/v1/${wanted}`,
+        sent === null ? {} : { method: 'POST', body: sent, headers: { 'content-type': 'application/json' } },
+      );
+      return { status: response.status, ...((await response.json()) as object) };
+    },
+    path,
+    body === undefined ? null : JSON.stringify(body),
+  ) as Promise<Answer & { status: number; detail?: string; errors?: { path: string; message: string }[] }>;
 let platId = '';
 const portId = (name: string) => `${platId}:${name}`;
 async function openPort(name: string): Promise<void> {
-  await page.goto(`${app.address}/ports?device=${platId}&sel=port:${encodeURIComponent(portId(name))}`, { waitUntil: 'networkidle0' });
+  await page.goto(`${app.address}/ports?device=${platId}&sel=port:${encodeURIComponent(portId(name))}`, {
+    waitUntil: 'networkidle0',
+  });
   await see(page, `Port ${name}`);
 }
 const dialogText = () => page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText);
-const mayPress = (words: string) => page.evaluate((wanted) => [...document.querySelectorAll<HTMLButtonElement>('[role=dialog] button')].some((button) => button.innerText === wanted && !button.disabled), words);
+const mayPress = (words: string) =>
+  page.evaluate(
+    (wanted) =>
+      [...document.querySelectorAll<HTMLButtonElement>('[role=dialog] button')].some(
+        (button) => button.innerText === wanted && !button.disabled,
+      ),
+    words,
+  );
 async function sealed<Answer>(job: { jobId: number }): Promise<Answer> {
   for (;;) {
     const { state, result } = await api<{ state: string; result: Answer }>(`jobs/${job.jobId}`);
@@ -60,12 +102,27 @@ beforeAll(async () => {
   await sample.fleet.moveTo(8);
   const { base, port, store } = sample;
   const translations = [`10.72.0.0/16 via ${base}/16 port ${port} https ${port}`];
-  await sample.survey({ scopeName: 'Ropewalk' }, { ranges: ['10.72.0.1-2', ...[3, 4, 5, 6].map((stop) => `10.72.${stop}.1-2`)] });
+  await sample.survey(
+    { scopeName: 'Ropewalk' },
+    { ranges: ['10.72.0.1-2', ...[3, 4, 5, 6].map((stop) => `10.72.${stop}.1-2`)] },
+  );
   saveCredential(store, { name: 'looks only', ...keysOf(sampleUser), purpose: 'write' });
   saveCredential(store, { name: 'hands', ...keysOf(sampleWriter), purpose: 'write' });
-  saveScope(store.db, { ...scopeDefaults, name: 'Ropewalk', ranges: ['10.72.4.1-2'], translations, writeCredentials: ['hands'], timeoutMs: 250 });
+  saveScope(store.db, {
+    ...scopeDefaults,
+    name: 'Ropewalk',
+    ranges: ['10.72.4.1-2'],
+    translations,
+    writeCredentials: ['hands'],
+    timeoutMs: 250,
+  });
   for (const [name, role] of Object.entries(people)) await addPerson(store.db, name, password, role);
-  other = snmp.createV3Session(inside.replace('10.72', base.split('.').slice(0, 2).join('.')), userOf(sampleUser), { port, timeout: 1000, retries: 2, version: snmp.Version3 });
+  other = snmp.createV3Session(inside.replace('10.72', base.split('.').slice(0, 2).join('.')), userOf(sampleUser), {
+    port,
+    timeout: 1000,
+    retries: 2,
+    version: snmp.Version3,
+  });
   [app, browser] = await Promise.all([startApplication(store.folder), launchBrowser()]);
   ({ page, errors } = await openPage(browser));
   await signIn('osric');
@@ -83,7 +140,9 @@ describe('an operator', () => {
     await openPort('4');
     await press(page, 'Power-cycle');
     await see(page, 'This is sent to rpw-plat');
-    expect(await dialogText()).toMatch(/delivering power[\s\S]*loses power and link[\s\S]*pethPsePortAdminEnable\.1\.4[\s\S]*false \(2\)[\s\S]*true \(1\)[\s\S]*after 5 s/);
+    expect(await dialogText()).toMatch(
+      /delivering power[\s\S]*loses power and link[\s\S]*pethPsePortAdminEnable\.1\.4[\s\S]*false \(2\)[\s\S]*true \(1\)[\s\S]*after 5 s/,
+    );
     expect(await accessibilityProblems(page)).toEqual([]);
     expect(await mayPress('Take the power away and give it back')).toBe(false);
     await fill(page, '[role=dialog] input[name=name]', 'rpw-plat 5');
@@ -117,10 +176,17 @@ describe('an operator', () => {
     expect(await told(admin(5), oper(5))).toBe('1,1');
     await press(page, 'Close');
     await see(page, /shut by osric, .*taken back/);
-    const acts = listActs(sample.store.db, { text: 'rpw-plat 5', before: null, most: 20 }).rows.filter(({ subject }) => subject.startsWith('rpw-plat 5')).map(({ act, subject }) => `${act}: ${subject}`).reverse();
+    const acts = listActs(sample.store.db, { text: 'rpw-plat 5', before: null, most: 20 })
+      .rows.filter(({ subject }) => subject.startsWith('rpw-plat 5'))
+      .map(({ act, subject }) => `${act}: ${subject}`)
+      .reverse();
     expect(acts).toEqual([
-      'looked at a port to act on it: rpw-plat 5', 'asked for an act on a port: rpw-plat 5: shut', 'acted on a port: rpw-plat 5: shut',
-      'looked at a port to act on it: rpw-plat 5', 'asked for an act on a port: rpw-plat 5: enabled', 'acted on a port: rpw-plat 5: enabled',
+      'looked at a port to act on it: rpw-plat 5',
+      'asked for an act on a port: rpw-plat 5: shut',
+      'acted on a port: rpw-plat 5: shut',
+      'looked at a port to act on it: rpw-plat 5',
+      'asked for an act on a port: rpw-plat 5: enabled',
+      'acted on a port: rpw-plat 5: enabled',
     ]);
   });
 
@@ -143,8 +209,16 @@ describe('an operator', () => {
     await press(page, 'Shut');
     await see(page, /This is an uplink: it leads to rpw-ring/);
     expect([await mayPress('Shut it'), await page.$('[role=dialog] input[name=name]')]).toEqual([false, null]);
-    const { settings } = await sealed<{ settings: unknown }>(await api<{ jobId: number }>('acts/look', { port: portId('U1') }));
-    const refused = await api('acts', { port: portId('U1'), act: { kind: 'shut' }, seen: settings, name: 'rpw-plat U1', force: true });
+    const { settings } = await sealed<{ settings: unknown }>(
+      await api<{ jobId: number }>('acts/look', { port: portId('U1') }),
+    );
+    const refused = await api('acts', {
+      port: portId('U1'),
+      act: { kind: 'shut' },
+      seen: settings,
+      name: 'rpw-plat U1',
+      force: true,
+    });
     expect([refused.status, refused.errors?.[0]?.path]).toEqual([403, 'force']);
     expect(await told(admin(101))).toBe('1');
   });
@@ -153,8 +227,16 @@ describe('an operator', () => {
     await openPort('7');
     await press(page, 'Shut');
     await see(page, 'This is sent to rpw-plat');
-    const elsewhere = snmp.createV3Session(inside.replace('10.72', sample.base.split('.').slice(0, 2).join('.')), userOf(sampleWriter), { port: sample.port, timeout: 1000, retries: 2, version: snmp.Version3 });
-    await new Promise<void>((resolve, reject) => elsewhere.set([{ oid: alias(7), type: snmp.ObjectType.OctetString, value: 'mine' }], (error) => (error ? reject(error) : resolve())));
+    const elsewhere = snmp.createV3Session(
+      inside.replace('10.72', sample.base.split('.').slice(0, 2).join('.')),
+      userOf(sampleWriter),
+      { port: sample.port, timeout: 1000, retries: 2, version: snmp.Version3 },
+    );
+    await new Promise<void>((resolve, reject) =>
+      elsewhere.set([{ oid: alias(7), type: snmp.ObjectType.OctetString, value: 'mine' }], (error) =>
+        error ? reject(error) : resolve(),
+      ),
+    );
     elsewhere.close();
     await fill(page, '[role=dialog] input[name=name]', 'rpw-plat 7');
     await press(page, 'Shut it');
@@ -168,12 +250,32 @@ describe('what is asked for by hand', () => {
   test.each([
     ['a port that is not there', () => ({ port: portId('99'), act: { kind: 'shut' }, seen }), 404, undefined],
     ['an act that is none', () => ({ port: portId('8'), act: { kind: 'explode' }, seen }), 422, 'act.kind'],
-    ['an act with what belongs to another', () => ({ port: portId('8'), act: { kind: 'shut', alias: 'x' }, seen }), 422, 'act.alias'],
-    ['too short a time without power', () => ({ port: portId('8'), act: { kind: 'powerCycle', offSeconds: 0 }, seen }), 422, 'act.offSeconds'],
+    [
+      'an act with what belongs to another',
+      () => ({ port: portId('8'), act: { kind: 'shut', alias: 'x' }, seen }),
+      422,
+      'act.alias',
+    ],
+    [
+      'too short a time without power',
+      () => ({ port: portId('8'), act: { kind: 'powerCycle', offSeconds: 0 }, seen }),
+      422,
+      'act.offSeconds',
+    ],
     ['no look before', () => ({ port: portId('8'), act: { kind: 'shut' } }), 422, 'seen'],
     ['no name where something hangs', () => ({ port: portId('8'), act: { kind: 'shut' }, seen }), 422, 'name'],
-    ['taking back what was done elsewhere', () => ({ port: portId('8'), act: { kind: 'enable' }, seen, undoes: 1 }), 422, 'undoes'],
-    ['a field that is not known', () => ({ port: portId('8'), act: { kind: 'enable' }, seen, really: true }), 422, 'really'],
+    [
+      'taking back what was done elsewhere',
+      () => ({ port: portId('8'), act: { kind: 'enable' }, seen, undoes: 1 }),
+      422,
+      'undoes',
+    ],
+    [
+      'a field that is not known',
+      () => ({ port: portId('8'), act: { kind: 'enable' }, seen, really: true }),
+      422,
+      'really',
+    ],
   ])('with %s is refused at its place', async (_, body, status, path) => {
     const answer = await api('acts', body());
     expect([answer.status, answer.errors?.[0]?.path]).toEqual([status, path]);
@@ -204,8 +306,11 @@ describe('an administrator', () => {
     const { rows } = await api<{ rows: { scope: object }[] }>('scopes');
     const scope = rows[0]?.scope ?? {};
     const wrong = await api('scopes', { ...scope, credentials: ['hands'] });
-    expect([wrong.status, wrong.errors?.[0]]).toEqual([422, { path: 'credentials', message: '“hands” is kept for acting on ports: surveys do not use it' }]);
-    sample.store.db.$client.exec('delete from port_act where state = \'queued\'');
+    expect([wrong.status, wrong.errors?.[0]]).toEqual([
+      422,
+      { path: 'credentials', message: '“hands” is kept for acting on ports: surveys do not use it' },
+    ]);
+    sample.store.db.$client.exec("delete from port_act where state = 'queued'");
     saveScope(sample.store.db, { ...scopeDefaults, ...scope, writeCredentials: ['looks only'] });
     await openPort('9');
     await press(page, 'Shut');
@@ -217,11 +322,21 @@ describe('an administrator', () => {
   });
 
   test('finds the power given back that an engine took away and did not live to give back', async () => {
-    const { there, ...look } = await api<{ jobId: number; there: { device: string } }>('acts/look', { port: portId('4') });
+    const { there, ...look } = await api<{ jobId: number; there: { device: string } }>('acts/look', {
+      port: portId('4'),
+    });
     const { settings } = await sealed<{ settings: object }>(look);
-    const { actId, jobId } = await api<{ actId: number; jobId: number }>('acts', { port: portId('4'), act: { kind: 'powerCycle', offSeconds: 60 }, seen: settings, name: `${there.device} 4` });
+    const { actId, jobId } = await api<{ actId: number; jobId: number }>('acts', {
+      port: portId('4'),
+      act: { kind: 'powerCycle', offSeconds: 60 },
+      seen: settings,
+      name: `${there.device} 4`,
+    });
     while ((await told(fed(4))) !== '2') await new Promise((resolve) => setTimeout(resolve, 50));
-    const engine = sample.store.db.$client.prepare<[number], { worker_pid: number }>('select worker_pid from job where id = ?').get(jobId)?.worker_pid ?? 0;
+    const engine =
+      sample.store.db.$client
+        .prepare<[number], { worker_pid: number }>('select worker_pid from job where id = ?')
+        .get(jobId)?.worker_pid ?? 0;
     process.kill(engine, 'SIGKILL');
     while ((await told(fed(4))) !== '1') await new Promise((resolve) => setTimeout(resolve, 50));
     for (;;) {
@@ -235,18 +350,30 @@ describe('an administrator', () => {
 
 describe('where nobody can act', () => {
   test('a device without a credential for it says what an administrator must do', async () => {
-    const core = (await api<{ rows: { id: string }[] }>('ports?where=device%3Dsgh-core-1%20kind%3Dedge&size=1')).rows[0]?.id ?? '';
+    const core =
+      (await api<{ rows: { id: string }[] }>('ports?where=device%3Dsgh-core-1%20kind%3Dedge&size=1')).rows[0]?.id ?? '';
     const { rows } = await api<{ rows: { scope: object }[] }>('scopes');
     saveScope(sample.store.db, { ...scopeDefaults, ...rows[0]?.scope, writeCredentials: [] });
     const answer = await api('acts/look', { port: core });
-    expect([answer.status, answer.detail]).toEqual([409, expect.stringMatching(/The scope “Ropewalk” has no credential for acting on ports. An administrator adds an SNMP v3 user that may write/)]);
+    expect([answer.status, answer.detail]).toEqual([
+      409,
+      expect.stringMatching(
+        /The scope “Ropewalk” has no credential for acting on ports. An administrator adds an SNMP v3 user that may write/,
+      ),
+    ]);
     saveScope(sample.store.db, { ...scopeDefaults, ...rows[0]?.scope });
   });
   test('a viewer sees what was done, and is offered nothing', async () => {
     await signIn('wenna');
     await openPort('5');
     await see(page, /shut by osric/);
-    expect(await page.evaluate(() => [...document.querySelectorAll('button')].map(({ innerText }) => innerText).filter((words) => /^(Shut|Power|Change alias|Take it back)/.test(words)))).toEqual([]);
+    expect(
+      await page.evaluate(() =>
+        [...document.querySelectorAll('button')]
+          .map(({ innerText }) => innerText)
+          .filter((words) => /^(Shut|Power|Change alias|Take it back)/.test(words)),
+      ),
+    ).toEqual([]);
     expect((await api('acts/look', { port: portId('5') })).status).toBe(403);
   });
   test('a switch that is silent says so, and nothing is sent', async () => {

@@ -11,12 +11,20 @@ let agents: Awaited<ReturnType<typeof startAgents>>;
 let browser: Browser;
 let page: Page;
 let errors: string[];
-const mail = new MailStand({ login: { user: 'bolide', password: 'harbour-bell' }, unknown: ['nobody@ostermere.example'] });
+const mail = new MailStand({
+  login: { user: 'bolide', password: 'harbour-bell' },
+  unknown: ['nobody@ostermere.example'],
+});
 let mailPort: number;
 const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
 
 beforeAll(async () => {
-  [app, agents, browser, mailPort] = await Promise.all([startApplication(), startAgents(8), launchBrowser(), mail.listen()]);
+  [app, agents, browser, mailPort] = await Promise.all([
+    startApplication(),
+    startAgents(8),
+    launchBrowser(),
+    mail.listen(),
+  ]);
   ({ page, errors } = await openPage(browser));
 });
 afterAll(async () => {
@@ -62,7 +70,9 @@ test('mail: mistakes at their fields, a server that does not answer told with wh
   await fill(page, 'input[name=mailTo]', 'marla@ostermere.example');
   await press(page, 'Send a test message');
   await see(page, 'The server took it');
-  expect(mail.taken.map(({ from, to }) => [from, to])).toEqual([['bolide@ostermere.example', ['marla@ostermere.example']]]);
+  expect(mail.taken.map(({ from, to }) => [from, to])).toEqual([
+    ['bolide@ostermere.example', ['marla@ostermere.example']],
+  ]);
   expect(mail.taken[0]?.text).toContain('sent by marla');
   // the password is told to nobody
   expect(await page.evaluate(async () => (await fetch('/api/v1/mail')).text())).not.toContain('harbour-bell');
@@ -103,8 +113,17 @@ test('every act of it is in the list of what was done', async () => {
   await open('/settings');
   await see(page, 'What was done');
   await page.waitForSelector('table[aria-label="What was done"]');
-  const acts = await page.$$eval('table[aria-label="What was done"] tbody tr', (rows) => rows.map((row) => row.querySelectorAll('td')[2]?.textContent));
-  for (const act of ['set up as administrator', 'set the mail server', 'sent a test message']) expect(acts).toContain(act);
+  const acts = await page.$$eval('table[aria-label="What was done"] tbody tr', (rows) =>
+    rows.map((row) => row.querySelectorAll('td')[2]?.textContent),
+  );
+  for (const act of ['set up as administrator', 'set the mail server', 'sent a test message'])
+    expect(acts).toContain(act);
   await page.type('input[aria-label="Acts that hold"]', 'mail test');
-  await page.waitForFunction(() => document.querySelectorAll('table[aria-label="What was done"] tbody tr').length === 0 || [...document.querySelectorAll('table[aria-label="What was done"] tbody tr')].every((row) => /mail|test/.test(row.textContent ?? '')));
+  await page.waitForFunction(
+    () =>
+      document.querySelectorAll('table[aria-label="What was done"] tbody tr').length === 0 ||
+      [...document.querySelectorAll('table[aria-label="What was done"] tbody tr')].every((row) =>
+        /mail|test/.test(row.textContent ?? ''),
+      ),
+  );
 });

@@ -17,7 +17,16 @@ import { delivery, survey, visit } from '../src/store/schema';
 import { saveCredential } from '../src/store/settings';
 import { startApplication, type Application } from './support/application';
 import { fill, launchBrowser, openPage, press, see } from './support/browser';
-import { bolide, freePort, home, sampleCredentials, startAgents, stop, stopAll, temporaryFolder } from './support/program';
+import {
+  bolide,
+  freePort,
+  home,
+  sampleCredentials,
+  startAgents,
+  stop,
+  stopAll,
+  temporaryFolder,
+} from './support/program';
 
 /** Collectors as processes of their own, which reach the server over TLS only; both sides are killed with work in their hands. */
 let agents: Awaited<ReturnType<typeof startAgents>>;
@@ -37,11 +46,23 @@ const certificate = path.join(data, 'proxy.pem');
 const spools = { 'hdp-1': path.join(data, 'spool-1'), 'hdp-2': path.join(data, 'spool-2') };
 const tokens: Record<string, string> = {};
 const collectors = new Set<ChildProcess>();
-const ranges = ['10.72.0.1-2', '10.72.3.1-2', '10.72.4.1-4', '10.72.5.1-8', '10.72.6.1-8', '10.72.1.11-14', '10.72.17.1-14'];
+const ranges = [
+  '10.72.0.1-2',
+  '10.72.3.1-2',
+  '10.72.4.1-4',
+  '10.72.5.1-8',
+  '10.72.6.1-8',
+  '10.72.1.11-14',
+  '10.72.17.1-14',
+];
 const addressCount = 42;
 
 async function call<Answer>(token: string, path_: string, body?: unknown): Promise<Answer> {
-  const response = await fetch(`${app.address}/api/v1/${path_}`, { method: body === undefined ? 'GET' : 'POST', headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' }, ...(body !== undefined && { body: JSON.stringify(body) }) });
+  const response = await fetch(`${app.address}/api/v1/${path_}`, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    ...(body !== undefined && { body: JSON.stringify(body) }),
+  });
   if (!response.ok) throw new Error(`${path_}: ${response.status} ${await response.text()}`);
   return (await response.json()) as Answer;
 }
@@ -55,19 +76,55 @@ async function until<Value>(what: string, look: () => Value | undefined | null |
 }
 /** A collector with nothing but its token, its spool and the authority of the proxy. */
 function startCollector(name: keyof typeof spools): ChildProcess {
-  const child = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'collector', '--server', server, '--spool', spools[name]], { env: { ...process.env, BOLIDE_TOKEN: tokens[name], NODE_EXTRA_CA_CERTS: certificate }, stdio: ['ignore', 'ignore', 'pipe'] });
+  const child = spawn(
+    process.execPath,
+    [path.join(home, 'bin/bolide'), 'collector', '--server', server, '--spool', spools[name]],
+    {
+      env: { ...process.env, BOLIDE_TOKEN: tokens[name], NODE_EXTRA_CA_CERTS: certificate },
+      stdio: ['ignore', 'ignore', 'pipe'],
+    },
+  );
   collectors.add(child);
   child.on('exit', () => collectors.delete(child));
   return child;
 }
-const scope = async (name: string, more: object) => (await call<{ id: number }>(tokens.operator ?? '', 'scopes', { ...scopeDefaults, name, ranges, translations: [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')], credentials: ['v3', 'read-only'], timeoutMs: 300, retries: 1, ...more })).id;
-const run = async (scopeId: number) => (await call<{ jobId: number }>(tokens.operator ?? '', 'surveys', { scopeId })).jobId;
+const scope = async (name: string, more: object) =>
+  (
+    await call<{ id: number }>(tokens.operator ?? '', 'scopes', {
+      ...scopeDefaults,
+      name,
+      ranges,
+      translations: [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')],
+      credentials: ['v3', 'read-only'],
+      timeoutMs: 300,
+      retries: 1,
+      ...more,
+    })
+  ).id;
+const run = async (scopeId: number) =>
+  (await call<{ jobId: number }>(tokens.operator ?? '', 'surveys', { scopeId })).jobId;
 const surveyOf = (jobId: number) => until('the survey to begin', () => readJob(store.db, jobId)?.surveyId);
-const sealed = (id: number) => until(`survey ${id} to be sealed`, () => store.db.select().from(survey).where(eq(survey.id, id)).get()?.state === 'sealed');
+const sealed = (id: number) =>
+  until(
+    `survey ${id} to be sealed`,
+    () => store.db.select().from(survey).where(eq(survey.id, id)).get()?.state === 'sealed',
+  );
 const visits = (id: number) => store.db.select().from(visit).where(eq(visit.surveyId, id)).all();
-const answeredIn = (id: number) => visits(id).filter(({ outcome }) => outcome === 'answered').map(({ address }) => address).sort();
-const spooled = (name: keyof typeof spools) => readdirSync(spools[name]).filter((file) => file.endsWith('.delivery')).length;
-const facts = (id: number) => ['device', 'module', 'port', 'address', 'neighbour', 'vlan'].flatMap((kind) => factsAsOf<object>(store.db, kind as 'device', id).map(({ deviceId, content }) => `${kind} ${deviceId} ${JSON.stringify(content)}`)).sort();
+const answeredIn = (id: number) =>
+  visits(id)
+    .filter(({ outcome }) => outcome === 'answered')
+    .map(({ address }) => address)
+    .sort();
+const spooled = (name: keyof typeof spools) =>
+  readdirSync(spools[name]).filter((file) => file.endsWith('.delivery')).length;
+const facts = (id: number) =>
+  ['device', 'module', 'port', 'address', 'neighbour', 'vlan']
+    .flatMap((kind) =>
+      factsAsOf<object>(store.db, kind as 'device', id).map(
+        ({ deviceId, content }) => `${kind} ${deviceId} ${JSON.stringify(content)}`,
+      ),
+    )
+    .sort();
 
 beforeAll(async () => {
   store = openStore(data);
@@ -75,19 +132,25 @@ beforeAll(async () => {
   tokens.operator = addToken(store.db, 'test', 'operator');
   await addPerson(store.db, 'marla', 'ostermere-lights', 'administrator');
   [app, agents, browser] = await Promise.all([startApplication(data), startAgents(1), launchBrowser()]);
-  const { cert, private: key } = await generate([{ name: 'commonName', value: '127.0.0.1' }], { algorithm: 'sha256', extensions: [{ name: 'subjectAltName', altNames: [{ type: 7, ip: '127.0.0.1' }] }] });
+  const { cert, private: key } = await generate([{ name: 'commonName', value: '127.0.0.1' }], {
+    algorithm: 'sha256',
+    extensions: [{ name: 'subjectAltName', altNames: [{ type: 7, ip: '127.0.0.1' }] }],
+  });
   writeFileSync(certificate, cert);
   const target = new URL(app.address);
   proxy = createHttps({ cert, key }, (request, response) => {
     if (way === 'closed') return request.socket.destroy();
-    const onwards = httpRequest({ host: target.hostname, port: target.port, path: request.url, method: request.method, headers: request.headers }, (answer) => {
-      if (way === 'lost answers' && request.url?.endsWith('deliveries')) {
-        lost++;
-        return answer.resume().on('end', () => request.socket.destroy());
-      }
-      response.writeHead(answer.statusCode ?? 500, answer.headers);
-      answer.pipe(response);
-    });
+    const onwards = httpRequest(
+      { host: target.hostname, port: target.port, path: request.url, method: request.method, headers: request.headers },
+      (answer) => {
+        if (way === 'lost answers' && request.url?.endsWith('deliveries')) {
+          lost++;
+          return answer.resume().on('end', () => request.socket.destroy());
+        }
+        response.writeHead(answer.statusCode ?? 500, answer.headers);
+        answer.pipe(response);
+      },
+    );
     onwards.on('error', () => request.socket.destroy());
     request.pipe(onwards);
   });
@@ -130,10 +193,28 @@ describe('a collector', () => {
     await see(page, 'never heard');
   });
   test('its token opens nothing else, and nobody else is told what it is told', async () => {
-    const status = async (token: string, method: string, what: string, body?: unknown) => (await fetch(`${app.address}/api/v1/${what}`, { method, headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' }, ...(body !== undefined && { body: JSON.stringify(body) }) })).status;
+    const status = async (token: string, method: string, what: string, body?: unknown) =>
+      (
+        await fetch(`${app.address}/api/v1/${what}`, {
+          method,
+          headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+          ...(body !== undefined && { body: JSON.stringify(body) }),
+        })
+      ).status;
     const token = tokens['hdp-1'] ?? '';
-    expect(await Promise.all(['devices', 'credentials', 'scopes', 'surveys', 'today'].map((what) => status(token, 'GET', what)))).toEqual([403, 403, 403, 403, 403]);
-    const question = { protocol: 1, version: 'x', key: 'AAAA', inHand: [], wants: true, load: { addresses: 0, spooled: 0, spooledBytes: 0, memoryBytes: 0, processor: 0 } };
+    expect(
+      await Promise.all(
+        ['devices', 'credentials', 'scopes', 'surveys', 'today'].map((what) => status(token, 'GET', what)),
+      ),
+    ).toEqual([403, 403, 403, 403, 403]);
+    const question = {
+      protocol: 1,
+      version: 'x',
+      key: 'AAAA',
+      inHand: [],
+      wants: true,
+      load: { addresses: 0, spooled: 0, spooledBytes: 0, memoryBytes: 0, processor: 0 },
+    };
     expect(await status(tokens.operator ?? '', 'POST', 'collectors/work', question)).toBe(403);
     expect(await status(token, 'POST', 'collectors/work', { ...question, extra: 1 })).toBe(422);
     expect(await status(token, 'POST', 'collectors/work', question)).toBe(200);
@@ -148,7 +229,18 @@ describe('a collector', () => {
   });
   test('of another version is told so, on both sides', async () => {
     const token = tokens['hdp-2'] ?? '';
-    const answer = await fetch(`${app.address}/api/v1/collectors/work`, { method: 'POST', headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' }, body: JSON.stringify({ protocol: 99, version: '9.9.9', key: 'x', inHand: [], wants: true, load: { addresses: 0, spooled: 0, spooledBytes: 0, memoryBytes: 0, processor: 0 } }) });
+    const answer = await fetch(`${app.address}/api/v1/collectors/work`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+      body: JSON.stringify({
+        protocol: 99,
+        version: '9.9.9',
+        key: 'x',
+        inHand: [],
+        wants: true,
+        load: { addresses: 0, spooled: 0, spooledBytes: 0, memoryBytes: 0, processor: 0 },
+      }),
+    });
     expect([answer.status, await answer.text()]).toEqual([409, expect.stringContaining('version 9.9.9 (protocol 99)')]);
     await see(page, 'The collector is version 9.9.9 (protocol 99)');
   });
@@ -166,7 +258,14 @@ describe('a scope with two collectors', () => {
     expect(answeredIn(id)).toEqual(answeredIn(1));
     expect(visits(id)).toHaveLength(addressCount);
     expect(facts(id)).toEqual(facts(1));
-    const by = new Set(store.db.select().from(delivery).where(eq(delivery.surveyId, id)).all().map(({ collector }) => collector));
+    const by = new Set(
+      store.db
+        .select()
+        .from(delivery)
+        .where(eq(delivery.surveyId, id))
+        .all()
+        .map(({ collector }) => collector),
+    );
     expect([...by].sort()).toEqual(['hdp-1', 'hdp-2']);
     await page.goto(`${app.address}/survey`);
     await see(page, 'waits for work');
@@ -191,7 +290,9 @@ describe('a scope with two collectors', () => {
     expect(facts(id)).toEqual(facts(1));
   });
   test('an answer that is lost on its way makes nothing arrive twice', async () => {
-    const id = await surveyOf(await run(await scope('Harbour lossy', { collectors: ['hdp-1'], concurrency: 2, timeoutMs: 1100 })));
+    const id = await surveyOf(
+      await run(await scope('Harbour lossy', { collectors: ['hdp-1'], concurrency: 2, timeoutMs: 1100 })),
+    );
     // not before something of this survey has arrived: the word that the survey before is over must not stand first in the spool
     const arrived = () => store.db.select().from(delivery).where(eq(delivery.surveyId, id)).all().length;
     await until('a first delivery', () => arrived() > 0);
@@ -238,7 +339,11 @@ describe('a scope with two collectors', () => {
     await see(page, 'Its token opens nothing any more');
     await press(page, 'Remove it');
     await page.waitForFunction(() => document.querySelectorAll('table.plain tbody tr td b').length === 1);
-    const answer = await fetch(`${app.address}/api/v1/collectors/deliveries`, { method: 'POST', headers: { authorization: `Bearer ${tokens['hdp-1'] ?? ''}` }, body: 'x' });
+    const answer = await fetch(`${app.address}/api/v1/collectors/deliveries`, {
+      method: 'POST',
+      headers: { authorization: `Bearer ${tokens['hdp-1'] ?? ''}` },
+      body: 'x',
+    });
     expect(answer.status).toBe(401);
     expect(errors).toEqual([]);
   });

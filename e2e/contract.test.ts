@@ -2,12 +2,38 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync, existsSync } from 'node:fs';
 import path from 'node:path';
-import { bolide, freeUdpPort, home, sampleCredentials, sampleRanges, startAgents, startBolide, stop, stopAll, temporaryFolder } from './support/program';
+import {
+  bolide,
+  freeUdpPort,
+  home,
+  sampleCredentials,
+  sampleRanges,
+  startAgents,
+  startBolide,
+  stop,
+  stopAll,
+  temporaryFolder,
+} from './support/program';
 
 const folder = temporaryFolder();
 const data = path.join(folder, 'data');
 const credentials = path.join(folder, 'credentials.json');
-const survey = (via: string, more: string[] = []) => bolide(['survey', '--data', data, '--range', sampleRanges, '--credentials', credentials, '--via', via, '--timeout', '400', '--json', ...more]);
+const survey = (via: string, more: string[] = []) =>
+  bolide([
+    'survey',
+    '--data',
+    data,
+    '--range',
+    sampleRanges,
+    '--credentials',
+    credentials,
+    '--via',
+    via,
+    '--timeout',
+    '400',
+    '--json',
+    ...more,
+  ]);
 
 interface Summary {
   survey: number;
@@ -39,14 +65,41 @@ afterAll(stopAll);
 
 describe('survey --json', () => {
   test('one object with the fields of the contract, and nothing else on standard output', () => {
-    expect(Object.keys(summaries[0] ?? {}).sort()).toEqual(['addresses', 'devices', 'failures', 'phases', 'sealedAt', 'seconds', 'startedAt', 'survey']);
-    expect(Object.keys(summaries[0]?.phases ?? {}).sort()).toEqual(['collect', 'commit', 'conclude', 'interpret', 'probe']);
-    expect(summaries[0]).toMatchObject({ survey: 1, addresses: { answered: 25 }, devices: { found: 25, new: 25, replaced: 0, silent: 0 }, failures: [] });
+    expect(Object.keys(summaries[0] ?? {}).sort()).toEqual([
+      'addresses',
+      'devices',
+      'failures',
+      'phases',
+      'sealedAt',
+      'seconds',
+      'startedAt',
+      'survey',
+    ]);
+    expect(Object.keys(summaries[0]?.phases ?? {}).sort()).toEqual([
+      'collect',
+      'commit',
+      'conclude',
+      'interpret',
+      'probe',
+    ]);
+    expect(summaries[0]).toMatchObject({
+      survey: 1,
+      addresses: { answered: 25 },
+      devices: { found: 25, new: 25, replaced: 0, silent: 0 },
+      failures: [],
+    });
   });
   test('a replaced switch is one replacement, a new stop two devices, a silent switch is told with a remedy', () => {
     expect(summaries[1]?.devices).toMatchObject({ found: 25, new: 0, replaced: 1, silent: 0 });
     expect(summaries[2]?.devices).toMatchObject({ found: 26, new: 2, silent: 1 });
-    expect(summaries[2]?.failures).toEqual([{ address: '10.72.6.2', part: 'probe', reason: 'no answer to any credential', remedy: expect.stringContaining('SNMP is off') }]);
+    expect(summaries[2]?.failures).toEqual([
+      {
+        address: '10.72.6.2',
+        part: 'probe',
+        reason: 'no answer to any credential',
+        remedy: expect.stringContaining('SNMP is off'),
+      },
+    ]);
   });
 });
 
@@ -55,33 +108,84 @@ describe('import', () => {
     writeFileSync(path.join(folder, name), text);
     return path.join(folder, name);
   };
-  const take = (thing: string, from: string, ...more: string[]) => bolide(['import', thing, from, '--data', data, ...more]);
+  const take = (thing: string, from: string, ...more: string[]) =>
+    bolide(['import', thing, from, '--data', data, ...more]);
   test('contracts: nothing on a dry run, then all of them; what is exported comes in again as it is', async () => {
     const serial = (await rowsOf<{ serial: string }>('devices', '--where', 'name=rpw-ring'))[0]?.serial ?? '';
-    const right = file('contracts.csv', `number,kind,supplier,until,serial,price\nKS-1,contract,Kestrane Service,2099-12-31,${serial},12\nKS-1,,,,SHELF-1,\n`);
-    expect(await take('contracts', right, '--dry-run')).toMatchObject({ code: 0, out: '', err: expect.stringMatching(/not taken: price[^]*no survey has seen: SHELF-1[^]*1 new, 0 changed; nothing is written/) });
+    const right = file(
+      'contracts.csv',
+      `number,kind,supplier,until,serial,price\nKS-1,contract,Kestrane Service,2099-12-31,${serial},12\nKS-1,,,,SHELF-1,\n`,
+    );
+    expect(await take('contracts', right, '--dry-run')).toMatchObject({
+      code: 0,
+      out: '',
+      err: expect.stringMatching(
+        /not taken: price[^]*no survey has seen: SHELF-1[^]*1 new, 0 changed; nothing is written/,
+      ),
+    });
     expect(await rowsOf('contracts')).toEqual([]);
     expect(await take('contracts', right)).toMatchObject({ code: 0, err: expect.stringContaining('written') });
-    expect(await rowsOf('contracts', '--columns', 'number,kind,until,serials,inService,devices')).toEqual([{ number: 'KS-1', kind: 'contract', until: '2099-12-31', serials: [serial, 'SHELF-1'], inService: 1, devices: ['rpw-ring'] }]);
-    expect(await rowsOf('devices', '--where', 'cover=covered', '--columns', 'name,coverUntil,coveredBy')).toEqual([{ name: 'rpw-ring', coverUntil: '2099-12-31', coveredBy: ['KS-1'] }]);
+    expect(await rowsOf('contracts', '--columns', 'number,kind,until,serials,inService,devices')).toEqual([
+      {
+        number: 'KS-1',
+        kind: 'contract',
+        until: '2099-12-31',
+        serials: [serial, 'SHELF-1'],
+        inService: 1,
+        devices: ['rpw-ring'],
+      },
+    ]);
+    expect(await rowsOf('devices', '--where', 'cover=covered', '--columns', 'name,coverUntil,coveredBy')).toEqual([
+      { name: 'rpw-ring', coverUntil: '2099-12-31', coveredBy: ['KS-1'] },
+    ]);
     await bolide(['export', 'contracts', '--data', data, '--format', 'csv', '--out', path.join(folder, 'again.csv')]);
-    expect(await take('contracts', path.join(folder, 'again.csv'))).toMatchObject({ code: 0, err: expect.stringContaining('nothing to write') });
+    expect(await take('contracts', path.join(folder, 'again.csv'))).toMatchObject({
+      code: 0,
+      err: expect.stringContaining('nothing to write'),
+    });
   });
   test('outlets come in by the same way, and are columns of the ports they lead to', async () => {
-    expect(await take('outlets', file('outlets.csv', 'site,outlet,room,panel,position,device,port,colour\nRPW,R0-01,Kiosk,PP1,01,rpw-ring,7,grey\n'))).toMatchObject({ code: 0, err: expect.stringMatching(/not taken: colour[^]*1 new, 0 changed; written/) });
-    expect(await rowsOf('ports', '--where', 'room=Kiosk', '--columns', 'device,name,outlet,panel')).toEqual([{ device: 'rpw-ring', name: '7', outlet: 'R0-01', panel: 'PP1/01' }]);
+    expect(
+      await take(
+        'outlets',
+        file(
+          'outlets.csv',
+          'site,outlet,room,panel,position,device,port,colour\nRPW,R0-01,Kiosk,PP1,01,rpw-ring,7,grey\n',
+        ),
+      ),
+    ).toMatchObject({ code: 0, err: expect.stringMatching(/not taken: colour[^]*1 new, 0 changed; written/) });
+    expect(await rowsOf('ports', '--where', 'room=Kiosk', '--columns', 'device,name,outlet,panel')).toEqual([
+      { device: 'rpw-ring', name: '7', outlet: 'R0-01', panel: 'PP1/01' },
+    ]);
   });
   test('own fields and makers come in by the same way', async () => {
-    expect(await take('devices', file('own.csv', 'name;asset number\nrpw-ring;OLR-1\n'))).toMatchObject({ code: 0, err: expect.stringContaining('1 values that change; written') });
-    expect(await rowsOf('devices', '--where', 'assetNumber=OLR-1', '--columns', 'name,assetNumber')).toEqual([{ name: 'rpw-ring', assetNumber: 'OLR-1' }]);
+    expect(await take('devices', file('own.csv', 'name;asset number\nrpw-ring;OLR-1\n'))).toMatchObject({
+      code: 0,
+      err: expect.stringContaining('1 values that change; written'),
+    });
+    expect(await rowsOf('devices', '--where', 'assetNumber=OLR-1', '--columns', 'name,assetNumber')).toEqual([
+      { name: 'rpw-ring', assetNumber: 'OLR-1' },
+    ]);
     expect(await take('makers', file('makers.csv', 'prefix,maker\n02:4B:45,Kestrane\n'))).toMatchObject({ code: 0 });
-    expect((await rowsOf<{ maker: string }>('endpoints', '--where', 'mac:02:4b:45', '--columns', 'maker')).every(({ maker }) => maker === 'Kestrane')).toBe(true);
+    expect(
+      (await rowsOf<{ maker: string }>('endpoints', '--where', 'mac:02:4b:45', '--columns', 'maker')).every(
+        ({ maker }) => maker === 'Kestrane',
+      ),
+    ).toBe(true);
   });
   test.each([
-    ['contracts', 'number,kind,until,serial\nX,lease,2026-13-01,\n', [/:2: kind: “lease”/, /:2: until: “2026-13-01”/, /:2: serial: names no serial/, /nothing was written/]],
+    [
+      'contracts',
+      'number,kind,until,serial\nX,lease,2026-13-01,\n',
+      [/:2: kind: “lease”/, /:2: until: “2026-13-01”/, /:2: serial: names no serial/, /nothing was written/],
+    ],
     ['contracts', 'number,serial\n', [/:1: No column “kind”/]],
     ['devices', 'name,colour\nrpw-ring,red\n', [/:1: colour: There is no own field “colour”/]],
-    ['outlets', 'site,outlet,device,port\nRPW,R0-02,rpw-ring,7\nRPW,R0-03,nobody,1\n', [/:2: port: that port is R0-01’s already/, /:3: device: no survey knows/, /nothing was written/]],
+    [
+      'outlets',
+      'site,outlet,device,port\nRPW,R0-02,rpw-ring,7\nRPW,R0-03,nobody,1\n',
+      [/:2: port: that port is R0-01’s already/, /:3: device: no survey knows/, /nothing was written/],
+    ],
     ['makers', 'prefix,maker\n02:4b,Kestrane\n', [/:2: prefix: “02:4b” is no prefix/]],
     ['contracts', 'number,kind\n"X,', [/never closed/]],
     ['cables', '', [/nothing that can be imported/]],
@@ -95,9 +199,18 @@ describe('import', () => {
 
 describe('exports hold the contract field by field', () => {
   test.each([
-    ['devices', 'name site role vendor family model serial release address addresses objectId description contact location uptimeSeconds memoryBytes flashBytes flashFreeBytes state credential firstSeen lastAnswered units'],
-    ['modules', 'device path class name description vendor model serial hardwareRevision firmwareRevision softwareRevision replaceable position parent empty'],
-    ['ports', 'device index name alias description type admin oper speedBps duplex mtu mac vlan taggedVlans voiceVlan addresses lag poe lastChangeSeconds stp kind neighbour endpoints'],
+    [
+      'devices',
+      'name site role vendor family model serial release address addresses objectId description contact location uptimeSeconds memoryBytes flashBytes flashFreeBytes state credential firstSeen lastAnswered units',
+    ],
+    [
+      'modules',
+      'device path class name description vendor model serial hardwareRevision firmwareRevision softwareRevision replaceable position parent empty',
+    ],
+    [
+      'ports',
+      'device index name alias description type admin oper speedBps duplex mtu mac vlan taggedVlans voiceVlan addresses lag poe lastChangeSeconds stp kind neighbour endpoints',
+    ],
     ['links', 'a b kind confidence evidence speedBps blocked issues'],
     ['endpoints', 'mac addresses host maker vlan device port via firstSeen lastSeen'],
     ['ledger', 'serial state device firstSeen lastSeen'],
@@ -116,10 +229,25 @@ describe('exports hold the contract field by field', () => {
 describe('what the equipment is, field by field, against what the sample says', () => {
   test('a switch', async () => {
     const [row] = await rowsOf('devices', '--where', 'name=rpw-plat');
-    expect(row).toMatchObject({ site: 'RPW', role: 'switch', vendor: 'Kestrane', family: 'K-Access', model: 'K-Access 48', serial: 'KA48-93302', release: '7.4.12b', address: '10.72.4.2', objectId: '1.3.6.1.4.1.59101.1.48', memoryBytes: 512 * 1024 ** 2, flashBytes: 256 * 1024 ** 2, flashFreeBytes: 140 * 1024 ** 2, state: 'answering', credential: 'v3' });
+    expect(row).toMatchObject({
+      site: 'RPW',
+      role: 'switch',
+      vendor: 'Kestrane',
+      family: 'K-Access',
+      model: 'K-Access 48',
+      serial: 'KA48-93302',
+      release: '7.4.12b',
+      address: '10.72.4.2',
+      objectId: '1.3.6.1.4.1.59101.1.48',
+      memoryBytes: 512 * 1024 ** 2,
+      flashBytes: 256 * 1024 ** 2,
+      flashFreeBytes: 140 * 1024 ** 2,
+      state: 'answering',
+      credential: 'v3',
+    });
   });
   test('a silent switch keeps what was known', async () => {
-    expect((await rowsOf('devices', '--where', 'state=silent'))).toMatchObject([{ name: 'ofy-plat', release: '7.4.9' }]);
+    expect(await rowsOf('devices', '--where', 'state=silent')).toMatchObject([{ name: 'ofy-plat', release: '7.4.9' }]);
   });
   test('modules: line cards in their slots, empty slots, memory sockets', async () => {
     const slots = await rowsOf('modules', '--where', 'device=sgh-core-1 name:Slot');
@@ -127,14 +255,28 @@ describe('what the equipment is, field by field, against what the sample says', 
     expect(await rowsOf('modules', '--where', 'device=sgh-srv-01 class=memory')).toHaveLength(4);
   });
   test('ports: who is plugged in, and how it is known', async () => {
-    const ports = await rowsOf<{ name: string; kind: string; vlan: number; endpoints: { via: string; address: string }[]; neighbour: { device: string } | null }>('ports', '--where', 'device=rpw-plat');
+    const ports = await rowsOf<{
+      name: string;
+      kind: string;
+      vlan: number;
+      endpoints: { via: string; address: string }[];
+      neighbour: { device: string } | null;
+    }>('ports', '--where', 'device=rpw-plat');
     const port = (name: string) => ports.find((row) => row.name === name);
     expect(port('U1')).toMatchObject({ kind: 'uplink', neighbour: { device: 'rpw-ring', port: '3' }, endpoints: [] });
     expect(port('12')?.endpoints.map(({ via }) => via)).toEqual(Array(5).fill('unmanaged'));
-    expect(port('14')?.endpoints.map(({ via }) => via).sort()).toEqual(['direct', 'phone']);
+    expect(
+      port('14')
+        ?.endpoints.map(({ via }) => via)
+        .sort(),
+    ).toEqual(['direct', 'phone']);
     expect(port('15')?.endpoints).toMatchObject([{ address: '10.72.4.73' }]);
     expect(port('6')).toMatchObject({ duplex: 'half', speedBps: 10_000_000, vlan: 10 });
-    expect(port('20')?.endpoints.map(({ via }) => via).sort()).toEqual(['direct', 'wireless', 'wireless', 'wireless']);
+    expect(
+      port('20')
+        ?.endpoints.map(({ via }) => via)
+        .sort(),
+    ).toEqual(['direct', 'wireless', 'wireless', 'wireless']);
   });
   test('links: every planted mismatch is found and worded', async () => {
     const issues = (await rowsOf<{ issues: { kind: string; words: string }[] }>('links')).flatMap((row) => row.issues);
@@ -142,17 +284,31 @@ describe('what the equipment is, field by field, against what the sample says', 
     expect(issues.find(({ kind }) => kind === 'oneSided')?.words).toBe('sgh-acc-2 does not hear sgh-core-2 on U2');
   });
   test('changes against an earlier survey: replaced, moved, gone, silent', async () => {
-    expect(await rowsOf('changes', '--survey', '2', '--against', '1', '--where', 'kind=replaced')).toMatchObject([{ subject: 'rpw-plat', before: 'KA48-90117', after: 'KA48-93302' }, { field: 'serial' }]);
+    expect(await rowsOf('changes', '--survey', '2', '--against', '1', '--where', 'kind=replaced')).toMatchObject([
+      { subject: 'rpw-plat', before: 'KA48-90117', after: 'KA48-93302' },
+      { field: 'serial' },
+    ]);
     expect(await rowsOf('changes', '--where', 'kind=silent')).toMatchObject([{ subject: 'ofy-plat' }]);
-    expect(await rowsOf('changes', '--where', 'kind=removed subject:"DIMM 4"')).toMatchObject([{ subject: 'sgh-srv-04 / Memory socket 4 / DIMM 4' }]);
-    expect(await rowsOf('faults', '--where', 'subsystem=power')).toMatchObject([{ device: 'sgh-core-1' }, { device: 'sgh-edge-2', part: 'sgh-edge-2 / Supply 2', severity: 'critical' }]);
-    expect(await rowsOf('changes', '--where', 'thing=endpoint field=port')).toMatchObject([{ kind: 'changed', before: '9', after: '15' }]);
+    expect(await rowsOf('changes', '--where', 'kind=removed subject:"DIMM 4"')).toMatchObject([
+      { subject: 'sgh-srv-04 / Memory socket 4 / DIMM 4' },
+    ]);
+    expect(await rowsOf('faults', '--where', 'subsystem=power')).toMatchObject([
+      { device: 'sgh-core-1' },
+      { device: 'sgh-edge-2', part: 'sgh-edge-2 / Supply 2', severity: 'critical' },
+    ]);
+    expect(await rowsOf('changes', '--where', 'thing=endpoint field=port')).toMatchObject([
+      { kind: 'changed', before: '9', after: '15' },
+    ]);
   });
   test('the ledger remembers the serial that left', async () => {
-    expect(await rowsOf('ledger', '--where', 'serial=KA48-90117')).toMatchObject([{ state: 'gone', device: 'rpw-plat', moves: 0 }]);
+    expect(await rowsOf('ledger', '--where', 'serial=KA48-90117')).toMatchObject([
+      { state: 'gone', device: 'rpw-plat', moves: 0 },
+    ]);
   });
   test('an earlier survey is what it was', async () => {
-    expect(await rowsOf('devices', '--survey', '1', '--where', 'name=rpw-plat')).toMatchObject([{ serial: 'KA48-90117', release: '7.4.9' }]);
+    expect(await rowsOf('devices', '--survey', '1', '--where', 'name=rpw-plat')).toMatchObject([
+      { serial: 'KA48-90117', release: '7.4.9' },
+    ]);
     expect(await rowsOf('devices', '--survey', '1', '--against', '3', '--where', 'change=gone')).toHaveLength(2);
   });
 });
@@ -180,7 +336,15 @@ describe('wrong input', () => {
   test('an unknown kind of credential names its entry', async () => {
     const file = path.join(folder, 'wrong.json');
     writeFileSync(file, JSON.stringify([sampleCredentials[1], { name: 'a', kind: 'telnet', user: 'x' }]));
-    const { code, err } = await bolide(['survey', '--data', path.join(folder, 'none'), '--range', '10.72.4.1', '--credentials', file]);
+    const { code, err } = await bolide([
+      'survey',
+      '--data',
+      path.join(folder, 'none'),
+      '--range',
+      '10.72.4.1',
+      '--credentials',
+      file,
+    ]);
     expect(code).toBe(2);
     expect(err).toContain('entry 2: kind: “telnet” is no kind of credential');
     expect(existsSync(path.join(folder, 'none'))).toBe(false);
@@ -192,7 +356,22 @@ describe('wrong input', () => {
   });
   test('nothing answered is code 3', async () => {
     const port = await freeUdpPort();
-    const { code, out } = await bolide(['survey', '--data', path.join(folder, 'empty'), '--range', '127.99.1.1-3', '--community', 'c', '--port', String(port), '--timeout', '60', '--retries', '0', '--json']);
+    const { code, out } = await bolide([
+      'survey',
+      '--data',
+      path.join(folder, 'empty'),
+      '--range',
+      '127.99.1.1-3',
+      '--community',
+      'c',
+      '--port',
+      String(port),
+      '--timeout',
+      '60',
+      '--retries',
+      '0',
+      '--json',
+    ]);
     expect(code).toBe(3);
     expect(JSON.parse(out)).toMatchObject({ addresses: { asked: 3, answered: 0, silent: 3 } });
   });
@@ -203,12 +382,27 @@ test('wrong SNMPv3 secrets are told apart in words', async () => {
   const reason = async (change: object) => {
     const file = path.join(folder, 'v3.json');
     writeFileSync(file, JSON.stringify([{ ...sampleCredentials[0], ...change }]));
-    const { out } = await bolide(['survey', '--data', path.join(folder, 'v3'), '--range', '10.72.4.2', '--credentials', file, '--via', agents.via, '--timeout', '300', '--json']);
+    const { out } = await bolide([
+      'survey',
+      '--data',
+      path.join(folder, 'v3'),
+      '--range',
+      '10.72.4.2',
+      '--credentials',
+      file,
+      '--via',
+      agents.via,
+      '--timeout',
+      '300',
+      '--json',
+    ]);
     return (JSON.parse(out) as Summary).failures[0]?.reason ?? 'answered';
   };
   expect(await reason({})).toBe('answered');
   expect(await reason({ user: 'somebody' })).toContain('does not know the user');
-  expect(await reason({ auth: { protocol: 'SHA-256', password: 'wrong-password' } })).toContain('authentication password');
+  expect(await reason({ auth: { protocol: 'SHA-256', password: 'wrong-password' } })).toContain(
+    'authentication password',
+  );
   expect(await reason({ priv: { protocol: 'AES-128', password: 'wrong-password' } })).toContain('cannot decrypt');
   await stop(agents.process);
 });
@@ -216,18 +410,52 @@ test('wrong SNMPv3 secrets are told apart in words', async () => {
 test('walk files give the same as the agent they would be taken from; one that cannot be read is told', async () => {
   const walks = path.join(folder, 'walks');
   mkdirSync(walks);
-  writeFileSync(path.join(walks, '10.72.90.1.walk'), ['.1.3.6.1.2.1.1.1.0 = STRING: "Kestrane K-Ring 12, release 7.4.9, boot 2.4"', '.1.3.6.1.2.1.1.2.0 = OID: .1.3.6.1.4.1.59101.1.12', '.1.3.6.1.2.1.1.5.0 = STRING: "mlr-ring"', '.1.3.6.1.2.1.2.2.1.1.1 = INTEGER: 1', '.1.3.6.1.2.1.2.2.1.2.1 = STRING: "1"', '.1.3.6.1.2.1.2.2.1.3.1 = INTEGER: ethernetCsmacd(6)', '.1.3.6.1.4.1.59101.2.1.1.0 = Gauge32: 512'].join('\n'));
+  writeFileSync(
+    path.join(walks, '10.72.90.1.walk'),
+    [
+      '.1.3.6.1.2.1.1.1.0 = STRING: "Kestrane K-Ring 12, release 7.4.9, boot 2.4"',
+      '.1.3.6.1.2.1.1.2.0 = OID: .1.3.6.1.4.1.59101.1.12',
+      '.1.3.6.1.2.1.1.5.0 = STRING: "mlr-ring"',
+      '.1.3.6.1.2.1.2.2.1.1.1 = INTEGER: 1',
+      '.1.3.6.1.2.1.2.2.1.2.1 = STRING: "1"',
+      '.1.3.6.1.2.1.2.2.1.3.1 = INTEGER: ethernetCsmacd(6)',
+      '.1.3.6.1.4.1.59101.2.1.1.0 = Gauge32: 512',
+    ].join('\n'),
+  );
   writeFileSync(path.join(walks, '10.72.90.2.walk'), 'Timeout: No Response from 10.72.90.2');
   const fromFiles = await bolide(['survey', '--data', path.join(folder, 'walked'), '--walks', walks, '--json']);
   expect(fromFiles.code).toBe(0);
-  expect((JSON.parse(fromFiles.out) as Summary).failures).toMatchObject([{ address: '10.72.90.2.walk', reason: expect.stringContaining('line 1') }]);
-  const exported = async (where: string) => JSON.parse((await bolide(['export', 'devices', '--data', where, '--columns', 'name,model,release,memoryBytes,role'])).out) as unknown;
-  const device = [{ name: 'mlr-ring', model: 'K-Ring 12', release: '7.4.9', memoryBytes: 512 * 1024 ** 2, role: 'switch' }];
+  expect((JSON.parse(fromFiles.out) as Summary).failures).toMatchObject([
+    { address: '10.72.90.2.walk', reason: expect.stringContaining('line 1') },
+  ]);
+  const exported = async (where: string) =>
+    JSON.parse(
+      (await bolide(['export', 'devices', '--data', where, '--columns', 'name,model,release,memoryBytes,role'])).out,
+    ) as unknown;
+  const device = [
+    { name: 'mlr-ring', model: 'K-Ring 12', release: '7.4.9', memoryBytes: 512 * 1024 ** 2, role: 'switch' },
+  ];
   expect(await exported(path.join(folder, 'walked'))).toEqual(device);
 
   const port = await freeUdpPort();
-  const agents = await startBolide(['sim', '--walks', walks, '--base', '127.199.0.0', '--port', String(port)], /agents on/);
-  const live = await bolide(['survey', '--data', path.join(folder, 'live'), '--range', '10.72.90.1', '--community', 'public', '--via', `10.72.0.0/16=127.199.0.0/16:${port}`, '--timeout', '400', '--json']);
+  const agents = await startBolide(
+    ['sim', '--walks', walks, '--base', '127.199.0.0', '--port', String(port)],
+    /agents on/,
+  );
+  const live = await bolide([
+    'survey',
+    '--data',
+    path.join(folder, 'live'),
+    '--range',
+    '10.72.90.1',
+    '--community',
+    'public',
+    '--via',
+    `10.72.0.0/16=127.199.0.0/16:${port}`,
+    '--timeout',
+    '400',
+    '--json',
+  ]);
   expect(live.code).toBe(0);
   expect(await exported(path.join(folder, 'live'))).toEqual(device);
   await stop(agents);
@@ -236,20 +464,56 @@ test('walk files give the same as the agent they would be taken from; one that c
 test('a survey killed at any moment is never sealed, and the next goes on from sound data', async () => {
   const agents = await startAgents(8);
   const killed = path.join(folder, 'killed');
-  const child = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'survey', '--data', killed, '--range', sampleRanges, '--credentials', credentials, '--via', agents.via, '--timeout', '400', '--concurrency', '3', '--json'], { stdio: 'ignore' });
+  const child = spawn(
+    process.execPath,
+    [
+      path.join(home, 'bin/bolide'),
+      'survey',
+      '--data',
+      killed,
+      '--range',
+      sampleRanges,
+      '--credentials',
+      credentials,
+      '--via',
+      agents.via,
+      '--timeout',
+      '400',
+      '--concurrency',
+      '3',
+      '--json',
+    ],
+    { stdio: 'ignore' },
+  );
   await new Promise((resolve) => setTimeout(resolve, 1500));
   await stop(child, 'SIGKILL');
   expect(JSON.parse((await bolide(['export', 'devices', '--data', killed])).out)).toEqual([]);
-  const again = await bolide(['survey', '--data', killed, '--range', sampleRanges, '--credentials', credentials, '--via', agents.via, '--timeout', '400', '--json']);
+  const again = await bolide([
+    'survey',
+    '--data',
+    killed,
+    '--range',
+    sampleRanges,
+    '--credentials',
+    credentials,
+    '--via',
+    agents.via,
+    '--timeout',
+    '400',
+    '--json',
+  ]);
   expect(again.code).toBe(0);
   expect((JSON.parse(again.out) as Summary).devices.found).toBe(26);
-  const names = (JSON.parse((await bolide(['export', 'devices', '--data', killed, '--columns', 'name'])).out) as { name: string }[]).map(({ name }) => name);
+  const names = (
+    JSON.parse((await bolide(['export', 'devices', '--data', killed, '--columns', 'name'])).out) as { name: string }[]
+  ).map(({ name }) => name);
   expect(new Set(names).size).toBe(26);
   await stop(agents.process);
 });
 
 test('people and tokens', async () => {
-  const add = (name: string, password: string) => bolide(['user', 'add', name, '--data', data, '--role', 'operator'], { BOLIDE_PASSWORD: password });
+  const add = (name: string, password: string) =>
+    bolide(['user', 'add', name, '--data', data, '--role', 'operator'], { BOLIDE_PASSWORD: password });
   expect((await add('marla', 'short')).err).toContain('at least 10 characters');
   expect((await add('marla', 'ostermere-lights')).code).toBe(0);
   expect(await add('marla', 'ostermere-lights')).toMatchObject({ code: 2, err: expect.stringContaining('already') });

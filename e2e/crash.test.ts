@@ -23,7 +23,11 @@ let scopeId: number;
 const ranges = ['10.72.0.1-2', '10.72.3.1-2', '10.72.4.1-2', '10.72.5.1-2', '10.72.6.1-2', '10.72.1.11-14'];
 
 async function call<Answer>(path_: string, body?: unknown): Promise<Answer> {
-  const response = await fetch(`${app.address}/api/v1/${path_}`, { method: body === undefined ? 'GET' : 'POST', headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' }, ...(body !== undefined && { body: JSON.stringify(body) }) });
+  const response = await fetch(`${app.address}/api/v1/${path_}`, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    ...(body !== undefined && { body: JSON.stringify(body) }),
+  });
   if (!response.ok) throw new Error(`${path_}: ${response.status} ${await response.text()}`);
   return (await response.json()) as Answer;
 }
@@ -36,7 +40,13 @@ async function until<Value>(what: string, look: () => Value | undefined | null |
   throw new Error(`waited in vain for ${what}`);
 }
 const surveyRow = (id: number) => store.db.select().from(survey).where(eq(survey.id, id)).get();
-const doneVisits = (id: number) => store.db.select().from(visit).where(eq(visit.surveyId, id)).all().filter(({ state }) => state === 'done');
+const doneVisits = (id: number) =>
+  store.db
+    .select()
+    .from(visit)
+    .where(eq(visit.surveyId, id))
+    .all()
+    .filter(({ state }) => state === 'done');
 
 beforeAll(async () => {
   const data = temporaryFolder();
@@ -45,7 +55,16 @@ beforeAll(async () => {
   token = addToken(store.db, 'test', 'operator');
   [app, agents] = await Promise.all([startApplication(data), startAgents(1)]);
   // one at a time, so that there is a middle to be killed in
-  ({ id: scopeId } = await call<{ id: number }>('scopes', { ...scopeDefaults, name: 'Ostermere', ranges, translations: [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')], credentials: ['v3', 'read-only'], concurrency: 1, timeoutMs: 300, retries: 1 }));
+  ({ id: scopeId } = await call<{ id: number }>('scopes', {
+    ...scopeDefaults,
+    name: 'Ostermere',
+    ranges,
+    translations: [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')],
+    credentials: ['v3', 'read-only'],
+    concurrency: 1,
+    timeoutMs: 300,
+    retries: 1,
+  }));
 });
 afterAll(async () => {
   store.close();
@@ -81,13 +100,44 @@ describe('an engine that is killed', () => {
     const { jobId } = await call<{ jobId: number }>('surveys', { scopeId });
     const id = await until('the second survey', () => readJob(store.db, jobId)?.surveyId);
     await until('its seal', () => surveyRow(id)?.state === 'sealed');
-    const { rows } = await call<{ rows: { subject: string; kind: string; field: string; before: string; after: string }[] }>(`changes?survey=${id}`);
-    expect(rows.map(({ subject, kind, field, before, after }) => [subject, kind, field, before, after].join(' '))).toEqual([]);
+    const { rows } = await call<{
+      rows: { subject: string; kind: string; field: string; before: string; after: string }[];
+    }>(`changes?survey=${id}`);
+    expect(
+      rows.map(({ subject, kind, field, before, after }) => [subject, kind, field, before, after].join(' ')),
+    ).toEqual([]);
   });
 
   test('a survey of the command line that was killed is given up, and blocks nobody', async () => {
-    const child = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'survey', '--data', app.data, '--range', ranges.join(','), '--community', 'olr-readonly', '--via', agents.via, '--timeout', '200', '--concurrency', '1'], { stdio: 'ignore' });
-    const id = await until('its survey', () => store.db.select().from(survey).all().find(({ scopeName }) => scopeName === 'command line')?.id);
+    const child = spawn(
+      process.execPath,
+      [
+        path.join(home, 'bin/bolide'),
+        'survey',
+        '--data',
+        app.data,
+        '--range',
+        ranges.join(','),
+        '--community',
+        'olr-readonly',
+        '--via',
+        agents.via,
+        '--timeout',
+        '200',
+        '--concurrency',
+        '1',
+      ],
+      { stdio: 'ignore' },
+    );
+    const id = await until(
+      'its survey',
+      () =>
+        store.db
+          .select()
+          .from(survey)
+          .all()
+          .find(({ scopeName }) => scopeName === 'command line')?.id,
+    );
     await until('some visits', () => doneVisits(id).length >= 2);
     await expect(call('surveys', { scopeId })).rejects.toThrow('409');
     await stop(child, 'SIGKILL');

@@ -34,16 +34,31 @@ const objects = answersOf(estate).get('rpw-plat');
 
 async function listen(tree: ObjectTree, more: { silentAfter?: number } = {}): Promise<Agent> {
   if (!device) throw new Error('the sample has no rpw-plat');
-  const agent = new Agent({ address, port, engineId: engineIdOf(device), communities: ['faults'], users: [], ...more }, tree);
+  const agent = new Agent(
+    { address, port, engineId: engineIdOf(device), communities: ['faults'], users: [], ...more },
+    tree,
+  );
   agents.push(agent);
   await agent.listen();
   return agent;
 }
 
-function survey({ retries = 0, timeoutMs = 150, ranges = [address], concurrency = 256, credentials = [community] as Credential[] } = {}): Promise<SurveySummary> {
+function survey({
+  retries = 0,
+  timeoutMs = 150,
+  ranges = [address],
+  concurrency = 256,
+  credentials = [community] as Credential[],
+} = {}): Promise<SurveySummary> {
   const read = readScope({ ...scopeDefaults, name: 'faults', ranges, port, timeoutMs, retries, concurrency });
   if ('mistakes' in read) throw new Error('wrong scope');
-  return runSurvey(store, { scope: read.scope, scopeName: 'faults', credentials, signatures: readSignatures(folder), siteRules: [] });
+  return runSurvey(store, {
+    scope: read.scope,
+    scopeName: 'faults',
+    credentials,
+    signatures: readSignatures(folder),
+    siteRules: [],
+  });
 }
 
 beforeEach(async () => {
@@ -62,8 +77,13 @@ describe('a device that stops answering half-way', () => {
     if (!objects) throw new Error('no answers');
     const whole = await listen(objects);
     expect(await survey()).toMatchObject({ devices: { found: 1, new: 1 }, failures: [] });
-    const contents = (kind: 'port' | 'module', survey: number) => factsAsOf(store.db, kind, survey).map(({ content }) => content);
-    const known = { modules: contents('module', 1), ports: contents('port', 1), device: factsAsOf(store.db, 'device', 1)[0]?.content };
+    const contents = (kind: 'port' | 'module', survey: number) =>
+      factsAsOf(store.db, kind, survey).map(({ content }) => content);
+    const known = {
+      modules: contents('module', 1),
+      ports: contents('port', 1),
+      device: factsAsOf(store.db, 'device', 1)[0]?.content,
+    };
     whole.close();
     for (const silentAfter of [3, 6, 9, 12, 15, 18, 21, 24]) {
       const dying = await listen(objects, { silentAfter });
@@ -71,7 +91,11 @@ describe('a device that stops answering half-way', () => {
       dying.close();
       expect(summary.devices).toMatchObject({ found: 1, new: 0, replaced: 0 });
       expect(summary.failures.length).toBeGreaterThan(0);
-      expect(summary.failures.every(({ part, reason, remedy }) => part !== '' && /stopped answering/.test(reason) && remedy !== '')).toBe(true);
+      expect(
+        summary.failures.every(
+          ({ part, reason, remedy }) => part !== '' && /stopped answering/.test(reason) && remedy !== '',
+        ),
+      ).toBe(true);
       const visits = store.db.select().from(visit).all();
       expect(visits.at(-1)).toMatchObject({ outcome: 'partial', reason: expect.stringContaining('without') });
       expect(contents('module', summary.survey)).toEqual(known.modules);
@@ -81,9 +105,17 @@ describe('a device that stops answering half-way', () => {
   });
 });
 
-async function disturbed(disturb: Disturbance, more: Partial<AgentSetup> = {}, tree = objects): Promise<DisturbedAgent> {
+async function disturbed(
+  disturb: Disturbance,
+  more: Partial<AgentSetup> = {},
+  tree = objects,
+): Promise<DisturbedAgent> {
   if (!device || !tree) throw new Error('the sample has no rpw-plat');
-  const agent = new DisturbedAgent({ address, port, engineId: engineIdOf(device), communities: ['faults'], users: [], ...more }, tree, disturb);
+  const agent = new DisturbedAgent(
+    { address, port, engineId: engineIdOf(device), communities: ['faults'], users: [], ...more },
+    tree,
+    disturb,
+  );
   agents.push(agent);
   await agent.listen();
   return agent;
@@ -95,14 +127,25 @@ const whole = { devices: { found: 1 }, failures: [] };
 describe('a path that is bad', () => {
   test('one answer in ten lost: everything is there all the same', async () => {
     let dice = 7;
-    await disturbed((octets) => (Math.floor((dice = (dice * 1103515245 + 12345) % 2 ** 31) / 2 ** 16) % 10 === 0 ? [] : [{ octets }]));
+    await disturbed((octets) =>
+      Math.floor((dice = (dice * 1103515245 + 12345) % 2 ** 31) / 2 ** 16) % 10 === 0 ? [] : [{ octets }],
+    );
     expect(await survey({ retries: 4 })).toMatchObject(whole);
     expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
   });
   test('answers that come after their time, and twice, are taken once', async () => {
-    await disturbed((octets, count) => (count % 3 === 0 ? [{ octets, afterMs: 200 }, { octets, afterMs: 230 }] : [{ octets }, { octets }]));
+    await disturbed((octets, count) =>
+      count % 3 === 0
+        ? [
+            { octets, afterMs: 200 },
+            { octets, afterMs: 230 },
+          ]
+        : [{ octets }, { octets }],
+    );
     expect(await survey({ retries: 3 })).toMatchObject(whole);
-    expect(factsAsOf(store.db, 'module', 1)).toHaveLength((device?.modules.length ?? 0) + (device?.sensors?.length ?? 0));
+    expect(factsAsOf(store.db, 'module', 1)).toHaveLength(
+      (device?.modules.length ?? 0) + (device?.sensors?.length ?? 0),
+    );
   });
   test('a slow device is whole if the time limit lets it', async () => {
     await disturbed((octets) => [{ octets, afterMs: 60 }]);
@@ -113,18 +156,26 @@ describe('a path that is bad', () => {
 describe('answers that are none', () => {
   test.each<[string, Disturbance, RegExp]>([
     ['garbage', () => [{ octets: Buffer.from('garbage of some length') }], /no SNMP message/],
-    ['half a datagram', (octets) => [{ octets: octets.subarray(0, Math.floor(octets.length / 2)) }], /no SNMP message|cannot be read/],
+    [
+      'half a datagram',
+      (octets) => [{ octets: octets.subarray(0, Math.floor(octets.length / 2)) }],
+      /no SNMP message|cannot be read/,
+    ],
     ['another request number', (octets) => [{ octets: renumbered(octets) }], /a number that nobody asked with/],
     ['another address', (octets) => [{ octets, elsewhere: true }], /come from 127\.201\.4\.99/],
   ])('%s is told as what it is, with a remedy, and not taken', async (_, disturb, words) => {
     await disturbed(disturb);
     const { failures, devices } = await survey();
     expect(devices.found).toBe(0);
-    expect(failures).toEqual([{ address, part: 'probe', reason: expect.stringMatching(words), remedy: expect.stringMatching(/.{20}/) }]);
+    expect(failures).toEqual([
+      { address, part: 'probe', reason: expect.stringMatching(words), remedy: expect.stringMatching(/.{20}/) },
+    ]);
     expect(outcome()).toMatchObject({ outcome: 'failed' });
   });
   test('garbage between good answers costs a retry and nothing else', async () => {
-    await disturbed((octets, count) => (count % 4 === 0 ? [{ octets: Buffer.from([0x30, 0x82, 0xff]) }] : [{ octets: Buffer.alloc(40, 7) }, { octets }]));
+    await disturbed((octets, count) =>
+      count % 4 === 0 ? [{ octets: Buffer.from([0x30, 0x82, 0xff]) }] : [{ octets: Buffer.alloc(40, 7) }, { octets }],
+    );
     expect(await survey({ retries: 2 })).toMatchObject(whole);
   });
   test('an error of the agent for one table leaves the others whole', async () => {
@@ -154,25 +205,43 @@ function withErrorStatus(octets: Buffer, status: number): Buffer {
 }
 
 describe('SNMPv3', () => {
-  const user: AgentUser = { name: 'olr', authProtocol: 'SHA-256', authPassword: 'lantern-quay-1', privProtocol: 'AES-128', privPassword: 'lantern-quay-2' };
-  const credential: Credential = { name: 'v3', kind: 'snmp3', user: 'olr', auth: { protocol: 'SHA-256', password: 'lantern-quay-1' }, priv: { protocol: 'AES-128', password: 'lantern-quay-2' } };
+  const user: AgentUser = {
+    name: 'olr',
+    authProtocol: 'SHA-256',
+    authPassword: 'lantern-quay-1',
+    privProtocol: 'AES-128',
+    privPassword: 'lantern-quay-2',
+  };
+  const credential: Credential = {
+    name: 'v3',
+    kind: 'snmp3',
+    user: 'olr',
+    auth: { protocol: 'SHA-256', password: 'lantern-quay-1' },
+    priv: { protocol: 'AES-128', password: 'lantern-quay-2' },
+  };
   test('an agent that starts again in the middle is read to the end', async () => {
     const found: { agent?: DisturbedAgent } = {};
-    found.agent = await disturbed((octets, count) => {
-      if (count === 8 || count === 15) found.agent?.agent.reboot();
-      return [{ octets }];
-    }, { communities: [], users: [user] });
+    found.agent = await disturbed(
+      (octets, count) => {
+        if (count === 8 || count === 15) found.agent?.agent.reboot();
+        return [{ octets }];
+      },
+      { communities: [], users: [user] },
+    );
     expect(await survey({ credentials: [credential], retries: 1 })).toMatchObject(whole);
     expect(factsAsOf(store.db, 'port', 1)).toHaveLength(device?.ports.length ?? 0);
   });
   test('an answer whose signature was changed on its way is not there', async () => {
-    await disturbed((octets, count) => {
-      if (count < 3) return [{ octets }];
-      const forged = Buffer.from(octets);
-      forged[forged.length - 1] = (forged.at(-1) ?? 0) ^ 1;
-      // twice nothing but the forged one comes: no request is without a good answer at its third try
-      return [{ octets: forged }, ...(count === 3 || count === 6 ? [] : [{ octets, afterMs: 20 }])];
-    }, { communities: [], users: [user] });
+    await disturbed(
+      (octets, count) => {
+        if (count < 3) return [{ octets }];
+        const forged = Buffer.from(octets);
+        forged[forged.length - 1] = (forged.at(-1) ?? 0) ^ 1;
+        // twice nothing but the forged one comes: no request is without a good answer at its third try
+        return [{ octets: forged }, ...(count === 3 || count === 6 ? [] : [{ octets, afterMs: 20 }])];
+      },
+      { communities: [], users: [user] },
+    );
     expect(await survey({ credentials: [credential], retries: 2 })).toMatchObject(whole);
   });
 });
@@ -189,7 +258,10 @@ describe('tables out of measure', () => {
 /** The sample's objects with a forwarding table of any length in place of its own, made as it is asked for. */
 class ForwardingTable extends ObjectTree {
   readonly #root = [1, 3, 6, 1, 2, 1, 17, 7, 1, 2, 2, 1];
-  constructor(readonly own: ObjectTree | undefined, readonly rows: number) {
+  constructor(
+    readonly own: ObjectTree | undefined,
+    readonly rows: number,
+  ) {
     super([]);
   }
   #row(column: number, at: number) {
@@ -213,12 +285,32 @@ test('500 agents that die at once: the survey ends, sealed, and says it of each'
   write.text('1.3.6.1.2.1.1.1.0', 'Kestrane K-Ring 12');
   for (let at = 1; at <= 40; at++) write.text(`1.3.6.1.2.1.2.2.1.2.${at}`, `port ${at}`);
   const tree = new ObjectTree(write.instances);
-  const fleet = Array.from({ length: 500 }, (_, at) => new Agent({ address: `127.202.${2 + (at >> 8)}.${at & 255}`, port, engineId: Buffer.from([0x80, 0, 0, 0, 5, at >> 8, at & 255]), communities: ['faults'], users: [] }, tree));
+  const fleet = Array.from(
+    { length: 500 },
+    (_, at) =>
+      new Agent(
+        {
+          address: `127.202.${2 + (at >> 8)}.${at & 255}`,
+          port,
+          engineId: Buffer.from([0x80, 0, 0, 0, 5, at >> 8, at & 255]),
+          communities: ['faults'],
+          users: [],
+        },
+        tree,
+      ),
+  );
   await Promise.all(fleet.map((agent) => agent.listen()));
   agents.push(...fleet);
   const running = survey({ ranges: ['127.202.2.0-127.202.3.243'], retries: 1 });
   const dead = setInterval(() => {
-    if (store.db.select().from(visit).all().filter(({ state }) => state === 'done').length < 40) return;
+    if (
+      store.db
+        .select()
+        .from(visit)
+        .all()
+        .filter(({ state }) => state === 'done').length < 40
+    )
+      return;
     clearInterval(dead);
     for (const agent of fleet) agent.close();
   }, 5);
@@ -226,7 +318,13 @@ test('500 agents that die at once: the survey ends, sealed, and says it of each'
   clearInterval(dead);
   expect(summary.addresses.asked).toBe(500);
   expect(store.db.select().from(surveyTable).get()?.state).toBe('sealed');
-  const outcomes = new Set(store.db.select().from(visit).all().map((row) => row.outcome));
+  const outcomes = new Set(
+    store.db
+      .select()
+      .from(visit)
+      .all()
+      .map((row) => row.outcome),
+  );
   expect([...outcomes].every((word) => word === 'answered' || word === 'partial' || word === 'silent')).toBe(true);
   expect(outcomes.has('silent') || outcomes.has('partial')).toBe(true);
 });
@@ -254,7 +352,9 @@ describe('an agent that lies', () => {
       override next(oid: number[]) {
         const loops = [1, 3, 6, 1, 2, 1, 2, 2, 1];
         const honest = objects?.next(oid) ?? null;
-        return honest && loops.every((part, at) => honest.oid[at] === part) ? { oid: [...loops, 2, 1], value: ber.octets('again') } : honest;
+        return honest && loops.every((part, at) => honest.oid[at] === part)
+          ? { oid: [...loops, 2, 1], value: ber.octets('again') }
+          : honest;
       }
       override exact(oid: number[]) {
         return objects?.exact(oid) ?? null;
@@ -262,13 +362,23 @@ describe('an agent that lies', () => {
     }
     await listen(new Looping([]));
     const { failures } = await survey();
-    expect(failures).toEqual(expect.arrayContaining([expect.objectContaining({ part: 'ports', reason: expect.stringContaining('went back') })]));
+    expect(failures).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ part: 'ports', reason: expect.stringContaining('went back') }),
+      ]),
+    );
   });
 
   test('by answering with bytes that are no message is silent, not fatal', async () => {
     const socket = createSocket('udp4');
     socket.on('message', (_, { address: to, port: at }) => {
-      for (const bytes of [Buffer.from('garbage'), Buffer.alloc(0), Buffer.from([0x30, 0x84, 0xff, 0xff, 0xff, 0xff]), Buffer.alloc(300, 0x30)]) socket.send(bytes, at, to);
+      for (const bytes of [
+        Buffer.from('garbage'),
+        Buffer.alloc(0),
+        Buffer.from([0x30, 0x84, 0xff, 0xff, 0xff, 0xff]),
+        Buffer.alloc(300, 0x30),
+      ])
+        socket.send(bytes, at, to);
     });
     await new Promise<void>((resolve) => socket.bind(port, address, resolve));
     expect(await survey()).toMatchObject({ addresses: { asked: 1, answered: 0 } });
@@ -280,16 +390,35 @@ test('a stand-in keeps still at any bytes that are no request it lets in', () =>
   if (!objects || !device) throw new Error('no answers');
   const agent = new Agent({ address, port, engineId: engineIdOf(device), communities: ['faults'], users: [] }, objects);
   fc.assert(fc.property(fc.uint8Array({ maxLength: 200 }), (bytes) => agent.answer(Buffer.from(bytes)) === null));
-  const request = (oid: number[]) => ber.wrap(ber.tag.sequence, ber.integer(1), ber.octets('faults'), ber.wrap(ber.tag.getBulk, ber.integer(7), ber.integer(0), ber.integer(200), ber.wrap(ber.tag.sequence, ber.wrap(ber.tag.sequence, ber.oid(oid), ber.wrap(ber.tag.nothing)))));
+  const request = (oid: number[]) =>
+    ber.wrap(
+      ber.tag.sequence,
+      ber.integer(1),
+      ber.octets('faults'),
+      ber.wrap(
+        ber.tag.getBulk,
+        ber.integer(7),
+        ber.integer(0),
+        ber.integer(200),
+        ber.wrap(ber.tag.sequence, ber.wrap(ber.tag.sequence, ber.oid(oid), ber.wrap(ber.tag.nothing))),
+      ),
+    );
   const answer = agent.answer(request([1, 3, 6, 1, 2, 1]));
   expect(answer?.length).toBeGreaterThan(1000);
   expect(answer?.length).toBeLessThan(1472);
 });
 
 test('object identifiers and integers survive the stand-in’s own coding', () => {
-  fc.assert(fc.property(fc.array(fc.integer({ min: 0, max: 2 ** 31 - 1 }), { minLength: 1, maxLength: 20 }), (tail) => {
-    const oid = [1, 3, ...tail];
-    expect(ber.readOid(ber.element(ber.oid(oid)).body)).toEqual(oid);
-  }));
-  fc.assert(fc.property(fc.integer({ min: -(2 ** 31), max: 2 ** 31 - 1 }), (value) => ber.readInteger(ber.element(ber.integer(value)).body) === value));
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: 0, max: 2 ** 31 - 1 }), { minLength: 1, maxLength: 20 }), (tail) => {
+      const oid = [1, 3, ...tail];
+      expect(ber.readOid(ber.element(ber.oid(oid)).body)).toEqual(oid);
+    }),
+  );
+  fc.assert(
+    fc.property(
+      fc.integer({ min: -(2 ** 31), max: 2 ** 31 - 1 }),
+      (value) => ber.readInteger(ber.element(ber.integer(value)).body) === value,
+    ),
+  );
 });

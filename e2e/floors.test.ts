@@ -22,19 +22,44 @@ const file = (name: string) => path.join(folder, name);
 
 async function signIn(who: typeof osric): Promise<void> {
   await page.goto(`${app.address}/login`);
-  await page.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), who);
+  await page.evaluate(
+    async (given) =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify(given),
+        headers: { 'content-type': 'application/json' },
+      }),
+    who,
+  );
 }
 const open = async (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
-const api = <Answer>(where: string, method = 'GET', body?: unknown) => page.evaluate(async (wanted, how, sent) => {
-  const response = await fetch(`/api/v1/${wanted}`, { method: how, ...(sent !== null && { body: sent, headers: { 'content-type': 'application/json' } }) });
-  const text = await response.text();
-  return { status: response.status, ...(text.startsWith('{') ? (JSON.parse(text) as object) : { text }) };
-}, where, method, body === undefined ? null : JSON.stringify(body)) as Promise<Answer & { status: number; errors?: { path: string; message: string }[]; detail?: string; text?: string }>;
-const give = async (name: string, chosen: string) => ((await page.waitForSelector(`input[name=${name}]`)) as ElementHandle<HTMLInputElement>).uploadFile(chosen);
-const planOf = async (id: number) => (await api<{ plan: { layout: PlanLayout; revision: number; width: number; height: number } }>(`plans/${id}`)).plan;
+const api = <Answer>(where: string, method = 'GET', body?: unknown) =>
+  page.evaluate(
+    async (wanted, how, sent) => {
+      const response = await fetch(`/api/v1/${wanted}`, {
+        method: how,
+        ...(sent !== null && { body: sent, headers: { 'content-type': 'application/json' } }),
+      });
+      const text = await response.text();
+      return { status: response.status, ...(text.startsWith('{') ? (JSON.parse(text) as object) : { text }) };
+    },
+    where,
+    method,
+    body === undefined ? null : JSON.stringify(body),
+  ) as Promise<
+    Answer & { status: number; errors?: { path: string; message: string }[]; detail?: string; text?: string }
+  >;
+const give = async (name: string, chosen: string) =>
+  ((await page.waitForSelector(`input[name=${name}]`)) as ElementHandle<HTMLInputElement>).uploadFile(chosen);
+const planOf = async (id: number) =>
+  (await api<{ plan: { layout: PlanLayout; revision: number; width: number; height: number } }>(`plans/${id}`)).plan;
 /** A place on the plan, in points of the page: parts of the picture’s width and height. */
 async function spot(x: number, y: number): Promise<{ x: number; y: number }> {
-  const { left, top, width, height } = await page.$eval('.floorpicture', (picture) => picture.getBoundingClientRect().toJSON() as { left: number; top: number; width: number; height: number });
+  const { left, top, width, height } = await page.$eval(
+    '.floorpicture',
+    (picture) =>
+      picture.getBoundingClientRect().toJSON() as { left: number; top: number; width: number; height: number },
+  );
   return { x: left + x * width, y: top + y * height };
 }
 async function clickAt(x: number, y: number): Promise<void> {
@@ -43,9 +68,15 @@ async function clickAt(x: number, y: number): Promise<void> {
 }
 async function choosePlaced(words: string): Promise<void> {
   await fill(page, 'input[aria-label="Place a device or outlet"]', words);
-  await page.waitForFunction((wanted) => document.querySelector('[role=option]')?.textContent?.startsWith(wanted) ?? false, {}, words).catch(async () => {
-    throw new Error(`“${words}” is not offered: ${await page.evaluate(() => document.body.innerText.slice(-800))}`);
-  });
+  await page
+    .waitForFunction(
+      (wanted) => document.querySelector('[role=option]')?.textContent?.startsWith(wanted) ?? false,
+      {},
+      words,
+    )
+    .catch(async () => {
+      throw new Error(`“${words}” is not offered: ${await page.evaluate(() => document.body.innerText.slice(-800))}`);
+    });
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await see(page, `Press where ${words} is.`);
@@ -62,14 +93,20 @@ beforeAll(async () => {
   [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
   ({ page, errors } = await openPage(browser));
   mkdirSync(folder, { recursive: true });
-  await page.setContent('<div style="break-after:page">a cover</div><svg width="700" height="480"><rect x="20" y="20" width="640" height="420" fill="none" stroke="#222" stroke-width="6"/></svg>');
+  await page.setContent(
+    '<div style="break-after:page">a cover</div><svg width="700" height="480"><rect x="20" y="20" width="640" height="420" fill="none" stroke="#222" stroke-width="6"/></svg>',
+  );
   await page.pdf({ path: file('floor.pdf'), landscape: true });
   await page.screenshot({ path: file('floor.png') as `${string}.png` });
   writeFileSync(file('nothing.png'), 'no picture at all');
   await signIn(osric);
-  const rows = (await api<{ rows: { id: string; name: string; site: string }[] }>('devices?where=name%3Drpw-plat&size=1')).rows;
+  const rows = (
+    await api<{ rows: { id: string; name: string; site: string }[] }>('devices?where=name%3Drpw-plat&size=1')
+  ).rows;
   device = rows[0] ?? device;
-  ports = (await api<{ rows: { name: string }[] }>(`ports?where=device%3D%22${device.name}%22&size=4`)).rows.map(({ name }) => name);
+  ports = (await api<{ rows: { name: string }[] }>(`ports?where=device%3D%22${device.name}%22&size=4`)).rows.map(
+    ({ name }) => name,
+  );
 });
 afterAll(async () => {
   await browser?.close();
@@ -78,7 +115,8 @@ afterAll(async () => {
 });
 
 describe('outlets', () => {
-  const csv = (port: string) => `site,outlet,room,panel,position,device,port\n${device.site},W-01,Workshop,PP1,01,${device.name},${port}\n${device.site},W-02,Workshop,PP1,02,,\n`;
+  const csv = (port: string) =>
+    `site,outlet,room,panel,position,device,port\n${device.site},W-01,Workshop,PP1,01,${device.name},${port}\n${device.site},W-02,Workshop,PP1,02,,\n`;
   test('come from a file: its mistakes at their lines, then as a whole, and back again', async () => {
     await open('/ports?of=plan');
     await see(page, 'No floor plan is there yet');
@@ -104,14 +142,29 @@ describe('outlets', () => {
   test('go out in the shape in which they come in', async () => {
     const { text = '' } = await api('outlets?format=csv');
     expect(text.split(/\r?\n/)[1]).toContain(`${device.site},W-01,Workshop,PP1,01,${device.name},${ports[0] ?? ''}`);
-    expect(await api('outlets/imports', 'POST', { csv: text, preview: true })).toMatchObject({ outlets: 2, added: 0, changed: 0, mistakes: [] });
+    expect(await api('outlets/imports', 'POST', { csv: text, preview: true })).toMatchObject({
+      outlets: 2,
+      added: 0,
+      changed: 0,
+      mistakes: [],
+    });
   });
   test('are entered and changed one by one, and what only one can have is told', async () => {
-    expect((await api('outlets', 'POST', { site: device.site, label: 'W-03', device: device.name, port: ports[0] })).errors?.[0]?.message).toMatch(/that port is patched to W-01 already/);
+    expect(
+      (await api('outlets', 'POST', { site: device.site, label: 'W-03', device: device.name, port: ports[0] }))
+        .errors?.[0]?.message,
+    ).toMatch(/that port is patched to W-01 already/);
     expect((await api('outlets', 'POST', { site: device.site, label: 'w-01' })).status).toBe(409);
-    expect((await api('outlets', 'POST', { site: device.site, label: 'W-03', position: '3' })).errors?.[0]?.path).toBe('position');
-    expect((await api('outlets', 'POST', { site: device.site, label: 'W-03', colour: 'grey' })).errors?.[0]?.path).toBe('colour');
-    expect((await api('outlets', 'POST', { site: device.site, label: 'W-03', device: 'nobody', port: '1' })).errors?.[0]?.path).toBe('device');
+    expect((await api('outlets', 'POST', { site: device.site, label: 'W-03', position: '3' })).errors?.[0]?.path).toBe(
+      'position',
+    );
+    expect((await api('outlets', 'POST', { site: device.site, label: 'W-03', colour: 'grey' })).errors?.[0]?.path).toBe(
+      'colour',
+    );
+    expect(
+      (await api('outlets', 'POST', { site: device.site, label: 'W-03', device: 'nobody', port: '1' })).errors?.[0]
+        ?.path,
+    ).toBe('device');
     await open(`/ports?device=${device.id}&sel=port:${device.id}:${encodeURIComponent(ports[1] ?? '')}`);
     await press(page, 'Enter its outlet');
     await fill(page, 'input[name="outlet.label"]', 'W-03');
@@ -124,9 +177,17 @@ describe('outlets', () => {
     await see(page, 'Outlet W-03, Staff room');
   });
   test('are columns of ports, and words to find them by', async () => {
-    const found = await api<{ rows: Record<string, unknown>[] }>('ports?where=room%3D%22Staff%20room%22&columns=device,name,outlet,panel,room');
-    expect(found.rows.map(({ device: of, name, outlet, room }) => [of, name, outlet, room])).toEqual([[device.name, ports[1], 'W-03', 'Staff room']]);
-    expect((await api<{ rows: Record<string, unknown>[] }>('ports?where=W-01&columns=name,panel')).rows.map(({ name, panel }) => [name, panel])).toEqual([[ports[0], 'PP1/01']]);
+    const found = await api<{ rows: Record<string, unknown>[] }>(
+      'ports?where=room%3D%22Staff%20room%22&columns=device,name,outlet,panel,room',
+    );
+    expect(found.rows.map(({ device: of, name, outlet, room }) => [of, name, outlet, room])).toEqual([
+      [device.name, ports[1], 'W-03', 'Staff room'],
+    ]);
+    expect(
+      (await api<{ rows: Record<string, unknown>[] }>('ports?where=W-01&columns=name,panel')).rows.map(
+        ({ name, panel }) => [name, panel],
+      ),
+    ).toEqual([[ports[0], 'PP1/01']]);
   });
 });
 
@@ -163,7 +224,13 @@ describe('a plan', () => {
     await choosePlaced('W-01');
     await clickAt(0.2, 0.3);
     await press(page, 'Draw a room');
-    for (const [x, y] of [[0.1, 0.1], [0.5, 0.1], [0.5, 0.7], [0.1, 0.7]] as const) await clickAt(x, y);
+    for (const [x, y] of [
+      [0.1, 0.1],
+      [0.5, 0.1],
+      [0.5, 0.7],
+      [0.1, 0.7],
+    ] as const)
+      await clickAt(x, y);
     await page.keyboard.press('Enter');
     await fill(page, 'input[name=roomName]', 'Workshop');
     const from = await spot(0.3, 0.4);
@@ -180,7 +247,12 @@ describe('a plan', () => {
     await see(page, 'On the plan');
     const { layout } = await planOf(id);
     expect(layout.rooms.map(({ name, corners }) => [name, corners.length])).toEqual([['Workshop', 4]]);
-    expect(layout.marks.map(({ kind, at: [x, y] }) => [kind, Math.round(x * 20) / 20, Math.round(y * 20) / 20]).sort()).toEqual([['device', 0.8, 0.5], ['outlet', 0.2, 0.3]]);
+    expect(
+      layout.marks.map(({ kind, at: [x, y] }) => [kind, Math.round(x * 20) / 20, Math.round(y * 20) / 20]).sort(),
+    ).toEqual([
+      ['device', 0.8, 0.5],
+      ['outlet', 0.2, 0.3],
+    ]);
   });
 
   test('says the same as a list by rooms, opens dossiers, and is walked by arrow keys', async () => {
@@ -191,7 +263,11 @@ describe('a plan', () => {
     await see(page, 'Outlet W-01, Workshop, panel PP1/01');
     await page.$eval('[data-mark^=outlet]', (mark) => (mark as SVGElement).focus());
     await page.keyboard.press('ArrowRight');
-    await page.waitForFunction((wanted) => document.querySelector('.panel h2')?.textContent?.includes(wanted) ?? false, {}, device.name);
+    await page.waitForFunction(
+      (wanted) => document.querySelector('.panel h2')?.textContent?.includes(wanted) ?? false,
+      {},
+      device.name,
+    );
     expect(new URL(page.url()).searchParams.get('sel')).toBe(`device:${device.id}`);
     await press(page, 'all that stands on the plan');
     await see(page, 'On the plan');
@@ -212,7 +288,10 @@ describe('a plan', () => {
     await choosePlaced('W-02');
     await clickAt(0.4, 0.6);
     const { layout, revision } = await planOf(id);
-    expect(await api(`plans/${id}`, 'PUT', { site: device.site, name: 'level 0', revision, ...layout })).toEqual({ status: 200, revision: revision + 1 });
+    expect(await api(`plans/${id}`, 'PUT', { site: device.site, name: 'level 0', revision, ...layout })).toEqual({
+      status: 200,
+      revision: revision + 1,
+    });
     await press(page, 'Save the plan');
     await see(page, 'Somebody changed this plan meanwhile');
     expect(await page.$$eval('.mark', (marks) => marks.length)).toBe(3);
@@ -220,9 +299,28 @@ describe('a plan', () => {
   });
 
   test('that cannot be so is refused at its place, and so is a name that is taken', async () => {
-    const { layout: { rooms, marks }, revision } = await planOf(id);
-    const put = (more: object) => api(`plans/${id}`, 'PUT', { site: device.site, name: 'level 0', revision, rooms, marks, ...more });
-    expect((await put({ rooms: [{ name: 'a', corners: [[0, 0], [2, 0], [1, 1]] }] })).errors?.[0]?.path).toBe('rooms[0].corners');
+    const {
+      layout: { rooms, marks },
+      revision,
+    } = await planOf(id);
+    const put = (more: object) =>
+      api(`plans/${id}`, 'PUT', { site: device.site, name: 'level 0', revision, rooms, marks, ...more });
+    expect(
+      (
+        await put({
+          rooms: [
+            {
+              name: 'a',
+              corners: [
+                [0, 0],
+                [2, 0],
+                [1, 1],
+              ],
+            },
+          ],
+        })
+      ).errors?.[0]?.path,
+    ).toBe('rooms[0].corners');
     expect((await put({ marks: [{ kind: 'device', id: 1, at: [0.5] }] })).errors?.[0]?.path).toBe('marks[0].at');
     expect((await put({ marks: [{ kind: 'shelf', id: 1, at: [0.5, 0.5] }] })).errors?.[0]?.path).toBe('marks[0].kind');
     expect((await put({ name: '' })).errors?.[0]?.path).toBe('name');
@@ -261,8 +359,20 @@ describe('a plan', () => {
     await signIn(wenna);
     await open(`/ports?of=plan&plan=${id}`);
     await see(page, 'Workshop');
-    expect(await page.evaluate(() => [...document.querySelectorAll('main button, aside button')].map((button) => (button as HTMLElement).innerText).filter((words) => /Draw|Delete|Outlets|Add|Enter|Change/.test(words)))).toEqual([]);
-    for (const [where, method] of [['plans/1', 'DELETE'], ['outlets', 'POST'], ['outlets/1', 'DELETE'], ['plans/1', 'PUT']] as const) expect((await api(where, method, method === 'DELETE' ? undefined : {})).status).toBe(403);
+    expect(
+      await page.evaluate(() =>
+        [...document.querySelectorAll('main button, aside button')]
+          .map((button) => (button as HTMLElement).innerText)
+          .filter((words) => /Draw|Delete|Outlets|Add|Enter|Change/.test(words)),
+      ),
+    ).toEqual([]);
+    for (const [where, method] of [
+      ['plans/1', 'DELETE'],
+      ['outlets', 'POST'],
+      ['outlets/1', 'DELETE'],
+      ['plans/1', 'PUT'],
+    ] as const)
+      expect((await api(where, method, method === 'DELETE' ? undefined : {})).status).toBe(403);
   });
   test('no page logged an error', () => {
     expect(errors).toEqual([]);

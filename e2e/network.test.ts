@@ -20,7 +20,11 @@ let errors: string[];
 const downloads = temporaryFolder();
 const marla = { name: 'marla', password: 'ostermere-lights' };
 const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
-const api = <Answer>(where: string) => page.evaluate(async (wanted) => { const response = await fetch(`/api/v1/${wanted}`); return { status: response.status, ...((await response.json()) as object) }; }, where) as Promise<Answer & { status: number; errors?: { path: string; message: string }[] }>;
+const api = <Answer>(where: string) =>
+  page.evaluate(async (wanted) => {
+    const response = await fetch(`/api/v1/${wanted}`);
+    return { status: response.status, ...((await response.json()) as object) };
+  }, where) as Promise<Answer & { status: number; errors?: { path: string; message: string }[] }>;
 
 beforeAll(async () => {
   sample = await openSample({ apart: true });
@@ -29,12 +33,26 @@ beforeAll(async () => {
     await sample.survey({}, { ranges: everywhere, concurrency: 48, timeoutMs: 1000 });
   }
   await addPerson(sample.store.db, marla.name, marla.password, 'operator');
-  saveGroup(sample.store.db, { name: 'Cores', thing: 'devices', kind: 'filter', where: 'family=K-Core', members: [], within: null, note: '' }, null);
+  saveGroup(
+    sample.store.db,
+    { name: 'Cores', thing: 'devices', kind: 'filter', where: 'family=K-Core', members: [], within: null, note: '' },
+    null,
+  );
   [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
   ({ page, errors } = await openPage(browser));
-  await (await browser.target().createCDPSession()).send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
+  await (
+    await browser.target().createCDPSession()
+  ).send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
   await page.goto(`${app.address}/login`);
-  await page.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), marla);
+  await page.evaluate(
+    async (given) =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify(given),
+        headers: { 'content-type': 'application/json' },
+      }),
+    marla,
+  );
 });
 afterAll(async () => {
   await browser.close();
@@ -60,8 +78,18 @@ describe('a trace', () => {
     await fields[1]?.type('10.72.48.77');
     await page.keyboard.press('Enter');
     await see(page, /It arrives over 7 devices/);
-    const hops = await page.$$eval('.tracelist ol li', (rows) => rows.map((row) => (row as HTMLElement).innerText.replace(/\s+/g, ' ')));
-    expect(hops.map((hop) => hop.split(' ')[1])).toEqual(['rpw-plat', 'rpw-ring', 'lqy-ring', 'sgh-core-1', 'qdp-core-1', 'hdp-dist-1', 'hdp-acc-5']);
+    const hops = await page.$$eval('.tracelist ol li', (rows) =>
+      rows.map((row) => (row as HTMLElement).innerText.replace(/\s+/g, ' ')),
+    );
+    expect(hops.map((hop) => hop.split(' ')[1])).toEqual([
+      'rpw-plat',
+      'rpw-ring',
+      'lqy-ring',
+      'sgh-core-1',
+      'qdp-core-1',
+      'hdp-dist-1',
+      'hdp-acc-5',
+    ]);
     expect(hops[0]).toContain('in 15 out U1 VLAN 30');
     expect(hops[3]).toContain('10.72.48.0/24 to 10.72.254.11 (ospf)');
     await see(page, 'any of them may be the gateway');
@@ -76,14 +104,17 @@ describe('a trace', () => {
     await see(page, /Here knowledge ends: the next hop 10\.72\.250\.1 is no device that is known/);
     await open('/map?of=trace&from=nobody-at-all&to=10.72.4.73');
     await see(page, '“nobody-at-all”: no device or host is called so at this survey.');
-    expect((await api('trace?from=&to=sgh-core-1')).errors).toEqual([{ path: 'from', message: 'Say what it is: a name, an address or a MAC.' }]);
+    expect((await api('trace?from=&to=sgh-core-1')).errors).toEqual([
+      { path: 'from', message: 'Say what it is: a name, an address or a MAC.' },
+    ]);
     expect((await api('trace?from=a&to=b&what=c')).status).toBe(422);
   });
 });
 
 describe('the plan', () => {
   const pins = () => new URL(page.url()).searchParams.get('pins');
-  const idOf = async (name: string) => (await api<{ rows: { id: string }[] }>(`devices?where=name=${name}&columns=name`)).rows[0]?.id ?? '';
+  const idOf = async (name: string) =>
+    (await api<{ rows: { id: string }[] }>(`devices?where=name=${name}&columns=name`)).rows[0]?.id ?? '';
   test('what is chosen is moved by keys and by hand, stays moved, and goes back with one key', async () => {
     const id = await idOf('rpw-plat');
     await open(`/map?sel=device:${id}`);
@@ -102,7 +133,10 @@ describe('the plan', () => {
     await drawn();
     // a map that is opened on something has it in its middle
     await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('canvas')?.dataset.scale) >= 0.8);
-    const at = await page.$eval('canvas', (canvas) => canvas.getBoundingClientRect().toJSON() as { x: number; y: number; width: number; height: number });
+    const at = await page.$eval(
+      'canvas',
+      (canvas) => canvas.getBoundingClientRect().toJSON() as { x: number; y: number; width: number; height: number },
+    );
     const middle = { x: at.x + at.width / 2, y: at.y + at.height / 2 };
     await page.mouse.move(middle.x, middle.y);
     await page.mouse.down();
@@ -130,7 +164,8 @@ describe('the plan', () => {
   });
   test('from near has all ports on the plates, walked by keys and told by the pointer', async () => {
     const id = await idOf('rpw-plat');
-    const lines = () => page.$$eval('.mapline', (found) => found.map((line) => (line as HTMLElement).innerText.replaceAll('\n', ' ')));
+    const lines = () =>
+      page.$$eval('.mapline', (found) => found.map((line) => (line as HTMLElement).innerText.replaceAll('\n', ' ')));
     await open(`/map?sel=device:${id}`);
     await drawn();
     await page.focus('canvas');
@@ -148,7 +183,10 @@ describe('the plan', () => {
     await page.keyboard.press('p');
     await page.waitForFunction((sel) => new URL(location.href).searchParams.get('sel') === sel, {}, `device:${id}`);
     // the device stands in the middle: its sockets right of its tab, below its name
-    const { x, y, width, height } = await page.$eval('canvas', (canvas) => canvas.getBoundingClientRect().toJSON() as { x: number; y: number; width: number; height: number });
+    const { x, y, width, height } = await page.$eval(
+      'canvas',
+      (canvas) => canvas.getBoundingClientRect().toJSON() as { x: number; y: number; width: number; height: number },
+    );
     await page.mouse.move(x + width / 2 - 20, y + height / 2);
     await page.mouse.move(x + width / 2 - 36 * 2, y + height / 2 + 4 * 2, { steps: 3 });
     const card = await page.waitForSelector('[role=tooltip]');
@@ -161,18 +199,30 @@ describe('the plan', () => {
     await see(page, 'port of rpw-plat');
     const sheet = await api<{ rows: { device: number; ports: { name: string }[] }[] }>(`map/ports?devices=${id}`);
     expect(sheet.rows[0]?.ports.map(({ name }) => name)).toContain('U1');
-    for (const [path, at] of [['map/ports', 'devices'], ['map/ports?devices=1,x', 'devices'], ['map/ports?devices=1&vlan=0', 'vlan'], ['map/ports?devices=1&port=2', 'port']]) expect((await api(path ?? '')).errors?.[0]?.path).toBe(at);
+    for (const [path, at] of [
+      ['map/ports', 'devices'],
+      ['map/ports?devices=1,x', 'devices'],
+      ['map/ports?devices=1&vlan=0', 'vlan'],
+      ['map/ports?devices=1&port=2', 'port'],
+    ])
+      expect((await api(path ?? '')).errors?.[0]?.path).toBe(at);
   });
   test('tells what has no spare, with what it went, and outlines a group', async () => {
     await open('/map?over=spare+ways&outline=Cores');
     await drawn();
     await see(page, 'has lost its spare');
-    const { rows } = await api<{ rows: { id: string; spareLostBy: string; cutsDevices: number }[] }>('links?where=from=lqy-ring to=sgh-core-1&columns=spareLostBy,cutsDevices');
+    const { rows } = await api<{ rows: { id: string; spareLostBy: string; cutsDevices: number }[] }>(
+      'links?where=from=lqy-ring to=sgh-core-1&columns=spareLostBy,cutsDevices',
+    );
     expect(rows[0]).toMatchObject({ spareLostBy: 'chd-ring 1 – rpw-ring 2 is gone', cutsDevices: 12 });
     await open(`/map?sel=link:${encodeURIComponent(rows[0]?.id ?? '')}`);
     await see(page, /without it 12 devices with \d+ endpoints are cut off/);
     await see(page, /It had one until .*: chd-ring 1 – rpw-ring 2 is gone\./);
-    expect(await page.$$eval('select[aria-label="The group to outline"] option', (options) => options.map((option) => option.textContent))).toEqual(['no group', 'Cores']);
+    expect(
+      await page.$$eval('select[aria-label="The group to outline"] option', (options) =>
+        options.map((option) => option.textContent),
+      ),
+    ).toEqual(['no group', 'Cores']);
   });
   test('a network is looked for among those that are known', async () => {
     await open('/map');
@@ -182,8 +232,13 @@ describe('the plan', () => {
     await page.select('select[aria-label="Which network"]', '10.72.4.0/24');
     await see(page, 'coloured by');
     expect(new URL(page.url()).searchParams.get('over')).toBe('net:10.72.4.0/24');
-    const { devices } = await api<{ devices: { name: string; network?: { routes: boolean; machines: number } }[] }>('map?network=10.72.4.0/24');
-    expect(devices.filter(({ network }) => network?.routes).map(({ name }) => name)).toEqual(['sgh-core-1', 'sgh-core-2']);
+    const { devices } = await api<{ devices: { name: string; network?: { routes: boolean; machines: number } }[] }>(
+      'map?network=10.72.4.0/24',
+    );
+    expect(devices.filter(({ network }) => network?.routes).map(({ name }) => name)).toEqual([
+      'sgh-core-1',
+      'sgh-core-2',
+    ]);
     expect(devices.find(({ name }) => name === 'rpw-plat')?.network?.machines).toBeGreaterThan(10);
     expect((await api('map?network=everything')).errors?.[0]?.path).toBe('network');
   });
@@ -208,15 +263,27 @@ describe('the plan', () => {
     await drawn();
     const svg = (await taken('SVG', 'svg')).toString();
     expect(XMLValidator.validate(svg)).toBe(true);
-    for (const words of ['>rpw-plat</text>', '>Network map</text>', 'survey 2, ', '>both ends say so</text>']) expect(svg).toContain(words);
+    for (const words of ['>rpw-plat</text>', '>Network map</text>', 'survey 2, ', '>both ends say so</text>'])
+      expect(svg).toContain(words);
     expect(PNG.sync.read(await taken('PNG', 'png')).width).toBe(1000);
     const pdf = (await taken('PDF', 'pdf')).toString('latin1');
-    expect([pdf.slice(0, 5), pdf.match(/\/Type\s*\/Page\b(?!s)/g)?.length, pdf.includes('Archivo')]).toEqual(['%PDF-', 1, true]);
+    expect([pdf.slice(0, 5), pdf.match(/\/Type\s*\/Page\b(?!s)/g)?.length, pdf.includes('Archivo')]).toEqual([
+      '%PDF-',
+      1,
+      true,
+    ]);
     const graphMl = (await taken('GraphML', 'graphml')).toString();
-    expect([XMLValidator.validate(graphMl), graphMl.match(/<node /g)?.length]).toEqual([true, (await api<{ devices: unknown[] }>('map')).devices.length]);
+    expect([XMLValidator.validate(graphMl), graphMl.match(/<node /g)?.length]).toEqual([
+      true,
+      (await api<{ devices: unknown[] }>('map')).devices.length,
+    ]);
     expect((await taken('graph text', 'dot')).toString()).toMatch(/^graph "survey 2" \{\n/);
-    expect((JSON.parse((await taken('JSON', 'json')).toString()) as { links: unknown[] }).links.length).toBeGreaterThan(100);
-    expect(await page.evaluate(async () => (await fetch('/api/v1/map?format=graphml')).headers.get('content-type'))).toMatch(/graphml\+xml/);
+    expect((JSON.parse((await taken('JSON', 'json')).toString()) as { links: unknown[] }).links.length).toBeGreaterThan(
+      100,
+    );
+    expect(
+      await page.evaluate(async () => (await fetch('/api/v1/map?format=graphml')).headers.get('content-type')),
+    ).toMatch(/graphml\+xml/);
   });
   test('is printed with title, date and survey', async () => {
     await open('/print/map?over=spare+ways');
@@ -224,7 +291,11 @@ describe('the plan', () => {
     await page.waitForSelector('.printedmap svg');
     await see(page, 'What is wrong on it');
     expect(await accessibilityProblems(page)).toEqual([]);
-    expect(Buffer.from(await page.pdf({ landscape: true, format: 'A3' })).toString('latin1').slice(0, 5)).toBe('%PDF-');
+    expect(
+      Buffer.from(await page.pdf({ landscape: true, format: 'A3' }))
+        .toString('latin1')
+        .slice(0, 5),
+    ).toBe('%PDF-');
   });
 });
 
@@ -252,17 +323,23 @@ describe('the fabric', () => {
   test('is told from spines to tenants, and from an address to its group and port', async () => {
     await open('/map?of=fabric');
     await see(page, '13 endpoints');
-    for (const words of ['sgh-spine-1', 'leaf, 3 endpoints', 'bd-cards', '10.72.42.1/24', 'payment']) await see(page, words);
+    for (const words of ['sgh-spine-1', 'leaf, 3 endpoints', 'bd-cards', '10.72.42.1/24', 'payment'])
+      await see(page, words);
     expect(await accessibilityProblems(page)).toEqual([]);
     await press(page, 'payment');
     await see(page, '3 endpoints of payment of tenant ticketing');
     await press(page, 'all of the fabric');
     await fill(page, 'input[aria-label="Find in the fabric"]', '10.72.41.12');
-    await see(page, /10\.72\.41\.1\/24 is the gateway of bd-cctv in virtual router main of tenant operations, with group recorders/);
+    await see(
+      page,
+      /10\.72\.41\.1\/24 is the gateway of bd-cctv in virtual router main of tenant operations, with group recorders/,
+    );
     await page.waitForFunction(() => document.querySelectorAll('.fabric table.plain tbody tr').length === 1);
     await fill(page, 'input[aria-label="Find in the fabric"]', 'nothing-of-that');
     await see(page, 'Nothing in the fabric is, holds or is called “nothing-of-that”.');
-    const { rows } = await api<{ rows: { tenant: string; endpointGroup: string }[] }>('endpoints?where=addresses=10.72.42.11&columns=tenant,endpointGroup');
+    const { rows } = await api<{ rows: { tenant: string; endpointGroup: string }[] }>(
+      'endpoints?where=addresses=10.72.42.11&columns=tenant,endpointGroup',
+    );
     expect(rows[0]).toMatchObject({ tenant: 'ticketing', endpointGroup: 'payment' });
   });
 });

@@ -1,4 +1,11 @@
-import { BarcodeFormat, BinaryBitmap, DecodeHintType, HybridBinarizer, MultiFormatReader, RGBLuminanceSource } from '@zxing/library';
+import {
+  BarcodeFormat,
+  BinaryBitmap,
+  DecodeHintType,
+  HybridBinarizer,
+  MultiFormatReader,
+  RGBLuminanceSource,
+} from '@zxing/library';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { PNG } from 'pngjs';
 import type { Browser, Page } from 'puppeteer-core';
@@ -25,7 +32,15 @@ beforeAll(async () => {
   [app, browser] = await Promise.all([startApplication(data), launchBrowser()]);
   ({ page, errors } = await openPage(browser));
   await page.goto(`${app.address}/login`);
-  await page.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), osric);
+  await page.evaluate(
+    async (given) =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify(given),
+        headers: { 'content-type': 'application/json' },
+      }),
+    osric,
+  );
 });
 afterAll(async () => {
   await browser.close();
@@ -34,7 +49,10 @@ afterAll(async () => {
 
 const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
 /** Pages of a PDF as it would come out of the printer. */
-const pagesOf = async () => Buffer.from(await page.pdf({ preferCSSPageSize: true, printBackground: true })).toString('latin1').match(/\/Type\s*\/Page\b(?!s)/g)?.length ?? 0;
+const pagesOf = async () =>
+  Buffer.from(await page.pdf({ preferCSSPageSize: true, printBackground: true }))
+    .toString('latin1')
+    .match(/\/Type\s*\/Page\b(?!s)/g)?.length ?? 0;
 
 /** What a reader makes of a code on the screen. */
 async function readCode(selector: string, format: BarcodeFormat): Promise<string> {
@@ -42,11 +60,20 @@ async function readCode(selector: string, format: BarcodeFormat): Promise<string
   const box = await element?.boundingBox();
   if (!box) throw new Error(`nothing at ${selector}`);
   const quiet = 10;
-  const shot = await page.screenshot({ clip: { x: box.x - quiet, y: Math.max(0, box.y - 2), width: box.width + 2 * quiet, height: box.height + 4 } });
+  const shot = await page.screenshot({
+    clip: { x: box.x - quiet, y: Math.max(0, box.y - 2), width: box.width + 2 * quiet, height: box.height + 4 },
+  });
   const { data, width, height } = PNG.sync.read(Buffer.from(shot));
-  const grey = Uint8ClampedArray.from({ length: width * height }, (_, at) => Math.round(((data[4 * at] ?? 0) + (data[4 * at + 1] ?? 0) + (data[4 * at + 2] ?? 0)) / 3));
-  const hints = new Map<DecodeHintType, unknown>([[DecodeHintType.POSSIBLE_FORMATS, [format]], [DecodeHintType.TRY_HARDER, true]]);
-  return new MultiFormatReader().decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, width, height))), hints).getText();
+  const grey = Uint8ClampedArray.from({ length: width * height }, (_, at) =>
+    Math.round(((data[4 * at] ?? 0) + (data[4 * at + 1] ?? 0) + (data[4 * at + 2] ?? 0)) / 3),
+  );
+  const hints = new Map<DecodeHintType, unknown>([
+    [DecodeHintType.POSSIBLE_FORMATS, [format]],
+    [DecodeHintType.TRY_HARDER, true],
+  ]);
+  return new MultiFormatReader()
+    .decode(new BinaryBitmap(new HybridBinarizer(new RGBLuminanceSource(grey, width, height))), hints)
+    .getText();
 }
 
 describe('labels', () => {
@@ -67,7 +94,13 @@ describe('labels', () => {
     await page.select('select[name=sheet]', 'a4-65');
     await page.click('input[name=used]', { count: 3 });
     await page.keyboard.type('64');
-    await page.waitForFunction((count) => document.querySelectorAll('.sheet').length === Math.ceil((count + 64) / 65) && document.querySelectorAll('.sheet:first-of-type .label, .sheet .label').length === count, {}, labels);
+    await page.waitForFunction(
+      (count) =>
+        document.querySelectorAll('.sheet').length === Math.ceil((count + 64) / 65) &&
+        document.querySelectorAll('.sheet:first-of-type .label, .sheet .label').length === count,
+      {},
+      labels,
+    );
     expect(await pagesOf()).toBe(Math.ceil((labels + 64) / 65));
     await preferenceKept(page, 'labels', 'a4-65');
     await open('/print/labels?of=modules&where=class%3DpowerSupply');
@@ -91,7 +124,17 @@ test('dossiers of many devices are printed, brief or whole; marked devices alone
   await preferenceKept(page, 'marked.devices', 1);
   await press(page, 'Export');
   await see(page, 'Dossiers on paper…');
-  expect(await page.$$eval('[role=menuitem]', (items) => items.map((item) => [item.textContent, item.getAttribute('href')?.split('?')[0]]).filter(([, href]) => href?.startsWith('/print')))).toEqual([['Print…', '/print/devices'], ['Dossiers on paper…', '/print/dossiers'], ['Labels…', '/print/labels']]);
+  expect(
+    await page.$$eval('[role=menuitem]', (items) =>
+      items
+        .map((item) => [item.textContent, item.getAttribute('href')?.split('?')[0]])
+        .filter(([, href]) => href?.startsWith('/print')),
+    ),
+  ).toEqual([
+    ['Print…', '/print/devices'],
+    ['Dossiers on paper…', '/print/dossiers'],
+    ['Labels…', '/print/labels'],
+  ]);
   await open('/print/dossiers');
   await page.waitForFunction(() => document.querySelectorAll('article').length === 1);
   expect(await accessibilityProblems(page)).toEqual([]);
@@ -101,7 +144,12 @@ test('the ports of a site come with a summary, and each switch on a page of its 
   await page.setViewport({ width: 1280, height: 800 });
   await open('/print/switchboard?where=site%3DS1%20or%20site%3DS2%20or%20site%3DS3');
   await see(page, /Ports of \d+ switches/);
-  const { total } = await page.evaluate(async () => (await fetch('/api/v1/devices?where=site%3DS1%20or%20site%3DS2%20or%20site%3DS3&size=1')).json() as Promise<{ total: number }>);
+  const { total } = await page.evaluate(
+    async () =>
+      (await fetch('/api/v1/devices?where=site%3DS1%20or%20site%3DS2%20or%20site%3DS3&size=1')).json() as Promise<{
+        total: number;
+      }>,
+  );
   expect(await page.$$eval('article h1', (heads) => heads.length)).toBe(total + 1);
   expect(await accessibilityProblems(page)).toEqual([]);
   expect(await pagesOf()).toBeGreaterThanOrEqual(total + 1);

@@ -20,11 +20,33 @@ const folder = temporaryFolder();
 
 async function signIn(on: Page, who: typeof osric): Promise<void> {
   await on.goto(`${app.address}/login`);
-  await on.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), who);
+  await on.evaluate(
+    async (given) =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify(given),
+        headers: { 'content-type': 'application/json' },
+      }),
+    who,
+  );
 }
 const open = async (where: string, on = page) => on.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
-const theme = (name: string) => page.evaluate((value) => fetch('/api/v1/preferences', { method: 'PUT', body: JSON.stringify({ key: 'theme', value }), headers: { 'content-type': 'application/json' } }), name);
-const ask = (path_: string) => page.evaluate(async (wanted) => (await fetch(`/api/v1/${wanted}`)).json() as Promise<{ rows: Record<string, unknown>[]; total: number }>, path_);
+const theme = (name: string) =>
+  page.evaluate(
+    (value) =>
+      fetch('/api/v1/preferences', {
+        method: 'PUT',
+        body: JSON.stringify({ key: 'theme', value }),
+        headers: { 'content-type': 'application/json' },
+      }),
+    name,
+  );
+const ask = (path_: string) =>
+  page.evaluate(
+    async (wanted) =>
+      (await fetch(`/api/v1/${wanted}`)).json() as Promise<{ rows: Record<string, unknown>[]; total: number }>,
+    path_,
+  );
 
 beforeAll(async () => {
   const data = temporaryFolder();
@@ -63,12 +85,20 @@ describe('own fields', () => {
     // both dossiers are there by then
     for (const cell of [cells[1], cells[0]]) {
       await cell?.click();
-      await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent === name, {}, await cell?.evaluate((own) => own.textContent ?? ''));
+      await page.waitForFunction(
+        (name) => document.querySelector('.panel h2')?.textContent === name,
+        {},
+        await cell?.evaluate((own) => own.textContent ?? ''),
+      );
     }
     await press(page, 'Write');
     await fill(page, 'input[name="own.owner"]', 'half a thought');
     await cells[1]?.click();
-    await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent === name, {}, await cells[1]?.evaluate((own) => own.textContent ?? ''));
+    await page.waitForFunction(
+      (name) => document.querySelector('.panel h2')?.textContent === name,
+      {},
+      await cells[1]?.evaluate((own) => own.textContent ?? ''),
+    );
     expect(await page.$('input[name="own.owner"]')).toBeNull();
     await press(page, 'Write');
     expect(await page.$eval('input[name="own.owner"]', (input) => (input as HTMLInputElement).value)).toBe('');
@@ -104,13 +134,21 @@ describe('own fields', () => {
     const input = (await page.waitForSelector('input[name=csv]')) as ElementHandle<HTMLInputElement>;
     await input.uploadFile(wrong);
     await see(page, 'Nothing has “nobody”');
-    expect((await page.$$eval('[aria-label="Mistakes in the file"] tbody tr', (rows) => rows.map((row) => row.innerText.trim()))).join()).toMatch(/^3\s+name\s+Nothing has/);
+    expect(
+      (
+        await page.$$eval('[aria-label="Mistakes in the file"] tbody tr', (rows) =>
+          rows.map((row) => row.innerText.trim()),
+        )
+      ).join(),
+    ).toMatch(/^3\s+name\s+Nothing has/);
     expect((await ask('devices?where=assetNumber!%3D%22%22')).total).toBe(0);
     await ((await page.$('input[name=csv]')) as ElementHandle<HTMLInputElement>).uploadFile(right);
     await see(page, '6 values would change in 3 lines');
     await press(page, 'Write 6 values');
     await see(page, '6 values written');
-    expect((await ask('devices?where=assetNumber%3DA-2&columns=name,owner')).rows).toEqual([{ id: expect.anything(), name: names[2], owner: 'marla' }]);
+    expect((await ask('devices?where=assetNumber%3DA-2&columns=name,owner')).rows).toEqual([
+      { id: expect.anything(), name: names[2], owner: 'marla' },
+    ]);
     await press(page, 'Close');
   });
   test('an administrator makes a new one, which is a column, a filter and a place in dossiers', async () => {
@@ -118,7 +156,11 @@ describe('own fields', () => {
     await fill(page, 'input[name=fieldLabel]', 'Cost centre');
     await press(page, 'Add the field');
     // in the list, not only as the name it would have
-    await page.waitForFunction(() => [...document.querySelectorAll<HTMLElement>('table td')].some(({ innerText }) => innerText.trim() === 'costCentre'));
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll<HTMLElement>('table td')].some(
+        ({ innerText }) => innerText.trim() === 'costCentre',
+      ),
+    );
     await open('/estate?where=costCentre%3D%22%22&columns=name,costCentre');
     await see(page, 'Cost centre');
     await open('/estate?where=costCentr%3D1');
@@ -128,19 +170,35 @@ describe('own fields', () => {
 
 describe('contracts', () => {
   test('from a file: every mistake at its line, nothing taken; a right one is taken, shown in dossiers and tables, and taken back', async () => {
-    const [first, second] = (await ask('devices?where=site%3DS7%20serial!%3D%22%22&size=2')).rows.map(({ name, serial }) => ({ name: String(name), serial: String(serial) }));
+    const [first, second] = (await ask('devices?where=site%3DS7%20serial!%3D%22%22&size=2')).rows.map(
+      ({ name, serial }) => ({ name: String(name), serial: String(serial) }),
+    );
     const wrong = path.join(folder, 'contracts-wrong.csv');
-    writeFileSync(wrong, `number,kind,until,serial\nKS-1,contract,2099-12-31,${first?.serial ?? ''}\nKS-1,contract,2098-12-31,${second?.serial ?? ''}\n,licence,,X\n`);
+    writeFileSync(
+      wrong,
+      `number,kind,until,serial\nKS-1,contract,2099-12-31,${first?.serial ?? ''}\nKS-1,contract,2098-12-31,${second?.serial ?? ''}\n,licence,,X\n`,
+    );
     const right = path.join(folder, 'contracts.csv');
-    writeFileSync(right, `Number;Kind;Until;Serial;Supplier;Price\nKS-1;contract;2099-12-31;${first?.serial ?? ''};Kestrane Service;400\nKS-1;;;${second?.serial ?? ''};;\nKS-2;licence;;SHELF-1;;20\n`);
+    writeFileSync(
+      right,
+      `Number;Kind;Until;Serial;Supplier;Price\nKS-1;contract;2099-12-31;${first?.serial ?? ''};Kestrane Service;400\nKS-1;;;${second?.serial ?? ''};;\nKS-2;licence;;SHELF-1;;20\n`,
+    );
     await open('/estate?of=contracts');
     await see(page, 'No contract is entered yet');
     await press(page, 'Enter');
     await press(page, 'Many, from a CSV file');
-    const choose = async (file: string) => ((await page.waitForSelector('input[name=contractsCsv]')) as ElementHandle<HTMLInputElement>).uploadFile(file);
+    const choose = async (file: string) =>
+      ((await page.waitForSelector('input[name=contractsCsv]')) as ElementHandle<HTMLInputElement>).uploadFile(file);
     await choose(wrong);
     await see(page, '2 mistakes');
-    expect(await page.$$eval('[aria-label="Mistakes in the file"] tbody tr', (rows) => rows.map((row) => row.innerText.replaceAll(/\s+/g, ' ').trim()))).toEqual(['3 until “2098-12-31”, but line 2 says “2099-12-31” of KS-1', '4 number says of no contract which it is']);
+    expect(
+      await page.$$eval('[aria-label="Mistakes in the file"] tbody tr', (rows) =>
+        rows.map((row) => row.innerText.replaceAll(/\s+/g, ' ').trim()),
+      ),
+    ).toEqual([
+      '3 until “2098-12-31”, but line 2 says “2099-12-31” of KS-1',
+      '4 number says of no contract which it is',
+    ]);
     expect((await ask('contracts')).total).toBe(0);
     await choose(right);
     await see(page, '2 new contracts, 0 changed');
@@ -151,7 +209,9 @@ describe('contracts', () => {
     await see(page, '2 new contracts, 0 changed.');
     await press(page, 'Close');
     await see(page, 'KS-2');
-    expect((await ask('devices?where=coveredBy%3DKS-1')).rows.map(({ name }) => name).sort()).toEqual([first?.name, second?.name].sort());
+    expect((await ask('devices?where=coveredBy%3DKS-1')).rows.map(({ name }) => name).sort()).toEqual(
+      [first?.name, second?.name].sort(),
+    );
     await open(`/estate?where=name%3D${first?.name ?? ''}`);
     await click(page, '.table .row .cell.first');
     await see(page, 'covered until Thu 31 Dec 2099');
@@ -171,7 +231,9 @@ describe('contracts', () => {
     await fill(page, 'input[name="contract.from"]', '01012029');
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
-    expect((await ask('contracts?where=KS-2')).rows).toMatchObject([{ until: '2030-01-01', from: '2029-01-01', kind: 'licence', serials: ['SHELF-1'] }]);
+    expect((await ask('contracts?where=KS-2')).rows).toMatchObject([
+      { until: '2030-01-01', from: '2029-01-01', kind: 'licence', serials: ['SHELF-1'] },
+    ]);
     await press(page, 'Delete');
     await see(page, 'Nothing fits this filter');
     await open('/estate?of=contracts');
@@ -180,7 +242,12 @@ describe('contracts', () => {
     await press(page, 'Undo');
     await see(page, '1 taken back');
     expect((await ask('contracts')).total).toBe(2);
-    expect((await ask('audit?text=contract')).rows.map(({ act }) => act)).toEqual(['took an edit of contracts back', 'deleted a contract', 'changed a contract', 'took contracts from a file']);
+    expect((await ask('audit?text=contract')).rows.map(({ act }) => act)).toEqual([
+      'took an edit of contracts back',
+      'deleted a contract',
+      'changed a contract',
+      'took contracts from a file',
+    ]);
   });
 });
 
@@ -211,7 +278,9 @@ describe('groups and maintenance', () => {
     await page.waitForSelector('[aria-label="Delete Picked"]');
     await press(page, 'Seventh site');
     await page.waitForFunction(() => location.search.includes('Seventh'));
-    expect((await ask('devices?where=group%3D%22Seventh+site%22')).total).toBe((await ask('devices?where=site%3DS7')).total);
+    expect((await ask('devices?where=group%3D%22Seventh+site%22')).total).toBe(
+      (await ask('devices?where=site%3DS7')).total,
+    );
   });
   test('a mistake is told at its place; maintenance is a state of its devices until it is ended', async () => {
     await open('/estate?of=groups');
@@ -250,7 +319,11 @@ describe('checks', () => {
     await press(page, 'Switch off');
     await see(page, 'no survey judges it');
     await press(page, 'Undo');
-    await page.waitForFunction(() => [...document.querySelectorAll('.checkrow[aria-selected=true]')].some((row) => row.querySelector('[role=gridcell] b')));
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('.checkrow[aria-selected=true]')].some((row) =>
+        row.querySelector('[role=gridcell] b'),
+      ),
+    );
     await click(page, '.panel section.section a');
     await page.waitForSelector('.table .row');
     expect(new URL(page.url()).searchParams.get('where')).toBe('name:s1-');
@@ -269,8 +342,31 @@ test('a viewer sees all of it and changes none of it', async () => {
   const buttons = () => other.$$eval('button', (list) => list.map((button) => button.innerText.trim()));
   expect((await buttons()).filter((words) => ['Edit', 'Write', 'Change'].includes(words))).toEqual([]);
   await open('/estate?of=groups', other);
-  expect((await buttons()).filter((words) => ['Make the group', 'Set maintenance', 'Delete'].includes(words))).toEqual([]);
-  const refused = await other.evaluate(async () => Promise.all([['edits', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }], ['groups', { name: 'x', thing: 'devices', kind: 'fixed' }], ['maintenance', { where: 'x', reason: 'x', from: '2026-01-01T00:00:00Z' }], ['checks', { name: 'x', thing: 'devices', where: 'x', severity: 'minor' }], ['fields', { thing: 'devices', label: 'x', kind: 'text' }], ['contracts', { number: 'x', kind: 'licence', serials: ['x'] }], ['contracts/imports', { csv: 'x' }]].map(async ([to, body]) => (await fetch(`/api/v1/${String(to)}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } })).status)));
+  expect((await buttons()).filter((words) => ['Make the group', 'Set maintenance', 'Delete'].includes(words))).toEqual(
+    [],
+  );
+  const refused = await other.evaluate(async () =>
+    Promise.all(
+      [
+        ['edits', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }],
+        ['groups', { name: 'x', thing: 'devices', kind: 'fixed' }],
+        ['maintenance', { where: 'x', reason: 'x', from: '2026-01-01T00:00:00Z' }],
+        ['checks', { name: 'x', thing: 'devices', where: 'x', severity: 'minor' }],
+        ['fields', { thing: 'devices', label: 'x', kind: 'text' }],
+        ['contracts', { number: 'x', kind: 'licence', serials: ['x'] }],
+        ['contracts/imports', { csv: 'x' }],
+      ].map(
+        async ([to, body]) =>
+          (
+            await fetch(`/api/v1/${String(to)}`, {
+              method: 'POST',
+              body: JSON.stringify(body),
+              headers: { 'content-type': 'application/json' },
+            })
+          ).status,
+      ),
+    ),
+  );
   expect(refused).toEqual([403, 403, 403, 403, 403, 403, 403]);
   await context.close();
 });

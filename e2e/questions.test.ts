@@ -56,37 +56,63 @@ const goTo = async (words: string) => {
   await page.keyboard.up('Control');
   await page.waitForSelector('[role=dialog] input');
   await page.keyboard.type(words);
-  await page.waitForFunction((wanted) => document.querySelector('[role=option][aria-selected=true]')?.textContent?.toLowerCase().startsWith(wanted.toLowerCase()), {}, words);
+  await page.waitForFunction(
+    (wanted) =>
+      document
+        .querySelector('[role=option][aria-selected=true]')
+        ?.textContent?.toLowerCase()
+        .startsWith(wanted.toLowerCase()),
+    {},
+    words,
+  );
   await page.keyboard.press('Enter');
   await page.waitForSelector('[role=dialog]', { hidden: true });
 };
-const tableThere = () => page.waitForSelector('.table .head').catch(async () => {
-  throw new Error(`no table at ${page.url()}:\n${await page.evaluate(() => document.body.innerText.slice(0, 1500))}`);
-});
+const tableThere = () =>
+  page.waitForSelector('.table .head').catch(async () => {
+    throw new Error(`no table at ${page.url()}:\n${await page.evaluate(() => document.body.innerText.slice(0, 1500))}`);
+  });
 const filter = async (text: string) => {
   await tableThere();
   await page.keyboard.press('/');
   await page.keyboard.type(text);
   await page.keyboard.press('Enter');
-  await page.waitForFunction((wanted) => new URLSearchParams(location.search).get('where') === wanted && document.querySelector('.table')?.getAttribute('aria-busy') === 'false', {}, text);
+  await page.waitForFunction(
+    (wanted) =>
+      new URLSearchParams(location.search).get('where') === wanted &&
+      document.querySelector('.table')?.getAttribute('aria-busy') === 'false',
+    {},
+    text,
+  );
 };
 /** The cells of a column over all rows in sight. */
-const column = (head: string) => page.evaluate((wanted) => {
-  const heads = [...document.querySelectorAll<HTMLElement>('.table .head [role=columnheader]')].map((cell) => cell.innerText.trim());
-  const at = heads.indexOf(wanted);
-  return [...document.querySelectorAll('.table .body .row')].map((row) => (row.querySelectorAll<HTMLElement>('[role=gridcell]')[at]?.innerText ?? '').trim());
-}, head);
+const column = (head: string) =>
+  page.evaluate((wanted) => {
+    const heads = [...document.querySelectorAll<HTMLElement>('.table .head [role=columnheader]')].map((cell) =>
+      cell.innerText.trim(),
+    );
+    const at = heads.indexOf(wanted);
+    return [...document.querySelectorAll('.table .body .row')].map((row) =>
+      (row.querySelectorAll<HTMLElement>('[role=gridcell]')[at]?.innerText ?? '').trim(),
+    );
+  }, head);
 const simulated = (step: number, name: string) => {
   const device = ostermere(step).devices.find((one) => one.name === name);
   if (!device) throw new Error(`nothing is called ${name}`);
   return device;
 };
-const serialOf = ({ modules }: ReturnType<typeof simulated>) => modules.find(({ class: entityClass }) => entityClass === 3)?.serial ?? 'none';
+const serialOf = ({ modules }: ReturnType<typeof simulated>) =>
+  modules.find(({ class: entityClass }) => entityClass === 3)?.serial ?? 'none';
 const known = (step: number) => ostermere(step).devices.filter(({ name }) => sampleNames.includes(name));
 /** What the surveys of this test reach. */
 let sampleNames: string[] = [];
 beforeAll(async () => {
-  sampleNames = (await page.evaluate(async () => (await fetch('/api/v1/devices?size=1000&columns=name')).json() as Promise<{ rows: { name: string }[] }>)).rows.map(({ name }) => name);
+  sampleNames = (
+    await page.evaluate(
+      async () =>
+        (await fetch('/api/v1/devices?size=1000&columns=name')).json() as Promise<{ rows: { name: string }[] }>,
+    )
+  ).rows.map(({ name }) => name);
 });
 
 test('the serial of the third supply in a given chassis', async () => {
@@ -96,14 +122,24 @@ test('the serial of the third supply in a given chassis', async () => {
   expect(await place?.evaluate((bay) => bay.getAttribute('aria-label'))).toContain(serial);
   await click(page, '.bayrow.powerSupply .place:nth-child(3)');
   await see(page, 'Supply 3');
-  await page.waitForFunction((wanted) => document.querySelector('.panel .facts')?.textContent?.includes(wanted), {}, serial);
+  await page.waitForFunction(
+    (wanted) => document.querySelector('.panel .facts')?.textContent?.includes(wanted),
+    {},
+    serial,
+  );
 });
 
 test('all modules of one model with a revision below another', async () => {
   await goTo('Modules');
   await filter('model="K-Access 24" firmware<3.3');
   // what is silent today is as it was known last
-  const right = [...new Set([...known(3), ...known(8)].flatMap(({ name, modules }) => modules.filter(({ model, firmware }) => model === 'K-Access 24' && firmware < '3.3').map(() => name)))].sort();
+  const right = [
+    ...new Set(
+      [...known(3), ...known(8)].flatMap(({ name, modules }) =>
+        modules.filter(({ model, firmware }) => model === 'K-Access 24' && firmware < '3.3').map(() => name),
+      ),
+    ),
+  ].sort();
   expect(right.length).toBeGreaterThan(0);
   expect((await column('Device')).sort()).toEqual(right);
 });
@@ -118,7 +154,10 @@ test('which devices changed release between two surveys', async () => {
   await page.waitForFunction(() => new URLSearchParams(location.search).get('against') === '2');
   await filter('thing=device field=release');
   const before = new Map(known(2).map(({ name, release }) => [name, release]));
-  const right = known(3).filter(({ name, release }) => before.has(name) && before.get(name) !== release).map(({ name }) => name).sort();
+  const right = known(3)
+    .filter(({ name, release }) => before.has(name) && before.get(name) !== release)
+    .map(({ name }) => name)
+    .sort();
   expect(right.length).toBeGreaterThan(1);
   expect((await column('Subject')).sort()).toEqual(right);
   expect([...new Set(await column('Before'))]).toEqual(['7.4.9']);
@@ -127,7 +166,9 @@ test('which devices changed release between two surveys', async () => {
 test('endpoints of one maker at one site', async () => {
   await goTo('Endpoints');
   await filter('maker=Calivex site=LQY');
-  const { total } = await page.evaluate(async () => (await fetch('/api/v1/endpoints?where=maker%3DCalivex')).json() as Promise<{ total: number }>);
+  const { total } = await page.evaluate(
+    async () => (await fetch('/api/v1/endpoints?where=maker%3DCalivex')).json() as Promise<{ total: number }>,
+  );
   const devices = await column('On device');
   expect(devices.length).toBeGreaterThan(0);
   expect(devices.length).toBeLessThan(total);
@@ -136,21 +177,46 @@ test('endpoints of one maker at one site', async () => {
 });
 
 test('on which port a camera was before it was moved', async () => {
-  const moved = await page.evaluate(async () => ((await (await fetch('/api/v1/changes?where=thing%3Dendpoint%20field%3Dport')).json()) as { rows: { subject: string; before: string; after: string }[] }).rows[0]);
+  const moved = await page.evaluate(
+    async () =>
+      (
+        (await (await fetch('/api/v1/changes?where=thing%3Dendpoint%20field%3Dport')).json()) as {
+          rows: { subject: string; before: string; after: string }[];
+        }
+      ).rows[0],
+  );
   await goTo('Find a port');
-  await page.waitForFunction(() => document.activeElement?.getAttribute('aria-label') === 'A MAC, address, host or serial');
+  await page.waitForFunction(
+    () => document.activeElement?.getAttribute('aria-label') === 'A MAC, address, host or serial',
+  );
   await page.keyboard.type(moved?.subject.replaceAll(':', '').toUpperCase() ?? '');
   await see(page, `on rpw-plat port ${moved?.after ?? ''} since`);
-  expect(await page.$$eval('.foundports tbody tr', (rows) => rows.map((row) => row.innerText.split('\t')[0]?.trim()))).toEqual([`rpw-plat port ${moved?.after ?? ''}`, `rpw-plat port ${moved?.before ?? ''}`]);
+  expect(
+    await page.$$eval('.foundports tbody tr', (rows) => rows.map((row) => row.innerText.split('\t')[0]?.trim())),
+  ).toEqual([`rpw-plat port ${moved?.after ?? ''}`, `rpw-plat port ${moved?.before ?? ''}`]);
   expect(await accessibilityProblems(page)).toEqual([]);
   // the port it was on is a click away
   await press(page, 'rpw-plat port ' + (moved?.before ?? ''));
-  await page.waitForFunction((name) => document.querySelector('.panel h2')?.textContent?.startsWith(`Port ${name}`), {}, moved?.before ?? '');
+  await page.waitForFunction(
+    (name) => document.querySelector('.panel h2')?.textContent?.startsWith(`Port ${name}`),
+    {},
+    moved?.before ?? '',
+  );
 });
 
 test('what one watches is told of on Today when it moved', async () => {
-  const moved = await page.evaluate(async () => ((await (await fetch('/api/v1/changes?where=thing%3Dendpoint%20field%3Dport')).json()) as { rows: { subject: string; before: string; after: string }[] }).rows[0]);
-  await page.goto(`${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`, { waitUntil: 'networkidle0' });
+  const moved = await page.evaluate(
+    async () =>
+      (
+        (await (await fetch('/api/v1/changes?where=thing%3Dendpoint%20field%3Dport')).json()) as {
+          rows: { subject: string; before: string; after: string }[];
+        }
+      ).rows[0],
+  );
+  await page.goto(
+    `${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`,
+    { waitUntil: 'networkidle0' },
+  );
   await press(page, 'Watch');
   await see(page, 'watched since');
   expect(await accessibilityProblems(page)).toEqual([]);
@@ -158,18 +224,35 @@ test('what one watches is told of on Today when it moved', async () => {
   await see(page, `moved to rpw-plat port ${moved?.after ?? ''}, was on rpw-plat port ${moved?.before ?? ''}`);
   await page.goto(`${app.address}/today?survey=3`, { waitUntil: 'networkidle0' });
   await see(page, 'It is as before');
-  await page.goto(`${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`, { waitUntil: 'networkidle0' });
+  await page.goto(
+    `${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`,
+    { waitUntil: 'networkidle0' },
+  );
   await press(page, 'Watch no more');
-  await page.waitForFunction(() => [...document.querySelectorAll('button')].some(({ innerText }) => innerText === 'Watch'));
-  expect(await page.evaluate(async () => ((await (await fetch('/api/v1/watches')).json()) as { total: number }).total)).toBe(0);
+  await page.waitForFunction(() =>
+    [...document.querySelectorAll('button')].some(({ innerText }) => innerText === 'Watch'),
+  );
+  expect(
+    await page.evaluate(async () => ((await (await fetch('/api/v1/watches')).json()) as { total: number }).total),
+  ).toBe(0);
 });
 
 test('which sockets of a switch carry which VLAN, by colour, by keyboard', async () => {
-  await page.goto(`${app.address}/ports?device=${String(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=name%3Drpw-plat')).json()) as { rows: { id: string }[] }).rows[0]?.id))}`, { waitUntil: 'networkidle0' });
+  await page.goto(
+    `${app.address}/ports?device=${String(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=name%3Drpw-plat')).json()) as { rows: { id: string }[] }).rows[0]?.id))}`,
+    { waitUntil: 'networkidle0' },
+  );
   await page.select('.faceplate .colours select', 'VLAN');
   await see(page, 'VLAN 30');
-  const legend = await page.$$eval('.faceplate .colours button', (buttons) => buttons.map((button) => button.innerText.replaceAll(/\s+/g, ' ').trim()));
-  const { rows } = await page.evaluate(async () => (await fetch('/api/v1/ports?where=device%3Drpw-plat&size=200')).json() as Promise<{ rows: { vlan: number | null; physical: boolean }[] }>);
+  const legend = await page.$$eval('.faceplate .colours button', (buttons) =>
+    buttons.map((button) => button.innerText.replaceAll(/\s+/g, ' ').trim()),
+  );
+  const { rows } = await page.evaluate(
+    async () =>
+      (await fetch('/api/v1/ports?where=device%3Drpw-plat&size=200')).json() as Promise<{
+        rows: { vlan: number | null; physical: boolean }[];
+      }>,
+  );
   expect(legend).toContain(`VLAN 30 ${rows.filter(({ vlan, physical }) => vlan === 30 && physical).length}`);
   expect(await accessibilityProblems(page)).toEqual([]);
   // one stop of the tab key, then arrows; the card tells of the socket in focus
@@ -182,7 +265,13 @@ test('which sockets of a switch carry which VLAN, by colour, by keyboard', async
   await page.keyboard.press('Enter');
   await page.waitForFunction(() => document.querySelector('.panel h2')?.textContent?.startsWith('Port 2'));
   await pressAmong(page, '.faceplate .colours button', 'VLAN 30');
-  await page.waitForFunction((many) => new URLSearchParams(location.search).get('where') === 'vlan=30' && document.querySelectorAll('.table .row').length === many, {}, rows.filter(({ vlan }) => vlan === 30).length);
+  await page.waitForFunction(
+    (many) =>
+      new URLSearchParams(location.search).get('where') === 'vlan=30' &&
+      document.querySelectorAll('.table .row').length === many,
+    {},
+    rows.filter(({ vlan }) => vlan === 30).length,
+  );
   expect(new Set(await column('VLAN'))).toEqual(new Set(['30']));
   await page.select('.faceplate .colours select', 'state');
 });
@@ -190,23 +279,36 @@ test('which sockets of a switch carry which VLAN, by colour, by keyboard', async
 test('empty memory sockets across the servers, by choosing conditions', async () => {
   await goTo('Modules');
   await tableThere();
-  for (const [field, value] of [['empty', 'yes'], ['holds', 'memory']] as const) {
+  for (const [field, value] of [
+    ['empty', 'yes'],
+    ['holds', 'memory'],
+  ] as const) {
     if (field === 'empty') await press(page, 'Conditions');
     const fields = await page.$$('.builder select[aria-label=Field]');
     await fields.at(-1)?.select(field);
-    await page.waitForFunction((count) => document.querySelectorAll('.builder input[aria-label=Value]').length === count, {}, fields.length);
+    await page.waitForFunction(
+      (count) => document.querySelectorAll('.builder input[aria-label=Value]').length === count,
+      {},
+      fields.length,
+    );
     const relations = await page.$$('.builder select[aria-label=Relation]');
     await relations.at(-1)?.select('=');
     const inputs = await page.$$('.builder input[aria-label=Value]');
     await inputs.at(-1)?.type(value);
   }
   await page.waitForFunction(() => new URLSearchParams(location.search).get('where') === 'empty=yes holds=memory');
-  await page.waitForFunction(() => document.querySelector('.table')?.getAttribute('aria-busy') === 'false' && document.querySelectorAll('.table .body .row').length > 0);
+  await page.waitForFunction(
+    () =>
+      document.querySelector('.table')?.getAttribute('aria-busy') === 'false' &&
+      document.querySelectorAll('.table .body .row').length > 0,
+  );
   await page.keyboard.press('Escape');
   const counts = new Map<string, number>();
   for (const name of await column('Device')) counts.set(name, (counts.get(name) ?? 0) + 1);
   // four of the eight sockets of each server are empty
-  expect(Object.fromEntries(counts)).toEqual(Object.fromEntries(sampleNames.filter((name) => name.includes('-srv-')).map((name) => [name, 4])));
+  expect(Object.fromEntries(counts)).toEqual(
+    Object.fromEntries(sampleNames.filter((name) => name.includes('-srv-')).map((name) => [name, 4])),
+  );
   expect(await page.$eval('.table .body .row', (row) => row.textContent)).toContain('empty, for');
 });
 
@@ -219,8 +321,18 @@ test('what one device looked like three weeks ago', async () => {
   for (let step = 0; step < 3; step++) await page.keyboard.press('[');
   await page.waitForFunction(() => new URLSearchParams(location.search).get('survey') === '1');
   const then = simulated(1, 'rpw-plat');
-  await page.waitForFunction((serial, release) => [serial, release].every((word) => document.querySelector('.panel')?.textContent?.includes(word)), {}, serialOf(then), then.release);
-  await page.waitForFunction((serial) => !document.querySelector('.panel')?.textContent?.includes(serial), {}, serialOf(simulated(8, 'rpw-plat')));
+  await page.waitForFunction(
+    (serial, release) =>
+      [serial, release].every((word) => document.querySelector('.panel')?.textContent?.includes(word)),
+    {},
+    serialOf(then),
+    then.release,
+  );
+  await page.waitForFunction(
+    (serial) => !document.querySelector('.panel')?.textContent?.includes(serial),
+    {},
+    serialOf(simulated(8, 'rpw-plat')),
+  );
 });
 
 test('the ten oldest releases by site, as a spreadsheet', async () => {
@@ -237,20 +349,36 @@ test('the ten oldest releases by site, as a spreadsheet', async () => {
   await press(page, 'Export');
   await fill(page, 'input[name=first]', '10');
   await press(page, 'Spreadsheet (XLSX)');
-  for (let attempt = 0; attempt < 100 && !(existsSync(downloads) && readdirSync(downloads).some((name) => name.endsWith('.xlsx'))); attempt++) await new Promise((resolve) => setTimeout(resolve, 100));
+  for (
+    let attempt = 0;
+    attempt < 100 && !(existsSync(downloads) && readdirSync(downloads).some((name) => name.endsWith('.xlsx')));
+    attempt++
+  )
+    await new Promise((resolve) => setTimeout(resolve, 100));
   const book = new Excel.Workbook();
   await book.xlsx.readFile(path.join(downloads, readdirSync(downloads).find((name) => name.endsWith('.xlsx')) ?? ''));
   const [sheet] = book.worksheets;
   const head = (sheet?.getRow(1).values as string[]).slice(1);
   expect(sheet?.views[0]).toMatchObject({ state: 'frozen', ySplit: 1 });
   expect(sheet?.rowCount).toBe(11);
-  const cells = (name: string) => Array.from({ length: 10 }, (_, at) => sheet?.getRow(at + 2).getCell(head.indexOf(name) + 1).value);
+  const cells = (name: string) =>
+    Array.from({ length: 10 }, (_, at) => sheet?.getRow(at + 2).getCell(head.indexOf(name) + 1).value);
   expect(cells('site').every((site) => typeof site === 'string' && /^[A-Z]{3}$/.test(site))).toBe(true);
   const ages = cells('releaseAgeSeconds') as number[];
   expect(ages.every((age) => typeof age === 'number' && age > 0)).toBe(true);
   expect(ages).toEqual([...ages].sort((x, y) => y - x));
-  const { rows } = await page.evaluate(async () => (await fetch('/api/v1/devices?size=1000&columns=releaseAgeSeconds')).json() as Promise<{ rows: { releaseAgeSeconds: number | null }[] }>);
-  expect(ages).toEqual(rows.map(({ releaseAgeSeconds }) => releaseAgeSeconds ?? 0).sort((x, y) => y - x).slice(0, 10));
+  const { rows } = await page.evaluate(
+    async () =>
+      (await fetch('/api/v1/devices?size=1000&columns=releaseAgeSeconds')).json() as Promise<{
+        rows: { releaseAgeSeconds: number | null }[];
+      }>,
+  );
+  expect(ages).toEqual(
+    rows
+      .map(({ releaseAgeSeconds }) => releaseAgeSeconds ?? 0)
+      .sort((x, y) => y - x)
+      .slice(0, 10),
+  );
 });
 
 test('a chassis that was replaced under its name is said to be another device, and that is taken back', async () => {
@@ -264,7 +392,15 @@ test('a chassis that was replaced under its name is said to be another device, a
   await see(page, 'Taken back');
   await see(page, 'taken back');
   await press(page, 'Close');
-  expect(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=name%3Drpw-plat&against=1')).json()) as { rows: { change?: string }[] }).rows.map(({ change }) => change))).toEqual(['replaced']);
+  expect(
+    await page.evaluate(async () =>
+      (
+        (await (await fetch('/api/v1/devices?where=name%3Drpw-plat&against=1')).json()) as {
+          rows: { change?: string }[];
+        }
+      ).rows.map(({ change }) => change),
+    ),
+  ).toEqual(['replaced']);
 });
 
 test('nothing went wrong in the page meanwhile', () => {

@@ -32,8 +32,26 @@ beforeAll(async () => {
     });
   }
   const config = path.join(folder, 'snmpd.conf');
-  writeFileSync(config, ['rocommunity machine-readonly', 'sysName workshop-host', 'sysLocation Harbour Depot, workshop', 'sysContact workshop desk', `agentAddress udp:${address}:${port}`, 'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"', 'rouser workshop priv', 'createUser strong SHA-512 "workshop-auth-3" AES-256 "workshop-priv-4"', 'rouser strong priv', ''].join('\n'));
-  await start('/usr/sbin/snmpd', ['-f', '-Lo', '-C', '-c', config, '-p', path.join(folder, 'pid'), `--persistentDir=${folder}`], /NET-SNMP|version/i);
+  writeFileSync(
+    config,
+    [
+      'rocommunity machine-readonly',
+      'sysName workshop-host',
+      'sysLocation Harbour Depot, workshop',
+      'sysContact workshop desk',
+      `agentAddress udp:${address}:${port}`,
+      'createUser workshop SHA-256 "workshop-auth-1" AES "workshop-priv-2"',
+      'rouser workshop priv',
+      'createUser strong SHA-512 "workshop-auth-3" AES-256 "workshop-priv-4"',
+      'rouser strong priv',
+      '',
+    ].join('\n'),
+  );
+  await start(
+    '/usr/sbin/snmpd',
+    ['-f', '-Lo', '-C', '-c', config, '-p', path.join(folder, 'pid'), `--persistentDir=${folder}`],
+    /NET-SNMP|version/i,
+  );
 });
 afterAll(async () => {
   listener.close();
@@ -42,52 +60,141 @@ afterAll(async () => {
   await stopAll();
 });
 
-interface Device { name: string; description: string; objectId: string; location: string; contact: string; role: string; addresses: string[]; memoryBytes: number; credential: string; uptimeSeconds: number }
-interface Port { name: string; mtu: number; mac: string | null; oper: string; addresses: string[] }
+interface Device {
+  name: string;
+  description: string;
+  objectId: string;
+  location: string;
+  contact: string;
+  role: string;
+  addresses: string[];
+  memoryBytes: number;
+  credential: string;
+  uptimeSeconds: number;
+}
+interface Port {
+  name: string;
+  mtu: number;
+  mac: string | null;
+  oper: string;
+  addresses: string[];
+}
 
-const ask = async (data: string, credentials: string) => bolide(['survey', '--data', data, '--range', address, '--port', String(port), '--credentials', credentials, '--json']);
+const ask = async (data: string, credentials: string) =>
+  bolide([
+    'survey',
+    '--data',
+    data,
+    '--range',
+    address,
+    '--port',
+    String(port),
+    '--credentials',
+    credentials,
+    '--json',
+  ]);
 
 test('by the command line, over v1, v2c and v3, field by field', async () => {
-  const v3 = { name: 'v3', kind: 'snmp3', user: 'workshop', auth: { protocol: 'SHA-256', password: 'workshop-auth-1' }, priv: { protocol: 'AES-128', password: 'workshop-priv-2' } };
-  const strong = { name: 'v3-strong', kind: 'snmp3', user: 'strong', auth: { protocol: 'SHA-512', password: 'workshop-auth-3' }, priv: { protocol: 'AES-256', password: 'workshop-priv-4' } };
-  for (const credential of [{ name: 'v1', kind: 'snmp1', community: 'machine-readonly' }, strong, { name: 'v2c', kind: 'snmp2c', community: 'machine-readonly' }, v3]) {
+  const v3 = {
+    name: 'v3',
+    kind: 'snmp3',
+    user: 'workshop',
+    auth: { protocol: 'SHA-256', password: 'workshop-auth-1' },
+    priv: { protocol: 'AES-128', password: 'workshop-priv-2' },
+  };
+  const strong = {
+    name: 'v3-strong',
+    kind: 'snmp3',
+    user: 'strong',
+    auth: { protocol: 'SHA-512', password: 'workshop-auth-3' },
+    priv: { protocol: 'AES-256', password: 'workshop-priv-4' },
+  };
+  for (const credential of [
+    { name: 'v1', kind: 'snmp1', community: 'machine-readonly' },
+    strong,
+    { name: 'v2c', kind: 'snmp2c', community: 'machine-readonly' },
+    v3,
+  ]) {
     const data = path.join(folder, credential.name);
     const file = path.join(folder, `${credential.name}.json`);
     writeFileSync(file, JSON.stringify([{ name: 'wrong', kind: 'snmp2c', community: 'not-this-one' }, credential]));
     const { code, out } = await ask(data, file);
     expect(code).toBe(0);
-    expect(JSON.parse(out)).toMatchObject({ addresses: { asked: 1, answered: 1 }, devices: { found: 1, new: 1 }, failures: [] });
-    const rows = async <Row>(thing: string) => JSON.parse((await bolide(['export', thing, '--data', data])).out) as Row[];
+    expect(JSON.parse(out)).toMatchObject({
+      addresses: { asked: 1, answered: 1 },
+      devices: { found: 1, new: 1 },
+      failures: [],
+    });
+    const rows = async <Row>(thing: string) =>
+      JSON.parse((await bolide(['export', thing, '--data', data])).out) as Row[];
 
     const [device] = await rows<Device>('devices');
     const uname = (flag: string) => execFileSync('uname', [flag], { encoding: 'utf8' }).trim();
-    expect(device).toMatchObject({ name: 'workshop-host', location: 'Harbour Depot, workshop', contact: 'workshop desk', role: 'host', credential: credential.name });
+    expect(device).toMatchObject({
+      name: 'workshop-host',
+      location: 'Harbour Depot, workshop',
+      contact: 'workshop desk',
+      role: 'host',
+      credential: credential.name,
+    });
     expect(device?.description).toContain(`${uname('-s')} ${uname('-n')} ${uname('-r')}`);
     expect(device?.objectId).toMatch(/^1\.3\.6\.1\.4\.1\.\d+/);
     const totalKilobytes = Number(/MemTotal:\s+(\d+) kB/.exec(readFileSync('/proc/meminfo', 'utf8'))?.[1]);
     expect(device?.memoryBytes).toBe(totalKilobytes * 1024);
 
     const ports = await rows<Port>('ports');
-    expect(ports.map(({ name }) => name).sort()).toEqual(readdirSync('/sys/class/net').filter((name) => name !== 'bonding_masters').sort());
+    expect(ports.map(({ name }) => name).sort()).toEqual(
+      readdirSync('/sys/class/net')
+        .filter((name) => name !== 'bonding_masters')
+        .sort(),
+    );
     for (const found of ports) {
       const own = (file_: string) => readFileSync(`/sys/class/net/${found.name}/${file_}`, 'utf8').trim();
       expect([found.name, found.mtu]).toEqual([found.name, Number(own('mtu'))]);
       if (found.mac && own('address') !== '00:00:00:00:00:00') expect(found.mac).toBe(own('address'));
     }
-    const outside = Object.values(networkInterfaces()).flat().filter((entry) => entry && entry.family === 'IPv4' && !entry.internal).map((entry) => entry?.address);
+    const outside = Object.values(networkInterfaces())
+      .flat()
+      .filter((entry) => entry && entry.family === 'IPv4' && !entry.internal)
+      .map((entry) => entry?.address);
     for (const own of outside) expect(device?.addresses).toContain(own);
 
-    const services = await rows<{ process: string; protocol: string; address: string; port: number; path: string; arguments: string }>('services');
-    expect(services).toEqual(expect.arrayContaining([expect.objectContaining({ protocol: 'udp', address: '127.0.0.9', port: datagramPort }), expect.objectContaining({ protocol: 'tcp', address: '127.0.0.9', port: listenerPort })]));
+    const services = await rows<{
+      process: string;
+      protocol: string;
+      address: string;
+      port: number;
+      path: string;
+      arguments: string;
+    }>('services');
+    expect(services).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ protocol: 'udp', address: '127.0.0.9', port: datagramPort }),
+        expect.objectContaining({ protocol: 'tcp', address: '127.0.0.9', port: listenerPort }),
+      ]),
+    );
     const routes = await rows<{ destination: string; nextHop: string; port: string }>('routes');
-    const [ipv4Default] = readFileSync('/proc/net/route', 'utf8').split('\n').map((line) => line.split('\t')).filter(([, destination]) => destination === '00000000');
+    const [ipv4Default] = readFileSync('/proc/net/route', 'utf8')
+      .split('\n')
+      .map((line) => line.split('\t'))
+      .filter(([, destination]) => destination === '00000000');
     if (ipv4Default) {
-      const nextHop = Buffer.from(ipv4Default[2] ?? '', 'hex').reverse().join('.');
-      expect(routes).toEqual(expect.arrayContaining([expect.objectContaining({ destination: '0.0.0.0/0', nextHop, port: ipv4Default[0] })]));
+      const nextHop = Buffer.from(ipv4Default[2] ?? '', 'hex')
+        .reverse()
+        .join('.');
+      expect(routes).toEqual(
+        expect.arrayContaining([expect.objectContaining({ destination: '0.0.0.0/0', nextHop, port: ipv4Default[0] })]),
+      );
     }
     const installed = await rows<{ name: string; version: string }>('software');
-    const told = execFileSync('dpkg-query', ['-W', '-f', '${Package} ${Version}\n', 'snmpd', 'bash'], { encoding: 'utf8' }).trim().split('\n').map((line) => line.split(' '));
-    for (const [name = '', version = ''] of told) expect(installed).toEqual(expect.arrayContaining([expect.objectContaining({ name, version })]));
+    const told = execFileSync('dpkg-query', ['-W', '-f', '${Package} ${Version}\n', 'snmpd', 'bash'], {
+      encoding: 'utf8',
+    })
+      .trim()
+      .split('\n')
+      .map((line) => line.split(' '));
+    for (const [name = '', version = ''] of told)
+      expect(installed).toEqual(expect.arrayContaining([expect.objectContaining({ name, version })]));
   }
 });
 
@@ -103,17 +210,39 @@ test('through the interface: name, memory and storage as the machine has them', 
   await see(page, 'Setting up');
   await page.goto(`${app.address}/survey`, { waitUntil: 'networkidle0' });
   await see(page, 'No credential yet');
-  await page.evaluate(async (scope) => {
-    const post = (where: string, body: object) => fetch(`/api/v1/${where}`, { method: 'POST', body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });
-    await post('credentials', { name: 'workshop', kind: 'snmp2c', community: 'machine-readonly' });
-    await post('scopes', scope);
-  }, { name: 'workshop', ranges: [address], exclusions: [], translations: [], credentials: ['workshop'], port, timeoutMs: 1000, retries: 1, concurrency: 8, largestPrefix: 16 });
+  await page.evaluate(
+    async (scope) => {
+      const post = (where: string, body: object) =>
+        fetch(`/api/v1/${where}`, {
+          method: 'POST',
+          body: JSON.stringify(body),
+          headers: { 'content-type': 'application/json' },
+        });
+      await post('credentials', { name: 'workshop', kind: 'snmp2c', community: 'machine-readonly' });
+      await post('scopes', scope);
+    },
+    {
+      name: 'workshop',
+      ranges: [address],
+      exclusions: [],
+      translations: [],
+      credentials: ['workshop'],
+      port,
+      timeoutMs: 1000,
+      retries: 1,
+      concurrency: 8,
+      largestPrefix: 16,
+    },
+  );
   await page.reload();
   await press(page, 'Run now');
   await see(page, 'by the clock');
   await page.goto(`${app.address}/estate?sel=device:1`);
   await see(page, 'Harbour Depot, workshop');
-  const { storage } = await page.evaluate(async () => (await fetch('/api/v1/devices/1')).json() as Promise<{ storage: { name: string; sizeBytes: number }[] }>);
+  const { storage } = await page.evaluate(
+    async () =>
+      (await fetch('/api/v1/devices/1')).json() as Promise<{ storage: { name: string; sizeBytes: number }[] }>,
+  );
   const root = storage.find(({ name }) => name === '/');
   const { blocks, bsize } = statfsSync('/');
   expect(Math.abs((root?.sizeBytes ?? 0) - blocks * bsize)).toBeLessThan(1024 ** 2 * 64);

@@ -27,7 +27,8 @@ const step = (name: string, act: () => Promise<void>) =>
   });
 
 const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'domcontentloaded' });
-const api = <Answer>(where: string): Promise<Answer> => page.evaluate(async (url) => (await fetch(url)).json() as Promise<never>, `/api/v1/${where}`);
+const api = <Answer>(where: string): Promise<Answer> =>
+  page.evaluate(async (url) => (await fetch(url)).json() as Promise<never>, `/api/v1/${where}`);
 
 async function downloaded(extension: string): Promise<string> {
   for (let attempt = 0; attempt < 100; attempt++) {
@@ -89,7 +90,15 @@ describe('the first survey', () => {
     await fill(page, 'input[name=authPassword]', v3?.auth?.password ?? '');
     await press(page, 'Save the credential');
     await see(page, 'SNMP v3, user olr-survey, SHA-256, AES-128');
-    await page.evaluate(async (value) => fetch('/api/v1/credentials', { method: 'POST', body: JSON.stringify(value), headers: { 'content-type': 'application/json' } }), { ...community, name: 'read-only' });
+    await page.evaluate(
+      async (value) =>
+        fetch('/api/v1/credentials', {
+          method: 'POST',
+          body: JSON.stringify(value),
+          headers: { 'content-type': 'application/json' },
+        }),
+      { ...community, name: 'read-only' },
+    );
     const shown = JSON.stringify(await api('credentials'));
     for (const secret of ['signal-lantern-71', 'harbour-bell-19', 'olr-readonly']) expect(shown).not.toContain(secret);
     await open('/survey');
@@ -105,7 +114,11 @@ describe('the first survey', () => {
     expect(await api('scopes')).toMatchObject({ total: 0 });
   });
   step('the corrected scope is saved', async () => {
-    await fill(page, 'textarea[name=ranges]', '10.72.0.0/27\n10.72.1.0/26\n10.72.3.0/28\n10.72.4.0/28\n10.72.5.0/28\n10.72.6.0/28\n10.72.17.0/28');
+    await fill(
+      page,
+      'textarea[name=ranges]',
+      '10.72.0.0/27\n10.72.1.0/26\n10.72.3.0/28\n10.72.4.0/28\n10.72.5.0/28\n10.72.6.0/28\n10.72.17.0/28',
+    );
     await press(page, 'Save the scope');
     await see(page, 'lies in none of the ranges');
     await fill(page, 'textarea[name=exclusions]', '10.72.1.60-62');
@@ -157,7 +170,9 @@ describe('the estate', () => {
     await press(page, 'Location');
     await press(page, 'Done');
     await see(page, 'Chandlery, cabinet 1');
-    await page.waitForFunction(async () => JSON.stringify(await (await fetch('/api/v1/preferences')).json()).includes('location'));
+    await page.waitForFunction(async () =>
+      JSON.stringify(await (await fetch('/api/v1/preferences')).json()).includes('location'),
+    );
     await press(page, 'marla');
     await press(page, 'Sign out');
     await see(page, 'Sign in');
@@ -173,19 +188,27 @@ describe('the estate', () => {
   });
   step('sorting is by value, and a picture narrows', async () => {
     await press(page, 'Release');
-    await page.waitForFunction(() => document.querySelector('[role=row][aria-rowindex="2"]')?.textContent?.includes('5.1.0'));
+    await page.waitForFunction(() =>
+      document.querySelector('[role=row][aria-rowindex="2"]')?.textContent?.includes('5.1.0'),
+    );
     await pressAmong(page, '.picture button', 'router');
     await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '2');
     expect(new URL(page.url()).searchParams.get('where')).toBe('role=router');
   });
   step('what is shown is exported as CSV, XLSX and JSON, and the request for it is told', async () => {
-    for (const [name, extension] of [['CSV', '.csv'], ['Spreadsheet (XLSX)', '.xlsx'], ['JSON', '.json']] as const) {
+    for (const [name, extension] of [
+      ['CSV', '.csv'],
+      ['Spreadsheet (XLSX)', '.xlsx'],
+      ['JSON', '.json'],
+    ] as const) {
       await press(page, 'Export');
       await press(page, name);
       await downloaded(extension);
       await page.waitForFunction(() => !document.querySelector('[role=menu]'));
     }
-    const csv = readFileSync(await downloaded('.csv'), 'utf8').trim().split('\r\n');
+    const csv = readFileSync(await downloaded('.csv'), 'utf8')
+      .trim()
+      .split('\r\n');
     expect(csv[0]).toContain('name,role,site');
     expect(csv).toHaveLength(3);
     expect(JSON.parse(readFileSync(await downloaded('.json'), 'utf8'))).toHaveLength(2);
@@ -209,26 +232,39 @@ describe('ports, map, ledger', () => {
     await see(page, 'forwarding table of rpw-plat, port 14');
     await see(page, '10.72.4.118');
   });
-  step('the map shows every device and link; one chosen in the list tells who says so; it can be walked by keyboard', async () => {
-    await open('/map');
-    await see(page, /25 devices, \d+ links/);
-    await fill(page, 'input[aria-label="Find on the map"]', 'lqy-plat');
-    await page.waitForFunction(() => [...document.querySelectorAll('[role=treeitem]')].map((line) => line.textContent).join().includes('lqy-plat'));
-    await page.focus('[role=tree]');
-    await page.keyboard.press('End');
-    // its links stand below it, since it is chosen
-    await page.waitForFunction(() => document.querySelectorAll('[role=treeitem][aria-level="3"]').length > 0);
-    const onLine = (words: string) => page.evaluate((wanted) => document.querySelector('[role=treeitem][aria-selected=true]')?.textContent?.includes(wanted) ?? false, words);
-    for (let down = 0; down < 9 && !(await onLine('lqy-ring')); down++) await page.keyboard.press('ArrowDown');
-    await see(page, 'Who says so');
-    await see(page, 'both ends say so');
-    await see(page, 'lqy-ring hears lqy-plat');
-    await fill(page, 'input[aria-label="Find on the map"]', '');
-    await page.focus('canvas');
-    await page.keyboard.press('ArrowUp');
-    await page.waitForFunction(() => /^(device|site):/.test(new URLSearchParams(location.search).get('sel') ?? ''));
-    expect(await accessibilityProblems(page)).toEqual([]);
-  });
+  step(
+    'the map shows every device and link; one chosen in the list tells who says so; it can be walked by keyboard',
+    async () => {
+      await open('/map');
+      await see(page, /25 devices, \d+ links/);
+      await fill(page, 'input[aria-label="Find on the map"]', 'lqy-plat');
+      await page.waitForFunction(() =>
+        [...document.querySelectorAll('[role=treeitem]')]
+          .map((line) => line.textContent)
+          .join()
+          .includes('lqy-plat'),
+      );
+      await page.focus('[role=tree]');
+      await page.keyboard.press('End');
+      // its links stand below it, since it is chosen
+      await page.waitForFunction(() => document.querySelectorAll('[role=treeitem][aria-level="3"]').length > 0);
+      const onLine = (words: string) =>
+        page.evaluate(
+          (wanted) =>
+            document.querySelector('[role=treeitem][aria-selected=true]')?.textContent?.includes(wanted) ?? false,
+          words,
+        );
+      for (let down = 0; down < 9 && !(await onLine('lqy-ring')); down++) await page.keyboard.press('ArrowDown');
+      await see(page, 'Who says so');
+      await see(page, 'both ends say so');
+      await see(page, 'lqy-ring hears lqy-plat');
+      await fill(page, 'input[aria-label="Find on the map"]', '');
+      await page.focus('canvas');
+      await page.keyboard.press('ArrowUp');
+      await page.waitForFunction(() => /^(device|site):/.test(new URLSearchParams(location.search).get('sel') ?? ''));
+      expect(await accessibilityProblems(page)).toEqual([]);
+    },
+  );
   step('the map goes from sites to devices to ports, only around one of them, and by VLAN', async () => {
     await open('/map');
     await page.waitForSelector('canvas[data-scale]');
@@ -265,7 +301,11 @@ describe('ports, map, ledger', () => {
     const svg = readFileSync(await downloaded('.svg'), 'utf8');
     for (const name of ['sgh-core-1', 'rpw-ring']) expect(svg).toContain(`>${name}</text>`);
     await take('PNG');
-    expect(readFileSync(await downloaded('.png')).subarray(1, 4).toString()).toBe('PNG');
+    expect(
+      readFileSync(await downloaded('.png'))
+        .subarray(1, 4)
+        .toString(),
+    ).toBe('PNG');
   });
   step('go to anything by Ctrl+K', async () => {
     await page.keyboard.down('Control');
@@ -294,7 +334,8 @@ describe('firmware', () => {
     await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '1');
     await see(page, 'ofy-plat');
     const { rows } = await api<{ rows: object[] }>('readiness');
-    for (const field of ['device', 'component', 'current', 'target', 'verdict', 'reasons']) expect(Object.keys(rows[0] ?? {})).toContain(field);
+    for (const field of ['device', 'component', 'current', 'target', 'verdict', 'reasons'])
+      expect(Object.keys(rows[0] ?? {})).toContain(field);
   });
 });
 
@@ -343,9 +384,31 @@ describe('trust', () => {
   step('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {
     for (const theme of ['day', 'night']) {
       await page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
-      for (const where of ['/today', '/survey', '/estate?sel=device:1', '/ports', '/map', '/map?of=trace', '/map?of=hosts', '/map?of=fabric', '/firmware', '/ledger', '/settings', '/begin', '/estate?of=checks', '/estate?of=groups', '/api']) {
+      for (const where of [
+        '/today',
+        '/survey',
+        '/estate?sel=device:1',
+        '/ports',
+        '/map',
+        '/map?of=trace',
+        '/map?of=hosts',
+        '/map?of=fabric',
+        '/firmware',
+        '/ledger',
+        '/settings',
+        '/begin',
+        '/estate?of=checks',
+        '/estate?of=groups',
+        '/api',
+      ]) {
         await open(where);
-        await page.waitForFunction(() => document.readyState === 'complete' && document.querySelector('h1') !== null && !document.querySelector('[aria-busy=true]') && !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''));
+        await page.waitForFunction(
+          () =>
+            document.readyState === 'complete' &&
+            document.querySelector('h1') !== null &&
+            !document.querySelector('[aria-busy=true]') &&
+            !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''),
+        );
         expect([theme, where, await accessibilityProblems(page)]).toEqual([theme, where, []]);
       }
     }
@@ -355,49 +418,125 @@ describe('trust', () => {
     const answer = await fetch(`${app.address}/login`);
     expect(answer.headers.get('content-security-policy')).toMatch(/script-src 'self' 'nonce-[^']+'/);
     expect(answer.headers.get('content-security-policy')).not.toMatch(/script-src[^;]*unsafe/);
-    for (const where of ['devices', 'credentials', 'surveys', 'scopes', 'today', 'people', 'preferences', 'catalogue']) expect([where, (await fetch(`${app.address}/api/v1/${where}`)).status]).toEqual([where, 401]);
+    for (const where of ['devices', 'credentials', 'surveys', 'scopes', 'today', 'people', 'preferences', 'catalogue'])
+      expect([where, (await fetch(`${app.address}/api/v1/${where}`)).status]).toEqual([where, 401]);
     const cookie = (await page.cookies()).map(({ name, value }) => `${name}=${value}`).join('; ');
-    const write = (origin?: string) => fetch(`${app.address}/api/v1/targets`, { method: 'PUT', body: JSON.stringify({ vendor: 'Kestrane', family: 'K-Ring', release: null }), headers: { cookie, 'content-type': 'application/json', ...(origin && { origin }) } });
-    expect([(await write('http://example.invalid')).status, (await write()).status, (await write(app.address)).status]).toEqual([403, 403, 200]);
+    const write = (origin?: string) =>
+      fetch(`${app.address}/api/v1/targets`, {
+        method: 'PUT',
+        body: JSON.stringify({ vendor: 'Kestrane', family: 'K-Ring', release: null }),
+        headers: { cookie, 'content-type': 'application/json', ...(origin && { origin }) },
+      });
+    expect([
+      (await write('http://example.invalid')).status,
+      (await write()).status,
+      (await write(app.address)).status,
+    ]).toEqual([403, 403, 200]);
   });
   step('a viewer sees no credential and changes nothing', async () => {
-    const made = await page.evaluate(async () => (await fetch('/api/v1/people', { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'reads-only-here', role: 'viewer' }), headers: { 'content-type': 'application/json' } })).status);
+    const made = await page.evaluate(
+      async () =>
+        (
+          await fetch('/api/v1/people', {
+            method: 'POST',
+            body: JSON.stringify({ name: 'auditor', password: 'reads-only-here', role: 'viewer' }),
+            headers: { 'content-type': 'application/json' },
+          })
+        ).status,
+    );
     expect(made).toBe(200);
-    const signIn = await fetch(`${app.address}/api/v1/session`, { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'reads-only-here' }), headers: { origin: app.address } });
-    const cookie = signIn.headers.getSetCookie().map((line) => line.split(';')[0]).join('; ');
+    const signIn = await fetch(`${app.address}/api/v1/session`, {
+      method: 'POST',
+      body: JSON.stringify({ name: 'auditor', password: 'reads-only-here' }),
+      headers: { origin: app.address },
+    });
+    const cookie = signIn.headers
+      .getSetCookie()
+      .map((line) => line.split(';')[0])
+      .join('; ');
     expect(signIn.headers.getSetCookie().join()).toMatch(/httponly.*samesite=strict|samesite=strict.*httponly/i);
-    const status = async (where: string, method = 'GET', body?: object) => (await fetch(`${app.address}/api/v1/${where}`, { method, headers: { cookie, origin: app.address }, ...(body && { body: JSON.stringify(body) }) })).status;
+    const status = async (where: string, method = 'GET', body?: object) =>
+      (
+        await fetch(`${app.address}/api/v1/${where}`, {
+          method,
+          headers: { cookie, origin: app.address },
+          ...(body && { body: JSON.stringify(body) }),
+        })
+      ).status;
     expect([await status('devices'), await status('credentials'), await status('people')]).toEqual([200, 403, 403]);
-    expect([await status('surveys', 'POST', { scopeId: 1 }), await status('targets', 'PUT', {}), await status('scopes/1', 'DELETE')]).toEqual([403, 403, 403]);
+    expect([
+      await status('surveys', 'POST', { scopeId: 1 }),
+      await status('targets', 'PUT', {}),
+      await status('scopes/1', 'DELETE'),
+    ]).toEqual([403, 403, 403]);
     // nothing is offered that would be refused, and nothing is asked for that is not told
     const context = await browser.createBrowserContext();
     const viewer = await context.newPage();
     const refused: string[] = [];
     viewer.on('response', (answer) => answer.status() >= 400 && refused.push(`${answer.status()} ${answer.url()}`));
     await viewer.goto(`${app.address}/login`, { waitUntil: 'networkidle0' });
-    await viewer.evaluate(() => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'reads-only-here' }), headers: { 'content-type': 'application/json' } }));
+    await viewer.evaluate(() =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify({ name: 'auditor', password: 'reads-only-here' }),
+        headers: { 'content-type': 'application/json' },
+      }),
+    );
     const offered: string[] = [];
-    for (const where of ['/today', '/survey', '/estate', '/estate?of=groups', '/estate?of=checks', '/firmware', '/settings']) {
+    for (const where of [
+      '/today',
+      '/survey',
+      '/estate',
+      '/estate?of=groups',
+      '/estate?of=checks',
+      '/firmware',
+      '/settings',
+    ]) {
       await viewer.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
-      offered.push(...(await viewer.$$eval('button', (list) => list.map((button) => button.innerText).filter((text) => /^(Add|Run|Make|Edit|Delete|Remove|Change|Test|Save|Work at)\b/.test(text)))));
+      offered.push(
+        ...(await viewer.$$eval('button', (list) =>
+          list
+            .map((button) => button.innerText)
+            .filter((text) => /^(Add|Run|Make|Edit|Delete|Remove|Change|Test|Save|Work at)\b/.test(text)),
+        )),
+      );
     }
     await context.close();
     expect([offered, refused]).toEqual([[], []]);
   });
   step('unknown parameters, fields and pages are problem documents that say where', async () => {
-    const problem = (where: string) => page.evaluate(async (url) => {
-      const answer = await fetch(url);
-      return { status: answer.status, type: answer.headers.get('content-type'), body: (await answer.json()) as { title: string; errors: { path: string }[] } };
-    }, `/api/v1/${where}`);
-    expect(await problem('devices?colour=red')).toMatchObject({ status: 422, type: 'application/problem+json', body: { errors: [{ path: 'colour' }] } });
+    const problem = (where: string) =>
+      page.evaluate(async (url) => {
+        const answer = await fetch(url);
+        return {
+          status: answer.status,
+          type: answer.headers.get('content-type'),
+          body: (await answer.json()) as { title: string; errors: { path: string }[] },
+        };
+      }, `/api/v1/${where}`);
+    expect(await problem('devices?colour=red')).toMatchObject({
+      status: 422,
+      type: 'application/problem+json',
+      body: { errors: [{ path: 'colour' }] },
+    });
     expect(await problem('devices?survey=99')).toMatchObject({ status: 422, body: { errors: [{ path: 'survey' }] } });
-    expect(await problem('devices?where=(x')).toMatchObject({ status: 422, body: { title: 'Filter mistake', errors: [{ path: 'where', at: 2 }] } });
+    expect(await problem('devices?where=(x')).toMatchObject({
+      status: 422,
+      body: { title: 'Filter mistake', errors: [{ path: 'where', at: 2 }] },
+    });
     expect(await problem('devices?size=0')).toMatchObject({ status: 422 });
     expect(await problem('cables')).toMatchObject({ status: 404 });
     expect(await problem('devices/999')).toMatchObject({ status: 404 });
   });
   step('guessing a password is slowed down', async () => {
-    const guess = async () => (await fetch(`${app.address}/api/v1/session`, { method: 'POST', body: JSON.stringify({ name: 'auditor', password: 'guess' }), headers: { origin: app.address } })).status;
+    const guess = async () =>
+      (
+        await fetch(`${app.address}/api/v1/session`, {
+          method: 'POST',
+          body: JSON.stringify({ name: 'auditor', password: 'guess' }),
+          headers: { origin: app.address },
+        })
+      ).status;
     const answers: number[] = [];
     for (let attempt = 0; attempt < 9; attempt++) answers.push(await guess());
     expect(answers).toEqual([...Array<number>(8).fill(401), 429]);

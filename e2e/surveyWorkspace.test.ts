@@ -55,7 +55,11 @@ async function addLogin(name: string, password: string): Promise<void> {
   for (const wanted of [/v2c/, /v1/, /Redfish/]) {
     await page.waitForFunction(() => document.activeElement?.getAttribute('role') === 'option');
     await page.keyboard.press('ArrowDown');
-    await page.waitForFunction((words) => new RegExp(words).test((document.activeElement as HTMLElement | null)?.innerText ?? ''), {}, wanted.source);
+    await page.waitForFunction(
+      (words) => new RegExp(words).test((document.activeElement as HTMLElement | null)?.innerText ?? ''),
+      {},
+      wanted.source,
+    );
   }
   await page.keyboard.press('Enter');
   await page.waitForSelector('[role=option]', { hidden: true });
@@ -113,10 +117,15 @@ test('a certificate that changed waits for a person, who trusts it; then the sur
   await page.goto(`${app.address}/survey`);
   await see(page, 'Certificates that changed');
   await press(page, 'Trust the new one');
-  await page.waitForFunction(() => !(document.querySelector('body')?.innerText ?? '').includes('Certificates that changed'));
+  await page.waitForFunction(
+    () => !(document.querySelector('body')?.innerText ?? '').includes('Certificates that changed'),
+  );
   await press(page, 'Run now');
   await see(page, 'by the clock');
-  const { rows } = await page.evaluate(async () => (await fetch('/api/v1/surveys')).json() as Promise<{ rows: { summary: { devices: { found: number } } }[] }>);
+  const { rows } = await page.evaluate(
+    async () =>
+      (await fetch('/api/v1/surveys')).json() as Promise<{ rows: { summary: { devices: { found: number } } }[] }>,
+  );
   expect(rows.map(({ summary }) => summary.devices.found)).toEqual([1, 0, 1]);
 });
 
@@ -129,8 +138,17 @@ describe('files', () => {
     await chooser.accept([file]);
   };
   test('a zip of walks is surveyed like the equipment itself; one that is no zip is told', async () => {
-    writeFileSync(path.join(folder, '10.72.9.1.walk'), '.1.3.6.1.2.1.1.1.0 = STRING: "Kestrane K-Ring 12, release 7.4.9"\n.1.3.6.1.2.1.1.5.0 = STRING: "mlr-ring"\n');
-    execFileSync('python3', ['-m', 'zipfile', '-c', path.join(folder, 'millrace.zip'), path.join(folder, '10.72.9.1.walk')]);
+    writeFileSync(
+      path.join(folder, '10.72.9.1.walk'),
+      '.1.3.6.1.2.1.1.1.0 = STRING: "Kestrane K-Ring 12, release 7.4.9"\n.1.3.6.1.2.1.1.5.0 = STRING: "mlr-ring"\n',
+    );
+    execFileSync('python3', [
+      '-m',
+      'zipfile',
+      '-c',
+      path.join(folder, 'millrace.zip'),
+      path.join(folder, '10.72.9.1.walk'),
+    ]);
     await upload('numeric walks', path.join(folder, 'millrace.zip'));
     await see(page, 'by the clock');
     await see(page, 'millrace');
@@ -144,9 +162,26 @@ describe('files', () => {
     for (const [resource, content] of tree) {
       const place = path.join(folder, 'trees', '10.72.2.44', resource);
       mkdirSync(place, { recursive: true });
-      writeFileSync(path.join(place, 'index.json'), JSON.stringify({ ...content, ...(resource === '/redfish/v1/Systems/node' && { SerialNumber: 'BR2-900', UUID: null, HostName: 'hdp-srv-01' }), ...(resource === '/redfish/v1/Chassis/enclosure' && { SerialNumber: 'BR2-900' }) }));
+      writeFileSync(
+        path.join(place, 'index.json'),
+        JSON.stringify({
+          ...content,
+          ...(resource === '/redfish/v1/Systems/node' && {
+            SerialNumber: 'BR2-900',
+            UUID: null,
+            HostName: 'hdp-srv-01',
+          }),
+          ...(resource === '/redfish/v1/Chassis/enclosure' && { SerialNumber: 'BR2-900' }),
+        }),
+      );
     }
-    execFileSync('python3', ['-m', 'zipfile', '-c', path.join(folder, 'depot.zip'), path.join(folder, 'trees', '10.72.2.44')]);
+    execFileSync('python3', [
+      '-m',
+      'zipfile',
+      '-c',
+      path.join(folder, 'depot.zip'),
+      path.join(folder, 'trees', '10.72.2.44'),
+    ]);
     await upload('Redfish trees', path.join(folder, 'depot.zip'));
     await see(page, 'by the clock');
     await page.goto(`${app.address}/estate`);

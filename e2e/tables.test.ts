@@ -11,19 +11,41 @@ import { stopAll, temporaryFolder } from './support/program';
 let app: Application;
 let browser: Browser;
 let page: Page;
-const people = [{ name: 'osric', password: 'harbour-depot-7' }, { name: 'wenna', password: 'signal-house-9' }];
+const people = [
+  { name: 'osric', password: 'harbour-depot-7' },
+  { name: 'wenna', password: 'signal-house-9' },
+];
 
 async function signIn(on: Page, who: (typeof people)[number]): Promise<void> {
   await on.goto(`${app.address}/login`);
-  await on.evaluate(async (given) => fetch('/api/v1/session', { method: 'POST', body: JSON.stringify(given), headers: { 'content-type': 'application/json' } }), who);
+  await on.evaluate(
+    async (given) =>
+      fetch('/api/v1/session', {
+        method: 'POST',
+        body: JSON.stringify(given),
+        headers: { 'content-type': 'application/json' },
+      }),
+    who,
+  );
 }
 const heads = () => page.$$eval('.table .head button', (list) => list.map((button) => button.innerText.trim()));
-const lines = () => page.$$eval('.table .body [role=row]', (list) => list.map((row) => (row.getAttribute('aria-expanded') === null ? '' : row.getAttribute('aria-expanded') === 'true' ? 'v ' : '> ') + (row as HTMLElement).innerText.replace(/[▸▾]/g, '').replace(/\s+/g, ' ').trim()));
+const lines = () =>
+  page.$$eval('.table .body [role=row]', (list) =>
+    list.map(
+      (row) =>
+        (row.getAttribute('aria-expanded') === null ? '' : row.getAttribute('aria-expanded') === 'true' ? 'v ' : '> ') +
+        (row as HTMLElement).innerText.replace(/[▸▾]/g, '').replace(/\s+/g, ' ').trim(),
+    ),
+  );
 const until = (look: () => unknown) => page.waitForFunction(look);
 const open = async (where: string) => {
   await page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
   await page.waitForSelector('.table .body [role=row]');
-  await until(() => document.querySelector('.table')?.getAttribute('aria-busy') === 'false' && (document.querySelector<HTMLElement>('.table .body [role=row]')?.innerText.trim() ?? '') !== '');
+  await until(
+    () =>
+      document.querySelector('.table')?.getAttribute('aria-busy') === 'false' &&
+      (document.querySelector<HTMLElement>('.table .body [role=row]')?.innerText.trim() ?? '') !== '',
+  );
 };
 
 beforeAll(async () => {
@@ -33,7 +55,9 @@ beforeAll(async () => {
   for (const { name, password } of people) await addPerson(store.db, name, password, 'viewer');
   store.close();
   [app, browser] = await Promise.all([startApplication(data), launchBrowser()]);
-  await browser.defaultBrowserContext().overridePermissions(app.address, ['clipboard-read', 'clipboard-write', 'clipboard-sanitized-write']);
+  await browser
+    .defaultBrowserContext()
+    .overridePermissions(app.address, ['clipboard-read', 'clipboard-write', 'clipboard-sanitized-write']);
   ({ page } = await openPage(browser));
   await signIn(page, people[0] ?? { name: '', password: '' });
 });
@@ -46,9 +70,17 @@ beforeEach(() => open('/estate'));
 describe('groups', () => {
   test('are chosen on up to three levels, counted, summed, opened by key and by press, and stand in the address', async () => {
     await press(page, 'Group');
-    for (const [level, field] of [[0, 'Role'], [1, 'Model'], [2, 'Release']] as const) {
+    for (const [level, field] of [
+      [0, 'Role'],
+      [1, 'Model'],
+      [2, 'Release'],
+    ] as const) {
       await page.waitForSelector('[role=option]', { hidden: true });
-      await page.waitForFunction((count) => document.querySelectorAll('[role=dialog] [role=combobox]').length > count, {}, level);
+      await page.waitForFunction(
+        (count) => document.querySelectorAll('[role=dialog] [role=combobox]').length > count,
+        {},
+        level,
+      );
       const boxes = await page.$$('[role=dialog] [role=combobox]');
       await boxes[level]?.click();
       await page.waitForSelector('[role=option]', { visible: true });
@@ -67,9 +99,18 @@ describe('groups', () => {
     await page.keyboard.press('Enter');
     await page.keyboard.press('ArrowDown');
     await page.keyboard.press('Enter');
-    await until(() => document.querySelectorAll('.table .row:not(.grouphead)').length > 5 && (document.querySelector<HTMLElement>('.table .row:not(.grouphead)')?.innerText.trim() ?? '') !== '');
+    await until(
+      () =>
+        document.querySelectorAll('.table .row:not(.grouphead)').length > 5 &&
+        (document.querySelector<HTMLElement>('.table .row:not(.grouphead)')?.innerText.trim() ?? '') !== '',
+    );
     const shown = await lines();
-    expect(shown.slice(0, 4)).toEqual(['> router 34', 'v switch 266', expect.stringMatching(/^v K-Access 24 \d+$/), expect.stringMatching(/^v 7\.4\.9 \d+$/)]);
+    expect(shown.slice(0, 4)).toEqual([
+      '> router 34',
+      'v switch 266',
+      expect.stringMatching(/^v K-Access 24 \d+$/),
+      expect.stringMatching(/^v 7\.4\.9 \d+$/),
+    ]);
     expect(shown[4]).toMatch(/^s\d+-sw-\d+ switch S\d+ K-Access 24 KA-\d+ 7\.4\.9 /);
     await press(page, 'Close all');
     await until(() => document.querySelectorAll('.table .body [role=row]').length === 2);
@@ -101,14 +142,29 @@ test('from the filter Enter goes to the rows, and where nothing has the keys the
 describe('columns', () => {
   test('are moved by drag and by key, widened at their edge, and stay after signing out', async () => {
     const before = await heads();
-    const head = (name: string) => page.evaluateHandle((wanted) => [...document.querySelectorAll<HTMLElement>('.table .head [role=columnheader]')].find((cell) => cell.innerText.trim() === wanted) ?? document.body, name);
+    const head = (name: string) =>
+      page.evaluateHandle(
+        (wanted) =>
+          [...document.querySelectorAll<HTMLElement>('.table .head [role=columnheader]')].find(
+            (cell) => cell.innerText.trim() === wanted,
+          ) ?? document.body,
+        name,
+      );
     const serial = await head('Serial');
     await serial.evaluate((cell) => {
       const first = document.querySelectorAll('.table .head [draggable=true]')[0];
       const transfer = new DataTransfer();
-      const send = (target: Element | undefined, type: string) => target?.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: transfer }));
+      const send = (target: Element | undefined, type: string) =>
+        target?.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: transfer }));
       send(cell, 'dragstart');
-      return new Promise((resolve) => setTimeout(() => { send(first, 'dragover'); send(first, 'drop'); send(cell, 'dragend'); resolve(null); }, 50));
+      return new Promise((resolve) =>
+        setTimeout(() => {
+          send(first, 'dragover');
+          send(first, 'drop');
+          send(cell, 'dragend');
+          resolve(null);
+        }, 50),
+      );
     });
     await until(() => document.querySelector('.table .head button')?.textContent?.trim() === 'Serial');
     await page.focus('.table .head button');
@@ -117,17 +173,30 @@ describe('columns', () => {
     await page.keyboard.up('Alt');
     await until(() => document.querySelectorAll('.table .head button')[1]?.textContent?.trim() === 'Serial');
     expect(await heads()).toEqual([before[0], 'Serial', ...before.slice(1).filter((name) => name !== 'Serial')]);
-    const box = await page.$eval('.table .head .edge', (edge) => ({ x: edge.getBoundingClientRect().right - 3, y: edge.getBoundingClientRect().top + 6, width: edge.parentElement?.offsetWidth ?? 0 }));
+    const box = await page.$eval('.table .head .edge', (edge) => ({
+      x: edge.getBoundingClientRect().right - 3,
+      y: edge.getBoundingClientRect().top + 6,
+      width: edge.parentElement?.offsetWidth ?? 0,
+    }));
     await page.mouse.move(box.x, box.y);
     await page.mouse.down();
     await page.mouse.move(box.x + 60, box.y, { steps: 4 });
     await page.mouse.up();
-    await page.waitForFunction((width) => Math.abs((document.querySelector<HTMLElement>('.table .head [draggable]')?.offsetWidth ?? 0) - width - 60) <= 4, {}, box.width);
+    await page.waitForFunction(
+      (width) =>
+        Math.abs((document.querySelector<HTMLElement>('.table .head [draggable]')?.offsetWidth ?? 0) - width - 60) <= 4,
+      {},
+      box.width,
+    );
     await page.evaluate(() => fetch('/api/v1/session', { method: 'DELETE' }));
     await signIn(page, people[0] ?? { name: '', password: '' });
     await open('/estate');
     expect((await heads())[1]).toBe('Serial');
-    expect(Math.abs((await page.$eval('.table .head [draggable]', (cell) => (cell as HTMLElement).offsetWidth)) - box.width - 60)).toBeLessThanOrEqual(4);
+    expect(
+      Math.abs(
+        (await page.$eval('.table .head [draggable]', (cell) => (cell as HTMLElement).offsetWidth)) - box.width - 60,
+      ),
+    ).toBeLessThanOrEqual(4);
     await press(page, 'Columns');
     await press(page, 'As at first');
     await press(page, 'Done');
@@ -144,7 +213,9 @@ test('rows are marked by key, and stay marked', async () => {
   await until(() => document.querySelectorAll('.row.marked').length === 2);
   await preferenceKept(page, 'marked.devices', 2);
   await open('/estate');
-  expect(await page.$$eval('.table .row', (rows) => rows.slice(0, 4).map((row) => row.classList.contains('marked')))).toEqual([true, false, true, false]);
+  expect(
+    await page.$$eval('.table .row', (rows) => rows.slice(0, 4).map((row) => row.classList.contains('marked'))),
+  ).toEqual([true, false, true, false]);
 });
 
 test('a mark that is made while the application cannot be reached is kept once it can', async () => {
@@ -159,7 +230,13 @@ test('a mark that is made while the application cannot be reached is kept once i
 });
 
 test('a block of cells is copied as a spreadsheet takes it', async () => {
-  const [first, second] = await page.$$eval('.table .row', (rows) => rows.slice(0, 2).map((row) => [...row.querySelectorAll('.cell')].slice(2, 4).map((cell) => (cell as HTMLElement).innerText.trim())));
+  const [first, second] = await page.$$eval('.table .row', (rows) =>
+    rows
+      .slice(0, 2)
+      .map((row) =>
+        [...row.querySelectorAll('.cell')].slice(2, 4).map((cell) => (cell as HTMLElement).innerText.trim()),
+      ),
+  );
   await click(page, '.table .row .cell.first');
   await page.keyboard.down('Shift');
   await page.keyboard.press('ArrowDown');
@@ -169,7 +246,11 @@ test('a block of cells is copied as a spreadsheet takes it', async () => {
   await page.keyboard.down('Control');
   await page.keyboard.press('c');
   await page.keyboard.up('Control');
-  await page.waitForFunction(async (wanted) => (await navigator.clipboard.readText()) === wanted, { polling: 100 }, [first, second].map((cells) => cells?.join('\t')).join('\n'));
+  await page.waitForFunction(
+    async (wanted) => (await navigator.clipboard.readText()) === wanted,
+    { polling: 100 },
+    [first, second].map((cells) => cells?.join('\t')).join('\n'),
+  );
 });
 
 test('a view is saved with filter, groups and columns, shared, and opened by another person, whose own columns stay', async () => {
@@ -186,7 +267,9 @@ test('a view is saved with filter, groups and columns, shared, and opened by ano
   await other.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
   await press(other, 'Views');
   await see(other, 'osric');
-  expect(await other.$$eval('[role=dialog] button', (buttons) => buttons.map((button) => button.innerText))).not.toContain('Remove');
+  expect(
+    await other.$$eval('[role=dialog] button', (buttons) => buttons.map((button) => button.innerText)),
+  ).not.toContain('Remove');
   await press(other, 'Routers by release');
   await other.waitForFunction(() => document.querySelectorAll('.table .grouphead').length === 2);
   expect(new URL(other.url()).searchParams.get('where')).toBe('role=router');
@@ -198,7 +281,10 @@ test('a view is saved with filter, groups and columns, shared, and opened by ano
 });
 
 describe('going anywhere', () => {
-  const listed = () => page.$$eval('[role=listbox] [role=option]', (list) => list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()));
+  const listed = () =>
+    page.$$eval('[role=listbox] [role=option]', (list) =>
+      list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
+    );
   const write = async (text: string) => {
     await page.keyboard.down('Control');
     await page.keyboard.press('k');
@@ -214,11 +300,18 @@ describe('going anywhere', () => {
   });
   test('a table and an act by a word of theirs; what is nowhere is said', async () => {
     await write('wirel');
-    await until(() => document.querySelector('[role=option][aria-selected=true]')?.textContent?.startsWith('Wireless networks') === true);
+    await until(
+      () =>
+        document.querySelector('[role=option][aria-selected=true]')?.textContent?.startsWith('Wireless networks') ===
+        true,
+    );
     await page.keyboard.press('Enter');
     await until(() => location.search.includes('of=wlans'));
     await write('night them');
-    await until(() => document.querySelector('[role=option][aria-selected=true]')?.textContent?.startsWith('Night theme') === true);
+    await until(
+      () =>
+        document.querySelector('[role=option][aria-selected=true]')?.textContent?.startsWith('Night theme') === true,
+    );
     await page.keyboard.press('Enter');
     await until(() => document.documentElement.dataset.theme === 'night');
     await write('day theme');
@@ -232,7 +325,10 @@ describe('going anywhere', () => {
 });
 
 describe('writing a filter', () => {
-  const options = () => page.$$eval('.filter [role=listbox] [role=option]', (list) => list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()));
+  const options = () =>
+    page.$$eval('.filter [role=listbox] [role=option]', (list) =>
+      list.map((option) => (option as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
+    );
   const where = () => page.evaluate(() => new URLSearchParams(location.search).get('where') ?? '');
   const text = () => page.$eval('input[aria-label=Filter]', (input) => (input as HTMLInputElement).value);
   test('a field and one of the values its rows have are written by a letter and a few keys', async () => {
@@ -257,7 +353,9 @@ describe('writing a filter', () => {
     await page.keyboard.type('role=');
     await until(() => document.querySelectorAll('.filter [role=listbox] [role=option]').length === 2);
     // of the rows that the rest of the filter holds
-    expect((await options()).map((option) => Number(option.split(' ').at(-1))).reduce((sum, count) => sum + count, 0)).toBe(100);
+    expect(
+      (await options()).map((option) => Number(option.split(' ').at(-1))).reduce((sum, count) => sum + count, 0),
+    ).toBe(100);
   });
   test('a mistake is told at its place while the rows stay', async () => {
     await page.focus('input[aria-label=Filter]');
@@ -271,11 +369,20 @@ describe('writing a filter', () => {
     await page.keyboard.type('role=router');
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '34');
     await press(page, 'Conditions');
-    expect(await page.$$eval('.conditions li', (list) => list.map((row) => [...row.querySelectorAll<HTMLSelectElement | HTMLInputElement>('select, input')].map((own) => own.value)))).toEqual([['role', '=', 'router'], ['']]);
+    expect(
+      await page.$$eval('.conditions li', (list) =>
+        list.map((row) =>
+          [...row.querySelectorAll<HTMLSelectElement | HTMLInputElement>('select, input')].map((own) => own.value),
+        ),
+      ),
+    ).toEqual([['role', '=', 'router'], ['']]);
     await page.select('.conditions li:last-child select', 'release');
     await page.select('.conditions li:nth-child(2) select[aria-label=Relation]', '<');
     await page.type('.conditions li:nth-child(2) input', '7.4.12');
-    await until(() => document.querySelector<HTMLInputElement>('input[aria-label=Filter]')?.value === 'role=router release<7.4.12');
+    await until(
+      () =>
+        document.querySelector<HTMLInputElement>('input[aria-label=Filter]')?.value === 'role=router release<7.4.12',
+    );
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '17');
     await click(page, '.conditions li:first-child button');
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '150');
@@ -300,9 +407,29 @@ describe('writing a filter', () => {
 });
 
 describe('pictures', () => {
-  const bars = (title: string) => page.$$eval(`.picture[aria-label="${title}"] button`, (list) => list.map((bar) => `${bar.getAttribute('aria-pressed') === 'true' ? '*' : ''}${(bar as HTMLElement).innerText.replace(/\s+/g, ' ').trim()}`));
-  const pressBar = (title: string, at: number, shift = false) => page.evaluate((label, place, more) => document.querySelectorAll(`.picture[aria-label="${label}"] button`)[place]?.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: more })), title, at, shift);
-  const rows = (count: number) => page.waitForFunction((wanted) => document.querySelector('[data-total]')?.getAttribute('data-total') === String(wanted), {}, count);
+  const bars = (title: string) =>
+    page.$$eval(`.picture[aria-label="${title}"] button`, (list) =>
+      list.map(
+        (bar) =>
+          `${bar.getAttribute('aria-pressed') === 'true' ? '*' : ''}${(bar as HTMLElement).innerText.replace(/\s+/g, ' ').trim()}`,
+      ),
+    );
+  const pressBar = (title: string, at: number, shift = false) =>
+    page.evaluate(
+      (label, place, more) =>
+        document
+          .querySelectorAll(`.picture[aria-label="${label}"] button`)
+          [place]?.dispatchEvent(new MouseEvent('click', { bubbles: true, shiftKey: more })),
+      title,
+      at,
+      shift,
+    );
+  const rows = (count: number) =>
+    page.waitForFunction(
+      (wanted) => document.querySelector('[data-total]')?.getAttribute('data-total') === String(wanted),
+      {},
+      count,
+    );
   const where = () => page.evaluate(() => new URLSearchParams(location.search).get('where') ?? '');
   test('narrow to a value, with Shift to one more, and back; the other values stay to be chosen', async () => {
     expect(await bars('by role')).toEqual(['switch 266', 'router 34']);
@@ -329,14 +456,18 @@ describe('pictures', () => {
     await open('/estate');
     await page.waitForSelector('.picture[aria-label="by model and role"] td button');
     // model, then role: every device with n divisible by 3 is a 24, with n divisible by 9 a router
-    expect(await page.$$eval('.matrix tbody tr', (list) => list.map((row) => row.innerText.replace(/\s+/g, ' ').trim()))).toEqual(['K-Access 48 200', 'K-Access 24 66 34']);
+    expect(
+      await page.$$eval('.matrix tbody tr', (list) => list.map((row) => row.innerText.replace(/\s+/g, ' ').trim())),
+    ).toEqual(['K-Access 48 200', 'K-Access 24 66 34']);
     expect(await bars('by first seen')).toEqual(['last 7 days 300']);
     expect(await bars('by role')).toEqual(['switch 89 %', 'router 11 %']);
     await pressAmong(page, '.matrix td button', '34');
     await rows(34);
     expect(await where()).toBe('model="K-Access 24" role=router');
     await open('/estate?pictures=site');
-    expect(await page.$$eval('.picture', (list) => list.map((picture) => picture.getAttribute('aria-label')))).toEqual(['by site']);
+    expect(await page.$$eval('.picture', (list) => list.map((picture) => picture.getAttribute('aria-label')))).toEqual([
+      'by site',
+    ]);
   });
 });
 
@@ -347,15 +478,38 @@ test('on paper a table has all its rows, in its groups and columns, with the mar
   await page.waitForFunction(() => location.search.includes('sel=device'));
   await page.keyboard.press('m');
   await page.waitForSelector('.table .marked');
-  const name = await page.$eval('.table .marked', (row) => (row as HTMLElement).innerText.trim().split(/\s+/).find((word) => word.includes('-sw-')));
+  const name = await page.$eval('.table .marked', (row) =>
+    (row as HTMLElement).innerText
+      .trim()
+      .split(/\s+/)
+      .find((word) => word.includes('-sw-')),
+  );
   await press(page, 'Export');
   const paper = await page.waitForSelector('[role=menuitem][href^="/print/"]');
-  await page.goto(new URL(String(await paper?.evaluate((link) => link.getAttribute('href'))), app.address).href, { waitUntil: 'networkidle0' });
+  await page.goto(new URL(String(await paper?.evaluate((link) => link.getAttribute('href'))), app.address).href, {
+    waitUntil: 'networkidle0',
+  });
   await page.waitForSelector('.paper tbody tr');
-  expect(await page.$$eval('.paper thead th', (list) => list.map(({ innerText }) => innerText).filter(Boolean))).toEqual(['Name', 'Role', 'Release']);
-  expect(await page.$$eval('.paper .heading', (list) => list.map((row) => (row as HTMLElement).innerText.trim()))).toEqual(['router', 'switch']);
-  expect(await page.$$eval('.paper tbody tr:not(.heading)', (list) => list.length)).toBe(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=site%3DS7+or+site%3DS8&size=1')).json()) as { total: number }).total));
-  expect(await page.$$eval('.paper .marked', (list) => list.map((row) => (row as HTMLElement).innerText.includes('-sw-')))).toEqual([true]);
+  expect(
+    await page.$$eval('.paper thead th', (list) => list.map(({ innerText }) => innerText).filter(Boolean)),
+  ).toEqual(['Name', 'Role', 'Release']);
+  expect(
+    await page.$$eval('.paper .heading', (list) => list.map((row) => (row as HTMLElement).innerText.trim())),
+  ).toEqual(['router', 'switch']);
+  expect(await page.$$eval('.paper tbody tr:not(.heading)', (list) => list.length)).toBe(
+    await page.evaluate(
+      async () =>
+        ((await (await fetch('/api/v1/devices?where=site%3DS7+or+site%3DS8&size=1')).json()) as { total: number })
+          .total,
+    ),
+  );
+  expect(
+    await page.$$eval('.paper .marked', (list) => list.map((row) => (row as HTMLElement).innerText.includes('-sw-'))),
+  ).toEqual([true]);
   expect(await page.$eval('.paper .marked', (row) => (row as HTMLElement).innerText)).toContain(name);
-  expect(Buffer.from(await page.pdf()).subarray(0, 5).toString()).toBe('%PDF-');
+  expect(
+    Buffer.from(await page.pdf())
+      .subarray(0, 5)
+      .toString(),
+  ).toBe('%PDF-');
 });

@@ -29,7 +29,8 @@ const hasController = (name: string) => /^sgh-srv-0[1-4]$/.test(name);
 const never = (): never => {
   throw new Error('the sample contradicts itself');
 };
-const rowsOf = <Row = MarkedRow>(thing: ThingName, survey: number, where = '') => queryThing(sample.store, thing, { survey, against: null, where, sort: [], page: 1, size: 100_000 }).rows as Row[];
+const rowsOf = <Row = MarkedRow>(thing: ThingName, survey: number, where = '') =>
+  queryThing(sample.store, thing, { survey, against: null, where, sort: [], page: 1, size: 100_000 }).rows as Row[];
 const tables = new Map<string, Map<string, MarkedRow[]>>();
 /** The rows of one device; each table is asked for once. */
 const rowsOfDevice = (thing: ThingName, survey: number, device: string, field = 'device') => {
@@ -37,7 +38,8 @@ const rowsOfDevice = (thing: ThingName, survey: number, device: string, field = 
   let table = tables.get(key);
   if (!table) {
     table = new Map();
-    for (const row of rowsOf(thing, survey)) table.set(String(row[field]), [...(table.get(String(row[field])) ?? []), row]);
+    for (const row of rowsOf(thing, survey))
+      table.set(String(row[field]), [...(table.get(String(row[field])) ?? []), row]);
     tables.set(key, table);
   }
   return table.get(device) ?? [];
@@ -48,9 +50,18 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
   test('every device is found once, with its name, address, maker, model, release and serial', () => {
     const found = new Map(rowsOf('devices', step, '-state=silent').map((row) => [row.name, row]));
     expect([...found.keys()].sort()).toEqual([...truth.devices, ...told].map(({ name }) => name).sort());
-    for (const { name, address, model, serial, release } of told) expect(found.get(name)).toMatchObject({ address, model, serial, release, state: 'answering' });
+    for (const { name, address, model, serial, release } of told)
+      expect(found.get(name)).toMatchObject({ address, model, serial, release, state: 'answering' });
     for (const { name, address, maker, model, release, location, modules } of truth.devices) {
-      expect(found.get(name)).toMatchObject({ address, vendor: maker, model, release, location, serial: modules.find(({ class: kind }) => kind === 3)?.serial, state: name === 'sgh-wlc' && step >= 8 ? 'partial' : 'answering' });
+      expect(found.get(name)).toMatchObject({
+        address,
+        vendor: maker,
+        model,
+        release,
+        location,
+        serial: modules.find(({ class: kind }) => kind === 3)?.serial,
+        state: name === 'sgh-wlc' && step >= 8 ? 'partial' : 'answering',
+      });
     }
   });
   test('every module and every empty slot', () => {
@@ -59,10 +70,23 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
       // what a server is made of its management controller knows best
       const controller = controllerOf(truth.devices.find((one) => one.name === name) ?? never(), step);
       const serials = controller
-        ? [controller.server.serial, `BN-${controller.server.serial.slice(-4)}`, ...[...controller.memory, ...controller.drives, ...controller.supplies].map(({ serial }) => serial)]
+        ? [
+            controller.server.serial,
+            `BN-${controller.server.serial.slice(-4)}`,
+            ...[...controller.memory, ...controller.drives, ...controller.supplies].map(({ serial }) => serial),
+          ]
         : modules.map(({ serial }) => serial);
-      expect([name, found.map((row) => row.serial).filter(Boolean).sort()]).toEqual([name, serials.filter(Boolean).sort()]);
-      const empty = controller ? [...controller.memory, ...controller.drives].filter(({ serial }) => serial === null).length : modules.filter(({ class: kind, index }) => kind === 5 && !modules.some(({ parent }) => parent === index)).length;
+      expect([
+        name,
+        found
+          .map((row) => row.serial)
+          .filter(Boolean)
+          .sort(),
+      ]).toEqual([name, serials.filter(Boolean).sort()]);
+      const empty = controller
+        ? [...controller.memory, ...controller.drives].filter(({ serial }) => serial === null).length
+        : modules.filter(({ class: kind, index }) => kind === 5 && !modules.some(({ parent }) => parent === index))
+            .length;
       expect([name, found.filter((row) => row.empty).length]).toEqual([name, empty]);
     }
   });
@@ -72,9 +96,19 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
       expect([name, found.size]).toEqual([name, ports.length + (hasController(name) ? 1 : 0)]);
       for (const port of ports) {
         expect(found.get(port.name)).toMatchObject({
-          admin: port.admin, oper: port.oper, mtu: port.mtu, speedBps: port.oper === 'up' && port.speedMbps > 0 ? port.speedMbps * 1e6 : null,
+          admin: port.admin,
+          oper: port.oper,
+          mtu: port.mtu,
+          speedBps: port.oper === 'up' && port.speedMbps > 0 ? port.speedMbps * 1e6 : null,
           ...(bridge && port.bridged && !port.aggregate && { vlan: port.pvid }),
-          poe: port.power ? { enabled: true, state: port.power.status === 3 ? 'delivering' : 'searching', class: port.power.status === 3 ? port.power.classification - 1 : null, watts: port.power.status === 3 ? (wattsOfClass[port.power.classification] ?? null) : null } : null,
+          poe: port.power
+            ? {
+                enabled: true,
+                state: port.power.status === 3 ? 'delivering' : 'searching',
+                class: port.power.status === 3 ? port.power.classification - 1 : null,
+                watts: port.power.status === 3 ? (wattsOfClass[port.power.classification] ?? null) : null,
+              }
+            : null,
         });
       }
     }
@@ -84,11 +118,63 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
     for (const device of truth.devices) {
       const { name, processes = [], installed = [], machines = [], peers, sensors = [], moduleStates = [] } = device;
       const own = (thing: ThingName) => rowsOfDevice(thing, step, name);
-      expect([name, sorted(own('services').map((row) => `${String(row.process)} ${String(row.protocol)} ${String(row.address)} ${String(row.port)}`))]).toEqual([name, sorted(processes.flatMap(({ name: process, listens }) => listens.map(({ protocol, address, port }) => `${process} ${protocol} ${address} ${port}`)))]);
-      expect([name, sorted(own('software').map((row) => `${String(row.name)} ${String(row.version)}`))]).toEqual([name, sorted([...installed.map((one) => one.name), ...(controllerOf(device, step)?.firmware ?? []).map((one) => `${one.name} ${one.version}`)])]);
-      expect([name, sorted(rowsOfDevice('machines', step, name, 'host').map((row) => `${String(row.name)} ${String(row.state)} ${String(row.memoryBytes)}`))]).toEqual([name, sorted(machines.map((one) => `${one.name} ${one.running ? 'running' : 'off'} ${one.memoryMB * 2 ** 20}`))]);
-      expect([name, sorted(own('peers').map((row) => `${String(row.protocol)} ${String(row.address)} ${String(row.up)}`))]).toEqual([name, sorted([...(peers?.bgp ?? []).map(({ address, state }) => `bgp ${address} ${state === 6}`), ...(peers?.ospf ?? []).map(({ address, state }) => `ospf ${address} ${state === 8}`)])]);
-      expect([name, own('faults').filter((row) => !['security', 'readings', 'clock', 'addresses', 'teaming'].includes(String(row.subsystem))).map((row) => String(row.part))]).toEqual([name, [...moduleStates.map(({ module }) => `${name} / ${module}`), ...(controllerOf(device, step)?.memory ?? []).filter(({ health }) => health !== 'OK').map(({ socket }) => `${name} / ${socket}`)]]);
+      expect([
+        name,
+        sorted(
+          own('services').map(
+            (row) => `${String(row.process)} ${String(row.protocol)} ${String(row.address)} ${String(row.port)}`,
+          ),
+        ),
+      ]).toEqual([
+        name,
+        sorted(
+          processes.flatMap(({ name: process, listens }) =>
+            listens.map(({ protocol, address, port }) => `${process} ${protocol} ${address} ${port}`),
+          ),
+        ),
+      ]);
+      expect([name, sorted(own('software').map((row) => `${String(row.name)} ${String(row.version)}`))]).toEqual([
+        name,
+        sorted([
+          ...installed.map((one) => one.name),
+          ...(controllerOf(device, step)?.firmware ?? []).map((one) => `${one.name} ${one.version}`),
+        ]),
+      ]);
+      expect([
+        name,
+        sorted(
+          rowsOfDevice('machines', step, name, 'host').map(
+            (row) => `${String(row.name)} ${String(row.state)} ${String(row.memoryBytes)}`,
+          ),
+        ),
+      ]).toEqual([
+        name,
+        sorted(machines.map((one) => `${one.name} ${one.running ? 'running' : 'off'} ${one.memoryMB * 2 ** 20}`)),
+      ]);
+      expect([
+        name,
+        sorted(own('peers').map((row) => `${String(row.protocol)} ${String(row.address)} ${String(row.up)}`)),
+      ]).toEqual([
+        name,
+        sorted([
+          ...(peers?.bgp ?? []).map(({ address, state }) => `bgp ${address} ${state === 6}`),
+          ...(peers?.ospf ?? []).map(({ address, state }) => `ospf ${address} ${state === 8}`),
+        ]),
+      ]);
+      expect([
+        name,
+        own('faults')
+          .filter((row) => !['security', 'readings', 'clock', 'addresses', 'teaming'].includes(String(row.subsystem)))
+          .map((row) => String(row.part)),
+      ]).toEqual([
+        name,
+        [
+          ...moduleStates.map(({ module }) => `${name} / ${module}`),
+          ...(controllerOf(device, step)?.memory ?? [])
+            .filter(({ health }) => health !== 'OK')
+            .map(({ socket }) => `${name} / ${socket}`),
+        ],
+      ]);
       expect([name, own('modules').filter((row) => row.class === 'sensor').length]).toEqual([name, sensors.length]);
     }
   });
@@ -102,16 +188,34 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
   });
   test('every cable that is up between devices that answer is a link, and there is no link that is no cable', () => {
     const answering = new Map(truth.devices.map((device) => [device.name, device]));
-    const name = (a: { device: string; port: string }, b: { device: string; port: string }) => [`${a.device} ${a.port}`, `${b.device} ${b.port}`].sort().join(' — ');
-    const cables = truth.cables.filter(({ a, b }) => [a, b].every(({ device, port }) => answering.get(device)?.ports.find((own) => own.name === port)?.oper === 'up'));
-    const links = rowsOf<MarkedRow & { a: { device: string; port: string }; b: { device: string; port: string }; members: { a: string; b: string }[] }>('links', step);
+    const name = (a: { device: string; port: string }, b: { device: string; port: string }) =>
+      [`${a.device} ${a.port}`, `${b.device} ${b.port}`].sort().join(' — ');
+    const cables = truth.cables.filter(({ a, b }) =>
+      [a, b].every(({ device, port }) => answering.get(device)?.ports.find((own) => own.name === port)?.oper === 'up'),
+    );
+    const links = rowsOf<
+      MarkedRow & {
+        a: { device: string; port: string };
+        b: { device: string; port: string };
+        members: { a: string; b: string }[];
+      }
+    >('links', step);
     // an aggregate is one link of as many cables as it has members
-    const linked = links.flatMap(({ a, b, members }) => (members.length > 0 ? members.map((pair) => name({ ...a, port: pair.a }, { ...b, port: pair.b })) : [name(a, b)]));
-    expect(links.filter(({ members }) => members.length > 0).map(({ a, b, members }) => [name(a, b), members.length])).toEqual([['qdp-core-1 agg1 — qdp-core-2 agg1', 2], ['sgh-core-1 agg1 — sgh-core-2 agg1', 2]]);
+    const linked = links.flatMap(({ a, b, members }) =>
+      members.length > 0 ? members.map((pair) => name({ ...a, port: pair.a }, { ...b, port: pair.b })) : [name(a, b)],
+    );
+    expect(
+      links.filter(({ members }) => members.length > 0).map(({ a, b, members }) => [name(a, b), members.length]),
+    ).toEqual([
+      ['qdp-core-1 agg1 — qdp-core-2 agg1', 2],
+      ['sgh-core-1 agg1 — sgh-core-2 agg1', 2],
+    ]);
     // between routers that no bridge hears there is no evidence but their own neighbour reports
     expect(cables.map(({ a, b }) => name(a, b)).filter((cable) => !linked.includes(cable))).toEqual([]);
     const real = new Set(truth.cables.map(({ a, b }) => name(a, b)));
-    const ofSilent = links.filter(({ a, b }) => !answering.has(a.device) || !answering.has(b.device)).map(({ a, b }) => name(a, b));
+    const ofSilent = links
+      .filter(({ a, b }) => !answering.has(a.device) || !answering.has(b.device))
+      .map(({ a, b }) => name(a, b));
     expect(linked.filter((link) => !real.has(link) && !ofSilent.includes(link))).toEqual([]);
   });
 });
@@ -125,6 +229,7 @@ describe('the planted oddities', () => {
     }
   });
   test('none shows before its step', () => {
-    for (const { name, fromStep, thing, where, rows } of plantedOddities) if (fromStep > 1) expect([name, rowsOf(thing, fromStep - 1, where).length === rows]).toEqual([name, false]);
+    for (const { name, fromStep, thing, where, rows } of plantedOddities)
+      if (fromStep > 1) expect([name, rowsOf(thing, fromStep - 1, where).length === rows]).toEqual([name, false]);
   });
 });

@@ -9,12 +9,21 @@ function newest(place) {
   if (!existsSync(place)) return 0;
   const stat = statSync(place);
   if (!stat.isDirectory()) return stat.mtimeMs;
-  return Math.max(0, ...readdirSync(place).filter((name) => !/\.test\.tsx?$/.test(name)).map((name) => newest(path.join(place, name))));
+  return Math.max(
+    0,
+    ...readdirSync(place)
+      .filter((name) => !/\.test\.tsx?$/.test(name))
+      .map((name) => newest(path.join(place, name))),
+  );
 }
 
 export function isBuilt() {
   if (!existsSync(stamp) || !existsSync(path.join(home, '.next/BUILD_ID'))) return false;
-  const sources = Math.max(...['src', 'next.config.ts', 'package-lock.json', 'scripts/bundle-cli.mjs'].map((name) => newest(path.join(home, name))));
+  const sources = Math.max(
+    ...['src', 'next.config.ts', 'package-lock.json', 'scripts/bundle-cli.mjs'].map((name) =>
+      newest(path.join(home, name)),
+    ),
+  );
   return statSync(stamp).mtimeMs >= sources;
 }
 
@@ -26,7 +35,10 @@ export function buildProgram() {
 /** The application: half a minute or more, beside other work. */
 export async function buildApplication() {
   const began = new Date();
-  const code = await runBeside(process.execPath, ['node_modules/next/dist/bin/next', 'build'], { env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' }, stdio: ['ignore', 'ignore', 'inherit'] });
+  const code = await runBeside(process.execPath, ['node_modules/next/dist/bin/next', 'build'], {
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   if (code === 0) {
     writeFileSync(stamp, '');
     utimesSync(stamp, began, began);

@@ -12,11 +12,22 @@ let added = 0;
 for (const [where, entry] of Object.entries(lock.packages)) {
   for (const [name, range] of Object.entries(entry.optionalDependencies ?? {})) {
     const version = range.replace(/^[\^~]/, '');
-    if (lock.packages[`node_modules/${name}`] || lock.packages[`${where}/node_modules/${name}`] || !/^\d+\.\d+\.\d+/.test(version)) continue;
+    if (
+      lock.packages[`node_modules/${name}`] ||
+      lock.packages[`${where}/node_modules/${name}`] ||
+      !/^\d+\.\d+\.\d+/.test(version)
+    )
+      continue;
     const os = systems.find((system) => name.includes(system));
     const cpu = processors.find((processor) => name.includes(processor));
     if (!os && !cpu) continue;
-    lock.packages[`node_modules/${name}`] = { version, optional: true, ...(entry.dev && { dev: true }), ...(cpu && { cpu: [cpu] }), ...(os && { os: [os] }) };
+    lock.packages[`node_modules/${name}`] = {
+      version,
+      optional: true,
+      ...(entry.dev && { dev: true }),
+      ...(cpu && { cpu: [cpu] }),
+      ...(os && { os: [os] }),
+    };
     added++;
   }
 }

@@ -21,7 +21,10 @@ if (!isBuilt()) {
     args = args.filter((word) => word !== '--fresh');
   }
   if (buildProgram() !== 0) process.exit(1);
-  const codes = await Promise.all([buildApplication(), runBeside(process.execPath, [program, 'demo', '--history-only', ...args])]);
+  const codes = await Promise.all([
+    buildApplication(),
+    runBeside(process.execPath, [program, 'demo', '--history-only', ...args]),
+  ]);
   if (codes.some((code) => code !== 0) || !existsSync(path.join(home, '.next/BUILD_ID'))) {
     console.error('The demo could not be built: see the messages above.');
     process.exit(1);

@@ -13,14 +13,21 @@ export function run(command, args, options = {}) {
 
 /** Runs a command beside others; resolves with its exit code. */
 export function runBeside(command, args, options = {}) {
-  return new Promise((resolve) => spawn(command, args, { cwd: home, stdio: 'inherit', ...options }).on('exit', (code) => resolve(code ?? 1)));
+  return new Promise((resolve) =>
+    spawn(command, args, { cwd: home, stdio: 'inherit', ...options }).on('exit', (code) => resolve(code ?? 1)),
+  );
 }
 
 /** Installs what the lock file says, when it is not there or older than the lock. */
 export function installDependencies() {
   const lock = path.join(home, 'package-lock.json');
   const installed = path.join(home, 'node_modules/.package-lock.json');
-  if (existsSync(installed) && statSync(installed).mtimeMs >= statSync(lock).mtimeMs - 1000 && existsSync(path.join(home, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node'))) return;
+  if (
+    existsSync(installed) &&
+    statSync(installed).mtimeMs >= statSync(lock).mtimeMs - 1000 &&
+    existsSync(path.join(home, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node'))
+  )
+    return;
   console.log('installing the locked dependencies (the database is compiled: about four minutes the first time)');
   const code = run('npm', ['ci', '--no-audit', '--no-fund']);
   if (code !== 0) {

@@ -37,7 +37,20 @@ function jest(project) {
   mkdirSync(path.join(home, '.tmp'), { recursive: true });
   const report = path.join(home, `.tmp/${project}.json`);
   rmSync(report, { force: true });
-  run(process.execPath, ['--experimental-vm-modules', '--no-warnings', path.join(home, 'node_modules/jest/bin/jest.js'), '--selectProjects', project, '--json', `--outputFile=${report}`, ...(project === 'e2e' ? ['--runInBand'] : [])], { env: { ...process.env, BOLIDE_HOME: home } });
+  run(
+    process.execPath,
+    [
+      '--experimental-vm-modules',
+      '--no-warnings',
+      path.join(home, 'node_modules/jest/bin/jest.js'),
+      '--selectProjects',
+      project,
+      '--json',
+      `--outputFile=${report}`,
+      ...(project === 'e2e' ? ['--runInBand'] : []),
+    ],
+    { env: { ...process.env, BOLIDE_HOME: home } },
+  );
   if (!existsSync(report)) {
     failed++;
     return;
@@ -49,15 +62,25 @@ function jest(project) {
 
 /** Chromium and a real SNMP agent come from Debian's packages. */
 function installTools() {
-  const wanted = [['chromium', '/usr/bin/chromium'], ['snmpd', '/usr/sbin/snmpd']].filter(([, file]) => !existsSync(file)).map(([name]) => name);
+  const wanted = [
+    ['chromium', '/usr/bin/chromium'],
+    ['snmpd', '/usr/sbin/snmpd'],
+  ]
+    .filter(([, file]) => !existsSync(file))
+    .map(([name]) => name);
   if (wanted.length === 0) return;
   const asRoot = process.getuid?.() === 0 && spawnSync('apt-get', ['--version']).status === 0;
   if (asRoot) {
     console.log(`installing ${wanted.join(' and ')} for the end-to-end tests`);
-    const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } };
+    const quiet = {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    };
     run('apt-get', ['update'], quiet);
     if (run('apt-get', ['install', '-y', '--no-install-recommends', ...wanted], quiet) === 0) return;
   }
-  console.error(`The end-to-end tests need ${wanted.join(' and ')}: install ${wanted.length > 1 ? 'them' : 'it'} (on Debian: apt-get install ${wanted.join(' ')}) and run the tests again.`);
+  console.error(
+    `The end-to-end tests need ${wanted.join(' and ')}: install ${wanted.length > 1 ? 'them' : 'it'} (on Debian: apt-get install ${wanted.join(' ')}) and run the tests again.`,
+  );
   process.exit(1);
 }

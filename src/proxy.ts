@@ -27,4 +27,11 @@ export function proxy(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: [{ source: '/((?!api/v1/|_next/static|_next/image|icon.svg).*)', missing: [{ type: 'header', key: 'next-router-prefetch' }] }] };
+export const config = {
+  matcher: [
+    {
+      source: '/((?!api/v1/|_next/static|_next/image|icon.svg).*)',
+      missing: [{ type: 'header', key: 'next-router-prefetch' }],
+    },
+  ],
+};

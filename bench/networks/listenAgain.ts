@@ -8,7 +8,11 @@ import { generateNetwork, type Network, type NetworkPlan } from './network';
  * row is at any reading.
  * @returns the devices with what they said then beside what they said before, and how many were asked for and heard
  */
-export function listenAgain(plan: NetworkPlan, { devices, sightings }: Network, attachments: Iterable<AttachmentFacts>): { devices: SightedDevice[]; asked: number; heard: number } {
+export function listenAgain(
+  plan: NetworkPlan,
+  { devices, sightings }: Network,
+  attachments: Iterable<AttachmentFacts>,
+): { devices: SightedDevice[]; asked: number; heard: number } {
   const again = generateNetwork({ ...plan, reading: plan.reading + 1 }).sightings;
   const added = new Map<number, { mac: string; port: string; vlan: number | null }[]>();
   let [asked, heard] = [0, 0];
@@ -22,11 +26,14 @@ export function listenAgain(plan: NetworkPlan, { devices, sightings }: Network, 
     added.set(missed.deviceId, [...(added.get(missed.deviceId) ?? []), ...rows]);
   }
   return {
-    asked, heard,
+    asked,
+    heard,
     devices: devices.map((device) => {
       const rows = added.get(device.id);
       const known = sightings.get(device.id);
-      return rows && known ? { ...device, heard: heardTables({ ...known, forwarding: [...known.forwarding, ...rows] }) } : device;
+      return rows && known
+        ? { ...device, heard: heardTables({ ...known, forwarding: [...known.forwarding, ...rows] }) }
+        : device;
     }),
   };
 }

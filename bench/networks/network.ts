@@ -29,13 +29,34 @@ export interface NetworkPlan {
   reading: number;
 }
 
-export const usualPlan: NetworkPlan = { seed: 1, sites: 10, switches: 40, rows: 0.9, speaking: 0.7, spanning: 0, unasked: 0.03, machines: 26, look: 1, reading: 1 };
+export const usualPlan: NetworkPlan = {
+  seed: 1,
+  sites: 10,
+  switches: 40,
+  rows: 0.9,
+  speaking: 0.7,
+  spanning: 0,
+  unasked: 0.03,
+  machines: 26,
+  look: 1,
+  reading: 1,
+};
 
 export interface TrueEndpoint {
   mac: string;
   /** ports of asked switches that are right to be named; several where it hangs on a segment between some */
   places: { deviceId: number; port: string }[];
-  kind: 'direct' | 'phone' | 'behindPhone' | 'unmanaged' | 'accessPoint' | 'wireless' | 'hypervisor' | 'virtual' | 'moved' | 'unasked';
+  kind:
+    | 'direct'
+    | 'phone'
+    | 'behindPhone'
+    | 'unmanaged'
+    | 'accessPoint'
+    | 'wireless'
+    | 'hypervisor'
+    | 'virtual'
+    | 'moved'
+    | 'unasked';
   /** it sent something of late, so that some table has it */
   heard: boolean;
 }
@@ -63,7 +84,11 @@ export interface Network {
   counts: { switches: number; ports: number; rows: number; addresses: number };
 }
 
-interface Port { facts: PortFacts; edge: boolean; used: boolean }
+interface Port {
+  facts: PortFacts;
+  edge: boolean;
+  used: boolean;
+}
 interface Switch {
   id: number;
   name: string;
@@ -84,7 +109,13 @@ interface Switch {
   down: Wire[];
   core: boolean;
 }
-interface Wire { upper: Switch; upperPort: string; lower: Switch; lowerPort: string; blocked: boolean }
+interface Wire {
+  upper: Switch;
+  upperPort: string;
+  lower: Switch;
+  lowerPort: string;
+  blocked: boolean;
+}
 
 const accessVlans = [110, 120, 130, 140, 150];
 const voice = 200;
@@ -96,7 +127,11 @@ export function generateNetwork(plan: NetworkPlan): Network {
   /** what a look happens to catch; the network itself stays the same */
   const luck = new Chance(plan.seed * 7919 + plan.look + (plan.reading - 1) * 104_729);
   let nextMac = 0x0210_0000_0000 + plan.seed * 0x1000_0000;
-  const newMac = (): string => (++nextMac).toString(16).padStart(12, '0').replace(/(..)(?=.)/g, '$1:');
+  const newMac = (): string =>
+    (++nextMac)
+      .toString(16)
+      .padStart(12, '0')
+      .replace(/(..)(?=.)/g, '$1:');
   const devices: SightedDevice[] = [];
   const sightings: Network['sightings'] = new Map();
   const endpoints: TrueEndpoint[] = [];
@@ -108,14 +143,44 @@ export function generateNetwork(plan: NetworkPlan): Network {
     const switches: Switch[] = [];
     const wires: Wire[] = [];
     const add = (name: string, core: boolean, edges: number, vlans: number[]): Switch => {
-      const made: Switch = { id: ++id, name: `s${site}-${name}`, site, core, asked: core || !chance.is(plan.unasked), ...lldpOf(chance, plan.speaking), spans: chance.is(plan.spanning), bridge: newMac(), management: newMac(), ports: new Map(), vlans, neighbours: [], rows: [], addresses: [], up: null, down: [] };
+      const made: Switch = {
+        id: ++id,
+        name: `s${site}-${name}`,
+        site,
+        core,
+        asked: core || !chance.is(plan.unasked),
+        ...lldpOf(chance, plan.speaking),
+        spans: chance.is(plan.spanning),
+        bridge: newMac(),
+        management: newMac(),
+        ports: new Map(),
+        vlans,
+        neighbours: [],
+        rows: [],
+        addresses: [],
+        up: null,
+        down: [],
+      };
       for (let at = 1; at <= edges; at++) addPort(made, `1/${at}`, true);
-      made.ports.set('vlan70', { facts: { ...portFacts(999, 'vlan70', made.management), physical: false, type: 'virtual' }, edge: false, used: true });
+      made.ports.set('vlan70', {
+        facts: { ...portFacts(999, 'vlan70', made.management), physical: false, type: 'virtual' },
+        edge: false,
+        used: true,
+      });
       switches.push(made);
       return made;
     };
     const addPort = (of: Switch, name: string, edge: boolean): Port => {
-      const port: Port = { facts: { ...portFacts(of.ports.size + 1, name, newMac()), vlan: edge ? chance.of(of.vlans) : null, taggedVlans: edge ? [voice] : [...of.vlans, voice, ...wifi, management], oper: edge ? 'down' : 'up' }, edge, used: false };
+      const port: Port = {
+        facts: {
+          ...portFacts(of.ports.size + 1, name, newMac()),
+          vlan: edge ? chance.of(of.vlans) : null,
+          taggedVlans: edge ? [voice] : [...of.vlans, voice, ...wifi, management],
+          oper: edge ? 'down' : 'up',
+        },
+        edge,
+        used: false,
+      };
       of.ports.set(name, port);
       return port;
     };
@@ -142,7 +207,10 @@ export function generateNetwork(plan: NetworkPlan): Network {
         lower.up = made;
         upper.down.push(made);
       }
-      const members = (of: Switch, port: string) => (port.startsWith('lag') ? [...of.ports].filter(([, { facts }]) => facts.lag === port).map(([name]) => name) : [port]);
+      const members = (of: Switch, port: string) =>
+        port.startsWith('lag')
+          ? [...of.ports].filter(([, { facts }]) => facts.lag === port).map(([name]) => name)
+          : [port];
       const [above, below] = [members(upper, upperPort), members(lower, lowerPort)];
       above.forEach((port, at) => {
         const other = below[at] ?? '';
@@ -151,11 +219,20 @@ export function generateNetwork(plan: NetworkPlan): Network {
       });
       const reports = ((upper.listens && lower.sends ? 1 : 0) + (lower.listens && upper.sends ? 1 : 0)) as 0 | 1 | 2;
       const isAggregate = upperPort.startsWith('lag');
-      if (upper.asked && lower.asked) links.push({ a: { deviceId: upper.id, port: upperPort }, b: { deviceId: lower.id, port: lowerPort }, members: isAggregate ? above.map((port, at) => ({ a: port, b: below[at] ?? '' })) : [], reports, blocked, spans: upper.spans && lower.spans });
+      if (upper.asked && lower.asked)
+        links.push({
+          a: { deviceId: upper.id, port: upperPort },
+          b: { deviceId: lower.id, port: lowerPort },
+          members: isAggregate ? above.map((port, at) => ({ a: port, b: below[at] ?? '' })) : [],
+          reports,
+          blocked,
+          spans: upper.spans && lower.spans,
+        });
       const speaks = upper.ports.get(upperPort)?.facts.index ?? 0;
       const tell = (of: Switch, port: string, state: string, role: string) => {
         const facts = of.ports.get(port)?.facts;
-        if (of.spans && facts) facts.stp = { state, role, designatedBridge: upper.bridge, designatedPort: speaks, number: facts.index };
+        if (of.spans && facts)
+          facts.stp = { state, role, designatedBridge: upper.bridge, designatedPort: speaks, number: facts.index };
       };
       tell(upper, upperPort, 'forwarding', 'designated');
       tell(lower, lowerPort, blocked ? 'blocking' : 'forwarding', blocked ? 'alternate' : 'root');
@@ -164,7 +241,9 @@ export function generateNetwork(plan: NetworkPlan): Network {
     const cores = [add('core-1', true, 16, accessVlans), add('core-2', true, 16, accessVlans)];
     const [root, second] = cores as [Switch, Switch];
     wire(root, second, false);
-    const distributions = Array.from({ length: Math.max(1, Math.round((plan.switches - 2) / 7)) }, (_, at) => add(`dist-${at + 1}`, false, 8, accessVlans));
+    const distributions = Array.from({ length: Math.max(1, Math.round((plan.switches - 2) / 7)) }, (_, at) =>
+      add(`dist-${at + 1}`, false, 8, accessVlans),
+    );
     for (const made of distributions) {
       made.asked = true;
       wire(root, made, false);
@@ -192,13 +271,23 @@ export function generateNetwork(plan: NetworkPlan): Network {
       const up = pathTo(origin);
       const place = up.indexOf(on);
       // below us, or else towards the root
-      return place > 0 ? (on.down.find(({ lower }) => lower === up[place - 1])?.upperPort ?? null) : (on.up?.lowerPort ?? null);
+      return place > 0
+        ? (on.down.find(({ lower }) => lower === up[place - 1])?.upperPort ?? null)
+        : (on.up?.lowerPort ?? null);
     };
     /** Who learns a MAC: all on its way to the core, and those whom its broadcasts reached of late. */
     const learn = (mac: string, vlan: number, origin: Switch, port: string, loud: number): void => {
       const path = new Set(pathTo(origin));
       for (const on of switches) {
-        if (!on.asked || !(path.has(on) || (luck.is(loud) && (vlan === management || vlan === voice || wifi.includes(vlan) || on.core || on.vlans.includes(vlan))))) continue;
+        if (
+          !on.asked ||
+          !(
+            path.has(on) ||
+            (luck.is(loud) &&
+              (vlan === management || vlan === voice || wifi.includes(vlan) || on.core || on.vlans.includes(vlan)))
+          )
+        )
+          continue;
         const at = heardAt(on, origin, port);
         if (at !== null && luck.is(plan.rows)) on.rows.push({ mac, port: at, vlan });
       }
@@ -216,26 +305,44 @@ export function generateNetwork(plan: NetworkPlan): Network {
       if (luck.is(0.9)) tellAddress(of.management);
     }
     // virtual router addresses are heard from the core that is active
-    for (const vlan of accessVlans) learn(`00:00:5e:00:01:${(vlan % 256).toString(16).padStart(2, '0')}`, vlan, root, 'vlan70', 1);
+    for (const vlan of accessVlans)
+      learn(`00:00:5e:00:01:${(vlan % 256).toString(16).padStart(2, '0')}`, vlan, root, 'vlan70', 1);
     root.rows = root.rows.filter(({ mac }) => !mac.startsWith('00:00:5e'));
 
     const own: Switch[] = [...access, ...distributions.filter(() => chance.is(0.3))];
     for (const on of own) {
       const free = [...on.ports].filter(([, { edge }]) => edge);
-      const placesOf = (port: string): TrueEndpoint['places'] => (on.asked ? [{ deviceId: on.id, port }] : aroundUnasked(on));
+      const placesOf = (port: string): TrueEndpoint['places'] =>
+        on.asked ? [{ deviceId: on.id, port }] : aroundUnasked(on);
       const hang = (mac: string, vlan: number, port: string, kind: TrueEndpoint['kind'], heard = true) => {
         endpoints.push({ mac, places: placesOf(port), kind: on.asked ? kind : 'unasked', heard });
         if (!heard) return;
         learn(mac, vlan, on, port, 0.5);
         tellAddress(mac);
       };
-      const count = Math.min(free.length - 2, Math.max(2, Math.round(plan.machines * (0.6 + chance.next() * 0.8) * (on.core ? 0.2 : 1))));
+      const count = Math.min(
+        free.length - 2,
+        Math.max(2, Math.round(plan.machines * (0.6 + chance.next() * 0.8) * (on.core ? 0.2 : 1))),
+      );
       for (let at = 0; at < count; at++) {
         const [port, { facts }] = free.splice(Math.floor(chance.next() * free.length), 1)[0] as [string, Port];
         const vlan = facts.vlan ?? 110;
         facts.oper = 'up';
         const dice = chance.next();
-        const speaker = (mac: string, name: string, capabilities: string[]) => on.listens && on.neighbours.push({ port, chassisId: mac, chassisIdSubtype: 'macAddress', portId: mac, portIdSubtype: 'macAddress', portDescription: '', systemName: name, systemDescription: '', capabilities, managementAddresses: [] });
+        const speaker = (mac: string, name: string, capabilities: string[]) =>
+          on.listens &&
+          on.neighbours.push({
+            port,
+            chassisId: mac,
+            chassisIdSubtype: 'macAddress',
+            portId: mac,
+            portIdSubtype: 'macAddress',
+            portDescription: '',
+            systemName: name,
+            systemDescription: '',
+            capabilities,
+            managementAddresses: [],
+          });
         if (dice < 0.14) {
           const phone = newMac();
           if (chance.is(0.7)) speaker(phone, `phone-${phone.slice(-5)}`, ['bridge', 'telephone']);
@@ -249,8 +356,10 @@ export function generateNetwork(plan: NetworkPlan): Network {
           facts.taggedVlans = [...wifi];
           if (chance.is(0.8)) speaker(accessPoint, `ap-${accessPoint.slice(-5)}`, ['bridge', 'wlanAccessPoint']);
           hang(accessPoint, management, port, 'accessPoint');
-          for (let client = chance.between(3, 12); client > 0; client--) hang(newMac(), chance.of(wifi), port, 'wireless');
-          if (on.asked && chance.is(0.5)) devices.push(known(++id, `s${site}-ap-${id}`, 'access-point', site, [accessPoint]));
+          for (let client = chance.between(3, 12); client > 0; client--)
+            hang(newMac(), chance.of(wifi), port, 'wireless');
+          if (on.asked && chance.is(0.5))
+            devices.push(known(++id, `s${site}-ap-${id}`, 'access-point', site, [accessPoint]));
         } else if (dice < 0.25) {
           const adapter = newMac();
           facts.taggedVlans = [...on.vlans];
@@ -258,14 +367,31 @@ export function generateNetwork(plan: NetworkPlan): Network {
           const machines = Array.from({ length: chance.between(3, 8) }, newMac);
           for (const mac of machines) hang(mac, chance.of(on.vlans), port, 'virtual');
           // a host that was asked tells of its machines
-          if (on.asked && chance.is(0.7)) devices.push({ ...known(++id, `s${site}-hv-${id}`, 'hypervisor', site, [adapter]), machines: machines.map((mac) => ({ host: '', state: 'running' as const, adapters: [{ mac, port: null, network: null }] })) });
+          if (on.asked && chance.is(0.7))
+            devices.push({
+              ...known(++id, `s${site}-hv-${id}`, 'hypervisor', site, [adapter]),
+              machines: machines.map((mac) => ({
+                host: '',
+                state: 'running' as const,
+                adapters: [{ mac, port: null, network: null }],
+              })),
+            });
         } else if (dice < 0.27) {
           // switched on and asleep
           hang(newMac(), vlan, port, 'direct', false);
         } else if (dice < 0.3) {
           const mac = newMac();
           const other = chance.of(access);
-          const [old] = [...other.ports].find(([, { edge, facts: { oper } }]) => edge && oper === 'down') ?? [];
+          const [old] =
+            [...other.ports].find(
+              ([
+                ,
+                {
+                  edge,
+                  facts: { oper },
+                },
+              ]) => edge && oper === 'down',
+            ) ?? [];
           const elsewhere = other !== on && other.asked && on.asked && old !== undefined && !pathTo(on).includes(other);
           if (elsewhere && plan.look === 1) {
             // where it was before it moved
@@ -300,7 +426,11 @@ export function generateNetwork(plan: NetworkPlan): Network {
       const sighted = { forwarding: shuffled(made.rows, luck), addresses: made.addresses };
       sightings.set(made.id, sighted);
       devices.push({
-        id: made.id, device: deviceFacts(made.name, made.core ? 'router' : 'switch', site, made.id, made.bridge), ports: [...made.ports.values()].map(({ facts }) => facts), neighbours: made.neighbours.filter(({ port }) => port !== ''), answered: true,
+        id: made.id,
+        device: deviceFacts(made.name, made.core ? 'router' : 'switch', site, made.id, made.bridge),
+        ports: [...made.ports.values()].map(({ facts }) => facts),
+        neighbours: made.neighbours.filter(({ port }) => port !== ''),
+        answered: true,
         heard: heardTables(sighted),
       });
     }
@@ -325,16 +455,56 @@ function lldpOf(chance: Chance, speaking: number): { sends: boolean; listens: bo
 }
 
 const portFacts = (index: number, name: string, mac: string): PortFacts => ({
-  index, name, alias: '', description: '', type: 'ethernet', physical: true, admin: 'up', oper: 'up', speedBps: 1e9, duplex: 'full', mtu: 1500, mac, vlan: null, taggedVlans: [], addresses: [], lag: null, stp: null, poe: null,
+  index,
+  name,
+  alias: '',
+  description: '',
+  type: 'ethernet',
+  physical: true,
+  admin: 'up',
+  oper: 'up',
+  speedBps: 1e9,
+  duplex: 'full',
+  mtu: 1500,
+  mac,
+  vlan: null,
+  taggedVlans: [],
+  addresses: [],
+  lag: null,
+  stp: null,
+  poe: null,
 });
 
 const deviceFacts = (name: string, role: Role, site: number, id: number, bridgeAddress: string | null): DeviceFacts =>
-  ({ name, role, site: `S${site}`, address: `172.${16 + (id >> 16)}.${(id >> 8) & 255}.${id & 255}`, addresses: [], bridgeAddress, units: [], serial: `N${id}` }) as unknown as DeviceFacts;
+  ({
+    name,
+    role,
+    site: `S${site}`,
+    address: `172.${16 + (id >> 16)}.${(id >> 8) & 255}.${id & 255}`,
+    addresses: [],
+    bridgeAddress,
+    units: [],
+    serial: `N${id}`,
+  }) as unknown as DeviceFacts;
 
 const known = (id: number, name: string, role: Role, site: number, macs: string[]): SightedDevice => ({
-  id, device: deviceFacts(name, role, site, id, null), ports: macs.map((mac, at) => portFacts(at + 1, `eth${at}`, mac)), neighbours: [], answered: true, heard: heardTables({ forwarding: [], addresses: [] }),
+  id,
+  device: deviceFacts(name, role, site, id, null),
+  ports: macs.map((mac, at) => portFacts(at + 1, `eth${at}`, mac)),
+  neighbours: [],
+  answered: true,
+  heard: heardTables({ forwarding: [], addresses: [] }),
 });
 
 const report = (port: string, other: Switch, otherPort: string): NeighbourFacts => ({
-  port, chassisId: other.bridge, chassisIdSubtype: 'macAddress', portId: otherPort, portIdSubtype: 'interfaceName', portDescription: '', systemName: other.name, systemDescription: '', capabilities: other.core ? ['bridge', 'router'] : ['bridge'], managementAddresses: [],
+  port,
+  chassisId: other.bridge,
+  chassisIdSubtype: 'macAddress',
+  portId: otherPort,
+  portIdSubtype: 'interfaceName',
+  portDescription: '',
+  systemName: other.name,
+  systemDescription: '',
+  capabilities: other.core ? ['bridge', 'router'] : ['bridge'],
+  managementAddresses: [],
 });

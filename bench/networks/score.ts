@@ -15,10 +15,20 @@ export interface PlacementScore {
 const share = (part: number, whole: number) => (whole === 0 ? 1 : Math.round((part / whole) * 100_000) / 100_000);
 
 /** How placements stand to what is true. */
-export function scorePlacement({ endpoints }: Network, attachments: Iterable<Pick<AttachmentFacts, 'mac' | 'deviceId' | 'port'>>): PlacementScore {
+export function scorePlacement(
+  { endpoints }: Network,
+  attachments: Iterable<Pick<AttachmentFacts, 'mac' | 'deviceId' | 'port'>>,
+): PlacementScore {
   const found = new Map<string, string>();
   for (const { mac, deviceId, port } of attachments) if (deviceId !== null) found.set(mac, `${deviceId} ${port}`);
-  const score: PlacementScore = { endpoints: endpoints.length, placed: 0, right: 0, precision: 0, recall: 0, byKind: {} };
+  const score: PlacementScore = {
+    endpoints: endpoints.length,
+    placed: 0,
+    right: 0,
+    precision: 0,
+    recall: 0,
+    byKind: {},
+  };
   let heard = 0;
   for (const { mac, places, kind, heard: sent } of endpoints) {
     const own = (score.byKind[kind] ??= { heard: 0, placed: 0, right: 0 });

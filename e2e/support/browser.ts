@@ -10,7 +10,16 @@ export function launchBrowser(): Promise<Browser> {
   return puppeteer.launch({
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     userDataDir: mkdtempSync(path.join(tmpdir(), 'bolide-chromium-')),
-    args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    args: [
+      '--headless',
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
   });
 }
 
@@ -28,14 +37,19 @@ export async function openPage(browser: Browser): Promise<{ page: Page; errors: 
 }
 
 /** What the page shows, its beginning and its end: dialogs stand there. */
-const shownText = (page: Page): Promise<string> => page.evaluate(() => document.querySelector('body')?.innerText ?? '').then((text) => (text.length > 4000 ? `${text.slice(0, 2000)}\n…\n${text.slice(-2000)}` : text));
+const shownText = (page: Page): Promise<string> =>
+  page
+    .evaluate(() => document.querySelector('body')?.innerText ?? '')
+    .then((text) => (text.length > 4000 ? `${text.slice(0, 2000)}\n…\n${text.slice(-2000)}` : text));
 
 /** Waits until the page shows a text somewhere. While one page takes the place of another there is no body to read. */
 export async function see(page: Page, text: string | RegExp): Promise<void> {
   const source = typeof text === 'string' ? text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : text.source;
-  await page.waitForFunction((wanted) => new RegExp(wanted).test(document.querySelector('body')?.innerText ?? ''), {}, source).catch(async () => {
-    throw new Error(`did not see ${String(text)} in:\n${await shownText(page)}`);
-  });
+  await page
+    .waitForFunction((wanted) => new RegExp(wanted).test(document.querySelector('body')?.innerText ?? ''), {}, source)
+    .catch(async () => {
+      throw new Error(`did not see ${String(text)} in:\n${await shownText(page)}`);
+    });
 }
 
 /** Waits until an element stands still and nothing lies over it: a menu that is still opening would be missed. */
@@ -64,7 +78,10 @@ async function clickFound(page: Page, find: () => Promise<ElementHandle>, again 
     const hit = wasHit(handle);
     await handle.click();
     if (await hit) return;
-    if (again === 0) throw new Error(`a click does not reach what it is meant for: ${await handle.evaluate((element) => element.outerHTML.slice(0, 200))}`);
+    if (again === 0)
+      throw new Error(
+        `a click does not reach what it is meant for: ${await handle.evaluate((element) => element.outerHTML.slice(0, 200))}`,
+      );
   } catch (error) {
     if (again === 0 || !/detached/.test(String(error))) throw error;
   }
@@ -77,8 +94,21 @@ export const press = (page: Page, name: string): Promise<void> =>
     page
       .waitForFunction(
         (wanted) => {
-          const candidates = [...document.querySelectorAll<HTMLElement>('[role=option], [role=menuitem], [role=dialog] button, [role=dialog] label, button, a')];
-          return candidates.find((element) => (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted && element.getClientRects().length > 0 && !element.closest('[aria-hidden=true]') && !element.hasAttribute('disabled') && Object.keys(element).some((key) => key.startsWith('__reactProps'))) ?? null;
+          const candidates = [
+            ...document.querySelectorAll<HTMLElement>(
+              '[role=option], [role=menuitem], [role=dialog] button, [role=dialog] label, button, a',
+            ),
+          ];
+          return (
+            candidates.find(
+              (element) =>
+                (element.getAttribute('aria-label') ?? element.innerText).trim() === wanted &&
+                element.getClientRects().length > 0 &&
+                !element.closest('[aria-hidden=true]') &&
+                !element.hasAttribute('disabled') &&
+                Object.keys(element).some((key) => key.startsWith('__reactProps')),
+            ) ?? null
+          );
         },
         {},
         name,
@@ -93,7 +123,15 @@ export const press = (page: Page, name: string): Promise<void> =>
 export const click = (page: Page, selector: string): Promise<void> =>
   clickFound(page, async () =>
     page
-      .waitForFunction((wanted) => [...document.querySelectorAll<HTMLElement>(wanted)].find((element) => element.getClientRects().length > 0 && Object.keys(element).some((key) => key.startsWith('__react'))) ?? null, {}, selector)
+      .waitForFunction(
+        (wanted) =>
+          [...document.querySelectorAll<HTMLElement>(wanted)].find(
+            (element) =>
+              element.getClientRects().length > 0 && Object.keys(element).some((key) => key.startsWith('__react')),
+          ) ?? null,
+        {},
+        selector,
+      )
       .then((found) => found as ElementHandle)
       .catch(async () => {
         throw new Error(`nothing at ${selector} to click in:\n${await shownText(page)}`);
@@ -104,7 +142,19 @@ export const click = (page: Page, selector: string): Promise<void> =>
 export const pressAmong = (page: Page, selector: string, words: string, which = 0): Promise<void> =>
   clickFound(page, async () =>
     page
-      .waitForFunction((within, wanted, at) => [...document.querySelectorAll<HTMLElement>(within)].filter((element) => element.innerText.trim().startsWith(wanted) && element.getClientRects().length > 0 && Object.keys(element).some((key) => key.startsWith('__react')))[at] ?? null, {}, selector, words, which)
+      .waitForFunction(
+        (within, wanted, at) =>
+          [...document.querySelectorAll<HTMLElement>(within)].filter(
+            (element) =>
+              element.innerText.trim().startsWith(wanted) &&
+              element.getClientRects().length > 0 &&
+              Object.keys(element).some((key) => key.startsWith('__react')),
+          )[at] ?? null,
+        {},
+        selector,
+        words,
+        which,
+      )
       .then((found) => found as ElementHandle)
       .catch(async () => {
         throw new Error(`nothing at ${selector} that begins with “${words}” to click in:\n${await shownText(page)}`);
@@ -114,25 +164,47 @@ export const pressAmong = (page: Page, selector: string, words: string, which = 
 /** Whether the click that follows reaches the element, or one of the same words that was drawn in its place just then. One that leads to another page did, and one that opened its list with the press alone, before the click. */
 function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
   return element
-    .evaluate((target) => new Promise<boolean>((resolve) => {
-      const wordsOf = (one: Element) => one.getAttribute('aria-label') ?? one.textContent;
-      const words = wordsOf(target);
-      const opened = () => target.getAttribute('aria-expanded') === 'true';
-      document.addEventListener('click', ({ target: hit }) => {
-        if (!(hit instanceof Element)) resolve(opened());
-        else resolve(opened() || target.contains(hit) || (!target.isConnected && [hit, hit.closest('button, a, label, [role]')].some((one) => one !== null && wordsOf(one) === words)));
-      }, { once: true, capture: true });
-      setTimeout(() => resolve(opened()), 1000);
-    }))
+    .evaluate(
+      (target) =>
+        new Promise<boolean>((resolve) => {
+          const wordsOf = (one: Element) => one.getAttribute('aria-label') ?? one.textContent;
+          const words = wordsOf(target);
+          const opened = () => target.getAttribute('aria-expanded') === 'true';
+          document.addEventListener(
+            'click',
+            ({ target: hit }) => {
+              if (!(hit instanceof Element)) resolve(opened());
+              else
+                resolve(
+                  opened() ||
+                    target.contains(hit) ||
+                    (!target.isConnected &&
+                      [hit, hit.closest('button, a, label, [role]')].some(
+                        (one) => one !== null && wordsOf(one) === words,
+                      )),
+                );
+            },
+            { once: true, capture: true },
+          );
+          setTimeout(() => resolve(opened()), 1000);
+        }),
+    )
     .catch(() => true);
 }
 
 /** Waits until what a person chose is kept on the server, so that the page can be left: how many there are, or words in it. */
 export const preferenceKept = async (page: Page, key: string, wanted: string | number): Promise<void> => {
-  await page.waitForFunction(async (name, expected) => {
-    const value = ((await (await fetch('/api/v1/preferences')).json()) as Record<string, unknown>)[name];
-    return typeof expected === 'number' ? Array.isArray(value) && value.length === expected : JSON.stringify(value ?? '').includes(expected);
-  }, { polling: 100 }, key, wanted);
+  await page.waitForFunction(
+    async (name, expected) => {
+      const value = ((await (await fetch('/api/v1/preferences')).json()) as Record<string, unknown>)[name];
+      return typeof expected === 'number'
+        ? Array.isArray(value) && value.length === expected
+        : JSON.stringify(value ?? '').includes(expected);
+    },
+    { polling: 100 },
+    key,
+    wanted,
+  );
 };
 
 /** Types into the field with a label, in place of what it holds. */
@@ -153,11 +225,17 @@ export async function accessibilityProblems(page: Page): Promise<string[]> {
   return page.evaluate(async () => {
     for (;;) {
       await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
-      const moving = document.getAnimations().filter(({ playState, effect }) => playState === 'running' && Number.isFinite(effect?.getComputedTiming().endTime));
+      const moving = document
+        .getAnimations()
+        .filter(
+          ({ playState, effect }) => playState === 'running' && Number.isFinite(effect?.getComputedTiming().endTime),
+        );
       if (moving.length === 0) break;
       await Promise.allSettled(moving.map(({ finished }) => finished));
     }
-    const axe = (window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe;
+    const axe = (
+      window as unknown as { axe: { run(): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }
+    ).axe;
     const { violations } = await axe.run();
     return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`);
   });

@@ -3,7 +3,10 @@ import { Agent, type AgentSetup } from '../../src/sim/snmp/agent';
 import type { ObjectTree } from '../../src/sim/snmp/objects';
 
 /** What is sent in place of one answer: any number of datagrams, each later or from elsewhere if so wished. */
-export type Disturbance = (answer: Buffer, count: number) => { octets: Buffer; afterMs?: number; elsewhere?: boolean }[];
+export type Disturbance = (
+  answer: Buffer,
+  count: number,
+) => { octets: Buffer; afterMs?: number; elsewhere?: boolean }[];
 
 /** A stand-in whose answers are disturbed on their way: lost, doubled, late, cut, changed, from another socket. */
 export class DisturbedAgent {
@@ -12,7 +15,11 @@ export class DisturbedAgent {
   readonly #elsewhere: Socket = createSocket('udp4');
   #requests = 0;
 
-  constructor(readonly setup: AgentSetup, objects: ObjectTree, readonly disturb: Disturbance) {
+  constructor(
+    readonly setup: AgentSetup,
+    objects: ObjectTree,
+    readonly disturb: Disturbance,
+  ) {
     this.agent = new Agent(setup, objects);
   }
 

@@ -92,16 +92,28 @@ export function temporaryFolder(): string {
 }
 
 /** The simulated agents of the sample estate at a step of its story, on a network and port of their own. */
-export async function startAgents(step = 8): Promise<{ via: string; base: string; port: number; process: ChildProcess }> {
+export async function startAgents(
+  step = 8,
+): Promise<{ via: string; base: string; port: number; process: ChildProcess }> {
   const port = await freeUdpPort();
   const base = `127.${80 + Math.floor(Math.random() * 100)}.0.0`;
-  const child = await startBolide(['sim', '--scenario', '--base', base, '--port', String(port), '--step', String(step)], /agents on/);
+  const child = await startBolide(
+    ['sim', '--scenario', '--base', base, '--port', String(port), '--step', String(step)],
+    /agents on/,
+  );
   return { via: `10.72.0.0/16=${base}/16:${port}`, base, port, process: child };
 }
 
 export const sampleCredentials = [
-  { name: 'v3', kind: 'snmp3', user: 'olr-survey', auth: { protocol: 'SHA-256', password: 'signal-lantern-71' }, priv: { protocol: 'AES-128', password: 'harbour-bell-19' } },
+  {
+    name: 'v3',
+    kind: 'snmp3',
+    user: 'olr-survey',
+    auth: { protocol: 'SHA-256', password: 'signal-lantern-71' },
+    priv: { protocol: 'AES-128', password: 'harbour-bell-19' },
+  },
   { name: 'read-only', kind: 'snmp2c', community: 'olr-readonly' },
 ];
 
-export const sampleRanges = '10.72.0.0/27,10.72.1.0/26,10.72.3.0/29,10.72.3.8,10.72.4.0/28,10.72.5.0/28,10.72.6.0/28,10.72.17.0/29';
+export const sampleRanges =
+  '10.72.0.0/27,10.72.1.0/26,10.72.3.0/29,10.72.3.8,10.72.4.0/28,10.72.5.0/28,10.72.6.0/28,10.72.17.0/29';

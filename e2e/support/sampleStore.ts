@@ -25,7 +25,13 @@ export interface SampleStore {
 }
 
 export const sampleKeys: SurveyPlan['credentials'] = [
-  { name: 'v3', kind: 'snmp3', user: sampleUser.name, auth: { protocol: sampleUser.authProtocol, password: sampleUser.authPassword }, priv: { protocol: sampleUser.privProtocol, password: sampleUser.privPassword } },
+  {
+    name: 'v3',
+    kind: 'snmp3',
+    user: sampleUser.name,
+    auth: { protocol: sampleUser.authProtocol, password: sampleUser.authPassword },
+    priv: { protocol: sampleUser.privProtocol, password: sampleUser.privPassword },
+  },
   { name: 'read-only', kind: 'snmp2c', community: sampleCommunity },
   { name: 'hardware', kind: 'redfish', ...sampleHardwareUser },
   { name: 'network', kind: 'restconf', ...sampleNetworkUser },
@@ -39,10 +45,32 @@ export function scopeOf(text: Partial<ScopeText>): Scope {
 }
 
 /** The addresses of the first floor of Signal House and the north stops that somebody has at one step of the story or another: no time is lost on silence. */
-const inhabited = ['10.72.0.1-2', '10.72.0.5-6', '10.72.0.9', '10.72.0.21-22', '10.72.0.25-26', '10.72.1.11-14', '10.72.1.30-32', '10.72.1.40', '10.72.2.11-14', ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]), '10.72.17.1-2'];
+const inhabited = [
+  '10.72.0.1-2',
+  '10.72.0.5-6',
+  '10.72.0.9',
+  '10.72.0.21-22',
+  '10.72.0.25-26',
+  '10.72.1.11-14',
+  '10.72.1.30-32',
+  '10.72.1.40',
+  '10.72.2.11-14',
+  ...[3, 4, 5, 6].flatMap((net) => [`10.72.${net}.1-2`, `10.72.${net}.8`]),
+  '10.72.17.1-2',
+];
 
 /** The whole operator, silence between the devices included. */
-export const everywhere = ['10.72.0.0/27', '10.72.1.0/26', '10.72.2.0/28', ...[3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 17].map((net) => `10.72.${net}.0/27`), '10.72.17.61-62', '10.72.17.81-82', '10.72.32.1-79', '10.72.33.1-79', '10.72.48.1-79'];
+export const everywhere = [
+  '10.72.0.0/27',
+  '10.72.1.0/26',
+  '10.72.2.0/28',
+  ...[3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 17].map((net) => `10.72.${net}.0/27`),
+  '10.72.17.61-62',
+  '10.72.17.81-82',
+  '10.72.32.1-79',
+  '10.72.33.1-79',
+  '10.72.48.1-79',
+];
 
 /** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
 const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));
@@ -55,16 +83,31 @@ export async function openSample({ apart = false } = {}): Promise<SampleStore> {
   saveMakers(store.db, makerList);
   const port = await freeUdpPort();
   const base = `127.${110 + Math.floor(Math.random() * 80)}.0.0`;
-  const fleet = apart ? new FleetProcess(base, port, port, path.join(folder, 'certificates.json')) : new Fleet(base, port);
+  const fleet = apart
+    ? new FleetProcess(base, port, port, path.join(folder, 'certificates.json'))
+    : new Fleet(base, port);
   let surveys = 0;
   return {
     store,
-    fleet, base, port,
+    fleet,
+    base,
+    port,
     survey: (more = {}, scope = {}) => {
       const clock = mondayOf(++surveys);
       return runSurvey(store, {
-        scope: scopeOf({ ranges: inhabited, translations: [`10.72.0.0/16 via ${base}/16 port ${port} https ${port}`], timeoutMs: 250, retries: 1, ...scope }),
-        scopeName: 'Ostermere', credentials: sampleKeys, signatures: readSignatures(folder), siteRules: readSiteRules(store.db), clock, ...more,
+        scope: scopeOf({
+          ranges: inhabited,
+          translations: [`10.72.0.0/16 via ${base}/16 port ${port} https ${port}`],
+          timeoutMs: 250,
+          retries: 1,
+          ...scope,
+        }),
+        scopeName: 'Ostermere',
+        credentials: sampleKeys,
+        signatures: readSignatures(folder),
+        siteRules: readSiteRules(store.db),
+        clock,
+        ...more,
       });
     },
     close: () => {

@@ -11,15 +11,34 @@ const written: { where: string; edits: Record<string, FieldEdit> }[] = [
   { where: 'role=switch or role=router or role=firewall', edits: { owner: { set: 'network control' } } },
   { where: 'role=server or role=hypervisor', edits: { owner: { set: 'server room' } } },
   { where: 'role=camera or role=access-point', edits: { owner: { set: 'field service' } } },
-  { where: 'name=sgh-core-1 or name=sgh-core-2', edits: { tags: { add: ['core', 'never both at once'], remove: [] }, notes: { set: 'Supply 2 hangs on feed B. Call network control before pulling anything.' } } },
-  { where: 'name=rpw-plat', edits: { assetNumber: { set: 'OLR-04417' }, notes: { set: 'Swapped in October after water in the cabinet.' } } },
+  {
+    where: 'name=sgh-core-1 or name=sgh-core-2',
+    edits: {
+      tags: { add: ['core', 'never both at once'], remove: [] },
+      notes: { set: 'Supply 2 hangs on feed B. Call network control before pulling anything.' },
+    },
+  },
+  {
+    where: 'name=rpw-plat',
+    edits: { assetNumber: { set: 'OLR-04417' }, notes: { set: 'Swapped in October after water in the cabinet.' } },
+  },
   { where: 'name=slm-ring or name=obs-ring', edits: { tags: { add: ['single line'], remove: [] } } },
 ];
 
 const groups = [
   { name: 'Half-rings', where: 'role=switch family=K-Ring', within: null, note: 'what the trams stop without' },
-  { name: 'North half-ring', where: 'site=LQY or site=RPW or site=CHD or site=OFY', within: null, note: 'Lantern Quay to Old Foundry' },
-  { name: 'South half-ring', where: 'site=KLN or site=GLH or site=WVX or site=MLR or site=ORP', within: null, note: 'Kiln Lane to Orchard Park' },
+  {
+    name: 'North half-ring',
+    where: 'site=LQY or site=RPW or site=CHD or site=OFY',
+    within: null,
+    note: 'Lantern Quay to Old Foundry',
+  },
+  {
+    name: 'South half-ring',
+    where: 'site=KLN or site=GLH or site=WVX or site=MLR or site=ORP',
+    within: null,
+    note: 'Kiln Lane to Orchard Park',
+  },
   { name: 'Core', where: 'name:core role=switch', within: null, note: 'never both at once' },
 ];
 
@@ -30,6 +49,12 @@ export function writeDemoNotes(store: Store, who: string): void {
   const survey = latestSealed(store.db);
   for (const { where, edits } of written) {
     const { changes } = plannedEdit(store, 'devices', { survey, where }, edits);
-    if (changes.length > 0) writeEdit(store.db, { who, thing: 'devices', words: editWords(readOwnFields(store.db), 'devices', Object.keys(edits), changes), changes });
+    if (changes.length > 0)
+      writeEdit(store.db, {
+        who,
+        thing: 'devices',
+        words: editWords(readOwnFields(store.db), 'devices', Object.keys(edits), changes),
+        changes,
+      });
   }
 }

@@ -15,7 +15,8 @@ export class CommandError extends Error {
 export function wholeNumber(option: string, low: number, high: number): (text: string) => number {
   return (text) => {
     const value = Number(text);
-    if (!/^\d+$/.test(text) || value < low || value > high) throw new CommandError(`${option} “${text}” must be a whole number from ${low} to ${high}`);
+    if (!/^\d+$/.test(text) || value < low || value > high)
+      throw new CommandError(`${option} “${text}” must be a whole number from ${low} to ${high}`);
     return value;
   };
 }

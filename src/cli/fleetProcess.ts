@@ -18,7 +18,21 @@ export class FleetProcess {
   services = 0;
 
   constructor(base: string, port: number, httpsPort: number, certificates: string) {
-    this.#child = fork(path.join(programFolder(), 'bin/bolide'), ['fleet', '--base', base, '--port', String(port), '--https-port', String(httpsPort), '--certificates', certificates], { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    this.#child = fork(
+      path.join(programFolder(), 'bin/bolide'),
+      [
+        'fleet',
+        '--base',
+        base,
+        '--port',
+        String(port),
+        '--https-port',
+        String(httpsPort),
+        '--certificates',
+        certificates,
+      ],
+      { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] },
+    );
   }
 
   /** Lets the network be as it is at a step of the story. */
@@ -50,25 +64,32 @@ export function addFleetCommand(program: Command): void {
     .requiredOption('--port <n>')
     .requiredOption('--https-port <n>')
     .requiredOption('--certificates <file>')
-    .action(async ({ base, port, httpsPort, certificates }: Record<'base' | 'port' | 'httpsPort' | 'certificates', string>) => {
-      const fleet = new Fleet(base, Number(port), Number(httpsPort), certificates);
-      const move = async (step: number): Promise<Ready & { error?: string }> => {
-        try {
-          await fleet.moveTo(step);
-          if (step < storyLength) fleet.prepare(step + 1);
-          return { agents: fleet.size, services: fleet.services };
-        } catch (error) {
-          return { agents: 0, services: 0, error: (error as Error).message };
-        }
-      };
-      process.on('message', ({ step }: { step: number }) => void move(step).then((ready) => process.send?.(ready)));
-      // Ctrl+C reaches this process too: the parent says when it is over
-      process.on('SIGINT', () => undefined);
-      await new Promise<void>((resolve) => {
-        process.once('SIGTERM', () => resolve());
-        process.once('disconnect', () => resolve());
-      });
-      fleet.close();
-      process.exit(0);
-    });
+    .action(
+      async ({
+        base,
+        port,
+        httpsPort,
+        certificates,
+      }: Record<'base' | 'port' | 'httpsPort' | 'certificates', string>) => {
+        const fleet = new Fleet(base, Number(port), Number(httpsPort), certificates);
+        const move = async (step: number): Promise<Ready & { error?: string }> => {
+          try {
+            await fleet.moveTo(step);
+            if (step < storyLength) fleet.prepare(step + 1);
+            return { agents: fleet.size, services: fleet.services };
+          } catch (error) {
+            return { agents: 0, services: 0, error: (error as Error).message };
+          }
+        };
+        process.on('message', ({ step }: { step: number }) => void move(step).then((ready) => process.send?.(ready)));
+        // Ctrl+C reaches this process too: the parent says when it is over
+        process.on('SIGINT', () => undefined);
+        await new Promise<void>((resolve) => {
+          process.once('SIGTERM', () => resolve());
+          process.once('disconnect', () => resolve());
+        });
+        fleet.close();
+        process.exit(0);
+      },
+    );
 }

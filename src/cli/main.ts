@@ -10,8 +10,22 @@ import { addSurveyCommand } from './commands/survey';
 import { addFleetCommand } from './fleetProcess';
 import { CommandError, exitCodes } from './exit';
 
-const program = new Command('bolide').description('What do we have, where is it plugged in, what is it running, and may I upgrade it tonight?').exitOverride().configureHelp({ showGlobalOptions: true });
-for (const add of [addDemoCommand, addServeCommand, addSimCommand, addSurveyCommand, addExportCommand, addImportCommand, addPeopleCommands, addCollectorCommand, addFleetCommand]) add(program);
+const program = new Command('bolide')
+  .description('What do we have, where is it plugged in, what is it running, and may I upgrade it tonight?')
+  .exitOverride()
+  .configureHelp({ showGlobalOptions: true });
+for (const add of [
+  addDemoCommand,
+  addServeCommand,
+  addSimCommand,
+  addSurveyCommand,
+  addExportCommand,
+  addImportCommand,
+  addPeopleCommands,
+  addCollectorCommand,
+  addFleetCommand,
+])
+  add(program);
 const refuse = (command: Command): void => {
   command.exitOverride();
   command.commands.forEach(refuse);

@@ -38,11 +38,15 @@ export const mostRoutes = 20_000;
 const zero = (...objects: string[]) => objects.map((object) => `${object}.0`);
 const nothingBelow = (entry: string) => (soFar: Answers) => tableRows(entry, soFar).length === 0;
 /** The newer table holds IPv4 too, unless its agent put only IPv6 there: type 1, four octets, behind the interface. */
-const noIpv4In = (entry: string) => (soFar: Answers) => !tableRows(entry, soFar).some(({ index }) => index[1] === 1 && index[2] === 4);
+const noIpv4In = (entry: string) => (soFar: Answers) =>
+  !tableRows(entry, soFar).some(({ index }) => index[1] === 1 && index[2] === 4);
 const routesAreFew = (soFar: Answers) => (routeCount(soFar) ?? 0) <= mostRoutes;
 
 /** What each part asks. Tables of one part are asked one after the other; parts run side by side. */
-export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'contexts' | 'wireless' | 'told' | 'security'>, PartQuestions> = {
+export const questions: Record<
+  Exclude<HarvestPart, 'system' | 'private' | 'contexts' | 'wireless' | 'told' | 'security'>,
+  PartQuestions
+> = {
   interfaces: {
     tables: [
       { entry: interfaceTables.ifEntry, columns: ifColumns },
@@ -80,7 +84,11 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
     ],
   },
   bridge: {
-    instances: zero(bridgeTables.dot1dBaseBridgeAddress, bridgeTables.dot1dStpDesignatedRoot, bridgeTables.dot1dStpRootPort),
+    instances: zero(
+      bridgeTables.dot1dBaseBridgeAddress,
+      bridgeTables.dot1dStpDesignatedRoot,
+      bridgeTables.dot1dStpRootPort,
+    ),
     tables: [
       { entry: bridgeTables.dot1dBasePortEntry, columns: [2] },
       { entry: bridgeTables.dot1qVlanCurrentEntry, columns: [3, 4, 5] },
@@ -100,7 +108,12 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
       { entry: lldpTables.lldpXMedLocMediaPolicyEntry, columns: mediaPolicyColumns },
     ],
   },
-  power: { tables: [{ entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns }, { entry: powerEthernetTables.pethMainPseEntry, columns: pethMainPseColumns }] },
+  power: {
+    tables: [
+      { entry: powerEthernetTables.pethPsePortEntry, columns: pethPsePortColumns },
+      { entry: powerEthernetTables.pethMainPseEntry, columns: pethMainPseColumns },
+    ],
+  },
   host: {
     instances: zero(hostTables.hrMemorySize, hrSystemDate),
     tables: [
@@ -121,7 +134,11 @@ export const questions: Record<Exclude<HarvestPart, 'system' | 'private' | 'cont
     instances: zero(routeTables.inetCidrRouteNumber, routeTables.ipCidrRouteNumber, bgpTables.bgpLocalAs),
     tables: [
       { entry: routeTables.inetCidrRouteEntry, columns: inetCidrRouteColumns, when: routesAreFew },
-      { entry: routeTables.ipCidrRouteEntry, columns: ipCidrRouteColumns, when: (soFar) => routesAreFew(soFar) && nothingBelow(routeTables.inetCidrRouteEntry)(soFar) },
+      {
+        entry: routeTables.ipCidrRouteEntry,
+        columns: ipCidrRouteColumns,
+        when: (soFar) => routesAreFew(soFar) && nothingBelow(routeTables.inetCidrRouteEntry)(soFar),
+      },
       { entry: bgpTables.bgpPeerEntry, columns: bgpPeerColumns },
       { entry: ospfTables.ospfNbrEntry, columns: ospfNbrColumns },
     ],
@@ -142,7 +159,11 @@ export const contextTables: TableQuestion[] = [
   { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6] },
   { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry) },
   { entry: routeTables.inetCidrRouteEntry, columns: inetCidrRouteColumns },
-  { entry: routeTables.ipCidrRouteEntry, columns: ipCidrRouteColumns, when: nothingBelow(routeTables.inetCidrRouteEntry) },
+  {
+    entry: routeTables.ipCidrRouteEntry,
+    columns: ipCidrRouteColumns,
+    when: nothingBelow(routeTables.inetCidrRouteEntry),
+  },
   { entry: bridgeTables.dot1dBasePortEntry, columns: [2] },
   { entry: bridgeTables.dot1dTpFdbEntry, columns: [2, 3] },
 ];

@@ -60,7 +60,12 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   await inParallel(work, options.inFlight, ([part, asked]) => reading.read(part, asked));
   // what the chassis calls itself may name a better signature than was known before it was read
   const modules = parsePhysical(reading.answers.get('modules') ?? nothing);
-  const signature = chooseSignature(options.signatures, system, modules.find((row) => row.class === 'chassis') ?? { model: '', vendor: '' }) ?? first;
+  const signature =
+    chooseSignature(
+      options.signatures,
+      system,
+      modules.find((row) => row.class === 'chassis') ?? { model: '', vendor: '' },
+    ) ?? first;
   if (signature !== first) {
     reading.forgetPrepared();
     const late = privateQuestions(signature, options.readings);
@@ -69,7 +74,9 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   }
   const of = (part: HarvestPart) => reading.answers.get(part) ?? nothing;
   const bridge = parseBridge(of('bridge'));
-  const contexts = signature?.contexts ? await readContexts(source, contextNames(signature.contexts, of('contexts'), bridge), reading) : [];
+  const contexts = signature?.contexts
+    ? await readContexts(source, contextNames(signature.contexts, of('contexts'), bridge), reading)
+    : [];
   return {
     address: options.address,
     credential: options.credential,
@@ -85,7 +92,8 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
     bridge,
     lldp: parseLldp(of('lldp')),
     host: parseHost(of('host')),
-    clockAheadSeconds: preparedAt === undefined ? null : clockAhead(octetsOfValue(scalar(hrSystemDate, of('host'))), preparedAt),
+    clockAheadSeconds:
+      preparedAt === undefined ? null : clockAhead(octetsOfValue(scalar(hrSystemDate, of('host'))), preparedAt),
     poweringPorts: parsePoweringPorts(of('power')),
     powerGroups: parsePowerGroups(of('power')),
     running: parseRunning(of('services')),
@@ -111,8 +119,14 @@ const logicalEntities: PartQuestions = { tables: [{ entry: entityTables.entLogic
 
 /** What a signature and a person want beside the standards; null where that is nothing. */
 function privateQuestions(signature: Signature | null, readings: Reading[] = []): PartQuestions | null {
-  const instances = [...Object.values(signature?.objects ?? {}), ...(signature?.readings ?? []), ...readings].flatMap(({ oid }) => oid ?? []);
-  const tables = [signature?.moduleMemory?.column, signature?.ports?.disabledBy?.column, signature?.ports?.watts?.column].flatMap((column) => (column === undefined ? [] : [columnQuestion(column)]));
+  const instances = [...Object.values(signature?.objects ?? {}), ...(signature?.readings ?? []), ...readings].flatMap(
+    ({ oid }) => oid ?? [],
+  );
+  const tables = [
+    signature?.moduleMemory?.column,
+    signature?.ports?.disabledBy?.column,
+    signature?.ports?.watts?.column,
+  ].flatMap((column) => (column === undefined ? [] : [columnQuestion(column)]));
   return instances.length > 0 || tables.length > 0 ? { instances, tables } : null;
 }
 
@@ -126,7 +140,10 @@ class PartReading {
   /** tables that hold something; null where that is not known */
   #present: Set<string> | null = null;
 
-  constructor(readonly source: VarbindSource, readonly options: ReadOptions) {}
+  constructor(
+    readonly source: VarbindSource,
+    readonly options: ReadOptions,
+  ) {}
 
   /** The two questions that spare most of the others. Where one fails, the parts find out for themselves. */
   async prepare(all: PartQuestions[]): Promise<void> {
@@ -142,7 +159,10 @@ class PartReading {
         return null;
       }
     };
-    [this.#instances, this.#present] = await Promise.all([attempt(this.source.get(instances)), attempt(this.source.present(tables))]);
+    [this.#instances, this.#present] = await Promise.all([
+      attempt(this.source.get(instances)),
+      attempt(this.source.present(tables)),
+    ]);
   }
 
   /** What is asked from now on was not thought of when everything was prepared. */
@@ -171,12 +191,17 @@ class PartReading {
   }
 
   #own(instances: string[]): Promise<Varbind[]> {
-    return this.#instances ? Promise.resolve(this.#instances.filter(({ oid }) => instances.includes(oid))) : this.source.get(instances);
+    return this.#instances
+      ? Promise.resolve(this.#instances.filter(({ oid }) => instances.includes(oid)))
+      : this.source.get(instances);
   }
 
   /** What was read of a table before it broke off is kept. */
   #askTable(found: Answers, source: VarbindSource, entry: string, columns: readonly number[]): Promise<string> {
-    return this.#ask(async () => found.addRows(entry, await source.columns(entry, columns)), (partial) => found.addRows(entry, partial));
+    return this.#ask(
+      async () => found.addRows(entry, await source.columns(entry, columns)),
+      (partial) => found.addRows(entry, partial),
+    );
   }
 
   /** Says why a question broke off, if it did. */
@@ -222,15 +247,24 @@ interface AskedContext {
 
 const mostContexts = 512;
 
-function contextNames(contexts: NonNullable<Signature['contexts']>, listed: Answers, bridge: Bridge | null): AskedContext[] {
-  const all = contexts.of === 'vlans'
-    ? (bridge?.vlans ?? []).map(({ vlan }) => ({ name: contexts.name.replaceAll('{vlan}', String(vlan)), vlan }))
-    : parseContextNames(listed).map((name) => ({ name, vlan: null }));
+function contextNames(
+  contexts: NonNullable<Signature['contexts']>,
+  listed: Answers,
+  bridge: Bridge | null,
+): AskedContext[] {
+  const all =
+    contexts.of === 'vlans'
+      ? (bridge?.vlans ?? []).map(({ vlan }) => ({ name: contexts.name.replaceAll('{vlan}', String(vlan)), vlan }))
+      : parseContextNames(listed).map((name) => ({ name, vlan: null }));
   return all.slice(0, mostContexts);
 }
 
 /** The contexts one after the other; the first that breaks off is named and ends them. */
-async function readContexts(source: VarbindSource, names: AskedContext[], reading: PartReading): Promise<ContextHarvest[]> {
+async function readContexts(
+  source: VarbindSource,
+  names: AskedContext[],
+  reading: PartReading,
+): Promise<ContextHarvest[]> {
   const before = reading.parts.contexts;
   if (before?.state === 'failed') return [];
   const started = reading.now();
@@ -273,8 +307,20 @@ function readingValues(readings: Reading[], { objects: byOid }: Answers): Readin
 function portExtras(signature: Signature | null, answers: Answers): Pick<Harvest, 'portsDisabled' | 'portWatts'> {
   const { disabledBy, watts } = signature?.ports ?? {};
   return {
-    ...(disabledBy && { portsDisabled: new Map(privateColumn(disabledBy.column, answers).flatMap(([index, value]) => (disabledBy.values[String(value)] === undefined ? [] : [[index, disabledBy.values[String(value)] ?? '']]))) }),
-    ...(watts && { portWatts: new Map(privateColumn(watts.column, answers).flatMap(([index, value]) => (value > 0 ? [[index, Math.round(value * (watts.multiplyBy ?? 1) * 10) / 10]] : []))) }),
+    ...(disabledBy && {
+      portsDisabled: new Map(
+        privateColumn(disabledBy.column, answers).flatMap(([index, value]) =>
+          disabledBy.values[String(value)] === undefined ? [] : [[index, disabledBy.values[String(value)] ?? '']],
+        ),
+      ),
+    }),
+    ...(watts && {
+      portWatts: new Map(
+        privateColumn(watts.column, answers).flatMap(([index, value]) =>
+          value > 0 ? [[index, Math.round(value * (watts.multiplyBy ?? 1) * 10) / 10]] : [],
+        ),
+      ),
+    }),
   };
 }
 
@@ -298,7 +344,11 @@ function privateFacts(objects: [string, ExtraObject][], { objects: byOid }: Answ
     objects.flatMap(([name, { oid, multiplyBy, values }]) => {
       const value = byOid.get(oid);
       const number = numberOf(value);
-      const fact = values ? (values[textOf(value) ?? ''] ?? textOf(value)) : number === undefined ? textOf(value) : number * (multiplyBy ?? 1);
+      const fact = values
+        ? (values[textOf(value) ?? ''] ?? textOf(value))
+        : number === undefined
+          ? textOf(value)
+          : number * (multiplyBy ?? 1);
       return fact === undefined ? [] : [[name, fact]];
     }),
   );

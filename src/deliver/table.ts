@@ -7,8 +7,11 @@ export const tableFormats = ['json', 'ndjson', 'csv', 'xlsx', 'yaml'] as const;
 export type TableFormat = (typeof tableFormats)[number];
 
 export const mediaTypes: Record<TableFormat, string> = {
-  json: 'application/json', ndjson: 'application/x-ndjson', csv: 'text/csv; charset=utf-8',
-  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', yaml: 'application/yaml',
+  json: 'application/json',
+  ndjson: 'application/x-ndjson',
+  csv: 'text/csv; charset=utf-8',
+  xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+  yaml: 'application/yaml',
 };
 
 type Row = Record<string, unknown>;
@@ -21,7 +24,12 @@ const rowsAtOnce = 500;
  * @param rows gone through twice where the columns must be known before the first row is written and nobody knows them
  * @param known the columns of the flattened rows
  */
-export async function* tableParts(format: TableFormat, rows: Iterable<Row>, title: string, known: string[] | null = null): AsyncGenerator<string | Buffer> {
+export async function* tableParts(
+  format: TableFormat,
+  rows: Iterable<Row>,
+  title: string,
+  known: string[] | null = null,
+): AsyncGenerator<string | Buffer> {
   switch (format) {
     case 'json': {
       let before = '[\n';
@@ -62,13 +70,25 @@ async function* workbookParts(rows: Iterable<Row>, title: string, columns: strin
   const { default: ExcelJS } = await import('exceljs');
   const out = new PassThrough();
   const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: out, useStyles: true });
-  const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), { views: [{ state: 'frozen', ySplit: 1 }] });
+  const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), {
+    views: [{ state: 'frozen', ySplit: 1 }],
+  });
   const paths = columns.map((column) => column.split('.'));
   const write = async () => {
     let measured = false;
     for (const some of together(rows)) {
       const lines = some.map((row) => paths.map((path) => flatValue(row, path)));
-      if (!measured) sheet.columns = columns.map((header, at) => ({ header, width: Math.min(widestColumn, Math.max(header.length + 2, ...lines.slice(0, rowsMeasured).map((line) => String(line[at] ?? '').length + 1))) }));
+      if (!measured)
+        sheet.columns = columns.map((header, at) => ({
+          header,
+          width: Math.min(
+            widestColumn,
+            Math.max(
+              header.length + 2,
+              ...lines.slice(0, rowsMeasured).map((line) => String(line[at] ?? '').length + 1),
+            ),
+          ),
+        }));
       if (!measured) sheet.getRow(1).font = { bold: true };
       measured = true;
       for (const line of lines) {
@@ -112,18 +132,21 @@ function columnsOf(rows: Iterable<Row>): string[] {
 /** The value of a column of a flattened row, without flattening the rest of it. */
 function flatValue(row: Row, path: string[]): unknown {
   let value: unknown = row;
-  for (const name of path) value = value !== null && typeof value === 'object' && !Array.isArray(value) ? (value as Row)[name] : undefined;
+  for (const name of path)
+    value = value !== null && typeof value === 'object' && !Array.isArray(value) ? (value as Row)[name] : undefined;
   return Array.isArray(value) ? flatList(value) : value !== null && typeof value === 'object' ? undefined : value;
 }
 
-const flatList = (list: unknown[]): string => (list.some((item) => typeof item === 'object' && item !== null) ? JSON.stringify(list) : list.join(' '));
+const flatList = (list: unknown[]): string =>
+  list.some((item) => typeof item === 'object' && item !== null) ? JSON.stringify(list) : list.join(' ');
 
 /** Nested objects become dotted columns; lists of scalars are joined; lists of objects are written as JSON. */
 export function flatten(row: Row): Row {
   return Object.fromEntries(
     Object.entries(row).flatMap(([name, value]): [string, unknown][] => {
       if (Array.isArray(value)) return [[name, flatList(value)]];
-      if (value && typeof value === 'object') return Object.entries(flatten(value as Row)).map(([inner, content]) => [`${name}.${inner}`, content]);
+      if (value && typeof value === 'object')
+        return Object.entries(flatten(value as Row)).map(([inner, content]) => [`${name}.${inner}`, content]);
       return [[name, value]];
     }),
   );

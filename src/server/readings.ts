@@ -30,7 +30,12 @@ export function readingList({ db }: Store): { rows: ListedReading[]; total: numb
   const rows = readReadingRules(db).map((rule) => {
     const means = meansOf(db, rule);
     const meant = devices.filter(({ deviceId, content }) => means(deviceId, content));
-    return { ...rule, devices: meant.length, answered: meant.filter(({ deviceId }) => values.get(deviceId)?.readings?.some(({ name }) => name === rule.name)).length };
+    return {
+      ...rule,
+      devices: meant.length,
+      answered: meant.filter(({ deviceId }) => values.get(deviceId)?.readings?.some(({ name }) => name === rule.name))
+        .length,
+    };
   });
   return { rows, total: rows.length };
 }

@@ -47,10 +47,18 @@ export function surveyProgress(db: Db, id: number): SurveyProgress | null {
   const job = lastJob(db, id);
   const elapsed = (Date.now() - Date.parse(row.startedAt)) / 1000;
   return {
-    id, state: row.state, phase: row.phase, scopeName: row.scopeName, startedAt: row.startedAt, sealedAt: row.sealedAt,
-    asked: row.asked, done,
-    answered, silent,
-    secondsLeft: row.state === 'running' && done > 0 ? Math.max(0, Math.round((elapsed / done) * (row.asked - done))) : null,
+    id,
+    state: row.state,
+    phase: row.phase,
+    scopeName: row.scopeName,
+    startedAt: row.startedAt,
+    sealedAt: row.sealedAt,
+    asked: row.asked,
+    done,
+    answered,
+    silent,
+    secondsLeft:
+      row.state === 'running' && done > 0 ? Math.max(0, Math.round((elapsed / done) * (row.asked - done))) : null,
     cancelRequested: job?.cancelRequested ?? false,
     error: job?.error ?? null,
     summary: row.summary,
@@ -59,9 +67,24 @@ export function surveyProgress(db: Db, id: number): SurveyProgress | null {
 
 /** Visits of a survey that runs, or was the last, written after `seq`, oldest first: a reader that remembers the last number misses none. */
 export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgress[] {
-  return db.select().from(visit).where(and(eq(visit.surveyId, surveyId), gt(visit.seq, seq))).orderBy(visit.seq).limit(2000).all()
+  return db
+    .select()
+    .from(visit)
+    .where(and(eq(visit.surveyId, surveyId), gt(visit.seq, seq)))
+    .orderBy(visit.seq)
+    .limit(2000)
+    .all()
     .map(({ address, seq: number, state, outcome, credential, reason, remedy, phases, seconds, deviceId }) => ({
-      address, seq: number, state, outcome, credential, reason, remedy, phases: phases as Record<string, number> | null, seconds: seconds === null ? null : seconds / 1000, deviceId,
+      address,
+      seq: number,
+      state,
+      outcome,
+      credential,
+      reason,
+      remedy,
+      phases: phases as Record<string, number> | null,
+      seconds: seconds === null ? null : seconds / 1000,
+      deviceId,
     }));
 }
 
@@ -71,8 +94,21 @@ export function surveyList(db: Db) {
   const job = activeJob(db);
   const progress = job?.surveyId ? surveyProgress(db, job.surveyId) : null;
   return {
-    rows: rows.map(({ id, scopeName, state, startedAt, sealedAt, asked, summary }) => ({ id, scopeName, state, startedAt, sealedAt, asked, summary })),
+    rows: rows.map(({ id, scopeName, state, startedAt, sealedAt, asked, summary }) => ({
+      id,
+      scopeName,
+      state,
+      startedAt,
+      sealedAt,
+      asked,
+      summary,
+    })),
     total: rows.length,
-    active: job && { jobId: job.id, state: job.state, surveyId: job.surveyId, progress: progress && { asked: progress.asked, done: progress.done, secondsLeft: progress.secondsLeft } },
+    active: job && {
+      jobId: job.id,
+      state: job.state,
+      surveyId: job.surveyId,
+      progress: progress && { asked: progress.asked, done: progress.done, secondsLeft: progress.secondsLeft },
+    },
   };
 }

@@ -30,7 +30,13 @@ export function agentsFromWalks(folder: string, base: string, port: number): { a
     if (unreadable > 0) problems.push(`${file}: ${unreadable} lines could not be read`);
     agents.push(
       new Agent(
-        { address: onLoopback(address, base), port, engineId: Buffer.from(`8000e6dd04${Buffer.from(address).toString('hex')}`, 'hex'), communities: ['public'], users: [] },
+        {
+          address: onLoopback(address, base),
+          port,
+          engineId: Buffer.from(`8000e6dd04${Buffer.from(address).toString('hex')}`, 'hex'),
+          communities: ['public'],
+          users: [],
+        },
         new ObjectTree(instances),
       ),
     );
@@ -46,15 +52,26 @@ export function onLoopback(address: string, base: string): string {
 function encodeWalkValue(type: string, text: string): Buffer | null {
   const number = Number(/-?\d+/.exec(text)?.[0]);
   switch (type) {
-    case 'INTEGER': return ber.integer(number);
-    case 'Gauge32': case 'Unsigned32': return ber.integer(number, ber.tag.gauge32);
-    case 'Counter32': return ber.integer(number, ber.tag.counter32);
-    case 'Timeticks': return ber.integer(number, ber.tag.timeticks);
-    case 'Counter64': return ber.counter64(BigInt(text.trim()));
-    case 'OID': return ber.oid(text.trim().replace(/^\./, '').split('.').map(Number));
-    case 'IpAddress': return ber.wrap(ber.tag.ipAddress, Buffer.from(text.trim().split('.').map(Number)));
-    case 'STRING': return ber.octets(text.replace(/^"(.*)"$/s, '$1'));
-    case 'Hex-STRING': return ber.octets(Buffer.from(text.replace(/\s+/g, ''), 'hex'));
-    default: return null;
+    case 'INTEGER':
+      return ber.integer(number);
+    case 'Gauge32':
+    case 'Unsigned32':
+      return ber.integer(number, ber.tag.gauge32);
+    case 'Counter32':
+      return ber.integer(number, ber.tag.counter32);
+    case 'Timeticks':
+      return ber.integer(number, ber.tag.timeticks);
+    case 'Counter64':
+      return ber.counter64(BigInt(text.trim()));
+    case 'OID':
+      return ber.oid(text.trim().replace(/^\./, '').split('.').map(Number));
+    case 'IpAddress':
+      return ber.wrap(ber.tag.ipAddress, Buffer.from(text.trim().split('.').map(Number)));
+    case 'STRING':
+      return ber.octets(text.replace(/^"(.*)"$/s, '$1'));
+    case 'Hex-STRING':
+      return ber.octets(Buffer.from(text.replace(/\s+/g, ''), 'hex'));
+    default:
+      return null;
   }
 }

@@ -22,16 +22,52 @@ export interface Change {
 }
 
 const compared: { kind: FactKind; thing: string; name: (row: FactRow) => string; without: string[] }[] = [
-  { kind: 'device', thing: 'device', name: () => '', without: ['engineId', 'credential', 'signature', 'units', 'bridgeAddress'] },
-  { kind: 'module', thing: 'module', name: ({ content }) => String(content.path), without: ['path', 'parent', 'order', 'empty'] },
-  { kind: 'port', thing: 'port', name: ({ content }) => String(content.name), without: ['index', 'physical', 'stp', 'mac', 'poe', 'autoNegotiation', 'transceiver'] },
+  {
+    kind: 'device',
+    thing: 'device',
+    name: () => '',
+    without: ['engineId', 'credential', 'signature', 'units', 'bridgeAddress'],
+  },
+  {
+    kind: 'module',
+    thing: 'module',
+    name: ({ content }) => String(content.path),
+    without: ['path', 'parent', 'order', 'empty'],
+  },
+  {
+    kind: 'port',
+    thing: 'port',
+    name: ({ content }) => String(content.name),
+    without: ['index', 'physical', 'stp', 'mac', 'poe', 'autoNegotiation', 'transceiver'],
+  },
   { kind: 'link', thing: 'link', name: ({ content }) => linkName(content), without: ['a', 'b', 'evidence'] },
-  { kind: 'service', thing: 'service', name: ({ content }) => `${content.process ? `${String(content.process)} on ` : ''}${String(content.protocol)} ${String(content.port)}`, without: ['arguments'] },
+  {
+    kind: 'service',
+    thing: 'service',
+    name: ({ content }) =>
+      `${content.process ? `${String(content.process)} on ` : ''}${String(content.protocol)} ${String(content.port)}`,
+    without: ['arguments'],
+  },
   { kind: 'software', thing: 'software', name: ({ content }) => String(content.name), without: [] },
   { kind: 'machine', thing: 'machine', name: ({ content }) => String(content.name), without: ['uuid'] },
-  { kind: 'peer', thing: 'peer', name: ({ content }) => `${String(content.protocol).toUpperCase()} ${String(content.address)}`, without: ['identifier'] },
-  { kind: 'fault', thing: 'fault', name: ({ content }) => `${String(content.part)}: ${String(content.message)}`, without: ['since', 'action'] },
-  { kind: 'attachment', thing: 'endpoint', name: ({ key }) => key, without: ['mac', 'evidence', 'ownDeviceId', 'deviceId', 'basis', 'older', 'among'] },
+  {
+    kind: 'peer',
+    thing: 'peer',
+    name: ({ content }) => `${String(content.protocol).toUpperCase()} ${String(content.address)}`,
+    without: ['identifier'],
+  },
+  {
+    kind: 'fault',
+    thing: 'fault',
+    name: ({ content }) => `${String(content.part)}: ${String(content.message)}`,
+    without: ['since', 'action'],
+  },
+  {
+    kind: 'attachment',
+    thing: 'endpoint',
+    name: ({ key }) => key,
+    without: ['mac', 'evidence', 'ownDeviceId', 'deviceId', 'basis', 'older', 'among'],
+  },
 ];
 
 /** Things whose key tells them from all others of the estate, not only from those of their device. */
@@ -60,23 +96,50 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
       const before = rows.find((row) => row.fromSurvey <= after);
       const latest = rows.at(-1);
       if (!latest) continue;
-      const now = latest.fromSurvey <= upTo && (latest.untilSurvey === null || latest.untilSurvey > upTo) ? latest : undefined;
+      const now =
+        latest.fromSurvey <= upTo && (latest.untilSurvey === null || latest.untilSurvey > upTo) ? latest : undefined;
       const device = names(latest.deviceId);
       const own = name(latest);
       const subject = own.startsWith(device) ? own : [device, own].filter(Boolean).join(' ');
-      const base = { thing, subject, deviceId: latest.deviceId, thingId: thing === 'device' ? String(latest.deviceId) : keyedAlone.has(thing) ? latest.key : `${latest.deviceId}:${latest.key}` };
+      const base = {
+        thing,
+        subject,
+        deviceId: latest.deviceId,
+        thingId:
+          thing === 'device'
+            ? String(latest.deviceId)
+            : keyedAlone.has(thing)
+              ? latest.key
+              : `${latest.deviceId}:${latest.key}`,
+      };
       if (!before && !now) continue;
       if (!before && now) {
         if (thing === 'device') wholeDevices.add(latest.deviceId);
         else if (wholeDevices.has(latest.deviceId)) continue;
         changes.push({ ...base, survey: now.fromSurvey, kind: 'added', field: '', before: null, after: own || device });
       } else if (before && !now) {
-        changes.push({ ...base, survey: before.untilSurvey ?? upTo, kind: 'removed', field: '', before: own || device, after: null });
+        changes.push({
+          ...base,
+          survey: before.untilSurvey ?? upTo,
+          kind: 'removed',
+          field: '',
+          before: own || device,
+          after: null,
+        });
       } else if (before && now) {
-        const replaced = (thing === 'device' || thing === 'module') && before.content.serial !== now.content.serial && Boolean(before.content.serial) && Boolean(now.content.serial);
+        const replaced =
+          (thing === 'device' || thing === 'module') &&
+          before.content.serial !== now.content.serial &&
+          Boolean(before.content.serial) &&
+          Boolean(now.content.serial);
         for (const field of changedFields(before.content, now.content)) {
           if (without.includes(field.field)) continue;
-          changes.push({ ...base, survey: now.fromSurvey, kind: replaced && field.field === 'serial' ? 'replaced' : 'changed', ...field });
+          changes.push({
+            ...base,
+            survey: now.fromSurvey,
+            kind: replaced && field.field === 'serial' ? 'replaced' : 'changed',
+            ...field,
+          });
         }
       }
     }
@@ -90,7 +153,19 @@ function silences(db: Db, after: number, upTo: number, names: (deviceId: number)
   const now = latestOutcomes(db, upTo);
   return [...now].flatMap(([deviceId, { outcome, surveyId }]) =>
     outcome === 'silent' && before.get(deviceId)?.outcome !== 'silent' && before.has(deviceId)
-      ? [{ survey: surveyId, thing: 'device', subject: names(deviceId), deviceId, thingId: String(deviceId), kind: 'silent' as const, field: 'state', before: 'answering', after: 'silent' }]
+      ? [
+          {
+            survey: surveyId,
+            thing: 'device',
+            subject: names(deviceId),
+            deviceId,
+            thingId: String(deviceId),
+            kind: 'silent' as const,
+            field: 'state',
+            before: 'answering',
+            after: 'silent',
+          },
+        ]
       : [],
   );
 }
@@ -128,7 +203,12 @@ export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome>
   for (const { deviceId, missing, seconds, ...row } of newest.all(upTo)) {
     const known = latest.get(deviceId);
     if (known && weight(known.outcome) >= weight(row.outcome)) continue;
-    latest.set(deviceId, { ...row, reason: row.reason === null ? null : unpackWords(row.reason), missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []), seconds: (seconds ?? 0) / 1000 });
+    latest.set(deviceId, {
+      ...row,
+      reason: row.reason === null ? null : unpackWords(row.reason),
+      missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []),
+      seconds: (seconds ?? 0) / 1000,
+    });
   }
   for (const { deviceId, surveyId, by } of latestTold(db, upTo)) {
     const known = latest.get(deviceId);
@@ -140,16 +220,25 @@ export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome>
 
 /** In which survey each device was last told of by a controller, and by which. */
 function latestTold(db: Db, upTo: number): { deviceId: number; surveyId: number; by: string }[] {
-  return db.$client.prepare<[number], { deviceId: number; surveyId: number; by: string }>('select device_id as deviceId, max(survey_id) as surveyId, "by" from told where survey_id <= ? group by device_id').all(upTo);
+  return db.$client
+    .prepare<[number], { deviceId: number; surveyId: number; by: string }>(
+      'select device_id as deviceId, max(survey_id) as surveyId, "by" from told where survey_id <= ? group by device_id',
+    )
+    .all(upTo);
 }
 
 /** The survey in which each device last answered, itself or through a controller. */
 export function lastAnswers(db: Db, upTo: number): Map<number, number> {
-  const rows = db.$client.prepare<[number], { deviceId: number; surveyId: number | null }>(`
-    select id as deviceId, (select survey_id from visit where device_id = device.id and survey_id <= ? and outcome in ('answered', 'partial') order by survey_id desc limit 1) as surveyId from device`).all(upTo);
+  const rows = db.$client
+    .prepare<[number], { deviceId: number; surveyId: number | null }>(
+      `
+    select id as deviceId, (select survey_id from visit where device_id = device.id and survey_id <= ? and outcome in ('answered', 'partial') order by survey_id desc limit 1) as surveyId from device`,
+    )
+    .all(upTo);
   const last = new Map<number, number>();
   for (const { deviceId, surveyId } of rows) if (surveyId !== null) last.set(deviceId, surveyId);
-  for (const { deviceId, surveyId } of latestTold(db, upTo)) last.set(deviceId, Math.max(surveyId, last.get(deviceId) ?? 0));
+  for (const { deviceId, surveyId } of latestTold(db, upTo))
+    last.set(deviceId, Math.max(surveyId, last.get(deviceId) ?? 0));
   return last;
 }
 
@@ -158,7 +247,8 @@ function nameReader(db: Db, upTo: number): (deviceId: number) => string {
   const known = new Map<number, string>();
   return (deviceId) => {
     let name = known.get(deviceId);
-    if (name === undefined) known.set(deviceId, (name = factsAsOf<DeviceFacts>(db, 'device', upTo, [deviceId])[0]?.content.name ?? ''));
+    if (name === undefined)
+      known.set(deviceId, (name = factsAsOf<DeviceFacts>(db, 'device', upTo, [deviceId])[0]?.content.name ?? ''));
     return name;
   };
 }

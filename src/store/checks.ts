@@ -5,11 +5,20 @@ import type { ThingName } from '../core/things/fields';
 import { inTransaction, type Db } from './database';
 import { checkResult, checkRule } from './schema';
 
-export type KeptCheck = Check & { /** whether it is of the library, and whether somebody changed it */ origin: 'library' | 'changed' | 'own' };
+export type KeptCheck = Check & {
+  /** whether it is of the library, and whether somebody changed it */ origin: 'library' | 'changed' | 'own';
+};
 
 /** All checks: those of the library, as they were changed, then one's own. */
 export function readChecks(db: Db): KeptCheck[] {
-  const rules = new Map(db.select().from(checkRule).orderBy(asc(checkRule.name)).all().map((row) => [row.key, { ...row, thing: row.thing as ThingName, severity: row.severity as Severity }]));
+  const rules = new Map(
+    db
+      .select()
+      .from(checkRule)
+      .orderBy(asc(checkRule.name))
+      .all()
+      .map((row) => [row.key, { ...row, thing: row.thing as ThingName, severity: row.severity as Severity }]),
+  );
   const library = checkLibrary.map((check): KeptCheck => {
     const changed = rules.get(check.key);
     rules.delete(check.key);
@@ -19,13 +28,21 @@ export function readChecks(db: Db): KeptCheck[] {
 }
 
 export function newCheckKey(db: Db): string {
-  const last = db.select({ last: sql<number>`coalesce(max(cast(substr(key, 5) as integer)), 0)` }).from(checkRule).where(sql`key like 'own-%'`).get()?.last ?? 0;
+  const last =
+    db
+      .select({ last: sql<number>`coalesce(max(cast(substr(key, 5) as integer)), 0)` })
+      .from(checkRule)
+      .where(sql`key like 'own-%'`)
+      .get()?.last ?? 0;
   return `own-${last + 1}`;
 }
 
 export function saveCheck(db: Db, check: Check): void {
   const { key, ...values } = check;
-  db.insert(checkRule).values({ key, ...values }).onConflictDoUpdate({ target: checkRule.key, set: values }).run();
+  db.insert(checkRule)
+    .values({ key, ...values })
+    .onConflictDoUpdate({ target: checkRule.key, set: values })
+    .run();
 }
 
 /** Takes a check of one's own away; one of the library is as it was at first. */
@@ -36,14 +53,23 @@ export function forgetCheck(db: Db, key: string): void {
 
 /** How checks stood, oldest first. @param survey at this one only */
 export function readJudgements(db: Db, survey?: number): Judgement[] {
-  return db.select().from(checkResult).where(survey === undefined ? undefined : eq(checkResult.surveyId, survey)).orderBy(asc(checkResult.surveyId)).all().map(({ surveyId, ...rest }) => ({ ...rest, survey: surveyId }));
+  return db
+    .select()
+    .from(checkResult)
+    .where(survey === undefined ? undefined : eq(checkResult.surveyId, survey))
+    .orderBy(asc(checkResult.surveyId))
+    .all()
+    .map(({ surveyId, ...rest }) => ({ ...rest, survey: surveyId }));
 }
 
 export function recordJudgements(db: Db, judgements: Judgement[]): void {
   if (judgements.length === 0) return;
   inTransaction(db, () => {
     for (const { survey: surveyId, key, ...values } of judgements) {
-      db.insert(checkResult).values({ key, surveyId, ...values }).onConflictDoUpdate({ target: [checkResult.key, checkResult.surveyId], set: values }).run();
+      db.insert(checkResult)
+        .values({ key, surveyId, ...values })
+        .onConflictDoUpdate({ target: [checkResult.key, checkResult.surveyId], set: values })
+        .run();
     }
   });
 }

@@ -5,7 +5,21 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { eq } from 'drizzle-orm';
 import { scopeDefaults } from '../core/estate/scope';
-import { addShares, freeSilent, keepOnly, lateDeliveries, lastHeard, leaseShare, listCollectors, noteHeard, removeCollector, sharesOf, storeDelivery, takeDelivery, waitingDeliveries } from './collectors';
+import {
+  addShares,
+  freeSilent,
+  keepOnly,
+  lateDeliveries,
+  lastHeard,
+  leaseShare,
+  listCollectors,
+  noteHeard,
+  removeCollector,
+  sharesOf,
+  storeDelivery,
+  takeDelivery,
+  waitingDeliveries,
+} from './collectors';
 import { openStore, type Store } from './database';
 import { queueSurvey, updateJob } from './jobs';
 import { addToken, tokenOwner } from './people';
@@ -19,15 +33,32 @@ const now = new Date('2026-11-24T06:00:00Z');
 const later = (seconds: number) => new Date(now.getTime() + seconds * 1000);
 const load = { addresses: 0, spooled: 0, spooledBytes: 0, memoryBytes: 1, processor: 0 };
 const heard = (name: string, at = now, fault = '') => noteHeard(store.db, name, { version: '0.1.0', load, fault }, at);
-const arrival = (share: number, addresses: string[], more: object = {}) => ({ id: randomUUID(), survey: surveyId, share, last: false, addresses, body: Buffer.from('body'), ...more });
+const arrival = (share: number, addresses: string[], more: object = {}) => ({
+  id: randomUUID(),
+  survey: surveyId,
+  share,
+  last: false,
+  addresses,
+  body: Buffer.from('body'),
+  ...more,
+});
 const addresses = ['10.72.0.1', '10.72.0.2', '10.72.0.3', '10.72.0.4'];
 
 beforeEach(() => {
   folder = mkdtempSync(path.join(tmpdir(), 'bolide-shares-'));
   store = openStore(folder);
   for (const name of ['hdp-1', 'hdp-2', 'elsewhere']) addToken(store.db, name, 'collector');
-  const scopeId = saveScope(store.db, { ...scopeDefaults, name: 'Harbour', ranges: ['10.72.0.0/29'], collectors: ['hdp-1', 'hdp-2'] });
-  surveyId = store.db.insert(survey).values({ scopeName: 'Harbour', scope: {}, state: 'running', startedAt: now.toISOString() }).returning({ id: survey.id }).get().id;
+  const scopeId = saveScope(store.db, {
+    ...scopeDefaults,
+    name: 'Harbour',
+    ranges: ['10.72.0.0/29'],
+    collectors: ['hdp-1', 'hdp-2'],
+  });
+  surveyId = store.db
+    .insert(survey)
+    .values({ scopeName: 'Harbour', scope: {}, state: 'running', startedAt: now.toISOString() })
+    .returning({ id: survey.id })
+    .get().id;
   updateJob(store.db, queueSurvey(store.db, { scopeId }), { surveyId, state: 'running' });
   addShares(store.db, surveyId, 'ask', [addresses.slice(0, 2), addresses.slice(2)]);
 });
@@ -39,8 +70,17 @@ afterEach(() => {
 describe('shares', () => {
   const lease = (name: string) => leaseShare(store.db, name)?.share.addresses ?? null;
   test('go to the collectors of the scope, each to one, and to nobody else', () => {
-    expect([lease('elsewhere'), lease('hdp-1'), lease('hdp-2'), lease('hdp-1')]).toEqual([null, addresses.slice(0, 2), addresses.slice(2), null]);
-    expect(listCollectors(store.db).map(({ name, inHand, scopes }) => [name, inHand, scopes])).toEqual([['elsewhere', 0, []], ['hdp-1', 2, ['Harbour']], ['hdp-2', 2, ['Harbour']]]);
+    expect([lease('elsewhere'), lease('hdp-1'), lease('hdp-2'), lease('hdp-1')]).toEqual([
+      null,
+      addresses.slice(0, 2),
+      addresses.slice(2),
+      null,
+    ]);
+    expect(listCollectors(store.db).map(({ name, inHand, scopes }) => [name, inHand, scopes])).toEqual([
+      ['elsewhere', 0, []],
+      ['hdp-1', 2, ['Harbour']],
+      ['hdp-2', 2, ['Harbour']],
+    ]);
   });
   test('of a silent collector are free again; of one that is heard are not', () => {
     heard('hdp-1');
@@ -48,7 +88,10 @@ describe('shares', () => {
     lease('hdp-1');
     lease('hdp-2');
     freeSilent(store.db, surveyId, later(15));
-    expect(sharesOf(store.db, surveyId).map(({ state, collector }) => [state, collector])).toEqual([['open', null], ['leased', 'hdp-2']]);
+    expect(sharesOf(store.db, surveyId).map(({ state, collector }) => [state, collector])).toEqual([
+      ['open', null],
+      ['leased', 'hdp-2'],
+    ]);
   });
   test('that a collector does not name any more are free: it was started again', () => {
     lease('hdp-1');
@@ -79,19 +122,29 @@ describe('deliveries', () => {
   const shareId = () => sharesOf(store.db, surveyId)[0]?.id ?? 0;
   test('arrive once, however often they are sent, and are taken once', () => {
     const first = arrival(shareId(), ['10.72.0.1'], { last: true });
-    expect([storeDelivery(store.db, 'hdp-1', first, now), storeDelivery(store.db, 'hdp-1', first, now)]).toEqual(['stored', 'known']);
+    expect([storeDelivery(store.db, 'hdp-1', first, now), storeDelivery(store.db, 'hdp-1', first, now)]).toEqual([
+      'stored',
+      'known',
+    ]);
     expect(sharesOf(store.db, surveyId)[0]?.state).toBe('done');
-    expect(waitingDeliveries(store.db, surveyId).map(({ id, collector }) => [id, collector])).toEqual([[first.id, 'hdp-1']]);
+    expect(waitingDeliveries(store.db, surveyId).map(({ id, collector }) => [id, collector])).toEqual([
+      [first.id, 'hdp-1'],
+    ]);
     takeDelivery(store.db, first.id, () => undefined);
-    expect([waitingDeliveries(store.db, surveyId), storeDelivery(store.db, 'hdp-1', first, now)]).toEqual([[], 'known']);
+    expect([waitingDeliveries(store.db, surveyId), storeDelivery(store.db, 'hdp-1', first, now)]).toEqual([
+      [],
+      'known',
+    ]);
   });
   test('whose taking breaks wait on, and nothing of them is written', () => {
     const first = arrival(shareId(), ['10.72.0.1']);
     storeDelivery(store.db, 'hdp-1', first, now);
-    expect(() => takeDelivery(store.db, first.id, () => {
-      store.db.insert(visit).values({ surveyId, address: '10.72.0.1', seq: 1, state: 'done' }).run();
-      throw new Error('power cut');
-    })).toThrow('power cut');
+    expect(() =>
+      takeDelivery(store.db, first.id, () => {
+        store.db.insert(visit).values({ surveyId, address: '10.72.0.1', seq: 1, state: 'done' }).run();
+        throw new Error('power cut');
+      }),
+    ).toThrow('power cut');
     expect([waitingDeliveries(store.db, surveyId).length, store.db.select().from(visit).all().length]).toEqual([1, 0]);
   });
   test('of addresses that nobody asked for, or of no survey, are refused', () => {
@@ -104,7 +157,9 @@ describe('deliveries', () => {
     store.db.update(survey).set({ state: 'sealed' }).where(eq(survey.id, surveyId)).run();
     storeDelivery(store.db, 'hdp-1', arrival(shareId(), ['10.72.0.1']), now);
     storeDelivery(store.db, 'hdp-2', arrival(shareId(), ['10.72.0.2']), now);
-    expect(lateDeliveries(store.db)).toEqual([{ surveyId, scopeName: 'Harbour', addresses: ['10.72.0.1', '10.72.0.2'] }]);
+    expect(lateDeliveries(store.db)).toEqual([
+      { surveyId, scopeName: 'Harbour', addresses: ['10.72.0.1', '10.72.0.2'] },
+    ]);
     store.db.update(survey).set({ state: 'cancelled' }).where(eq(survey.id, surveyId)).run();
     expect(storeDelivery(store.db, 'hdp-1', arrival(shareId(), ['10.72.0.1']), now)).toBe('over');
   });

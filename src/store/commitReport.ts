@@ -1,7 +1,15 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { sql } from 'drizzle-orm';
 import { carryOver, carryOverPorts, carryOverReport } from '../core/estate/carryOver';
-import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts, RouteFacts, SightingFacts, SoftwareFacts } from '../core/estate/facts';
+import type {
+  DeviceFacts,
+  DeviceReport,
+  InterfaceKind,
+  PortFacts,
+  RouteFacts,
+  SightingFacts,
+  SoftwareFacts,
+} from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { packSightings, unpackHeard, unpackSightings } from '../core/estate/sightingCodec';
 import { IdentityIndex, kindsOf } from '../core/estate/identity';
@@ -23,12 +31,20 @@ export interface Committed {
 
 const of = statements(({ $client }) => ({
   newDevice: $client.prepare<[number, string]>('insert into device (first_survey, credential) values (?, ?)'),
-  firstSurvey: $client.prepare<[number], { firstSurvey: number }>('select first_survey as firstSurvey from device where id = ?'),
+  firstSurvey: $client.prepare<[number], { firstSurvey: number }>(
+    'select first_survey as firstSurvey from device where id = ?',
+  ),
   keepCredential: $client.prepare<[string, number]>('update device set credential = ? where id = ?'),
   sightings: $client.prepare<[number], { body: Buffer }>('select body from sighting where device_id = ?'),
-  keepSightings: $client.prepare<[number, number, Uint8Array]>('insert into sighting (device_id, survey_id, body) values (?, ?, ?) on conflict (device_id) do update set survey_id = excluded.survey_id, body = excluded.body'),
-  interfaceReports: $client.prepare<[number], { interface: string; surveyId: number; body: Buffer }>('select interface, survey_id as surveyId, body from interface_report where device_id = ?'),
-  keepInterfaceReport: $client.prepare<[number, string, number, Buffer]>('insert into interface_report (device_id, interface, survey_id, body) values (?, ?, ?, ?) on conflict (device_id, interface) do update set survey_id = excluded.survey_id, body = excluded.body'),
+  keepSightings: $client.prepare<[number, number, Uint8Array]>(
+    'insert into sighting (device_id, survey_id, body) values (?, ?, ?) on conflict (device_id) do update set survey_id = excluded.survey_id, body = excluded.body',
+  ),
+  interfaceReports: $client.prepare<[number], { interface: string; surveyId: number; body: Buffer }>(
+    'select interface, survey_id as surveyId, body from interface_report where device_id = ?',
+  ),
+  keepInterfaceReport: $client.prepare<[number, string, number, Buffer]>(
+    'insert into interface_report (device_id, interface, survey_id, body) values (?, ?, ?, ?) on conflict (device_id, interface) do update set survey_id = excluded.survey_id, body = excluded.body',
+  ),
 }));
 
 /** Roles of machines that may have a management controller beside their system. */
@@ -36,7 +52,9 @@ const serverRoles = new Set(['server', 'hypervisor', 'host', 'virtual-machine', 
 
 /** MACs by which two ways in to one server know each other. */
 function serverMacs(device: DeviceFacts, ports: PortFacts[]): string[] {
-  return serverRoles.has(device.role) ? ports.flatMap(({ mac, type }) => (mac && type === 'ethernet' ? [mac] : [])) : [];
+  return serverRoles.has(device.role)
+    ? ports.flatMap(({ mac, type }) => (mac && type === 'ethernet' ? [mac] : []))
+    : [];
 }
 
 /** Identities of the devices known so far, to be kept current while a survey commits. */
@@ -46,19 +64,38 @@ export class Identities {
   readonly #pins: Map<string, number>;
 
   constructor(db: Db, surveyId: number) {
-    this.#pins = new Map(db.select().from(identityPin).all().map(({ name, address, deviceId }) => [`${name}\n${address}`, deviceId]));
+    this.#pins = new Map(
+      db
+        .select()
+        .from(identityPin)
+        .all()
+        .map(({ name, address, deviceId }) => [`${name}\n${address}`, deviceId]),
+    );
     const devices = factsAsOf<DeviceFacts>(db, 'device', surveyId);
     const servers = devices.filter(({ content }) => serverRoles.has(content.role)).map(({ deviceId }) => deviceId);
     const ports = new Map<number, PortFacts[]>();
     for (let at = 0; at < servers.length; at += 500) {
-      for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', surveyId, servers.slice(at, at + 500))) ports.set(deviceId, [...(ports.get(deviceId) ?? []), content]);
+      for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', surveyId, servers.slice(at, at + 500)))
+        ports.set(deviceId, [...(ports.get(deviceId) ?? []), content]);
     }
     for (const { deviceId, content } of devices) this.set(deviceId, content, ports.get(deviceId) ?? []);
   }
 
   set(id: number, facts: DeviceFacts, ports: PortFacts[]): void {
     const { name, address, addresses, serial, engineId, bridgeAddress, uuid, units } = facts;
-    this.#index.set({ id, name, address, addresses, serial, engineId, bridgeAddress, ...(uuid && { uuid }), unitSerials: units.map((unit) => unit.serial).filter(Boolean), macs: serverMacs(facts, ports), kinds: kindsOf(facts) });
+    this.#index.set({
+      id,
+      name,
+      address,
+      addresses,
+      serial,
+      engineId,
+      bridgeAddress,
+      ...(uuid && { uuid }),
+      unitSerials: units.map((unit) => unit.serial).filter(Boolean),
+      macs: serverMacs(facts, ports),
+      kinds: kindsOf(facts),
+    });
     this.#latest.set(id, facts);
   }
 
@@ -68,10 +105,18 @@ export class Identities {
 
   match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>) {
     // somebody decided
-    const pinned = this.#pins.size === 0 ? undefined : [facts.address, ...facts.addresses].map((address) => this.#pins.get(`${facts.name}\n${address}`)).find((id) => id !== undefined);
+    const pinned =
+      this.#pins.size === 0
+        ? undefined
+        : [facts.address, ...facts.addresses]
+            .map((address) => this.#pins.get(`${facts.name}\n${address}`))
+            .find((id) => id !== undefined);
     if (pinned !== undefined) {
       const known = this.#latest.get(pinned);
-      return { id: pinned, replaced: known !== undefined && known.serial !== '' && facts.serial !== '' && known.serial !== facts.serial };
+      return {
+        id: pinned,
+        replaced: known !== undefined && known.serial !== '' && facts.serial !== '' && known.serial !== facts.serial,
+      };
     }
     return this.#index.match({ ...facts, macs: serverMacs(facts, ports) });
   }
@@ -96,16 +141,31 @@ export interface InterfaceAnswer {
  * Writes one device's report in one transaction: identity, versions, volatile values. A part that was not covered is written only
  * where nothing is known yet. What another way in to the same device told last stays beside it. Doing it again in the same survey changes nothing.
  */
-export function commitReport(db: Db, surveyId: number, identities: Identities, answer: InterfaceAnswer, answeredBefore: (deviceId: number, kind: InterfaceKind) => boolean): Committed {
+export function commitReport(
+  db: Db,
+  surveyId: number,
+  identities: Identities,
+  answer: InterfaceAnswer,
+  answeredBefore: (deviceId: number, kind: InterfaceKind) => boolean,
+): Committed {
   return inTransaction(db, () => {
     const { kind, covered, asked } = answer;
     const match = identities.match(answer.report);
-    const deviceId = match?.id ?? Number(of(db).newDevice.run(surveyId, answer.report.device.credential).lastInsertRowid);
+    const deviceId =
+      match?.id ?? Number(of(db).newDevice.run(surveyId, answer.report.device.credential).lastInsertRowid);
     const latest = identities.latest(deviceId);
     const askedAt = latest?.interfaces?.find((own) => own.kind === kind)?.address ?? latest?.address;
     // asked again on another of its addresses in the same survey: it is counted once
     if (match && answeredBefore(deviceId, kind) && askedAt !== answer.report.device.address) {
-      if (latest && !latest.interfaces && isLowerAtFirst(db, surveyId, deviceId, latest, answer.report.device)) renamed(db, surveyId, deviceId, identities, { ...latest, address: answer.report.device.address }, answer.report);
+      if (latest && !latest.interfaces && isLowerAtFirst(db, surveyId, deviceId, latest, answer.report.device))
+        renamed(
+          db,
+          surveyId,
+          deviceId,
+          identities,
+          { ...latest, address: answer.report.device.address },
+          answer.report,
+        );
       return { deviceId, kind: 'known' };
     }
     const report = besideOthers(db, surveyId, deviceId, answer, latest);
@@ -119,28 +179,102 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
       writeFacts(db, kind, surveyId, deviceId, list, whole(part));
     };
     write('device', [{ key: 'device', content: facts }], 'system');
-    write('module', report.modules.map((row) => ({ key: row.path, content: row })), 'modules');
+    write(
+      'module',
+      report.modules.map((row) => ({ key: row.path, content: row })),
+      'modules',
+    );
     const portParts: HarvestPart[] = ['bridge', 'addresses', 'power'];
     const knownPorts = portParts.every(whole) ? [] : factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]);
-    const ports = carryOverPorts(new Map(knownPorts.map(({ content }) => [content.name, content])), report.ports, covered, asked);
-    write('port', ports.map((row) => ({ key: row.name, content: row })), 'interfaces');
-    write('address', report.addresses.map((row) => ({ key: row.address, content: row })), 'addresses');
-    write('vlan', report.vlans.map((row) => ({ key: String(row.vlan), content: row })), 'bridge');
-    write('neighbour', report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })), 'lldp');
-    write('service', report.services.map((row) => ({ key: serviceKey(row), content: row })), 'services');
+    const ports = carryOverPorts(
+      new Map(knownPorts.map(({ content }) => [content.name, content])),
+      report.ports,
+      covered,
+      asked,
+    );
+    write(
+      'port',
+      ports.map((row) => ({ key: row.name, content: row })),
+      'interfaces',
+    );
+    write(
+      'address',
+      report.addresses.map((row) => ({ key: row.address, content: row })),
+      'addresses',
+    );
+    write(
+      'vlan',
+      report.vlans.map((row) => ({ key: String(row.vlan), content: row })),
+      'bridge',
+    );
+    write(
+      'neighbour',
+      report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })),
+      'lldp',
+    );
+    write(
+      'service',
+      report.services.map((row) => ({ key: serviceKey(row), content: row })),
+      'services',
+    );
     write('software', softwareRows(report.software), 'software');
-    write('machine', report.machines.map((row) => ({ key: row.uuid || row.name, content: row })), 'machines');
-    const routeFact = (row: RouteFacts): Fact => ({ key: `${row.vrf} ${row.destination} ${row.nextHop ?? row.port}`, content: row });
+    write(
+      'machine',
+      report.machines.map((row) => ({ key: row.uuid || row.name, content: row })),
+      'machines',
+    );
+    const routeFact = (row: RouteFacts): Fact => ({
+      key: `${row.vrf} ${row.destination} ${row.nextHop ?? row.port}`,
+      content: row,
+    });
     write('route', report.routes.map(routeFact), 'routing');
     if (report.learnedRoutes) write('learnedRoute', report.learnedRoutes.map(routeFact), 'routing');
-    write('peer', report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })), 'routing');
-    write('fault', report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })), 'sensors');
-    write('wlan', report.wlans.map((row) => ({ key: row.name, content: row })), 'wireless');
+    write(
+      'peer',
+      report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })),
+      'routing',
+    );
+    write(
+      'fault',
+      report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })),
+      'sensors',
+    );
+    write(
+      'wlan',
+      report.wlans.map((row) => ({ key: row.name, content: row })),
+      'wireless',
+    );
     // few ways in tell of these: where none did, there is nothing to write and nothing to take away
-    if (report.hostNetworks) write('hostNetwork', report.hostNetworks.map((row) => ({ key: row.host, content: row })), 'machines');
-    if (report.toldLinks) write('toldLink', report.toldLinks.map((row) => ({ key: `${row.a.device} ${row.a.port} | ${row.b.device} ${row.b.port}`, content: row })), kind === 'snmp' ? 'modules' : 'told');
-    if (report.fabric) write('fabric', report.fabric.map((row) => ({ key: row.kind === 'node' ? `node ${row.node}` : `tenant ${row.tenant}`, content: row })), 'told');
-    if (report.fabricEndpoints) write('fabricEndpoint', report.fabricEndpoints.map((row) => ({ key: row.mac, content: row })), 'neighbourAddresses');
+    if (report.hostNetworks)
+      write(
+        'hostNetwork',
+        report.hostNetworks.map((row) => ({ key: row.host, content: row })),
+        'machines',
+      );
+    if (report.toldLinks)
+      write(
+        'toldLink',
+        report.toldLinks.map((row) => ({
+          key: `${row.a.device} ${row.a.port} | ${row.b.device} ${row.b.port}`,
+          content: row,
+        })),
+        kind === 'snmp' ? 'modules' : 'told',
+      );
+    if (report.fabric)
+      write(
+        'fabric',
+        report.fabric.map((row) => ({
+          key: row.kind === 'node' ? `node ${row.node}` : `tenant ${row.tenant}`,
+          content: row,
+        })),
+        'told',
+      );
+    if (report.fabricEndpoints)
+      write(
+        'fabricEndpoint',
+        report.fabricEndpoints.map((row) => ({ key: row.mac, content: row })),
+        'neighbourAddresses',
+      );
     writeVolatile(db, surveyId, deviceId, report.volatile);
     if (whole('interfaces')) writePortMoments(db, surveyId, deviceId, report.portAges);
     if (whole('bridge') || whole('neighbourAddresses')) {
@@ -157,27 +291,56 @@ export function commitReport(db: Db, surveyId: number, identities: Identities, a
  * The address under which a device is known. It answers on all of its own, in whatever order they come: as long as it has the one it was known under, that stays; in the
  * survey that finds it, it is the lowest.
  */
-function addressOf(db: Db, surveyId: number, deviceId: number, latest: DeviceFacts | undefined, found: DeviceFacts): string {
-  if (!latest || latest.interfaces || found.interfaces || latest.address === found.address || !found.addresses.includes(latest.address)) return found.address;
+function addressOf(
+  db: Db,
+  surveyId: number,
+  deviceId: number,
+  latest: DeviceFacts | undefined,
+  found: DeviceFacts,
+): string {
+  if (
+    !latest ||
+    latest.interfaces ||
+    found.interfaces ||
+    latest.address === found.address ||
+    !found.addresses.includes(latest.address)
+  )
+    return found.address;
   return isLowerAtFirst(db, surveyId, deviceId, latest, found) ? found.address : latest.address;
 }
 
 /** In the survey that finds a device, the lowest of its addresses that answer is the one it is known under. */
 function isLowerAtFirst(db: Db, surveyId: number, deviceId: number, latest: DeviceFacts, found: DeviceFacts): boolean {
-  return of(db).firstSurvey.get(deviceId)?.firstSurvey === surveyId && compareAddresses(found.address, latest.address) < 0;
+  return (
+    of(db).firstSurvey.get(deviceId)?.firstSurvey === surveyId && compareAddresses(found.address, latest.address) < 0
+  );
 }
 
 /** Nothing but the address under which it is known. */
-function renamed(db: Db, surveyId: number, deviceId: number, identities: Identities, facts: DeviceFacts, { ports }: DeviceReport): void {
+function renamed(
+  db: Db,
+  surveyId: number,
+  deviceId: number,
+  identities: Identities,
+  facts: DeviceFacts,
+  { ports }: DeviceReport,
+): void {
   writeFacts(db, 'device', surveyId, deviceId, [{ key: 'device', content: facts }], true);
   identities.set(deviceId, facts, ports);
 }
 
 /** Together with what the other ways in to the device told last; alone where there is no other. */
-function besideOthers(db: Db, surveyId: number, deviceId: number, answer: InterfaceAnswer, latest: DeviceFacts | undefined): DeviceReport {
+function besideOthers(
+  db: Db,
+  surveyId: number,
+  deviceId: number,
+  answer: InterfaceAnswer,
+  latest: DeviceFacts | undefined,
+): DeviceReport {
   const { kind, covered, asked, packedSightings } = answer;
   const stored = of(db).interfaceReports.all(deviceId);
-  if (stored.length === 0 && kind === 'snmp' && !serverRoles.has(answer.report.device.role) && !latest?.interfaces) return answer.report;
+  if (stored.length === 0 && kind === 'snmp' && !serverRoles.has(answer.report.device.role) && !latest?.interfaces)
+    return answer.report;
   const sightings = packedSightings && unpackSightings(packedSightings);
   const found = sightings ? { ...answer.report, sightings } : answer.report;
   const opened = (row: (typeof stored)[number]) => JSON.parse(gunzipSync(row.body).toString('utf8')) as DeviceReport;
@@ -185,22 +348,57 @@ function besideOthers(db: Db, surveyId: number, deviceId: number, answer: Interf
   const report = carryOverReport(own && opened(own), found, covered, asked);
   const body = gzipSync(JSON.stringify(report));
   of(db).keepInterfaceReport.run(deviceId, kind, surveyId, body);
-  const others = stored.filter((row) => row.interface !== kind).map((row) => ({ kind: row.interface as InterfaceKind, report: withoutOldValues(opened(row), row.surveyId === surveyId) }));
+  const others = stored
+    .filter((row) => row.interface !== kind)
+    .map((row) => ({
+      kind: row.interface as InterfaceKind,
+      report: withoutOldValues(opened(row), row.surveyId === surveyId),
+    }));
   // a device that was seen by SNMP alone before ways in were kept apart
-  if (others.length === 0 && stored.length === 0 && latest && kind !== 'snmp' && !latest.interfaces) others.push({ kind: 'snmp', report: knownReport(db, surveyId, deviceId, latest) });
+  if (others.length === 0 && stored.length === 0 && latest && kind !== 'snmp' && !latest.interfaces)
+    others.push({ kind: 'snmp', report: knownReport(db, surveyId, deviceId, latest) });
   return others.length === 0 ? report : mergeInterfaces([...others, { kind, report }]);
 }
 
 /** An uptime, a sensor or a count of an earlier survey is true no more. */
-const withoutOldValues = (report: DeviceReport, current: boolean): DeviceReport => (current ? report : { ...report, volatile: { uptimeSeconds: null, flashFreeBytes: report.volatile.flashFreeBytes, storage: report.volatile.storage } });
+const withoutOldValues = (report: DeviceReport, current: boolean): DeviceReport =>
+  current
+    ? report
+    : {
+        ...report,
+        volatile: {
+          uptimeSeconds: null,
+          flashFreeBytes: report.volatile.flashFreeBytes,
+          storage: report.volatile.storage,
+        },
+      };
 
 /** A report made of what the store knows. */
 function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFacts): DeviceReport {
-  const of = <T>(kind: Parameters<typeof writeFacts>[1]) => factsAsOf<T>(db, kind, surveyId, [deviceId]).map(({ content }) => content);
+  const of = <T>(kind: Parameters<typeof writeFacts>[1]) =>
+    factsAsOf<T>(db, kind, surveyId, [deviceId]).map(({ content }) => content);
   return {
-    device: facts, volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] }, portAges: {},
-    modules: of('module'), ports: of('port'), addresses: of('address'), vlans: of('vlan'), neighbours: of('neighbour'), services: of('service'), software: of('software'),
-    machines: of('machine'), routes: of('route'), peers: of('peer'), wlans: of('wlan'), faults: of('fault'), learnedRoutes: of('learnedRoute'), hostNetworks: of('hostNetwork'), toldLinks: of('toldLink'), fabric: of('fabric'), fabricEndpoints: of('fabricEndpoint'), sightings: sightingsOf(db, deviceId),
+    device: facts,
+    volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] },
+    portAges: {},
+    modules: of('module'),
+    ports: of('port'),
+    addresses: of('address'),
+    vlans: of('vlan'),
+    neighbours: of('neighbour'),
+    services: of('service'),
+    software: of('software'),
+    machines: of('machine'),
+    routes: of('route'),
+    peers: of('peer'),
+    wlans: of('wlan'),
+    faults: of('fault'),
+    learnedRoutes: of('learnedRoute'),
+    hostNetworks: of('hostNetwork'),
+    toldLinks: of('toldLink'),
+    fabric: of('fabric'),
+    fabricEndpoints: of('fabricEndpoint'),
+    sightings: sightingsOf(db, deviceId),
   };
 }
 
@@ -215,16 +413,28 @@ export function sightingsOf(db: Db, deviceId: number): SightingFacts {
 }
 
 /** Adds machines that a switch lists after all, by the numbers of its interfaces; those it told of before stay as they are. */
-export function addHeard(db: Db, surveyId: number, deviceId: number, heard: readonly { mac: string; vlan: number | null; ifIndex: number }[]): void {
+export function addHeard(
+  db: Db,
+  surveyId: number,
+  deviceId: number,
+  heard: readonly { mac: string; vlan: number | null; ifIndex: number }[],
+): void {
   if (heard.length === 0) return;
-  const names = new Map(factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]).map(({ content }) => [content.index, content.name]));
+  const names = new Map(
+    factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]).map(({ content }) => [content.index, content.name]),
+  );
   const sightings = sightingsOf(db, deviceId);
   const known = new Set(sightings.forwarding.map(({ mac, vlan }) => `${mac} ${vlan}`));
   const rows = heard.flatMap(({ mac, vlan, ifIndex }) => {
     const port = names.get(ifIndex);
     return port === undefined || known.has(`${mac} ${vlan}`) ? [] : [{ mac, port, vlan }];
   });
-  if (rows.length > 0) of(db).keepSightings.run(deviceId, surveyId, packSightings({ ...sightings, forwarding: [...sightings.forwarding, ...rows] }));
+  if (rows.length > 0)
+    of(db).keepSightings.run(
+      deviceId,
+      surveyId,
+      packSightings({ ...sightings, forwarding: [...sightings.forwarding, ...rows] }),
+    );
 }
 
 /** The same in columns of numbers, by the number of the device. */
@@ -237,12 +447,21 @@ export function heardReader(db: Db): (deviceId: number) => HeardTables {
 
 /** Number of the newest survey that is sealed, or 0. */
 export function latestSealed(db: Db): number {
-  return db.select({ id: sql<number>`coalesce(max(${survey.id}), 0)` }).from(survey).where(sql`${survey.sealedAt} is not null`).get()?.id ?? 0;
+  return (
+    db
+      .select({ id: sql<number>`coalesce(max(${survey.id}), 0)` })
+      .from(survey)
+      .where(sql`${survey.sealedAt} is not null`)
+      .get()?.id ?? 0
+  );
 }
 
 /** A package is one row whose version may change; several versions beside each other (kernels) are told apart by them. */
 function softwareRows(software: SoftwareFacts[]): Fact[] {
   const counts = new Map<string, number>();
   for (const { name } of software) counts.set(name, (counts.get(name) ?? 0) + 1);
-  return software.map((row) => ({ key: (counts.get(row.name) ?? 0) > 1 ? `${row.name} ${row.version}` : row.name, content: row }));
+  return software.map((row) => ({
+    key: (counts.get(row.name) ?? 0) > 1 ? `${row.name} ${row.version}` : row.name,
+    content: row,
+  }));
 }

@@ -83,7 +83,9 @@ export function inTransaction<Result>(db: Db, work: () => Result): Result {
 }
 
 function migrationsPending(raw: Database.Database, migrationsFolder: string): boolean {
-  const journal = JSON.parse(readFileSync(path.join(migrationsFolder, 'meta/_journal.json'), 'utf8')) as { entries: unknown[] };
+  const journal = JSON.parse(readFileSync(path.join(migrationsFolder, 'meta/_journal.json'), 'utf8')) as {
+    entries: unknown[];
+  };
   const hasTable = raw.prepare("select 1 from sqlite_master where name = '__drizzle_migrations'").get();
   if (!hasTable) return false;
   const { done } = raw.prepare('select count(*) as done from __drizzle_migrations').get() as { done: number };

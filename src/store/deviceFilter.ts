@@ -10,15 +10,42 @@ import { readGroups } from './groups';
 import { ownValuesOf, readOwnFields } from './ownFields';
 
 /** What a device is, not how it fares: such a filter is looked at before anybody is asked. */
-const rulable = new Set<string>(['name', 'site', 'role', 'vendor', 'family', 'model', 'serial', 'release', 'bootRelease', 'address', 'addresses', 'objectId', 'description', 'contact', 'location', 'memoryBytes', 'flashBytes'] satisfies (keyof DeviceFacts)[]);
+const rulable = new Set<string>([
+  'name',
+  'site',
+  'role',
+  'vendor',
+  'family',
+  'model',
+  'serial',
+  'release',
+  'bootRelease',
+  'address',
+  'addresses',
+  'objectId',
+  'description',
+  'contact',
+  'location',
+  'memoryBytes',
+  'flashBytes',
+] satisfies (keyof DeviceFacts)[]);
 const fields = things.devices.fields.filter(({ name }) => rulable.has(name));
 
 /** Which devices a filter means, by the facts that are kept of them, what people wrote of them, and their groups: for where no table is at hand. @throws FilterError */
 export function deviceFilter(db: Db, where: string): (deviceId: number, device: DeviceFacts) => boolean {
   const own = readOwnFields(db).filter(({ thing }) => thing === 'devices');
-  const test = compileFilter<Record<string, unknown>>(withGroupsWrittenOut(parseFilter(where), readGroups(db)), [...fields, ...own.map(asThingField), { name: 'id', kind: 'text' }]);
+  const test = compileFilter<Record<string, unknown>>(withGroupsWrittenOut(parseFilter(where), readGroups(db)), [
+    ...fields,
+    ...own.map(asThingField),
+    { name: 'id', kind: 'text' },
+  ]);
   const values = own.map(({ name }) => [name, ownValuesOf(db, 'devices', name)] as const);
-  return (deviceId, device) => test({ ...device, id: String(deviceId), ...Object.fromEntries(values.map(([name, byId]) => [name, byId.get(String(deviceId)) ?? null])) });
+  return (deviceId, device) =>
+    test({
+      ...device,
+      id: String(deviceId),
+      ...Object.fromEntries(values.map(([name, byId]) => [name, byId.get(String(deviceId)) ?? null])),
+    });
 }
 
 /** Why a group cannot be what a target is for, or a scope asks: it asks for what only tables know. Null where it can. */
@@ -41,6 +68,13 @@ export function addressesOfGroup(db: Db, group: string): Set<string> {
     if (!(error instanceof FilterError)) throw error;
     return new Set();
   }
-  const latest = db.$client.prepare<[], { id: number }>('select coalesce(max(id), 0) as id from survey where sealed_at is not null').get()?.id ?? 0;
-  return new Set(factsAsOf<DeviceFacts>(db, 'device', latest).flatMap(({ deviceId, content }) => (isIn(deviceId, content) ? [content.address, ...content.addresses] : [])));
+  const latest =
+    db.$client
+      .prepare<[], { id: number }>('select coalesce(max(id), 0) as id from survey where sealed_at is not null')
+      .get()?.id ?? 0;
+  return new Set(
+    factsAsOf<DeviceFacts>(db, 'device', latest).flatMap(({ deviceId, content }) =>
+      isIn(deviceId, content) ? [content.address, ...content.addresses] : [],
+    ),
+  );
 }

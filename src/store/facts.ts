@@ -43,7 +43,14 @@ interface OpenRow {
  * Writes what a survey found of one kind for one device: unchanged rows are left alone, changed ones closed and opened anew. Rows that were not
  * found are closed only if the survey covered them whole. Writing the same twice in one survey changes nothing.
  */
-export function writeFacts(db: Db, kind: FactKind, surveyId: number, deviceId: number, facts: Fact[], covered: boolean): void {
+export function writeFacts(
+  db: Db,
+  kind: FactKind,
+  surveyId: number,
+  deviceId: number,
+  facts: Fact[],
+  covered: boolean,
+): void {
   const rows = new RowWriter(db, kind, surveyId, deviceId);
   const open = rows.open();
   const openByKey = new Map(open.map((row) => [row.key, row]));
@@ -94,7 +101,12 @@ class RowWriter {
   readonly #statements: Statements;
   #waiting: (number | string)[] = [];
 
-  constructor(db: Db, kind: FactKind, readonly surveyId: number, readonly deviceId: number) {
+  constructor(
+    db: Db,
+    kind: FactKind,
+    readonly surveyId: number,
+    readonly deviceId: number,
+  ) {
     this.#statements = statementsOf(db, kind);
   }
 
@@ -139,8 +151,12 @@ function prepareStatements(db: Db, kind: FactKind) {
   const row = '(?, ?, ?, ?)';
   const openRow = 'id, key, from_survey as fromSurvey, content';
   return {
-    asOf: $client.prepare<[number, number], RawFact>(`select ${shown} from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`),
-    numbersAsOf: $client.prepare<[number, number], { id: number; deviceId: number }>(`select id, device_id as deviceId from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`),
+    asOf: $client.prepare<[number, number], RawFact>(
+      `select ${shown} from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`,
+    ),
+    numbersAsOf: $client.prepare<[number, number], { id: number; deviceId: number }>(
+      `select id, device_id as deviceId from ${table} where from_survey <= ? and (until_survey is null or until_survey > ?)`,
+    ),
     // open and closed rows of a device lie in an index each
     asOfDevices: $client.prepare<{ devices: string; survey: number }, RawFact>(`
       with wanted as (select value as id from json_each(@devices))
@@ -152,12 +168,22 @@ function prepareStatements(db: Db, kind: FactKind) {
       union all
       select ${shown}, id from ${table} indexed by ${table}_closed where device_id = @device and until_survey is not null
       order by fromSurvey, id`),
-    historyLike: $client.prepare<[string, string], RawFact>(`select ${shown} from ${table} where device_id = 0 and (key like ? or key like ?) order by from_survey, id`),
-    selectOpen: $client.prepare<[number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and until_survey is null`),
-    selectOpenKey: $client.prepare<[number, string], { content: string }>(`select content from ${table} where device_id = ? and key = ? and until_survey is null`),
-    selectOpenBehind: $client.prepare<[number, string, number], OpenRow>(`select ${openRow} from ${table} where device_id = ? and key > ? and until_survey is null order by key limit ?`),
+    historyLike: $client.prepare<[string, string], RawFact>(
+      `select ${shown} from ${table} where device_id = 0 and (key like ? or key like ?) order by from_survey, id`,
+    ),
+    selectOpen: $client.prepare<[number], OpenRow>(
+      `select ${openRow} from ${table} where device_id = ? and until_survey is null`,
+    ),
+    selectOpenKey: $client.prepare<[number, string], { content: string }>(
+      `select content from ${table} where device_id = ? and key = ? and until_survey is null`,
+    ),
+    selectOpenBehind: $client.prepare<[number, string, number], OpenRow>(
+      `select ${openRow} from ${table} where device_id = ? and key > ? and until_survey is null order by key limit ?`,
+    ),
     insert: $client.prepare<[(number | string)[]]>(insert + row),
-    insertMany: $client.prepare<[(number | string)[]]>(insert + Array.from({ length: opensAtOnce }, () => row).join(', ')),
+    insertMany: $client.prepare<[(number | string)[]]>(
+      insert + Array.from({ length: opensAtOnce }, () => row).join(', '),
+    ),
     close: $client.prepare<[number, number]>(`update ${table} set until_survey = ? where id = ?`),
     remove: $client.prepare<[number]>(`delete from ${table} where id = ?`),
   };
@@ -185,7 +211,9 @@ interface RawFact {
 /** Facts as of a survey: `from <= S and (until is null or until > S)`; of some devices or of all. Past the query builder, for the same reason as writing. */
 export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds?: number[]): FactRow<T>[] {
   const { asOf, asOfDevices } = statementsOf(db, kind);
-  const rows = deviceIds ? asOfDevices.all({ devices: JSON.stringify(deviceIds), survey: surveyId }) : asOf.all(surveyId, surveyId);
+  const rows = deviceIds
+    ? asOfDevices.all({ devices: JSON.stringify(deviceIds), survey: surveyId })
+    : asOf.all(surveyId, surveyId);
   return rows.map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
 }
 
@@ -196,7 +224,9 @@ export function versionNumbersAsOf(db: Db, kind: FactKind, surveyId: number): { 
 
 /** Every version of the links that end at a device, oldest first: their keys name both ends. */
 export function linkHistory<T>(db: Db, deviceId: number): FactRow<T>[] {
-  return statementsOf(db, 'link').historyLike.all(`${deviceId} %`, `% | ${deviceId} %`).map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
+  return statementsOf(db, 'link')
+    .historyLike.all(`${deviceId} %`, `% | ${deviceId} %`)
+    .map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
 }
 
 /** What holds of one fact now; null where there is none. */
@@ -207,7 +237,10 @@ export function openFact<T>(db: Db, kind: FactKind, deviceId: number, key: strin
 
 /** Every version of one kind, or of one device, oldest first. */
 export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactRow<T>[] {
-  if (deviceId !== undefined) return statementsOf(db, kind).historyOfDevice.all({ device: deviceId }).map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
+  if (deviceId !== undefined)
+    return statementsOf(db, kind)
+      .historyOfDevice.all({ device: deviceId })
+      .map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
   const table = factTables[kind];
   return db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
 }
@@ -241,28 +274,53 @@ const versionsAtOnce = 4000;
  */
 export function* versionsBegun<T>(db: Db, kind: FactKind, after: number, upTo: number): Generator<VersionBlock<T>> {
   const table = getTableName(factTables[kind]);
-  const block = db.$client.prepare<[number, number, number, number], Record<'ids' | 'deviceIds' | 'fromSurveys' | 'untilSurveys' | 'contents', string | null> & { last: number }>(`
+  const block = db.$client.prepare<
+    [number, number, number, number],
+    Record<'ids' | 'deviceIds' | 'fromSurveys' | 'untilSurveys' | 'contents', string | null> & { last: number }
+  >(`
     select max(id) as last, group_concat(id) as ids, group_concat(device_id) as deviceIds, group_concat(from_survey) as fromSurveys, group_concat(coalesce(until_survey, 0)) as untilSurveys, group_concat(content) as contents
     from (select * from ${table} not indexed where id > ? and from_survey > ? and from_survey <= ? order by id limit ?)`);
   const listOf = <V>(text: string | null): V[] => JSON.parse(`[${text ?? ''}]`) as V[];
-  for (let last = 0; ; ) {
+  for (let last = 0; ;) {
     const read = block.get(last, after, upTo, versionsAtOnce);
     if (!read?.ids) return;
     ({ last } = read);
-    yield { ids: listOf(read.ids), deviceIds: listOf(read.deviceIds), fromSurveys: listOf(read.fromSurveys), untilSurveys: listOf(read.untilSurveys), contents: listOf(read.contents) };
+    yield {
+      ids: listOf(read.ids),
+      deviceIds: listOf(read.deviceIds),
+      fromSurveys: listOf(read.fromSurveys),
+      untilSurveys: listOf(read.untilSurveys),
+      contents: listOf(read.contents),
+    };
   }
 }
 
 /** Versions that ended after one survey and no later than another. */
-export function versionsEnded(db: Db, kind: FactKind, after: number, upTo: number): { id: number; untilSurvey: number }[] {
+export function versionsEnded(
+  db: Db,
+  kind: FactKind,
+  after: number,
+  upTo: number,
+): { id: number; untilSurvey: number }[] {
   const table = getTableName(factTables[kind]);
-  return db.$client.prepare<[number, number], { id: number; untilSurvey: number }>(`select id, until_survey as untilSurvey from ${table} where until_survey > ? and until_survey <= ?`).all(after, upTo);
+  return db.$client
+    .prepare<[number, number], { id: number; untilSurvey: number }>(
+      `select id, until_survey as untilSurvey from ${table} where until_survey > ? and until_survey <= ?`,
+    )
+    .all(after, upTo);
 }
 
 /** Contents of some versions by their numbers, in the order they are asked for. */
 export function contentsOf<T>(db: Db, kind: FactKind, ids: number[]): (T | undefined)[] {
   const table = getTableName(factTables[kind]);
-  const found = new Map(db.$client.prepare<[string], { id: number; content: string }>(`select ${table}.id as id, content from json_each(?) as wanted cross join ${table} on ${table}.id = wanted.value`).all(JSON.stringify(ids)).map(({ id, content }) => [id, content]));
+  const found = new Map(
+    db.$client
+      .prepare<[string], { id: number; content: string }>(
+        `select ${table}.id as id, content from json_each(?) as wanted cross join ${table} on ${table}.id = wanted.value`,
+      )
+      .all(JSON.stringify(ids))
+      .map(({ id, content }) => [id, content]),
+  );
   return ids.map((id) => {
     const content = found.get(id);
     return content === undefined ? undefined : (JSON.parse(content) as T);
@@ -275,7 +333,12 @@ export function factsTouched<T>(db: Db, kind: FactKind, after: number, upTo: num
   const rows = db
     .select()
     .from(table)
-    .where(or(and(gt(table.fromSurvey, after), lte(table.fromSurvey, upTo)), and(gt(table.untilSurvey, after), lte(table.untilSurvey, upTo))))
+    .where(
+      or(
+        and(gt(table.fromSurvey, after), lte(table.fromSurvey, upTo)),
+        and(gt(table.untilSurvey, after), lte(table.untilSurvey, upTo)),
+      ),
+    )
     .orderBy(table.fromSurvey, table.id)
     .all();
   return rows as unknown as FactRow<T>[];

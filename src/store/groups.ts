@@ -15,10 +15,17 @@ export function saveGroup(db: Db, group: EstateGroup, id: number | null): number
     const before = tx.select({ name: estateGroup.name }).from(estateGroup).where(eq(estateGroup.id, id)).get();
     if (before && before.name !== group.name) {
       tx.update(estateGroup).set({ within: group.name }).where(eq(estateGroup.within, before.name)).run();
-      for (const { id: scopeId, body } of tx.select().from(scope).all()) if ((body as { group?: string }).group === before.name) tx.update(scope).set({ body: { ...(body as object), group: group.name } }).where(eq(scope.id, scopeId)).run();
+      for (const { id: scopeId, body } of tx.select().from(scope).all())
+        if ((body as { group?: string }).group === before.name)
+          tx.update(scope)
+            .set({ body: { ...(body as object), group: group.name } })
+            .where(eq(scope.id, scopeId))
+            .run();
       tx.update(target).set({ group: group.name }).where(eq(target.group, before.name)).run();
     }
-    return tx.update(estateGroup).set(group).where(eq(estateGroup.id, id)).returning({ id: estateGroup.id }).get()?.id ?? 0;
+    return (
+      tx.update(estateGroup).set(group).where(eq(estateGroup.id, id)).returning({ id: estateGroup.id }).get()?.id ?? 0
+    );
   });
 }
 
@@ -26,7 +33,8 @@ export function deleteGroup(db: Db, id: number): void {
   db.delete(estateGroup).where(eq(estateGroup.id, id)).run();
 }
 
-export const readMaintenance = (db: Db): Maintenance[] => db.select().from(maintenance).orderBy(asc(maintenance.from)).all();
+export const readMaintenance = (db: Db): Maintenance[] =>
+  db.select().from(maintenance).orderBy(asc(maintenance.from)).all();
 
 export function addMaintenance(db: Db, row: Omit<Maintenance, 'id'>): number {
   return db.insert(maintenance).values(row).returning({ id: maintenance.id }).get().id;

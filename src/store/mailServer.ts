@@ -12,7 +12,8 @@ interface KeptMail {
   sealed: string;
 }
 
-const kept = ({ db }: Store): KeptMail | null => (db.select().from(setting).where(eq(setting.key, key)).get()?.value as KeptMail | undefined) ?? null;
+const kept = ({ db }: Store): KeptMail | null =>
+  (db.select().from(setting).where(eq(setting.key, key)).get()?.value as KeptMail | undefined) ?? null;
 
 /** The mail server, without its password. */
 export function readMailServer(store: Store): { server: MailServer; hasPassword: boolean } | null {
@@ -28,7 +29,12 @@ export function mailPassword(store: Store): string {
 
 /** @param password undefined for the one that is kept */
 export function saveMailServer(store: Store, server: MailServer, password: string | undefined): void {
-  const sealed = password === undefined ? (kept(store)?.sealed ?? '') : password === '' ? '' : sealSecret(vaultKey(store.folder), password).toString('base64');
+  const sealed =
+    password === undefined
+      ? (kept(store)?.sealed ?? '')
+      : password === ''
+        ? ''
+        : sealSecret(vaultKey(store.folder), password).toString('base64');
   const value: KeptMail = { server, sealed: server.user === '' ? '' : sealed };
   store.db.insert(setting).values({ key, value }).onConflictDoUpdate({ target: setting.key, set: { value } }).run();
 }

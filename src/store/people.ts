@@ -18,12 +18,21 @@ export interface Person {
 
 /** How many people may sign in; none means that the first administrator is to be made. */
 export function countPeople(db: Db): number {
-  return db.select({ count: sql<number>`count(*)` }).from(person).get()?.count ?? 0;
+  return (
+    db
+      .select({ count: sql<number>`count(*)` })
+      .from(person)
+      .get()?.count ?? 0
+  );
 }
 
 export async function addPerson(db: Db, name: string, password: string, role: PersonRole): Promise<Person> {
   const passwordHash = await hashPassword(password);
-  const { id } = db.insert(person).values({ name, passwordHash, role, createdAt: new Date().toISOString() }).returning({ id: person.id }).get();
+  const { id } = db
+    .insert(person)
+    .values({ name, passwordHash, role, createdAt: new Date().toISOString() })
+    .returning({ id: person.id })
+    .get();
   return { id, name, role };
 }
 
@@ -32,7 +41,11 @@ export async function addFirstAdministrator(db: Db, name: string, password: stri
   const passwordHash = await hashPassword(password);
   return db.transaction((tx) => {
     if (countPeople(tx as unknown as Db) > 0) return null;
-    const { id } = tx.insert(person).values({ name, passwordHash, role: 'administrator', createdAt: new Date().toISOString() }).returning({ id: person.id }).get();
+    const { id } = tx
+      .insert(person)
+      .values({ name, passwordHash, role: 'administrator', createdAt: new Date().toISOString() })
+      .returning({ id: person.id })
+      .get();
     return { id, name, role: 'administrator' as const };
   });
 }
@@ -52,27 +65,47 @@ export function personById(db: Db, id: number): Person | null {
 }
 
 export function listPeople(db: Db): (Person & { createdAt: string })[] {
-  return db.select().from(person).all().map(({ id, name, role, createdAt }) => ({ id, name, role, createdAt }));
+  return db
+    .select()
+    .from(person)
+    .all()
+    .map(({ id, name, role, createdAt }) => ({ id, name, role, createdAt }));
 }
 
 /** Makes a token; its text is told once and kept nowhere. */
 export function addToken(db: Db, name: string, role: TokenRole): string {
   const text = newToken();
-  db.insert(token).values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString() }).run();
+  db.insert(token)
+    .values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString() })
+    .run();
   return text;
 }
 
 export function tokenOwner(db: Db, text: string): Person | null {
-  const row = db.select().from(token).where(eq(token.hash, hashToken(text))).get();
+  const row = db
+    .select()
+    .from(token)
+    .where(eq(token.hash, hashToken(text)))
+    .get();
   return row ? { id: 0, name: row.role === 'collector' ? row.name : `token ${row.name}`, role: row.role } : null;
 }
 
 export function readPreferences(db: Db, personId: number): Record<string, unknown> {
-  return Object.fromEntries(db.select().from(preference).where(eq(preference.personId, personId)).all().map(({ key, value }) => [key, value]));
+  return Object.fromEntries(
+    db
+      .select()
+      .from(preference)
+      .where(eq(preference.personId, personId))
+      .all()
+      .map(({ key, value }) => [key, value]),
+  );
 }
 
 export function writePreference(db: Db, personId: number, key: string, value: unknown): void {
-  db.insert(preference).values({ personId, key, value }).onConflictDoUpdate({ target: [preference.personId, preference.key], set: { value } }).run();
+  db.insert(preference)
+    .values({ personId, key, value })
+    .onConflictDoUpdate({ target: [preference.personId, preference.key], set: { value } })
+    .run();
 }
 
 export function recordAct(db: Db, who: string, act: string, subject: string): void {
@@ -88,8 +121,33 @@ export interface Act {
 }
 
 /** What was done, newest first: what holds a text anywhere, older than an act. */
-export function listActs(db: Db, { text, before, most }: { text: string; before: number | null; most: number }): { rows: Act[]; total: number } {
-  const fits = and(...text.split(/\s+/).filter(Boolean).map((word) => sql`instr(lower(${audit.at} || ' ' || ${audit.who} || ' ' || ${audit.act} || ' ' || ${audit.subject}), lower(${word})) > 0`));
-  const rows = db.select().from(audit).where(before === null ? fits : and(fits, lt(audit.id, before))).orderBy(desc(audit.id)).limit(most).all();
-  return { rows, total: db.select({ count: sql<number>`count(*)` }).from(audit).where(fits).get()?.count ?? 0 };
+export function listActs(
+  db: Db,
+  { text, before, most }: { text: string; before: number | null; most: number },
+): { rows: Act[]; total: number } {
+  const fits = and(
+    ...text
+      .split(/\s+/)
+      .filter(Boolean)
+      .map(
+        (word) =>
+          sql`instr(lower(${audit.at} || ' ' || ${audit.who} || ' ' || ${audit.act} || ' ' || ${audit.subject}), lower(${word})) > 0`,
+      ),
+  );
+  const rows = db
+    .select()
+    .from(audit)
+    .where(before === null ? fits : and(fits, lt(audit.id, before)))
+    .orderBy(desc(audit.id))
+    .limit(most)
+    .all();
+  return {
+    rows,
+    total:
+      db
+        .select({ count: sql<number>`count(*)` })
+        .from(audit)
+        .where(fits)
+        .get()?.count ?? 0,
+  };
 }

@@ -37,43 +37,114 @@ const unfinished: PortActState[] = ['queued', 'sending'];
 /** Queues an act. @throws PortBusyError while another one on the same device is not over, or where the act that it takes back was taken back already */
 export function queuePortAct(db: Db, wanted: WantedPortAct, now = new Date()): { actId: number; jobId: number } {
   return inTransaction(db, () => {
-    const busy = db.select().from(portAct).where(and(eq(portAct.deviceId, wanted.deviceId), inArray(portAct.state, unfinished))).get();
-    if (busy) throw new PortBusyError(`${busy.who} is at work on port ${busy.port} of ${busy.device}: wait until that is over`);
-    if (wanted.undoes !== null && db.select({ id: portAct.id }).from(portAct).where(and(eq(portAct.undoes, wanted.undoes), eq(portAct.state, 'done'))).get()) throw new PortBusyError('That was taken back already');
-    const { id: actId } = db.insert(portAct).values({ ...wanted, at: now.toISOString(), state: 'queued', sent: [] }).returning({ id: portAct.id }).get();
-    const { id: jobId } = db.insert(job).values({ kind: 'portAct', body: { actId } satisfies PortActJob, state: 'queued', createdAt: now.toISOString() }).returning({ id: job.id }).get();
+    const busy = db
+      .select()
+      .from(portAct)
+      .where(and(eq(portAct.deviceId, wanted.deviceId), inArray(portAct.state, unfinished)))
+      .get();
+    if (busy)
+      throw new PortBusyError(`${busy.who} is at work on port ${busy.port} of ${busy.device}: wait until that is over`);
+    if (
+      wanted.undoes !== null &&
+      db
+        .select({ id: portAct.id })
+        .from(portAct)
+        .where(and(eq(portAct.undoes, wanted.undoes), eq(portAct.state, 'done')))
+        .get()
+    )
+      throw new PortBusyError('That was taken back already');
+    const { id: actId } = db
+      .insert(portAct)
+      .values({ ...wanted, at: now.toISOString(), state: 'queued', sent: [] })
+      .returning({ id: portAct.id })
+      .get();
+    const { id: jobId } = db
+      .insert(job)
+      .values({ kind: 'portAct', body: { actId } satisfies PortActJob, state: 'queued', createdAt: now.toISOString() })
+      .returning({ id: job.id })
+      .get();
     return { actId, jobId };
   });
 }
 
-export const queuePortLook = (db: Db, body: PortLookJob): number => db.insert(job).values({ kind: 'portLook', body, state: 'queued', createdAt: new Date().toISOString() }).returning({ id: job.id }).get().id;
+export const queuePortLook = (db: Db, body: PortLookJob): number =>
+  db
+    .insert(job)
+    .values({ kind: 'portLook', body, state: 'queued', createdAt: new Date().toISOString() })
+    .returning({ id: job.id })
+    .get().id;
 
-export const readPortAct = (db: Db, id: number): KeptPortAct | null => db.select().from(portAct).where(eq(portAct.id, id)).get() ?? null;
+export const readPortAct = (db: Db, id: number): KeptPortAct | null =>
+  db.select().from(portAct).where(eq(portAct.id, id)).get() ?? null;
 
 /** Notes that something goes out, before it does: what broke off later is known to have been sent. */
 export function noteSent(db: Db, id: number, set: PlannedSet, credential: string, now = new Date()): void {
   inTransaction(db, () => {
     const sent = readPortAct(db, id)?.sent ?? [];
-    db.update(portAct).set({ state: 'sending', credential, sent: [...sent, { ...set, at: now.toISOString() }] }).where(eq(portAct.id, id)).run();
+    db.update(portAct)
+      .set({ state: 'sending', credential, sent: [...sent, { ...set, at: now.toISOString() }] })
+      .where(eq(portAct.id, id))
+      .run();
   });
 }
 
-export function endPortAct(db: Db, id: number, outcome: { state: PortActState; after?: PortSettings | null; reason?: string; remedy?: string; credential?: string }, now = new Date()): void {
-  db.update(portAct).set({ ...outcome, endedAt: now.toISOString() }).where(eq(portAct.id, id)).run();
+export function endPortAct(
+  db: Db,
+  id: number,
+  outcome: { state: PortActState; after?: PortSettings | null; reason?: string; remedy?: string; credential?: string },
+  now = new Date(),
+): void {
+  db.update(portAct)
+    .set({ ...outcome, endedAt: now.toISOString() })
+    .where(eq(portAct.id, id))
+    .run();
 }
 
 /** Acts, newest first, each with the number of the one that took it back. */
-export function recentPortActs(db: Db, where: { deviceId?: number; port?: string }, most: number): (KeptPortAct & { undoneBy: number | null })[] {
-  const rows = db.select().from(portAct)
-    .where(and(...(where.deviceId === undefined ? [] : [eq(portAct.deviceId, where.deviceId)]), ...(where.port === undefined ? [] : [eq(portAct.port, where.port)])))
-    .orderBy(desc(portAct.id)).limit(most).all();
-  const undone = new Map(db.select({ undoes: portAct.undoes, id: max(portAct.id) }).from(portAct).where(and(eq(portAct.state, 'done'), inArray(portAct.undoes, rows.map(({ id }) => id)))).groupBy(portAct.undoes).all().map(({ undoes, id }) => [undoes, id]));
+export function recentPortActs(
+  db: Db,
+  where: { deviceId?: number; port?: string },
+  most: number,
+): (KeptPortAct & { undoneBy: number | null })[] {
+  const rows = db
+    .select()
+    .from(portAct)
+    .where(
+      and(
+        ...(where.deviceId === undefined ? [] : [eq(portAct.deviceId, where.deviceId)]),
+        ...(where.port === undefined ? [] : [eq(portAct.port, where.port)]),
+      ),
+    )
+    .orderBy(desc(portAct.id))
+    .limit(most)
+    .all();
+  const undone = new Map(
+    db
+      .select({ undoes: portAct.undoes, id: max(portAct.id) })
+      .from(portAct)
+      .where(
+        and(
+          eq(portAct.state, 'done'),
+          inArray(
+            portAct.undoes,
+            rows.map(({ id }) => id),
+          ),
+        ),
+      )
+      .groupBy(portAct.undoes)
+      .all()
+      .map(({ undoes, id }) => [undoes, id]),
+  );
   return rows.map((row) => ({ ...row, undoneBy: undone.get(row.id) ?? null }));
 }
 
 /** Acts that a dead process was at work on, with their jobs. */
 export function brokenPortActs(db: Db): { jobId: number; actId: number }[] {
-  return db.select().from(job).where(and(eq(job.kind, 'portAct'), eq(job.state, 'running'))).all()
+  return db
+    .select()
+    .from(job)
+    .where(and(eq(job.kind, 'portAct'), eq(job.state, 'running')))
+    .all()
     .filter(({ workerPid }) => workerPid === null || !isAlive(workerPid))
     .map(({ id, body }) => ({ jobId: id, actId: (body as PortActJob).actId }));
 }

@@ -9,7 +9,12 @@ import { addRelease, readCatalogue } from './settings';
 function jsonFiles(name: string, dataFolder: string): { file: string; content: unknown }[] {
   return [path.join(programFolder(), name), path.join(dataFolder, name)]
     .filter((folder) => existsSync(folder))
-    .flatMap((folder) => readdirSync(folder).filter((file) => file.endsWith('.json')).sort().map((file) => path.join(folder, file)))
+    .flatMap((folder) =>
+      readdirSync(folder)
+        .filter((file) => file.endsWith('.json'))
+        .sort()
+        .map((file) => path.join(folder, file)),
+    )
     .map((file) => {
       try {
         return { file, content: JSON.parse(readFileSync(file, 'utf8')) as unknown };
@@ -24,7 +29,8 @@ export function readSignatures(dataFolder: string): Signature[] {
   const byId = new Map<string, Signature>();
   for (const { file, content } of jsonFiles('signatures', dataFolder)) {
     const signature = content as Signature;
-    if (typeof signature.id !== 'string' || typeof signature.order !== 'number' || typeof signature.match !== 'object') throw new Error(`${file} is no signature: it needs id, order and match`);
+    if (typeof signature.id !== 'string' || typeof signature.order !== 'number' || typeof signature.match !== 'object')
+      throw new Error(`${file} is no signature: it needs id, order and match`);
     byId.set(signature.id, signature);
   }
   return [...byId.values()];
@@ -42,7 +48,8 @@ export function saveSignature(dataFolder: string, signature: Signature): void {
 /** Puts the catalogue's data files into an empty catalogue. */
 export function seedCatalogue(store: Store): void {
   if (readCatalogue(store.db).length > 0) return;
-  for (const { content } of jsonFiles('catalogue', store.folder)) for (const release of content as CatalogueRelease[]) addRelease(store.db, release);
+  for (const { content } of jsonFiles('catalogue', store.folder))
+    for (const release of content as CatalogueRelease[]) addRelease(store.db, release);
 }
 
 /** The version of this program, as its package file has it. */

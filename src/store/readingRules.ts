@@ -14,13 +14,21 @@ export function readReadingRules(db: Db): ReadingRule[] {
 
 /** In the order of their names; one of the same name is taken the place of. */
 export function saveReadingRule(db: Db, rule: ReadingRule): void {
-  keep(db, [...readReadingRules(db).filter(({ name }) => name !== rule.name), rule].sort((x, y) => x.name.localeCompare(y.name)));
+  keep(
+    db,
+    [...readReadingRules(db).filter(({ name }) => name !== rule.name), rule].sort((x, y) =>
+      x.name.localeCompare(y.name),
+    ),
+  );
 }
 
 /** @returns false where there is none of that name */
 export function deleteReadingRule(db: Db, name: string): boolean {
   const rules = readReadingRules(db);
-  keep(db, rules.filter((rule) => rule.name !== name));
+  keep(
+    db,
+    rules.filter((rule) => rule.name !== name),
+  );
   return rules.some((rule) => rule.name === name);
 }
 
@@ -29,7 +37,10 @@ function keep(db: Db, value: ReadingRule[]): void {
 }
 
 /** Which devices a rule means. @throws FilterError */
-export const meantBy = (db: Db, { where }: Pick<ReadingRule, 'where'>): ((deviceId: number, device: DeviceFacts) => boolean) => deviceFilter(db, where);
+export const meantBy = (
+  db: Db,
+  { where }: Pick<ReadingRule, 'where'>,
+): ((deviceId: number, device: DeviceFacts) => boolean) => deviceFilter(db, where);
 
 /** What is to be read of a device beside what its signature says. */
 export function readingsWanted(db: Db): (deviceId: number, device: DeviceFacts) => Reading[] {

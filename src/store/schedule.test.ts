@@ -24,8 +24,19 @@ afterEach(() => {
 
 /** Monday 23 November 2026, local time. */
 const at = (hour: number, minute = 0, day = 23) => new Date(2026, 10, day, hour, minute);
-const scope = (more: Partial<ScopeText> = {}): ScopeText => ({ ...scopeDefaults, name: 'nightly', ranges: ['10.72.4.0/24'], schedule: '0 6 * * *', ...more });
-const outcomes = () => store.db.select().from(scheduledRun).all().map(({ dueAt, outcome }) => [new Date(dueAt).getDate(), new Date(dueAt).getHours(), outcome]);
+const scope = (more: Partial<ScopeText> = {}): ScopeText => ({
+  ...scopeDefaults,
+  name: 'nightly',
+  ranges: ['10.72.4.0/24'],
+  schedule: '0 6 * * *',
+  ...more,
+});
+const outcomes = () =>
+  store.db
+    .select()
+    .from(scheduledRun)
+    .all()
+    .map(({ dueAt, outcome }) => [new Date(dueAt).getDate(), new Date(dueAt).getHours(), outcome]);
 const finish = (jobs: number[]) => jobs.forEach((job) => updateJob(store.db, job, { state: 'done' }));
 
 describe('a calendar', () => {
@@ -43,8 +54,17 @@ describe('a calendar', () => {
     const id = saveScope(store.db, scope());
     startDue(store.db, at(7));
     expect(startDue(store.db, at(6, 3, 27))).toHaveLength(1);
-    expect(outcomes()).toEqual([[24, 6, 'missed'], [25, 6, 'missed'], [26, 6, 'missed'], [27, 6, 'ran']]);
-    expect(calendarOf(store.db, id, scope(), at(7, 0, 27)).missed.map(({ outcome }) => outcome)).toEqual(['missed', 'missed', 'missed']);
+    expect(outcomes()).toEqual([
+      [24, 6, 'missed'],
+      [25, 6, 'missed'],
+      [26, 6, 'missed'],
+      [27, 6, 'ran'],
+    ]);
+    expect(calendarOf(store.db, id, scope(), at(7, 0, 27)).missed.map(({ outcome }) => outcome)).toEqual([
+      'missed',
+      'missed',
+      'missed',
+    ]);
     expect(startDue(store.db, at(9, 0, 28))).toEqual([]);
     expect(outcomes().at(-1)).toEqual([28, 6, 'missed']);
   });
@@ -59,7 +79,10 @@ describe('a calendar', () => {
     expect(startDue(store.db, at(7, 45))).toHaveLength(1);
     expect(startDue(store.db, at(8, 1))).toEqual([]);
     expect(startDue(store.db, at(9, 1))).toEqual([]);
-    expect(outcomes()).toEqual([[23, 7, 'ran'], [23, 8, 'busy']]);
+    expect(outcomes()).toEqual([
+      [23, 7, 'ran'],
+      [23, 8, 'busy'],
+    ]);
   });
   test('begins nothing in quiet hours, and says when it will next', () => {
     const text = scope({ schedule: '0 */6 * * *', quietHours: ['08:00-18:30', '23:00-01:00'] });
@@ -70,7 +93,12 @@ describe('a calendar', () => {
     expect(startDue(store.db, at(12))).toEqual([]);
     expect(startDue(store.db, at(18))).toEqual([]);
     expect(startDue(store.db, at(0, 0, 24))).toEqual([]);
-    expect(outcomes()).toEqual([[23, 6, 'ran'], [23, 12, 'quiet'], [23, 18, 'quiet'], [24, 0, 'quiet']]);
+    expect(outcomes()).toEqual([
+      [23, 6, 'ran'],
+      [23, 12, 'quiet'],
+      [23, 18, 'quiet'],
+      [24, 0, 'quiet'],
+    ]);
     expect(calendarOf(store.db, id, text, at(9))).toEqual({ nextAt: at(6, 0, 24).toISOString(), missed: [] });
     expect(calendarOf(store.db, id, { ...text, schedule: '0 12 * * *' }, at(9)).nextAt).toBeNull();
   });
@@ -96,14 +124,32 @@ describe('a calendar', () => {
 });
 
 describe('quiet hours', () => {
-  test.each([['08:00-18:00', { from: 480, to: 1080 }], ['22:00 – 5:30', { from: 1320, to: 330 }], ['0:00-24:00', { from: 0, to: 1440 }], ['08:00-08:00', null], ['25:00-26:00', null], ['8-18', null], ['', null]])('“%s”', (text, hours) => {
+  test.each([
+    ['08:00-18:00', { from: 480, to: 1080 }],
+    ['22:00 – 5:30', { from: 1320, to: 330 }],
+    ['0:00-24:00', { from: 0, to: 1440 }],
+    ['08:00-08:00', null],
+    ['25:00-26:00', null],
+    ['8-18', null],
+    ['', null],
+  ])('“%s”', (text, hours) => {
     expect(parseQuietHours(text)).toEqual(hours);
   });
   test('over midnight and within a day are each other’s complement', () => {
-    fc.assert(fc.property(fc.nat(1439), fc.nat(1439), fc.nat(1439), (from, to, minute) => from === to || isQuiet(minute, [{ from, to }]) !== isQuiet(minute, [{ from: to, to: from }])));
+    fc.assert(
+      fc.property(
+        fc.nat(1439),
+        fc.nat(1439),
+        fc.nat(1439),
+        (from, to, minute) =>
+          from === to || isQuiet(minute, [{ from, to }]) !== isQuiet(minute, [{ from: to, to: from }]),
+      ),
+    );
   });
   test('that are none are told at their line', () => {
     const read = readScope(scope({ quietHours: ['08:00-18:00', 'at night'] }));
-    expect('mistakes' in read && read.mistakes).toMatchObject([{ path: 'quietHours[1]', message: expect.stringContaining('08:00-18:00') }]);
+    expect('mistakes' in read && read.mistakes).toMatchObject([
+      { path: 'quietHours[1]', message: expect.stringContaining('08:00-18:00') },
+    ]);
   });
 });

@@ -22,7 +22,8 @@ export function nextDue(schedule: string, after: Date): Date | null {
 }
 
 const minuteOf = (moment: Date) => moment.getHours() * 60 + moment.getMinutes();
-const hoursOf = ({ quietHours = [] }: Pick<ScopeText, 'quietHours'>): QuietHours[] => quietHours.flatMap((line) => parseQuietHours(line) ?? []);
+const hoursOf = ({ quietHours = [] }: Pick<ScopeText, 'quietHours'>): QuietHours[] =>
+  quietHours.flatMap((line) => parseQuietHours(line) ?? []);
 
 /**
  * Starts what is due. Each due moment of each scope gets one outcome and is never looked at again: it ran, it fell into quiet hours, nobody was there to start it in time, or
@@ -33,10 +34,17 @@ export function startDue(db: Db, now: Date): number[] {
   const queued: number[] = [];
   for (const { id, scope } of listScopes(db)) {
     if (!scope.schedule) continue;
-    const since = new Date(Math.max(watchedSince(db, id, scope.schedule, now).getTime(), now.getTime() - longestLookBackMs));
+    const since = new Date(
+      Math.max(watchedSince(db, id, scope.schedule, now).getTime(), now.getTime() - longestLookBackMs),
+    );
     for (let due = nextDue(scope.schedule, since); due && due <= now; due = nextDue(scope.schedule, due)) {
       const later = nextDue(scope.schedule, due);
-      const note = (outcome: typeof scheduledRun.$inferInsert.outcome, jobId: number | null = null) => db.insert(scheduledRun).values({ scopeId: id, dueAt: due?.toISOString() ?? '', outcome, jobId }).onConflictDoNothing().run();
+      const note = (outcome: typeof scheduledRun.$inferInsert.outcome, jobId: number | null = null) =>
+        db
+          .insert(scheduledRun)
+          .values({ scopeId: id, dueAt: due?.toISOString() ?? '', outcome, jobId })
+          .onConflictDoNothing()
+          .run();
       if (isQuiet(minuteOf(due), hoursOf(scope))) {
         note('quiet');
         continue;
@@ -67,28 +75,58 @@ export function startDue(db: Db, now: Date): number[] {
 /** From when on due moments count: the last one that has an outcome, or when the calendar was first seen. */
 function watchedSince(db: Db, scopeId: number, schedule: string, now: Date): Date {
   const key = `schedule ${scopeId}`;
-  const known = db.select().from(setting).where(eq(setting.key, key)).get()?.value as { schedule: string; since: string } | undefined;
+  const known = db.select().from(setting).where(eq(setting.key, key)).get()?.value as
+    { schedule: string; since: string } | undefined;
   if (known?.schedule !== schedule) {
-    db.insert(setting).values({ key, value: { schedule, since: now.toISOString() } }).onConflictDoUpdate({ target: setting.key, set: { value: { schedule, since: now.toISOString() } } }).run();
+    db.insert(setting)
+      .values({ key, value: { schedule, since: now.toISOString() } })
+      .onConflictDoUpdate({ target: setting.key, set: { value: { schedule, since: now.toISOString() } } })
+      .run();
     return now;
   }
-  const last = db.select().from(scheduledRun).where(and(eq(scheduledRun.scopeId, scopeId), gt(scheduledRun.dueAt, known.since))).orderBy(desc(scheduledRun.dueAt)).limit(1).get();
+  const last = db
+    .select()
+    .from(scheduledRun)
+    .where(and(eq(scheduledRun.scopeId, scopeId), gt(scheduledRun.dueAt, known.since)))
+    .orderBy(desc(scheduledRun.dueAt))
+    .limit(1)
+    .get();
   return new Date(last?.dueAt ?? known.since);
 }
 
 const waitedKey = (scopeId: number) => `schedule ${scopeId} waits`;
-const wasWaited = (db: Db, scopeId: number, due: Date) => db.select().from(setting).where(eq(setting.key, waitedKey(scopeId))).get()?.value === due.toISOString();
+const wasWaited = (db: Db, scopeId: number, due: Date) =>
+  db
+    .select()
+    .from(setting)
+    .where(eq(setting.key, waitedKey(scopeId)))
+    .get()?.value === due.toISOString();
 function setWaited(db: Db, scopeId: number, due: Date): void {
   const value = due.toISOString();
-  db.insert(setting).values({ key: waitedKey(scopeId), value }).onConflictDoUpdate({ target: setting.key, set: { value } }).run();
+  db.insert(setting)
+    .values({ key: waitedKey(scopeId), value })
+    .onConflictDoUpdate({ target: setting.key, set: { value } })
+    .run();
 }
 
 /** When a scope is surveyed next, and the last due moments at which it was not. */
-export function calendarOf(db: Db, scopeId: number, scope: ScopeText, now: Date): { nextAt: string | null; missed: { dueAt: string; outcome: string }[] } {
+export function calendarOf(
+  db: Db,
+  scopeId: number,
+  scope: ScopeText,
+  now: Date,
+): { nextAt: string | null; missed: { dueAt: string; outcome: string }[] } {
   const hours = hoursOf(scope);
   let next = scope.schedule ? nextDue(scope.schedule, now) : null;
   // a calendar that only falls into quiet hours has no next run
-  for (let tries = 0; next && isQuiet(minuteOf(next), hours); tries++) next = tries < 1000 ? nextDue(scope.schedule, next) : null;
-  const missed = db.select().from(scheduledRun).where(and(eq(scheduledRun.scopeId, scopeId), ne(scheduledRun.outcome, 'ran'), ne(scheduledRun.outcome, 'quiet'))).orderBy(desc(scheduledRun.dueAt)).limit(3).all();
+  for (let tries = 0; next && isQuiet(minuteOf(next), hours); tries++)
+    next = tries < 1000 ? nextDue(scope.schedule, next) : null;
+  const missed = db
+    .select()
+    .from(scheduledRun)
+    .where(and(eq(scheduledRun.scopeId, scopeId), ne(scheduledRun.outcome, 'ran'), ne(scheduledRun.outcome, 'quiet')))
+    .orderBy(desc(scheduledRun.dueAt))
+    .limit(3)
+    .all();
   return { nextAt: next?.toISOString() ?? null, missed: missed.map(({ dueAt, outcome }) => ({ dueAt, outcome })) };
 }

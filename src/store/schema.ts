@@ -24,7 +24,9 @@ export const person = sqliteTable('person', {
 export const preference = sqliteTable(
   'preference',
   {
-    personId: integer().notNull().references(() => person.id, { onDelete: 'cascade' }),
+    personId: integer()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
     key: text().notNull(),
     value: text({ mode: 'json' }).notNull(),
   },
@@ -36,7 +38,9 @@ export const savedView = sqliteTable(
   'saved_view',
   {
     id: integer().primaryKey({ autoIncrement: true }),
-    personId: integer().notNull().references(() => person.id, { onDelete: 'cascade' }),
+    personId: integer()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
     name: text().notNull(),
     path: text().notNull(),
     query: text().notNull(),
@@ -104,7 +108,9 @@ export const survey = sqliteTable('survey', {
 export const visit = sqliteTable(
   'visit',
   {
-    surveyId: integer().notNull().references(() => survey.id),
+    surveyId: integer()
+      .notNull()
+      .references(() => survey.id),
     address: text().notNull(),
     seq: integer().notNull(),
     state: text({ enum: ['waiting', 'asking', 'done'] }).notNull(),
@@ -121,7 +127,9 @@ export const visit = sqliteTable(
   },
   (table) => [
     primaryKey({ columns: [table.surveyId, table.address] }),
-    index('visit_seq').on(table.surveyId, table.seq).where(sql`seq > 0`),
+    index('visit_seq')
+      .on(table.surveyId, table.seq)
+      .where(sql`seq > 0`),
     index('visit_device').on(table.deviceId, table.surveyId),
   ],
 );
@@ -143,12 +151,17 @@ export const scheduledRun = sqliteTable(
 export const told = sqliteTable(
   'told',
   {
-    surveyId: integer().notNull().references(() => survey.id),
+    surveyId: integer()
+      .notNull()
+      .references(() => survey.id),
     deviceId: integer().notNull(),
     /** address of the controller */
     by: text().notNull(),
   },
-  (table) => [primaryKey({ columns: [table.surveyId, table.deviceId] }), index('told_device').on(table.deviceId, table.surveyId)],
+  (table) => [
+    primaryKey({ columns: [table.surveyId, table.deviceId] }),
+    index('told_device').on(table.deviceId, table.surveyId),
+  ],
 );
 
 /** A collector at another site, as it was last heard. Its name is that of its token. */
@@ -211,7 +224,9 @@ export const job = sqliteTable('job', {
 /** A role in the network. What it is made of, and every fact about it, lies in the versioned tables. */
 export const device = sqliteTable('device', {
   id: integer().primaryKey({ autoIncrement: true }),
-  firstSurvey: integer().notNull().references(() => survey.id),
+  firstSurvey: integer()
+    .notNull()
+    .references(() => survey.id),
   credential: text(),
 });
 
@@ -231,10 +246,16 @@ function versioned(name: string) {
       content: text('content', { mode: 'json' }).$type<Record<string, unknown>>().notNull(),
     },
     (table) => [
-      uniqueIndex(`${name}_open`).on(table.deviceId, table.key).where(sql`until_survey is null`),
+      uniqueIndex(`${name}_open`)
+        .on(table.deviceId, table.key)
+        .where(sql`until_survey is null`),
       index(`${name}_from`).on(table.fromSurvey),
-      index(`${name}_until`).on(table.untilSurvey).where(sql`until_survey is not null`),
-      index(`${name}_closed`).on(table.deviceId, table.untilSurvey).where(sql`until_survey is not null`),
+      index(`${name}_until`)
+        .on(table.untilSurvey)
+        .where(sql`until_survey is not null`),
+      index(`${name}_closed`)
+        .on(table.deviceId, table.untilSurvey)
+        .where(sql`until_survey is not null`),
     ],
   );
 }
@@ -262,10 +283,27 @@ export const fabricFact = versioned('fabric_fact');
 export const fabricEndpointFact = versioned('fabric_endpoint_fact');
 
 export const factTables = {
-  device: deviceFact, module: moduleFact, port: portFact, address: addressFact, vlan: vlanFact,
-  neighbour: neighbourFact, link: linkFact, attachment: attachmentFact, portKind: portKindFact,
-  service: serviceFact, software: softwareFact, machine: machineFact, route: routeFact, peer: peerFact, fault: faultFact, wlan: wlanFact,
-  learnedRoute: learnedRouteFact, hostNetwork: hostNetworkFact, toldLink: toldLinkFact, fabric: fabricFact, fabricEndpoint: fabricEndpointFact,
+  device: deviceFact,
+  module: moduleFact,
+  port: portFact,
+  address: addressFact,
+  vlan: vlanFact,
+  neighbour: neighbourFact,
+  link: linkFact,
+  attachment: attachmentFact,
+  portKind: portKindFact,
+  service: serviceFact,
+  software: softwareFact,
+  machine: machineFact,
+  route: routeFact,
+  peer: peerFact,
+  fault: faultFact,
+  wlan: wlanFact,
+  learnedRoute: learnedRouteFact,
+  hostNetwork: hostNetworkFact,
+  toldLink: toldLinkFact,
+  fabric: fabricFact,
+  fabricEndpoint: fabricEndpointFact,
 };
 export type FactKind = keyof typeof factTables;
 
@@ -387,7 +425,10 @@ export const ownValue = sqliteTable(
     field: text().notNull(),
     value: text({ mode: 'json' }).notNull(),
   },
-  (table) => [primaryKey({ columns: [table.thing, table.field, table.rowId] }), index('own_value_row').on(table.thing, table.rowId)],
+  (table) => [
+    primaryKey({ columns: [table.thing, table.field, table.rowId] }),
+    index('own_value_row').on(table.thing, table.rowId),
+  ],
 );
 
 /** Values that were written together: what is undone, is undone together. */
@@ -404,13 +445,18 @@ export const ownEdit = sqliteTable('own_edit', {
 export const ownChange = sqliteTable(
   'own_change',
   {
-    editId: integer().notNull().references(() => ownEdit.id),
+    editId: integer()
+      .notNull()
+      .references(() => ownEdit.id),
     rowId: text().notNull(),
     field: text().notNull(),
     before: text({ mode: 'json' }),
     after: text({ mode: 'json' }),
   },
-  (table) => [primaryKey({ columns: [table.editId, table.rowId, table.field] }), index('own_change_row').on(table.rowId)],
+  (table) => [
+    primaryKey({ columns: [table.editId, table.rowId, table.field] }),
+    index('own_change_row').on(table.rowId),
+  ],
 );
 
 /** Ports and endpoints that somebody wants to be told of. */
@@ -418,7 +464,9 @@ export const watch = sqliteTable(
   'watch',
   {
     id: integer().primaryKey({ autoIncrement: true }),
-    personId: integer().notNull().references(() => person.id, { onDelete: 'cascade' }),
+    personId: integer()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
     thing: text({ enum: watchedThings }).notNull(),
     /** id of the row in the thing's table */
     rowId: text().notNull(),
@@ -430,20 +478,24 @@ export const watch = sqliteTable(
 );
 
 /** What is promised for which serials, as it stands now. */
-export const contract = sqliteTable('contract', {
-  id: integer().primaryKey({ autoIncrement: true }),
-  number: text().notNull(),
-  kind: text({ enum: contractKinds }).notNull(),
-  supplier: text().notNull(),
-  level: text().notNull(),
-  contact: text().notNull(),
-  /** days of the calendar; null where it has no beginning or end */
-  from: text('from_day'),
-  until: text('until_day'),
-  parts: integer({ mode: 'boolean' }).notNull(),
-  note: text().notNull(),
-  serials: text({ mode: 'json' }).$type<string[]>().notNull(),
-}, (table) => [uniqueIndex('contract_number').on(sql`lower(${table.number})`)]);
+export const contract = sqliteTable(
+  'contract',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    number: text().notNull(),
+    kind: text({ enum: contractKinds }).notNull(),
+    supplier: text().notNull(),
+    level: text().notNull(),
+    contact: text().notNull(),
+    /** days of the calendar; null where it has no beginning or end */
+    from: text('from_day'),
+    until: text('until_day'),
+    parts: integer({ mode: 'boolean' }).notNull(),
+    note: text().notNull(),
+    serials: text({ mode: 'json' }).$type<string[]>().notNull(),
+  },
+  (table) => [uniqueIndex('contract_number').on(sql`lower(${table.number})`)],
+);
 
 /** Contracts that were written together: what is undone, is undone together. */
 export const contractEdit = sqliteTable('contract_edit', {
@@ -459,12 +511,17 @@ export const contractEdit = sqliteTable('contract_edit', {
 export const contractChange = sqliteTable(
   'contract_change',
   {
-    editId: integer().notNull().references(() => contractEdit.id),
+    editId: integer()
+      .notNull()
+      .references(() => contractEdit.id),
     contractId: integer().notNull(),
     before: text({ mode: 'json' }).$type<Contract>(),
     after: text({ mode: 'json' }).$type<Contract>(),
   },
-  (table) => [primaryKey({ columns: [table.editId, table.contractId] }), index('contract_change_contract').on(table.contractId)],
+  (table) => [
+    primaryKey({ columns: [table.editId, table.contractId] }),
+    index('contract_change_contract').on(table.contractId),
+  ],
 );
 
 /** Rows that people put together: named one by one, or by a filter. */

@@ -20,6 +20,8 @@ test('a letter that was changed is not opened', () => {
 });
 test('a key of another kind is refused', () => {
   const { publicKey } = generateKeyPairSync('ed25519');
-  expect(() => writeLetter(publicKey.export({ type: 'spki', format: 'der' }).toString('base64'), secret)).toThrow('no X25519');
+  expect(() => writeLetter(publicKey.export({ type: 'spki', format: 'der' }).toString('base64'), secret)).toThrow(
+    'no X25519',
+  );
   expect(() => writeLetter('AAAA', secret)).toThrow();
 });

@@ -37,4 +37,5 @@ function readKey(text: string): KeyObject {
   return key;
 }
 
-const sharedKey = (privateKey: KeyObject, publicKey: KeyObject) => Buffer.from(hkdfSync('sha256', diffieHellman({ privateKey, publicKey }), '', 'collector credentials', 32));
+const sharedKey = (privateKey: KeyObject, publicKey: KeyObject) =>
+  Buffer.from(hkdfSync('sha256', diffieHellman({ privateKey, publicKey }), '', 'collector credentials', 32));

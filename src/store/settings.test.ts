@@ -7,7 +7,24 @@ import { openStore, type Store } from './database';
 import { addPerson, readPreferences, writePreference } from './people';
 import { readSignatures, seedCatalogue } from './programFiles';
 import { setting } from './schema';
-import { addRelease, deleteCredential, deleteScope, listCredentials, listScopes, openCredentials, readCatalogue, readMakers, readSiteRules, readTargets, restoreCredential, saveCredential, saveMakers, saveScope, scopesTrying, setTarget } from './settings';
+import {
+  addRelease,
+  deleteCredential,
+  deleteScope,
+  listCredentials,
+  listScopes,
+  openCredentials,
+  readCatalogue,
+  readMakers,
+  readSiteRules,
+  readTargets,
+  restoreCredential,
+  saveCredential,
+  saveMakers,
+  saveScope,
+  scopesTrying,
+  setTarget,
+} from './settings';
 
 let folder: string;
 let store: Store;
@@ -24,13 +41,23 @@ describe('credentials', () => {
   test('saved again under its name, a credential is changed in its place in the order', () => {
     for (const name of ['first', 'second']) saveCredential(store, { name, kind: 'snmp2c', community: 'one-secret' });
     saveCredential(store, { name: 'first', kind: 'snmp1', community: 'another-secret' });
-    expect(listCredentials(store.db).map(({ name, kind }) => [name, kind])).toEqual([['first', 'snmp1'], ['second', 'snmp2c']]);
-    expect(openCredentials(store, ['second', 'first'])).toEqual([{ name: 'second', kind: 'snmp2c', community: 'one-secret' }, { name: 'first', kind: 'snmp1', community: 'another-secret' }]);
+    expect(listCredentials(store.db).map(({ name, kind }) => [name, kind])).toEqual([
+      ['first', 'snmp1'],
+      ['second', 'snmp2c'],
+    ]);
+    expect(openCredentials(store, ['second', 'first'])).toEqual([
+      { name: 'second', kind: 'snmp2c', community: 'one-secret' },
+      { name: 'first', kind: 'snmp1', community: 'another-secret' },
+    ]);
   });
   test('a deleted one is gone, deleting it again says so', () => {
     saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
     const id = listCredentials(store.db)[0]?.id ?? 0;
-    expect([deleteCredential(store.db, id), deleteCredential(store.db, id), listCredentials(store.db)]).toEqual(['first', null, []]);
+    expect([deleteCredential(store.db, id), deleteCredential(store.db, id), listCredentials(store.db)]).toEqual([
+      'first',
+      null,
+      [],
+    ]);
     expect(openCredentials(store, ['first'])).toEqual([]);
   });
   test('a deletion can be taken back within the hour; then the secret is wiped', () => {
@@ -42,15 +69,32 @@ describe('credentials', () => {
     expect(listCredentials(store.db).map(({ name }) => name)).toEqual(['first', 'second']);
     deleteCredential(store.db, first ?? 0, at);
     deleteCredential(store.db, second ?? 0, new Date(at.getTime() + 2 * 3_600_000));
-    expect([restoreCredential(store.db, first ?? 0), restoreCredential(store.db, second ?? 0)]).toEqual([null, 'second']);
+    expect([restoreCredential(store.db, first ?? 0), restoreCredential(store.db, second ?? 0)]).toEqual([
+      null,
+      'second',
+    ]);
   });
   test('what is kept for acting is given to nobody who reads, and a scope that uses it holds it', () => {
-    const hands = { name: 'hands', kind: 'snmp3', user: 'hands', auth: { protocol: 'SHA-256', password: 'lever-frame-48' }, priv: { protocol: 'AES-128', password: 'points-motor-27' }, purpose: 'write' } as const;
+    const hands = {
+      name: 'hands',
+      kind: 'snmp3',
+      user: 'hands',
+      auth: { protocol: 'SHA-256', password: 'lever-frame-48' },
+      priv: { protocol: 'AES-128', password: 'points-motor-27' },
+      purpose: 'write',
+    } as const;
     saveCredential(store, hands);
     saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
-    expect(listCredentials(store.db).map(({ name, purpose }) => [name, purpose])).toEqual([['hands', 'write'], ['first', undefined]]);
+    expect(listCredentials(store.db).map(({ name, purpose }) => [name, purpose])).toEqual([
+      ['hands', 'write'],
+      ['first', undefined],
+    ]);
     const named = ['hands', 'first'];
-    expect((['read', 'write', 'any'] as const).map((purpose) => openCredentials(store, named, purpose).map(({ name }) => name))).toEqual([['first'], ['hands'], named]);
+    expect(
+      (['read', 'write', 'any'] as const).map((purpose) =>
+        openCredentials(store, named, purpose).map(({ name }) => name),
+      ),
+    ).toEqual([['first'], ['hands'], named]);
     expect(openCredentials(store, named)).toHaveLength(1);
     saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'], writeCredentials: ['hands'] });
     expect(scopesTrying(store.db, listCredentials(store.db)[0]?.id ?? 0)).toEqual(['north']);
@@ -75,7 +119,10 @@ test('a target is one a family; null takes it away', () => {
   setTarget(store.db, 'Kestrane', 'K-Ring', '7.4.9', 'marla');
   setTarget(store.db, 'Kestrane', 'K-Ring', '7.4.12b', 'osric');
   setTarget(store.db, 'Kestrane', 'K-Core', '7.6.2', 'osric');
-  expect(readTargets(store.db)).toMatchObject([{ family: 'K-Ring', release: '7.4.12b', setBy: 'osric' }, { family: 'K-Core' }]);
+  expect(readTargets(store.db)).toMatchObject([
+    { family: 'K-Ring', release: '7.4.12b', setBy: 'osric' },
+    { family: 'K-Core' },
+  ]);
   setTarget(store.db, 'Kestrane', 'K-Ring', null, 'marla');
   expect(readTargets(store.db)).toHaveLength(1);
 });
@@ -88,25 +135,40 @@ test('the catalogue is filled once from its files; what a person changed stays',
   addRelease(store.db, { ...first, published: '2026-01-01' });
   seedCatalogue(store);
   expect(readCatalogue(store.db)).toHaveLength(count);
-  expect(readCatalogue(store.db).find(({ family, release }) => family === first.family && release === first.release)?.published).toBe('2026-01-01');
+  expect(
+    readCatalogue(store.db).find(({ family, release }) => family === first.family && release === first.release)
+      ?.published,
+  ).toBe('2026-01-01');
 });
 
 test('makers are found by their lower-case prefix, the last word holds', () => {
-  saveMakers(store.db, [{ prefix: '024B45', name: 'Kestrane' }, { prefix: '024b45', name: 'Kestrane Ltd' }]);
+  saveMakers(store.db, [
+    { prefix: '024B45', name: 'Kestrane' },
+    { prefix: '024b45', name: 'Kestrane Ltd' },
+  ]);
   expect([...readMakers(store.db)]).toEqual([['024b45', 'Kestrane Ltd']]);
 });
 
 test('site rules have a default and can be set', () => {
   expect(readSiteRules(store.db)).toEqual([{ field: 'name', pattern: '^([a-z]{2,4})-' }]);
-  store.db.insert(setting).values({ key: 'siteRules', value: [{ field: 'location', pattern: '^(\\w+)' }] }).run();
+  store.db
+    .insert(setting)
+    .values({ key: 'siteRules', value: [{ field: 'location', pattern: '^(\\w+)' }] })
+    .run();
   expect(readSiteRules(store.db)).toMatchObject([{ field: 'location' }]);
 });
 
 test('preferences are each person’s own', async () => {
-  const [marla, osric] = [await addPerson(store.db, 'marla', 'ostermere-lights', 'viewer'), await addPerson(store.db, 'osric', 'harbour-depot-7', 'viewer')];
+  const [marla, osric] = [
+    await addPerson(store.db, 'marla', 'ostermere-lights', 'viewer'),
+    await addPerson(store.db, 'osric', 'harbour-depot-7', 'viewer'),
+  ];
   writePreference(store.db, marla.id, 'columns.devices', ['name']);
   writePreference(store.db, marla.id, 'columns.devices', ['name', 'serial']);
-  expect([readPreferences(store.db, marla.id), readPreferences(store.db, osric.id)]).toEqual([{ 'columns.devices': ['name', 'serial'] }, {}]);
+  expect([readPreferences(store.db, marla.id), readPreferences(store.db, osric.id)]).toEqual([
+    { 'columns.devices': ['name', 'serial'] },
+    {},
+  ]);
 });
 
 describe('signatures of a person', () => {
@@ -120,7 +182,10 @@ describe('signatures of a person', () => {
     const after = readSignatures(folder);
     expect([after.length, after.find(({ id }) => id === 'kestrane-ring')?.role]).toEqual([before, 'router']);
   });
-  test.each([['{"id":', 'is no JSON'], ['{"id": "x"}', 'it needs id, order and match']])('%s is refused with its file', (text, words) => {
+  test.each([
+    ['{"id":', 'is no JSON'],
+    ['{"id": "x"}', 'it needs id, order and match'],
+  ])('%s is refused with its file', (text, words) => {
     put(text);
     expect(() => readSignatures(folder)).toThrow(words);
     expect(() => readSignatures(folder)).toThrow('own.json');
@@ -133,16 +198,31 @@ test('opening a folder of an older program copies the database first, then bring
   // as the first release left it: without the tables and columns that later migrations added
   const tablesIn = (sql: string) => [...sql.matchAll(/CREATE TABLE `(\w+)`/g)].map((match) => match[1]);
   const first = tablesIn(readFileSync('src/store/migrations/0000_first.sql', 'utf8'));
-  const later = (store.raw.prepare("select name from sqlite_master where type = 'table' and name not like 'sqlite%' and name not like '\\_\\_%' escape '\\'").all() as { name: string }[]).filter(({ name }) => !first.includes(name));
+  const later = (
+    store.raw
+      .prepare(
+        "select name from sqlite_master where type = 'table' and name not like 'sqlite%' and name not like '\\_\\_%' escape '\\'",
+      )
+      .all() as { name: string }[]
+  ).filter(({ name }) => !first.includes(name));
   expect(later.length).toBeGreaterThan(0);
   for (const { name } of later) store.raw.exec(`drop table ${name}`);
-  const added = readdirSync('src/store/migrations').filter((file) => file.endsWith('.sql') && !file.startsWith('0000')).flatMap((file) => [...readFileSync(path.join('src/store/migrations', file), 'utf8').matchAll(/ALTER TABLE `(\w+)` ADD `(\w+)`/g)]);
+  const added = readdirSync('src/store/migrations')
+    .filter((file) => file.endsWith('.sql') && !file.startsWith('0000'))
+    .flatMap((file) => [
+      ...readFileSync(path.join('src/store/migrations', file), 'utf8').matchAll(/ALTER TABLE `(\w+)` ADD `(\w+)`/g),
+    ]);
   for (const [, table = '', column = ''] of added) store.raw.exec(`alter table ${table} drop column ${column}`);
-  store.raw.exec('delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)');
+  store.raw.exec(
+    'delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)',
+  );
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);
-  expect([listScopes(store.db).length, openCredentials(store, ['first'])]).toEqual([1, [{ name: 'first', kind: 'snmp2c', community: 'one-secret' }]]);
+  expect([listScopes(store.db).length, openCredentials(store, ['first'])]).toEqual([
+    1,
+    [{ name: 'first', kind: 'snmp2c', community: 'one-secret' }],
+  ]);
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);

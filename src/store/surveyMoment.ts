@@ -6,7 +6,9 @@ const toleranceSeconds = 300;
 
 export const isSameMoment = (one: number, other: number): boolean => Math.abs(one - other) <= toleranceSeconds;
 
-const of = statements(({ $client }) => ({ start: $client.prepare<[number], { startedAt: string }>('select started_at as startedAt from survey where id = ?') }));
+const of = statements(({ $client }) => ({
+  start: $client.prepare<[number], { startedAt: string }>('select started_at as startedAt from survey where id = ?'),
+}));
 
 /** When a survey began, in seconds since the epoch. */
 export function surveySeconds(db: Db, surveyId: number): number {

@@ -47,8 +47,14 @@ export async function unpackUpload(dataFolder: string, archive: Buffer, bounds =
           own += part.length;
           bytes += part.length;
           // what the archive says of its sizes is not believed
-          if (own > bounds.fileBytes) done(new UploadError(`“${entry.fileName}” unpacks to more than ${Math.round(bounds.fileBytes / 1024 / 1024)} MB`));
-          else if (bytes > bounds.allBytes) done(new UploadError(`unpacks to more than ${Math.round(bounds.allBytes / 1024 / 1024)} MB`));
+          if (own > bounds.fileBytes)
+            done(
+              new UploadError(
+                `“${entry.fileName}” unpacks to more than ${Math.round(bounds.fileBytes / 1024 / 1024)} MB`,
+              ),
+            );
+          else if (bytes > bounds.allBytes)
+            done(new UploadError(`unpacks to more than ${Math.round(bounds.allBytes / 1024 / 1024)} MB`));
           else done(null, part);
         },
       });
@@ -66,7 +72,9 @@ export async function unpackUpload(dataFolder: string, archive: Buffer, bounds =
 
 function openZip(archive: Buffer): Promise<ZipFile> {
   return new Promise((resolve, reject) => {
-    yauzl.fromBuffer(archive, { lazyEntries: true }, (error, zip) => (error ? reject(new UploadError(`is no zip archive: ${error.message}`)) : resolve(zip)));
+    yauzl.fromBuffer(archive, { lazyEntries: true }, (error, zip) =>
+      error ? reject(new UploadError(`is no zip archive: ${error.message}`)) : resolve(zip),
+    );
   });
 }
 
@@ -90,13 +98,17 @@ async function* entriesOf(zip: ZipFile): AsyncGenerator<Entry> {
 }
 
 function contentOf(zip: ZipFile, entry: Entry): Promise<NodeJS.ReadableStream> {
-  return new Promise((resolve, reject) => zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))));
+  return new Promise((resolve, reject) =>
+    zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))),
+  );
 }
 
 /** The folder that holds everything, if there is just one and it is named by no address. */
 async function wrapperOf(archive: Buffer): Promise<string> {
   const tops = new Set<string>();
-  for await (const { fileName } of entriesOf(await openZip(archive))) if (!/^(\.|__MACOSX)/.test(fileName)) tops.add(fileName.includes('/') ? fileName.slice(0, fileName.indexOf('/') + 1) : fileName);
+  for await (const { fileName } of entriesOf(await openZip(archive)))
+    if (!/^(\.|__MACOSX)/.test(fileName))
+      tops.add(fileName.includes('/') ? fileName.slice(0, fileName.indexOf('/') + 1) : fileName);
   const [only = ''] = tops;
   return tops.size === 1 && only.endsWith('/') && !/^[\d.]+\/$|:/.test(only) ? only : '';
 }

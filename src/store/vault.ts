@@ -15,7 +15,10 @@ export function vaultKey(folder: string): Buffer {
     chmodSync(file, 0o600);
   }
   const key = Buffer.from(readFileSync(file, 'utf8').trim(), 'hex');
-  if (key.length !== 32) throw new Error(`${file} does not hold a key of 32 octets: put back the right file, the credentials cannot be read without it`);
+  if (key.length !== 32)
+    throw new Error(
+      `${file} does not hold a key of 32 octets: put back the right file, the credentials cannot be read without it`,
+    );
   return key;
 }
 
@@ -34,7 +37,12 @@ export function openSecret(key: Buffer, sealed: Buffer): unknown {
   return JSON.parse(Buffer.concat([decipher.update(sealed.subarray(28)), decipher.final()]).toString('utf8'));
 }
 
-const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number, options: { N: number; r: number; p: number; maxmem: number }) => Promise<Buffer>;
+const derive = promisify(scrypt) as (
+  password: string,
+  salt: Buffer,
+  length: number,
+  options: { N: number; r: number; p: number; maxmem: number },
+) => Promise<Buffer>;
 const cost = { N: 32_768, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };
 
 /** scrypt (RFC 7914) with its parameters in the text, so that they can be raised later. */
@@ -49,7 +57,12 @@ export async function passwordMatches(password: string, stored: string): Promise
   const [scheme, n, r, p, salt = '', hash = ''] = stored.split('$');
   if (scheme !== 'scrypt') return false;
   const expected = Buffer.from(hash, 'base64');
-  const actual = await derive(password, Buffer.from(salt, 'base64'), expected.length, { N: Number(n), r: Number(r), p: Number(p), maxmem: cost.maxmem });
+  const actual = await derive(password, Buffer.from(salt, 'base64'), expected.length, {
+    N: Number(n),
+    r: Number(r),
+    p: Number(p),
+    maxmem: cost.maxmem,
+  });
   return timingSafeEqual(actual, expected);
 }
 

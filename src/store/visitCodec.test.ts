@@ -7,7 +7,8 @@ import { packPhases, packWords, unpackPhases, unpackWords } from './visitCodec';
 test('the words for silence are short in the file and whole again when read', () => {
   const silent = outcomeOf([{ credential: 'c', fault: 'no answer', message: '' }]);
   for (const { reason, remedy } of [silent, unheardOverHttps]) {
-    for (const words of [reason, remedy]) expect([packWords(words).length, unpackWords(packWords(words))]).toEqual([2, words]);
+    for (const words of [reason, remedy])
+      expect([packWords(words).length, unpackWords(packWords(words))]).toEqual([2, words]);
   }
 });
 test('any other words stay as they are', () => {
@@ -15,10 +16,18 @@ test('any other words stay as they are', () => {
   expect([packWords(''), unpackWords('§99')]).toEqual(['', '§99']);
 });
 test('phases come back to the millisecond, also those that have no place', () => {
-  fc.assert(fc.property(fc.dictionary(fc.oneof(fc.constantFrom('probe', 'commit', 'redfish', ...harvestParts), fc.constantFrom('later phase', 'x')), fc.nat(600_000)), (milliseconds) => {
-    const seconds = Object.fromEntries(Object.entries(milliseconds).map(([name, value]) => [name, value / 1000]));
-    expect(unpackPhases(packPhases(seconds))).toEqual(seconds);
-  }));
+  fc.assert(
+    fc.property(
+      fc.dictionary(
+        fc.oneof(fc.constantFrom('probe', 'commit', 'redfish', ...harvestParts), fc.constantFrom('later phase', 'x')),
+        fc.nat(600_000),
+      ),
+      (milliseconds) => {
+        const seconds = Object.fromEntries(Object.entries(milliseconds).map(([name, value]) => [name, value / 1000]));
+        expect(unpackPhases(packPhases(seconds))).toEqual(seconds);
+      },
+    ),
+  );
 });
 test('what was written before is read as it was', () => {
   expect(unpackPhases('{"probe":0.004,"bridge":1.5}')).toEqual({ probe: 0.004, bridge: 1.5 });

@@ -52,5 +52,13 @@ export function unpackPhases(stored: string): Record<string, number> {
   return end < 0 ? seconds : { ...seconds, ...(JSON.parse(stored.slice(end + 1)) as Record<string, number>) };
 }
 
-export const packedWords = customType<{ data: string; driverData: string }>({ dataType: () => 'text', toDriver: packWords, fromDriver: unpackWords });
-export const packedPhases = customType<{ data: Record<string, number>; driverData: string }>({ dataType: () => 'text', toDriver: packPhases, fromDriver: unpackPhases });
+export const packedWords = customType<{ data: string; driverData: string }>({
+  dataType: () => 'text',
+  toDriver: packWords,
+  fromDriver: unpackWords,
+});
+export const packedPhases = customType<{ data: Record<string, number>; driverData: string }>({
+  dataType: () => 'text',
+  toDriver: packPhases,
+  fromDriver: unpackPhases,
+});

@@ -17,16 +17,46 @@ export interface VisitNote {
   path?: string | null;
 }
 
-const columns = ['survey_id', 'address', 'seq', 'state', 'outcome', 'device_id', 'credential', 'reason', 'remedy', 'missing', 'phases', 'seconds', 'path'] as const;
+const columns = [
+  'survey_id',
+  'address',
+  'seq',
+  'state',
+  'outcome',
+  'device_id',
+  'credential',
+  'reason',
+  'remedy',
+  'missing',
+  'phases',
+  'seconds',
+  'path',
+] as const;
 
 /** Notes visits of one survey. One statement, prepared once and past the query builder: a large scope notes tens of thousands. */
 export function visitNotes(db: Db, surveyId: number): (address: string, seq: number, note: VisitNote) => void {
   const kept = columns.slice(4).map((column) => `${column} = coalesce(excluded.${column}, ${column})`);
-  const statement = db.$client.prepare(`insert into visit (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')}) on conflict (survey_id, address) do update set seq = excluded.seq, state = excluded.state, ${kept.join(', ')}`);
+  const statement = db.$client.prepare(
+    `insert into visit (${columns.join(', ')}) values (${columns.map(() => '?').join(', ')}) on conflict (survey_id, address) do update set seq = excluded.seq, state = excluded.state, ${kept.join(', ')}`,
+  );
   const words = (text: string | undefined) => (text === undefined ? null : packWords(text));
   const json = (value: unknown) => (value === undefined ? null : JSON.stringify(value));
   return (address, seq, { state, outcome, deviceId, credential, reason, remedy, missing, phases, seconds, path }) => {
-    statement.run(surveyId, address, seq, state, outcome ?? null, deviceId ?? null, credential ?? null, words(reason), words(remedy), json(missing), phases === undefined ? null : packPhases(phases), seconds ?? null, path ?? null);
+    statement.run(
+      surveyId,
+      address,
+      seq,
+      state,
+      outcome ?? null,
+      deviceId ?? null,
+      credential ?? null,
+      words(reason),
+      words(remedy),
+      json(missing),
+      phases === undefined ? null : packPhases(phases),
+      seconds ?? null,
+      path ?? null,
+    );
   };
 }
 

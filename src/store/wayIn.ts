@@ -19,14 +19,39 @@ export function wayIn(db: Db, deviceId: number): WayIn | { reason: string; remed
   const device = openFact<DeviceFacts>(db, 'device', deviceId, 'device');
   if (!device) return { reason: 'the device is not in the newest survey', remedy: 'Survey it again.' };
   const agent = device.interfaces?.find(({ kind }) => kind === 'snmp');
-  if (device.interfaces && !agent) return { reason: `${device.name} has no SNMP agent`, remedy: 'Ports are acted on by SNMP: switch it on, and survey again.' };
-  const names = db.selectDistinct({ name: survey.scopeName, id: survey.id }).from(visit).innerJoin(survey, eq(visit.surveyId, survey.id)).where(eq(visit.deviceId, deviceId)).orderBy(desc(survey.id)).limit(50).all().map(({ name }) => name);
+  if (device.interfaces && !agent)
+    return {
+      reason: `${device.name} has no SNMP agent`,
+      remedy: 'Ports are acted on by SNMP: switch it on, and survey again.',
+    };
+  const names = db
+    .selectDistinct({ name: survey.scopeName, id: survey.id })
+    .from(visit)
+    .innerJoin(survey, eq(visit.surveyId, survey.id))
+    .where(eq(visit.deviceId, deviceId))
+    .orderBy(desc(survey.id))
+    .limit(50)
+    .all()
+    .map(({ name }) => name);
   const saved = new Map(listScopes(db).map(({ scope }) => [scope.name, scope]));
   const scopes = [...new Set(names)].flatMap((name) => saved.get(name) ?? []);
   const [newest] = scopes;
-  if (!newest) return { reason: `${device.name} was surveyed by no scope that is kept`, remedy: 'Add a scope that has its address, with a credential for acting on ports, and survey it.' };
+  if (!newest)
+    return {
+      reason: `${device.name} was surveyed by no scope that is kept`,
+      remedy: 'Add a scope that has its address, with a credential for acting on ports, and survey it.',
+    };
   const scope = scopes.find(({ writeCredentials }) => writeCredentials.length > 0);
-  if (!scope) return { reason: `the scope “${newest.name}” has no credential for acting on ports`, remedy: 'An administrator adds an SNMP v3 user that may write, used for acting on ports, and chooses it in the scope.' };
-  if (scope.collectors.length > 0) return { reason: `${device.name} is asked by ${scope.collectors.length === 1 ? `the collector ${scope.collectors[0] ?? ''}` : 'collectors'}, and this machine may not reach it`, remedy: 'Ports can be acted on only where this machine asks the device itself.' };
+  if (!scope)
+    return {
+      reason: `the scope “${newest.name}” has no credential for acting on ports`,
+      remedy:
+        'An administrator adds an SNMP v3 user that may write, used for acting on ports, and chooses it in the scope.',
+    };
+  if (scope.collectors.length > 0)
+    return {
+      reason: `${device.name} is asked by ${scope.collectors.length === 1 ? `the collector ${scope.collectors[0] ?? ''}` : 'collectors'}, and this machine may not reach it`,
+      remedy: 'Ports can be acted on only where this machine asks the device itself.',
+    };
   return { device, address: agent?.address ?? device.address, scope };
 }

@@ -26,7 +26,13 @@ import { defaultPort, serve, untilStopped } from './serve';
 
 const demoPerson = { name: 'duty engineer', password: 'ostermere-lights' };
 /** Where the demo's mail is taken. */
-const demoMail = { host: '127.72.255.25', port: 1525, security: 'none', user: '', from: 'bolide@ostermere.example' } as const;
+const demoMail = {
+  host: '127.72.255.25',
+  port: 1525,
+  security: 'none',
+  user: '',
+  from: 'bolide@ostermere.example',
+} as const;
 const simBase = '127.72.0.0';
 const simPort = 1161;
 const simHttpsPort = 1443;
@@ -35,16 +41,41 @@ const demoScope: ScopeText = {
   ...scopeDefaults,
   name: 'Ostermere',
   ranges: [
-    '10.72.0.0/27', '10.72.1.0/26', '10.72.2.0/28', '10.72.3.0/27', '10.72.4.0/27', '10.72.5.0/27', '10.72.6.0/27', '10.72.7.0/27', '10.72.8.0/27', '10.72.9.0/27', '10.72.10.0/27', '10.72.11.0/27', '10.72.12.0/27', '10.72.13.0/27',
-    '10.72.17.0/27', '10.72.17.61-62', '10.72.17.81-82', '10.72.32.1-79', '10.72.33.1-79', '10.72.48.1-79',
+    '10.72.0.0/27',
+    '10.72.1.0/26',
+    '10.72.2.0/28',
+    '10.72.3.0/27',
+    '10.72.4.0/27',
+    '10.72.5.0/27',
+    '10.72.6.0/27',
+    '10.72.7.0/27',
+    '10.72.8.0/27',
+    '10.72.9.0/27',
+    '10.72.10.0/27',
+    '10.72.11.0/27',
+    '10.72.12.0/27',
+    '10.72.13.0/27',
+    '10.72.17.0/27',
+    '10.72.17.61-62',
+    '10.72.17.81-82',
+    '10.72.32.1-79',
+    '10.72.33.1-79',
+    '10.72.48.1-79',
   ],
   exclusions: ['10.72.1.60-62'],
   translations: [`10.72.0.0/16 via ${simBase}/16 port ${simPort} https ${simHttpsPort}`],
-  credentials: ['Ostermere v3', 'Ostermere read-only', 'Ostermere hardware', 'Ostermere network', 'Ostermere controllers'],
+  credentials: [
+    'Ostermere v3',
+    'Ostermere read-only',
+    'Ostermere hardware',
+    'Ostermere network',
+    'Ostermere controllers',
+  ],
   writeCredentials: ['Ostermere hands'],
   defaultCommunities: true,
   // one process answers for all of them
-  timeoutMs: 300, concurrency: 24,
+  timeoutMs: 300,
+  concurrency: 24,
 };
 
 export function addDemoCommand(program: Command): void {
@@ -58,7 +89,12 @@ export function addDemoCommand(program: Command): void {
     .action(async (options: { port: number; data: string; fresh?: boolean; historyOnly?: boolean }) => {
       if (options.fresh) rmSync(options.data, { recursive: true, force: true });
       mkdirSync(options.data, { recursive: true, mode: 0o700 });
-      const fleet = new FleetProcess(simBase, simPort, simHttpsPort, path.join(options.data, 'stand-in-certificates.json'));
+      const fleet = new FleetProcess(
+        simBase,
+        simPort,
+        simHttpsPort,
+        path.join(options.data, 'stand-in-certificates.json'),
+      );
       try {
         await tellStory(options.data, fleet);
         if (options.historyOnly) return fleet.close();
@@ -69,7 +105,9 @@ export function addDemoCommand(program: Command): void {
       }
       const mail = await takeMail(options.data);
       const serving = await serve(options.data, options.port, '127.0.0.1');
-      console.log(`\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} Ctrl+C stops everything.`);
+      console.log(
+        `\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} Ctrl+C stops everything.`,
+      );
       await untilStopped(serving, () => {
         fleet.close();
         void mail?.close();
@@ -82,8 +120,13 @@ async function takeMail(data: string): Promise<MailStand | null> {
   const folder = path.join(data, 'mail');
   mkdirSync(folder, { recursive: true });
   let count = 0;
-  const stand = new MailStand({}, ({ text }) => writeFileSync(path.join(folder, `${new Date().toISOString().replaceAll(':', '-')}-${++count}.eml`), text));
-  return stand.listen(demoMail.port, demoMail.host).then(() => stand, () => null);
+  const stand = new MailStand({}, ({ text }) =>
+    writeFileSync(path.join(folder, `${new Date().toISOString().replaceAll(':', '-')}-${++count}.eml`), text),
+  );
+  return stand.listen(demoMail.port, demoMail.host).then(
+    () => stand,
+    () => null,
+  );
 }
 
 /** Makes the eight weekly surveys by really surveying the agents, each as it was in its week. Goes on where a broken-off run ended. */
@@ -99,10 +142,17 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
       const read = readScope(demoScope);
       if ('mistakes' in read) throw new Error(read.mistakes.map(({ message }) => message).join('; '));
       const summary = await runSurvey(store, {
-        scope: read.scope, scopeName: demoScope.name, credentials: openCredentials(store, demoScope.credentials),
-        signatures: readSignatures(data), siteRules: readSiteRules(store.db), clock: () => at, readHere: true,
+        scope: read.scope,
+        scopeName: demoScope.name,
+        credentials: openCredentials(store, demoScope.credentials),
+        signatures: readSignatures(data),
+        siteRules: readSiteRules(store.db),
+        clock: () => at,
+        readHere: true,
       });
-      console.error(`survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`);
+      console.error(
+        `survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`,
+      );
     }
     writeDemoNotes(store, demoPerson.name);
     writeDemoFloor(store, demoPerson.name);
@@ -112,7 +162,16 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
   }
 }
 
-const userCredential = (name: string, { name: user, authProtocol, authPassword, privProtocol, privPassword }: AgentUser): UserCredential => ({ name, kind: 'snmp3', user, auth: { protocol: authProtocol, password: authPassword }, priv: { protocol: privProtocol, password: privPassword } });
+const userCredential = (
+  name: string,
+  { name: user, authProtocol, authPassword, privProtocol, privPassword }: AgentUser,
+): UserCredential => ({
+  name,
+  kind: 'snmp3',
+  user,
+  auth: { protocol: authProtocol, password: authPassword },
+  priv: { protocol: privProtocol, password: privPassword },
+});
 
 async function prepare(store: Store): Promise<void> {
   const { db } = store;

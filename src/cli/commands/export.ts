@@ -39,24 +39,37 @@ export function addExportCommand(program: Command): void {
 }
 
 async function exportCommand(thing: string, options: ExportOptions): Promise<void> {
-  if (!thingNames.includes(thing as ThingName)) throw new CommandError(`“${thing}” is nothing that can be exported: use one of ${thingNames.join(', ')}`);
+  if (!thingNames.includes(thing as ThingName))
+    throw new CommandError(`“${thing}” is nothing that can be exported: use one of ${thingNames.join(', ')}`);
   const name = thing as ThingName;
-  if (!tableFormats.includes(options.format as TableFormat)) throw new CommandError(`--format “${options.format}”: use ${tableFormats.join(', ')}`);
+  if (!tableFormats.includes(options.format as TableFormat))
+    throw new CommandError(`--format “${options.format}”: use ${tableFormats.join(', ')}`);
   if (!existsSync(databaseFile(options.data))) throw new CommandError(`--data: there is no data in “${options.data}”`);
   const store = openStore(options.data);
   try {
     const columns = options.columns?.split(',').map((column) => column.trim());
-    const known = new Set([...contractFields[name], ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name)]);
+    const known = new Set([
+      ...contractFields[name],
+      ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name),
+    ]);
     const unknown = columns?.filter((column) => !known.has(column)) ?? [];
-    if (unknown.length > 0) throw new CommandError(`--columns: ${thing} have no field ${unknown.map((column) => `“${column}”`).join(', ')}`);
+    if (unknown.length > 0)
+      throw new CommandError(`--columns: ${thing} have no field ${unknown.map((column) => `“${column}”`).join(', ')}`);
     const survey = surveyNumber(store.db, options.survey);
     if (survey === null) throw new CommandError(`--survey: there is no sealed survey “${options.survey}”`);
     const against = options.against === undefined ? null : surveyNumber(store.db, options.against);
-    if (options.against !== undefined && against === null) throw new CommandError(`--against: there is no sealed survey “${options.against}”`);
-    const parts = exportParts(store, { thing: name, wanted: { survey, against, where: options.where, sort: [] }, format: options.format as TableFormat, columns });
+    if (options.against !== undefined && against === null)
+      throw new CommandError(`--against: there is no sealed survey “${options.against}”`);
+    const parts = exportParts(store, {
+      thing: name,
+      wanted: { survey, against, where: options.where, sort: [] },
+      format: options.format as TableFormat,
+      columns,
+    });
     await pipeline(Readable.from(parts), options.out === undefined ? new Unclosed() : createWriteStream(options.out));
   } catch (error) {
-    if (error instanceof FilterError) throw new CommandError(`--where: ${error.message}, at character ${error.at + 1}; expected ${error.expected}`);
+    if (error instanceof FilterError)
+      throw new CommandError(`--where: ${error.message}, at character ${error.at + 1}; expected ${error.expected}`);
     throw error;
   } finally {
     store.close();

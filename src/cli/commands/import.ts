@@ -36,35 +36,55 @@ const planners: Record<string, Planner> = {
     const { told, writes } = plannedContracts(store, latestSealed(store.db), head, lines);
     const words = importWords(told, name);
     return {
-      words: `${told.contracts} contracts: ${told.added} new, ${told.changed} changed`, mistakes: told.mistakes,
+      words: `${told.contracts} contracts: ${told.added} new, ${told.changed} changed`,
+      mistakes: told.mistakes,
       notes: [
         ...(told.passedOver.length > 0 ? [`columns not taken: ${told.passedOver.join(', ')}`] : []),
-        ...(told.unseen.count > 0 ? [`serials no survey has seen: ${told.unseen.first.join(', ')}${told.unseen.count > told.unseen.first.length ? ` and ${told.unseen.count - told.unseen.first.length} more` : ''}`] : []),
+        ...(told.unseen.count > 0
+          ? [
+              `serials no survey has seen: ${told.unseen.first.join(', ')}${told.unseen.count > told.unseen.first.length ? ` and ${told.unseen.count - told.unseen.first.length} more` : ''}`,
+            ]
+          : []),
       ],
-      write: writes.length === 0 ? null : () => {
-        writeContracts(store.db, { who, words, writes });
-        recordAct(store.db, who, 'took contracts from a file', words);
-      },
+      write:
+        writes.length === 0
+          ? null
+          : () => {
+              writeContracts(store.db, { who, words, writes });
+              recordAct(store.db, who, 'took contracts from a file', words);
+            },
     };
   },
   outlets: (store, { head, lines }, name) => {
     const { told, writes } = plannedOutlets(store, latestSealed(store.db), head, lines);
     const words = outletImportWords(told, name);
     return {
-      words: `${told.outlets} outlets: ${told.added} new, ${told.changed} changed`, mistakes: told.mistakes, ...(told.passedOver.length > 0 && { notes: [`columns not taken: ${told.passedOver.join(', ')}`] }),
-      write: writes.length === 0 ? null : () => {
-        writeOutlets(store.db, { who, words, writes });
-        recordAct(store.db, who, 'took outlets from a file', words);
-      },
+      words: `${told.outlets} outlets: ${told.added} new, ${told.changed} changed`,
+      mistakes: told.mistakes,
+      ...(told.passedOver.length > 0 && { notes: [`columns not taken: ${told.passedOver.join(', ')}`] }),
+      write:
+        writes.length === 0
+          ? null
+          : () => {
+              writeOutlets(store.db, { who, words, writes });
+              recordAct(store.db, who, 'took outlets from a file', words);
+            },
     };
   },
   makers: (store, { head, lines }, name) => {
     const { makers, mistakes } = readMakerPrefixes(head, lines);
     const words = `${makers.length} prefixes of makers`;
-    return { words, mistakes, write: makers.length === 0 ? null : () => {
-      saveMakers(store.db, makers);
-      recordAct(store.db, who, 'took makers from a file', `${words} from ${name}`);
-    } };
+    return {
+      words,
+      mistakes,
+      write:
+        makers.length === 0
+          ? null
+          : () => {
+              saveMakers(store.db, makers);
+              recordAct(store.db, who, 'took makers from a file', `${words} from ${name}`);
+            },
+    };
   },
   ...Object.fromEntries(ownedThings.map((thing) => [thing, ownPlanner(thing)])),
 };
@@ -72,11 +92,18 @@ const planners: Record<string, Planner> = {
 function ownPlanner(thing: OwnedThing): Planner {
   return (store, { head, lines }, name) => {
     const plan = plannedImport(store, thing, latestSealed(store.db), head, lines);
-    return { words: `${plan.rows} lines, ${plan.changes.length} values that change`, mistakes: plan.mistakes, write: plan.changes.length === 0 ? null : () => {
-      const words = `${editWords(readOwnFields(store.db), thing, plan.fields, plan.changes)} from ${name}`;
-      writeEdit(store.db, { who, thing, words, changes: plan.changes });
-      recordAct(store.db, who, 'took own fields from a file', words);
-    } };
+    return {
+      words: `${plan.rows} lines, ${plan.changes.length} values that change`,
+      mistakes: plan.mistakes,
+      write:
+        plan.changes.length === 0
+          ? null
+          : () => {
+              const words = `${editWords(readOwnFields(store.db), thing, plan.fields, plan.changes)} from ${name}`;
+              writeEdit(store.db, { who, thing, words, changes: plan.changes });
+              recordAct(store.db, who, 'took own fields from a file', words);
+            },
+    };
   };
 }
 
@@ -91,16 +118,30 @@ export function addImportCommand(program: Command): void {
     .option('--dry-run', 'say what would change, and write nothing')
     .action((thing: string, file: string, options: { data: string; dryRun?: boolean }) => {
       const planner = Object.hasOwn(planners, thing) ? planners[thing] : undefined;
-      if (!planner) throw new CommandError(`“${thing}” is nothing that can be imported: use one of ${known.join(', ')}`);
-      if (!existsSync(databaseFile(options.data))) throw new CommandError(`--data: there is no data in “${options.data}”`);
+      if (!planner)
+        throw new CommandError(`“${thing}” is nothing that can be imported: use one of ${known.join(', ')}`);
+      if (!existsSync(databaseFile(options.data)))
+        throw new CommandError(`--data: there is no data in “${options.data}”`);
       const table = readTable(file);
       const store = openStore(options.data);
       try {
         const { words, notes = [], mistakes, write } = planner(store, table, path.basename(file));
-        if (mistakes.length > 0) throw new CommandError([...mistakes.map(({ line, column, message }) => `${file}:${line}: ${column && `${column}: `}${message}`), 'nothing was written'].join('\n'));
+        if (mistakes.length > 0)
+          throw new CommandError(
+            [
+              ...mistakes.map(({ line, column, message }) => `${file}:${line}: ${column && `${column}: `}${message}`),
+              'nothing was written',
+            ].join('\n'),
+          );
         for (const note of notes) console.error(note);
         if (!options.dryRun) write?.();
-        console.error(write === null ? `${words}; nothing to write` : options.dryRun ? `${words}; nothing is written on a dry run` : `${words}; written`);
+        console.error(
+          write === null
+            ? `${words}; nothing to write`
+            : options.dryRun
+              ? `${words}; nothing is written on a dry run`
+              : `${words}; written`,
+        );
       } finally {
         store.close();
       }
@@ -112,12 +153,15 @@ function readTable(file: string): CsvFile {
   try {
     text = readFileSync(file, 'utf8');
   } catch (error) {
-    throw new CommandError(`“${file}” cannot be read: ${(error as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : (error as Error).message}`);
+    throw new CommandError(
+      `“${file}” cannot be read: ${(error as NodeJS.ErrnoException).code === 'ENOENT' ? 'there is no such file' : (error as Error).message}`,
+    );
   }
   try {
     return readCsv(text);
   } catch (error) {
-    if (error instanceof CsvError) throw new CommandError(`${file}:${error.line}: ${error.message}\nnothing was written`);
+    if (error instanceof CsvError)
+      throw new CommandError(`${file}:${error.line}: ${error.message}\nnothing was written`);
     throw error;
   }
 }

@@ -2,7 +2,15 @@ import { createInterface } from 'node:readline/promises';
 import type { Command } from 'commander';
 import { nameMistake, passwordMistake } from '../../core/values/password';
 import { openStore } from '../../store/database';
-import { addPerson, addToken, recordAct, roleNames, tokenRoles, type PersonRole, type TokenRole } from '../../store/people';
+import {
+  addPerson,
+  addToken,
+  recordAct,
+  roleNames,
+  tokenRoles,
+  type PersonRole,
+  type TokenRole,
+} from '../../store/people';
 import { CommandError } from '../exit';
 
 function role(text: string): PersonRole {
@@ -30,7 +38,11 @@ const already = (error: unknown, words: string): never => {
 };
 
 export function addPeopleCommands(program: Command): void {
-  program.command('user').description('people who may sign in').command('add').argument('<name>')
+  program
+    .command('user')
+    .description('people who may sign in')
+    .command('add')
+    .argument('<name>')
     .requiredOption('--data <dir>', 'data folder')
     .option('--role <role>', roleNames.join(', '), role, 'viewer' as PersonRole)
     .action(async (name: string, options: { data: string; role: PersonRole }) => {
@@ -39,14 +51,20 @@ export function addPeopleCommands(program: Command): void {
       if (mistake) throw new CommandError(mistake);
       const store = openStore(options.data);
       try {
-        await addPerson(store.db, name, password, options.role).catch((error: unknown) => already(error, `There is a person “${name}” already`));
+        await addPerson(store.db, name, password, options.role).catch((error: unknown) =>
+          already(error, `There is a person “${name}” already`),
+        );
         recordAct(store.db, 'command line', `added ${options.role}`, name);
         console.error(`${name} may sign in as ${options.role}`);
       } finally {
         store.close();
       }
     });
-  program.command('token').description('tokens for scripts').command('add').argument('<name>')
+  program
+    .command('token')
+    .description('tokens for scripts')
+    .command('add')
+    .argument('<name>')
     .requiredOption('--data <dir>', 'data folder')
     .option('--role <role>', tokenRoles.join(', '), tokenRole, 'viewer' as TokenRole)
     .action((name: string, options: { data: string; role: TokenRole }) => {

@@ -35,7 +35,8 @@ export function addServeCommand(program: Command): void {
     .requiredOption('--data <dir>')
     .action(async ({ data }: { data: string }) => {
       // a job in flight is resumed by the next engine
-      for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const) process.on(signal as 'SIGTERM', () => process.exit(0));
+      for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const)
+        process.on(signal as 'SIGTERM', () => process.exit(0));
       await runEngine(data, () => false);
     });
 }
@@ -54,21 +55,36 @@ export async function untilStopped(serving: Serving, also: () => void = () => un
 /** Starts both processes and waits until the application answers. */
 export async function serve(data: string, port: number, host: string): Promise<Serving> {
   const home = programFolder();
-  if (!existsSync(path.join(home, '.next/BUILD_ID'))) throw new CommandError('The application is not built yet: run “npm run build” once', exitCodes.failed);
+  if (!existsSync(path.join(home, '.next/BUILD_ID')))
+    throw new CommandError('The application is not built yet: run “npm run build” once', exitCodes.failed);
   const folder = path.resolve(data);
   const store = openStore(folder);
   vaultKey(folder);
   seedCatalogue(store);
   store.close();
   const tables = path.join(home, 'dist/tables.mjs');
-  const environment = { ...process.env, ...(existsSync(tables) && { BOLIDE_TABLE_THREAD: tables }), BOLIDE_DATA: folder, BOLIDE_HOME: home, NODE_ENV: 'production' as const, NEXT_TELEMETRY_DISABLED: '1' };
+  const environment = {
+    ...process.env,
+    ...(existsSync(tables) && { BOLIDE_TABLE_THREAD: tables }),
+    BOLIDE_DATA: folder,
+    BOLIDE_HOME: home,
+    NODE_ENV: 'production' as const,
+    NEXT_TELEMETRY_DISABLED: '1',
+  };
   let stopping = false;
-  const web = spawn(process.execPath, [path.join(home, 'node_modules/next/dist/bin/next'), 'start', home, '-p', String(port), '-H', host], { env: environment, stdio: ['ignore', 'ignore', 'inherit'] });
+  const web = spawn(
+    process.execPath,
+    [path.join(home, 'node_modules/next/dist/bin/next'), 'start', home, '-p', String(port), '-H', host],
+    { env: environment, stdio: ['ignore', 'ignore', 'inherit'] },
+  );
   let engine: ChildProcess;
   let delayMs = 500;
   const startEngine = () => {
     const started = Date.now();
-    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder], { env: environment, stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
+    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder], {
+      env: environment,
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    });
     engine.on('exit', (code) => {
       if (stopping) return;
       delayMs = Date.now() - started > 60_000 ? 500 : Math.min(delayMs * 2, 30_000);
@@ -80,7 +96,12 @@ export async function serve(data: string, port: number, host: string): Promise<S
   const ended = new Promise<number>((resolve) => web.on('exit', (code) => resolve(code ?? 1)));
   const stop = async () => {
     stopping = true;
-    const gone = [web, engine].map((child) => new Promise<void>((resolve) => (child.exitCode === null && child.signalCode === null ? child.once('exit', () => resolve()) : resolve())));
+    const gone = [web, engine].map(
+      (child) =>
+        new Promise<void>((resolve) =>
+          child.exitCode === null && child.signalCode === null ? child.once('exit', () => resolve()) : resolve(),
+        ),
+    );
     for (const child of [web, engine]) child.kill('SIGTERM');
     const force = setTimeout(() => [web, engine].forEach((child) => child.kill('SIGKILL')), 4000);
     await Promise.all(gone);

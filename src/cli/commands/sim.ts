@@ -18,34 +18,51 @@ export function addSimCommand(program: Command): void {
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535), 1161)
     .option('--truth <file>', 'write what the sample estate really is, and the oddities planted in it, as JSON')
     .option('--https-port <n>', 'port of Redfish and controllers', wholeNumber('--https-port', 1, 65_535), 1443)
-    .addOption(new Option('--step <n>', 'step of the sample story').argParser(wholeNumber('--step', 1, storyLength)).default(storyLength))
-    .action(async (options: { scenario?: boolean; walks?: string; base: string; port: number; httpsPort: number; step: number; truth?: string }) => {
-      if (Boolean(options.scenario) === Boolean(options.walks)) throw new CommandError('Give one of --scenario and --walks');
-      const base = readBase(options.base);
-      if (options.truth !== undefined) {
-        if (!options.scenario) throw new CommandError('--truth: walk files have none; it goes with --scenario');
-        writeFileSync(options.truth, JSON.stringify(truthOf(options.step), null, 2));
-      }
-      let close: () => void;
-      if (options.walks === undefined) {
-        const fleet = new Fleet(base, options.port, options.httpsPort);
-        await fleet.moveTo(options.step);
-        console.log(`${fleet.size} agents on ${base}/16 port ${options.port}; SNMPv3 user ${sampleUser.name}, community ${sampleCommunity}; ${fleet.services} Redfish services on port ${options.httpsPort}, user ${sampleHardwareUser.user}`);
-        close = () => fleet.close();
-      } else {
-        if (!existsSync(options.walks)) throw new CommandError(`--walks: “${options.walks}” is no folder`);
-        const { agents, problems } = agentsFromWalks(options.walks, base, options.port);
-        for (const problem of problems) console.error(problem);
-        if (agents.length === 0) throw new CommandError(`--walks: no walk in “${options.walks}”`);
-        for (const agent of agents) await agent.listen();
-        console.log(`${agents.length} agents on ${base}/16 port ${options.port}, community public`);
-        close = () => agents.forEach((agent) => agent.close());
-      }
-      await new Promise<void>((resolve) => {
-        for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
-      });
-      close();
-    });
+    .addOption(
+      new Option('--step <n>', 'step of the sample story')
+        .argParser(wholeNumber('--step', 1, storyLength))
+        .default(storyLength),
+    )
+    .action(
+      async (options: {
+        scenario?: boolean;
+        walks?: string;
+        base: string;
+        port: number;
+        httpsPort: number;
+        step: number;
+        truth?: string;
+      }) => {
+        if (Boolean(options.scenario) === Boolean(options.walks))
+          throw new CommandError('Give one of --scenario and --walks');
+        const base = readBase(options.base);
+        if (options.truth !== undefined) {
+          if (!options.scenario) throw new CommandError('--truth: walk files have none; it goes with --scenario');
+          writeFileSync(options.truth, JSON.stringify(truthOf(options.step), null, 2));
+        }
+        let close: () => void;
+        if (options.walks === undefined) {
+          const fleet = new Fleet(base, options.port, options.httpsPort);
+          await fleet.moveTo(options.step);
+          console.log(
+            `${fleet.size} agents on ${base}/16 port ${options.port}; SNMPv3 user ${sampleUser.name}, community ${sampleCommunity}; ${fleet.services} Redfish services on port ${options.httpsPort}, user ${sampleHardwareUser.user}`,
+          );
+          close = () => fleet.close();
+        } else {
+          if (!existsSync(options.walks)) throw new CommandError(`--walks: “${options.walks}” is no folder`);
+          const { agents, problems } = agentsFromWalks(options.walks, base, options.port);
+          for (const problem of problems) console.error(problem);
+          if (agents.length === 0) throw new CommandError(`--walks: no walk in “${options.walks}”`);
+          for (const agent of agents) await agent.listen();
+          console.log(`${agents.length} agents on ${base}/16 port ${options.port}, community public`);
+          close = () => agents.forEach((agent) => agent.close());
+        }
+        await new Promise<void>((resolve) => {
+          for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
+        });
+        close();
+      },
+    );
 }
 
 /** Agents are simulated on this machine only. */

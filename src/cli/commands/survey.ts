@@ -50,7 +50,11 @@ export function addSurveyCommand(program: Command): void {
     .option('--port <n>', 'port of the agents', wholeNumber('--port', 1, 65_535))
     .option('--https-port <n>', 'port of Redfish, RESTCONF and controllers', wholeNumber('--https-port', 1, 65_535))
     .option('--via <prefix=prefix>', 'address translation, as 10.72.0.0/16=127.72.0.0/16', collect)
-    .option('--neighbours <steps>', 'follow management addresses of LLDP neighbours so many steps', wholeNumber('--neighbours', 0, 32))
+    .option(
+      '--neighbours <steps>',
+      'follow management addresses of LLDP neighbours so many steps',
+      wholeNumber('--neighbours', 0, 32),
+    )
     .option('--default-communities', 'look whether devices still answer to the communities they were delivered with')
     .option('--concurrency <n>', 'devices read at once', wholeNumber('--concurrency', 1, 2000))
     .option('--timeout <ms>', 'how long to wait for an answer', wholeNumber('--timeout', 50, 60_000))
@@ -62,12 +66,17 @@ export function addSurveyCommand(program: Command): void {
 
 async function surveyCommand(options: SurveyOptions): Promise<void> {
   const ways = [options.range, options.scope, options.walks, options.trees].filter((way) => way !== undefined);
-  if (ways.length !== 1) throw new CommandError('Give exactly one of --range, --scope, --walks and --trees: it says what to ask');
+  if (ways.length !== 1)
+    throw new CommandError('Give exactly one of --range, --scope, --walks and --trees: it says what to ask');
   const { files, trees, unreadable } = openFiles(options);
   const text = scopeText(options, files ?? trees);
   const read = readScope(text);
-  if ('mistakes' in read) throw new CommandError(read.mistakes.map(({ path, message }) => `${optionOf(path)}: ${message}`).join('\n'));
-  if (read.scope.collectors.length > 0) throw new CommandError('--scope: a scope with collectors is surveyed by the engine, from the interface or by its calendar');
+  if ('mistakes' in read)
+    throw new CommandError(read.mistakes.map(({ path, message }) => `${optionOf(path)}: ${message}`).join('\n'));
+  if (read.scope.collectors.length > 0)
+    throw new CommandError(
+      '--scope: a scope with collectors is surveyed by the engine, from the interface or by its calendar',
+    );
   // everything is checked before the data folder is touched
   const given = givenCredentials(options);
   const store = openStore(options.data);
@@ -85,20 +94,35 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
     console.error('cancelling: what was collected is kept');
   });
   try {
-    const credentials = given.length > 0 || options.scope === undefined ? given.filter((credential) => !writes(credential)) : openCredentials(store, text.credentials);
-    if (credentials.length === 0 && !files && !trees) throw new CommandError('No credential to try: give --community or --credentials');
+    const credentials =
+      given.length > 0 || options.scope === undefined
+        ? given.filter((credential) => !writes(credential))
+        : openCredentials(store, text.credentials);
+    if (credentials.length === 0 && !files && !trees)
+      throw new CommandError('No credential to try: give --community or --credentials');
     if (!options.json) console.error(`asking ${read.scope.addresses.length} addresses`);
     const summary = await runSurvey(store, {
-      scope: read.scope, scopeName: text.name, credentials, signatures: readSignatures(store.folder), siteRules: readSiteRules(store.db),
-      ...(files && { files }), ...(trees && { trees }), ...(options.rate !== undefined && { packetsPerSecond: options.rate }), unreadable, cancelled: () => cancelled,
+      scope: read.scope,
+      scopeName: text.name,
+      credentials,
+      signatures: readSignatures(store.folder),
+      siteRules: readSiteRules(store.db),
+      ...(files && { files }),
+      ...(trees && { trees }),
+      ...(options.rate !== undefined && { packetsPerSecond: options.rate }),
+      unreadable,
+      cancelled: () => cancelled,
       onStarted: (surveyId) => updateJob(store.db, jobId, { surveyId }),
     });
     updateJob(store.db, jobId, { state: cancelled ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
     if (options.json) console.log(JSON.stringify(summary));
     else {
       const { addresses, devices } = summary;
-      console.log(`survey ${summary.survey}: ${addresses.answered} of ${addresses.asked} addresses answered in ${summary.seconds} s; ${devices.found} devices, ${devices.new} new, ${devices.changed} changed, ${devices.replaced} replaced, ${devices.silent} silent`);
-      for (const { address, part, reason, remedy } of summary.failures) console.log(`  ${address} ${part}: ${reason}. ${remedy}`);
+      console.log(
+        `survey ${summary.survey}: ${addresses.answered} of ${addresses.asked} addresses answered in ${summary.seconds} s; ${devices.found} devices, ${devices.new} new, ${devices.changed} changed, ${devices.replaced} replaced, ${devices.silent} silent`,
+      );
+      for (const { address, part, reason, remedy } of summary.failures)
+        console.log(`  ${address} ${part}: ${reason}. ${remedy}`);
     }
     if (addresses(summary) === 0) process.exitCode = exitCodes.nothingAnswered;
   } catch (error) {
@@ -111,7 +135,11 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
 
 const addresses = (summary: { addresses: { answered: number } }) => summary.addresses.answered;
 
-const optionOf = (path: string) => path.replace(/^ranges\[(\d+)\]$/, (_, at: string) => `--range, entry ${Number(at) + 1}`).replace(/^translations\[\d+\]$/, '--via').replace(/^ranges$/, '--range');
+const optionOf = (path: string) =>
+  path
+    .replace(/^ranges\[(\d+)\]$/, (_, at: string) => `--range, entry ${Number(at) + 1}`)
+    .replace(/^translations\[\d+\]$/, '--via')
+    .replace(/^ranges$/, '--range');
 
 interface SurveyFiles {
   files?: Map<string, VarbindSource>;
@@ -124,23 +152,34 @@ function openFiles({ walks, trees }: SurveyOptions): SurveyFiles {
 }
 
 function openTrees(folder: string): SurveyFiles {
-  if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CommandError(`--trees: “${folder}” is no folder`);
+  if (!existsSync(folder) || !statSync(folder).isDirectory())
+    throw new CommandError(`--trees: “${folder}” is no folder`);
   const { trees, problems } = readTreeFolder(folder);
   for (const { file, reason } of problems) console.error(`${file}: ${reason}`);
-  if (trees.size === 0) throw new CommandError(`--trees: no readable tree in “${folder}”${problems[0] ? ` (${problems[0].file}: ${problems[0].reason})` : ''}`);
+  if (trees.size === 0)
+    throw new CommandError(
+      `--trees: no readable tree in “${folder}”${problems[0] ? ` (${problems[0].file}: ${problems[0].reason})` : ''}`,
+    );
   return { trees, unreadable: problems };
 }
 
 function openWalks(folder: string): SurveyFiles {
-  if (!existsSync(folder) || !statSync(folder).isDirectory()) throw new CommandError(`--walks: “${folder}” is no folder`);
+  if (!existsSync(folder) || !statSync(folder).isDirectory())
+    throw new CommandError(`--walks: “${folder}” is no folder`);
   const { walks, problems } = readWalkFolder(folder);
   for (const { file, reason } of problems) console.error(`${file}: ${reason}`);
-  if (walks.length === 0) throw new CommandError(`--walks: no readable walk in “${folder}”${problems[0] ? ` (${problems[0].file}: ${problems[0].reason})` : ''}`);
+  if (walks.length === 0)
+    throw new CommandError(
+      `--walks: no readable walk in “${folder}”${problems[0] ? ` (${problems[0].file}: ${problems[0].reason})` : ''}`,
+    );
   return { files: new Map(walks.map(({ address, source }) => [address, source])), unreadable: problems };
 }
 
 function scopeText(options: SurveyOptions, files: Map<string, unknown> | undefined): ScopeText {
-  const base: ScopeText = options.scope === undefined ? { ...scopeDefaults, name: files ? 'files' : 'command line' } : scopeFile(options.scope);
+  const base: ScopeText =
+    options.scope === undefined
+      ? { ...scopeDefaults, name: files ? 'files' : 'command line' }
+      : scopeFile(options.scope);
   return {
     ...base,
     ...(options.range !== undefined && { ranges: options.range.split(',').map((part) => part.trim()) }),
@@ -167,12 +206,27 @@ function readJson(option: string, file: string): unknown {
 
 function scopeFile(file: string): ScopeText {
   const value = readJson('--scope', file);
-  if (!value || typeof value !== 'object' || Array.isArray(value)) throw new CommandError(`--scope: “${file}” must hold one JSON object`);
+  if (!value || typeof value !== 'object' || Array.isArray(value))
+    throw new CommandError(`--scope: “${file}” must hold one JSON object`);
   const unknown = Object.keys(value).filter((name) => !(name in scopeDefaults));
-  if (unknown.length > 0) throw new CommandError(`--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`);
+  if (unknown.length > 0)
+    throw new CommandError(
+      `--scope: unknown field ${unknown.map((name) => `“${name}”`).join(', ')}; known are ${Object.keys(scopeDefaults).join(', ')}`,
+    );
   const scope = { ...scopeDefaults, ...(value as Partial<ScopeText>) };
-  for (const field of ['ranges', 'exclusions', 'translations', 'credentials', 'writeCredentials', 'neighbourWithin', 'quietHours', 'wakeRanges', 'collectors'] as const) {
-    if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string')) throw new CommandError(`--scope: ${field} must be a list of texts`);
+  for (const field of [
+    'ranges',
+    'exclusions',
+    'translations',
+    'credentials',
+    'writeCredentials',
+    'neighbourWithin',
+    'quietHours',
+    'wakeRanges',
+    'collectors',
+  ] as const) {
+    if (!Array.isArray(scope[field]) || scope[field].some((line) => typeof line !== 'string'))
+      throw new CommandError(`--scope: ${field} must be a list of texts`);
   }
   return scope;
 }
@@ -184,10 +238,14 @@ function givenCredentials(options: SurveyOptions): Credential[] {
     if (!Array.isArray(value)) throw new CommandError('--credentials: the file must hold a JSON array');
     value.forEach((entry, at) => {
       const read = readCredential(entry);
-      if ('mistakes' in read) throw new CommandError(`--credentials, entry ${at + 1}: ${read.mistakes.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join('; ')}`);
+      if ('mistakes' in read)
+        throw new CommandError(
+          `--credentials, entry ${at + 1}: ${read.mistakes.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join('; ')}`,
+        );
       list.push(read.credential);
     });
   }
-  for (const community of options.community ?? []) list.push({ name: `community ${list.length + 1}`, kind: 'snmp2c', community });
+  for (const community of options.community ?? [])
+    list.push({ name: `community ${list.length + 1}`, kind: 'snmp2c', community });
   return list;
 }

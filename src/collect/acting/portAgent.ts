@@ -29,18 +29,34 @@ export interface ExpectedAgent {
 }
 
 /** The agent at a place with the first credential that it lets in, once it is sure that it is the one that was surveyed. */
-export async function openForWriting(transport: UdpTransport, place: AgentPlace, credentials: Credential[], expected: ExpectedAgent): Promise<OpenedAgent | Hindrance> {
+export async function openForWriting(
+  transport: UdpTransport,
+  place: AgentPlace,
+  credentials: Credential[],
+  expected: ExpectedAgent,
+): Promise<OpenedAgent | Hindrance> {
   const faults: Parameters<typeof outcomeOf>[0] = [];
   for (const credential of credentials.filter((one): one is UserCredential => one.kind === 'snmp3')) {
     const agent = new LiveAgent(transport, place, credential);
     try {
       const system = await readSystem(agent);
       if (!system) {
-        faults.push({ credential: credential.name, fault: 'failed', message: 'answers, but tells nothing of itself: the system group is hidden' });
+        faults.push({
+          credential: credential.name,
+          fault: 'failed',
+          message: 'answers, but tells nothing of itself: the system group is hidden',
+        });
         continue;
       }
-      const another = expected.engineId !== null && system.engineId !== null ? system.engineId !== expected.engineId : system.name !== expected.name;
-      if (another) return { reason: `another device answers there: it calls itself ${system.name || 'nothing'}${system.name === expected.name ? ', with another engine' : ''}`, remedy: 'It was replaced or moved since it was surveyed. Survey it first.' };
+      const another =
+        expected.engineId !== null && system.engineId !== null
+          ? system.engineId !== expected.engineId
+          : system.name !== expected.name;
+      if (another)
+        return {
+          reason: `another device answers there: it calls itself ${system.name || 'nothing'}${system.name === expected.name ? ', with another engine' : ''}`,
+          remedy: 'It was replaced or moved since it was surveyed. Survey it first.',
+        };
       return { agent, credential: credential.name };
     } catch (error) {
       if (!(error instanceof SourceError)) throw error;
@@ -53,7 +69,9 @@ export async function openForWriting(transport: UdpTransport, place: AgentPlace,
 
 /** Columns that tell what a port is and what of it can be set. */
 const asked = [
-  [interfaceTables.ifEntry, [2, 3, 7, 8]], [interfaceTables.ifXEntry, [1, 17, 18]], [powerEthernetTables.pethPsePortEntry, pethPsePortColumns],
+  [interfaceTables.ifEntry, [2, 3, 7, 8]],
+  [interfaceTables.ifXEntry, [1, 17, 18]],
+  [powerEthernetTables.pethPsePortEntry, pethPsePortColumns],
 ] as const;
 
 /** How a port is now, found by its name: numbers of ports may be others after a restart. @returns null where there is none of that name @throws SourceError */
@@ -66,5 +84,13 @@ export async function readPort(agent: LiveAgent, name: string): Promise<PortSett
   if (!row) return null;
   const powering = poweringOfSockets(interfaces, parsePoweringPorts(answers)).get(row.ifIndex);
   const { ifIndex, admin, oper, alias } = row;
-  return { ifIndex, admin, oper, alias, power: powering ? { group: powering.group, port: powering.port, enabled: powering.enabled, state: powering.state } : null };
+  return {
+    ifIndex,
+    admin,
+    oper,
+    alias,
+    power: powering
+      ? { group: powering.group, port: powering.port, enabled: powering.enabled, state: powering.state }
+      : null,
+  };
 }

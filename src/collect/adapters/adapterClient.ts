@@ -3,12 +3,21 @@ import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/htt
 import { ResourceError } from '../https/resourceSource';
 
 /** Whether an open resource of a private interface is there and says what it should. @throws ResourceError where nobody answers at all */
-export async function answersWith(place: ServicePlace, options: ClientOptions, path: string, isIt: (body: Json) => boolean): Promise<boolean> {
+export async function answersWith(
+  place: ServicePlace,
+  options: ClientOptions,
+  path: string,
+  isIt: (body: Json) => boolean,
+): Promise<boolean> {
   const client = new HttpsClient(place, options);
   try {
     return isIt((await client.ask(path)).body);
   } catch (error) {
-    if (error instanceof ResourceError && ['absent', 'forbidden', 'unauthorised', 'failed', 'malformed'].includes(error.fault)) return false;
+    if (
+      error instanceof ResourceError &&
+      ['absent', 'forbidden', 'unauthorised', 'failed', 'malformed'].includes(error.fault)
+    )
+      return false;
     throw error;
   } finally {
     client.close();

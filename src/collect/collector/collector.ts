@@ -33,7 +33,13 @@ export class Collector {
   readonly #inHand = new Map<number, InHand>();
   #lastUsage = { at: performance.now(), usage: process.cpuUsage() };
 
-  constructor(readonly link: ServerLink, readonly spool: Spool, readonly version: string, readonly stopped: AbortSignal, readonly tell: (words: string) => void) {}
+  constructor(
+    readonly link: ServerLink,
+    readonly spool: Spool,
+    readonly version: string,
+    readonly stopped: AbortSignal,
+    readonly tell: (words: string) => void,
+  ) {}
 
   /** Until it is stopped. What is in the spool then is delivered by the next one. */
   async run(): Promise<void> {
@@ -58,7 +64,14 @@ export class Collector {
     const box = newLetterBox();
     let answer: WorkAnswer;
     try {
-      answer = await this.link.work({ protocol: collectorProtocol, version: this.version, key: box.publicKey, inHand: [...this.#inHand.keys()], wants, load: this.#load() });
+      answer = await this.link.work({
+        protocol: collectorProtocol,
+        version: this.version,
+        key: box.publicKey,
+        inHand: [...this.#inHand.keys()],
+        wants,
+        load: this.#load(),
+      });
     } catch (error) {
       if (!(error instanceof LinkError)) throw error;
       if (!this.stopped.aborted) trouble.happened(error);
@@ -97,15 +110,32 @@ export class Collector {
       return writing;
     };
     const write = async (some: CollectedVisit[], last: boolean) => {
-      const delivery: Delivery = { protocol: collectorProtocol, id: randomUUID(), survey: work.survey, share: work.share, last, visits: some, certificates: certificates.take() };
+      const delivery: Delivery = {
+        protocol: collectorProtocol,
+        id: randomUUID(),
+        survey: work.survey,
+        share: work.share,
+        last,
+        visits: some,
+        certificates: certificates.take(),
+      };
       await this.#keep(gzipSync(JSON.stringify(delivery)));
       inHand.open -= some.length;
     };
     const regularly = setInterval(() => void flush(false), flushMs);
     try {
-      if ('mistakes' in read) throw new Error(`the scope is not understood here: ${read.mistakes.map(({ path, message }) => `${path}: ${message}`).join('; ')}`);
+      if ('mistakes' in read)
+        throw new Error(
+          `the scope is not understood here: ${read.mistakes.map(({ path, message }) => `${path}: ${message}`).join('; ')}`,
+        );
       const reader = new AddressReader({
-        scope: read.scope, credentials: this.#credentials.get(inHand) ?? [], signatures: work.signatures, siteRules: work.siteRules, certificates, cancelled, hintOf: (address) => work.hints[address] ?? {},
+        scope: read.scope,
+        credentials: this.#credentials.get(inHand) ?? [],
+        signatures: work.signatures,
+        siteRules: work.siteRules,
+        certificates,
+        cancelled,
+        hintOf: (address) => work.hints[address] ?? {},
       });
       try {
         if (work.kind === 'wake') await reader.wake(work.addresses);
@@ -175,7 +205,13 @@ export class Collector {
     const { user, system } = process.cpuUsage(this.#lastUsage.usage);
     const processor = (user + system) / 1000 / Math.max(1, now - this.#lastUsage.at);
     this.#lastUsage = { at: now, usage: process.cpuUsage() };
-    return { addresses: [...this.#inHand.values()].reduce((sum, { open }) => sum + Math.max(0, open), 0), spooled: files, spooledBytes: bytes, memoryBytes: process.memoryUsage.rss(), processor: Math.round(processor * 100) / 100 };
+    return {
+      addresses: [...this.#inHand.values()].reduce((sum, { open }) => sum + Math.max(0, open), 0),
+      spooled: files,
+      spooledBytes: bytes,
+      memoryBytes: process.memoryUsage.rss(),
+      processor: Math.round(processor * 100) / 100,
+    };
   }
 
   #pause(milliseconds: number): Promise<void> {
@@ -201,7 +237,12 @@ class Trouble {
 
   happened({ fault, message }: LinkError): void {
     this.#times++;
-    const words = fault === 'unreachable' ? `the server cannot be reached: ${message}` : fault === 'busy' ? `the server is busy: ${message}` : message;
+    const words =
+      fault === 'unreachable'
+        ? `the server cannot be reached: ${message}`
+        : fault === 'busy'
+          ? `the server is busy: ${message}`
+          : message;
     if (words !== this.#words) this.tell(words);
     this.#words = words;
   }

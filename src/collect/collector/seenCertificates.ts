@@ -25,7 +25,16 @@ export class SeenCertificates implements CertificateMemory {
   }
 
   offered(address: string, port: number, fingerprint: string): void {
-    if (!this.#seen.some((known) => known.as === 'offered' && known.address === address && known.port === port && known.fingerprint === fingerprint)) this.#seen.push({ address, port, fingerprint, subject: '', as: 'offered' });
+    if (
+      !this.#seen.some(
+        (known) =>
+          known.as === 'offered' &&
+          known.address === address &&
+          known.port === port &&
+          known.fingerprint === fingerprint,
+      )
+    )
+      this.#seen.push({ address, port, fingerprint, subject: '', as: 'offered' });
   }
 
   /** What was not told yet. */

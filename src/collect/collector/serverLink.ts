@@ -2,7 +2,10 @@ import type { WorkAnswer, WorkQuestion } from '../../core/collectors/protocol';
 
 /** Why the server did not take something. `unreachable` and `busy` pass; `refused` will not. */
 export class LinkError extends Error {
-  constructor(readonly fault: 'unreachable' | 'busy' | 'token' | 'version' | 'refused', message: string) {
+  constructor(
+    readonly fault: 'unreachable' | 'busy' | 'token' | 'version' | 'refused',
+    message: string,
+  ) {
     super(message);
     this.name = 'LinkError';
   }
@@ -12,7 +15,11 @@ const patienceMs = 30_000;
 
 /** The way to the server: requests from here to there only, over TLS. */
 export class ServerLink {
-  constructor(readonly server: string, readonly token: string, readonly stopped: AbortSignal) {}
+  constructor(
+    readonly server: string,
+    readonly token: string,
+    readonly stopped: AbortSignal,
+  ) {}
 
   /** @throws LinkError */
   async work(question: WorkQuestion): Promise<WorkAnswer> {
@@ -28,7 +35,13 @@ export class ServerLink {
     let answer: Response;
     let text: string;
     try {
-      answer = await fetch(`${this.server}/api/v1/collectors/${what}`, { method: 'POST', headers: { authorization: `Bearer ${this.token}`, 'content-type': type }, body, redirect: 'error', signal: AbortSignal.any([this.stopped, AbortSignal.timeout(patienceMs)]) });
+      answer = await fetch(`${this.server}/api/v1/collectors/${what}`, {
+        method: 'POST',
+        headers: { authorization: `Bearer ${this.token}`, 'content-type': type },
+        body,
+        redirect: 'error',
+        signal: AbortSignal.any([this.stopped, AbortSignal.timeout(patienceMs)]),
+      });
       text = await answer.text();
     } catch (error) {
       const { cause, message } = error as Error & { cause?: Error };
@@ -37,10 +50,17 @@ export class ServerLink {
     if (answer.ok) return parsed(text);
     const detail = detailOf(text) ?? `status ${answer.status}`;
     switch (answer.status) {
-      case 401: case 403: throw new LinkError('token', detail);
-      case 409: throw new LinkError('version', detail);
-      case 400: case 413: case 422: throw new LinkError('refused', detail);
-      default: throw new LinkError('busy', detail);
+      case 401:
+      case 403:
+        throw new LinkError('token', detail);
+      case 409:
+        throw new LinkError('version', detail);
+      case 400:
+      case 413:
+      case 422:
+        throw new LinkError('refused', detail);
+      default:
+        throw new LinkError('busy', detail);
     }
   }
 }

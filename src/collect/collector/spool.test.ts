@@ -33,7 +33,10 @@ test('what a crash cut short is not there; other files are left alone', () => {
   writeFileSync(path.join(folder, 'notes.txt'), 'mine');
   const spool = new Spool(folder);
   expect([spool.oldest(), spool.size().files]).toEqual([null, 0]);
-  expect([existsSync(path.join(folder, '0000000004.delivery.part')), existsSync(path.join(folder, 'notes.txt'))]).toEqual([false, true]);
+  expect([
+    existsSync(path.join(folder, '0000000004.delivery.part')),
+    existsSync(path.join(folder, 'notes.txt')),
+  ]).toEqual([false, true]);
 });
 test('a number that was delivered and removed is not used for another while one is left', () => {
   const spool = new Spool(folder);

@@ -1,4 +1,15 @@
-import { closeSync, fsyncSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeSync,
+} from 'node:fs';
 import path from 'node:path';
 
 export interface Spooled {
@@ -18,7 +29,8 @@ export class Spool {
   constructor(readonly folder: string) {
     mkdirSync(path.join(folder, 'refused'), { recursive: true, mode: 0o700 });
     // what was cut short by a crash was never named
-    for (const name of readdirSync(folder)) if (name.endsWith('.part')) rmSync(path.join(folder, name), { force: true });
+    for (const name of readdirSync(folder))
+      if (name.endsWith('.part')) rmSync(path.join(folder, name), { force: true });
     this.#next = Math.max(0, ...this.#names().map((name) => Number(counted.exec(name)?.[1]))) + 1;
   }
 
@@ -29,7 +41,7 @@ export class Spool {
     try {
       const descriptor = openSync(part, 'w', 0o600);
       try {
-        for (let at = 0; at < body.length; ) at += writeSync(descriptor, body, at);
+        for (let at = 0; at < body.length;) at += writeSync(descriptor, body, at);
         fsyncSync(descriptor);
       } finally {
         closeSync(descriptor);
@@ -61,10 +73,18 @@ export class Spool {
 
   size(): { files: number; bytes: number } {
     const names = this.#names();
-    return { files: names.length, bytes: names.reduce((sum, name) => sum + (statSync(path.join(this.folder, name), { throwIfNoEntry: false })?.size ?? 0), 0) };
+    return {
+      files: names.length,
+      bytes: names.reduce(
+        (sum, name) => sum + (statSync(path.join(this.folder, name), { throwIfNoEntry: false })?.size ?? 0),
+        0,
+      ),
+    };
   }
 
   #names(): string[] {
-    return readdirSync(this.folder).filter((name) => counted.test(name)).sort();
+    return readdirSync(this.folder)
+      .filter((name) => counted.test(name))
+      .sort();
   }
 }

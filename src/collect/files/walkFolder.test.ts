@@ -11,7 +11,13 @@ beforeEach(() => {
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 const put = (file: string, ...lines: string[]) => writeFileSync(path.join(folder, file), lines.join('\n'));
 
-const walk = ['.1.3.6.1.2.1.1.5.0 = STRING: "mlr-ring"', '.1.3.6.1.2.1.2.2.1.1.1 = INTEGER: 1', '.1.3.6.1.2.1.2.2.1.1.10 = INTEGER: 10', '.1.3.6.1.2.1.2.2.1.10.1 = Counter32: 7', '.1.3.6.1.2.1.2.2.1.2.1 = STRING: "1"'];
+const walk = [
+  '.1.3.6.1.2.1.1.5.0 = STRING: "mlr-ring"',
+  '.1.3.6.1.2.1.2.2.1.1.1 = INTEGER: 1',
+  '.1.3.6.1.2.1.2.2.1.1.10 = INTEGER: 10',
+  '.1.3.6.1.2.1.2.2.1.10.1 = Counter32: 7',
+  '.1.3.6.1.2.1.2.2.1.2.1 = STRING: "1"',
+];
 
 test('a walk answers as an agent: scalars by name, columns without their neighbours of like beginning', async () => {
   put('10.72.9.1.walk', ...walk);
@@ -19,7 +25,17 @@ test('a walk answers as an agent: scalars by name, columns without their neighbo
   expect([walks.map(({ address }) => address), problems]).toEqual([['10.72.9.1'], []]);
   const source = walks[0]?.source;
   expect(await source?.get(['1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([{ oid: '1.3.6.1.2.1.1.5.0' }]);
-  expect((await source?.columns('1.3.6.1.2.1.2.2.1', [1, 2]))?.map(({ index, cells }) => [...index, cells.get(1) !== undefined, cells.get(2) !== undefined, cells.get(10) !== undefined])).toEqual([[1, true, true, false], [10, true, false, false]]);
+  expect(
+    (await source?.columns('1.3.6.1.2.1.2.2.1', [1, 2]))?.map(({ index, cells }) => [
+      ...index,
+      cells.get(1) !== undefined,
+      cells.get(2) !== undefined,
+      cells.get(10) !== undefined,
+    ]),
+  ).toEqual([
+    [1, true, true, false],
+    [10, true, false, false],
+  ]);
 });
 test('one file that cannot be read is told with its place, and the others are kept', () => {
   put('10.72.9.1.walk', ...walk);

@@ -21,7 +21,12 @@ export class WalkFileSource implements VarbindSource {
 
   columns(entry: string, columns: readonly number[]): Promise<TableRow[]> {
     const roots = columns.map((column) => `${entry}.${column}`);
-    return Promise.resolve(tableRows(entry, this.varbinds.filter(({ oid }) => roots.some((root) => isBelow(root, oid)))));
+    return Promise.resolve(
+      tableRows(
+        entry,
+        this.varbinds.filter(({ oid }) => roots.some((root) => isBelow(root, oid))),
+      ),
+    );
   }
 
   present(entries: string[]): Promise<Set<string>> {

@@ -58,7 +58,10 @@ export class HttpsClient {
   readonly #agent: https.Agent;
   #patienceMs: number;
 
-  constructor(readonly place: ServicePlace, readonly options: ClientOptions) {
+  constructor(
+    readonly place: ServicePlace,
+    readonly options: ClientOptions,
+  ) {
     this.#agent = new VerifyingAgent(place, options);
     this.#patienceMs = options.patienceMs ?? defaultPatienceMs;
   }
@@ -71,7 +74,8 @@ export class HttpsClient {
       if (answer.status < 300) return answer;
       if (answer.status !== 503 && answer.status !== 429) throw faultOf(answer, path);
       const waitMs = retryAfterMs(answer.headers['retry-after']);
-      if (waitMs > this.#patienceMs) throw new ResourceError('busy', `says it is busy (${answer.status}) and asks to come back later`);
+      if (waitMs > this.#patienceMs)
+        throw new ResourceError('busy', `says it is busy (${answer.status}) and asks to come back later`);
       this.#patienceMs -= waitMs;
       await new Promise((resolve) => setTimeout(resolve, waitMs));
     }
@@ -87,20 +91,36 @@ export class HttpsClient {
       const { address, port, name } = this.place;
       const request = https.request(
         {
-          agent: this.#agent, host: address, port, path: escapedPath(path), method,
-          headers: { accept: 'application/json, application/yang-data+json', ...(sent && { 'content-type': 'application/json', 'content-length': String(sent.length) }), host: name.includes(':') ? `[${name}]` : name, ...headers },
+          agent: this.#agent,
+          host: address,
+          port,
+          path: escapedPath(path),
+          method,
+          headers: {
+            accept: 'application/json, application/yang-data+json',
+            ...(sent && { 'content-type': 'application/json', 'content-length': String(sent.length) }),
+            host: name.includes(':') ? `[${name}]` : name,
+            ...headers,
+          },
         },
         (response) => {
           const parts: Buffer[] = [];
           let size = 0;
           response.on('data', (part: Buffer) => {
             size += part.length;
-            if (size > largestBody) request.destroy(new ResourceError('too large', `answers ${path} with more than ${largestBody / 1024 / 1024} MB`));
+            if (size > largestBody)
+              request.destroy(
+                new ResourceError('too large', `answers ${path} with more than ${largestBody / 1024 / 1024} MB`),
+              );
             else parts.push(part);
           });
           response.on('end', () => {
             try {
-              resolve({ status: response.statusCode ?? 0, headers: plainHeaders(response.headers), body: readBody(Buffer.concat(parts), response.statusCode ?? 0, path, text) });
+              resolve({
+                status: response.statusCode ?? 0,
+                headers: plainHeaders(response.headers),
+                body: readBody(Buffer.concat(parts), response.statusCode ?? 0, path, text),
+              });
             } catch (error) {
               reject(error instanceof Error ? error : new Error(String(error)));
             }
@@ -110,7 +130,9 @@ export class HttpsClient {
         },
       );
       // the limit counts silence, not the whole of a slow page
-      request.setTimeout(this.options.timeoutMs, () => request.destroy(new ResourceError('no answer', 'no answer within the time limit')));
+      request.setTimeout(this.options.timeoutMs, () =>
+        request.destroy(new ResourceError('no answer', 'no answer within the time limit')),
+      );
       request.on('error', (error) => reject(networkFault(error, path, address)));
       request.end(sent);
     });
@@ -119,11 +141,15 @@ export class HttpsClient {
 
 /** Links of careless services hold blanks and letters that a request line may not: they are escaped as RFC 3986 has it, what is escaped already stays. */
 function escapedPath(path: string): string {
-  return path.replace(/[^\x21-\x7e]/gu, (letter) => [...Buffer.from(letter)].map((octet) => `%${octet.toString(16).toUpperCase().padStart(2, '0')}`).join(''));
+  return path.replace(/[^\x21-\x7e]/gu, (letter) =>
+    [...Buffer.from(letter)].map((octet) => `%${octet.toString(16).toUpperCase().padStart(2, '0')}`).join(''),
+  );
 }
 
 function plainHeaders(headers: NodeJS.Dict<string | string[]>): Record<string, string> {
-  return Object.fromEntries(Object.entries(headers).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : (value ?? '')]));
+  return Object.fromEntries(
+    Object.entries(headers).map(([name, value]) => [name, Array.isArray(value) ? value.join(', ') : (value ?? '')]),
+  );
 }
 
 function readBody(octets: Buffer, status: number, path: string, text: boolean): Json {
@@ -142,8 +168,13 @@ function readBody(octets: Buffer, status: number, path: string, text: boolean): 
 function faultOf({ status, headers }: Answer, path: string): ResourceError {
   if (status === 401) return new ResourceError('unauthorised', 'rejects the user or the password');
   if (status === 403) return new ResourceError('forbidden', `does not let this user read ${path}`);
-  if (status === 404 || status === 405 || status === 410 || status === 501) return new ResourceError('absent', `has no ${path}`);
-  if (status >= 300 && status < 400) return new ResourceError('failed', `sends ${path} elsewhere (${headers.location ?? status}), which is not followed`);
+  if (status === 404 || status === 405 || status === 410 || status === 501)
+    return new ResourceError('absent', `has no ${path}`);
+  if (status >= 300 && status < 400)
+    return new ResourceError(
+      'failed',
+      `sends ${path} elsewhere (${headers.location ?? status}), which is not followed`,
+    );
   return new ResourceError('failed', `answers ${path} with the error ${status}`);
 }
 
@@ -151,10 +182,19 @@ function networkFault(error: Error & { code?: string }, path: string, address: s
   if (error instanceof ResourceError) return error;
   switch (error.code) {
     // on the machine itself every address refuses what nobody listens for: that tells nothing
-    case 'ECONNREFUSED': return isLoopback(address) ? new ResourceError('no answer', 'nothing listens for HTTPS') : new ResourceError('refused', 'is refused: nothing listens for it');
-    case 'ETIMEDOUT': case 'EHOSTUNREACH': case 'ENETUNREACH': return new ResourceError('no answer', 'no answer within the time limit');
-    case 'ECONNRESET': case 'EPIPE': return new ResourceError('no answer', `broke off the connection at ${path}`);
-    default: return new ResourceError('failed', `HTTPS failed: ${error.message}`);
+    case 'ECONNREFUSED':
+      return isLoopback(address)
+        ? new ResourceError('no answer', 'nothing listens for HTTPS')
+        : new ResourceError('refused', 'is refused: nothing listens for it');
+    case 'ETIMEDOUT':
+    case 'EHOSTUNREACH':
+    case 'ENETUNREACH':
+      return new ResourceError('no answer', 'no answer within the time limit');
+    case 'ECONNRESET':
+    case 'EPIPE':
+      return new ResourceError('no answer', `broke off the connection at ${path}`);
+    default:
+      return new ResourceError('failed', `HTTPS failed: ${error.message}`);
   }
 }
 
@@ -173,17 +213,30 @@ const secureContexts = new Map<string, tls.SecureContext>();
 function secureContextFor(authorities: string | undefined): tls.SecureContext {
   const key = authorities ?? '';
   let context = secureContexts.get(key);
-  if (!context) secureContexts.set(key, (context = tls.createSecureContext({ minVersion: 'TLSv1.2', ...(authorities !== undefined && { ca: authorities }) })));
+  if (!context)
+    secureContexts.set(
+      key,
+      (context = tls.createSecureContext({
+        minVersion: 'TLSv1.2',
+        ...(authorities !== undefined && { ca: authorities }),
+      })),
+    );
   return context;
 }
 
 /** Opens connections and hands them on only once their certificate is trusted. */
 class VerifyingAgent extends https.Agent {
-  constructor(readonly place: ServicePlace, readonly verifying: ClientOptions) {
+  constructor(
+    readonly place: ServicePlace,
+    readonly verifying: ClientOptions,
+  ) {
     super({ keepAlive: true, maxSockets: verifying.concurrency, maxFreeSockets: verifying.concurrency });
   }
 
-  override createConnection(options: https.RequestOptions, done?: (error: Error | null, stream: Duplex) => void): Duplex | null | undefined {
+  override createConnection(
+    options: https.RequestOptions,
+    done?: (error: Error | null, stream: Duplex) => void,
+  ): Duplex | null | undefined {
     let told = false;
     const tell = (error: Error | null, socket: TLSSocket) => {
       if (told) return;
@@ -195,22 +248,38 @@ class VerifyingAgent extends https.Agent {
     return undefined;
   }
 
-  #connect(options: https.RequestOptions, waitMs: number, retries: number, tell: (error: Error | null, socket: TLSSocket) => void): void {
+  #connect(
+    options: https.RequestOptions,
+    waitMs: number,
+    retries: number,
+    tell: (error: Error | null, socket: TLSSocket) => void,
+  ): void {
     const { authorities, timeoutMs, cancelled } = this.verifying;
     let again = false;
-    const socket = tls.connect({ host: options.host ?? '', port: Number(options.port), rejectUnauthorized: false, secureContext: secureContextFor(authorities), minVersion: 'TLSv1.2',
-      // whose certificate it is, is judged below by the name before translation
-      checkServerIdentity: () => undefined }, () => {
-      const fault = this.#judge(socket);
-      if (fault) {
-        socket.destroy();
-        tell(fault, socket);
-      } else {
-        socket.setTimeout(0);
-        tell(null, socket);
-      }
-    });
-    socket.setTimeout(timeoutMs, () => socket.destroy(new ResourceError('no answer', 'no answer within the time limit')));
+    const socket = tls.connect(
+      {
+        host: options.host ?? '',
+        port: Number(options.port),
+        rejectUnauthorized: false,
+        secureContext: secureContextFor(authorities),
+        minVersion: 'TLSv1.2',
+        // whose certificate it is, is judged below by the name before translation
+        checkServerIdentity: () => undefined,
+      },
+      () => {
+        const fault = this.#judge(socket);
+        if (fault) {
+          socket.destroy();
+          tell(fault, socket);
+        } else {
+          socket.setTimeout(0);
+          tell(null, socket);
+        }
+      },
+    );
+    socket.setTimeout(timeoutMs, () =>
+      socket.destroy(new ResourceError('no answer', 'no answer within the time limit')),
+    );
     const giveUp = () => {
       if (!socket.connecting) return;
       again = retries > 0 && !cancelled();
@@ -222,16 +291,25 @@ class VerifyingAgent extends https.Agent {
     socket.on('connect', () => clearTimeout(unconnected));
     socket.on('error', (error) => again || tell(error, socket));
     socket.on('close', () => clearTimeout(unconnected));
-    socket.on('close', () => again || tell(new ResourceError('no answer', 'closed the connection before it was secured'), socket));
+    socket.on(
+      'close',
+      () => again || tell(new ResourceError('no answer', 'closed the connection before it was secured'), socket),
+    );
   }
 
   #judge(socket: TLSSocket): ResourceError | null {
     const { certificates, authorities } = this.verifying;
     const { name, port } = this.place;
     if (authorities !== undefined) {
-      if (!socket.authorized) return new ResourceError('certificate not trusted', `shows a certificate that the authorities do not cover: ${String(socket.authorizationError)}`);
+      if (!socket.authorized)
+        return new ResourceError(
+          'certificate not trusted',
+          `shows a certificate that the authorities do not cover: ${String(socket.authorizationError)}`,
+        );
       const misnamed = tls.checkServerIdentity(name, socket.getPeerCertificate());
-      return misnamed ? new ResourceError('certificate not trusted', `shows a certificate for somebody else: ${misnamed.message}`) : null;
+      return misnamed
+        ? new ResourceError('certificate not trusted', `shows a certificate for somebody else: ${misnamed.message}`)
+        : null;
     }
     const { fingerprint256, subject } = socket.getPeerCertificate();
     if (!fingerprint256) return new ResourceError('certificate not trusted', 'shows no certificate');
@@ -242,6 +320,9 @@ class VerifyingAgent extends https.Agent {
     }
     if (pinned === fingerprint256) return null;
     certificates.offered(name, port, fingerprint256);
-    return new ResourceError('certificate changed', `shows another certificate than before (SHA-256 ${fingerprint256.slice(0, 23)}…)`);
+    return new ResourceError(
+      'certificate changed',
+      `shows another certificate than before (SHA-256 ${fingerprint256.slice(0, 23)}…)`,
+    );
   }
 }

@@ -1,10 +1,25 @@
 import type { Json } from '../../core/resources/json';
 
-export type ResourceFault = 'absent' | 'unauthorised' | 'forbidden' | 'busy' | 'no answer' | 'refused' | 'malformed' | 'too large' | 'certificate changed' | 'certificate not trusted' | 'failed' | 'cancelled';
+export type ResourceFault =
+  | 'absent'
+  | 'unauthorised'
+  | 'forbidden'
+  | 'busy'
+  | 'no answer'
+  | 'refused'
+  | 'malformed'
+  | 'too large'
+  | 'certificate changed'
+  | 'certificate not trusted'
+  | 'failed'
+  | 'cancelled';
 
 /** Why a resource could not be had. */
 export class ResourceError extends Error {
-  constructor(readonly fault: ResourceFault, message: string) {
+  constructor(
+    readonly fault: ResourceFault,
+    message: string,
+  ) {
     super(message);
     this.name = 'ResourceError';
   }

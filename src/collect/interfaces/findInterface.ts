@@ -19,10 +19,17 @@ export type InterfaceFault = { fault: ResourceError['fault']; name: string; cred
  * Looks for the interfaces that the credentials are for, and logs in with the first that is let in: the one that worked last time alone,
  * since wrong passwords lock accounts. Where nobody listens, the first question says so for all.
  */
-export async function findInterface(place: ServicePlace, options: ClientOptions, credentials: LoginCredential[], known: DeviceInterface[]): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
+export async function findInterface(
+  place: ServicePlace,
+  options: ClientOptions,
+  credentials: LoginCredential[],
+  known: DeviceInterface[],
+): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
   const faults: InterfaceFault[] = [];
   // silence is what most addresses answer: only who answered before is worth a second try to connect
-  const probing = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name) ? options : { ...options, connectRetries: 0 };
+  const probing = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name)
+    ? options
+    : { ...options, connectRetries: 0 };
   const note = (error: unknown, name: string, credential = '') => {
     if (!(error instanceof ResourceError)) throw error;
     faults.push({ fault: error.fault, name, credential, message: error.message });
@@ -40,13 +47,27 @@ export async function findInterface(place: ServicePlace, options: ClientOptions,
     const first = usable.filter(({ name }) => name === remembered);
     for (const credential of first.length > 0 ? first : usable) {
       try {
-        return { found: { kind: candidate.kind, name: candidate.name, credential: credential.name, opened: await candidate.open(place, options, credential) }, faults };
+        return {
+          found: {
+            kind: candidate.kind,
+            name: candidate.name,
+            credential: credential.name,
+            opened: await candidate.open(place, options, credential),
+          },
+          faults,
+        };
       } catch (error) {
         note(error, candidate.name, credential.name);
         if (!(error instanceof ResourceError) || error.fault !== 'unauthorised') break;
       }
     }
   }
-  if (faults.length === 0) faults.push({ fault: 'absent', name: 'HTTPS', credential: '', message: 'answers HTTPS, but with none of the interfaces there is a credential for' });
+  if (faults.length === 0)
+    faults.push({
+      fault: 'absent',
+      name: 'HTTPS',
+      credential: '',
+      message: 'answers HTTPS, but with none of the interfaces there is a credential for',
+    });
   return { found: null, faults };
 }

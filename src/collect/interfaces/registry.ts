@@ -6,4 +6,10 @@ import { restconfInterface } from '../restconf/restconfInterface';
 import type { VendorInterface } from './vendorInterface';
 
 /** Every way in over HTTPS, in the order in which an address is asked for them. */
-export const vendorInterfaces: VendorInterface[] = [redfishInterface, restconfInterface, wirelessInterface, fabricInterface, hypervisorInterface];
+export const vendorInterfaces: VendorInterface[] = [
+  redfishInterface,
+  restconfInterface,
+  wirelessInterface,
+  fabricInterface,
+  hypervisorInterface,
+];

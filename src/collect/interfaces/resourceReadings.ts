@@ -5,7 +5,10 @@ import { readingValue, withoutNamesakes, type Reading } from '../../core/signatu
 import { ResourceError } from '../https/resourceSource';
 
 /** Values that somebody wants of resources, each resource asked once. One that cannot be had, or holds no number at its place, gives no value. */
-export async function resourceReadings(readings: Reading[], resource: (path: string) => Promise<Json>): Promise<ReadingValue[]> {
+export async function resourceReadings(
+  readings: Reading[],
+  resource: (path: string) => Promise<Json>,
+): Promise<ReadingValue[]> {
   const bodies = new Map<string, Json>();
   const values: ReadingValue[] = [];
   for (const reading of withoutNamesakes(readings)) {

@@ -3,7 +3,18 @@ import path from 'node:path';
 import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../core/estate/scope';
 import { PinnedCertificates } from '../../store/certificates';
 import { lateDeliveries } from '../../store/collectors';
-import { abandonedJobs, activeJob, canResume, giveUpJob, queueSurvey, readJob, takeJob, updateJob, type Job, type SurveyJobBody } from '../../store/jobs';
+import {
+  abandonedJobs,
+  activeJob,
+  canResume,
+  giveUpJob,
+  queueSurvey,
+  readJob,
+  takeJob,
+  updateJob,
+  type Job,
+  type SurveyJobBody,
+} from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
 import { startDue } from '../../store/schedule';
 import { openStore, type Store } from '../../store/database';
@@ -26,7 +37,12 @@ const calendarMs = 1000;
  */
 export async function runEngine(folder: string, stopping: () => boolean): Promise<void> {
   const store = openStore(folder);
-  await Promise.all([surveyLoop(store, stopping), testLoop(store, stopping), portLoop(store, stopping), calendarLoop(store, stopping)]);
+  await Promise.all([
+    surveyLoop(store, stopping),
+    testLoop(store, stopping),
+    portLoop(store, stopping),
+    calendarLoop(store, stopping),
+  ]);
   store.close();
 }
 
@@ -82,7 +98,11 @@ async function calendarLoop(store: Store, stopping: () => boolean): Promise<void
 
 async function performTest(store: Store, job: Job): Promise<void> {
   const { db } = store;
-  const { credentialId, address, scopeId } = job.body as { credentialId: number; address: string; scopeId: number | null };
+  const { credentialId, address, scopeId } = job.body as {
+    credentialId: number;
+    address: string;
+    scopeId: number | null;
+  };
   try {
     const name = listCredentials(db).find(({ id }) => id === credentialId)?.name ?? '';
     const [credential] = openCredentials(store, [name], 'any');
@@ -99,7 +119,8 @@ async function performTest(store: Store, job: Job): Promise<void> {
 
 function checkedScope(text: ScopeText): Scope {
   const read = readScope(text);
-  if ('mistakes' in read) throw new Error(read.mistakes.map(({ path: field, message }) => `${field}: ${message}`).join('; '));
+  if ('mistakes' in read)
+    throw new Error(read.mistakes.map(({ path: field, message }) => `${field}: ${message}`).join('; '));
   return read.scope;
 }
 
@@ -132,7 +153,10 @@ async function perform(store: Store, job: Job): Promise<void> {
 }
 
 /** What a job asks: a saved scope over the wire, or the files of an upload. */
-function planOf(store: Store, body: SurveyJobBody): Pick<SurveyPlan, 'scope' | 'scopeName' | 'credentials' | 'files' | 'trees' | 'unreadable' | 'delivered'> {
+function planOf(
+  store: Store,
+  body: SurveyJobBody,
+): Pick<SurveyPlan, 'scope' | 'scopeName' | 'credentials' | 'files' | 'trees' | 'unreadable' | 'delivered'> {
   if ('scopeId' in body) {
     const text = listScopes(store.db).find(({ id }) => id === body.scopeId)?.scope;
     if (!text) throw new Error('the scope of this survey was deleted before it began');
@@ -140,13 +164,29 @@ function planOf(store: Store, body: SurveyJobBody): Pick<SurveyPlan, 'scope' | '
   }
   if ('late' in body) {
     const late = lateDeliveries(store.db).find(({ surveyId }) => surveyId === body.late);
-    return { scope: checkedScope({ ...scopeDefaults, ranges: [...new Set(late?.addresses ?? [])] }), scopeName: `${late?.scopeName ?? ''}, delivered late`, credentials: [], delivered: body.late };
+    return {
+      scope: checkedScope({ ...scopeDefaults, ranges: [...new Set(late?.addresses ?? [])] }),
+      scopeName: `${late?.scopeName ?? ''}, delivered late`,
+      credentials: [],
+      delivered: body.late,
+    };
   }
   const folder = path.join(uploadFolder(store.folder), body.upload);
-  const { files, trees, problems } = body.format === 'walks' ? walksOf(folder) : { files: undefined, ...readTreeFolder(folder) };
+  const { files, trees, problems } =
+    body.format === 'walks' ? walksOf(folder) : { files: undefined, ...readTreeFolder(folder) };
   const addresses = [...(files?.keys() ?? []), ...(trees?.keys() ?? [])];
-  if (addresses.length === 0) throw new Error(`no readable file in “${body.name}”${problems[0] ? `: ${problems[0].file} ${problems[0].reason}` : ''}`);
-  return { scope: checkedScope({ ...scopeDefaults, name: body.name, ranges: addresses }), scopeName: body.name, credentials: [], ...(files && { files }), ...(trees && { trees }), unreadable: problems };
+  if (addresses.length === 0)
+    throw new Error(
+      `no readable file in “${body.name}”${problems[0] ? `: ${problems[0].file} ${problems[0].reason}` : ''}`,
+    );
+  return {
+    scope: checkedScope({ ...scopeDefaults, name: body.name, ranges: addresses }),
+    scopeName: body.name,
+    credentials: [],
+    ...(files && { files }),
+    ...(trees && { trees }),
+    unreadable: problems,
+  };
 }
 
 function walksOf(folder: string) {
@@ -157,7 +197,13 @@ function walksOf(folder: string) {
 /** Tells why a job failed. Where the disk is full not even that can be written: it is tried until there is room, for nothing else can be done meanwhile. */
 async function giveUp(store: Store, job: Job, error: unknown): Promise<void> {
   try {
-    giveUpJob(store.db, readJob(store.db, job.id) ?? job, isDiskFull(error) ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.' : (error as Error).message);
+    giveUpJob(
+      store.db,
+      readJob(store.db, job.id) ?? job,
+      isDiskFull(error)
+        ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.'
+        : (error as Error).message,
+    );
   } catch (again) {
     if (!isDiskFull(again)) throw again;
     await pause(fullDiskMs);

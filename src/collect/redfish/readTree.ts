@@ -4,8 +4,31 @@ import { ResourceError, type ResourceSource } from '../https/resourceSource';
 
 /** Properties whose links are followed. What is not named here (tasks, events, accounts, certificates) is nobody's inventory. */
 const followed = new Set([
-  'Systems', 'Chassis', 'Managers', 'UpdateService', 'FirmwareInventory', 'Processors', 'Memory', 'Storage', 'Drives', 'Controllers', 'EthernetInterfaces', 'NetworkAdapters', 'NetworkPorts', 'Ports',
-  'Power', 'Thermal', 'PowerSubsystem', 'PowerSupplies', 'ThermalSubsystem', 'Fans', 'ThermalMetrics', 'LogServices', 'Entries', 'Bios', 'Members',
+  'Systems',
+  'Chassis',
+  'Managers',
+  'UpdateService',
+  'FirmwareInventory',
+  'Processors',
+  'Memory',
+  'Storage',
+  'Drives',
+  'Controllers',
+  'EthernetInterfaces',
+  'NetworkAdapters',
+  'NetworkPorts',
+  'Ports',
+  'Power',
+  'Thermal',
+  'PowerSubsystem',
+  'PowerSupplies',
+  'ThermalSubsystem',
+  'Fans',
+  'ThermalMetrics',
+  'LogServices',
+  'Entries',
+  'Bios',
+  'Members',
 ]);
 const mostResources = 3000;
 /** Pages of one log that are read: what is older has been seen before. */
@@ -29,14 +52,20 @@ export async function readTree(source: ResourceSource): Promise<ResourceTree> {
   };
   const read = async (path: string): Promise<void> => {
     try {
-      const resource = await wholeCollection(source, await source.get(path === '/redfish/v1' ? '/redfish/v1/' : path), path, tree);
+      const resource = await wholeCollection(
+        source,
+        await source.get(path === '/redfish/v1' ? '/redfish/v1/' : path),
+        path,
+        tree,
+      );
       tree.resources.set(path, resource);
       for (const link of linksOf(resource, path)) want(link);
     } catch (error) {
       if (!(error instanceof ResourceError)) throw error;
       // links to what this machine does not have are common
       if (error.fault === 'absent') return;
-      if (['no answer', 'refused', 'busy', 'cancelled', 'certificate changed'].includes(error.fault)) stopped ||= error.message;
+      if (['no answer', 'refused', 'busy', 'cancelled', 'certificate changed'].includes(error.fault))
+        stopped ||= error.message;
       tree.gaps.push({ path, reason: error.message });
     }
   };
@@ -95,7 +124,8 @@ function linksOf(resource: Json, path: string): string[] {
     for (const target of Array.isArray(value) ? value : [value]) {
       const link = textAt(target, '@odata.id');
       const whole = objectAt(target);
-      if (link && !(whole && Object.keys(whole).length > 1 && (link.includes('#') || path.endsWith('/Entries')))) links.push(link);
+      if (link && !(whole && Object.keys(whole).length > 1 && (link.includes('#') || path.endsWith('/Entries'))))
+        links.push(link);
     }
   }
   return links;

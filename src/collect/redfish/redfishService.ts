@@ -13,7 +13,14 @@ export async function isRedfish(place: ServicePlace, options: ClientOptions): Pr
     const { body } = await client.ask(root);
     return textAt(body, 'RedfishVersion') !== '';
   } catch (error) {
-    if (error instanceof ResourceError && (error.fault === 'absent' || error.fault === 'malformed' || error.fault === 'failed' || error.fault === 'forbidden')) return false;
+    if (
+      error instanceof ResourceError &&
+      (error.fault === 'absent' ||
+        error.fault === 'malformed' ||
+        error.fault === 'failed' ||
+        error.fault === 'forbidden')
+    )
+      return false;
     // some ask who is there before they say anything
     if (error instanceof ResourceError && error.fault === 'unauthorised') return true;
     throw error;
@@ -61,7 +68,10 @@ export class RedfishService implements ResourceSource {
 
   async #logIn({ user, password }: LoginCredential): Promise<void> {
     try {
-      const { headers, body } = await this.#client.ask(sessions, { method: 'POST', body: { UserName: user, Password: password } });
+      const { headers, body } = await this.#client.ask(sessions, {
+        method: 'POST',
+        body: { UserName: user, Password: password },
+      });
       const token = headers['x-auth-token'];
       if (token) {
         this.#headers = { 'x-auth-token': token };

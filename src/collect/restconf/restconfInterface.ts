@@ -1,6 +1,11 @@
 import { interfaceNames } from '../../core/estate/ways';
 import type { LoginCredential } from '../../core/estate/credential';
-import { harvestFromRestconf, restconfResources, type RestconfAnswers, type RestconfResource } from '../../core/resources/restconf';
+import {
+  harvestFromRestconf,
+  restconfResources,
+  type RestconfAnswers,
+  type RestconfResource,
+} from '../../core/resources/restconf';
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';
 import { ResourceError } from '../https/resourceSource';
 import type { VendorInterface } from '../interfaces/vendorInterface';
@@ -12,12 +17,19 @@ const atOnce = 2;
 /** Where the RESTCONF root is, told openly at a well-known place (RFC 8040 section 3.1); null where there is none. @throws ResourceError */
 async function findRoot(client: HttpsClient): Promise<string | null> {
   try {
-    const { body } = await client.ask('/.well-known/host-meta', { headers: { accept: 'application/xrd+xml' }, text: true });
+    const { body } = await client.ask('/.well-known/host-meta', {
+      headers: { accept: 'application/xrd+xml' },
+      text: true,
+    });
     const link = /<Link[^>]*rel=['"]restconf['"][^>]*>/.exec(String(body))?.[0] ?? '';
     const href = /href=['"](\/[^'"]*)['"]/.exec(link)?.[1];
     return href ? href.replace(/\/+$/, '') : null;
   } catch (error) {
-    if (error instanceof ResourceError && ['absent', 'forbidden', 'unauthorised', 'failed', 'malformed'].includes(error.fault)) return null;
+    if (
+      error instanceof ResourceError &&
+      ['absent', 'forbidden', 'unauthorised', 'failed', 'malformed'].includes(error.fault)
+    )
+      return null;
     throw error;
   }
 }
@@ -51,7 +63,8 @@ export const restconfInterface: VendorInterface = {
           return harvest && { report: { ...withInterface(context.interpret(harvest), context) }, parts: harvest.parts };
         },
         // written from the root of all data, wherever this device has it
-        resource: async (path) => (await client.ask(`${root}${path.replace(/^\/restconf(?=\/)/, '')}`, { headers })).body,
+        resource: async (path) =>
+          (await client.ask(`${root}${path.replace(/^\/restconf(?=\/)/, '')}`, { headers })).body,
         close: () => Promise.resolve(client.close()),
       };
     } catch (error) {
@@ -62,7 +75,11 @@ export const restconfInterface: VendorInterface = {
 };
 
 /** Every resource of the models; one that the device does not have is left out, one that broke off is named. */
-async function readResources(client: HttpsClient, root: string, headers: Record<string, string>): Promise<RestconfAnswers> {
+async function readResources(
+  client: HttpsClient,
+  root: string,
+  headers: Record<string, string>,
+): Promise<RestconfAnswers> {
   const answers: RestconfAnswers = {};
   let stopped: string | null = null;
   const ask = async (resource: RestconfResource) => {
@@ -79,13 +96,24 @@ async function readResources(client: HttpsClient, root: string, headers: Record<
       if (error.fault === 'refused' || error.fault === 'busy' || error.fault === 'cancelled') stopped = error.message;
     }
   };
-  await inParallel((Object.keys(restconfResources) as RestconfResource[]).filter((resource) => resource !== 'interfacesState'), atOnce, ask);
+  await inParallel(
+    (Object.keys(restconfResources) as RestconfResource[]).filter((resource) => resource !== 'interfacesState'),
+    atOnce,
+    ask,
+  );
   // the older tree of state is asked only where the newer one tells no states
   const interfaces = answers.interfaces;
-  if (!interfaces || ('body' in interfaces && !JSON.stringify(interfaces.body ?? '').includes('"oper-status"'))) await ask('interfacesState');
+  if (!interfaces || ('body' in interfaces && !JSON.stringify(interfaces.body ?? '').includes('"oper-status"')))
+    await ask('interfacesState');
   return answers;
 }
 
-function withInterface<Report extends { device: object }>(report: Report, { address, credential }: { address: string; credential: string }): Report {
-  return { ...report, device: { ...report.device, interfaces: [{ kind: 'restconf', address, credential, release: '' }] } };
+function withInterface<Report extends { device: object }>(
+  report: Report,
+  { address, credential }: { address: string; credential: string },
+): Report {
+  return {
+    ...report,
+    device: { ...report.device, interfaces: [{ kind: 'restconf', address, credential, release: '' }] },
+  };
 }

@@ -25,14 +25,26 @@ const statusColumn = 3;
  * @param contextOf the context of a VLAN where the bridge keeps a table in each
  * @throws SourceError
  */
-export async function lookUpMacs(source: VarbindSource, wanted: readonly WantedMac[], contextOf: ((vlan: number) => string) | null): Promise<HeardMac[]> {
+export async function lookUpMacs(
+  source: VarbindSource,
+  wanted: readonly WantedMac[],
+  contextOf: ((vlan: number) => string) | null,
+): Promise<HeardMac[]> {
   if (contextOf) return inContexts(source, wanted, contextOf);
   const databases = await databaseOfVlans(source);
   const rows = wanted.flatMap((row) => {
     const octets = octetsOfMac(row.mac)?.join('.');
     if (octets === undefined) return [];
     const database = row.vlan === null ? undefined : (databases.get(row.vlan) ?? row.vlan);
-    return [{ ...row, entries: [...(database === undefined ? [] : [{ entry: bridgeTables.dot1qTpFdbEntry, index: `${database}.${octets}` }]), { entry: bridgeTables.dot1dTpFdbEntry, index: octets }] }];
+    return [
+      {
+        ...row,
+        entries: [
+          ...(database === undefined ? [] : [{ entry: bridgeTables.dot1qTpFdbEntry, index: `${database}.${octets}` }]),
+          { entry: bridgeTables.dot1dTpFdbEntry, index: octets },
+        ],
+      },
+    ];
   });
   return withInterfaces(source, await ported(source, rows));
 }
@@ -41,7 +53,9 @@ type Asked = WantedMac & { entries: { entry: string; index: string }[] };
 
 /** Of each machine the bridge port of the first row that there is. */
 async function ported(source: VarbindSource, rows: readonly Asked[]): Promise<(WantedMac & { bridgePort: number })[]> {
-  const names = rows.flatMap(({ entries }) => entries.flatMap(({ entry, index }) => [`${entry}.${portColumn}.${index}`, `${entry}.${statusColumn}.${index}`]));
+  const names = rows.flatMap(({ entries }) =>
+    entries.flatMap(({ entry, index }) => [`${entry}.${portColumn}.${index}`, `${entry}.${statusColumn}.${index}`]),
+  );
   const values = new Map((await source.get(names)).map((varbind) => [varbind.oid, numberOf(varbind.value)]));
   return rows.flatMap(({ mac, vlan, entries }) => {
     for (const { entry, index } of entries) {
@@ -52,8 +66,13 @@ async function ported(source: VarbindSource, rows: readonly Asked[]): Promise<(W
   });
 }
 
-async function withInterfaces(source: VarbindSource, rows: readonly (WantedMac & { bridgePort: number })[]): Promise<HeardMac[]> {
-  const names = [...new Set(rows.map(({ bridgePort }) => bridgePort))].map((port) => `${bridgeTables.dot1dBasePortEntry}.2.${port}`);
+async function withInterfaces(
+  source: VarbindSource,
+  rows: readonly (WantedMac & { bridgePort: number })[],
+): Promise<HeardMac[]> {
+  const names = [...new Set(rows.map(({ bridgePort }) => bridgePort))].map(
+    (port) => `${bridgeTables.dot1dBasePortEntry}.2.${port}`,
+  );
   if (names.length === 0) return [];
   const interfaces = new Map((await source.get(names)).map((varbind) => [varbind.oid, numberOf(varbind.value)]));
   return rows.flatMap(({ mac, vlan, bridgePort }) => {
@@ -62,15 +81,21 @@ async function withInterfaces(source: VarbindSource, rows: readonly (WantedMac &
   });
 }
 
-async function inContexts(source: VarbindSource, wanted: readonly WantedMac[], contextOf: (vlan: number) => string): Promise<HeardMac[]> {
+async function inContexts(
+  source: VarbindSource,
+  wanted: readonly WantedMac[],
+  contextOf: (vlan: number) => string,
+): Promise<HeardMac[]> {
   const found: HeardMac[] = [];
   for (const vlan of new Set(wanted.map((row) => row.vlan))) {
     const inside = vlan === null ? null : source.inContext(contextOf(vlan));
     if (!inside) continue;
-    const rows = wanted.filter((row) => row.vlan === vlan).flatMap((row) => {
-      const index = octetsOfMac(row.mac)?.join('.');
-      return index === undefined ? [] : [{ ...row, entries: [{ entry: bridgeTables.dot1dTpFdbEntry, index }] }];
-    });
+    const rows = wanted
+      .filter((row) => row.vlan === vlan)
+      .flatMap((row) => {
+        const index = octetsOfMac(row.mac)?.join('.');
+        return index === undefined ? [] : [{ ...row, entries: [{ entry: bridgeTables.dot1dTpFdbEntry, index }] }];
+      });
     found.push(...(await withInterfaces(inside, await ported(inside, rows))));
   }
   return found;
@@ -85,8 +110,10 @@ async function databaseOfVlans(source: VarbindSource): Promise<Map<number, numbe
     if (!(error instanceof SourceError)) throw error;
     answers.addRows(bridgeTables.dot1qVlanCurrentEntry, error.partial);
   }
-  return new Map(tableRows(bridgeTables.dot1qVlanCurrentEntry, answers).flatMap(({ index, cells }) => {
-    const database = numberOf(cells.get(3));
-    return index[1] === undefined || database === undefined ? [] : [[index[1], database] as const];
-  }));
+  return new Map(
+    tableRows(bridgeTables.dot1qVlanCurrentEntry, answers).flatMap(({ index, cells }) => {
+      const database = numberOf(cells.get(3));
+      return index[1] === undefined || database === undefined ? [] : [[index[1], database] as const];
+    }),
+  );
 }

@@ -13,7 +13,13 @@ import { UdpTransport } from './udpTransport';
 const address = '127.203.1.1';
 const entry = '1.3.6.1.2.1.2.2.1';
 const community: CommunityCredential = { name: 'c', kind: 'snmp2c', community: 'reads' };
-const users: AgentUser[] = (['SHA-1', 'SHA-224', 'SHA-256', 'SHA-384', 'SHA-512'] as const).map((authProtocol) => ({ name: `olr-${authProtocol}`, authProtocol, authPassword: 'lantern-quay-1', privProtocol: 'AES-128', privPassword: 'lantern-quay-2' }));
+const users: AgentUser[] = (['SHA-1', 'SHA-224', 'SHA-256', 'SHA-384', 'SHA-512'] as const).map((authProtocol) => ({
+  name: `olr-${authProtocol}`,
+  authProtocol,
+  authPassword: 'lantern-quay-1',
+  privProtocol: 'AES-128',
+  privPassword: 'lantern-quay-2',
+}));
 const plainly: Disturbance = (octets) => [{ octets }];
 const rows = 120;
 const columns = [1, 2, 3];
@@ -36,12 +42,17 @@ function tree(more: (write: ObjectWriter) => void = () => undefined): ObjectTree
   return new ObjectTree(write.instances);
 }
 async function standIn(disturb: Disturbance = plainly, objects = tree()): Promise<DisturbedAgent> {
-  const agent = new DisturbedAgent({ address, port, engineId: Buffer.from('8000e6dd0301', 'hex'), communities: ['reads'], users }, objects, disturb);
+  const agent = new DisturbedAgent(
+    { address, port, engineId: Buffer.from('8000e6dd0301', 'hex'), communities: ['reads'], users },
+    objects,
+    disturb,
+  );
   standIns.push(agent);
   await agent.listen('127.203.1.2');
   return agent;
 }
-const reader = (credential: CommunityCredential | UserCredential = community, mostRows?: number) => new LiveAgent(transport, { address, port, timeoutMs: 150, retries: 0 }, credential, mostRows);
+const reader = (credential: CommunityCredential | UserCredential = community, mostRows?: number) =>
+  new LiveAgent(transport, { address, port, timeoutMs: 150, retries: 0 }, credential, mostRows);
 const faultOf = async (work: Promise<unknown>): Promise<string> => {
   try {
     await work;
@@ -61,17 +72,29 @@ afterEach(() => {
   for (const agent of standIns.splice(0)) agent.close();
 });
 
-const cellsOf = (table: TableRows) => [...table].flatMap(({ index, cells }) => columns.flatMap((column) => (cells.get(column) ? [`${entry}.${column}.${index.join('.')}`] : [])));
+const cellsOf = (table: TableRows) =>
+  [...table].flatMap(({ index, cells }) =>
+    columns.flatMap((column) => (cells.get(column) ? [`${entry}.${column}.${index.join('.')}`] : [])),
+  );
 
 describe('reading columns', () => {
   test('every cell once, holes and early ends and all, nothing of the neighbours', async () => {
     await standIn();
     const found = cellsOf(await reader().columns(entry, columns));
-    const expected = Array.from({ length: rows }, (_, at) => at + 1).flatMap((row) => [`${entry}.1.${row}`, ...(row % 7 ? [`${entry}.2.${row}`] : []), ...(row <= 40 ? [`${entry}.3.${row}`] : [])]);
+    const expected = Array.from({ length: rows }, (_, at) => at + 1).flatMap((row) => [
+      `${entry}.1.${row}`,
+      ...(row % 7 ? [`${entry}.2.${row}`] : []),
+      ...(row <= 40 ? [`${entry}.3.${row}`] : []),
+    ]);
     expect(found.sort()).toEqual(expected.sort());
   });
   test('takes hardly more packets than its cells need', async () => {
-    const agent = await standIn(plainly, tree((write) => { for (let row = 1; row <= 2000; row++) write.integer(`1.3.6.1.2.1.17.7.1.2.2.1.2.${row}`, 1); }));
+    const agent = await standIn(
+      plainly,
+      tree((write) => {
+        for (let row = 1; row <= 2000; row++) write.integer(`1.3.6.1.2.1.17.7.1.2.2.1.2.${row}`, 1);
+      }),
+    );
     const started = agent.requests;
     expect([...(await reader().columns('1.3.6.1.2.1.17.7.1.2.2.1', [2]))]).toHaveLength(2000);
     // 1,330 octets hold about 57 of these
@@ -86,7 +109,9 @@ describe('reading columns', () => {
     const agent = await standIn();
     const old: CommunityCredential = { ...community, kind: 'snmp1' };
     expect(cellsOf(await reader(old).columns(entry, columns))).toEqual(cellsOf(await reader().columns(entry, columns)));
-    expect(await reader(old).get(['1.3.6.1.2.1.1.9.0', '1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([{ oid: '1.3.6.1.2.1.1.5.0' }]);
+    expect(await reader(old).get(['1.3.6.1.2.1.1.9.0', '1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([
+      { oid: '1.3.6.1.2.1.1.5.0' },
+    ]);
     // the last column of all ends with the tree itself
     expect([...(await reader(old).columns(entry, [4]))]).toHaveLength(1);
     expect(agent.requests).toBeGreaterThan(rows);
@@ -106,7 +131,9 @@ describe('reading columns', () => {
       }
     }
     await standIn(plainly, new Endless([]));
-    expect(await faultOf(reader(community, 3000).columns(entry, [1]))).toMatch(/^misbehaving: the table .* more than 3000 values: it seems never to end/);
+    expect(await faultOf(reader(community, 3000).columns(entry, [1]))).toMatch(
+      /^misbehaving: the table .* more than 3000 values: it seems never to end/,
+    );
   });
   test('what came before a silence is not lost', async () => {
     await standIn((octets, count) => (count <= 1 ? [{ octets }] : []));
@@ -126,14 +153,22 @@ function tooBig(octets: Buffer): Buffer {
   const id = octets.indexOf(0x02, pdu + 1);
   const number = octets.subarray(id, id + 2 + (octets[id + 1] ?? 0));
   const body = Buffer.concat([number, Buffer.from('020101' + '020100' + '3000', 'hex')]);
-  const inner = Buffer.concat([Buffer.from('020101', 'hex'), Buffer.from([0x04, 5]), Buffer.from('reads'), Buffer.from([0xa2, body.length]), body]);
+  const inner = Buffer.concat([
+    Buffer.from('020101', 'hex'),
+    Buffer.from([0x04, 5]),
+    Buffer.from('reads'),
+    Buffer.from([0xa2, body.length]),
+    body,
+  ]);
   return Buffer.concat([Buffer.from([0x30, inner.length]), inner]);
 }
 
 describe('scalars', () => {
   test('what is not there is left out', async () => {
     await standIn();
-    expect(await reader().get(['1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([{ oid: '1.3.6.1.2.1.1.5.0' }]);
+    expect(await reader().get(['1.3.6.1.2.1.1.5.0', '1.3.6.1.2.1.1.6.0'])).toMatchObject([
+      { oid: '1.3.6.1.2.1.1.5.0' },
+    ]);
     expect(await reader().get([])).toEqual([]);
   });
   test('more than fit one question are asked in several', async () => {
@@ -144,7 +179,17 @@ describe('scalars', () => {
 });
 
 describe('SNMPv3', () => {
-  const credential = (protocol: (typeof users)[number]['authProtocol'], more: Partial<UserCredential> = {}): UserCredential => ({ name: 'v3', kind: 'snmp3', user: `olr-${protocol}`, auth: { protocol, password: 'lantern-quay-1' }, priv: { protocol: 'AES-128', password: 'lantern-quay-2' }, ...more });
+  const credential = (
+    protocol: (typeof users)[number]['authProtocol'],
+    more: Partial<UserCredential> = {},
+  ): UserCredential => ({
+    name: 'v3',
+    kind: 'snmp3',
+    user: `olr-${protocol}`,
+    auth: { protocol, password: 'lantern-quay-1' },
+    priv: { protocol: 'AES-128', password: 'lantern-quay-2' },
+    ...more,
+  });
   test.each(users.map(({ authProtocol }) => authProtocol))('%s with AES-128', async (protocol) => {
     await standIn();
     expect([...(await reader(credential(protocol)).columns(entry, [1]))]).toHaveLength(rows);
@@ -158,17 +203,23 @@ describe('SNMPv3', () => {
   });
   test('wrong secrets are told apart', async () => {
     await standIn();
-    const fault = (more: Partial<UserCredential>) => faultOf(reader(credential('SHA-256', more)).get(['1.3.6.1.2.1.1.5.0']));
+    const fault = (more: Partial<UserCredential>) =>
+      faultOf(reader(credential('SHA-256', more)).get(['1.3.6.1.2.1.1.5.0']));
     expect(await fault({})).toBe('none');
     expect(await fault({ user: 'nobody' })).toMatch(/^unknown user/);
     expect(await fault({ auth: { protocol: 'SHA-256', password: 'not-the-password' } })).toMatch(/^wrong digest/);
     // with another key the text is noise, which is no element but by chance: not in one of many tries
-    for (let attempt = 0; attempt < 60; attempt++) expect(await fault({ priv: { protocol: 'AES-128', password: `not-the-password-${attempt}` } })).toMatch(/^cannot decrypt/);
+    for (let attempt = 0; attempt < 60; attempt++)
+      expect(await fault({ priv: { protocol: 'AES-128', password: `not-the-password-${attempt}` } })).toMatch(
+        /^cannot decrypt/,
+      );
     expect(await fault({ priv: undefined })).toMatch(/^wrong credential/);
   });
   test('one that drops silently what it cannot decrypt is not taken for nobody', async () => {
     await standIn((octets, count) => (count === 1 ? [{ octets }] : []));
-    expect(await faultOf(reader(credential('SHA-256')).get(['1.3.6.1.2.1.1.5.0']))).toMatch(/^mute: the agent answers discovery/);
+    expect(await faultOf(reader(credential('SHA-256')).get(['1.3.6.1.2.1.1.5.0']))).toMatch(
+      /^mute: the agent answers discovery/,
+    );
   });
   test('one that falls silent after it was heard is silent', async () => {
     await standIn((octets, count) => (count <= 2 ? [{ octets }] : []));
@@ -190,7 +241,11 @@ describe('the one socket', () => {
   test('a limit of packets a second is kept', async () => {
     const agent = await standIn();
     const slow = new UdpTransport({ packetsPerSecond: 100 });
-    const asked = Promise.all(Array.from({ length: 30 }, () => new LiveAgent(slow, { address, port, timeoutMs: 2000, retries: 0 }, community).get(['1.3.6.1.2.1.1.5.0'])));
+    const asked = Promise.all(
+      Array.from({ length: 30 }, () =>
+        new LiveAgent(slow, { address, port, timeoutMs: 2000, retries: 0 }, community).get(['1.3.6.1.2.1.1.5.0']),
+      ),
+    );
     // two leave in each fiftieth of a second: the others wait for theirs
     expect(slow.packetsSent).toBe(2);
     expect(await asked).toHaveLength(30);
@@ -199,10 +254,18 @@ describe('the one socket', () => {
   });
   test('closing ends what is under way', async () => {
     const other = new UdpTransport();
-    const asked = faultOf(new LiveAgent(other, { address: '127.203.1.9', port, timeoutMs: 5000, retries: 3 }, community).get(['1.3.6.1.2.1.1.5.0']));
+    const asked = faultOf(
+      new LiveAgent(other, { address: '127.203.1.9', port, timeoutMs: 5000, retries: 3 }, community).get([
+        '1.3.6.1.2.1.1.5.0',
+      ]),
+    );
     await new Promise((resolve) => setTimeout(resolve, 20));
     other.close();
     expect(await asked).toMatch(/^cancelled/);
-    expect(await faultOf(new LiveAgent(other, { address, port, timeoutMs: 50, retries: 0 }, community).get(['1.3.6.1.2.1.1.5.0']))).toMatch(/^cancelled/);
+    expect(
+      await faultOf(
+        new LiveAgent(other, { address, port, timeoutMs: 50, retries: 0 }, community).get(['1.3.6.1.2.1.1.5.0']),
+      ),
+    ).toMatch(/^cancelled/);
   });
 });

@@ -33,13 +33,21 @@ export class LiveAgent implements VarbindSource {
   #octetsPerVariable = octetsPerVariable;
   #endsByItself = false;
 
-  constructor(readonly transport: UdpTransport, readonly place: AgentPlace, readonly credential: CommunityCredential | UserCredential, readonly mostRows = rowLimit) {
+  constructor(
+    readonly transport: UdpTransport,
+    readonly place: AgentPlace,
+    readonly credential: CommunityCredential | UserCredential,
+    readonly mostRows = rowLimit,
+  ) {
     this.#session = openSession(transport, place, credential);
   }
 
   inContext(name: string): LiveAgent {
     const { credential } = this;
-    const asked = credential.kind === 'snmp3' ? { ...credential, context: name } : { ...credential, community: `${credential.community}@${name}` };
+    const asked =
+      credential.kind === 'snmp3'
+        ? { ...credential, context: name }
+        : { ...credential, community: `${credential.community}@${name}` };
     return new LiveAgent(this.transport, this.place, asked, this.mostRows);
   }
 
@@ -60,7 +68,10 @@ export class LiveAgent implements VarbindSource {
 
   async #firstBehind(oids: string[]): Promise<AnsweredVariable[]> {
     try {
-      return await this.#next(oids.map((oid) => ObjectName.of(oid)), 1);
+      return await this.#next(
+        oids.map((oid) => ObjectName.of(oid)),
+        1,
+      );
     } catch (error) {
       if (!(error instanceof AgentError) || error.word !== 'tooBig' || oids.length === 1) throw error;
       const half = Math.ceil(oids.length / 2);
@@ -70,7 +81,8 @@ export class LiveAgent implements VarbindSource {
 
   async get(oids: string[]): Promise<Varbind[]> {
     const found: Varbind[] = [];
-    for (let at = 0; at < oids.length; at += mostInOneGet) found.push(...(await this.#getSome(oids.slice(at, at + mostInOneGet))));
+    for (let at = 0; at < oids.length; at += mostInOneGet)
+      found.push(...(await this.#getSome(oids.slice(at, at + mostInOneGet))));
     return found;
   }
 
@@ -81,7 +93,8 @@ export class LiveAgent implements VarbindSource {
     } catch (error) {
       if (!(error instanceof AgentError)) throw error;
       // version 1 refuses the whole question for one object that is not there
-      if (error.word === 'noSuchName' && error.index >= 1 && error.index <= oids.length) return this.#getSome(oids.filter((_, at) => at !== error.index - 1));
+      if (error.word === 'noSuchName' && error.index >= 1 && error.index <= oids.length)
+        return this.#getSome(oids.filter((_, at) => at !== error.index - 1));
       if (error.word === 'tooBig' && oids.length > 1) {
         const half = Math.ceil(oids.length / 2);
         return [...(await this.#getSome(oids.slice(0, half))), ...(await this.#getSome(oids.slice(half)))];
@@ -112,14 +125,24 @@ export class LiveAgent implements VarbindSource {
     let cursors: Cursor[] = answered.map((column) => ({ column, last: column.root }));
     let most = mostRepetitions;
     while (cursors.length > 0) {
-      const fitting = Math.floor((room * (this.#endsByItself ? overfull : 1)) / (this.#octetsPerVariable * cursors.length));
+      const fitting = Math.floor(
+        (room * (this.#endsByItself ? overfull : 1)) / (this.#octetsPerVariable * cursors.length),
+      );
       const repetitions = Math.max(1, Math.min(most, fitting));
       let variables: AnsweredVariable[];
       try {
-        variables = await this.#next(cursors.map(({ last }) => last), repetitions);
+        variables = await this.#next(
+          cursors.map(({ last }) => last),
+          repetitions,
+        );
       } catch (error) {
         // agents say genErr too where an answer does not fit
-        if (!(error instanceof AgentError && (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) && (repetitions > 1 || cursors.length > 1))) throw error;
+        if (!(
+          error instanceof AgentError &&
+          (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) &&
+          (repetitions > 1 || cursors.length > 1)
+        ))
+          throw error;
         if (repetitions > 1) {
           most = Math.floor(repetitions / 2);
           continue;
@@ -131,9 +154,14 @@ export class LiveAgent implements VarbindSource {
         }
         return;
       }
-      if (variables.length === 0) throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.last.text ?? entry}`);
+      if (variables.length === 0)
+        throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.last.text ?? entry}`);
       cursors = advance(cursors, variables);
-      if (answered.reduce((sum, column) => sum + column.length, 0) > this.mostRows) throw new SourceError('misbehaving', `the table ${entry} has more than ${this.mostRows} values: it seems never to end`);
+      if (answered.reduce((sum, column) => sum + column.length, 0) > this.mostRows)
+        throw new SourceError(
+          'misbehaving',
+          `the table ${entry} has more than ${this.mostRows} values: it seems never to end`,
+        );
     }
   }
 
@@ -151,12 +179,16 @@ export class LiveAgent implements VarbindSource {
         const ended = error.index >= 1 && error.index <= names.length ? error.index - 1 : 0;
         const end = names.slice(ended, ended + 1).map((name) => AnsweredVariable.endBehind(name));
         if (names.length === 1) return end;
-        const rest = await this.#next(names.filter((_, at) => at !== ended), 1);
+        const rest = await this.#next(
+          names.filter((_, at) => at !== ended),
+          1,
+        );
         return [...rest.slice(0, ended), ...end, ...rest.slice(ended)];
       }
     }
     const { variables, size } = await this.#session.ask({ type: 'getBulk', oids: names, repetitions });
-    if (variables.length >= 8) this.#octetsPerVariable = Math.max(12, (this.#octetsPerVariable + 3 * (size / variables.length)) / 4);
+    if (variables.length >= 8)
+      this.#octetsPerVariable = Math.max(12, (this.#octetsPerVariable + 3 * (size / variables.length)) / 4);
     if (size > wholeDatagram) this.#endsByItself = false;
     else if (variables.length < repetitions * names.length && size > room * 0.8) this.#endsByItself = true;
     return variables;
@@ -191,7 +223,11 @@ function goOn(cursor: Cursor, variables: AnsweredVariable[], place: number, widt
     // what has more in common with a name of the column than the column's own name lies in the column too: one look tells both
     const common = sharedOctets(variable, last);
     if (common < rootLength || variable.stop - variable.start === rootLength) return false;
-    if (orderBehind(variable, last, common) <= 0) throw new SourceError('misbehaving', `after ${last.text} the agent went back to ${variable.text}: the table would never end`);
+    if (orderBehind(variable, last, common) <= 0)
+      throw new SourceError(
+        'misbehaving',
+        `after ${last.text} the agent went back to ${variable.text}: the table would never end`,
+      );
     cursor.last = variable;
     if (!variable.absent) cursor.column.add(variable);
   }

@@ -3,7 +3,14 @@ import { SourceError } from '../source';
 import type { UdpTransport } from './udpTransport';
 import { readCommunityMessage, writeCommunityMessage } from './wire/communityMessage';
 import { errorWords, pduTag, type AnsweredVariable, type Question } from './wire/pdu';
-import { ForgedError, readUserMessage, writeDiscovery, writeUserMessage, type Engine, type UserAnswer } from './wire/userMessage';
+import {
+  ForgedError,
+  readUserMessage,
+  writeDiscovery,
+  writeUserMessage,
+  type Engine,
+  type UserAnswer,
+} from './wire/userMessage';
 import { UserSecurity } from './wire/userSecurity';
 
 export interface AgentPlace {
@@ -21,7 +28,10 @@ export interface SessionAnswer {
 
 /** An error status of the agent (RFC 3416 section 3). */
 export class AgentError extends SourceError {
-  constructor(readonly status: number, readonly index: number) {
+  constructor(
+    readonly status: number,
+    readonly index: number,
+  ) {
     super('failed', `the agent answered with the error ${errorWords[status] ?? `number ${status}`}`);
   }
   get word(): string {
@@ -36,14 +46,24 @@ export interface SnmpSession {
   ask(question: Question): Promise<SessionAnswer>;
 }
 
-export function openSession(transport: UdpTransport, place: AgentPlace, credential: CommunityCredential | UserCredential): SnmpSession {
-  return credential.kind === 'snmp3' ? new UserSession(transport, place, credential) : new CommunitySession(transport, place, credential);
+export function openSession(
+  transport: UdpTransport,
+  place: AgentPlace,
+  credential: CommunityCredential | UserCredential,
+): SnmpSession {
+  return credential.kind === 'snmp3'
+    ? new UserSession(transport, place, credential)
+    : new CommunitySession(transport, place, credential);
 }
 
 class CommunitySession implements SnmpSession {
   readonly version: 1 | 2;
 
-  constructor(readonly transport: UdpTransport, readonly place: AgentPlace, readonly credential: CommunityCredential) {
+  constructor(
+    readonly transport: UdpTransport,
+    readonly place: AgentPlace,
+    readonly credential: CommunityCredential,
+  ) {
     this.version = credential.kind === 'snmp1' ? 1 : 2;
   }
 
@@ -52,7 +72,9 @@ class CommunitySession implements SnmpSession {
     const version = this.version === 1 ? 0 : 1;
     const octets = writeCommunityMessage(version, this.credential.community, number, question);
     return this.transport.exchange({
-      ...this.place, number, octets,
+      ...this.place,
+      number,
+      octets,
       read: (answer) => {
         const message = readCommunityMessage(answer);
         if (message.version !== version || message.pdu.tag !== pduTag.response) return null;
@@ -67,7 +89,10 @@ class CommunitySession implements SnmpSession {
 export function discover(transport: UdpTransport, place: AgentPlace, alone = false): Promise<Engine> {
   const number = transport.newNumber();
   return transport.exchange({
-    ...place, number, octets: writeDiscovery(number), alone,
+    ...place,
+    number,
+    octets: writeDiscovery(number),
+    alone,
     read: (answer): Engine | null => {
       const { messageId, engine: told, pdu } = readUserMessage(answer, () => null);
       if (messageId !== number || pdu.tag !== pduTag.report || told.id.length === 0) return null;
@@ -85,15 +110,27 @@ class UserSession implements SnmpSession {
   readonly version = 3;
   #heard = false;
 
-  constructor(readonly transport: UdpTransport, readonly place: AgentPlace, readonly credential: UserCredential) {}
+  constructor(
+    readonly transport: UdpTransport,
+    readonly place: AgentPlace,
+    readonly credential: UserCredential,
+  ) {}
 
   async ask(question: Question): Promise<SessionAnswer> {
     let rediscovered = false;
-    for (let windowTries = 0; ; ) {
+    for (let windowTries = 0; ;) {
       const engine = await this.#engine();
       const security = this.#security(engine.id);
       const number = this.transport.newNumber();
-      const octets = writeUserMessage(number, engine, Date.now(), this.credential.user, this.credential.context ?? '', security, question);
+      const octets = writeUserMessage(
+        number,
+        engine,
+        Date.now(),
+        this.credential.user,
+        this.credential.context ?? '',
+        security,
+        question,
+      );
       const { answer, size } = await this.#exchange(number, octets, security);
       this.#heard = true;
       this.#keepTime(engine, answer);
@@ -103,29 +140,47 @@ class UserSession implements SnmpSession {
       }
       const counter = answer.pdu.variables[0]?.text ?? '';
       switch (counter.startsWith(usmStats) ? counter.slice(usmStats.length, usmStats.length + 1) : '') {
-        case '1': throw new SourceError('wrong credential', 'the agent does not accept this security level for the user');
+        case '1':
+          throw new SourceError('wrong credential', 'the agent does not accept this security level for the user');
         case '2':
           // the agent started again, or its clock jumped: its own time stands in the report
-          if (windowTries++ >= timeWindowTries) throw new SourceError('not in time window', 'the agent says the message is outside its time window');
+          if (windowTries++ >= timeWindowTries)
+            throw new SourceError('not in time window', 'the agent says the message is outside its time window');
           this.#newTime(engine, answer);
           break;
-        case '3': throw new SourceError('unknown user', 'the agent does not know this user');
+        case '3':
+          throw new SourceError('unknown user', 'the agent does not know this user');
         case '4':
           if (rediscovered) throw new SourceError('misbehaving', 'the agent does not know its own engine id');
           rediscovered = true;
           this.transport.engines.delete(this.#place);
           break;
-        case '5': throw new SourceError('wrong digest', 'the agent rejects the authentication password');
-        case '6': throw new SourceError('cannot decrypt', 'the agent cannot decrypt: the privacy password or protocol is wrong');
-        default: throw new SourceError('misbehaving', `the agent reports ${counter || 'nothing'}`);
+        case '5':
+          throw new SourceError('wrong digest', 'the agent rejects the authentication password');
+        case '6':
+          throw new SourceError(
+            'cannot decrypt',
+            'the agent cannot decrypt: the privacy password or protocol is wrong',
+          );
+        default:
+          throw new SourceError('misbehaving', `the agent reports ${counter || 'nothing'}`);
       }
     }
   }
 
   /** Most agents drop without a word what they cannot decrypt or may not show: silence right after discovery says more than silence. */
-  async #exchange(number: number, octets: Buffer, security: UserSecurity): Promise<{ answer: UserAnswer; size: number }> {
+  async #exchange(
+    number: number,
+    octets: Buffer,
+    security: UserSecurity,
+  ): Promise<{ answer: UserAnswer; size: number }> {
     try {
-      return await this.transport.exchange({ ...this.place, number, octets, read: (received) => this.#read(received, number, security) });
+      return await this.transport.exchange({
+        ...this.place,
+        number,
+        octets,
+        read: (received) => this.#read(received, number, security),
+      });
     } catch (error) {
       if (this.#heard || !(error instanceof SourceError) || error.fault !== 'no answer') throw error;
       throw new SourceError('mute', 'the agent answers discovery, but not the question');
@@ -168,7 +223,11 @@ class UserSession implements SnmpSession {
     }
     if (answer.messageId !== number) return null;
     // a response must be as well protected as the question; reports may be plain (RFC 3414 section 3.1)
-    if (answer.pdu.tag === pduTag.response && ((answer.flags & security.flags) !== security.flags || answer.pdu.requestId !== number)) return null;
+    if (
+      answer.pdu.tag === pduTag.response &&
+      ((answer.flags & security.flags) !== security.flags || answer.pdu.requestId !== number)
+    )
+      return null;
     return { answer, size: received.length };
   }
 
@@ -176,7 +235,8 @@ class UserSession implements SnmpSession {
   #keepTime(engine: Engine, { authentic, engine: told }: UserAnswer): void {
     if (!authentic || !told.id.equals(engine.id)) return;
     const expected = engine.time + (Date.now() - engine.readAt) / 1000;
-    if (told.boots > engine.boots || (told.boots === engine.boots && told.time > expected)) this.#newTime(engine, { engine: told });
+    if (told.boots > engine.boots || (told.boots === engine.boots && told.time > expected))
+      this.#newTime(engine, { engine: told });
   }
 
   #newTime(engine: Engine, { engine: told }: Pick<UserAnswer, 'engine'>): void {

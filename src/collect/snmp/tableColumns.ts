@@ -12,7 +12,10 @@ export class AnsweredColumn {
   #places = new Int32Array(32 * numbersOfEach);
   #length = 0;
 
-  constructor(readonly column: number, readonly root: ObjectName) {}
+  constructor(
+    readonly column: number,
+    readonly root: ObjectName,
+  ) {}
 
   get length(): number {
     return this.#length;
@@ -46,7 +49,10 @@ export class AnsweredColumn {
 }
 
 class RowCells implements Cells {
-  constructor(readonly columns: readonly number[], readonly variables: (AnsweredVariable | undefined)[]) {}
+  constructor(
+    readonly columns: readonly number[],
+    readonly variables: (AnsweredVariable | undefined)[],
+  ) {}
 
   get(column: number): SnmpValue | undefined {
     const at = this.columns.indexOf(column);

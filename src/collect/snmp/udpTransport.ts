@@ -76,7 +76,16 @@ export class UdpTransport {
   }
 
   /** Sends and waits. @throws SourceError `no answer`, `misbehaving`, `unreachable`, `cancelled`, and `port closed` where it is sent alone */
-  exchange<Answer>({ address, port, number, octets, timeoutMs, retries, read, alone = false }: Exchange<Answer>): Promise<Answer> {
+  exchange<Answer>({
+    address,
+    port,
+    number,
+    octets,
+    timeoutMs,
+    retries,
+    read,
+    alone = false,
+  }: Exchange<Answer>): Promise<Answer> {
     if (this.#closed) return Promise.reject(new SourceError('cancelled', 'the survey ended'));
     return new Promise((resolve, reject) => {
       const place = `${address} ${port}`;
@@ -85,16 +94,26 @@ export class UdpTransport {
         pending.own?.close();
         this.#pending.delete(number);
         this.#finished.add(number);
-        if (this.#finished.size > keptNumbers) for (const old of this.#finished) {
-          this.#finished.delete(old);
-          if (this.#finished.size <= keptNumbers / 2) break;
-        }
+        if (this.#finished.size > keptNumbers)
+          for (const old of this.#finished) {
+            this.#finished.delete(old);
+            if (this.#finished.size <= keptNumbers / 2) break;
+          }
         const others = this.#byAddress.get(place);
         others?.delete(pending);
         if (others?.size === 0) this.#byAddress.delete(place);
       };
       const pending: Pending = {
-        address, port, octets, timeoutMs, sendsLeft: retries + 1, timer: undefined, deafMs: 0, oddity: null, own: null, alone,
+        address,
+        port,
+        octets,
+        timeoutMs,
+        sendsLeft: retries + 1,
+        timer: undefined,
+        deafMs: 0,
+        oddity: null,
+        own: null,
+        alone,
         take: (answer) => {
           let taken: Answer | null;
           try {
@@ -131,7 +150,11 @@ export class UdpTransport {
     this.#closed = true;
     clearInterval(this.#bucketTimer);
     for (const pending of [...this.#pending.values()]) pending.fail(new SourceError('cancelled', 'the survey ended'));
-    for (const socket of this.#sockets.values()) void socket.then((open) => open.close(), () => undefined);
+    for (const socket of this.#sockets.values())
+      void socket.then(
+        (open) => open.close(),
+        () => undefined,
+      );
   }
 
   #enqueue(pending: Pending): void {
@@ -168,7 +191,13 @@ export class UdpTransport {
       (socket) => {
         if (this.#closed) return;
         socket.send(pending.octets, pending.port, pending.address, (error) => {
-          if (error) pending.fail(new SourceError('unreachable', `this machine has no way to the address (${(error as NodeJS.ErrnoException).code ?? error.message})`));
+          if (error)
+            pending.fail(
+              new SourceError(
+                'unreachable',
+                `this machine has no way to the address (${(error as NodeJS.ErrnoException).code ?? error.message})`,
+              ),
+            );
         });
       },
       (error: Error) => pending.fail(new SourceError('unreachable', `no socket: ${error.message}`)),
@@ -184,11 +213,15 @@ export class UdpTransport {
     own.on('message', (answer, from) => this.#arrived(answer, from));
     own.on('error', (error: NodeJS.ErrnoException) => {
       if (pending.own !== own || !this.#isWaiting(pending)) return;
-      if (error.code === 'ECONNREFUSED') return pending.fail(new SourceError('port closed', 'the machine refuses it: nothing listens there'));
+      if (error.code === 'ECONNREFUSED')
+        return pending.fail(new SourceError('port closed', 'the machine refuses it: nothing listens there'));
       pending.alone = false;
       own.close();
       pending.own = null;
-      this.#socketFor(address).then((socket) => socket.send(octets, port, address), () => undefined);
+      this.#socketFor(address).then(
+        (socket) => socket.send(octets, port, address),
+        () => undefined,
+      );
     });
     own.connect(port, address, () => {
       if (pending.own === own && this.#isWaiting(pending)) own.send(octets);
@@ -212,7 +245,11 @@ export class UdpTransport {
       this.#enqueue(pending);
       return;
     }
-    pending.fail(pending.oddity === null ? new SourceError('no answer', 'no answer within the time limit') : new SourceError('misbehaving', pending.oddity));
+    pending.fail(
+      pending.oddity === null
+        ? new SourceError('no answer', 'no answer within the time limit')
+        : new SourceError('misbehaving', pending.oddity),
+    );
   }
 
   #socketFor(address: string): Promise<Socket> {
@@ -221,7 +258,10 @@ export class UdpTransport {
     if (known) return known;
     const opened = new Promise<Socket>((resolve, reject) => {
       // addresses are numbers already: nothing is to be looked up
-      const socket = createSocket({ type: family === 6 ? 'udp6' : 'udp4', lookup: (host, _options, done) => done(null, host, family) });
+      const socket = createSocket({
+        type: family === 6 ? 'udp6' : 'udp4',
+        lookup: (host, _options, done) => done(null, host, family),
+      });
       socket.once('error', reject);
       socket.on('message', (octets, from) => this.#arrived(octets, from));
       socket.bind(0, () => {
@@ -252,7 +292,10 @@ export class UdpTransport {
     // a second copy, or an answer that came after its time: nothing odd
     if (number !== null && this.#finished.has(number)) return;
     for (const waiting of this.#byAddress.get(`${from.address} ${from.port}`) ?? []) {
-      waiting.oddity ??= number === null ? 'answers with octets that are no SNMP message' : 'answers with a number that nobody asked with';
+      waiting.oddity ??=
+        number === null
+          ? 'answers with octets that are no SNMP message'
+          : 'answers with a number that nobody asked with';
     }
   }
 }

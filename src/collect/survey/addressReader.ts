@@ -91,7 +91,10 @@ export class AddressReader {
     this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
     this.#readers = new Slots(plan.scope.concurrency);
     this.#agents = new SnmpProbe(this.#transport, plan.scope, plan.credentials, plan.cancelled);
-    this.#logins = plan.credentials.filter((credential): credential is LoginCredential => credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller');
+    this.#logins = plan.credentials.filter(
+      (credential): credential is LoginCredential =>
+        credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller',
+    );
   }
 
   close(): void {
@@ -101,17 +104,26 @@ export class AddressReader {
   /** Touches quiet endpoints, so that address tables know them. */
   async wake(addresses: string[]): Promise<void> {
     const { scope, packetsPerSecond, cancelled } = this.plan;
-    await wakeEndpoints(addresses, { placeOf: (address) => translate(address, scope.translations, discardPort), packetsPerSecond: Math.min(wakesPerSecond, packetsPerSecond ?? wakesPerSecond), cancelled });
+    await wakeEndpoints(addresses, {
+      placeOf: (address) => translate(address, scope.translations, discardPort),
+      packetsPerSecond: Math.min(wakesPerSecond, packetsPerSecond ?? wakesPerSecond),
+      cancelled,
+    });
   }
 
   /**
    * Asks switches once more, for machines that they ought to list and did not: the machines are touched, where the scope asks their addresses anyway, and the
    * switches asked for these rows alone. A switch that gives no answer to that has said what it had to say before.
    */
-  async listenAgain(asks: readonly ListeningAsk[], take: (ask: ListeningAsk, heard: HeardMac[]) => void): Promise<void> {
+  async listenAgain(
+    asks: readonly ListeningAsk[],
+    take: (ask: ListeningAsk, heard: HeardMac[]) => void,
+  ): Promise<void> {
     const { scope, cancelled } = this.plan;
     const asked = new Set([...scope.addresses, ...scope.wake]);
-    const touched = asks.flatMap(({ machines }) => machines.flatMap(({ addresses }) => addresses.filter((address) => asked.has(address))));
+    const touched = asks.flatMap(({ machines }) =>
+      machines.flatMap(({ addresses }) => addresses.filter((address) => asked.has(address))),
+    );
     await this.wake([...new Set(touched)]);
     if (touched.length > 0) await new Promise((resolve) => setTimeout(resolve, learningMs));
     await inParallel([...asks], scope.concurrency, async (ask) => {
@@ -130,13 +142,23 @@ export class AddressReader {
 
   /** Each address once, many at the same time; what was collected is handed on as it comes. An address left out since the survey was cancelled is not handed on. */
   async readAll(addresses: string[], take: Take): Promise<void> {
-    await inParallel(addresses, Math.max(probesAtOnce, this.plan.scope.concurrency), (address) => this.#read(address, take));
+    await inParallel(addresses, Math.max(probesAtOnce, this.plan.scope.concurrency), (address) =>
+      this.#read(address, take),
+    );
   }
 
   /** One address. What goes wrong with it is its outcome; a store that cannot be written to is not its fault. */
   async #read(address: string, take: Take): Promise<void> {
     const started = performance.now();
-    const visit: CollectedVisit = { address, outcome: null, credential: '', answers: [], missing: [], phases: {}, milliseconds: 0 };
+    const visit: CollectedVisit = {
+      address,
+      outcome: null,
+      credential: '',
+      answers: [],
+      missing: [],
+      phases: {},
+      milliseconds: 0,
+    };
     const slot: Slot = { free: () => undefined };
     try {
       const toldOf = await this.#collect(visit, slot).catch((error: unknown) => {
@@ -159,11 +181,14 @@ export class AddressReader {
     if (plan.cancelled()) return false;
     const started = performance.now();
     const hint = plan.hintOf(address);
-    const known = (hint.interfaces ?? []).flatMap((way) => (way.address === address && way.kind !== 'snmp' ? [way.kind] : []));
+    const known = (hint.interfaces ?? []).flatMap((way) =>
+      way.address === address && way.kind !== 'snmp' ? [way.kind] : [],
+    );
     const [probed, service] = await Promise.all([this.#probe(address, hint), this.#findService(address, hint)]);
     phases.probe = (performance.now() - started) / 1000;
     if (!('source' in probed) && !service.found) {
-      const unheard = (faults: CredentialFault[]) => (faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults));
+      const unheard = (faults: CredentialFault[]) =>
+        faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults);
       visit.outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
       if (visit.outcome.outcome === 'silent' && known.length > 0) visit.outcome = silentWays(known);
       return !plan.cancelled() || visit.outcome.outcome !== 'silent';
@@ -179,23 +204,48 @@ export class AddressReader {
       if ('source' in probed) probed.source.close();
       await service.found?.opened.close();
     }
-    for (const { parts, told } of visit.answers) if (!told) missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
+    for (const { parts, told } of visit.answers)
+      if (!told)
+        missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
     const nearest = service.faults.at(-1);
     if (!service.found && nearest) {
-      const told = service.faults.filter(({ fault }) => fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted');
+      const told = service.faults.filter(
+        ({ fault }) =>
+          fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted',
+      );
       if (told.length > 0) missing.push(...told.map(({ name, message }) => ({ part: name, reason: message })));
       // a way in that was known here and is silent, while another answers
-      else missing.push(...known.map((kind) => ({ part: interfaceNames[kind], reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message })));
+      else
+        missing.push(
+          ...known.map((kind) => ({
+            part: interfaceNames[kind],
+            reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message,
+          })),
+        );
     }
     return true;
   }
 
-  async #readAgent(address: string, { source, system, credential }: Probed, phases: Record<string, number>, readings: Reading[] = []): Promise<CollectedAnswer> {
+  async #readAgent(
+    address: string,
+    { source, system, credential }: Probed,
+    phases: Record<string, number>,
+    readings: Reading[] = [],
+  ): Promise<CollectedAnswer> {
     const { scope, signatures, siteRules, files, cancelled } = this.plan;
     const started = performance.now();
     const looking = scope.defaultCommunities && !files?.has(address);
     const [harvest, delivered] = await Promise.all([
-      readDevice(source, system, { address, credential, signatures, readings, inFlight: inFlightPerDevice, now: () => performance.now(), ...(!files?.has(address) && { wallClock: () => Date.now() }), cancelled }),
+      readDevice(source, system, {
+        address,
+        credential,
+        signatures,
+        readings,
+        inFlight: inFlightPerDevice,
+        now: () => performance.now(),
+        ...(!files?.has(address) && { wallClock: () => Date.now() }),
+        cancelled,
+      }),
       looking ? this.#agents.defaultCommunities(address) : [],
     ]);
     if (looking) harvest.parts.security = { state: 'whole', seconds: 0 };
@@ -211,15 +261,29 @@ export class AddressReader {
     return { kind: 'snmp', credential, report, parts: harvest.parts };
   }
 
-  async #readService({ address, phases, missing, answers }: CollectedVisit, { kind, name, credential, opened }: FoundInterface, wanted: Reading[]): Promise<void> {
+  async #readService(
+    { address, phases, missing, answers }: CollectedVisit,
+    { kind, name, credential, opened }: FoundInterface,
+    wanted: Reading[],
+  ): Promise<void> {
     const { signatures, siteRules } = this.plan;
     const started = performance.now();
-    const answer = await readOrTell(opened, name, missing, { address, credential, site: (device) => siteOf(device, '', siteRules), interpret: (harvest) => interpret(harvest, signatures, siteRules) });
+    const answer = await readOrTell(opened, name, missing, {
+      address,
+      credential,
+      site: (device) => siteOf(device, '', siteRules),
+      interpret: (harvest) => interpret(harvest, signatures, siteRules),
+    });
     phases[kind] = (performance.now() - started) / 1000;
     if (!answer) return;
     const { others = [], ...own } = answer;
     if (kind === 'redfish') own.report = recogniseReport(own.report, signatures);
-    if (opened.resource) await addReadings(own.report, [...(signatures.find(({ id }) => id === own.report.device.signature)?.readings ?? []), ...wanted], opened.resource);
+    if (opened.resource)
+      await addReadings(
+        own.report,
+        [...(signatures.find(({ id }) => id === own.report.device.signature)?.readings ?? []), ...wanted],
+        opened.resource,
+      );
     answers.push({ kind, credential, ...own }, ...others.map((other) => ({ kind, credential, ...other, told: true })));
   }
 
@@ -234,19 +298,35 @@ export class AddressReader {
     const system = await readSystem(file);
     return system
       ? { source: file, system, credential: 'file' }
-      : { outcome: 'failed', reason: 'the walk holds no system group', remedy: 'Take the walk from .1.3.6.1 or at least with the system group in it.' };
+      : {
+          outcome: 'failed',
+          reason: 'the walk holds no system group',
+          remedy: 'Take the walk from .1.3.6.1 or at least with the system group in it.',
+        };
   }
 
   /** Redfish, RESTCONF or a controller at the address; nobody is looked for without a credential for one of them. */
-  async #findService(address: string, hint: AddressHint): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
+  async #findService(
+    address: string,
+    hint: AddressHint,
+  ): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
     const { scope, trees, files, certificates, cancelled } = this.plan;
     const tree = trees?.get(address);
-    if (tree) return { found: { kind: 'redfish', name: 'Redfish', credential: 'file', opened: redfishFrom(tree) }, faults: [] };
+    if (tree)
+      return { found: { kind: 'redfish', name: 'Redfish', credential: 'file', opened: redfishFrom(tree) }, faults: [] };
     if (this.#logins.length === 0 || files?.has(address)) return { found: null, faults: [] };
     const free = await this.#services.take();
     try {
       const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
-      const options = { timeoutMs: scope.timeoutMs * httpsPatience, connectMs: scope.timeoutMs, connectRetries: Math.max(1, scope.retries), concurrency: requestsPerService, certificates, cancelled, ...(scope.authorities && { authorities: scope.authorities }) };
+      const options = {
+        timeoutMs: scope.timeoutMs * httpsPatience,
+        connectMs: scope.timeoutMs,
+        connectRetries: Math.max(1, scope.retries),
+        concurrency: requestsPerService,
+        certificates,
+        cancelled,
+        ...(scope.authorities && { authorities: scope.authorities }),
+      };
       return await findInterface({ ...place, name: address }, options, this.#logins, hint.interfaces ?? []);
     } finally {
       free();
@@ -255,7 +335,11 @@ export class AddressReader {
 }
 
 /** Values of resources, and what is beyond its bounds among them. */
-async function addReadings(report: DeviceReport, wanted: Reading[], resource: NonNullable<OpenInterface['resource']>): Promise<void> {
+async function addReadings(
+  report: DeviceReport,
+  wanted: Reading[],
+  resource: NonNullable<OpenInterface['resource']>,
+): Promise<void> {
   const values = await resourceReadings(wanted, resource);
   if (values.length === 0) return;
   report.volatile = { ...report.volatile, readings: [...(report.volatile.readings ?? []), ...values] };
@@ -265,14 +349,29 @@ async function addReadings(report: DeviceReport, wanted: Reading[], resource: No
 /** Where a fault of ours spoils one address: the others go on. */
 export function brokenReading(address: string, error: unknown): Outcome {
   console.error(`${address}:`, error);
-  return { outcome: 'failed', reason: `its answers broke the reading of them: ${(error as Error).message}`, remedy: 'This is a fault of Bolide. Take a walk of the device and survey it from the file to have it looked into.' };
+  return {
+    outcome: 'failed',
+    reason: `its answers broke the reading of them: ${(error as Error).message}`,
+    remedy: 'This is a fault of Bolide. Take a walk of the device and survey it from the file to have it looked into.',
+  };
 }
 
 /** The outcome that follows from what was collected. */
 export function outcomeOfAnswers({ answers, missing }: CollectedVisit): Outcome {
   const first = missing[0];
-  if (answers.length === 0) return { outcome: 'failed', reason: first ? `${first.part}: ${first.reason}` : 'tells nothing of itself', remedy: 'See what the service itself answers; a newer firmware may help.' };
-  if (first) return { outcome: 'partial', reason: `without ${missing.map(({ part }) => part).join(', ')}: ${first.reason}`, remedy: 'What was known of these parts stays, with its age. Ask again with a longer time limit, or look at the load of the device.' };
+  if (answers.length === 0)
+    return {
+      outcome: 'failed',
+      reason: first ? `${first.part}: ${first.reason}` : 'tells nothing of itself',
+      remedy: 'See what the service itself answers; a newer firmware may help.',
+    };
+  if (first)
+    return {
+      outcome: 'partial',
+      reason: `without ${missing.map(({ part }) => part).join(', ')}: ${first.reason}`,
+      remedy:
+        'What was known of these parts stays, with its age. Ask again with a longer time limit, or look at the load of the device.',
+    };
   return { outcome: 'answered', reason: '', remedy: '' };
 }
 
@@ -282,7 +381,12 @@ export function partsOf({ parts }: CollectedAnswer) {
 }
 
 /** What an interface tells, or null with why not among what is missing. */
-async function readOrTell(opened: OpenInterface, name: string, missing: { part: string; reason: string }[], context: AnswerContext): Promise<ResourceAnswer | null> {
+async function readOrTell(
+  opened: OpenInterface,
+  name: string,
+  missing: { part: string; reason: string }[],
+  context: AnswerContext,
+): Promise<ResourceAnswer | null> {
   try {
     const answer = await opened.read(context);
     if (!answer) missing.push({ part: name, reason: 'tells nothing of itself' });

@@ -5,7 +5,17 @@ import type { ListeningAsk } from './addressReader';
 import type { Scope } from '../../core/estate/scope';
 import type { CollectedVisit } from '../../core/estate/visit';
 import type { PinnedCertificates } from '../../store/certificates';
-import { addShares, dropDeliveries, endShares, freeSilent, lastHeard, sharesOf, silentAfterMs, takeDelivery, waitingDeliveries } from '../../store/collectors';
+import {
+  addShares,
+  dropDeliveries,
+  endShares,
+  freeSilent,
+  lastHeard,
+  sharesOf,
+  silentAfterMs,
+  takeDelivery,
+  waitingDeliveries,
+} from '../../store/collectors';
 import type { Db } from '../../store/database';
 
 /** Whoever asks the addresses of a survey. */
@@ -40,7 +50,10 @@ const defaultPatienceMs = 10 * 60_000;
 
 /** Lets collectors ask: cuts the addresses into shares, takes what they deliver, gives the share of a silent one to another. */
 export class CollectorAsking implements Asking {
-  constructor(readonly db: Db, readonly plan: CollectorAskingPlan) {}
+  constructor(
+    readonly db: Db,
+    readonly plan: CollectorAskingPlan,
+  ) {}
 
   async wake(addresses: string[]): Promise<void> {
     if (addresses.length > 0) await this.#share('wake', addresses);
@@ -53,7 +66,20 @@ export class CollectorAsking implements Asking {
     const unheard = addresses.filter((address) => !isDone(address));
     const names = scope.collectors.join(' and ');
     for (const address of unheard) {
-      take({ address, outcome: { outcome: 'failed', reason: `not asked: ${names} ${scope.collectors.length > 1 ? 'were' : 'was'} not heard`, remedy: 'Look at the collector: is it running, and does it reach this server? What it delivers later becomes a survey of its own.' }, credential: '', answers: [], missing: [], phases: {}, milliseconds: 0 });
+      take({
+        address,
+        outcome: {
+          outcome: 'failed',
+          reason: `not asked: ${names} ${scope.collectors.length > 1 ? 'were' : 'was'} not heard`,
+          remedy:
+            'Look at the collector: is it running, and does it reach this server? What it delivers later becomes a survey of its own.',
+        },
+        credential: '',
+        answers: [],
+        missing: [],
+        phases: {},
+        milliseconds: 0,
+      });
     }
   }
 
@@ -64,9 +90,16 @@ export class CollectorAsking implements Asking {
   async #share(kind: 'wake' | 'ask', addresses: string[]): Promise<void> {
     const { surveyId, scope, certificates, take, cancelled, patienceMs = defaultPatienceMs } = this.plan;
     // what was cut before this process was started again is left as it is: collectors are at work on it
-    const cut = new Set(sharesOf(this.db, surveyId).filter((own) => own.kind === kind).flatMap((own) => own.addresses));
+    const cut = new Set(
+      sharesOf(this.db, surveyId)
+        .filter((own) => own.kind === kind)
+        .flatMap((own) => own.addresses),
+    );
     const uncut = addresses.filter((address) => !cut.has(address));
-    const size = Math.min(largestShare, Math.max(smallestShare, Math.ceil(uncut.length / (scope.collectors.length * sharesEach))));
+    const size = Math.min(
+      largestShare,
+      Math.max(smallestShare, Math.ceil(uncut.length / (scope.collectors.length * sharesEach))),
+    );
     const lists: string[][] = [];
     for (let at = 0; at < uncut.length; at += size) lists.push(uncut.slice(at, at + size));
     addShares(this.db, surveyId, kind, lists);
@@ -84,14 +117,20 @@ export class CollectorAsking implements Asking {
 
 /** Takes what was delivered for a survey that was sealed before; asks nobody. */
 export class LateAsking implements Asking {
-  constructor(readonly db: Db, readonly sealed: number, readonly certificates: PinnedCertificates, readonly take: (visit: CollectedVisit) => void) {}
+  constructor(
+    readonly db: Db,
+    readonly sealed: number,
+    readonly certificates: PinnedCertificates,
+    readonly take: (visit: CollectedVisit) => void,
+  ) {}
 
   async wake(): Promise<void> {
     // nobody is asked
   }
 
   async ask(): Promise<void> {
-    while (takeWaiting(this.db, this.sealed, this.certificates, this.take) > 0) await new Promise((resolve) => setImmediate(resolve));
+    while (takeWaiting(this.db, this.sealed, this.certificates, this.take) > 0)
+      await new Promise((resolve) => setImmediate(resolve));
   }
 
   close(): void {
@@ -100,7 +139,12 @@ export class LateAsking implements Asking {
 }
 
 /** Each delivery in one transaction: after a crash it was taken whole, or waits still. */
-function takeWaiting(db: Db, surveyId: number, certificates: PinnedCertificates, take: (visit: CollectedVisit) => void): number {
+function takeWaiting(
+  db: Db,
+  surveyId: number,
+  certificates: PinnedCertificates,
+  take: (visit: CollectedVisit) => void,
+): number {
   const waiting = waitingDeliveries(db, surveyId);
   for (const { id, body } of waiting) {
     const delivery = opened(body);

@@ -15,7 +15,19 @@ afterAll(() => {
 });
 
 test('the last place of a MAC is what is remembered; one that has none, or is not known any more, has no earlier place', () => {
-  const fact = (mac: string, deviceId: number | null, port: string | null) => ({ key: mac, text: JSON.stringify({ mac, vlan: 10, deviceId, port, via: 'direct', addresses: [], ownDeviceId: null, evidence: [] }) });
+  const fact = (mac: string, deviceId: number | null, port: string | null) => ({
+    key: mac,
+    text: JSON.stringify({
+      mac,
+      vlan: 10,
+      deviceId,
+      port,
+      via: 'direct',
+      addresses: [],
+      ownDeviceId: null,
+      evidence: [],
+    }),
+  });
   const [a, b, c] = ['02:43:41:00:00:01', '02:43:41:00:00:02', '02:43:41:00:00:03'] as const;
 
   writeEstateFacts(store.db, 'attachment', 1, [fact(a, 4, '1'), fact(b, null, null), fact(c, 4, '3')]);

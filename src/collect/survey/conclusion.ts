@@ -1,4 +1,11 @@
-import type { AddressFacts, DeviceFacts, MachineFacts, NeighbourFacts, PortFacts, ToldLinkFacts } from '../../core/estate/facts';
+import type {
+  AddressFacts,
+  DeviceFacts,
+  MachineFacts,
+  NeighbourFacts,
+  PortFacts,
+  ToldLinkFacts,
+} from '../../core/estate/facts';
 import type { SightedDevice } from '../../core/switching/heardTables';
 import type { AttachmentFacts } from '../../core/switching/placement';
 import type { Earlier } from '../../core/switching/settled';
@@ -61,7 +68,15 @@ export function* unlistedOf(attachments: Iterable<FactText>): Generator<Unlisted
 
 /** Writes links, attachments and kinds of ports. */
 export function writeConclusion(db: Db, surveyId: number, { links, attachments, portKinds }: WrittenConclusion): void {
-  writeFacts(db, 'link', surveyId, 0, links.map((link) => ({ key: linkKey(link.a, link.b), content: link })), true);
+  writeFacts(
+    db,
+    'link',
+    surveyId,
+    0,
+    links.map((link) => ({ key: linkKey(link.a, link.b), content: link })),
+    true,
+  );
   writeEstateFacts(db, 'attachment', surveyId, attachments);
-  for (const [deviceId, kinds] of portKinds) writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
+  for (const [deviceId, kinds] of portKinds)
+    writeFacts(db, 'portKind', surveyId, deviceId, [{ key: 'kinds', content: Object.fromEntries(kinds) }], true);
 }

@@ -84,19 +84,48 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }));
 async function network(listed: number[]): Promise<Agent> {
   const all = [1, 2, 3, 4].map(macOf);
   const told: Told[] = [
-    { device: 1, name: 'core', up: [1, 2], hears: [[bridgeOf(2), 1], [bridgeOf(3), 2], ...all.map((mac): [string, number] => [mac, 1])], neighbours: [1, 2, 3, 4].map((machine) => [`10.77.7.${machine + 100}`, macOf(machine)]) },
+    {
+      device: 1,
+      name: 'core',
+      up: [1, 2],
+      hears: [[bridgeOf(2), 1], [bridgeOf(3), 2], ...all.map((mac): [string, number] => [mac, 1])],
+      neighbours: [1, 2, 3, 4].map((machine) => [`10.77.7.${machine + 100}`, macOf(machine)]),
+    },
     first(listed),
-    { device: 3, name: 'second', up: [24], hears: [[bridgeOf(1), 24], [bridgeOf(2), 24], ...all.map((mac): [string, number] => [mac, 24])] },
+    {
+      device: 3,
+      name: 'second',
+      up: [24],
+      hears: [[bridgeOf(1), 24], [bridgeOf(2), 24], ...all.map((mac): [string, number] => [mac, 24])],
+    },
   ];
   for (const own of told) {
-    const agent = new Agent({ address: `${base}.${own.device}`, port, engineId: Buffer.from(`8000e7af0500${own.device}0`, 'hex'), communities: ['tests'], users: [] }, treeOf(own));
+    const agent = new Agent(
+      {
+        address: `${base}.${own.device}`,
+        port,
+        engineId: Buffer.from(`8000e7af0500${own.device}0`, 'hex'),
+        communities: ['tests'],
+        users: [],
+      },
+      treeOf(own),
+    );
     await agent.listen();
     agents.push(agent);
   }
   return agents[1] as Agent;
 }
 
-const first = (listed: number[]): Told => ({ device: 2, name: 'first', up: [1, 2, 3, 4, 24], hears: [[bridgeOf(1), 24], [bridgeOf(3), 24], ...listed.map((machine): [string, number] => [macOf(machine), machine])] });
+const first = (listed: number[]): Told => ({
+  device: 2,
+  name: 'first',
+  up: [1, 2, 3, 4, 24],
+  hears: [
+    [bridgeOf(1), 24],
+    [bridgeOf(3), 24],
+    ...listed.map((machine): [string, number] => [macOf(machine), machine]),
+  ],
+});
 
 /** A machine that says something when one octet reaches it: then its switch lists it. */
 async function asleep(machine: number, wakes: () => void): Promise<void> {
@@ -108,10 +137,20 @@ async function asleep(machine: number, wakes: () => void): Promise<void> {
 
 async function places(): Promise<Map<string, AttachmentFacts>> {
   const survey = await runSurvey(store, {
-    scope: scopeOf({ ranges: ['10.77.7.1-3', '10.77.7.101-104'], translations: [`10.77.7.0/24 via ${base}.0/24 port ${port}`], timeoutMs: 200, retries: 0 }),
-    scopeName: 'tests', credentials: [{ name: 'tests', kind: 'snmp2c', community: 'tests' }], signatures: readSignatures(store.folder), siteRules: [],
+    scope: scopeOf({
+      ranges: ['10.77.7.1-3', '10.77.7.101-104'],
+      translations: [`10.77.7.0/24 via ${base}.0/24 port ${port}`],
+      timeoutMs: 200,
+      retries: 0,
+    }),
+    scopeName: 'tests',
+    credentials: [{ name: 'tests', kind: 'snmp2c', community: 'tests' }],
+    signatures: readSignatures(store.folder),
+    siteRules: [],
   });
-  return new Map(factsAsOf<AttachmentFacts>(store.db, 'attachment', survey.survey).map(({ content }) => [content.mac, content]));
+  return new Map(
+    factsAsOf<AttachmentFacts>(store.db, 'attachment', survey.survey).map(({ content }) => [content.mac, content]),
+  );
 }
 
 test('machines that their switch has forgotten are touched, and it is asked for them once more', async () => {

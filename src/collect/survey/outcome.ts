@@ -6,31 +6,87 @@ import type { SourceFault } from '../source';
 
 /** The fault of the credential that came nearest, in words. Silence means the least: another credential may have been heard. */
 export function outcomeOf(faults: { credential: string; fault: SourceFault; message: string }[]): Outcome {
-  const rank: SourceFault[] = ['cannot decrypt', 'wrong digest', 'not in time window', 'wrong credential', 'unknown user', 'mute', 'misbehaving', 'failed', 'unreachable', 'cancelled', 'other version', 'port closed', 'no answer'];
+  const rank: SourceFault[] = [
+    'cannot decrypt',
+    'wrong digest',
+    'not in time window',
+    'wrong credential',
+    'unknown user',
+    'mute',
+    'misbehaving',
+    'failed',
+    'unreachable',
+    'cancelled',
+    'other version',
+    'port closed',
+    'no answer',
+  ];
   const nearest = [...faults].sort((x, y) => rank.indexOf(x.fault) - rank.indexOf(y.fault))[0];
   if (!nearest) return { outcome: 'failed', reason: 'no credential to try', remedy: 'Add a credential to the scope.' };
   const { fault, credential, message } = nearest;
   switch (fault) {
     case 'no answer':
-      return { outcome: 'silent', reason: 'no answer to any credential', remedy: 'Nothing may live here, or SNMP is off, filtered, or wants another community. Check reachability, then access rules on the device.' };
+      return {
+        outcome: 'silent',
+        reason: 'no answer to any credential',
+        remedy:
+          'Nothing may live here, or SNMP is off, filtered, or wants another community. Check reachability, then access rules on the device.',
+      };
     case 'other version':
-      return { outcome: 'refused', reason: 'speaks SNMPv3, but answers to none of the credentials', remedy: 'Add its SNMPv3 user as a credential, or correct the community: with another one it keeps silent.' };
+      return {
+        outcome: 'refused',
+        reason: 'speaks SNMPv3, but answers to none of the credentials',
+        remedy: 'Add its SNMPv3 user as a credential, or correct the community: with another one it keeps silent.',
+      };
     case 'port closed':
-      return { outcome: 'alive', reason: 'there is a machine, but nothing listens for SNMP', remedy: 'Switch SNMP on, or add a credential for another interface it has.' };
+      return {
+        outcome: 'alive',
+        reason: 'there is a machine, but nothing listens for SNMP',
+        remedy: 'Switch SNMP on, or add a credential for another interface it has.',
+      };
     case 'unknown user':
-      return { outcome: 'refused', reason: `speaks SNMPv3, but does not know the user of “${credential}”`, remedy: 'Create the user on the device, or add the credential it has.' };
+      return {
+        outcome: 'refused',
+        reason: `speaks SNMPv3, but does not know the user of “${credential}”`,
+        remedy: 'Create the user on the device, or add the credential it has.',
+      };
     case 'wrong digest':
-      return { outcome: 'refused', reason: `knows the user of “${credential}”, but not its authentication password or protocol`, remedy: 'Correct the authentication password or protocol.' };
+      return {
+        outcome: 'refused',
+        reason: `knows the user of “${credential}”, but not its authentication password or protocol`,
+        remedy: 'Correct the authentication password or protocol.',
+      };
     case 'cannot decrypt':
-      return { outcome: 'refused', reason: `cannot decrypt with “${credential}”`, remedy: 'Correct the privacy password or protocol.' };
+      return {
+        outcome: 'refused',
+        reason: `cannot decrypt with “${credential}”`,
+        remedy: 'Correct the privacy password or protocol.',
+      };
     case 'mute':
-      return { outcome: 'refused', reason: `speaks SNMPv3, but leaves the question of “${credential}” unanswered`, remedy: 'Correct the privacy password or protocol: most agents drop silently what they cannot decrypt. Then look at access rules.' };
+      return {
+        outcome: 'refused',
+        reason: `speaks SNMPv3, but leaves the question of “${credential}” unanswered`,
+        remedy:
+          'Correct the privacy password or protocol: most agents drop silently what they cannot decrypt. Then look at access rules.',
+      };
     case 'not in time window':
-      return { outcome: 'refused', reason: `rejects the message time of “${credential}”`, remedy: 'The clock or boot counter of the agent jumps: restart its SNMP agent or correct its clock.' };
+      return {
+        outcome: 'refused',
+        reason: `rejects the message time of “${credential}”`,
+        remedy: 'The clock or boot counter of the agent jumps: restart its SNMP agent or correct its clock.',
+      };
     case 'wrong credential':
-      return { outcome: 'refused', reason: `${message} (“${credential}”)`, remedy: 'Give the credential the security level the device wants.' };
+      return {
+        outcome: 'refused',
+        reason: `${message} (“${credential}”)`,
+        remedy: 'Give the credential the security level the device wants.',
+      };
     case 'misbehaving':
-      return { outcome: 'failed', reason: `answers against the standard: ${message}`, remedy: 'Look for an agent update of the device; report the place to its maker.' };
+      return {
+        outcome: 'failed',
+        reason: `answers against the standard: ${message}`,
+        remedy: 'Look for an agent update of the device; report the place to its maker.',
+      };
     case 'unreachable':
       return { outcome: 'failed', reason: message, remedy: 'Check routes and address translation of the scope.' };
     case 'cancelled':
@@ -41,10 +97,19 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
 }
 
 /** Where a scope holds no SNMP credential at all. */
-export const unheardOverHttps: Outcome = { outcome: 'silent', reason: 'no answer over HTTPS', remedy: 'Nothing may live here, or its HTTPS port is another, off or filtered. Check reachability, then access rules on the device.' };
+export const unheardOverHttps: Outcome = {
+  outcome: 'silent',
+  reason: 'no answer over HTTPS',
+  remedy:
+    'Nothing may live here, or its HTTPS port is another, off or filtered. Check reachability, then access rules on the device.',
+};
 
 /** Of an address where services answered before. */
-export const silentWays = (kinds: InterfaceKind[]): Outcome => ({ outcome: 'silent', reason: `${kinds.map((kind) => interfaceNames[kind]).join(' and ')} answered here before and ${kinds.length === 1 ? 'does' : 'do'} not now`, remedy: 'Look at its power and its port first, then at its HTTPS port and access rules.' });
+export const silentWays = (kinds: InterfaceKind[]): Outcome => ({
+  outcome: 'silent',
+  reason: `${kinds.map((kind) => interfaceNames[kind]).join(' and ')} answered here before and ${kinds.length === 1 ? 'does' : 'do'} not now`,
+  remedy: 'Look at its power and its port first, then at its HTTPS port and access rules.',
+});
 
 /** Of an address that could be read neither by SNMP nor over HTTPS: whichever of the two came nearer. */
 export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome {
@@ -52,13 +117,53 @@ export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome 
   if (!nearest || snmp.outcome === 'refused') return snmp;
   const { fault, name, credential, message } = nearest;
   switch (fault) {
-    case 'unauthorised': return { outcome: 'refused', reason: `${name} ${message} of “${credential}”`, remedy: 'Correct the user or the password, or add the credential it has. It was tried once: more would lock the account.' };
-    case 'forbidden': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give the user the right to read.' };
-    case 'certificate changed': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'If its certificate was renewed, trust the new one in Survey. If nobody renewed it, somebody may stand between: find out who.' };
-    case 'certificate not trusted': return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give it a certificate of an authority you trust.' };
-    case 'absent': return snmp.outcome === 'silent' || snmp.outcome === 'alive' ? { outcome: 'alive', reason: `there is a machine: it ${message}. SNMP does not answer`, remedy: 'Switch SNMP on, or add a credential for the interface it has.' } : snmp;
-    case 'refused': return snmp.outcome === 'silent' ? { outcome: 'alive', reason: `there is a machine, but it answers nothing we can read: SNMP is silent, and HTTPS ${message}`, remedy: 'Switch SNMP or Redfish on, or allow this machine in its access rules.' } : snmp;
-    case 'busy': case 'malformed': case 'too large': case 'failed': return snmp.outcome === 'silent' ? { outcome: 'failed', reason: `${name} ${message}`, remedy: 'See the message; survey again later.' } : snmp;
-    case 'no answer': case 'cancelled': return snmp;
+    case 'unauthorised':
+      return {
+        outcome: 'refused',
+        reason: `${name} ${message} of “${credential}”`,
+        remedy:
+          'Correct the user or the password, or add the credential it has. It was tried once: more would lock the account.',
+      };
+    case 'forbidden':
+      return { outcome: 'refused', reason: `${name} ${message}`, remedy: 'Give the user the right to read.' };
+    case 'certificate changed':
+      return {
+        outcome: 'refused',
+        reason: `${name} ${message}`,
+        remedy:
+          'If its certificate was renewed, trust the new one in Survey. If nobody renewed it, somebody may stand between: find out who.',
+      };
+    case 'certificate not trusted':
+      return {
+        outcome: 'refused',
+        reason: `${name} ${message}`,
+        remedy: 'Give it a certificate of an authority you trust.',
+      };
+    case 'absent':
+      return snmp.outcome === 'silent' || snmp.outcome === 'alive'
+        ? {
+            outcome: 'alive',
+            reason: `there is a machine: it ${message}. SNMP does not answer`,
+            remedy: 'Switch SNMP on, or add a credential for the interface it has.',
+          }
+        : snmp;
+    case 'refused':
+      return snmp.outcome === 'silent'
+        ? {
+            outcome: 'alive',
+            reason: `there is a machine, but it answers nothing we can read: SNMP is silent, and HTTPS ${message}`,
+            remedy: 'Switch SNMP or Redfish on, or allow this machine in its access rules.',
+          }
+        : snmp;
+    case 'busy':
+    case 'malformed':
+    case 'too large':
+    case 'failed':
+      return snmp.outcome === 'silent'
+        ? { outcome: 'failed', reason: `${name} ${message}`, remedy: 'See the message; survey again later.' }
+        : snmp;
+    case 'no answer':
+    case 'cancelled':
+      return snmp;
   }
 }

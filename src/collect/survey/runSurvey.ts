@@ -18,7 +18,14 @@ import { device, survey, told, visit } from '../../store/schema';
 import { forgetOrder, visitNotes, type VisitNote } from '../../store/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
-import { AddressReader, brokenReading, defaultPacketsPerSecond, outcomeOfAnswers, partsOf, type ListeningAsk } from './addressReader';
+import {
+  AddressReader,
+  brokenReading,
+  defaultPacketsPerSecond,
+  outcomeOfAnswers,
+  partsOf,
+  type ListeningAsk,
+} from './addressReader';
 import { AnsweredDevices } from './answeredDevices';
 import { CollectorAsking, LateAsking, type Asking } from './collectorAsking';
 import { unlistedOf, writeConclusion } from './conclusion';
@@ -57,7 +64,11 @@ export interface SurveyPlan {
 const mostAskedAgain = 400;
 
 /** Where the seconds of a visit's phases are counted in those of the survey. */
-const surveyPhases = [['probe', ['probe']], ['collect', ['collect', ...interfaceKinds]], ['interpret', ['interpret']]] as const;
+const surveyPhases = [
+  ['probe', ['probe']],
+  ['collect', ['collect', ...interfaceKinds]],
+  ['interpret', ['interpret']],
+] as const;
 
 /** Asks every address of a scope, commits each device as it comes, concludes, and seals. */
 export async function runSurvey(store: Store, plan: SurveyPlan): Promise<SurveySummary> {
@@ -89,7 +100,10 @@ class SurveyRun {
   readonly #store: Store;
   #ofGroup: Set<string> | null = null;
 
-  constructor(store: Store, readonly plan: SurveyPlan) {
+  constructor(
+    store: Store,
+    readonly plan: SurveyPlan,
+  ) {
     this.#store = store;
     this.#db = store.db;
     this.#clock = plan.clock ?? (() => new Date());
@@ -141,10 +155,26 @@ class SurveyRun {
     const take = (visit: CollectedVisit) => this.#take(visit);
     const certificates = new PinnedCertificates(this.#db, this.#clock);
     if (plan.delivered !== undefined) return new LateAsking(this.#db, plan.delivered, certificates, take);
-    if (plan.scope.collectors.length > 0) return new CollectorAsking(this.#db, { surveyId: this.#surveyId, scope: plan.scope, certificates, take, cancelled, isDone: (address) => this.#done.has(address) });
+    if (plan.scope.collectors.length > 0)
+      return new CollectorAsking(this.#db, {
+        surveyId: this.#surveyId,
+        scope: plan.scope,
+        certificates,
+        take,
+        cancelled,
+        isDone: (address) => this.#done.has(address),
+      });
     const reader = new AddressReader({
-      scope: plan.scope, credentials: plan.credentials, signatures: plan.signatures, siteRules: plan.siteRules, certificates, cancelled, hintOf,
-      ...(plan.files && { files: plan.files }), ...(plan.trees && { trees: plan.trees }), ...(plan.packetsPerSecond !== undefined && { packetsPerSecond: plan.packetsPerSecond }),
+      scope: plan.scope,
+      credentials: plan.credentials,
+      signatures: plan.signatures,
+      siteRules: plan.siteRules,
+      certificates,
+      cancelled,
+      hintOf,
+      ...(plan.files && { files: plan.files }),
+      ...(plan.trees && { trees: plan.trees }),
+      ...(plan.packetsPerSecond !== undefined && { packetsPerSecond: plan.packetsPerSecond }),
       onReading: (address, credential) => this.#note(address, { state: 'asking', credential }),
     });
     const atHand = new Set([...(plan.files?.keys() ?? []), ...(plan.trees?.keys() ?? [])]);
@@ -154,8 +184,14 @@ class SurveyRun {
       listenAgain: (asks, take) => reader.listenAgain(asks, take),
       ask: async (addresses) => {
         if (!threads) return reader.readAll(addresses, take);
-        await reader.readAll(addresses.filter((address) => atHand.has(address)), take);
-        await threads.readAll(addresses.filter((address) => !atHand.has(address)), take);
+        await reader.readAll(
+          addresses.filter((address) => atHand.has(address)),
+          take,
+        );
+        await threads.readAll(
+          addresses.filter((address) => !atHand.has(address)),
+          take,
+        );
       },
       close: () => {
         reader.close();
@@ -167,14 +203,28 @@ class SurveyRun {
   /** Null where there is too little to read for threads of their own. */
   #readerThreads(hintOf: (address: string) => AddressHint, certificates: PinnedCertificates): ReaderThreads | null {
     const { plan } = this;
-    const count = plan.readHere ? 0 : threadsFor(plan.scope.addresses.length - (plan.files?.size ?? 0) - (plan.trees?.size ?? 0));
+    const count = plan.readHere
+      ? 0
+      : threadsFor(plan.scope.addresses.length - (plan.files?.size ?? 0) - (plan.trees?.size ?? 0));
     if (count === 0) return null;
-    return new ReaderThreads({
-      scope: plan.scope, credentials: plan.credentials, signatures: plan.signatures, siteRules: plan.siteRules, packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond, hintOf, cancelled: () => this.#cancelled(),
-      pinnedFor: (addresses) => pinnedFor(this.#db, addresses),
-      seen: ({ address, port, fingerprint, subject, as }) => (as === 'pinned' ? certificates.pin(address, port, fingerprint, subject) : certificates.offered(address, port, fingerprint)),
-      onReading: (address, credential) => this.#note(address, { state: 'asking', credential }),
-    }, count);
+    return new ReaderThreads(
+      {
+        scope: plan.scope,
+        credentials: plan.credentials,
+        signatures: plan.signatures,
+        siteRules: plan.siteRules,
+        packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond,
+        hintOf,
+        cancelled: () => this.#cancelled(),
+        pinnedFor: (addresses) => pinnedFor(this.#db, addresses),
+        seen: ({ address, port, fingerprint, subject, as }) =>
+          as === 'pinned'
+            ? certificates.pin(address, port, fingerprint, subject)
+            : certificates.offered(address, port, fingerprint),
+        onReading: (address, credential) => this.#note(address, { state: 'asking', credential }),
+      },
+      count,
+    );
   }
 
   /** From what answered on to the management addresses of its neighbours, as many steps as the scope says. */
@@ -237,19 +287,43 @@ class SurveyRun {
       const row = this.#db.select().from(survey).where(eq(survey.id, resume)).get();
       if (!row) throw new Error(`survey ${resume} does not exist`);
       this.#surveyId = resume;
-      this.#seq = this.#db.select({ seq: max(visit.seq) }).from(visit).where(eq(visit.surveyId, resume)).get()?.seq ?? 0;
+      this.#seq =
+        this.#db
+          .select({ seq: max(visit.seq) })
+          .from(visit)
+          .where(eq(visit.surveyId, resume))
+          .get()?.seq ?? 0;
       for (const known of this.#db.select().from(visit).where(eq(visit.surveyId, resume)).all()) {
         if (known.state === 'done') this.#done.add(known.address);
-        if (known.deviceId !== null && (known.outcome === 'answered' || known.outcome === 'partial')) this.#answered.add(known.deviceId, 'snmp');
+        if (known.deviceId !== null && (known.outcome === 'answered' || known.outcome === 'partial'))
+          this.#answered.add(known.deviceId, 'snmp');
       }
     } else {
       const { addresses: _addresses, wake: _wake, ...shown } = scope;
-      this.#surveyId = this.#db.insert(survey).values({ scopeName, scope: shown, state: 'running', startedAt: this.#clock().toISOString(), asked: this.#asked.length, phase: 'collect' }).returning({ id: survey.id }).get().id;
+      this.#surveyId = this.#db
+        .insert(survey)
+        .values({
+          scopeName,
+          scope: shown,
+          state: 'running',
+          startedAt: this.#clock().toISOString(),
+          asked: this.#asked.length,
+          phase: 'collect',
+        })
+        .returning({ id: survey.id })
+        .get().id;
     }
     forgetOrder(this.#db, this.#surveyId);
     this.#identities = new Identities(this.#db, this.#surveyId);
-    this.#toldOf = new Set(this.#db.selectDistinct({ deviceId: told.deviceId }).from(told).all().map(({ deviceId }) => deviceId));
-    for (const { id, credential } of this.#db.select().from(device).all()) if (credential) this.#credentialByDevice.set(id, credential);
+    this.#toldOf = new Set(
+      this.#db
+        .selectDistinct({ deviceId: told.deviceId })
+        .from(told)
+        .all()
+        .map(({ deviceId }) => deviceId),
+    );
+    for (const { id, credential } of this.#db.select().from(device).all())
+      if (credential) this.#credentialByDevice.set(id, credential);
     this.plan.onStarted?.(this.#surveyId);
     return this.#db.select().from(survey).where(eq(survey.id, this.#surveyId)).get()?.startedAt ?? '';
   }
@@ -266,7 +340,11 @@ class SurveyRun {
     const latest = this.#identities.latest(known);
     this.#readingsWanted ??= readingsWanted(this.#db);
     const readings = latest ? this.#readingsWanted(known, latest) : [];
-    return { ...(credential !== undefined && { credential }), ...(latest?.interfaces && { interfaces: ownWays(latest.interfaces, this.#toldOf.has(known)) }), ...(readings.length > 0 && { readings }) };
+    return {
+      ...(credential !== undefined && { credential }),
+      ...(latest?.interfaces && { interfaces: ownWays(latest.interfaces, this.#toldOf.has(known)) }),
+      ...(readings.length > 0 && { readings }),
+    };
   }
 
   /** Writes down what was collected at one address. What goes wrong with it is its outcome, never the survey's; only a store that cannot be written to ends the survey. */
@@ -285,21 +363,39 @@ class SurveyRun {
     try {
       for (const answer of visit.answers) {
         const committed = this.#commit(answer, phases);
-        if (answer.told) this.#db.insert(told).values({ surveyId: this.#surveyId, deviceId: committed, by: address }).onConflictDoNothing().run();
+        if (answer.told)
+          this.#db
+            .insert(told)
+            .values({ surveyId: this.#surveyId, deviceId: committed, by: address })
+            .onConflictDoNothing()
+            .run();
         else deviceId = committed;
       }
     } catch (error) {
       if (isStoreFault(error)) throw error;
       outcome = brokenReading(address, error);
     }
-    this.#note(address, { state: 'done', ...outcome, phases, seconds: visit.milliseconds, deviceId: deviceId ?? known, ...(visit.credential !== '' && { credential: visit.credential, missing: visit.missing }) });
+    this.#note(address, {
+      state: 'done',
+      ...outcome,
+      phases,
+      seconds: visit.milliseconds,
+      deviceId: deviceId ?? known,
+      ...(visit.credential !== '' && { credential: visit.credential, missing: visit.missing }),
+    });
     this.#done.add(address);
   }
 
   #commit(answer: CollectedAnswer, phases: Record<string, number>): number {
     const started = performance.now();
     const { kind, credential, report, packedSightings } = answer;
-    const committed = commitReport(this.#db, this.#surveyId, this.#identities, { kind, report, packedSightings, ...partsOf(answer) }, (id, way) => this.#answered.has(id, way));
+    const committed = commitReport(
+      this.#db,
+      this.#surveyId,
+      this.#identities,
+      { kind, report, packedSightings, ...partsOf(answer) },
+      (id, way) => this.#answered.has(id, way),
+    );
     const seconds = (performance.now() - started) / 1000;
     phases.commit = (phases.commit ?? 0) + seconds;
     this.#phases.commit += seconds;
@@ -310,7 +406,12 @@ class SurveyRun {
       this.#credentialByDevice.set(committed.deviceId, credential);
       const { contexts } = this.plan.signatures.find(({ id }) => id === report.device.signature) ?? {};
       const { address } = report.device;
-      if (!this.plan.files?.has(address)) this.#agents.set(committed.deviceId, { address, credential, contextOf: contexts?.of === 'vlans' ? (vlan) => contexts.name.replaceAll('{vlan}', String(vlan)) : null });
+      if (!this.plan.files?.has(address))
+        this.#agents.set(committed.deviceId, {
+          address,
+          credential,
+          contextOf: contexts?.of === 'vlans' ? (vlan) => contexts.name.replaceAll('{vlan}', String(vlan)) : null,
+        });
     }
     return committed.deviceId;
   }
@@ -319,17 +420,35 @@ class SurveyRun {
   async #conclude(): Promise<void> {
     const started = performance.now();
     this.#db.update(survey).set({ phase: 'conclude' }).where(eq(survey.id, this.#surveyId)).run();
-    await concludeBeside(this.#store, this.#surveyId, this.plan.readHere ?? false, (conclusion) => inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion)));
+    await concludeBeside(this.#store, this.#surveyId, this.plan.readHere ?? false, (conclusion) =>
+      inTransaction(this.#db, () => writeConclusion(this.#db, this.#surveyId, conclusion)),
+    );
     this.#phases.conclude = (performance.now() - started) / 1000;
   }
 
   #seal(startedAt: string, seconds: number): SurveySummary {
     const { summary, changes } = summarise(this.#db, {
-      survey: this.#surveyId, startedAt, sealedAt: new Date(Math.max(this.#clock().getTime(), Date.parse(startedAt) + Math.round(seconds * 1000))).toISOString(), seconds,
-      phases: this.#phases, kinds: [...this.#kinds.values()], found: this.#answered.devices, unreadable: this.plan.unreadable ?? [], ...(this.#askedAgain && { askedAgain: this.#askedAgain }),
+      survey: this.#surveyId,
+      startedAt,
+      sealedAt: new Date(
+        Math.max(this.#clock().getTime(), Date.parse(startedAt) + Math.round(seconds * 1000)),
+      ).toISOString(),
+      seconds,
+      phases: this.#phases,
+      kinds: [...this.#kinds.values()],
+      found: this.#answered.devices,
+      unreadable: this.plan.unreadable ?? [],
+      ...(this.#askedAgain && { askedAgain: this.#askedAgain }),
     });
-    this.#db.update(survey)
-      .set({ state: this.#cancelled() ? 'cancelled' : 'sealed', sealedAt: summary.sealedAt, asked: summary.addresses.asked, phase: 'sealed', summary: { ...summary, changes } })
+    this.#db
+      .update(survey)
+      .set({
+        state: this.#cancelled() ? 'cancelled' : 'sealed',
+        sealedAt: summary.sealedAt,
+        asked: summary.addresses.asked,
+        phase: 'sealed',
+        summary: { ...summary, changes },
+      })
       .where(eq(survey.id, this.#surveyId))
       .run();
     return summary;

@@ -11,7 +11,13 @@ import { SnmpProbe } from './snmpProbe';
 
 /** Who lives at an address that lets none of the credentials in, asked over sockets. */
 const community: Credential = { name: 'desk', kind: 'snmp2c', community: 'not-the-one' };
-const user: Credential = { name: 'v3', kind: 'snmp3', user: 'olr', auth: { protocol: 'SHA-256', password: 'lantern-quay-1' }, priv: { protocol: 'AES-128', password: 'lantern-quay-2' } };
+const user: Credential = {
+  name: 'v3',
+  kind: 'snmp3',
+  user: 'olr',
+  auth: { protocol: 'SHA-256', password: 'lantern-quay-1' },
+  priv: { protocol: 'AES-128', password: 'lantern-quay-2' },
+};
 let port: number;
 let transport: UdpTransport;
 const opened: { close(): void }[] = [];
@@ -44,13 +50,19 @@ async function agentAt(address: string): Promise<void> {
   const write = new ObjectWriter();
   write.text('1.3.6.1.2.1.1.1.0', 'ring switch');
   write.text('1.3.6.1.2.1.1.5.0', 'lqy-ring');
-  const agent = new Agent({ address, port, engineId: Buffer.from('8000e6dd0301', 'hex'), communities: ['another'], users: [] }, new ObjectTree(write.instances));
+  const agent = new Agent(
+    { address, port, engineId: Buffer.from('8000e6dd0301', 'hex'), communities: ['another'], users: [] },
+    new ObjectTree(write.instances),
+  );
   opened.push(agent);
   await agent.listen();
 }
 
 test('a machine that refuses the datagram is alive, though nothing listens', async () => {
-  expect(await outcomeAt('127.205.0.9', [community])).toMatchObject({ outcome: 'alive', reason: expect.stringMatching(/nothing listens for SNMP/) });
+  expect(await outcomeAt('127.205.0.9', [community])).toMatchObject({
+    outcome: 'alive',
+    reason: expect.stringMatching(/nothing listens for SNMP/),
+  });
   expect(await outcomeAt('127.205.0.9', [community, user])).toMatchObject({ outcome: 'alive' });
   // one that answered before, and has its agent off now
   expect(await outcomeAt('127.205.0.9', [community], true, 'desk')).toMatchObject({ outcome: 'alive' });
@@ -67,9 +79,15 @@ test('who takes the datagram and keeps still is silent', async () => {
 
 test('an agent that lets no community in still says that it speaks SNMPv3', async () => {
   await agentAt('127.205.0.11');
-  expect(await outcomeAt('127.205.0.11', [community])).toMatchObject({ outcome: 'refused', reason: expect.stringMatching(/speaks SNMPv3, but answers to none/) });
+  expect(await outcomeAt('127.205.0.11', [community])).toMatchObject({
+    outcome: 'refused',
+    reason: expect.stringMatching(/speaks SNMPv3, but answers to none/),
+  });
   // with a user at hand the user is what it refuses
-  expect(await outcomeAt('127.205.0.11', [community, user])).toMatchObject({ outcome: 'refused', reason: expect.stringMatching(/does not know the user/) });
+  expect(await outcomeAt('127.205.0.11', [community, user])).toMatchObject({
+    outcome: 'refused',
+    reason: expect.stringMatching(/does not know the user/),
+  });
 });
 
 test('without a credential for SNMP nobody is asked by it', async () => {

@@ -24,14 +24,21 @@ const deliveredCommunities = ['public', 'private'];
 /** How long a credential further up in the order may still answer once another was heard. */
 const graceMs = 250;
 
-const isSnmp = (credential: Credential): credential is CommunityCredential | UserCredential => credential.kind === 'snmp1' || credential.kind === 'snmp2c' || credential.kind === 'snmp3';
+const isSnmp = (credential: Credential): credential is CommunityCredential | UserCredential =>
+  credential.kind === 'snmp1' || credential.kind === 'snmp2c' || credential.kind === 'snmp3';
 
 /** Asks addresses who they are, with each SNMP credential of a scope. */
 export class SnmpProbe {
   readonly #usable: (CommunityCredential | UserCredential)[];
 
   /** @param refusalsOfLoopback whether a refusal of a loopback address counts, as it does for any other */
-  constructor(readonly transport: UdpTransport, readonly scope: Scope, credentials: Credential[], readonly cancelled: () => boolean, readonly refusalsOfLoopback = false) {
+  constructor(
+    readonly transport: UdpTransport,
+    readonly scope: Scope,
+    credentials: Credential[],
+    readonly cancelled: () => boolean,
+    readonly refusalsOfLoopback = false,
+  ) {
     this.#usable = credentials.filter(isSnmp);
   }
 
@@ -74,25 +81,45 @@ export class SnmpProbe {
   async defaultCommunities(address: string): Promise<string[]> {
     const { scope } = this;
     const place = translate(address, scope.translations, scope.port);
-    const answers = await Promise.all(deliveredCommunities.map(async (community) => {
-      try {
-        return await readSystem(new LiveAgent(this.transport, { ...place, timeoutMs: scope.timeoutMs, retries: 0 }, { name: community, kind: 'snmp2c', community }));
-      } catch (error) {
-        if (!(error instanceof SourceError)) throw error;
-        return null;
-      }
-    }));
+    const answers = await Promise.all(
+      deliveredCommunities.map(async (community) => {
+        try {
+          return await readSystem(
+            new LiveAgent(
+              this.transport,
+              { ...place, timeoutMs: scope.timeoutMs, retries: 0 },
+              { name: community, kind: 'snmp2c', community },
+            ),
+          );
+        } catch (error) {
+          if (!(error instanceof SourceError)) throw error;
+          return null;
+        }
+      }),
+    );
     return deliveredCommunities.filter((_, at) => answers[at]);
   }
 
-  async #try(address: string, credential: CommunityCredential | UserCredential, faults: CredentialFault[]): Promise<Probed | null> {
+  async #try(
+    address: string,
+    credential: CommunityCredential | UserCredential,
+    faults: CredentialFault[],
+  ): Promise<Probed | null> {
     const { scope } = this;
     const place = translate(address, scope.translations, scope.port);
-    const source = new LiveAgent(this.transport, { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries }, credential);
+    const source = new LiveAgent(
+      this.transport,
+      { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries },
+      credential,
+    );
     try {
       const system = await readSystem(source);
       if (system) return { source, system, credential: credential.name };
-      faults.push({ credential: credential.name, fault: 'failed', message: 'answers, but tells nothing of itself: the system group is hidden' });
+      faults.push({
+        credential: credential.name,
+        fault: 'failed',
+        message: 'answers, but tells nothing of itself: the system group is hidden',
+      });
     } catch (error) {
       if (!(error instanceof SourceError)) throw error;
       faults.push({ credential: credential.name, fault: error.fault, message: error.message });
@@ -104,9 +131,11 @@ export class SnmpProbe {
 /** Of several tries that run at once: the first in order that is heard, without waiting long for those before it once one was. */
 async function firstHeard(tries: Promise<Probed | null>[]): Promise<Probed | null> {
   const heard: (Probed | null | undefined)[] = tries.map(() => undefined);
-  const all = Promise.all(tries.map(async (attempt, at) => {
-    heard[at] = await attempt;
-  }));
+  const all = Promise.all(
+    tries.map(async (attempt, at) => {
+      heard[at] = await attempt;
+    }),
+  );
   const any = Promise.any(tries.map(async (attempt) => (await attempt) ?? Promise.reject(new Error('not heard'))));
   try {
     await any;

@@ -18,7 +18,10 @@ export interface SurveySummary {
   failures: { address: string; part: string; reason: string; remedy: string }[];
 }
 
-interface Finished extends Pick<SurveySummary, 'survey' | 'startedAt' | 'sealedAt' | 'seconds' | 'phases' | 'askedAgain'> {
+interface Finished extends Pick<
+  SurveySummary,
+  'survey' | 'startedAt' | 'sealedAt' | 'seconds' | 'phases' | 'askedAgain'
+> {
   kinds: ('new' | 'known' | 'replaced')[];
   /** devices that answered */
   found: number;
@@ -26,31 +29,65 @@ interface Finished extends Pick<SurveySummary, 'survey' | 'startedAt' | 'sealedA
 }
 
 /** Counts what a finished survey found, what is different from the one before, and what failed where. */
-export function summarise(db: Db, { survey, startedAt, sealedAt, seconds, phases, kinds, found, unreadable, askedAgain }: Finished): { summary: SurveySummary; changes: number } {
+export function summarise(
+  db: Db,
+  { survey, startedAt, sealedAt, seconds, phases, kinds, found, unreadable, askedAgain }: Finished,
+): { summary: SurveySummary; changes: number } {
   const previous = latestSealed(db);
   const visits = db.select().from(visit).where(eq(visit.surveyId, survey)).all();
   const changes = previous > 0 ? changesBetween(db, previous, survey) : [];
-  const changedDevices = new Set(changes.filter(({ kind, thing }) => kind === 'changed' && thing !== 'endpoint' && thing !== 'link').map(({ deviceId }) => deviceId));
+  const changedDevices = new Set(
+    changes
+      .filter(({ kind, thing }) => kind === 'changed' && thing !== 'endpoint' && thing !== 'link')
+      .map(({ deviceId }) => deviceId),
+  );
   const outcomes = latestOutcomes(db, survey);
   return {
     changes: changes.length,
     summary: {
-      survey, startedAt, sealedAt, seconds: rounded(seconds),
-      addresses: { asked: visits.length, answered: visits.filter(({ outcome }) => outcome === 'answered' || outcome === 'partial').length, silent: visits.filter(({ outcome }) => outcome === 'silent').length },
+      survey,
+      startedAt,
+      sealedAt,
+      seconds: rounded(seconds),
+      addresses: {
+        asked: visits.length,
+        answered: visits.filter(({ outcome }) => outcome === 'answered' || outcome === 'partial').length,
+        silent: visits.filter(({ outcome }) => outcome === 'silent').length,
+      },
       devices: {
         found,
         new: kinds.filter((kind) => kind === 'new').length,
         changed: changedDevices.size,
         replaced: kinds.filter((kind) => kind === 'replaced').length,
-        silent: [...outcomes.values()].filter(({ outcome, surveyId }) => outcome === 'silent' && surveyId === survey).length,
+        silent: [...outcomes.values()].filter(({ outcome, surveyId }) => outcome === 'silent' && surveyId === survey)
+          .length,
       },
-      phases: Object.fromEntries(Object.entries(phases).map(([name, value]) => [name, rounded(value)])) as SurveySummary['phases'],
+      phases: Object.fromEntries(
+        Object.entries(phases).map(([name, value]) => [name, rounded(value)]),
+      ) as SurveySummary['phases'],
       ...(askedAgain && { askedAgain }),
       failures: [
-        ...unreadable.map(({ file, reason }) => ({ address: file, part: 'file', reason, remedy: 'Correct the file and survey again.' })),
+        ...unreadable.map(({ file, reason }) => ({
+          address: file,
+          part: 'file',
+          reason,
+          remedy: 'Correct the file and survey again.',
+        })),
         ...visits.flatMap(({ address, outcome, reason, remedy, missing, deviceId }) => {
-          if (outcome === 'partial') return ((missing as { part: string; reason: string }[] | null) ?? []).map((part) => ({ address, part: part.part, reason: part.reason, remedy: remedy ?? '' }));
-          if (outcome === 'refused' || outcome === 'failed' || outcome === 'alive' || (outcome === 'silent' && deviceId !== null && outcomes.get(deviceId)?.outcome === 'silent')) return [{ address, part: 'probe', reason: reason ?? '', remedy: remedy ?? '' }];
+          if (outcome === 'partial')
+            return ((missing as { part: string; reason: string }[] | null) ?? []).map((part) => ({
+              address,
+              part: part.part,
+              reason: part.reason,
+              remedy: remedy ?? '',
+            }));
+          if (
+            outcome === 'refused' ||
+            outcome === 'failed' ||
+            outcome === 'alive' ||
+            (outcome === 'silent' && deviceId !== null && outcomes.get(deviceId)?.outcome === 'silent')
+          )
+            return [{ address, part: 'probe', reason: reason ?? '', remedy: remedy ?? '' }];
           return [];
         }),
       ],

@@ -22,16 +22,32 @@ export interface CredentialTest extends Outcome {
 }
 
 /** Tries one credential once, as a survey would, and says what it opens. */
-export async function testCredential(credential: Credential, address: string, scope: Scope, certificates: CertificateMemory): Promise<CredentialTest> {
+export async function testCredential(
+  credential: Credential,
+  address: string,
+  scope: Scope,
+  certificates: CertificateMemory,
+): Promise<CredentialTest> {
   const started = performance.now();
-  const done = (outcome: Outcome, more: Partial<CredentialTest> = {}): CredentialTest => ({ name: '', description: '', tells: [], ...outcome, ...more, milliseconds: Math.round(performance.now() - started) });
-  if (credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller') return testLogin(credential, address, scope, certificates, done);
+  const done = (outcome: Outcome, more: Partial<CredentialTest> = {}): CredentialTest => ({
+    name: '',
+    description: '',
+    tells: [],
+    ...outcome,
+    ...more,
+    milliseconds: Math.round(performance.now() - started),
+  });
+  if (credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller')
+    return testLogin(credential, address, scope, certificates, done);
   const transport = new UdpTransport();
   try {
     const probed = await new SnmpProbe(transport, scope, [credential], () => false).probe(address, undefined);
     if (!('source' in probed)) return done(outcomeOf(probed));
     const { name, description } = probed.system;
-    return done({ outcome: 'answered', reason: '', remedy: '' }, { name, description, tells: await partsPresent(probed.source) });
+    return done(
+      { outcome: 'answered', reason: '', remedy: '' },
+      { name, description, tells: await partsPresent(probed.source) },
+    );
   } finally {
     transport.close();
   }
@@ -42,17 +58,40 @@ async function partsPresent(source: { present(entries: string[]): Promise<Set<st
   const list = Object.entries(questions) as [HarvestPart, { tables: { entry: string }[] }][];
   try {
     const present = await source.present(list.flatMap(([, { tables }]) => tables.map(({ entry }) => entry)));
-    return list.filter(([, { tables }]) => tables.some(({ entry }) => present.has(entry))).map(([part]) => partWords[part]);
+    return list
+      .filter(([, { tables }]) => tables.some(({ entry }) => present.has(entry)))
+      .map(([part]) => partWords[part]);
   } catch (error) {
     if (!(error instanceof SourceError)) throw error;
     return [];
   }
 }
 
-async function testLogin(credential: LoginCredential, address: string, scope: Scope, certificates: CertificateMemory, done: (outcome: Outcome, more?: Partial<CredentialTest>) => CredentialTest): Promise<CredentialTest> {
+async function testLogin(
+  credential: LoginCredential,
+  address: string,
+  scope: Scope,
+  certificates: CertificateMemory,
+  done: (outcome: Outcome, more?: Partial<CredentialTest>) => CredentialTest,
+): Promise<CredentialTest> {
   const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
-  const { found, faults } = await findInterface({ ...place, name: address }, { timeoutMs: scope.timeoutMs * 5, connectMs: scope.timeoutMs, concurrency: 2, certificates, cancelled: () => false, ...(scope.authorities && { authorities: scope.authorities }) }, [credential], []);
+  const { found, faults } = await findInterface(
+    { ...place, name: address },
+    {
+      timeoutMs: scope.timeoutMs * 5,
+      connectMs: scope.timeoutMs,
+      concurrency: 2,
+      certificates,
+      cancelled: () => false,
+      ...(scope.authorities && { authorities: scope.authorities }),
+    },
+    [credential],
+    [],
+  );
   if (!found) return done(outcomeOfBoth(unheardOverHttps, faults));
   await found.opened.close();
-  return done({ outcome: 'answered', reason: '', remedy: '' }, { name: found.name, description: `${found.name} lets “${credential.name}” in` });
+  return done(
+    { outcome: 'answered', reason: '', remedy: '' },
+    { name: found.name, description: `${found.name} lets “${credential.name}” in` },
+  );
 }

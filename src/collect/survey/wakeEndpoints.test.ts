@@ -28,11 +28,19 @@ test('each address is touched once, through the translation, and addresses where
   const addresses = Array.from({ length: 120 }, (_, at) => `10.72.4.${at + 1}`);
   expect(await wakeEndpoints(addresses, options)).toBe(120);
   for (let wait = 0; wait < 50 && heard.size < 2; wait++) await new Promise((resolve) => setTimeout(resolve, 10));
-  expect([...heard]).toEqual([['127.211.4.51', 1], ['127.211.4.53', 1]]);
+  expect([...heard]).toEqual([
+    ['127.211.4.51', 1],
+    ['127.211.4.53', 1],
+  ]);
 });
 
 test('a cancelled survey wakes nobody any more; no address, no packet', async () => {
   let asked = 0;
-  expect(await wakeEndpoints(Array.from({ length: 500 }, (_, at) => `10.72.5.${at % 250}`), { ...options, packetsPerSecond: 100, cancelled: () => asked++ > 1 })).toBe(10);
+  expect(
+    await wakeEndpoints(
+      Array.from({ length: 500 }, (_, at) => `10.72.5.${at % 250}`),
+      { ...options, packetsPerSecond: 100, cancelled: () => asked++ > 1 },
+    ),
+  ).toBe(10);
   expect(await wakeEndpoints([], options)).toBe(0);
 });

@@ -15,7 +15,10 @@ export interface WakeOptions {
  * Sends one small datagram to each address, so that gateways ask for machines that keep still and their address tables have them when they are read. Nothing is
  * waited for. @returns how many were sent
  */
-export async function wakeEndpoints(addresses: string[], { placeOf, packetsPerSecond, cancelled }: WakeOptions): Promise<number> {
+export async function wakeEndpoints(
+  addresses: string[],
+  { placeOf, packetsPerSecond, cancelled }: WakeOptions,
+): Promise<number> {
   if (addresses.length === 0) return 0;
   const sockets = { 4: null as Socket | null, 6: null as Socket | null };
   const socketFor = (family: 4 | 6): Socket => {
@@ -32,11 +35,18 @@ export async function wakeEndpoints(addresses: string[], { placeOf, packetsPerSe
   try {
     while (sent < addresses.length && !cancelled()) {
       const some = addresses.slice(sent, sent + perStep);
-      await Promise.all(some.map((address) => new Promise<void>((resolve) => {
-        const place = placeOf(address);
-        // an address that cannot be reached is as good as asleep
-        socketFor(place.address.includes(':') ? 6 : 4).send(Buffer.alloc(1), place.port, place.address, () => resolve());
-      })));
+      await Promise.all(
+        some.map(
+          (address) =>
+            new Promise<void>((resolve) => {
+              const place = placeOf(address);
+              // an address that cannot be reached is as good as asleep
+              socketFor(place.address.includes(':') ? 6 : 4).send(Buffer.alloc(1), place.port, place.address, () =>
+                resolve(),
+              );
+            }),
+        ),
+      );
       sent += some.length;
       if (sent < addresses.length) await new Promise((resolve) => setTimeout(resolve, stepMs));
     }

@@ -1,13 +1,38 @@
 import { describe, expect, test } from '@jest/globals';
-import { aliasMistake, assignmentOf, interrupts, plannedSets, portActKinds, readBackMistake, reverseOf, sameSettings, type PortAct, type PortSettings } from './portAct';
+import {
+  aliasMistake,
+  assignmentOf,
+  interrupts,
+  plannedSets,
+  portActKinds,
+  readBackMistake,
+  reverseOf,
+  sameSettings,
+  type PortAct,
+  type PortSettings,
+} from './portAct';
 import { judgeAct, type Hanging } from './portGuard';
 
-const up: PortSettings = { ifIndex: 7, admin: 'up', oper: 'up', alias: 'camera', power: { group: 1, port: 7, enabled: true, state: 'delivering' } };
-const off: PortSettings = { ...up, admin: 'down', oper: 'down', power: { group: 1, port: 7, enabled: false, state: 'disabled' } };
-const actOf = (kind: (typeof portActKinds)[number]): PortAct => (kind === 'alias' ? { kind, alias: 'help point' } : kind === 'powerCycle' ? { kind, offSeconds: 5 } : { kind });
+const up: PortSettings = {
+  ifIndex: 7,
+  admin: 'up',
+  oper: 'up',
+  alias: 'camera',
+  power: { group: 1, port: 7, enabled: true, state: 'delivering' },
+};
+const off: PortSettings = {
+  ...up,
+  admin: 'down',
+  oper: 'down',
+  power: { group: 1, port: 7, enabled: false, state: 'disabled' },
+};
+const actOf = (kind: (typeof portActKinds)[number]): PortAct =>
+  kind === 'alias' ? { kind, alias: 'help point' } : kind === 'powerCycle' ? { kind, offSeconds: 5 } : { kind };
 const wire = (act: PortAct, settings: PortSettings) => {
   const planned = plannedSets(act, settings);
-  return 'reason' in planned ? planned.reason : planned.sets.map((set) => `${set.afterSeconds}s ${set.object} ${set.was} > ${set.words}`);
+  return 'reason' in planned
+    ? planned.reason
+    : planned.sets.map((set) => `${set.afterSeconds}s ${set.object} ${set.was} > ${set.words}`);
 };
 
 describe('what is sent', () => {
@@ -16,7 +41,11 @@ describe('what is sent', () => {
     ['enable', off, ['0s ifAdminStatus.7 down > up (1)']],
     ['powerOff', up, ['0s pethPsePortAdminEnable.1.7 true > false (2)']],
     ['powerOn', off, ['0s pethPsePortAdminEnable.1.7 false > true (1)']],
-    ['powerCycle', up, ['0s pethPsePortAdminEnable.1.7 true > false (2)', '5s pethPsePortAdminEnable.1.7 false > true (1)']],
+    [
+      'powerCycle',
+      up,
+      ['0s pethPsePortAdminEnable.1.7 true > false (2)', '5s pethPsePortAdminEnable.1.7 false > true (1)'],
+    ],
     ['alias', up, ['0s ifAlias.7 “camera” > “help point”']],
   ] as const)('to %s', (kind, settings, expected) => {
     expect(wire(actOf(kind), settings)).toEqual(expected);
@@ -33,8 +62,15 @@ describe('what is sent', () => {
     ]);
   });
   test.each([
-    ['shut', off, /off already/], ['enable', up, /on already/], ['powerOff', off, /not allowed to give power already/], ['powerOn', up, /already/], ['powerCycle', off, /nothing to take away/],
-    ['powerOff', { ...up, power: null }, /gives no power/], ['powerOn', { ...up, power: null }, /gives no power/], ['powerCycle', { ...up, power: null }, /gives no power/], ['alias', { ...up, alias: 'help point' }, /its alias already/],
+    ['shut', off, /off already/],
+    ['enable', up, /on already/],
+    ['powerOff', off, /not allowed to give power already/],
+    ['powerOn', up, /already/],
+    ['powerCycle', off, /nothing to take away/],
+    ['powerOff', { ...up, power: null }, /gives no power/],
+    ['powerOn', { ...up, power: null }, /gives no power/],
+    ['powerCycle', { ...up, power: null }, /gives no power/],
+    ['alias', { ...up, alias: 'help point' }, /its alias already/],
   ] as const)('to %s is nothing where there is nothing to do', (kind, settings, reason) => {
     expect(wire(actOf(kind), settings)).toMatch(reason);
   });
@@ -48,16 +84,45 @@ describe('what is sent', () => {
 
 describe('afterwards', () => {
   test('each act shows in what is read back, and its not being done shows too', () => {
-    const done: Record<(typeof portActKinds)[number], PortSettings> = { shut: off, enable: up, powerOff: off, powerOn: up, powerCycle: up, alias: { ...up, alias: 'help point' } };
-    const undone: Record<(typeof portActKinds)[number], PortSettings> = { shut: up, enable: off, powerOff: up, powerOn: off, powerCycle: off, alias: up };
-    for (const kind of portActKinds) expect([kind, readBackMistake(actOf(kind), done[kind]), readBackMistake(actOf(kind), undone[kind]) === null]).toEqual([kind, null, false]);
+    const done: Record<(typeof portActKinds)[number], PortSettings> = {
+      shut: off,
+      enable: up,
+      powerOff: off,
+      powerOn: up,
+      powerCycle: up,
+      alias: { ...up, alias: 'help point' },
+    };
+    const undone: Record<(typeof portActKinds)[number], PortSettings> = {
+      shut: up,
+      enable: off,
+      powerOff: up,
+      powerOn: off,
+      powerCycle: off,
+      alias: up,
+    };
+    for (const kind of portActKinds)
+      expect([
+        kind,
+        readBackMistake(actOf(kind), done[kind]),
+        readBackMistake(actOf(kind), undone[kind]) === null,
+      ]).toEqual([kind, null, false]);
   });
   test('the reverse of an act brings back what was', () => {
-    expect(portActKinds.map((kind) => reverseOf(actOf(kind), up))).toEqual([{ kind: 'enable' }, { kind: 'shut' }, { kind: 'powerOn' }, { kind: 'powerOff' }, null, { kind: 'alias', alias: 'camera' }]);
+    expect(portActKinds.map((kind) => reverseOf(actOf(kind), up))).toEqual([
+      { kind: 'enable' },
+      { kind: 'shut' },
+      { kind: 'powerOn' },
+      { kind: 'powerOff' },
+      null,
+      { kind: 'alias', alias: 'camera' },
+    ]);
   });
   test('another number, state, alias or power is another port to act on; going up and down is not', () => {
-    expect(sameSettings(up, { ...up, oper: 'down', power: { group: 1, port: 7, enabled: true, state: 'searching' } })).toBe(true);
-    for (const other of [{ ifIndex: 8 }, { admin: 'down' }, { alias: '' }, { power: null }]) expect(sameSettings(up, { ...up, ...other })).toBe(false);
+    expect(
+      sameSettings(up, { ...up, oper: 'down', power: { group: 1, port: 7, enabled: true, state: 'searching' } }),
+    ).toBe(true);
+    for (const other of [{ ifIndex: 8 }, { admin: 'down' }, { alias: '' }, { power: null }])
+      expect(sameSettings(up, { ...up, ...other })).toBe(false);
   });
 });
 
@@ -68,7 +133,10 @@ describe('who may', () => {
   test('shut a port on which nothing hangs: any operator, without a word', () => {
     expect(judgeAct(shut, free, name)).toEqual({ refused: null, nameToType: null });
   });
-  test.each([['a machine', { guests: ['camera'] }], ['a neighbour that was not asked', { far: { device: 'phone-2', port: 'lan', passesOn: false } }]])('shut a port with %s: whoever types its name', (_, more) => {
+  test.each([
+    ['a machine', { guests: ['camera'] }],
+    ['a neighbour that was not asked', { far: { device: 'phone-2', port: 'lan', passesOn: false } }],
+  ])('shut a port with %s: whoever types its name', (_, more) => {
     expect(judgeAct(shut, { ...free, kind: 'edge', ...more }, name)).toEqual({ refused: null, nameToType: name });
   });
   test.each([
@@ -82,7 +150,9 @@ describe('who may', () => {
   });
   test('name it or switch it on: any operator, wherever it leads', () => {
     const uplink: Hanging = { ...free, kind: 'uplink', guests: ['camera'] };
-    expect((['alias', 'enable', 'powerOn'] as const).map((kind) => judgeAct(actOf(kind), uplink, name))).toEqual(Array(3).fill({ refused: null, nameToType: null }));
+    expect((['alias', 'enable', 'powerOn'] as const).map((kind) => judgeAct(actOf(kind), uplink, name))).toEqual(
+      Array(3).fill({ refused: null, nameToType: null }),
+    );
     expect(portActKinds.filter((kind) => interrupts(actOf(kind)))).toEqual(['shut', 'powerOff', 'powerCycle']);
   });
 });

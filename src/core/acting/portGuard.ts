@@ -30,7 +30,13 @@ export interface Verdict {
 export function judgeAct(act: PortAct, hanging: Hanging, name: string): Verdict {
   if (!interrupts(act)) return { refused: null, nameToType: null };
   const { kind, far, guests } = hanging;
-  const leads = far?.passesOn ? `it leads to ${far.device} ${far.port}` : kind === 'uplink' ? 'it leads on to the network' : kind === 'lag' ? 'it joins several links' : null;
+  const leads = far?.passesOn
+    ? `it leads to ${far.device} ${far.port}`
+    : kind === 'uplink'
+      ? 'it leads on to the network'
+      : kind === 'lag'
+        ? 'it joins several links'
+        : null;
   return {
     refused: leads === null ? null : `This is an uplink: ${leads}. Only an administrator may do this, and must say so.`,
     nameToType: leads !== null || far !== null || guests.length > 0 ? name : null,

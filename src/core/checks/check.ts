@@ -25,7 +25,10 @@ export interface Check {
 
 /** A check cannot be as it is written. */
 export class CheckMistake extends Error {
-  constructor(readonly path: 'thing' | 'where' | 'scope', message: string) {
+  constructor(
+    readonly path: 'thing' | 'where' | 'scope',
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -37,7 +40,9 @@ export const mayBeChecked = (thing: ThingName): boolean => !notChecked.has(thing
 /** The words by which rows of a thing name the devices they belong to. */
 function waysToDevice(thing: ThingName): string[] {
   if (thing === 'devices') return [''];
-  return Object.entries(relatedThings[thing] ?? {}).flatMap(([word, other]) => (other === 'devices' ? [`${word}.`] : []));
+  return Object.entries(relatedThings[thing] ?? {}).flatMap(([word, other]) =>
+    other === 'devices' ? [`${word}.`] : [],
+  );
 }
 
 /** A filter of devices as a filter of what belongs to them. Null where rows belong to no device. @throws FilterError, CheckMistake */
@@ -48,11 +53,15 @@ export function deviceFilterOf(thing: ThingName, devices: string): string | null
   const through = (node: FilterNode, way: string): FilterNode => {
     switch (node.kind) {
       case 'term':
-        if (node.field === null) throw new CheckMistake('scope', `“${node.value}” must say which field it is of, like site=${node.value}`);
-        if (way !== '' && node.field.includes('.')) throw new CheckMistake('scope', `“${node.field}” is two steps away from ${thing}`);
+        if (node.field === null)
+          throw new CheckMistake('scope', `“${node.value}” must say which field it is of, like site=${node.value}`);
+        if (way !== '' && node.field.includes('.'))
+          throw new CheckMistake('scope', `“${node.field}” is two steps away from ${thing}`);
         return { ...node, field: `${way}${node.field}` };
-      case 'not': return { ...node, of: through(node.of, way) };
-      default: return { ...node, of: node.of.map((part) => through(part, way)) };
+      case 'not':
+        return { ...node, of: through(node.of, way) };
+      default:
+        return { ...node, of: node.of.map((part) => through(part, way)) };
     }
   };
   const trees = ways.map((way) => through(tree, way));
@@ -67,7 +76,8 @@ export function filterOfCheck({ thing, where, scope }: Pick<Check, 'thing' | 'wh
   parseFilter(where);
   if (scope.trim() === '') return where.trim();
   const within = deviceFilterOf(thing, scope);
-  if (within === null) throw new CheckMistake('scope', `${thing} belong to no device: leave the scope empty and say it in the filter`);
+  if (within === null)
+    throw new CheckMistake('scope', `${thing} belong to no device: leave the scope empty and say it in the filter`);
   return `${bracketed(where.trim())} ${bracketed(within)}`;
 }
 

@@ -74,48 +74,137 @@ export interface Delivery {
 }
 
 const words = () => yup.string().defined().max(2000);
-const seconds = () => yup.lazy((value: unknown) => yup.object(value && typeof value === 'object' ? Object.fromEntries(Object.keys(value).map((name) => [name, yup.number().min(0).required()])) : {}).required());
+const seconds = () =>
+  yup.lazy((value: unknown) =>
+    yup
+      .object(
+        value && typeof value === 'object'
+          ? Object.fromEntries(Object.keys(value).map((name) => [name, yup.number().min(0).required()]))
+          : {},
+      )
+      .required(),
+  );
 /** Lists that only some ways in tell of. */
 const furtherLists = ['learnedRoutes', 'hostNetworks', 'toldLinks', 'fabric', 'fabricEndpoints'] as const;
-const lists = ['modules', 'ports', 'addresses', 'vlans', 'neighbours', 'services', 'software', 'machines', 'routes', 'peers', 'wlans', 'faults'] as const;
+const lists = [
+  'modules',
+  'ports',
+  'addresses',
+  'vlans',
+  'neighbours',
+  'services',
+  'software',
+  'machines',
+  'routes',
+  'peers',
+  'wlans',
+  'faults',
+] as const;
 
-export const workQuestionSchema = yup.object({
-  protocol: yup.number().integer().required(),
-  version: yup.string().required().max(40),
-  key: yup.string().required().max(200),
-  inHand: yup.array(yup.number().integer().required()).max(1000).required(),
-  wants: yup.boolean().required(),
-  load: yup.object(Object.fromEntries(['addresses', 'spooled', 'spooledBytes', 'memoryBytes', 'processor'].map((name) => [name, yup.number().min(0).required()]))).noUnknown().required(),
-}).noUnknown() as unknown as yup.Schema<WorkQuestion>;
+export const workQuestionSchema = yup
+  .object({
+    protocol: yup.number().integer().required(),
+    version: yup.string().required().max(40),
+    key: yup.string().required().max(200),
+    inHand: yup.array(yup.number().integer().required()).max(1000).required(),
+    wants: yup.boolean().required(),
+    load: yup
+      .object(
+        Object.fromEntries(
+          ['addresses', 'spooled', 'spooledBytes', 'memoryBytes', 'processor'].map((name) => [
+            name,
+            yup.number().min(0).required(),
+          ]),
+        ),
+      )
+      .noUnknown()
+      .required(),
+  })
+  .noUnknown() as unknown as yup.Schema<WorkQuestion>;
 
-const deliverySchema = yup.object({
-  protocol: yup.number().integer().required(),
-  id: yup.string().uuid().required(),
-  survey: yup.number().integer().required(),
-  share: yup.number().integer().required(),
-  last: yup.boolean().required(),
-  visits: yup.array(yup.object({
-    address: yup.string().required().max(45),
-    outcome: yup.object({ outcome: yup.string().oneOf(['answered', 'partial', 'silent', 'alive', 'refused', 'failed']).required(), reason: words(), remedy: words() }).noUnknown().nullable().defined(),
-    credential: yup.string().defined().max(200),
-    answers: yup.array(yup.object({
-      kind: yup.string().oneOf([...interfaceKinds]).required(),
-      credential: yup.string().defined().max(200),
-      report: yup.object({
-        device: yup.object({ name: yup.string().defined(), address: yup.string().defined() }).required(),
-        volatile: yup.object().required(), portAges: yup.object().required(), sightings: yup.object({ forwarding: yup.array().required(), addresses: yup.array().required() }).required(),
-        ...Object.fromEntries(lists.map((name) => [name, yup.array().required()])),
-        ...Object.fromEntries(furtherLists.map((name) => [name, yup.array()])),
-      }).noUnknown().required(),
-      parts: yup.object().required(),
-      told: yup.boolean(),
-    }).noUnknown().required()).max(20_000).required(),
-    missing: yup.array(yup.object({ part: words(), reason: words() }).noUnknown().required()).max(1000).required(),
-    phases: seconds(),
-    milliseconds: yup.number().min(0).required(),
-  }).noUnknown().required()).max(10_000).required(),
-  certificates: yup.array(yup.object({ address: yup.string().required().max(45), port: yup.number().integer().required(), fingerprint: yup.string().required().max(200), subject: yup.string().defined().max(500), as: yup.string().oneOf(['pinned', 'offered']).required() }).noUnknown().required()).max(10_000).required(),
-}).noUnknown();
+const deliverySchema = yup
+  .object({
+    protocol: yup.number().integer().required(),
+    id: yup.string().uuid().required(),
+    survey: yup.number().integer().required(),
+    share: yup.number().integer().required(),
+    last: yup.boolean().required(),
+    visits: yup
+      .array(
+        yup
+          .object({
+            address: yup.string().required().max(45),
+            outcome: yup
+              .object({
+                outcome: yup.string().oneOf(['answered', 'partial', 'silent', 'alive', 'refused', 'failed']).required(),
+                reason: words(),
+                remedy: words(),
+              })
+              .noUnknown()
+              .nullable()
+              .defined(),
+            credential: yup.string().defined().max(200),
+            answers: yup
+              .array(
+                yup
+                  .object({
+                    kind: yup
+                      .string()
+                      .oneOf([...interfaceKinds])
+                      .required(),
+                    credential: yup.string().defined().max(200),
+                    report: yup
+                      .object({
+                        device: yup
+                          .object({ name: yup.string().defined(), address: yup.string().defined() })
+                          .required(),
+                        volatile: yup.object().required(),
+                        portAges: yup.object().required(),
+                        sightings: yup
+                          .object({ forwarding: yup.array().required(), addresses: yup.array().required() })
+                          .required(),
+                        ...Object.fromEntries(lists.map((name) => [name, yup.array().required()])),
+                        ...Object.fromEntries(furtherLists.map((name) => [name, yup.array()])),
+                      })
+                      .noUnknown()
+                      .required(),
+                    parts: yup.object().required(),
+                    told: yup.boolean(),
+                  })
+                  .noUnknown()
+                  .required(),
+              )
+              .max(20_000)
+              .required(),
+            missing: yup
+              .array(yup.object({ part: words(), reason: words() }).noUnknown().required())
+              .max(1000)
+              .required(),
+            phases: seconds(),
+            milliseconds: yup.number().min(0).required(),
+          })
+          .noUnknown()
+          .required(),
+      )
+      .max(10_000)
+      .required(),
+    certificates: yup
+      .array(
+        yup
+          .object({
+            address: yup.string().required().max(45),
+            port: yup.number().integer().required(),
+            fingerprint: yup.string().required().max(200),
+            subject: yup.string().defined().max(500),
+            as: yup.string().oneOf(['pinned', 'offered']).required(),
+          })
+          .noUnknown()
+          .required(),
+      )
+      .max(10_000)
+      .required(),
+  })
+  .noUnknown();
 
 /** Checks what came from elsewhere, down to the lists of each report. @returns the delivery, or the first mistake with its place */
 export function readDelivery(value: unknown): { delivery: Delivery } | { path: string; message: string } {

@@ -28,7 +28,13 @@ export const serialKey = (serial: string): string => serial.trim().toUpperCase()
 /** What holds where nobody says: a licence is for what it names alone, everything else for what that holds too. */
 export const partsByKind = (kind: ContractKind): boolean => kind !== 'licence';
 
-const longest: Partial<Record<keyof Contract, number>> = { number: 80, supplier: 120, level: 200, contact: 200, note: 2000 };
+const longest: Partial<Record<keyof Contract, number>> = {
+  number: 80,
+  supplier: 120,
+  level: 200,
+  contact: 200,
+  note: 2000,
+};
 export const mostSerials = 20_000;
 const longestSerial = 100;
 
@@ -46,12 +52,25 @@ export function contractMistakes(contract: Contract): { field: keyof Contract; m
     const day = contract[field];
     if (day !== null && !isDay(day)) add(field, `“${day}” is no day like 2026-11-23`);
   }
-  if (contract.from !== null && contract.until !== null && isDay(contract.from) && isDay(contract.until) && contract.until < contract.from) add('until', `ends on ${contract.until}, before it begins on ${contract.from}`);
+  if (
+    contract.from !== null &&
+    contract.until !== null &&
+    isDay(contract.from) &&
+    isDay(contract.until) &&
+    contract.until < contract.from
+  )
+    add('until', `ends on ${contract.until}, before it begins on ${contract.from}`);
   if (contract.serials.length === 0) add('serials', 'names no serial: what does it cover?');
-  if (contract.serials.length > mostSerials) add('serials', `${contract.serials.length.toLocaleString('en')} serials; ${mostSerials.toLocaleString('en')} at most`);
+  if (contract.serials.length > mostSerials)
+    add(
+      'serials',
+      `${contract.serials.length.toLocaleString('en')} serials; ${mostSerials.toLocaleString('en')} at most`,
+    );
   const long = contract.serials.find((serial) => serial.length > longestSerial);
   if (long !== undefined) add('serials', `“${long.slice(0, 20)}…” has more than ${longestSerial} characters`);
-  const split = contract.serials.find((serial) => readSerials(serial).length !== 1 || readSerials(serial)[0] !== serial);
+  const split = contract.serials.find(
+    (serial) => readSerials(serial).length !== 1 || readSerials(serial)[0] !== serial,
+  );
   if (split !== undefined) add('serials', `“${split}” has a blank, comma or semicolon in it: name serials one by one`);
   const seen = new Set<string>();
   for (const serial of contract.serials) {
@@ -65,4 +84,5 @@ export function contractMistakes(contract: Contract): { field: keyof Contract; m
 export const readSerials = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean);
 
 /** How a contract is called in a line: `KS-2031, contract of Kestrane Service`. */
-export const contractWords = ({ number, kind, supplier }: Pick<Contract, 'number' | 'kind' | 'supplier'>): string => `${number}, ${kind}${supplier && ` of ${supplier}`}`;
+export const contractWords = ({ number, kind, supplier }: Pick<Contract, 'number' | 'kind' | 'supplier'>): string =>
+  `${number}, ${kind}${supplier && ` of ${supplier}`}`;

@@ -28,12 +28,23 @@ export function coverBy(contracts: readonly Contract[], day: string): Cover {
   const inForce = contracts.filter((contract) => begun(contract, day) && !over(contract, day));
   const by = [...inForce, ...contracts.filter((contract) => !inForce.includes(contract))];
   if (inForce.length === 0) {
-    const coming = contracts.filter((contract) => !begun(contract, day)).sort((x, y) => String(x.from).localeCompare(String(y.from)));
+    const coming = contracts
+      .filter((contract) => !begun(contract, day))
+      .sort((x, y) => String(x.from).localeCompare(String(y.from)));
     if (coming[0] && coming.length === contracts.length) return { state: 'coming', until: coming[0].until, by };
-    return { state: 'ended', until: contracts.filter((contract) => over(contract, day)).map(({ until }) => until).reduce((x, y) => later(x, y)), by };
+    return {
+      state: 'ended',
+      until: contracts
+        .filter((contract) => over(contract, day))
+        .map(({ until }) => until)
+        .reduce((x, y) => later(x, y)),
+      by,
+    };
   }
   let until = inForce.map((contract) => contract.until).reduce(later);
-  for (const next of contracts.filter((contract) => !begun(contract, day)).sort((x, y) => String(x.from).localeCompare(String(y.from)))) {
+  for (const next of contracts
+    .filter((contract) => !begun(contract, day))
+    .sort((x, y) => String(x.from).localeCompare(String(y.from)))) {
     if (until === null || next.from === null || next.from > dayAfter(until, 1)) break;
     until = later(until, next.until);
   }
@@ -48,7 +59,8 @@ export function worstCover(covers: readonly Cover[]): Cover {
   const [first, ...others] = covers;
   if (!first) return noCover;
   return others.reduce((x, y) => {
-    const order = worst.indexOf(x.state) - worst.indexOf(y.state) || (x.until ?? '9999').localeCompare(y.until ?? '9999');
+    const order =
+      worst.indexOf(x.state) - worst.indexOf(y.state) || (x.until ?? '9999').localeCompare(y.until ?? '9999');
     return order <= 0 ? x : y;
   }, first);
 }
@@ -59,7 +71,10 @@ export class CoverIndex {
   readonly #covers = new Map<string, Cover>();
   readonly #ofHeld = new Map<string, Cover>();
 
-  constructor(readonly contracts: readonly Contract[], readonly day: string) {
+  constructor(
+    readonly contracts: readonly Contract[],
+    readonly day: string,
+  ) {
     for (const contract of contracts) {
       for (const serial of contract.serials) {
         const key = serialKey(serial);
@@ -97,7 +112,14 @@ export class CoverIndex {
   /** What a chassis with a serial gives to what it holds. */
   #coverOfHeld(key: string): Cover {
     let cover = this.#ofHeld.get(key);
-    if (!cover) this.#ofHeld.set(key, (cover = coverBy((this.#contracts.get(key) ?? []).filter(({ parts }) => parts), this.day)));
+    if (!cover)
+      this.#ofHeld.set(
+        key,
+        (cover = coverBy(
+          (this.#contracts.get(key) ?? []).filter(({ parts }) => parts),
+          this.day,
+        )),
+      );
     return cover;
   }
 }

@@ -1,4 +1,12 @@
-import { contractKinds, contractMistakes, partsByKind, readSerials, serialKey, type Contract, type ContractKind } from './contract';
+import {
+  contractKinds,
+  contractMistakes,
+  partsByKind,
+  readSerials,
+  serialKey,
+  type Contract,
+  type ContractKind,
+} from './contract';
 import type { FileMistake } from '../values/fileMistake';
 
 /** What a file makes of one contract; `before` null where it is new. */
@@ -21,8 +29,16 @@ const mostMistakes = 200;
 
 type Column = keyof Contract;
 const headings: Record<Column, string[]> = {
-  number: ['number', 'contract', 'contract number'], kind: ['kind', 'type'], supplier: ['supplier'], level: ['level', 'service level'], contact: ['contact', 'call'], from: ['from', 'begins', 'start'], until: ['until', 'ends', 'end'],
-  parts: ['parts', 'with its parts'], note: ['note', 'notes'], serials: ['serial', 'serials', 'serial number'],
+  number: ['number', 'contract', 'contract number'],
+  kind: ['kind', 'type'],
+  supplier: ['supplier'],
+  level: ['level', 'service level'],
+  contact: ['contact', 'call'],
+  from: ['from', 'begins', 'start'],
+  until: ['until', 'ends', 'end'],
+  parts: ['parts', 'with its parts'],
+  note: ['note', 'notes'],
+  serials: ['serial', 'serials', 'serial number'],
 };
 const needed: Column[] = ['number', 'kind', 'until', 'serials'];
 const yes = new Set(['yes', 'true', '1']);
@@ -43,15 +59,24 @@ interface Draft {
  * @param lines cells by line, as in the file
  * @param known contracts there are
  */
-export function planContracts(head: string[], lines: { line: number; cells: string[] }[], known: readonly Contract[]): ContractPlan {
+export function planContracts(
+  head: string[],
+  lines: { line: number; cells: string[] }[],
+  known: readonly Contract[],
+): ContractPlan {
   const mistakes: FileMistake[] = [];
-  const add = (line: number, column: string, message: string) => void (mistakes.length < mostMistakes && mistakes.push({ line, column, message }));
+  const add = (line: number, column: string, message: string) =>
+    void (mistakes.length < mostMistakes && mistakes.push({ line, column, message }));
   const names = head.map((name) => name.trim());
-  const columns = names.map((name) => (Object.keys(headings) as Column[]).find((column) => headings[column].includes(name.toLowerCase())) ?? null);
+  const columns = names.map(
+    (name) =>
+      (Object.keys(headings) as Column[]).find((column) => headings[column].includes(name.toLowerCase())) ?? null,
+  );
   const passedOver = names.filter((name, at) => columns[at] === null && name !== '');
   for (const column of needed) if (!columns.includes(column)) add(1, '', `No column “${headings[column][0] ?? ''}”`);
   columns.forEach((column, at) => {
-    if (column && columns.indexOf(column) !== at) add(1, names[at] ?? '', `says the same as “${names[columns.indexOf(column)] ?? ''}”: one of them is enough`);
+    if (column && columns.indexOf(column) !== at)
+      add(1, names[at] ?? '', `says the same as “${names[columns.indexOf(column)] ?? ''}”: one of them is enough`);
   });
   if (mistakes.length > 0) return { contracts: 0, changes: [], passedOver, mistakes };
 
@@ -69,13 +94,40 @@ export function planContracts(head: string[], lines: { line: number; cells: stri
       continue;
     }
     let draft = drafts.get(number.toLowerCase());
-    if (!draft) drafts.set(number.toLowerCase(), (draft = { contract: { number, kind: 'contract', supplier: '', level: '', contact: '', from: null, until: null, parts: true, note: '', serials: [] }, line, said: new Map(), serialLines: new Map() }));
+    if (!draft)
+      drafts.set(
+        number.toLowerCase(),
+        (draft = {
+          contract: {
+            number,
+            kind: 'contract',
+            supplier: '',
+            level: '',
+            contact: '',
+            from: null,
+            until: null,
+            parts: true,
+            note: '',
+            serials: [],
+          },
+          line,
+          said: new Map(),
+          serialLines: new Map(),
+        }),
+      );
     takeFacts(draft, line, cell, (column, message) => add(line, heading(column), message));
     const serials = readSerials(cell('serials'));
     if (serials.length === 0) add(line, heading('serials'), 'names no serial');
     for (const serial of serials) {
       const before = draft.serialLines.get(serialKey(serial));
-      if (before !== undefined) add(line, heading('serials'), before === line ? `${serial} is there twice` : `${serial} is under ${draft.contract.number} in line ${before} already`);
+      if (before !== undefined)
+        add(
+          line,
+          heading('serials'),
+          before === line
+            ? `${serial} is there twice`
+            : `${serial} is under ${draft.contract.number} in line ${before} already`,
+        );
       else {
         draft.serialLines.set(serialKey(serial), line);
         draft.contract.serials.push(serial);
@@ -85,18 +137,31 @@ export function planContracts(head: string[], lines: { line: number; cells: stri
   const byNumber = new Map(known.map((contract) => [contract.number.toLowerCase(), contract]));
   const changes: ContractChange[] = [];
   for (const { contract, line, said } of drafts.values()) {
-    if (!said.has('kind')) add(line, heading('kind'), `does not say what ${contract.number} is: ${contractKinds.join(', ')}`);
+    if (!said.has('kind'))
+      add(line, heading('kind'), `does not say what ${contract.number} is: ${contractKinds.join(', ')}`);
     if (!said.has('parts')) contract.parts = partsByKind(contract.kind);
     // what is wrong with the days or the serials was told at its line already
-    for (const { field, message } of contractMistakes(contract)) if (!(field === 'serials' && contract.serials.length === 0)) add(said.get(field)?.line ?? line, heading(field), message);
+    for (const { field, message } of contractMistakes(contract))
+      if (!(field === 'serials' && contract.serials.length === 0))
+        add(said.get(field)?.line ?? line, heading(field), message);
     const before = byNumber.get(contract.number.toLowerCase()) ?? null;
     if (before === null || !sameContract(before, contract)) changes.push({ before, after: contract });
   }
-  return { contracts: drafts.size, changes: mistakes.length > 0 ? [] : changes, passedOver, mistakes: mistakes.sort((x, y) => x.line - y.line) };
+  return {
+    contracts: drafts.size,
+    changes: mistakes.length > 0 ? [] : changes,
+    passedOver,
+    mistakes: mistakes.sort((x, y) => x.line - y.line),
+  };
 }
 
 /** Takes from a line what it says of its contract. Lines of one contract may not say different things. */
-function takeFacts({ contract, said }: Draft, line: number, cell: (column: Column) => string, mistake: (column: Column, message: string) => void): void {
+function takeFacts(
+  { contract, said }: Draft,
+  line: number,
+  cell: (column: Column) => string,
+  mistake: (column: Column, message: string) => void,
+): void {
   for (const column of ['kind', 'supplier', 'level', 'contact', 'from', 'until', 'parts', 'note'] as const) {
     const text = cell(column);
     if (text === '') continue;
@@ -127,12 +192,22 @@ export function sameContract(x: Contract, y: Contract): boolean {
 }
 
 /** What differs between a contract before and after, field by field; serials by those that came and went. */
-export function contractDifference({ before, after }: ContractChange): { field: string; before: string; after: string }[] {
+export function contractDifference({
+  before,
+  after,
+}: ContractChange): { field: string; before: string; after: string }[] {
   if (!before) return [];
-  const text = (value: unknown) => (value === null ? '' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value));
-  const fields = (['number', 'kind', 'supplier', 'level', 'contact', 'from', 'until', 'parts', 'note'] as const).flatMap((field) => (before[field] === after[field] ? [] : [{ field, before: text(before[field]), after: text(after[field]) }]));
+  const text = (value: unknown) =>
+    value === null ? '' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
+  const fields = (
+    ['number', 'kind', 'supplier', 'level', 'contact', 'from', 'until', 'parts', 'note'] as const
+  ).flatMap((field) =>
+    before[field] === after[field] ? [] : [{ field, before: text(before[field]), after: text(after[field]) }],
+  );
   const [had, has] = [new Set(before.serials.map(serialKey)), new Set(after.serials.map(serialKey))];
   const gone = before.serials.filter((serial) => !has.has(serialKey(serial)));
   const come = after.serials.filter((serial) => !had.has(serialKey(serial)));
-  return gone.length + come.length === 0 ? fields : [...fields, { field: 'serials', before: gone.join(', '), after: come.join(', ') }];
+  return gone.length + come.length === 0
+    ? fields
+    : [...fields, { field: 'serials', before: gone.join(', '), after: come.join(', ') }];
 }

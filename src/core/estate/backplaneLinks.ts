@@ -7,12 +7,16 @@ import type { ModuleFacts, ToldLinkFacts } from './facts';
 export function backplaneLinks(device: string, modules: readonly ModuleFacts[]): ToldLinkFacts[] {
   const byPath = new Map(modules.map((module) => [module.path, module]));
   const backplanes = modules.filter((module) => module.class === 'backplane');
-  return backplanes.flatMap((backplane) => modules.flatMap((card): ToldLinkFacts[] => {
-    const slot = byPath.get(card.parent ?? '');
-    if (card.class !== 'module' || slot?.class !== 'container') return [];
-    const holder = byPath.get(slot.parent ?? '');
-    // of several chassis each has its own
-    const here = holder?.path === backplane.path || (holder?.class === 'chassis' && holder.path === backplane.parent);
-    return here ? [{ a: { device, port: backplane.name }, b: { device, port: card.name }, kind: 'stack', up: true }] : [];
-  }));
+  return backplanes.flatMap((backplane) =>
+    modules.flatMap((card): ToldLinkFacts[] => {
+      const slot = byPath.get(card.parent ?? '');
+      if (card.class !== 'module' || slot?.class !== 'container') return [];
+      const holder = byPath.get(slot.parent ?? '');
+      // of several chassis each has its own
+      const here = holder?.path === backplane.path || (holder?.class === 'chassis' && holder.path === backplane.parent);
+      return here
+        ? [{ a: { device, port: backplane.name }, b: { device, port: card.name }, kind: 'stack', up: true }]
+        : [];
+    }),
+  );
 }

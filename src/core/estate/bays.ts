@@ -37,13 +37,16 @@ export interface ChassisPlan<Part extends BayPart> {
 }
 
 const kinds = ['module', 'powerSupply', 'fan', 'cpu', 'memory', 'drive', 'transceiver', 'other'] as const;
-const isKind = (text: string): text is BayRow<BayPart>['kind'] => text !== 'other' && (kinds as readonly string[]).includes(text);
+const isKind = (text: string): text is BayRow<BayPart>['kind'] =>
+  text !== 'other' && (kinds as readonly string[]).includes(text);
 
 /** Of an empty place nobody may know what it is for: slots are for cards. */
-const kindOfEmpty = ({ name, holds }: BayPart): BayRow<BayPart>['kind'] => (isKind(holds) ? holds : /slot/i.test(name) ? 'module' : 'other');
+const kindOfEmpty = ({ name, holds }: BayPart): BayRow<BayPart>['kind'] =>
+  isKind(holds) ? holds : /slot/i.test(name) ? 'module' : 'other';
 
 /** The number or short mark at the end of a name: `Supply bay 2` has `2`, `Cage U1` has `U1`; a short name is its own mark. */
-const labelOf = (name: string): string => /(?:^|[\s#-])([A-Z]{0,2}\d+(?:[/.]\d+)*|[A-Z])$/.exec(name)?.[1] ?? (name.length <= longestMark ? name : '');
+const labelOf = (name: string): string =>
+  /(?:^|[\s#-])([A-Z]{0,2}\d+(?:[/.]\d+)*|[A-Z])$/.exec(name)?.[1] ?? (name.length <= longestMark ? name : '');
 const longestMark = 10;
 
 /**
@@ -54,7 +57,9 @@ const longestMark = 10;
 export function chassisPlans<Part extends BayPart>(modules: Part[]): ChassisPlan<Part>[] {
   const byPath = new Map(modules.map((part) => [part.path, part]));
   const chassis = modules.filter((part) => part.class === 'chassis');
-  const plans = new Map(chassis.map((part) => [part.path, { path: part.path, name: part.name, rows: [] as BayRow<Part>[] }]));
+  const plans = new Map(
+    chassis.map((part) => [part.path, { path: part.path, name: part.name, rows: [] as BayRow<Part>[] }]),
+  );
   for (const part of modules) {
     const kind = part.empty ? kindOfEmpty(part) : part.class;
     if (!part.empty && !isKind(kind)) continue;
@@ -72,7 +77,13 @@ export function chassisPlans<Part extends BayPart>(modules: Part[]): ChassisPlan
     if (!row) plan.rows.push((row = { kind: shown, on, bays: [] }));
     row.bays.push({ label: labelOf(slot.name), name: slot.name, part, empty: part.empty });
   }
-  const placeOf = (bay: Bay<Part>) => (bay.empty ? bay.part : (byPath.get(bay.part.parent ?? '')?.class === 'container' ? byPath.get(bay.part.parent ?? '') : bay.part))?.position ?? 0;
+  const placeOf = (bay: Bay<Part>) =>
+    (bay.empty
+      ? bay.part
+      : byPath.get(bay.part.parent ?? '')?.class === 'container'
+        ? byPath.get(bay.part.parent ?? '')
+        : bay.part
+    )?.position ?? 0;
   for (const { rows } of plans.values()) {
     for (const { bays } of rows) bays.sort((x, y) => placeOf(x) - placeOf(y));
     rows.sort((x, y) => Number(x.on !== null) - Number(y.on !== null) || kinds.indexOf(x.kind) - kinds.indexOf(y.kind));

@@ -23,10 +23,17 @@ const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
  * A part that broke off must not blank what was known: fields that come from a part that was not covered keep their
  * former value when this harvest has none for them.
  */
-export function carryOver(previous: DeviceFacts | undefined, found: DeviceFacts, covered: Set<HarvestPart>, asked: Set<HarvestPart>): DeviceFacts {
+export function carryOver(
+  previous: DeviceFacts | undefined,
+  found: DeviceFacts,
+  covered: Set<HarvestPart>,
+  asked: Set<HarvestPart>,
+): DeviceFacts {
   const kept = keepBroken(previous, found, origin, covered, asked);
   // a survey that did not look for it says nothing of it
-  return !asked.has('security') && previous?.defaultCommunities ? { ...kept, defaultCommunities: previous.defaultCommunities } : kept;
+  return !asked.has('security') && previous?.defaultCommunities
+    ? { ...kept, defaultCommunities: previous.defaultCommunities }
+    : kept;
 }
 
 /** Fields of a port that other tables tell than those of the interfaces. */
@@ -42,11 +49,22 @@ const portOrigin: Partial<Record<keyof PortFacts, HarvestPart[]>> = {
 };
 
 /** The same for a device's ports, each beside the one that was known under its name. */
-export function carryOverPorts(previous: Map<string, PortFacts>, found: PortFacts[], covered: Set<HarvestPart>, asked: Set<HarvestPart>): PortFacts[] {
+export function carryOverPorts(
+  previous: Map<string, PortFacts>,
+  found: PortFacts[],
+  covered: Set<HarvestPart>,
+  asked: Set<HarvestPart>,
+): PortFacts[] {
   return found.map((port) => keepBroken(previous.get(port.name), port, portOrigin, covered, asked));
 }
 
-function keepBroken<Facts extends object>(previous: Facts | undefined, found: Facts, from: Partial<Record<keyof Facts, HarvestPart[]>>, covered: Set<HarvestPart>, asked: Set<HarvestPart>): Facts {
+function keepBroken<Facts extends object>(
+  previous: Facts | undefined,
+  found: Facts,
+  from: Partial<Record<keyof Facts, HarvestPart[]>>,
+  covered: Set<HarvestPart>,
+  asked: Set<HarvestPart>,
+): Facts {
   if (!previous) return found;
   const kept = (Object.entries(from) as [keyof Facts, HarvestPart[]][]).flatMap(([field, parts]) => {
     const broken = parts.some((part) => asked.has(part) && !covered.has(part));
@@ -57,12 +75,43 @@ function keepBroken<Facts extends object>(previous: Facts | undefined, found: Fa
 
 /** Which part of an answer each list of a report comes from. */
 const listOrigin: Partial<Record<keyof DeviceReport, HarvestPart>> = {
-  modules: 'modules', ports: 'interfaces', addresses: 'addresses', vlans: 'bridge', neighbours: 'lldp', services: 'services', software: 'software', machines: 'machines', routes: 'routing', peers: 'routing', faults: 'sensors', wlans: 'wireless',
-  learnedRoutes: 'routing', hostNetworks: 'machines', toldLinks: 'told', fabric: 'told', fabricEndpoints: 'neighbourAddresses',
+  modules: 'modules',
+  ports: 'interfaces',
+  addresses: 'addresses',
+  vlans: 'bridge',
+  neighbours: 'lldp',
+  services: 'services',
+  software: 'software',
+  machines: 'machines',
+  routes: 'routing',
+  peers: 'routing',
+  faults: 'sensors',
+  wlans: 'wireless',
+  learnedRoutes: 'routing',
+  hostNetworks: 'machines',
+  toldLinks: 'told',
+  fabric: 'told',
+  fabricEndpoints: 'neighbourAddresses',
 };
 
 /** The same for a whole report of one way in: a list whose part broke off is the one of its last good answer. */
-export function carryOverReport(previous: DeviceReport | undefined, found: DeviceReport, covered: Set<HarvestPart>, asked: Set<HarvestPart>): DeviceReport {
+export function carryOverReport(
+  previous: DeviceReport | undefined,
+  found: DeviceReport,
+  covered: Set<HarvestPart>,
+  asked: Set<HarvestPart>,
+): DeviceReport {
   const device = carryOver(previous?.device, found.device, covered, asked);
-  return { ...keepBroken(previous, found, Object.fromEntries(Object.entries(listOrigin).map(([list, part]) => [list, [part]])) as Partial<Record<keyof DeviceReport, HarvestPart[]>>, covered, asked), device };
+  return {
+    ...keepBroken(
+      previous,
+      found,
+      Object.fromEntries(Object.entries(listOrigin).map(([list, part]) => [list, [part]])) as Partial<
+        Record<keyof DeviceReport, HarvestPart[]>
+      >,
+      covered,
+      asked,
+    ),
+    device,
+  };
 }

@@ -1,34 +1,90 @@
 import * as yup from 'yup';
 import { authProtocols, credentialKinds, credentialPurposes, privProtocols, type Credential } from './credential';
 
-const password = (what: string) => yup.string().required(`${what} is missing`).min(8, `${what} needs at least 8 characters (RFC 3414)`);
+const password = (what: string) =>
+  yup.string().required(`${what} is missing`).min(8, `${what} needs at least 8 characters (RFC 3414)`);
 
 /** Checks one credential, as a file or a form gives it. Unknown kinds and fields are refused. */
 export const credentialSchema = yup.lazy((value: unknown) => {
   const kind = (value as { kind?: unknown } | null)?.kind;
   const common = {
     name: yup.string().trim().required('Give the credential a name').max(60),
-    kind: yup.string().oneOf([...credentialKinds], ({ value: given }) => `“${String(given)}” is no kind of credential: use ${credentialKinds.join(', ')}`).required('kind is missing'),
+    kind: yup
+      .string()
+      .oneOf(
+        [...credentialKinds],
+        ({ value: given }) => `“${String(given)}” is no kind of credential: use ${credentialKinds.join(', ')}`,
+      )
+      .required('kind is missing'),
   };
-  if (kind === 'snmp1' || kind === 'snmp2c') return yup.object({ ...common, community: yup.string().required('The community is missing').max(255) }).noUnknown();
+  if (kind === 'snmp1' || kind === 'snmp2c')
+    return yup.object({ ...common, community: yup.string().required('The community is missing').max(255) }).noUnknown();
   if (kind === 'snmp3') {
-    return yup.object({
-      ...common,
-      user: yup.string().required('The user is missing').max(32, 'A user name has at most 32 characters (RFC 3414)'),
-      auth: yup.object({ protocol: yup.string().oneOf([...authProtocols]).required('The authentication protocol is missing'), password: password('The authentication password') }).noUnknown().default(undefined).optional(),
-      priv: yup.object({ protocol: yup.string().oneOf([...privProtocols]).required('The privacy protocol is missing'), password: password('The privacy password') }).noUnknown().default(undefined).optional()
-        .test('needs-auth', 'Privacy needs authentication too (RFC 3414)', (priv, context) => !priv || Boolean((context.parent as { auth?: unknown }).auth)),
-      context: yup.string().max(32).optional(),
-      purpose: yup.string().oneOf([...credentialPurposes], ({ value: given }) => `“${String(given)}” is no purpose: use ${credentialPurposes.join(' or ')}`).optional()
-        .test('guarded', 'A user who writes needs authentication and privacy', (purpose, context) => purpose !== 'write' || (Boolean((context.parent as { auth?: unknown }).auth) && Boolean((context.parent as { priv?: unknown }).priv))),
-    }).noUnknown();
+    return yup
+      .object({
+        ...common,
+        user: yup.string().required('The user is missing').max(32, 'A user name has at most 32 characters (RFC 3414)'),
+        auth: yup
+          .object({
+            protocol: yup
+              .string()
+              .oneOf([...authProtocols])
+              .required('The authentication protocol is missing'),
+            password: password('The authentication password'),
+          })
+          .noUnknown()
+          .default(undefined)
+          .optional(),
+        priv: yup
+          .object({
+            protocol: yup
+              .string()
+              .oneOf([...privProtocols])
+              .required('The privacy protocol is missing'),
+            password: password('The privacy password'),
+          })
+          .noUnknown()
+          .default(undefined)
+          .optional()
+          .test(
+            'needs-auth',
+            'Privacy needs authentication too (RFC 3414)',
+            (priv, context) => !priv || Boolean((context.parent as { auth?: unknown }).auth),
+          ),
+        context: yup.string().max(32).optional(),
+        purpose: yup
+          .string()
+          .oneOf(
+            [...credentialPurposes],
+            ({ value: given }) => `“${String(given)}” is no purpose: use ${credentialPurposes.join(' or ')}`,
+          )
+          .optional()
+          .test(
+            'guarded',
+            'A user who writes needs authentication and privacy',
+            (purpose, context) =>
+              purpose !== 'write' ||
+              (Boolean((context.parent as { auth?: unknown }).auth) &&
+                Boolean((context.parent as { priv?: unknown }).priv)),
+          ),
+      })
+      .noUnknown();
   }
-  if (kind === 'redfish' || kind === 'restconf' || kind === 'controller') return yup.object({ ...common, user: yup.string().required('The user is missing'), password: yup.string().required('The password is missing') }).noUnknown();
+  if (kind === 'redfish' || kind === 'restconf' || kind === 'controller')
+    return yup
+      .object({
+        ...common,
+        user: yup.string().required('The user is missing'),
+        password: yup.string().required('The password is missing'),
+      })
+      .noUnknown();
   return yup.object(common);
 });
 
 /** The credential, or every mistake with its path. */
-export function readCredential(value: unknown): { credential: Credential } | { mistakes: { path: string; message: string }[] } {
+export function readCredential(
+  value: unknown,
+): { credential: Credential } | { mistakes: { path: string; message: string }[] } {
   try {
     return { credential: credentialSchema.validateSync(value, { abortEarly: false, strict: true }) as Credential };
   } catch (error) {

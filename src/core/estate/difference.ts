@@ -11,7 +11,11 @@ export interface FieldChange {
  */
 export function changedFields(before: Record<string, unknown>, after: Record<string, unknown>): FieldChange[] {
   const names = [...new Set([...Object.keys(before), ...Object.keys(after)])].sort();
-  return names.flatMap((field) => (stable(before[field]) === stable(after[field]) ? [] : [{ field, before: before[field] ?? null, after: after[field] ?? null }]));
+  return names.flatMap((field) =>
+    stable(before[field]) === stable(after[field])
+      ? []
+      : [{ field, before: before[field] ?? null, after: after[field] ?? null }],
+  );
 }
 
 /** JSON with sorted keys: equal content, equal text. Top-level fields named in `without` are left out. */

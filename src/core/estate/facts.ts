@@ -4,8 +4,21 @@ import type { PortCounters } from '../switching/portErrors';
 /** The facts of one device as the versioned store keeps them. Volatile values (uptime, fill levels) are apart, since they are never versions. */
 
 export const roles = [
-  'switch', 'router', 'firewall', 'server', 'hypervisor', 'wireless-controller', 'access-point', 'fabric-controller',
-  'printer', 'phone', 'camera', 'power', 'virtual-machine', 'host', 'unknown',
+  'switch',
+  'router',
+  'firewall',
+  'server',
+  'hypervisor',
+  'wireless-controller',
+  'access-point',
+  'fabric-controller',
+  'printer',
+  'phone',
+  'camera',
+  'power',
+  'virtual-machine',
+  'host',
+  'unknown',
 ] as const;
 export type Role = (typeof roles)[number];
 
@@ -97,8 +110,21 @@ export interface SensorReading {
 }
 
 export const moduleClasses = [
-  'chassis', 'backplane', 'container', 'powerSupply', 'fan', 'sensor', 'module', 'port', 'stack', 'cpu',
-  'memory', 'drive', 'transceiver', 'other', 'unknown',
+  'chassis',
+  'backplane',
+  'container',
+  'powerSupply',
+  'fan',
+  'sensor',
+  'module',
+  'port',
+  'stack',
+  'cpu',
+  'memory',
+  'drive',
+  'transceiver',
+  'other',
+  'unknown',
 ] as const;
 export type ModuleClass = (typeof moduleClasses)[number];
 
@@ -147,7 +173,13 @@ export interface PortFacts {
   /** name of the aggregate the port belongs to */
   lag: string | null;
   /** `number`: of the bridge port; `designatedPort`: the number of the port that speaks for the segment, at the designated bridge */
-  stp: { state: string; role: string; designatedBridge: string | null; designatedPort?: number; number?: number } | null;
+  stp: {
+    state: string;
+    role: string;
+    designatedBridge: string | null;
+    designatedPort?: number;
+    number?: number;
+  } | null;
   /** power over Ethernet; null where the port gives none */
   poe: { enabled: boolean; state: string; class: number | null } | null;
   /** attachment unit as IEEE 802.3 writes it, where the device tells */
@@ -226,7 +258,13 @@ export interface ToldLinkFacts {
 /** A part of a fabric, as its controller tells. */
 export type FabricFacts =
   | { kind: 'node'; node: string; function: 'leaf' | 'spine'; reachable: boolean }
-  | { kind: 'tenant'; tenant: string; contexts: string[]; domains: { domain: string; context: string; subnets: string[] }[]; groups: { group: string; domain: string }[] };
+  | {
+      kind: 'tenant';
+      tenant: string;
+      contexts: string[];
+      domains: { domain: string; context: string; subnets: string[] }[];
+      groups: { group: string; domain: string }[];
+    };
 
 /** A machine that a fabric has learned: in which group, at which port of which leaf. */
 export interface FabricEndpointFacts {
@@ -300,7 +338,13 @@ export interface SightingFacts {
   forwarding: { mac: string; port: string; vlan: number | null }[];
   addresses: { mac: string; address: string }[];
   /** established connections, each with the process at this end; absent in what was kept by earlier releases */
-  connections?: { localAddress: string; localPort: number; remoteAddress: string; remotePort: number; process: string }[];
+  connections?: {
+    localAddress: string;
+    localPort: number;
+    remoteAddress: string;
+    remotePort: number;
+    process: string;
+  }[];
 }
 
 /** Everything that one harvest says about one device. */

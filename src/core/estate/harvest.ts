@@ -19,7 +19,25 @@ import type { Hypervisor } from '../mib/virtualMachines';
 
 /** The parts a device is asked for. Each is covered, or named as missing, on its own. */
 export const harvestParts = [
-  'system', 'interfaces', 'modules', 'sensors', 'addresses', 'neighbourAddresses', 'bridge', 'lldp', 'host', 'power', 'services', 'software', 'routing', 'machines', 'contexts', 'wireless', 'told', 'security', 'private',
+  'system',
+  'interfaces',
+  'modules',
+  'sensors',
+  'addresses',
+  'neighbourAddresses',
+  'bridge',
+  'lldp',
+  'host',
+  'power',
+  'services',
+  'software',
+  'routing',
+  'machines',
+  'contexts',
+  'wireless',
+  'told',
+  'security',
+  'private',
 ] as const;
 export type HarvestPart = (typeof harvestParts)[number];
 

@@ -17,7 +17,13 @@ const identity = fc.record({
   kinds: fc.constantFrom<InterfaceKind[]>(['snmp'], ['redfish'], ['snmp', 'redfish']),
 });
 type Identity = Omit<KnownIdentity, 'id'>;
-const facts = (one: Identity): SeenIdentity => ({ ...(one as unknown as DeviceFacts), units: (one.unitSerials ?? []).map((serial) => ({ name: '', model: '', serial })), ...(one.kinds && { interfaces: one.kinds.map((kind) => ({ kind, address: one.address, credential: '', release: '' })) }) });
+const facts = (one: Identity): SeenIdentity => ({
+  ...(one as unknown as DeviceFacts),
+  units: (one.unitSerials ?? []).map((serial) => ({ name: '', model: '', serial })),
+  ...(one.kinds && {
+    interfaces: one.kinds.map((kind) => ({ kind, address: one.address, credential: '', release: '' })),
+  }),
+});
 
 /** What a store does: a match takes its place, a stranger gets the next number. */
 function settle(sightings: Identity[]): { index: IdentityIndex; known: Map<number, KnownIdentity>; ids: number[] } {
@@ -34,23 +40,43 @@ function settle(sightings: Identity[]): { index: IdentityIndex; known: Map<numbe
 
 describe('identities by index', () => {
   test('the index finds what a look at every device would find', () => {
-    fc.assert(fc.property(fc.array(identity, { maxLength: 12 }), identity, (sightings, found) => {
-      const { index, known } = settle(sightings);
-      const all = [...known.values()].sort((x, y) => x.id - y.id);
-      expect(index.match(facts(found))).toEqual(matchIdentity(facts(found), all));
-      const asked = all.find(({ address }) => address === found.address) ?? all.find(({ addresses }) => addresses.includes(found.address));
-      expect(index.byAddress(found.address)).toBe(asked?.id ?? null);
-    }), { numRuns: 1500 });
+    fc.assert(
+      fc.property(fc.array(identity, { maxLength: 12 }), identity, (sightings, found) => {
+        const { index, known } = settle(sightings);
+        const all = [...known.values()].sort((x, y) => x.id - y.id);
+        expect(index.match(facts(found))).toEqual(matchIdentity(facts(found), all));
+        const asked =
+          all.find(({ address }) => address === found.address) ??
+          all.find(({ addresses }) => addresses.includes(found.address));
+        expect(index.byAddress(found.address)).toBe(asked?.id ?? null);
+      }),
+      { numRuns: 1500 },
+    );
   });
   test('the same device seen again is the same device, however often', () => {
-    fc.assert(fc.property(identity, fc.nat({ max: 5 }), (one, times) => new Set(settle(Array.from({ length: times + 1 }, () => one)).ids).size === 1));
+    fc.assert(
+      fc.property(
+        identity,
+        fc.nat({ max: 5 }),
+        (one, times) => new Set(settle(Array.from({ length: times + 1 }, () => one)).ids).size === 1,
+      ),
+    );
   });
   test('two chassis with serials of their own and nothing else in common are never one', () => {
-    fc.assert(fc.property(fc.array(fc.nat({ max: 20 }), { maxLength: 30 }), (order) => {
-      const device = (at: number): Identity => ({ name: `sw-${at}`, address: `10.72.9.${at}`, addresses: [`10.72.9.${at}`], serial: `S-${at}`, engineId: '8000clone', bridgeAddress: null });
-      const { ids } = settle(order.map(device));
-      expect(new Set(ids).size).toBe(new Set(order).size);
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.nat({ max: 20 }), { maxLength: 30 }), (order) => {
+        const device = (at: number): Identity => ({
+          name: `sw-${at}`,
+          address: `10.72.9.${at}`,
+          addresses: [`10.72.9.${at}`],
+          serial: `S-${at}`,
+          engineId: '8000clone',
+          bridgeAddress: null,
+        });
+        const { ids } = settle(order.map(device));
+        expect(new Set(ids).size).toBe(new Set(order).size);
+      }),
+    );
   });
   test('a chassis that wanders over names and addresses keeps its number', () => {
     const moves: Identity[] = [
@@ -64,17 +90,52 @@ describe('identities by index', () => {
 });
 
 describe('one device by several signs', () => {
-  const bare: Identity = { name: 'a', address: '10.72.1.1', addresses: [], serial: '', engineId: null, bridgeAddress: null };
+  const bare: Identity = {
+    name: 'a',
+    address: '10.72.1.1',
+    addresses: [],
+    serial: '',
+    engineId: null,
+    bridgeAddress: null,
+  };
   const known = (more: Partial<Identity>): KnownIdentity[] => [{ id: 7, ...bare, ...more }];
   const seen = (more: Partial<Identity>) => facts({ ...bare, name: 'b', address: '10.72.2.1', ...more });
   test('a stack whose first member changed is the same stack while it keeps any member; two single chassis are not', () => {
-    expect(matchIdentity(seen({ serial: 'KA48-2', unitSerials: ['KA48-2', 'KA48-3'] }), known({ serial: 'KA48-1', unitSerials: ['KA48-1', 'KA48-2'] }))).toEqual({ id: 7, by: 'serial', replaced: false });
-    expect(matchIdentity(seen({ serial: 'KA48-2', unitSerials: ['KA48-2'] }), known({ serial: 'KA48-1', unitSerials: ['KA48-1'] }))).toBeNull();
+    expect(
+      matchIdentity(
+        seen({ serial: 'KA48-2', unitSerials: ['KA48-2', 'KA48-3'] }),
+        known({ serial: 'KA48-1', unitSerials: ['KA48-1', 'KA48-2'] }),
+      ),
+    ).toEqual({ id: 7, by: 'serial', replaced: false });
+    expect(
+      matchIdentity(
+        seen({ serial: 'KA48-2', unitSerials: ['KA48-2'] }),
+        known({ serial: 'KA48-1', unitSerials: ['KA48-1'] }),
+      ),
+    ).toBeNull();
   });
   test('a server and its controller know each other by UUID or by a MAC; two copies of a machine by neither their MACs', () => {
-    expect(matchIdentity(seen({ uuid: '5a1d0e00-1' }), known({ uuid: '5a1d0e00-1' }))).toMatchObject({ id: 7, by: 'uuid' });
-    expect(matchIdentity(seen({ macs: ['02:42:52:00:00:01'], kinds: ['redfish'] }), known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }))).toMatchObject({ id: 7, by: 'mac' });
-    expect(matchIdentity(seen({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }), known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }))).toBeNull();
-    expect(matchIdentity(seen({ macs: ['02:42:52:00:00:01'], kinds: ['redfish'], serial: 'BR-1' }), known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'], serial: 'BR-2' }))).toBeNull();
+    expect(matchIdentity(seen({ uuid: '5a1d0e00-1' }), known({ uuid: '5a1d0e00-1' }))).toMatchObject({
+      id: 7,
+      by: 'uuid',
+    });
+    expect(
+      matchIdentity(
+        seen({ macs: ['02:42:52:00:00:01'], kinds: ['redfish'] }),
+        known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }),
+      ),
+    ).toMatchObject({ id: 7, by: 'mac' });
+    expect(
+      matchIdentity(
+        seen({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }),
+        known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'] }),
+      ),
+    ).toBeNull();
+    expect(
+      matchIdentity(
+        seen({ macs: ['02:42:52:00:00:01'], kinds: ['redfish'], serial: 'BR-1' }),
+        known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'], serial: 'BR-2' }),
+      ),
+    ).toBeNull();
   });
 });

@@ -31,15 +31,21 @@ const noChassis = { model: '', vendor: '' };
  */
 export function interpret(harvest: Harvest, signatures: Signature[], siteRules: SiteRule[]): DeviceReport {
   // what the modules tell may name a better one than was known when the first question was answered
-  const signature = chooseSignature(signatures, harvest.system, harvest.modules.find((row) => row.class === 'chassis') ?? noChassis) ?? signatures.find(({ id }) => id === harvest.signature);
+  const signature =
+    chooseSignature(signatures, harvest.system, harvest.modules.find((row) => row.class === 'chassis') ?? noChassis) ??
+    signatures.find(({ id }) => id === harvest.signature);
   if (!signature) throw new Error('the signature list holds no generic signature');
   const recognition = recognise(signature, harvest.system, harvest.modules);
   const names = portNames(harvest.interfaces);
   const ports = portFacts(harvest, names);
   const { modules, pathByIndex } = moduleTree(harvest.modules);
   const moduleNames = new Map(harvest.modules.map((row) => [row.entPhysicalIndex, row]));
-  const contextual = harvest.contexts.flatMap(({ context, addresses }) => addresses.map((row) => ({ ...row, vrf: context })));
-  const memory = countedMemory(signature, harvest.modules, harvest.moduleMemory) ?? (Number(harvest.private.memoryBytes ?? 0) || harvest.host?.memoryBytes || null);
+  const contextual = harvest.contexts.flatMap(({ context, addresses }) =>
+    addresses.map((row) => ({ ...row, vrf: context })),
+  );
+  const memory =
+    countedMemory(signature, harvest.modules, harvest.moduleMemory) ??
+    (Number(harvest.private.memoryBytes ?? 0) || harvest.host?.memoryBytes || null);
   const flash = harvest.host?.storage.find(({ kind }) => kind === 'flash');
   const ownAddresses = harvest.addresses.map(({ address }) => address).filter(isRoutableAddress);
   if (!ownAddresses.includes(harvest.address) && isRoutableAddress(harvest.address)) ownAddresses.push(harvest.address);
@@ -66,21 +72,45 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       flashBytes: Number(harvest.private.flashBytes ?? 0) || flash?.sizeBytes || null,
       credential: harvest.credential,
       signature: recognition.signature,
-      units: harvest.modules.filter((row) => row.class === 'chassis').map(({ name, model, serial }) => ({ name, model, serial })),
+      units: harvest.modules
+        .filter((row) => row.class === 'chassis')
+        .map(({ name, model, serial }) => ({ name, model, serial })),
       bridgeAddress: harvest.bridge?.address ?? null,
       engineId: harvest.system.engineId,
       processors: harvest.host?.processors ?? [],
-      ...Object.fromEntries((['bootImage', 'redundancyRole', 'unsavedConfiguration'] as const).flatMap((fact) => (harvest.private[fact] === undefined ? [] : [[fact, text(harvest.private[fact])]]))),
+      ...Object.fromEntries(
+        (['bootImage', 'redundancyRole', 'unsavedConfiguration'] as const).flatMap((fact) =>
+          harvest.private[fact] === undefined ? [] : [[fact, text(harvest.private[fact])]],
+        ),
+      ),
     },
     volatile: {
       uptimeSeconds: uptime,
-      flashFreeBytes: harvest.private.flashFreeBytes !== undefined ? Number(harvest.private.flashFreeBytes) : flash ? flash.sizeBytes - flash.usedBytes : null,
-      storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({ name, kind, sizeBytes, usedBytes })),
+      flashFreeBytes:
+        harvest.private.flashFreeBytes !== undefined
+          ? Number(harvest.private.flashFreeBytes)
+          : flash
+            ? flash.sizeBytes - flash.usedBytes
+            : null,
+      storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({
+        name,
+        kind,
+        sizeBytes,
+        usedBytes,
+      })),
       sensors: sensorReadings(harvest.sensors, pathByIndex),
       ...(harvest.readings.length > 0 && { readings: harvest.readings }),
-      ...(harvest.interfaces.some(({ lost }) => lost !== null) && { portLosses: portLosses(harvest.interfaces, names) }),
+      ...(harvest.interfaces.some(({ lost }) => lost !== null) && {
+        portLosses: portLosses(harvest.interfaces, names),
+      }),
       ...(harvest.powerGroups.length > 0 && { powerGroups: harvest.powerGroups }),
-      ...(harvest.portWatts && { portWatts: Object.fromEntries([...harvest.portWatts].flatMap(([ifIndex, watts]) => (names.has(ifIndex) ? [[names.get(ifIndex) ?? '', watts]] : []))) }),
+      ...(harvest.portWatts && {
+        portWatts: Object.fromEntries(
+          [...harvest.portWatts].flatMap(([ifIndex, watts]) =>
+            names.has(ifIndex) ? [[names.get(ifIndex) ?? '', watts]] : [],
+          ),
+        ),
+      }),
       ...((harvest.routes.length > 0 || harvest.routesLeft) && { routeCounts: routeCountsOf(harvest) }),
     },
     modules,
@@ -93,7 +123,12 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
     ),
     addresses: [...harvest.addresses.map((row) => ({ ...row, vrf: '' })), ...contextual]
       .filter(({ address }) => isRoutableAddress(address))
-      .map(({ address, prefixLength, ifIndex, vrf }) => ({ address, prefixLength, port: names.get(ifIndex) ?? '', ...(vrf && { vrf }) })),
+      .map(({ address, prefixLength, ifIndex, vrf }) => ({
+        address,
+        prefixLength,
+        port: names.get(ifIndex) ?? '',
+        ...(vrf && { vrf }),
+      })),
     vlans: (harvest.bridge?.vlans ?? []).map(({ vlan, name }) => ({ vlan, name })),
     neighbours: neighbourFacts(harvest.lldp, harvest.interfaces, names),
     services: servicesOf(harvest),
@@ -106,14 +141,22 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
     wlans: [],
     faults: faultsOf(harvest, moduleNames, pathByIndex),
     sightings: {
-      forwarding: [forwardingOf(harvest.bridge, names), ...harvest.contexts.map((context) => forwardingOf(context, names))].flat(),
-      addresses: [harvest.neighbourAddresses, ...harvest.contexts.map(({ neighbourAddresses }) => neighbourAddresses)].flat().map(({ mac, address }) => ({ mac, address })),
+      forwarding: [
+        forwardingOf(harvest.bridge, names),
+        ...harvest.contexts.map((context) => forwardingOf(context, names)),
+      ].flat(),
+      addresses: [harvest.neighbourAddresses, ...harvest.contexts.map(({ neighbourAddresses }) => neighbourAddresses)]
+        .flat()
+        .map(({ mac, address }) => ({ mac, address })),
       connections: connectionsOf(harvest),
     },
   };
 }
 
-function forwardingOf(bridge: Pick<Bridge, 'forwarding' | 'ifIndexByBridgePort'> | null, names: Map<number, string>): SightingFacts['forwarding'] {
+function forwardingOf(
+  bridge: Pick<Bridge, 'forwarding' | 'ifIndexByBridgePort'> | null,
+  names: Map<number, string>,
+): SightingFacts['forwarding'] {
   return (bridge?.forwarding ?? []).flatMap(({ mac, bridgePort, vlan }) => {
     const port = names.get(bridge?.ifIndexByBridgePort.get(bridgePort) ?? -1);
     return port === undefined ? [] : [{ mac, port, vlan }];
@@ -122,8 +165,19 @@ function forwardingOf(bridge: Pick<Bridge, 'forwarding' | 'ifIndexByBridgePort'>
 
 function machinesOf({ hypervisor }: Harvest, names: Map<number, string>): MachineFacts[] {
   return (hypervisor?.machines ?? []).map(({ name, uuid, system, running, processors, memoryBytes, adapters }) => ({
-    name, uuid, system, state: running ? 'running' : 'off', processors, memoryBytes, host: '', cluster: '',
-    adapters: adapters.map(({ mac, parentIfIndex }) => ({ mac, port: parentIfIndex === null ? null : (names.get(parentIfIndex) ?? null), network: null })),
+    name,
+    uuid,
+    system,
+    state: running ? 'running' : 'off',
+    processors,
+    memoryBytes,
+    host: '',
+    cluster: '',
+    adapters: adapters.map(({ mac, parentIfIndex }) => ({
+      mac,
+      port: parentIfIndex === null ? null : (names.get(parentIfIndex) ?? null),
+      network: null,
+    })),
   }));
 }
 
@@ -152,7 +206,9 @@ export function siteOf(name: string, location: string, rules: SiteRule[]): strin
 export function portNames(interfaces: InterfaceRow[]): Map<number, string> {
   const counts = new Map<string, number>();
   for (const { name } of interfaces) counts.set(name, (counts.get(name) ?? 0) + 1);
-  return new Map(interfaces.map(({ ifIndex, name }) => [ifIndex, (counts.get(name) ?? 0) > 1 ? `${name} #${ifIndex}` : name]));
+  return new Map(
+    interfaces.map(({ ifIndex, name }) => [ifIndex, (counts.get(name) ?? 0) > 1 ? `${name} #${ifIndex}` : name]),
+  );
 }
 
 function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
@@ -179,7 +235,9 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       mac: row.mac,
       vlan: bridge && bridgePort !== undefined ? (bridge.pvid.get(bridgePort) ?? null) : null,
       taggedVlans: bridge && bridgePort !== undefined ? taggedVlans(bridge, bridgePort) : [],
-      addresses: harvest.addresses.filter(({ ifIndex }) => ifIndex === row.ifIndex).map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
+      addresses: harvest.addresses
+        .filter(({ ifIndex }) => ifIndex === row.ifIndex)
+        .map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
       lag: row.aggregate ? (names.get(row.aggregate) ?? null) : null,
       stp: bridge && bridgePort !== undefined ? spanningTree(bridge, bridgePort) : null,
       poe: poweringOf(powering.get(row.ifIndex)),
@@ -193,17 +251,29 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
 }
 
 function portLosses(interfaces: InterfaceRow[], names: Map<number, string>): Record<string, PortCounters> {
-  return Object.fromEntries(interfaces.flatMap(({ ifIndex, name, lost }) => (lost?.some((count) => count > 0) ? [[names.get(ifIndex) ?? name, lost]] : [])));
+  return Object.fromEntries(
+    interfaces.flatMap(({ ifIndex, name, lost }) =>
+      lost?.some((count) => count > 0) ? [[names.get(ifIndex) ?? name, lost]] : [],
+    ),
+  );
 }
 
 /** Which powering port each socket is, by its ifIndex. */
-export const poweringOfSockets = (interfaces: InterfaceRow[], ports: PoweringPort[]): Map<number, PoweringPort> => poweringByIfIndex(ports, interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false).map(({ ifIndex }) => ifIndex));
+export const poweringOfSockets = (interfaces: InterfaceRow[], ports: PoweringPort[]): Map<number, PoweringPort> =>
+  poweringByIfIndex(
+    ports,
+    interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false).map(({ ifIndex }) => ifIndex),
+  );
 
-const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] => (port ? { enabled: port.enabled, state: port.state, class: port.class } : null);
+const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] =>
+  port ? { enabled: port.enabled, state: port.state, class: port.class } : null;
 
 function taggedVlans(bridge: Bridge, bridgePort: number): number[] {
   return bridge.vlans
-    .filter(({ egressBridgePorts, untaggedBridgePorts }) => egressBridgePorts.includes(bridgePort) && !untaggedBridgePorts.includes(bridgePort))
+    .filter(
+      ({ egressBridgePorts, untaggedBridgePorts }) =>
+        egressBridgePorts.includes(bridgePort) && !untaggedBridgePorts.includes(bridgePort),
+    )
     .map(({ vlan }) => vlan);
 }
 
@@ -212,21 +282,41 @@ function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
   const port = bridge.stp.ports.find((row) => row.bridgePort === bridgePort);
   if (!port) return null;
   const role =
-    bridge.stp.rootBridgePort === bridgePort ? 'root'
-    : port.state === 'disabled' ? 'disabled'
-    : port.designatedBridge !== null && port.designatedBridge === bridge.address ? 'designated'
-    : 'alternate';
-  return { state: port.state, role, designatedBridge: port.designatedBridge, ...(port.designatedPort !== null && { designatedPort: port.designatedPort }), number: bridgePort };
+    bridge.stp.rootBridgePort === bridgePort
+      ? 'root'
+      : port.state === 'disabled'
+        ? 'disabled'
+        : port.designatedBridge !== null && port.designatedBridge === bridge.address
+          ? 'designated'
+          : 'alternate';
+  return {
+    state: port.state,
+    role,
+    designatedBridge: port.designatedBridge,
+    ...(port.designatedPort !== null && { designatedPort: port.designatedPort }),
+    number: bridgePort,
+  };
 }
 
 /** An LLDP port number is not an ifIndex: it is matched by what the local port table says it means, the number itself last. */
 /** Which interface a port of LLDP is, by what it calls itself. */
-function interfaceOfLocal(local: LldpLocalPort | undefined, portNumber: number, interfaces: InterfaceRow[]): InterfaceRow | undefined {
+function interfaceOfLocal(
+  local: LldpLocalPort | undefined,
+  portNumber: number,
+  interfaces: InterfaceRow[],
+): InterfaceRow | undefined {
   return (
     (local?.portIdSubtype === 'interfaceName' && interfaces.find((row) => row.name === local.portId)) ||
     (local?.portIdSubtype === 'interfaceAlias' && interfaces.find((row) => row.alias === local.portId)) ||
-    (local?.portIdSubtype === 'macAddress' && interfaces.find((row) => row.mac === local.portId && isSocket(row.ifType))) ||
-    (local && interfaces.find((row) => row.name === local.portId || row.description === local.portId || (local.description !== '' && row.description === local.description))) ||
+    (local?.portIdSubtype === 'macAddress' &&
+      interfaces.find((row) => row.mac === local.portId && isSocket(row.ifType))) ||
+    (local &&
+      interfaces.find(
+        (row) =>
+          row.name === local.portId ||
+          row.description === local.portId ||
+          (local.description !== '' && row.description === local.description),
+      )) ||
     (local?.portIdSubtype === 'local' && interfaces.find((row) => String(row.ifIndex) === local.portId)) ||
     interfaces.find((row) => row.ifIndex === portNumber)
   );
@@ -234,10 +324,16 @@ function interfaceOfLocal(local: LldpLocalPort | undefined, portNumber: number, 
 
 /** ifIndex → the VLAN a port offers to phones. */
 function voiceVlansByPort(lldp: Lldp | null, interfaces: InterfaceRow[]): Map<number, number> {
-  return new Map([...(lldp?.voiceVlans ?? [])].flatMap(([portNumber, vlan]) => {
-    const row = interfaceOfLocal(lldp?.localPorts.find((port) => port.portNumber === portNumber), portNumber, interfaces);
-    return row ? [[row.ifIndex, vlan] as const] : [];
-  }));
+  return new Map(
+    [...(lldp?.voiceVlans ?? [])].flatMap(([portNumber, vlan]) => {
+      const row = interfaceOfLocal(
+        lldp?.localPorts.find((port) => port.portNumber === portNumber),
+        portNumber,
+        interfaces,
+      );
+      return row ? [[row.ifIndex, vlan] as const] : [];
+    }),
+  );
 }
 
 function neighbourFacts(lldp: Lldp | null, interfaces: InterfaceRow[], names: Map<number, string>): NeighbourFacts[] {

@@ -3,7 +3,16 @@ import type { FaultFacts, ReadingValue } from './facts';
 import type { Harvest } from './harvest';
 
 const subsystemOf: Partial<Record<PhysicalRow['class'], string>> = {
-  powerSupply: 'power', fan: 'cooling', sensor: 'sensors', cpu: 'processor', port: 'ports', chassis: 'chassis', stack: 'stack', module: 'modules', backplane: 'chassis', container: 'chassis',
+  powerSupply: 'power',
+  fan: 'cooling',
+  sensor: 'sensors',
+  cpu: 'processor',
+  port: 'ports',
+  chassis: 'chassis',
+  stack: 'stack',
+  module: 'modules',
+  backplane: 'chassis',
+  container: 'chassis',
 };
 
 /** A clock that nobody set by the second may be off by so much. */
@@ -18,7 +27,11 @@ const actionOf: Partial<Record<PhysicalRow['class'], string>> = {
 };
 
 /** Faults by ENTITY-STATE (alarms, disabled parts), by sensors that are broken (RFC 4268, RFC 3433), and by readings beyond their bounds. */
-export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings' | 'clockAheadSeconds'>, modules: Map<number, PhysicalRow>, pathByIndex: Map<number, string>): FaultFacts[] {
+export function faultsOf(
+  harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings' | 'clockAheadSeconds'>,
+  modules: Map<number, PhysicalRow>,
+  pathByIndex: Map<number, string>,
+): FaultFacts[] {
   const partOf = (entPhysicalIndex: number) => pathByIndex.get(entPhysicalIndex) ?? `entity ${entPhysicalIndex}`;
   const states = harvest.moduleStates.flatMap(({ entPhysicalIndex, oper, alarms, changedAt }): FaultFacts[] => {
     const partClass = modules.get(entPhysicalIndex)?.class ?? 'unknown';
@@ -26,11 +39,36 @@ export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 're
     // an empty slot may well be disabled
     if (raised.length === 0 && (oper !== 'disabled' || partClass === 'container')) return [];
     const critical = oper === 'disabled' || raised.includes('critical') || raised.includes('major');
-    const words = [oper === 'disabled' ? 'does not work' : '', raised.length > 0 ? `alarm: ${raised.map(alarmWords).join(', ')}` : ''].filter(Boolean).join('; ');
-    return [{ subsystem: subsystemOf[partClass] ?? 'modules', part: partOf(entPhysicalIndex), severity: critical ? 'critical' : 'warning', message: words, action: actionOf[partClass] ?? 'Look at the device’s own log for this part.', since: changedAt }];
+    const words = [
+      oper === 'disabled' ? 'does not work' : '',
+      raised.length > 0 ? `alarm: ${raised.map(alarmWords).join(', ')}` : '',
+    ]
+      .filter(Boolean)
+      .join('; ');
+    return [
+      {
+        subsystem: subsystemOf[partClass] ?? 'modules',
+        part: partOf(entPhysicalIndex),
+        severity: critical ? 'critical' : 'warning',
+        message: words,
+        action: actionOf[partClass] ?? 'Look at the device’s own log for this part.',
+        since: changedAt,
+      },
+    ];
   });
   const sensors = harvest.sensors.flatMap(({ entPhysicalIndex, state }): FaultFacts[] =>
-    state === 'nonoperational' ? [{ subsystem: 'sensors', part: partOf(entPhysicalIndex), severity: 'warning', message: 'the sensor is broken', action: 'Its value is not watched any more: replace the part that holds it.', since: null }] : [],
+    state === 'nonoperational'
+      ? [
+          {
+            subsystem: 'sensors',
+            part: partOf(entPhysicalIndex),
+            severity: 'warning',
+            message: 'the sensor is broken',
+            action: 'Its value is not watched any more: replace the part that holds it.',
+            since: null,
+          },
+        ]
+      : [],
   );
   return [...states, ...sensors, ...harvest.readings.flatMap(beyondBounds), ...wrongClock(harvest.clockAheadSeconds)];
 }
@@ -39,14 +77,40 @@ export function faultsOf(harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 're
 function wrongClock(aheadSeconds: number | null): FaultFacts[] {
   const off = Math.abs(aheadSeconds ?? 0);
   if (aheadSeconds === null || off < tolerableSeconds) return [];
-  const far = off < 3600 ? 'minutes' : off < 86_400 ? `about ${Math.round(off / 3600)} h` : `about ${Math.round(off / 86_400)} d`;
-  return [{ subsystem: 'clock', part: 'clock', severity: 'warning', message: `is ${far} ${aheadSeconds > 0 ? 'ahead' : 'behind'}`, action: 'Look at its time source: logs and certificates are judged by this clock.', since: null }];
+  const far =
+    off < 3600 ? 'minutes' : off < 86_400 ? `about ${Math.round(off / 3600)} h` : `about ${Math.round(off / 86_400)} d`;
+  return [
+    {
+      subsystem: 'clock',
+      part: 'clock',
+      severity: 'warning',
+      message: `is ${far} ${aheadSeconds > 0 ? 'ahead' : 'behind'}`,
+      action: 'Look at its time source: logs and certificates are judged by this clock.',
+      since: null,
+    },
+  ];
 }
 
 /** A reading beyond its bounds. The value itself is no part of the fault: it would be another one at every look. */
 export function beyondBounds({ name, value, unit, above, below }: ReadingValue): FaultFacts[] {
-  const words = above !== undefined && value > above ? `is above ${above} ${unit}`.trim() : below !== undefined && value < below ? `is below ${below} ${unit}`.trim() : null;
-  return words === null ? [] : [{ subsystem: 'readings', part: name, severity: 'warning', message: words, action: 'See its line in the dossier; the bound stands with the reading, in Settings.', since: null }];
+  const words =
+    above !== undefined && value > above
+      ? `is above ${above} ${unit}`.trim()
+      : below !== undefined && value < below
+        ? `is below ${below} ${unit}`.trim()
+        : null;
+  return words === null
+    ? []
+    : [
+        {
+          subsystem: 'readings',
+          part: name,
+          severity: 'warning',
+          message: words,
+          action: 'See its line in the dossier; the bound stands with the reading, in Settings.',
+          since: null,
+        },
+      ];
 }
 
 const alarmWords = (alarm: string) => (alarm === 'underRepair' ? 'under repair' : alarm);

@@ -8,17 +8,39 @@ const configured = new Set(['local', 'static', 'other']);
 export const routesNotRead = 'not read';
 
 /** Configured and connected routes of the device and of its virtual routers. A host's own /32 or /128 says nothing that its address does not. */
-export const routesOf = (harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] => routesBy(harvest, names, (protocol) => configured.has(protocol));
+export const routesOf = (harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] =>
+  routesBy(harvest, names, (protocol) => configured.has(protocol));
 
 /** Routes that protocols learned. */
-export const learnedRoutesOf = (harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>): RouteFacts[] => routesBy(harvest, names, (protocol) => !configured.has(protocol));
+export const learnedRoutesOf = (
+  harvest: Pick<Harvest, 'routes' | 'contexts'>,
+  names: Map<number, string>,
+): RouteFacts[] => routesBy(harvest, names, (protocol) => !configured.has(protocol));
 
-function routesBy(harvest: Pick<Harvest, 'routes' | 'contexts'>, names: Map<number, string>, wanted: (protocol: string) => boolean): RouteFacts[] {
-  const tables = [{ vrf: '', routes: harvest.routes }, ...harvest.contexts.map(({ context, routes }) => ({ vrf: context, routes }))];
+function routesBy(
+  harvest: Pick<Harvest, 'routes' | 'contexts'>,
+  names: Map<number, string>,
+  wanted: (protocol: string) => boolean,
+): RouteFacts[] {
+  const tables = [
+    { vrf: '', routes: harvest.routes },
+    ...harvest.contexts.map(({ context, routes }) => ({ vrf: context, routes })),
+  ];
   return tables.flatMap(({ vrf, routes }) =>
     routes
-      .filter(({ destination, nextHop, protocol }) => wanted(protocol) && !(nextHop === null && /\/(32|128)$/.test(destination)) && !/^(127\.|fe80:|ff|::1\/)/.test(destination))
-      .map(({ destination, nextHop, ifIndex, protocol }) => ({ destination, nextHop, port: names.get(ifIndex) ?? '', protocol, vrf })),
+      .filter(
+        ({ destination, nextHop, protocol }) =>
+          wanted(protocol) &&
+          !(nextHop === null && /\/(32|128)$/.test(destination)) &&
+          !/^(127\.|fe80:|ff|::1\/)/.test(destination),
+      )
+      .map(({ destination, nextHop, ifIndex, protocol }) => ({
+        destination,
+        nextHop,
+        port: names.get(ifIndex) ?? '',
+        protocol,
+        vrf,
+      })),
   );
 }
 
@@ -32,10 +54,24 @@ export function routeCountsOf({ routes, routesLeft }: Pick<Harvest, 'routes' | '
 export function peersOf({ bgpPeers, ospfNeighbours }: Pick<Harvest, 'bgpPeers' | 'ospfNeighbours'>): PeerFacts[] {
   return [
     ...bgpPeers.map(({ address, identifier, localAddress, localAs, remoteAs, state, enabled }): PeerFacts => ({
-      protocol: 'bgp', address, identifier, localAddress, localAs, remoteAs, state: enabled ? state : 'switched off', up: state === 'established',
+      protocol: 'bgp',
+      address,
+      identifier,
+      localAddress,
+      localAs,
+      remoteAs,
+      state: enabled ? state : 'switched off',
+      up: state === 'established',
     })),
     ...ospfNeighbours.map(({ address, routerId, state }): PeerFacts => ({
-      protocol: 'ospf', address, identifier: routerId, localAddress: '', localAs: null, remoteAs: null, state, up: state === 'full' || state === 'twoWay',
+      protocol: 'ospf',
+      address,
+      identifier: routerId,
+      localAddress: '',
+      localAs: null,
+      remoteAs: null,
+      state,
+      up: state === 'full' || state === 'twoWay',
     })),
   ];
 }

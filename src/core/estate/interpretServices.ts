@@ -11,18 +11,34 @@ export function servicesOf({ listeners, running }: Pick<Harvest, 'listeners' | '
   for (const { protocol, address, port, process } of listeners) {
     const own = process === null ? undefined : processes.get(process);
     if (protocol === 'udp' && port >= firstPassingPort) continue;
-    const service: ServiceFacts = { process: own?.name ?? '', path: own?.path ?? '', arguments: own?.parameters ?? '', protocol, address, port };
+    const service: ServiceFacts = {
+      process: own?.name ?? '',
+      path: own?.path ?? '',
+      arguments: own?.parameters ?? '',
+      protocol,
+      address,
+      port,
+    };
     found.set(serviceKey(service), service);
   }
-  return [...found.values()].sort((x, y) => x.port - y.port || x.protocol.localeCompare(y.protocol) || x.address.localeCompare(y.address));
+  return [...found.values()].sort(
+    (x, y) => x.port - y.port || x.protocol.localeCompare(y.protocol) || x.address.localeCompare(y.address),
+  );
 }
 
-export const serviceKey = ({ protocol, address, port, process }: ServiceFacts) => `${protocol} ${address} ${port} ${process}`;
+export const serviceKey = ({ protocol, address, port, process }: ServiceFacts) =>
+  `${protocol} ${address} ${port} ${process}`;
 
 /** Established connections with the name of the process at this end. Those within the machine itself tell nothing of the network. */
-export function connectionsOf({ connections, running }: Pick<Harvest, 'connections' | 'running'>): NonNullable<SightingFacts['connections']> {
+export function connectionsOf({
+  connections,
+  running,
+}: Pick<Harvest, 'connections' | 'running'>): NonNullable<SightingFacts['connections']> {
   const names = new Map(running.map(({ process, name }) => [process, name]));
   return connections
-    .filter(({ localAddress, remoteAddress }) => localAddress !== remoteAddress && !remoteAddress.startsWith('127.') && remoteAddress !== '::1')
+    .filter(
+      ({ localAddress, remoteAddress }) =>
+        localAddress !== remoteAddress && !remoteAddress.startsWith('127.') && remoteAddress !== '::1',
+    )
     .map(({ process, ...ends }) => ({ ...ends, process: (process === null ? undefined : names.get(process)) ?? '' }));
 }

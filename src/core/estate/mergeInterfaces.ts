@@ -43,22 +43,50 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
     volatile: {
       ...first.report.volatile,
       sensors: reports.flatMap(({ volatile }) => volatile.sensors ?? []),
-      ...(reports.some(({ volatile }) => volatile.portLosses) && { portLosses: Object.assign({}, ...reports.map(({ volatile }) => volatile.portLosses)) as Record<string, PortCounters> }),
-      ...(reports.some(({ volatile }) => volatile.readings) && { readings: reports.flatMap(({ volatile }) => volatile.readings ?? []) }),
-      ...(reports.some(({ volatile }) => volatile.wlanClients) && { wlanClients: Object.assign({}, ...reports.map(({ volatile }) => volatile.wlanClients)) as Record<string, number> }),
+      ...(reports.some(({ volatile }) => volatile.portLosses) && {
+        portLosses: Object.assign({}, ...reports.map(({ volatile }) => volatile.portLosses)) as Record<
+          string,
+          PortCounters
+        >,
+      }),
+      ...(reports.some(({ volatile }) => volatile.readings) && {
+        readings: reports.flatMap(({ volatile }) => volatile.readings ?? []),
+      }),
+      ...(reports.some(({ volatile }) => volatile.wlanClients) && {
+        wlanClients: Object.assign({}, ...reports.map(({ volatile }) => volatile.wlanClients)) as Record<
+          string,
+          number
+        >,
+      }),
     },
     modules: hardware.report.modules.length > 0 ? hardware.report.modules : first.report.modules,
-    ports: union(reports.map(({ ports }) => ports), ({ mac, name }) => mac ?? name, ({ name }) => name),
+    ports: union(
+      reports.map(({ ports }) => ports),
+      ({ mac, name }) => mac ?? name,
+      ({ name }) => name,
+    ),
     portAges: Object.assign({}, ...[...reports].reverse().map(({ portAges }) => portAges)) as Record<string, number>,
-    addresses: union(reports.map(({ addresses }) => addresses), ({ address }) => address),
-    vlans: union(reports.map(({ vlans }) => vlans), ({ vlan }) => String(vlan)),
+    addresses: union(
+      reports.map(({ addresses }) => addresses),
+      ({ address }) => address,
+    ),
+    vlans: union(
+      reports.map(({ vlans }) => vlans),
+      ({ vlan }) => String(vlan),
+    ),
     neighbours: reports.flatMap(({ neighbours }) => neighbours),
     services: reports.flatMap(({ services }) => services),
     software: reports.flatMap(({ software }) => software),
-    machines: union(reports.map(({ machines }) => machines), ({ uuid, name }) => uuid || name),
+    machines: union(
+      reports.map(({ machines }) => machines),
+      ({ uuid, name }) => uuid || name,
+    ),
     routes: reports.flatMap(({ routes }) => routes),
     peers: reports.flatMap(({ peers }) => peers),
-    wlans: union(reports.map(({ wlans }) => wlans), ({ name }) => name),
+    wlans: union(
+      reports.map(({ wlans }) => wlans),
+      ({ name }) => name,
+    ),
     faults: reports.flatMap(({ faults }) => faults),
     ...joinedLists(reports),
     sightings: {
@@ -70,15 +98,36 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
 }
 
 /** Lists that only some ways in tell of. */
-function joinedLists(reports: DeviceReport[]): Pick<DeviceReport, 'learnedRoutes' | 'hostNetworks' | 'toldLinks' | 'fabric' | 'fabricEndpoints'> {
-  const joined = <Row>(of: (report: DeviceReport) => Row[] | undefined) => (reports.some((report) => of(report) !== undefined) ? reports.flatMap((report) => of(report) ?? []) : undefined);
+function joinedLists(
+  reports: DeviceReport[],
+): Pick<DeviceReport, 'learnedRoutes' | 'hostNetworks' | 'toldLinks' | 'fabric' | 'fabricEndpoints'> {
+  const joined = <Row>(of: (report: DeviceReport) => Row[] | undefined) =>
+    reports.some((report) => of(report) !== undefined) ? reports.flatMap((report) => of(report) ?? []) : undefined;
   const learnedRoutes = joined((report) => report.learnedRoutes);
-  const [hostNetworks, toldLinks, fabric, fabricEndpoints] = [joined((report) => report.hostNetworks), joined((report) => report.toldLinks), joined((report) => report.fabric), joined((report) => report.fabricEndpoints)];
-  return { ...(learnedRoutes && { learnedRoutes }), ...(hostNetworks && { hostNetworks }), ...(toldLinks && { toldLinks }), ...(fabric && { fabric }), ...(fabricEndpoints && { fabricEndpoints }) };
+  const [hostNetworks, toldLinks, fabric, fabricEndpoints] = [
+    joined((report) => report.hostNetworks),
+    joined((report) => report.toldLinks),
+    joined((report) => report.fabric),
+    joined((report) => report.fabricEndpoints),
+  ];
+  return {
+    ...(learnedRoutes && { learnedRoutes }),
+    ...(hostNetworks && { hostNetworks }),
+    ...(toldLinks && { toldLinks }),
+    ...(fabric && { fabric }),
+    ...(fabricEndpoints && { fabricEndpoints }),
+  };
 }
 
 function interfaceOf(kind: InterfaceKind, { device }: DeviceReport): DeviceInterface {
-  return device.interfaces?.find((own) => own.kind === kind) ?? { kind, address: device.address, credential: device.credential, release: '' };
+  return (
+    device.interfaces?.find((own) => own.kind === kind) ?? {
+      kind,
+      address: device.address,
+      credential: device.credential,
+      release: '',
+    }
+  );
 }
 
 /** Rows of several lists, the earlier list first, each once by every one of its keys. */

@@ -47,7 +47,9 @@ export function moduleTree(rows: PhysicalRow[]): { modules: ModuleFacts[]; pathB
 }
 
 function sorted(rows: PhysicalRow[]): PhysicalRow[] {
-  return [...rows].sort((a, b) => a.position - b.position || compareNaturally(a.name, b.name) || a.entPhysicalIndex - b.entPhysicalIndex);
+  return [...rows].sort(
+    (a, b) => a.position - b.position || compareNaturally(a.name, b.name) || a.entPhysicalIndex - b.entPhysicalIndex,
+  );
 }
 
 function unique(name: string, taken: Set<string>): string {

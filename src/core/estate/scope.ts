@@ -42,8 +42,27 @@ export interface ScopeText {
 }
 
 export const scopeDefaults: ScopeText = {
-  name: '', ranges: [], exclusions: [], translations: [], credentials: [], writeCredentials: [],
-  port: 161, httpsPort: 443, timeoutMs: 1000, retries: 1, concurrency: 64, largestPrefix: 16, neighbourSteps: 0, neighbourWithin: [], defaultCommunities: false, wakeRanges: [], collectors: [], schedule: '', quietHours: [], group: '', authorities: '',
+  name: '',
+  ranges: [],
+  exclusions: [],
+  translations: [],
+  credentials: [],
+  writeCredentials: [],
+  port: 161,
+  httpsPort: 443,
+  timeoutMs: 1000,
+  retries: 1,
+  concurrency: 64,
+  largestPrefix: 16,
+  neighbourSteps: 0,
+  neighbourWithin: [],
+  defaultCommunities: false,
+  wakeRanges: [],
+  collectors: [],
+  schedule: '',
+  quietHours: [],
+  group: '',
+  authorities: '',
 };
 
 export interface Scope extends Omit<ScopeText, 'translations'> {
@@ -69,7 +88,10 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   // scopes that were saved before a field was thought of have its default
   const text = { ...scopeDefaults, ...written };
   const mistakes: FieldMistake[] = [];
-  const each = <T>(field: 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'wakeRanges', parse: (line: string) => T): T[] =>
+  const each = <T>(
+    field: 'ranges' | 'exclusions' | 'translations' | 'neighbourWithin' | 'wakeRanges',
+    parse: (line: string) => T,
+  ): T[] =>
     text[field].flatMap((line, at) => {
       try {
         return [parse(line)];
@@ -85,24 +107,44 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
   const within = each('neighbourWithin', parsePrefix);
   const wake = each('wakeRanges', (line) => withinLimit(line, text.largestPrefix));
   text.quietHours.forEach((line, at) => {
-    if (!parseQuietHours(line)) mistakes.push({ path: `quietHours[${at}]`, message: `“${line}” are no hours: write them like 08:00-18:00` });
+    if (!parseQuietHours(line))
+      mistakes.push({ path: `quietHours[${at}]`, message: `“${line}” are no hours: write them like 08:00-18:00` });
   });
-  if (text.authorities.trim() !== '' && !pemCertificates.test(text.authorities)) mistakes.push({ path: 'authorities', message: 'is no list of certificates in PEM: each begins with -----BEGIN CERTIFICATE-----' });
-  if (text.ranges.length === 0) mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
+  if (text.authorities.trim() !== '' && !pemCertificates.test(text.authorities))
+    mistakes.push({
+      path: 'authorities',
+      message: 'is no list of certificates in PEM: each begins with -----BEGIN CERTIFICATE-----',
+    });
+  if (text.ranges.length === 0)
+    mistakes.push({ path: 'ranges', message: 'Give at least one range, prefix or address' });
   if (mistakes.length === 0) mistakes.push(...exclusionMistakes(ranges, exclusions));
-  for (const [field, low, high] of [['port', 1, 65535], ['httpsPort', 1, 65535], ['timeoutMs', 50, 60_000], ['retries', 0, 10], ['concurrency', 1, 2000], ['largestPrefix', 8, 32], ['neighbourSteps', 0, 32]] as const) {
+  for (const [field, low, high] of [
+    ['port', 1, 65535],
+    ['httpsPort', 1, 65535],
+    ['timeoutMs', 50, 60_000],
+    ['retries', 0, 10],
+    ['concurrency', 1, 2000],
+    ['largestPrefix', 8, 32],
+    ['neighbourSteps', 0, 32],
+  ] as const) {
     const value = text[field];
-    if (!Number.isInteger(value) || value < low || value > high) mistakes.push({ path: field, message: `must be a whole number from ${low} to ${high}` });
+    if (!Number.isInteger(value) || value < low || value > high)
+      mistakes.push({ path: field, message: `must be a whole number from ${low} to ${high}` });
   }
   if (mistakes.length > 0) return { mistakes };
   const addresses = expandRanges(ranges, exclusions);
-  if (addresses.length === 0) return { mistakes: [{ path: 'exclusions', message: 'The exclusions leave no address to ask' }] };
+  if (addresses.length === 0)
+    return { mistakes: [{ path: 'exclusions', message: 'The exclusions leave no address to ask' }] };
   const isExcluded = (address: string) => {
     const { first } = parseRange(address);
     return exclusions.some((exclusion) => exclusion.first <= first && first <= exclusion.last);
   };
-  const follows = (address: string) => !isExcluded(address) && (within.length > 0 ? within.some((prefix) => prefixContains(prefix, address)) : isPrivateAddress(address));
-  return { scope: { ...text, translations, addresses, follows, wake: wake.length > 0 ? expandRanges(wake, exclusions) : [] } };
+  const follows = (address: string) =>
+    !isExcluded(address) &&
+    (within.length > 0 ? within.some((prefix) => prefixContains(prefix, address)) : isPrivateAddress(address));
+  return {
+    scope: { ...text, translations, addresses, follows, wake: wake.length > 0 ? expandRanges(wake, exclusions) : [] },
+  };
 }
 
 const pemCertificates = /^\s*(-----BEGIN CERTIFICATE-----[A-Za-z0-9+/=\s]+-----END CERTIFICATE-----\s*)+$/;
@@ -111,11 +153,15 @@ function withinLimit(line: string, largestPrefix: number): AddressRange {
   if (line.includes('/')) {
     const { length, family } = parsePrefix(line);
     if (family === 4 && length < largestPrefix) {
-      throw new AddressError(line, `is larger than /${largestPrefix}, the limit of this scope: split it, or raise the limit`);
+      throw new AddressError(
+        line,
+        `is larger than /${largestPrefix}, the limit of this scope: split it, or raise the limit`,
+      );
     }
   }
   const range = parseRange(line);
-  if (rangeSize(range) > 2 ** (32 - largestPrefix)) throw new AddressError(line, `holds more addresses than a /${largestPrefix}, the limit of this scope`);
+  if (rangeSize(range) > 2 ** (32 - largestPrefix))
+    throw new AddressError(line, `holds more addresses than a /${largestPrefix}, the limit of this scope`);
   return range;
 }
 
@@ -123,8 +169,20 @@ function exclusionMistakes(ranges: AddressRange[], exclusions: AddressRange[]): 
   return exclusions.flatMap((exclusion, at) => {
     const overlaps = (other: AddressRange) => exclusion.first <= other.last && other.first <= exclusion.last;
     const earlier = exclusions.slice(0, at).find(overlaps);
-    if (earlier) return [{ path: `exclusions[${at}]`, message: `“${exclusion.text}” overlaps the exclusion “${earlier.text}”: keep one of them` }];
-    if (!ranges.some(overlaps)) return [{ path: `exclusions[${at}]`, message: `“${exclusion.text}” lies in none of the ranges, so it excludes nothing` }];
+    if (earlier)
+      return [
+        {
+          path: `exclusions[${at}]`,
+          message: `“${exclusion.text}” overlaps the exclusion “${earlier.text}”: keep one of them`,
+        },
+      ];
+    if (!ranges.some(overlaps))
+      return [
+        {
+          path: `exclusions[${at}]`,
+          message: `“${exclusion.text}” lies in none of the ranges, so it excludes nothing`,
+        },
+      ];
     return [];
   });
 }

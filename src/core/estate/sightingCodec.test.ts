@@ -7,29 +7,88 @@ import type { SightingFacts } from './facts';
 import { packSightings, unpackHeard, unpackSightings } from './sightingCodec';
 
 const mac = fc.uint8Array({ minLength: 6, maxLength: 6 }).map((octets) => macFromOctets(octets) ?? '');
-const address = fc.oneof(fc.uint8Array({ minLength: 4, maxLength: 4 }), fc.uint8Array({ minLength: 16, maxLength: 16 })).map((octets) => addressFromOctets(octets) ?? '');
+const address = fc
+  .oneof(fc.uint8Array({ minLength: 4, maxLength: 4 }), fc.uint8Array({ minLength: 16, maxLength: 16 }))
+  .map((octets) => addressFromOctets(octets) ?? '');
 const port = fc.constantFrom('1', 'U1', 'Ethernet 1/1', 'Müll "2"', '');
 /** what agents and controllers also write */
-const odd = fc.constantFrom('', 'none', '02-4C-91-0E-77-10', '02:4c:91:0e:77', '010.001.2.3', '300.1.1.1', 'fe80::0001', '::ffff:10.0.0.1');
+const odd = fc.constantFrom(
+  '',
+  'none',
+  '02-4C-91-0E-77-10',
+  '02:4c:91:0e:77',
+  '010.001.2.3',
+  '300.1.1.1',
+  'fe80::0001',
+  '::ffff:10.0.0.1',
+);
 const sightings = fc.record({
-  forwarding: fc.array(fc.record({ mac: fc.oneof({ weight: 9, arbitrary: mac }, odd), port, vlan: fc.oneof(fc.constant(null), fc.nat({ max: 4095 }), fc.constantFrom(65_534, 65_535, 70_000)) }), { maxLength: 30 }),
-  addresses: fc.array(fc.record({ mac: fc.oneof({ weight: 9, arbitrary: mac }, odd), address: fc.oneof({ weight: 9, arbitrary: address }, odd) }), { maxLength: 30 }),
-  connections: fc.array(fc.record({ localAddress: address, localPort: fc.nat(65_535), remoteAddress: address, remotePort: fc.nat(65_535), process: fc.string() }), { maxLength: 4 }),
+  forwarding: fc.array(
+    fc.record({
+      mac: fc.oneof({ weight: 9, arbitrary: mac }, odd),
+      port,
+      vlan: fc.oneof(fc.constant(null), fc.nat({ max: 4095 }), fc.constantFrom(65_534, 65_535, 70_000)),
+    }),
+    { maxLength: 30 },
+  ),
+  addresses: fc.array(
+    fc.record({
+      mac: fc.oneof({ weight: 9, arbitrary: mac }, odd),
+      address: fc.oneof({ weight: 9, arbitrary: address }, odd),
+    }),
+    { maxLength: 30 },
+  ),
+  connections: fc.array(
+    fc.record({
+      localAddress: address,
+      localPort: fc.nat(65_535),
+      remoteAddress: address,
+      remotePort: fc.nat(65_535),
+      process: fc.string(),
+    }),
+    { maxLength: 4 },
+  ),
 });
-const inOrder = ({ forwarding, addresses, connections = [] }: SightingFacts) => [...forwarding, ...addresses, ...connections].map((row) => JSON.stringify(row)).sort();
+const inOrder = ({ forwarding, addresses, connections = [] }: SightingFacts) =>
+  [...forwarding, ...addresses, ...connections].map((row) => JSON.stringify(row)).sort();
 
 test('what was packed comes back, whatever stood in it', () => {
-  fc.assert(fc.property(sightings, (rows) => {
-    expect(inOrder(unpackSightings(packSightings(rows)) ?? { forwarding: [], addresses: [] })).toEqual(inOrder(rows));
-  }), { numRuns: 500 });
+  fc.assert(
+    fc.property(sightings, (rows) => {
+      expect(inOrder(unpackSightings(packSightings(rows)) ?? { forwarding: [], addresses: [] })).toEqual(inOrder(rows));
+    }),
+    { numRuns: 500 },
+  );
 });
 
 test('in columns it holds the same rows as the facts themselves in columns, but for what has no place in numbers', () => {
-  const fits = ({ forwarding, addresses }: SightingFacts): SightingFacts => ({ forwarding: forwarding.filter(({ vlan }) => vlan === null || vlan < 65_535), addresses: addresses.filter(({ address: text }) => !['', 'none', '010.001.2.3', '300.1.1.1', 'fe80::0001', '02-4C-91-0E-77-10', '02:4c:91:0e:77', '::ffff:10.0.0.1'].includes(text)) });
-  const rowsOf = (tables: ReturnType<typeof heardTables> | null) => tables && [Array.from(tables.macs, (number, at) => [number, tables.ports[tables.portPlaces[at] ?? -1], tables.vlans[at]]), Array.from(tables.addressMacs, (number, at) => [number, tables.addresses[at]])];
-  fc.assert(fc.property(sightings.map(fits), (rows) => {
-    expect(rowsOf(unpackHeard(packSightings(rows)))).toEqual(rowsOf(heardTables(rows)));
-  }), { numRuns: 500 });
+  const fits = ({ forwarding, addresses }: SightingFacts): SightingFacts => ({
+    forwarding: forwarding.filter(({ vlan }) => vlan === null || vlan < 65_535),
+    addresses: addresses.filter(
+      ({ address: text }) =>
+        ![
+          '',
+          'none',
+          '010.001.2.3',
+          '300.1.1.1',
+          'fe80::0001',
+          '02-4C-91-0E-77-10',
+          '02:4c:91:0e:77',
+          '::ffff:10.0.0.1',
+        ].includes(text),
+    ),
+  });
+  const rowsOf = (tables: ReturnType<typeof heardTables> | null) =>
+    tables && [
+      Array.from(tables.macs, (number, at) => [number, tables.ports[tables.portPlaces[at] ?? -1], tables.vlans[at]]),
+      Array.from(tables.addressMacs, (number, at) => [number, tables.addresses[at]]),
+    ];
+  fc.assert(
+    fc.property(sightings.map(fits), (rows) => {
+      expect(rowsOf(unpackHeard(packSightings(rows)))).toEqual(rowsOf(heardTables(rows)));
+    }),
+    { numRuns: 500 },
+  );
 });
 
 test('octets of another origin are told, not guessed at', () => {
@@ -39,5 +98,9 @@ test('octets of another origin are told, not guessed at', () => {
 
 test('a MAC and its number are the same thing', () => {
   fc.assert(fc.property(mac, (text) => macOfNumber(macNumber(text) ?? -1) === text));
-  expect([macNumber('02:4C:91:0e:77:10'), macNumber('nothing'), macOfNumber(0)]).toEqual([null, null, '00:00:00:00:00:00']);
+  expect([macNumber('02:4C:91:0e:77:10'), macNumber('nothing'), macOfNumber(0)]).toEqual([
+    null,
+    null,
+    '00:00:00:00:00:00',
+  ]);
 });

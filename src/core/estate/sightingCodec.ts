@@ -88,7 +88,13 @@ function open(packed: Uint8Array): Opened | null {
   const addressesAt = headOctets + heard * forwardingOctets;
   const remainderAt = packed.length - head.getUint32(10);
   if (remainderAt < addressesAt) return null;
-  return { ...(JSON.parse(new TextDecoder().decode(packed.subarray(remainderAt))) as Remainder), head, heard, known: head.getUint32(6), addressesAt };
+  return {
+    ...(JSON.parse(new TextDecoder().decode(packed.subarray(remainderAt))) as Remainder),
+    head,
+    heard,
+    known: head.getUint32(6),
+    addressesAt,
+  };
 }
 
 /** @returns null where the octets are none that `packSightings` made */
@@ -99,12 +105,19 @@ export function unpackSightings(packed: Uint8Array): SightingFacts | null {
   const rows: SightingFacts['forwarding'] = [];
   for (let row = 0, at = headOctets; row < heard; row++, at += forwardingOctets) {
     const vlan = head.getUint16(at + 8);
-    rows.push({ mac: macAt(packed, at) ?? '', port: ports[head.getUint16(at + 6)] ?? '', vlan: vlan === noVlan ? null : vlan });
+    rows.push({
+      mac: macAt(packed, at) ?? '',
+      port: ports[head.getUint16(at + 6)] ?? '',
+      vlan: vlan === noVlan ? null : vlan,
+    });
   }
   const pairs: SightingFacts['addresses'] = [];
   for (let row = 0, at = addressesAt; row < known; row++) {
     const length = packed[at + 6] ?? 0;
-    pairs.push({ mac: macAt(packed, at) ?? '', address: addressFromOctets(packed.subarray(at + 7, at + 7 + length)) ?? '' });
+    pairs.push({
+      mac: macAt(packed, at) ?? '',
+      address: addressFromOctets(packed.subarray(at + 7, at + 7 + length)) ?? '',
+    });
     at += 7 + length;
   }
   return { forwarding: [...rows, ...forwarding], addresses: [...pairs, ...addresses], connections };
@@ -115,7 +128,14 @@ export function unpackHeard(packed: Uint8Array): HeardTables | null {
   const opened = open(packed);
   if (!opened) return null;
   const { ports, head, heard, known, addressesAt } = opened;
-  const tables: HeardTables = { ports, macs: new Float64Array(heard), portPlaces: new Int32Array(heard), vlans: new Int32Array(heard), addressMacs: new Float64Array(known), addresses: [] };
+  const tables: HeardTables = {
+    ports,
+    macs: new Float64Array(heard),
+    portPlaces: new Int32Array(heard),
+    vlans: new Int32Array(heard),
+    addressMacs: new Float64Array(known),
+    addresses: [],
+  };
   const macNumberAt = (at: number) => head.getUint16(at) * 0x1_0000_0000 + head.getUint32(at + 2);
   for (let row = 0, at = headOctets; row < heard; row++, at += forwardingOctets) {
     const vlan = head.getUint16(at + 8);

@@ -1,5 +1,9 @@
 /** What a module is called without its number: `DIMM 5` is a `DIMM`. */
-const stemOf = (name: string): string => name.replace(/[\s\-/#]*[0-9A-Z]?\d*$/, '').trim().toLowerCase();
+const stemOf = (name: string): string =>
+  name
+    .replace(/[\s\-/#]*[0-9A-Z]?\d*$/, '')
+    .trim()
+    .toLowerCase();
 
 interface Part {
   path: string;
@@ -17,7 +21,9 @@ interface Part {
  */
 export function slotKinds(modules: Part[]): Map<string, string> {
   const contents = new Map<string, string>();
-  for (const part of modules) if (part.parent !== null && part.class !== 'container') contents.set(part.parent, contents.get(part.parent) ?? part.class);
+  for (const part of modules)
+    if (part.parent !== null && part.class !== 'container')
+      contents.set(part.parent, contents.get(part.parent) ?? part.class);
   const counts = new Map<string, Map<string, number>>();
   for (const part of modules) {
     if (part.empty) continue;
@@ -32,7 +38,9 @@ export function slotKinds(modules: Part[]): Map<string, string> {
     if (!part.empty) continue;
     const words = stemOf(part.name).split(' ');
     for (let length = words.length; length > 0; length--) {
-      const seen = [...(counts.get(`${part.parent ?? ''}\n${words.slice(0, length).join(' ')}`) ?? [])].sort(([, x], [, y]) => y - x)[0];
+      const seen = [...(counts.get(`${part.parent ?? ''}\n${words.slice(0, length).join(' ')}`) ?? [])].sort(
+        ([, x], [, y]) => y - x,
+      )[0];
       if (!seen) continue;
       kinds.set(part.path, seen[0]);
       break;

@@ -11,7 +11,11 @@ const mostLevels = 3;
  * @param names ifIndex → name of the port
  * @returns ifIndex → model, or what it is described as
  */
-export function transceiversByPort(rows: PhysicalRow[], interfaces: ReadonlyMap<number, number>, names: ReadonlyMap<number, string>): Map<number, string> {
+export function transceiversByPort(
+  rows: PhysicalRow[],
+  interfaces: ReadonlyMap<number, number>,
+  names: ReadonlyMap<number, string>,
+): Map<number, string> {
   const byIndex = new Map(rows.map((row) => [row.entPhysicalIndex, row]));
   const below = new Map<number, number>();
   for (const { entPhysicalIndex, containedIn } of rows) {
@@ -23,9 +27,13 @@ export function transceiversByPort(rows: PhysicalRow[], interfaces: ReadonlyMap<
   const found = new Map<number, string>();
   for (const row of rows.filter((one) => moduleClass(one) === 'transceiver')) {
     const holders = holdersOf(row, byIndex);
-    const mapped = [row, ...holders].map(({ entPhysicalIndex }) => interfaces.get(entPhysicalIndex)).find((ifIndex) => ifIndex !== undefined) ?? below.get(row.entPhysicalIndex);
+    const mapped =
+      [row, ...holders]
+        .map(({ entPhysicalIndex }) => interfaces.get(entPhysicalIndex))
+        .find((ifIndex) => ifIndex !== undefined) ?? below.get(row.entPhysicalIndex);
     const ifIndex = mapped ?? byName.get(holders[0]?.name.split(/\s+/).at(-1) ?? '');
-    if (ifIndex !== undefined && ifIndex !== null && names.has(ifIndex) && !found.has(ifIndex)) found.set(ifIndex, row.model || row.description);
+    if (ifIndex !== undefined && ifIndex !== null && names.has(ifIndex) && !found.has(ifIndex))
+      found.set(ifIndex, row.model || row.description);
   }
   return found;
 }
@@ -33,6 +41,11 @@ export function transceiversByPort(rows: PhysicalRow[], interfaces: ReadonlyMap<
 /** What holds a part, the nearest first: cages and sockets, but no card or chassis. */
 function holdersOf(row: PhysicalRow, byIndex: ReadonlyMap<number, PhysicalRow>): PhysicalRow[] {
   const holders: PhysicalRow[] = [];
-  for (let at = byIndex.get(row.containedIn); at && holders.length < mostLevels && (at.class === 'container' || at.class === 'port'); at = byIndex.get(at.containedIn)) holders.push(at);
+  for (
+    let at = byIndex.get(row.containedIn);
+    at && holders.length < mostLevels && (at.class === 'container' || at.class === 'port');
+    at = byIndex.get(at.containedIn)
+  )
+    holders.push(at);
   return holders;
 }

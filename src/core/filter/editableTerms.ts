@@ -31,9 +31,11 @@ export function editableTerms(where: string): EditableTerm[] | null {
 
 /** The conditions as text; those that have no value yet are left out. */
 export function writtenTerms(terms: EditableTerm[]): string {
-  return terms.flatMap(({ not, ...term }) => {
-    const { field, relation, value } = term;
-    if (value === '' && (field === null || (relation !== '=' && relation !== '!='))) return [];
-    return [`${not ? '-' : ''}${writtenTerm(term)}`];
-  }).join(' ');
+  return terms
+    .flatMap(({ not, ...term }) => {
+      const { field, relation, value } = term;
+      if (value === '' && (field === null || (relation !== '=' && relation !== '!='))) return [];
+      return [`${not ? '-' : ''}${writtenTerm(term)}`];
+    })
+    .join(' ');
 }

@@ -19,7 +19,9 @@ export class FilterError extends Error {
   }
 }
 
-type Token = { kind: '(' | ')' | '-' | 'or' | 'end'; at: number } | { kind: 'term'; at: number; field: string | null; relation: Relation; value: string };
+type Token =
+  | { kind: '(' | ')' | '-' | 'or' | 'end'; at: number }
+  | { kind: 'term'; at: number; field: string | null; relation: Relation; value: string };
 
 /**
  * Parses the filter language: `word`, `field:value`, `field=value`, `!=`, `>` `>=` `<` `<=`, `"quoted text"`, `-term`,
@@ -53,7 +55,8 @@ export function parseFilter(text: string): FilterNode {
     const token = peek();
     position++;
     if (token.kind === '-') {
-      if (['end', ')', 'or'].includes(peek().kind)) throw new FilterError('“-” must stand before a term', peek().at, 'a word, field:value or (');
+      if (['end', ')', 'or'].includes(peek().kind))
+        throw new FilterError('“-” must stand before a term', peek().at, 'a word, field:value or (');
       return { kind: 'not', of: single() };
     }
     if (token.kind === '(') {
@@ -75,7 +78,8 @@ export function parseFilter(text: string): FilterNode {
 const maximumLength = 4000;
 
 function tokenise(text: string): Token[] {
-  if (text.length > maximumLength) throw new FilterError(`A filter may have ${maximumLength} characters`, maximumLength, 'the end');
+  if (text.length > maximumLength)
+    throw new FilterError(`A filter may have ${maximumLength} characters`, maximumLength, 'the end');
   const tokens: Token[] = [];
   let at = 0;
   const quoted = (): string => {
@@ -108,13 +112,21 @@ function tokenise(text: string): Token[] {
           at += value.length;
         }
         // a field that is empty, or is not, is asked for by quotation marks with nothing in them
-        if (value === '' && !(isQuoted && (relation === '=' || relation === '!='))) throw new FilterError(`“${head}${relation}” has no value`, at, 'a value');
-        tokens.push({ kind: 'term', at: start, field: head, relation: relation === ':' ? 'contains' : (relation as Relation), value });
+        if (value === '' && !(isQuoted && (relation === '=' || relation === '!=')))
+          throw new FilterError(`“${head}${relation}” has no value`, at, 'a value');
+        tokens.push({
+          kind: 'term',
+          at: start,
+          field: head,
+          relation: relation === ':' ? 'contains' : (relation as Relation),
+          value,
+        });
       } else {
         const word = /^[^\s()]+/.exec(text.slice(at))?.[0] ?? character;
         at += word.length;
         if (word.toLowerCase() === 'or') tokens.push({ kind: 'or', at: start });
-        else if (/^[=<>!]/.test(word)) throw new FilterError('A field is missing before the relation', start, 'a field name');
+        else if (/^[=<>!]/.test(word))
+          throw new FilterError('A field is missing before the relation', start, 'a field name');
         else tokens.push({ kind: 'term', at: start, field: null, relation: 'contains', value: word });
       }
     }

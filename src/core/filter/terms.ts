@@ -38,7 +38,13 @@ export function chosenTerm(where: string, field: string): string | null {
 /** Puts the demand that a field has one of some values into a filter, in place of what it demanded of the field; without any, takes that out. */
 export function withTerms(where: string, field: string, values: string[]): string {
   const parts = (requiredParts(where) ?? []).filter((part) => demanded(part, field) === null);
-  const terms = values.map((value) => ({ kind: 'term' as const, field, relation: '=' as const, value: value.replaceAll('"', ''), at: 0 }));
+  const terms = values.map((value) => ({
+    kind: 'term' as const,
+    field,
+    relation: '=' as const,
+    value: value.replaceAll('"', ''),
+    at: 0,
+  }));
   const wanted: FilterNode[] = terms.length > 1 ? [{ kind: 'any', of: terms }] : terms;
   const all = [...parts, ...wanted];
   const only = all[0];
@@ -46,26 +52,38 @@ export function withTerms(where: string, field: string, values: string[]): strin
 }
 
 /** The same with one value, or none with null. */
-export const withTerm = (where: string, field: string, value: string | null): string => withTerms(where, field, value === null ? [] : [value]);
+export const withTerm = (where: string, field: string, value: string | null): string =>
+  withTerms(where, field, value === null ? [] : [value]);
 
 /** One more value of a field, or one less where it is there already. */
 export function withOneMore(where: string, field: string, value: string): string {
   const values = chosenTerms(where, field);
-  return withTerms(where, field, values.includes(value) ? values.filter((other) => other !== value) : [...values, value]);
+  return withTerms(
+    where,
+    field,
+    values.includes(value) ? values.filter((other) => other !== value) : [...values, value],
+  );
 }
 
 /** As a press on a value asks for it: that value alone, none if it is chosen alone, or one more of them. */
-export const withChosen = (where: string, field: string, value: string, more: boolean): string => (more ? withOneMore(where, field, value) : withTerm(where, field, chosenTerm(where, field) === value ? null : value));
+export const withChosen = (where: string, field: string, value: string, more: boolean): string =>
+  more ? withOneMore(where, field, value) : withTerm(where, field, chosenTerm(where, field) === value ? null : value);
 
 /** Puts a span of a field (from a value on, to before another) into a filter, in place of all that it said of the field; null leaves that end open, and without either the field is free. */
 export function withSpan(where: string, field: string, from: string | null, before: string | null): string {
   const parts = (requiredParts(where) ?? []).filter((part) => part.kind !== 'term' || part.field !== field);
-  const term = (relation: '>=' | '<', value: string | null): FilterNode[] => (value === null ? [] : [{ kind: 'term', field, relation, value, at: 0 }]);
+  const term = (relation: '>=' | '<', value: string | null): FilterNode[] =>
+    value === null ? [] : [{ kind: 'term', field, relation, value, at: 0 }];
   return writtenFilter({ kind: 'all', of: [...parts, ...term('>=', from), ...term('<', before)] });
 }
 
 /** The span of a field that a filter lets through. */
 export function chosenSpan(where: string, field: string): { from: string | null; before: string | null } {
-  const terms = (requiredParts(where) ?? []).flatMap((part) => (part.kind === 'term' && part.field === field ? [part] : []));
-  return { from: terms.find(({ relation }) => relation === '>=')?.value ?? null, before: terms.find(({ relation }) => relation === '<')?.value ?? null };
+  const terms = (requiredParts(where) ?? []).flatMap((part) =>
+    part.kind === 'term' && part.field === field ? [part] : [],
+  );
+  return {
+    from: terms.find(({ relation }) => relation === '>=')?.value ?? null,
+    before: terms.find(({ relation }) => relation === '<')?.value ?? null,
+  };
 }

@@ -12,8 +12,13 @@ export function editDistance(left: string, right: string, most: number): number 
     let least = row;
     for (let column = 1; column <= right.length; column++) {
       const same = left[row - 1] === right[column - 1];
-      let cost = Math.min((last[column] ?? 0) + 1, (now[column - 1] ?? 0) + 1, (last[column - 1] ?? 0) + (same ? 0 : 1));
-      if (row > 1 && column > 1 && left[row - 1] === right[column - 2] && left[row - 2] === right[column - 1]) cost = Math.min(cost, (beforeLast[column - 2] ?? 0) + 1);
+      let cost = Math.min(
+        (last[column] ?? 0) + 1,
+        (now[column - 1] ?? 0) + 1,
+        (last[column - 1] ?? 0) + (same ? 0 : 1),
+      );
+      if (row > 1 && column > 1 && left[row - 1] === right[column - 2] && left[row - 2] === right[column - 1])
+        cost = Math.min(cost, (beforeLast[column - 2] ?? 0) + 1);
       now.push(cost);
       least = Math.min(least, cost);
     }

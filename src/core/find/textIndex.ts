@@ -72,14 +72,18 @@ export class TextIndex {
       const entry = this.#entries[line] ?? 0;
       const text = this.#texts[line] ?? '';
       const known = best.get(entry);
-      if (!known || rank < known.rank || (rank === known.rank && text.length < known.text.length)) best.set(entry, { entry, text, rank, line });
+      if (!known || rank < known.rank || (rank === known.rank && text.length < known.text.length))
+        best.set(entry, { entry, text, rank, line });
     };
     for (const scrap of [needle, ...also]) this.#scan(scrap, add);
     // where something begins with what is written, nothing is wrong with it
     const meant = [...best.values()].some(({ rank }) => rank <= 2);
     if (!meant && needle.length >= leastLoose) this.#loosely(needle, add);
     return [...best.values()]
-      .sort((x, y) => x.rank - y.rank || x.text.length - y.text.length || compareNaturally(x.text, y.text) || x.entry - y.entry)
+      .sort(
+        (x, y) =>
+          x.rank - y.rank || x.text.length - y.text.length || compareNaturally(x.text, y.text) || x.entry - y.entry,
+      )
       .slice(0, most)
       .map(({ entry, text, rank }) => ({ entry, text, rank }));
   }
@@ -88,7 +92,11 @@ export class TextIndex {
   #scan(scrap: string, add: (line: number, rank: number) => void): void {
     let hits = 0;
     const text = this.#haystack;
-    for (let at = text.indexOf(`\n${scrap}`); at >= 0 && hits < mostHits; at = text.indexOf(`\n${scrap}`, at + 1), hits++) {
+    for (
+      let at = text.indexOf(`\n${scrap}`);
+      at >= 0 && hits < mostHits;
+      at = text.indexOf(`\n${scrap}`, at + 1), hits++
+    ) {
       add(this.#lineAt(at + 1), text[at + 1 + scrap.length] === '\n' ? 0 : 1);
     }
     hits = 0;
@@ -102,7 +110,8 @@ export class TextIndex {
     const wrong = needle.length >= 8 ? 2 : 1;
     const shared = new Uint8Array(this.#names.length);
     const grams = gramsOf(needle);
-    for (const letters of grams) for (const name of this.#places.get(letters) ?? []) shared[name] = Math.min(255, (shared[name] ?? 0) + 1);
+    for (const letters of grams)
+      for (const name of this.#places.get(letters) ?? []) shared[name] = Math.min(255, (shared[name] ?? 0) + 1);
     // each wrong letter spoils at most as many groups as it stands in
     const least = Math.max(1, grams.length - gram * wrong - 1);
     const byShared: number[][] = [];
@@ -117,7 +126,9 @@ export class TextIndex {
       const line = this.#names[name] ?? 0;
       const text = this.#haystack.slice(this.#starts[line], (this.#starts[line + 1] ?? this.#length) - 1);
       const whole = editDistance(needle, text, wrong);
-      const begun = Math.min(...[-1, 0, 1].map((more) => editDistance(needle, text.slice(0, needle.length + more), wrong)));
+      const begun = Math.min(
+        ...[-1, 0, 1].map((more) => editDistance(needle, text.slice(0, needle.length + more), wrong)),
+      );
       if (whole <= wrong) add(line, 3 + whole);
       else if (begun <= wrong) add(line, 5 + begun);
     }

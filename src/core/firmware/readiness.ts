@@ -36,7 +36,8 @@ export const verdicts = ['ready', 'ready after', 'blocked', 'already there', 'un
 export type Verdict = (typeof verdicts)[number];
 
 export interface ReadinessReason {
-  kind: 'current' | 'newer' | 'memory' | 'flash' | 'boot' | 'intermediate' | 'hardware' | 'unknown' | 'targetOld' | 'fits';
+  kind:
+    'current' | 'newer' | 'memory' | 'flash' | 'boot' | 'intermediate' | 'hardware' | 'unknown' | 'targetOld' | 'fits';
   words: string;
   needed: string | null;
   have: string | null;
@@ -72,7 +73,14 @@ export function judgeReadiness(subject: ReadinessSubject, target: string, catalo
     return finish('already there');
   }
   if (!entry) {
-    reasons.push(reason('unknown', `the catalogue has no ${subject.family || 'family'} release ${target}, so its needs are not known`, target, null));
+    reasons.push(
+      reason(
+        'unknown',
+        `the catalogue has no ${subject.family || 'family'} release ${target}, so its needs are not known`,
+        target,
+        null,
+      ),
+    );
     return finish('unknown');
   }
   let blocked = false;
@@ -85,39 +93,85 @@ export function judgeReadiness(subject: ReadinessSubject, target: string, catalo
   const need = (kind: 'memory' | 'flash', needed: number | null, have: number | null, what: string): boolean | null => {
     if (needed === null) return true;
     if (have === null) {
-      reasons.push(reason('unknown', `${what} is not known; ${target} needs ${formatBytes(needed)}`, formatBytes(needed), null));
+      reasons.push(
+        reason('unknown', `${what} is not known; ${target} needs ${formatBytes(needed)}`, formatBytes(needed), null),
+      );
       unknown = true;
       return null;
     }
     const enough = have >= needed;
-    if (enough) reasons.push(reason('fits', `${what} ${formatBytes(have)} covers the ${formatBytes(needed)} needed`, formatBytes(needed), formatBytes(have)));
-    else reasons.push(reason(kind, `${what} is ${formatBytes(have)}, ${target} needs ${formatBytes(needed)}`, formatBytes(needed), formatBytes(have)));
+    if (enough)
+      reasons.push(
+        reason(
+          'fits',
+          `${what} ${formatBytes(have)} covers the ${formatBytes(needed)} needed`,
+          formatBytes(needed),
+          formatBytes(have),
+        ),
+      );
+    else
+      reasons.push(
+        reason(
+          kind,
+          `${what} is ${formatBytes(have)}, ${target} needs ${formatBytes(needed)}`,
+          formatBytes(needed),
+          formatBytes(have),
+        ),
+      );
     return enough;
   };
   if (need('memory', entry.minimumMemoryBytes, subject.memoryBytes, 'memory') === false) blocked = true;
   if (need('flash', entry.neededFlashBytes, subject.flashFreeBytes, 'free flash') === false) {
     if (subject.flashBytes !== null && entry.neededFlashBytes !== null && subject.flashBytes < entry.neededFlashBytes) {
       blocked = true;
-      reasons.push(reason('hardware', `all flash together is ${formatBytes(subject.flashBytes)}: clearing it would not help`, formatBytes(entry.neededFlashBytes), formatBytes(subject.flashBytes)));
+      reasons.push(
+        reason(
+          'hardware',
+          `all flash together is ${formatBytes(subject.flashBytes)}: clearing it would not help`,
+          formatBytes(entry.neededFlashBytes),
+          formatBytes(subject.flashBytes),
+        ),
+      );
     } else steps = true;
   }
   if (entry.minimumBoot) {
     if (!subject.bootRelease) {
       unknown = true;
-      reasons.push(reason('unknown', `boot code is not known; ${target} needs ${entry.minimumBoot}`, entry.minimumBoot, null));
+      reasons.push(
+        reason('unknown', `boot code is not known; ${target} needs ${entry.minimumBoot}`, entry.minimumBoot, null),
+      );
     } else if (compareReleases(subject.bootRelease, entry.minimumBoot) < 0) {
       steps = true;
-      reasons.push(reason('boot', `boot code ${subject.bootRelease} must first go to ${entry.minimumBoot}`, entry.minimumBoot, subject.bootRelease));
+      reasons.push(
+        reason(
+          'boot',
+          `boot code ${subject.bootRelease} must first go to ${entry.minimumBoot}`,
+          entry.minimumBoot,
+          subject.bootRelease,
+        ),
+      );
     }
   }
   if (entry.minimumFrom && compareReleases(subject.release, entry.minimumFrom) < 0) {
     steps = true;
-    reasons.push(reason('intermediate', `from ${subject.release} it must go to ${entry.minimumFrom} first`, entry.minimumFrom, subject.release));
+    reasons.push(
+      reason(
+        'intermediate',
+        `from ${subject.release} it must go to ${entry.minimumFrom} first`,
+        entry.minimumFrom,
+        subject.release,
+      ),
+    );
   }
   return finish(blocked ? 'blocked' : unknown ? 'unknown' : steps ? 'ready after' : 'ready');
 }
 
-function reason(kind: ReadinessReason['kind'], words: string, needed: string | null, have: string | null): ReadinessReason {
+function reason(
+  kind: ReadinessReason['kind'],
+  words: string,
+  needed: string | null,
+  have: string | null,
+): ReadinessReason {
   return { kind, words, needed, have };
 }
 
@@ -126,8 +180,21 @@ function newerSuitable(subject: ReadinessSubject, target: string, family: Catalo
   const later = family
     .filter((entry) => compareReleases(entry.release, target) > 0)
     .filter((entry) => !entry.excludedModels.includes(subject.model))
-    .filter((entry) => entry.minimumMemoryBytes === null || (subject.memoryBytes !== null && subject.memoryBytes >= entry.minimumMemoryBytes))
+    .filter(
+      (entry) =>
+        entry.minimumMemoryBytes === null ||
+        (subject.memoryBytes !== null && subject.memoryBytes >= entry.minimumMemoryBytes),
+    )
     .sort((x, y) => compareReleases(y.release, x.release));
   const newest = later[0];
-  return newest ? [reason('targetOld', `the target is not the newest: ${newest.release} of ${newest.published} would also fit this device`, newest.release, target)] : [];
+  return newest
+    ? [
+        reason(
+          'targetOld',
+          `the target is not the newest: ${newest.release} of ${newest.published} would also fit this device`,
+          newest.release,
+          target,
+        ),
+      ]
+    : [];
 }

@@ -26,10 +26,11 @@ export const mostMarks = 5000;
 const longestName = 120;
 
 /** Twice the area within the corners, positive where they go round with the hands of a clock (y grows downwards). Shoelace formula. */
-const doubleArea = (corners: readonly Point[]): number => corners.reduce((sum, [x, y], at) => {
-  const [nextX, nextY] = corners[(at + 1) % corners.length] ?? [x, y];
-  return sum + x * nextY - nextX * y;
-}, 0);
+const doubleArea = (corners: readonly Point[]): number =>
+  corners.reduce((sum, [x, y], at) => {
+    const [nextX, nextY] = corners[(at + 1) % corners.length] ?? [x, y];
+    return sum + x * nextY - nextX * y;
+  }, 0);
 
 /** Whether a point lies within a room; on its edge counts as inside for one of two rooms that share it. Even–odd rule. */
 export function isInside([x, y]: Point, corners: readonly Point[]): boolean {
@@ -61,10 +62,12 @@ export function labelPoint(corners: readonly Point[]): Point {
   });
   const centre: Point = [x / (3 * area), y / (3 * area)];
   if (isInside(centre, corners)) return centre;
-  const crossings = corners.flatMap(([x1, y1], at) => {
-    const [x2, y2] = corners[(at + 1) % corners.length] ?? [x1, y1];
-    return y1 > centre[1] !== y2 > centre[1] ? [((x2 - x1) * (centre[1] - y1)) / (y2 - y1) + x1] : [];
-  }).sort((one, other) => one - other);
+  const crossings = corners
+    .flatMap(([x1, y1], at) => {
+      const [x2, y2] = corners[(at + 1) % corners.length] ?? [x1, y1];
+      return y1 > centre[1] !== y2 > centre[1] ? [((x2 - x1) * (centre[1] - y1)) / (y2 - y1) + x1] : [];
+    })
+    .sort((one, other) => one - other);
   let best: Point = centre;
   let widest = -1;
   for (let at = 0; at + 1 < crossings.length; at += 2) {
@@ -74,7 +77,8 @@ export function labelPoint(corners: readonly Point[]): Point {
   return best;
 }
 
-const onPlan = ([x, y]: Point): boolean => Number.isFinite(x) && Number.isFinite(y) && x >= 0 && x <= 1 && y >= 0 && y <= 1;
+const onPlan = ([x, y]: Point): boolean =>
+  Number.isFinite(x) && Number.isFinite(y) && x >= 0 && x <= 1 && y >= 0 && y <= 1;
 
 /** What keeps a layout from being as it is drawn, each at its place: `rooms[2].name`. */
 export function layoutMistakes({ rooms, marks }: PlanLayout): { path: string; message: string }[] {

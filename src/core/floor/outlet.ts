@@ -15,10 +15,12 @@ export interface Outlet {
 const longest = { site: 60, label: 80, room: 120, panel: 80, position: 40, note: 2000 } as const;
 
 /** Labels are one, however they are written. */
-export const outletKey = ({ site, label }: Pick<Outlet, 'site' | 'label'>): string => `${site.trim().toLowerCase()}\n${label.trim().toLowerCase()}`;
+export const outletKey = ({ site, label }: Pick<Outlet, 'site' | 'label'>): string =>
+  `${site.trim().toLowerCase()}\n${label.trim().toLowerCase()}`;
 
 /** One place on one panel of a site; empty where an outlet names none. */
-export const panelKey = ({ site, panel, position }: Pick<Outlet, 'site' | 'panel' | 'position'>): string => (panel === '' || position === '' ? '' : `${site}\n${panel}\n${position}`.toLowerCase());
+export const panelKey = ({ site, panel, position }: Pick<Outlet, 'site' | 'panel' | 'position'>): string =>
+  panel === '' || position === '' ? '' : `${site}\n${panel}\n${position}`.toLowerCase();
 
 export const portKey = ({ port }: Pick<Outlet, 'port'>): string => (port ? `${port.deviceId}\n${port.name}` : '');
 
@@ -27,15 +29,19 @@ export function outletMistakes(outlet: Outlet): { field: keyof Outlet; message: 
   const mistakes: { field: keyof Outlet; message: string }[] = [];
   if (outlet.label === '') mistakes.push({ field: 'label', message: 'An outlet needs its label' });
   if (outlet.site === '') mistakes.push({ field: 'site', message: 'Say at which site it is' });
-  if (outlet.position !== '' && outlet.panel === '') mistakes.push({ field: 'position', message: 'a place on which panel?' });
+  if (outlet.position !== '' && outlet.panel === '')
+    mistakes.push({ field: 'position', message: 'a place on which panel?' });
   for (const [field, most] of Object.entries(longest) as [keyof typeof longest, number][]) {
-    if (outlet[field].length > most) mistakes.push({ field, message: `has ${outlet[field].length} characters; ${most} at most` });
+    if (outlet[field].length > most)
+      mistakes.push({ field, message: `has ${outlet[field].length} characters; ${most} at most` });
     if (field !== 'note' && /[\r\n]/.test(outlet[field])) mistakes.push({ field, message: 'is one line' });
   }
   return mistakes;
 }
 
-export const sameOutlet = (x: Outlet, y: Outlet): boolean => (['site', 'label', 'room', 'panel', 'position', 'note'] as const).every((field) => x[field] === y[field]) && portKey(x) === portKey(y);
+export const sameOutlet = (x: Outlet, y: Outlet): boolean =>
+  (['site', 'label', 'room', 'panel', 'position', 'note'] as const).every((field) => x[field] === y[field]) &&
+  portKey(x) === portKey(y);
 
 /** Places that only one outlet can have: its label at a site, its place on a panel, its port. */
 export class OutletPlaces {
@@ -55,12 +61,19 @@ export class OutletPlaces {
     const other = (key: string) => (key === '' ? undefined : this.#taken.get(key));
     const [named, there, patched] = [other(label), other(panel), other(port)];
     if (named) return { field: 'label', message: `${outlet.site} has an outlet “${named.label}” already` };
-    if (there) return { field: 'position', message: `${there.label} is at place ${outlet.position} of ${outlet.panel} already` };
+    if (there)
+      return { field: 'position', message: `${there.label} is at place ${outlet.position} of ${outlet.panel} already` };
     return patched ? { field: 'port', message: `that port is patched to ${patched.label} already` } : null;
   }
 }
 
-const keysOf = (outlet: Outlet): string[] => [['label', outletKey(outlet)], ['panel', panelKey(outlet)], ['port', portKey(outlet)]].map(([kind, key]) => (key === '' ? '' : `${kind ?? ''} ${key ?? ''}`));
+const keysOf = (outlet: Outlet): string[] =>
+  [
+    ['label', outletKey(outlet)],
+    ['panel', panelKey(outlet)],
+    ['port', portKey(outlet)],
+  ].map(([kind, key]) => (key === '' ? '' : `${kind ?? ''} ${key ?? ''}`));
 
 /** Panel and place as it is told in one word: `PP1/07`. */
-export const panelWords = ({ panel, position }: Pick<Outlet, 'panel' | 'position'>): string => [panel, position].filter(Boolean).join('/');
+export const panelWords = ({ panel, position }: Pick<Outlet, 'panel' | 'position'>): string =>
+  [panel, position].filter(Boolean).join('/');

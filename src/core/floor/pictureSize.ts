@@ -5,7 +5,8 @@ export interface PictureHead {
   height: number;
 }
 
-const startsWith = (octets: Uint8Array, head: readonly number[]): boolean => head.every((octet, at) => octets[at] === octet);
+const startsWith = (octets: Uint8Array, head: readonly number[]): boolean =>
+  head.every((octet, at) => octets[at] === octet);
 
 /**
  * Reads the size of a PNG (ISO/IEC 15948, the IHDR chunk) or JPEG (ITU-T T.81, the first frame header) without decoding it.
@@ -18,17 +19,19 @@ export function pictureHead(octets: Uint8Array): PictureHead | null {
     return sized('image/png', view.getUint32(16), view.getUint32(20));
   }
   if (!startsWith(octets, [0xff, 0xd8, 0xff])) return null;
-  for (let at = 2; at + 9 < octets.length; ) {
+  for (let at = 2; at + 9 < octets.length;) {
     if (octets[at] !== 0xff) return null;
     const marker = octets[at + 1] ?? 0;
     // fill octets, and markers that stand alone
     if (marker === 0xff) at++;
     else if (marker === 0x01 || (marker >= 0xd0 && marker <= 0xd7)) at += 2;
-    else if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc) return sized('image/jpeg', view.getUint16(at + 7), view.getUint16(at + 5));
+    else if (marker >= 0xc0 && marker <= 0xcf && marker !== 0xc4 && marker !== 0xc8 && marker !== 0xcc)
+      return sized('image/jpeg', view.getUint16(at + 7), view.getUint16(at + 5));
     else if (marker === 0xd9 || marker === 0xda) return null;
     else at += 2 + view.getUint16(at + 2);
   }
   return null;
 }
 
-const sized = (mediaType: PictureHead['mediaType'], width: number, height: number): PictureHead | null => (width > 0 && height > 0 ? { mediaType, width, height } : null);
+const sized = (mediaType: PictureHead['mediaType'], width: number, height: number): PictureHead | null =>
+  width > 0 && height > 0 ? { mediaType, width, height } : null;

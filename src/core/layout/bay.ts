@@ -82,7 +82,11 @@ export function planBay(site: string, members: readonly LayoutDevice[], joints: 
   for (let terrace = 0; terrace < terraceLabels.length; terrace++) {
     const own = members.filter((device) => terraceOf(device) === terrace);
     if (own.length === 0) continue;
-    const first = own.filter(({ since }) => since === born).map((device) => ({ device, at: mean(device) })).sort((x, y) => (x.at === y.at ? byName(x.device, y.device) : x.at - y.at)).map(({ device }) => device);
+    const first = own
+      .filter(({ since }) => since === born)
+      .map((device) => ({ device, at: mean(device) }))
+      .sort((x, y) => (x.at === y.at ? byName(x.device, y.device) : x.at - y.at))
+      .map(({ device }) => device);
     const later = own.filter(({ since }) => since > born).sort((x, y) => x.since - y.since || byName(x, y));
     const ordered = [...first, ...later];
     ordered.forEach(({ id }, at) => placed.set(id, at % columns));
@@ -94,7 +98,11 @@ export function planBay(site: string, members: readonly LayoutDevice[], joints: 
     const height = terraceHeight(Math.ceil(ordered.length / columns));
     plan.terraces.push({ label: terraceLabels[terrace] ?? '', y: plan.height, height });
     ordered.forEach(({ id }, at) => {
-      plan.plates.push({ id, x: padding + (at % columns) * (plateWidth + gapX), y: plan.height + terracePadding + Math.floor(at / columns) * (plateHeight + gapY) });
+      plan.plates.push({
+        id,
+        x: padding + (at % columns) * (plateWidth + gapX),
+        y: plan.height + terracePadding + Math.floor(at / columns) * (plateHeight + gapY),
+      });
     });
     plan.height += height + terraceGap;
   }

@@ -60,9 +60,14 @@ export function layoutEstate(devices: readonly LayoutDevice[], joints: readonly 
     const weights = weightsOf(known, siteOf);
     const waiting: BayPlan[] = [];
     for (const site of grown) {
-      const plan = planBay(site, present.get(site) ?? [], known.filter(({ a, b }) => siteOf.get(a) === site && siteOf.get(b) === site));
+      const plan = planBay(
+        site,
+        present.get(site) ?? [],
+        known.filter(({ a, b }) => siteOf.get(a) === site && siteOf.get(b) === site),
+      );
       const place = places.get(site);
-      if (place && plan.width + bayGap <= place.columns * cellWidth && plan.height + bayGap <= place.rows * cellHeight) place.plan = plan;
+      if (place && plan.width + bayGap <= place.columns * cellWidth && plan.height + bayGap <= place.rows * cellHeight)
+        place.plan = plan;
       else {
         places.delete(site);
         waiting.push(plan);
@@ -90,19 +95,31 @@ function weightsOf(joints: readonly LayoutJoint[], siteOf: ReadonlyMap<number, s
     add(to, from);
   }
   // in the order of their names: sums of the same numbers in another order are not quite the same
-  return new Map([...counts].map(([site, own]) => [site, new Map([...own].sort(([x], [y]) => (x < y ? -1 : 1)).map(([other, count]) => [other, Math.sqrt(count)]))]));
+  return new Map(
+    [...counts].map(([site, own]) => [
+      site,
+      new Map([...own].sort(([x], [y]) => (x < y ? -1 : 1)).map(([other, count]) => [other, Math.sqrt(count)])),
+    ]),
+  );
 }
 
 /** Places bays one after the other, each where its links to those that are there are shortest. */
 function settle(waiting: BayPlan[], places: Map<string, Place>, weights: Weights): void {
   const rest = new Map(waiting.map((plan) => [plan.site, plan]));
   const area = ({ width, height }: BayPlan) => width * height;
-  const pull = (site: string) => [...(weights.get(site) ?? [])].reduce((sum, [other, weight]) => sum + (places.has(other) ? weight : 0), 0);
+  const pull = (site: string) =>
+    [...(weights.get(site) ?? [])].reduce((sum, [other, weight]) => sum + (places.has(other) ? weight : 0), 0);
   while (rest.size > 0) {
-    const [plan] = [...rest.values()].map((own) => ({ own, pull: pull(own.site) })).sort((x, y) => y.pull - x.pull || area(y.own) - area(x.own) || compareNaturally(x.own.site, y.own.site)).map(({ own }) => own);
+    const [plan] = [...rest.values()]
+      .map((own) => ({ own, pull: pull(own.site) }))
+      .sort((x, y) => y.pull - x.pull || area(y.own) - area(x.own) || compareNaturally(x.own.site, y.own.site))
+      .map(({ own }) => own);
     if (!plan) return;
     rest.delete(plan.site);
-    const [columns, rows] = [Math.ceil((plan.width + bayGap) / cellWidth), Math.ceil((plan.height + bayGap) / cellHeight)];
+    const [columns, rows] = [
+      Math.ceil((plan.width + bayGap) / cellWidth),
+      Math.ceil((plan.height + bayGap) / cellHeight),
+    ];
     places.set(plan.site, { plan, columns, rows, ...bestCell(plan.site, columns, rows, places, weights) });
   }
 }
@@ -114,15 +131,27 @@ function centre({ column, row, columns, rows }: Omit<Place, 'plan'>): { x: numbe
   return { x: (column + columns / 2) * cellWidth * across, y: (row + rows / 2) * cellHeight };
 }
 
-function bestCell(site: string, columns: number, rows: number, places: ReadonlyMap<string, Place>, weights: Weights): { column: number; row: number } {
+function bestCell(
+  site: string,
+  columns: number,
+  rows: number,
+  places: ReadonlyMap<string, Place>,
+  weights: Weights,
+): { column: number; row: number } {
   if (places.size === 0) return { column: 0, row: 0 };
   const taken = new Set<number>();
   const keyOf = (column: number, row: number) => (column + 5000) * 10_000 + row + 5000;
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   let [sumX, sumY] = [0, 0];
   for (const place of places.values()) {
-    for (let column = place.column; column < place.column + place.columns; column++) for (let row = place.row; row < place.row + place.rows; row++) taken.add(keyOf(column, row));
-    [left, top, right, bottom] = [Math.min(left, place.column), Math.min(top, place.row), Math.max(right, place.column + place.columns), Math.max(bottom, place.row + place.rows)];
+    for (let column = place.column; column < place.column + place.columns; column++)
+      for (let row = place.row; row < place.row + place.rows; row++) taken.add(keyOf(column, row));
+    [left, top, right, bottom] = [
+      Math.min(left, place.column),
+      Math.min(top, place.row),
+      Math.max(right, place.column + place.columns),
+      Math.max(bottom, place.row + place.rows),
+    ];
     const { x, y } = centre(place);
     sumX += x;
     sumY += y;
@@ -145,8 +174,16 @@ function bestCell(site: string, columns: number, rows: number, places: ReadonlyM
   return { column: best.column, row: best.row };
 }
 
-function isFree(column: number, row: number, columns: number, rows: number, taken: ReadonlySet<number>, keyOf: (column: number, row: number) => number): boolean {
-  for (let at = column; at < column + columns; at++) for (let down = row; down < row + rows; down++) if (taken.has(keyOf(at, down))) return false;
+function isFree(
+  column: number,
+  row: number,
+  columns: number,
+  rows: number,
+  taken: ReadonlySet<number>,
+  keyOf: (column: number, row: number) => number,
+): boolean {
+  for (let at = column; at < column + columns; at++)
+    for (let down = row; down < row + rows; down++) if (taken.has(keyOf(at, down))) return false;
   return true;
 }
 
@@ -194,13 +231,25 @@ function drawn(places: ReadonlyMap<string, Place>): MapLayout {
   const layout: MapLayout = { plates: [], bays: [], box: { x: 0, y: 0, width: 0, height: 0 } };
   for (const { plan, column, row } of places.values()) {
     const [x, y] = [column * cellWidth, row * cellHeight];
-    layout.bays.push({ site: plan.site, x, y, width: plan.width, height: plan.height, terraces: plan.terraces.map((terrace) => ({ ...terrace, y: terrace.y + y })) });
+    layout.bays.push({
+      site: plan.site,
+      x,
+      y,
+      width: plan.width,
+      height: plan.height,
+      terraces: plan.terraces.map((terrace) => ({ ...terrace, y: terrace.y + y })),
+    });
     for (const plate of plan.plates) layout.plates.push({ id: plate.id, x: plate.x + x, y: plate.y + y });
   }
   layout.bays.sort((one, other) => compareNaturally(one.site, other.site));
   layout.plates.sort((one, other) => one.id - other.id);
   if (layout.bays.length === 0) return layout;
   const [left, top] = [Math.min(...layout.bays.map(({ x }) => x)), Math.min(...layout.bays.map(({ y }) => y))];
-  layout.box = { x: left, y: top, width: Math.max(...layout.bays.map(({ x, width }) => x + width)) - left, height: Math.max(...layout.bays.map(({ y, height }) => y + height)) - top };
+  layout.box = {
+    x: left,
+    y: top,
+    width: Math.max(...layout.bays.map(({ x, width }) => x + width)) - left,
+    height: Math.max(...layout.bays.map(({ y, height }) => y + height)) - top,
+  };
   return layout;
 }

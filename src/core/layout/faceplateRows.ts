@@ -29,7 +29,10 @@ const familyOf = (port: Named): string => nameOf(port).replace(/\d+$/, '');
 const slotOf = (family: string): string => /^\D*(\d+)[/:](\d+[/:])*$/.exec(family)?.[1] ?? '';
 
 /** Ports where they are on the metal: units and cards below each other, numbered sockets in groups, in one or two rows. */
-export function faceplateRows<Port extends Named>(ports: readonly Port[], plan: FaceplatePlan | null): FaceplateRow<Port>[] {
+export function faceplateRows<Port extends Named>(
+  ports: readonly Port[],
+  plan: FaceplatePlan | null,
+): FaceplateRow<Port>[] {
   const families = new Map<string, Port[]>();
   for (const port of ports) {
     const known = families.get(familyOf(port));
@@ -44,20 +47,29 @@ export function faceplateRows<Port extends Named>(ports: readonly Port[], plan: 
     if (!row) rows.set(label, (row = { label, blocks: [] }));
     row.blocks.push(...blocksOf(family, members, plan));
   }
-  return [...rows.values()].sort((x, y) => Number(x.label === '') - Number(y.label === '') || Number(x.label) - Number(y.label));
+  return [...rows.values()].sort(
+    (x, y) => Number(x.label === '') - Number(y.label === '') || Number(x.label) - Number(y.label),
+  );
 }
 
 function blocksOf<Port extends Named>(family: string, members: Port[], plan: FaceplatePlan | null): Block<Port>[] {
   const two = (plan?.rows ?? (members.length > 12 ? 2 : 1)) === 2 && members.length > 8;
   const size = plan?.groupOf ?? 12;
   const blocks: Block<Port>[] = [];
-  for (let at = 0; at < members.length; at += size) blocks.push({ key: `${family} ${at}`, two, wide: family.length > 1, ports: members.slice(at, at + size) });
+  for (let at = 0; at < members.length; at += size)
+    blocks.push({ key: `${family} ${at}`, two, wide: family.length > 1, ports: members.slice(at, at + size) });
   return blocks;
 }
 
 /** Where an arrow key leads from a socket: along its line, or to the other socket of its pair, or the same place of the next line. */
-export function neighbourSocket<Port extends Named>(rows: readonly FaceplateRow<Port>[], name: string, key: string): Port | null {
-  const lines = rows.map(({ blocks }) => blocks.flatMap(({ ports, two }) => ports.map((port, at) => ({ port, two, lower: two && at % 2 === 1 }))));
+export function neighbourSocket<Port extends Named>(
+  rows: readonly FaceplateRow<Port>[],
+  name: string,
+  key: string,
+): Port | null {
+  const lines = rows.map(({ blocks }) =>
+    blocks.flatMap(({ ports, two }) => ports.map((port, at) => ({ port, two, lower: two && at % 2 === 1 }))),
+  );
   const line = lines.findIndex((sockets) => sockets.some(({ port }) => nameOf(port) === name));
   const sockets = lines[line] ?? [];
   const at = sockets.findIndex(({ port }) => nameOf(port) === name);
@@ -65,12 +77,23 @@ export function neighbourSocket<Port extends Named>(rows: readonly FaceplateRow<
   if (!own) return null;
   const step = own.two ? 2 : 1;
   switch (key) {
-    case 'ArrowRight': return (sockets[at + step] ?? sockets[at + 1])?.port ?? null;
-    case 'ArrowLeft': return (sockets[at - step] ?? sockets[at - 1])?.port ?? null;
-    case 'ArrowDown': return own.two && !own.lower ? (sockets[at + 1]?.port ?? null) : (lines[line + 1]?.[Math.min(at, (lines[line + 1]?.length ?? 1) - 1)]?.port ?? null);
-    case 'ArrowUp': return own.lower ? (sockets[at - 1]?.port ?? null) : (lines[line - 1]?.[Math.min(at, (lines[line - 1]?.length ?? 1) - 1)]?.port ?? null);
-    case 'Home': return sockets[0]?.port ?? null;
-    case 'End': return sockets.at(-1)?.port ?? null;
-    default: return null;
+    case 'ArrowRight':
+      return (sockets[at + step] ?? sockets[at + 1])?.port ?? null;
+    case 'ArrowLeft':
+      return (sockets[at - step] ?? sockets[at - 1])?.port ?? null;
+    case 'ArrowDown':
+      return own.two && !own.lower
+        ? (sockets[at + 1]?.port ?? null)
+        : (lines[line + 1]?.[Math.min(at, (lines[line + 1]?.length ?? 1) - 1)]?.port ?? null);
+    case 'ArrowUp':
+      return own.lower
+        ? (sockets[at - 1]?.port ?? null)
+        : (lines[line - 1]?.[Math.min(at, (lines[line - 1]?.length ?? 1) - 1)]?.port ?? null);
+    case 'Home':
+      return sockets[0]?.port ?? null;
+    case 'End':
+      return sockets.at(-1)?.port ?? null;
+    default:
+      return null;
   }
 }

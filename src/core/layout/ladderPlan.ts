@@ -14,12 +14,22 @@ export interface LadderPlan {
   adapters: Rung[];
   plugs: Rung[];
   /** from the right side of one rung to the left side of another */
-  lines: { key: string; from: Rung; to: Rung; /** whose way it is a part of; null for that of a machine */ adapter: string | null }[];
+  lines: {
+    key: string;
+    from: Rung;
+    to: Rung;
+    /** whose way it is a part of; null for that of a machine */ adapter: string | null;
+  }[];
   width: number;
   height: number;
 }
 
-const columns = { machines: { x: 0, width: 168 }, switches: { x: 232, width: 196 }, adapters: { x: 492, width: 132 }, plugs: { x: 688, width: 212 } };
+const columns = {
+  machines: { x: 0, width: 168 },
+  switches: { x: 232, width: 196 },
+  adapters: { x: 492, width: 132 },
+  plugs: { x: 688, width: 212 },
+};
 const [single, double, groupLine] = [24, 40, 16];
 const [gap, blockGap] = [6, 20];
 
@@ -27,7 +37,15 @@ const [gap, blockGap] = [6, 20];
  * Where the rungs of a ladder stand, from machines at the left to ports of switches at the right: each virtual switch is a block with its machines and its uplinks beside it, what belongs to none comes last.
  */
 export function ladderPlan({ machines, switches, adapters }: HostLadder): LadderPlan {
-  const plan: LadderPlan = { machines: [], switches: [], adapters: [], plugs: [], lines: [], width: columns.plugs.x + columns.plugs.width, height: 0 };
+  const plan: LadderPlan = {
+    machines: [],
+    switches: [],
+    adapters: [],
+    plugs: [],
+    lines: [],
+    width: columns.plugs.x + columns.plugs.width,
+    height: 0,
+  };
   const placed = new Map<string, Rung>();
   let y = 0;
   const rung = (list: Rung[], kind: keyof typeof columns, key: string, top: number, height: number): Rung => {
@@ -35,22 +53,31 @@ export function ladderPlan({ machines, switches, adapters }: HostLadder): Ladder
     list.push(found);
     return found;
   };
-  const line = (from: Rung, to: Rung, adapter: string | null) => plan.lines.push({ key: `${from.key} ${to.key} ${plan.lines.length}`, from, to, adapter });
+  const line = (from: Rung, to: Rung, adapter: string | null) =>
+    plan.lines.push({ key: `${from.key} ${to.key} ${plan.lines.length}`, from, to, adapter });
   const heightOf = (count: number, height: number) => (count === 0 ? 0 : count * (height + gap) - gap);
-  const putAdapters = (own: HostLadder['adapters'], top: number): Rung[] => own.map((adapter, at) => {
-    const stands = rung(plan.adapters, 'adapters', adapter.name, top + at * (double + gap), double);
-    if (adapter.plug) line(stands, rung(plan.plugs, 'plugs', adapter.name, stands.y, double), adapter.name);
-    return stands;
-  });
+  const putAdapters = (own: HostLadder['adapters'], top: number): Rung[] =>
+    own.map((adapter, at) => {
+      const stands = rung(plan.adapters, 'adapters', adapter.name, top + at * (double + gap), double);
+      if (adapter.plug) line(stands, rung(plan.plugs, 'plugs', adapter.name, stands.y, double), adapter.name);
+      return stands;
+    });
   for (const own of switches) {
     // a machine with adapters on several switches stands with the first of them
-    const fresh = machines.filter((machine) => !placed.has(machine.name) && machine.adapters.some((adapter) => adapter.switch === own.name));
+    const fresh = machines.filter(
+      (machine) => !placed.has(machine.name) && machine.adapters.some((adapter) => adapter.switch === own.name),
+    );
     const uplinks = adapters.filter(({ team }) => team === own.name);
     const box = double + Math.max(0, own.groups.length) * groupLine;
     const [left, right] = [heightOf(fresh.length, single), heightOf(uplinks.length, double)];
     const height = Math.max(left, box, right);
     const here = rung(plan.switches, 'switches', own.name, y + (height - box) / 2, box);
-    fresh.forEach((machine, at) => placed.set(machine.name, rung(plan.machines, 'machines', machine.name, y + (height - left) / 2 + at * (single + gap), single)));
+    fresh.forEach((machine, at) =>
+      placed.set(
+        machine.name,
+        rung(plan.machines, 'machines', machine.name, y + (height - left) / 2 + at * (single + gap), single),
+      ),
+    );
     for (const stands of putAdapters(uplinks, y + (height - right) / 2)) line(here, stands, stands.key);
     y += height + blockGap;
   }
@@ -65,6 +92,9 @@ export function ladderPlan({ machines, switches, adapters }: HostLadder): Ladder
   alone.forEach((machine, at) => rung(plan.machines, 'machines', machine.name, y + at * (single + gap), single));
   putAdapters(free, y);
   y += Math.max(heightOf(alone.length, single), heightOf(free.length, double));
-  plan.height = Math.max(0, ...[plan.machines, plan.switches, plan.adapters, plan.plugs].flat().map((own) => own.y + own.height));
+  plan.height = Math.max(
+    0,
+    ...[plan.machines, plan.switches, plan.adapters, plan.plugs].flat().map((own) => own.y + own.height),
+  );
   return plan;
 }

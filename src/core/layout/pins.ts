@@ -17,7 +17,9 @@ export const pinSel = ({ of }: Pick<Pin, 'of'>): string => ('device' in of ? `de
 
 /** Pins as an address has them: `d12:-40:88,sRPW:400:0`. */
 export function writePins(pins: readonly Pin[]): string {
-  return pins.map(({ of, x, y }) => `${'device' in of ? `d${of.device}` : `s${encodeURIComponent(of.site)}`}:${x}:${y}`).join(',');
+  return pins
+    .map(({ of, x, y }) => `${'device' in of ? `d${of.device}` : `s${encodeURIComponent(of.site)}`}:${x}:${y}`)
+    .join(',');
 }
 
 /** The same read back; what is none is left out, and of several for one thing the last holds. */
@@ -50,17 +52,30 @@ export function withPin(pins: readonly Pin[], { of, x, y }: Pin): Pin[] {
 }
 
 /** The layout with everything where somebody put it: a bay takes its devices along, a device goes alone, and what nobody touched stays. */
-export function applyPins(layout: MapLayout, pins: readonly Pin[], siteOfDevice: (id: number) => string | undefined): MapLayout {
+export function applyPins(
+  layout: MapLayout,
+  pins: readonly Pin[],
+  siteOfDevice: (id: number) => string | undefined,
+): MapLayout {
   if (pins.length === 0) return layout;
   const sites = new Map(pins.flatMap(({ of, x, y }) => ('site' in of ? [[of.site, { x, y }]] : [])));
   const devices = new Map(pins.flatMap(({ of, x, y }) => ('device' in of ? [[of.device, { x, y }]] : [])));
-  const moved = new Map(layout.bays.flatMap(({ site, x, y }) => {
-    const pin = sites.get(site);
-    return pin ? [[site, { dx: pin.x - x, dy: pin.y - y }]] : [];
-  }));
+  const moved = new Map(
+    layout.bays.flatMap(({ site, x, y }) => {
+      const pin = sites.get(site);
+      return pin ? [[site, { dx: pin.x - x, dy: pin.y - y }]] : [];
+    }),
+  );
   const bays = layout.bays.map((bay) => {
     const shift = moved.get(bay.site);
-    return shift ? { ...bay, x: bay.x + shift.dx, y: bay.y + shift.dy, terraces: bay.terraces.map((terrace) => ({ ...terrace, y: terrace.y + shift.dy })) } : bay;
+    return shift
+      ? {
+          ...bay,
+          x: bay.x + shift.dx,
+          y: bay.y + shift.dy,
+          terraces: bay.terraces.map((terrace) => ({ ...terrace, y: terrace.y + shift.dy })),
+        }
+      : bay;
   });
   const plates = layout.plates.map((plate) => {
     const pin = devices.get(plate.id);

@@ -29,7 +29,10 @@ interface Line<Port extends object> {
 const sum = (values: readonly number[]): number => values.reduce((all, one) => all + one, 0);
 
 /** Lines below each other in so many columns, filled one after the other. */
-function inColumns<Port extends object>(lines: readonly Line<Port>[], columns: number): { lines: readonly Line<Port>[]; wide: number; high: number }[] {
+function inColumns<Port extends object>(
+  lines: readonly Line<Port>[],
+  columns: number,
+): { lines: readonly Line<Port>[]; wide: number; high: number }[] {
   const each = Math.ceil(lines.length / columns);
   return Array.from({ length: Math.ceil(lines.length / each) }, (_, at) => {
     const own = lines.slice(at * each, (at + 1) * each);
@@ -41,9 +44,20 @@ function inColumns<Port extends object>(lines: readonly Line<Port>[], columns: n
  * Sockets as on the metal, made so small that all of them fit into a room, but no larger than `largest`. Cards of a chassis stand below each other,
  * or beside each other too where they are larger so.
  */
-export function planSockets<Port extends object>(ports: readonly Port[], plan: FaceplatePlan | null, { width, height }: SocketRoom, largest: number): SocketPlan<Port> {
+export function planSockets<Port extends object>(
+  ports: readonly Port[],
+  plan: FaceplatePlan | null,
+  { width, height }: SocketRoom,
+  largest: number,
+): SocketPlan<Port> {
   const rows = faceplateRows(ports, plan);
-  const lines = rows.map(({ blocks }): Line<Port> => ({ blocks, high: blocks.some(({ two }) => two) ? 2 : 1, wide: sum(blocks.map(({ two, ports: { length } }) => (two ? Math.ceil(length / 2) : length))) + groupGap * (blocks.length - 1) }));
+  const lines = rows.map(({ blocks }): Line<Port> => ({
+    blocks,
+    high: blocks.some(({ two }) => two) ? 2 : 1,
+    wide:
+      sum(blocks.map(({ two, ports: { length } }) => (two ? Math.ceil(length / 2) : length))) +
+      groupGap * (blocks.length - 1),
+  }));
   let best: { size: number; columns: ReturnType<typeof inColumns<Port>> } = { size: 0, columns: [] };
   for (let count = 1; count <= lines.length; count++) {
     const columns = inColumns(lines, count);
@@ -59,7 +73,9 @@ export function planSockets<Port extends object>(ports: readonly Port[], plan: F
     for (const { blocks, high } of column.lines) {
       let x = left;
       for (const { two, ports: members } of blocks) {
-        members.forEach((port, at) => sockets.push({ port, x: x + (two ? Math.floor(at / 2) : at) * size, y: y + (two ? (at % 2) * size : 0) }));
+        members.forEach((port, at) =>
+          sockets.push({ port, x: x + (two ? Math.floor(at / 2) : at) * size, y: y + (two ? (at % 2) * size : 0) }),
+        );
         x += ((two ? Math.ceil(members.length / 2) : members.length) + groupGap) * size;
       }
       y += high * size;

@@ -34,7 +34,12 @@ export interface LedgerRow {
  * @param at number of the survey looked at; later sightings are not known yet
  * @param lastBefore the survey before a given one, for "last seen"
  */
-export function ledgerOf(sightings: SerialSighting[], at: number, momentOf: (survey: number) => string, lastBefore: (survey: number) => number): LedgerRow[] {
+export function ledgerOf(
+  sightings: SerialSighting[],
+  at: number,
+  momentOf: (survey: number) => string,
+  lastBefore: (survey: number) => number,
+): LedgerRow[] {
   const bySerial = new Map<string, SerialSighting[]>();
   for (const sighting of sightings) {
     if (sighting.fromSurvey > at) continue;
@@ -43,31 +48,35 @@ export function ledgerOf(sightings: SerialSighting[], at: number, momentOf: (sur
     else bySerial.set(sighting.serial, [sighting]);
   }
   return [...bySerial.values()].flatMap((list) => {
-    const spans = mergeSpans(list.sort((x, y) => x.fromSurvey - y.fromSurvey || (x.untilSurvey ?? Infinity) - (y.untilSurvey ?? Infinity)));
+    const spans = mergeSpans(
+      list.sort((x, y) => x.fromSurvey - y.fromSurvey || (x.untilSurvey ?? Infinity) - (y.untilSurvey ?? Infinity)),
+    );
     const open = spans.filter(({ untilSurvey }) => untilSurvey === null || untilSurvey > at);
     const latest = open.at(-1) ?? spans.at(-1);
     const first = spans[0];
     if (!latest || !first) return [];
-    return [{
-      serial: latest.serial,
-      what: latest.what,
-      model: latest.model,
-      class: latest.class,
-      state: open.length > 0 ? ('in service' as const) : ('gone' as const),
-      device: latest.device,
-      deviceId: latest.deviceId,
-      place: latest.place,
-      site: latest.site,
-      firstSeen: momentOf(first.fromSurvey),
-      lastSeen: open.length > 0 ? momentOf(at) : momentOf(lastBefore(latest.untilSurvey ?? at)),
-      moves: spans.length - 1,
-      history: spans.map(({ device, place, fromSurvey, untilSurvey }) => ({
-        device,
-        place,
-        from: momentOf(fromSurvey),
-        until: untilSurvey === null || untilSurvey > at ? null : momentOf(lastBefore(untilSurvey)),
-      })),
-    }];
+    return [
+      {
+        serial: latest.serial,
+        what: latest.what,
+        model: latest.model,
+        class: latest.class,
+        state: open.length > 0 ? ('in service' as const) : ('gone' as const),
+        device: latest.device,
+        deviceId: latest.deviceId,
+        place: latest.place,
+        site: latest.site,
+        firstSeen: momentOf(first.fromSurvey),
+        lastSeen: open.length > 0 ? momentOf(at) : momentOf(lastBefore(latest.untilSurvey ?? at)),
+        moves: spans.length - 1,
+        history: spans.map(({ device, place, fromSurvey, untilSurvey }) => ({
+          device,
+          place,
+          from: momentOf(fromSurvey),
+          until: untilSurvey === null || untilSurvey > at ? null : momentOf(lastBefore(untilSurvey)),
+        })),
+      },
+    ];
   });
 }
 

@@ -6,11 +6,13 @@ export function within(start: Iterable<number>, joints: Iterable<Joint>, steps: 
   const found = new Set(start);
   let edge = [...found];
   for (let step = 0; step < steps && edge.length > 0; step++) {
-    edge = edge.flatMap((at) => neighbours.get(at) ?? []).filter((next) => {
-      if (found.has(next)) return false;
-      found.add(next);
-      return true;
-    });
+    edge = edge
+      .flatMap((at) => neighbours.get(at) ?? [])
+      .filter((next) => {
+        if (found.has(next)) return false;
+        found.add(next);
+        return true;
+      });
   }
   return found;
 }

@@ -76,5 +76,8 @@ export interface MapData {
   /** several machines on one port, behind something that nobody asked */
   segments: { device: number; port: string; machines: number }[];
   /** what was ever there up to this survey, each with the survey that found it: by it things keep their places */
-  ever: { devices: { id: number; name: string; role: Role; site: string; since: number }[]; joints: { a: number; b: number; since: number }[] };
+  ever: {
+    devices: { id: number; name: string; role: Role; site: string; since: number }[];
+    joints: { a: number; b: number; since: number }[];
+  };
 }

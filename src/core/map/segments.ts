@@ -32,5 +32,11 @@ export function segmentsOf(links: readonly MapLink[]): Segment[] {
     segment.links.push(id);
     found.set(key, segment);
   }
-  return [...found].sort(([x], [y]) => (x < y ? -1 : 1)).map(([id, segment]) => ({ id, ports: [...segment.ports.values()].sort((x, y) => x.device - y.device || (x.port < y.port ? -1 : 1)), links: segment.links }));
+  return [...found]
+    .sort(([x], [y]) => (x < y ? -1 : 1))
+    .map(([id, segment]) => ({
+      id,
+      ports: [...segment.ports.values()].sort((x, y) => x.device - y.device || (x.port < y.port ? -1 : 1)),
+      links: segment.links,
+    }));
 }

@@ -27,9 +27,17 @@ export function parseBgpPeers(answered: Answered): BgpPeer[] {
     const address = addressFromOctets(index);
     if (!address) return [];
     const state = states[numberOf(cells.get(2)) ?? 0] ?? 'idle';
-    return [{
-      address, identifier: textOf(cells.get(1)) ?? '', localAddress: textOf(cells.get(5)) ?? '', localAs, remoteAs: numberOf(cells.get(9)) || null,
-      state, enabled: numberOf(cells.get(3)) !== 1, establishedSeconds: state === 'established' ? (numberOf(cells.get(16)) ?? null) : null,
-    }];
+    return [
+      {
+        address,
+        identifier: textOf(cells.get(1)) ?? '',
+        localAddress: textOf(cells.get(5)) ?? '',
+        localAs,
+        remoteAs: numberOf(cells.get(9)) || null,
+        state,
+        enabled: numberOf(cells.get(3)) !== 1,
+        establishedSeconds: state === 'established' ? (numberOf(cells.get(16)) ?? null) : null,
+      },
+    ];
   });
 }

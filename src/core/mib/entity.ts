@@ -12,7 +12,19 @@ export const entPhysicalColumns = [2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 15, 16] 
 
 /** PhysicalClass of RFC 6933, in the order of its numbers. */
 export const physicalClasses = [
-  'unknown', 'other', 'unknown', 'chassis', 'backplane', 'container', 'powerSupply', 'fan', 'sensor', 'module', 'port', 'stack', 'cpu',
+  'unknown',
+  'other',
+  'unknown',
+  'chassis',
+  'backplane',
+  'container',
+  'powerSupply',
+  'fan',
+  'sensor',
+  'module',
+  'port',
+  'stack',
+  'cpu',
 ] as const;
 export type PhysicalClass = (typeof physicalClasses)[number];
 
@@ -60,7 +72,9 @@ export function parsePhysical(answered: Answered): PhysicalRow[] {
 
 /** Placeholders that agents write instead of a serial number. */
 export function cleanSerial(serial: string): string {
-  return /^(n\/?a|none|unknown|not specified|0+|-+|x+|to be filled.*|default string|\?+)$/i.test(serial.trim()) ? '' : serial.trim();
+  return /^(n\/?a|none|unknown|not specified|0+|-+|x+|to be filled.*|default string|\?+)$/i.test(serial.trim())
+    ? ''
+    : serial.trim();
 }
 
 /** entAliasMappingIdentifier: physical index → ifIndex, for entries that point at ifIndex (RFC 6933). */

@@ -9,7 +9,19 @@ export const hostTables = {
 } as const;
 
 const storageTypes = '1.3.6.1.2.1.25.2.1';
-const storageKinds = ['other', 'other', 'ram', 'virtualMemory', 'fixedDisk', 'removableDisk', 'floppyDisk', 'compactDisc', 'ramDisk', 'flash', 'network'] as const;
+const storageKinds = [
+  'other',
+  'other',
+  'ram',
+  'virtualMemory',
+  'fixedDisk',
+  'removableDisk',
+  'floppyDisk',
+  'compactDisc',
+  'ramDisk',
+  'flash',
+  'network',
+] as const;
 const deviceTypes = '1.3.6.1.2.1.25.3.1';
 
 export type StorageKind = (typeof storageKinds)[number];
@@ -38,7 +50,9 @@ export function parseHost(answered: Answered): HostResources | null {
     const unit = numberOf(cells.get(4)) ?? 0;
     return {
       index: index[0] ?? 0,
-      kind: type.startsWith(`${storageTypes}.`) ? (storageKinds[Number(type.slice(storageTypes.length + 1))] ?? 'other') : ('other' as const),
+      kind: type.startsWith(`${storageTypes}.`)
+        ? (storageKinds[Number(type.slice(storageTypes.length + 1))] ?? 'other')
+        : ('other' as const),
       name: textOf(cells.get(3)) ?? '',
       sizeBytes: unsigned32(numberOf(cells.get(5)) ?? 0) * unit,
       usedBytes: unsigned32(numberOf(cells.get(6)) ?? 0) * unit,

@@ -32,14 +32,25 @@ const kinds = ['unknown', 'unknown', 'operatingSystem', 'deviceDriver', 'applica
 export function parseRunning(answered: Answered): RunningProcess[] {
   return tableRows(hostSoftwareTables.hrSWRunEntry, answered)
     .filter(({ index }) => index.length === 1)
-    .map(({ index, cells }) => ({ process: index[0] ?? 0, name: textOf(cells.get(2)) ?? '', path: textOf(cells.get(4)) ?? '', parameters: textOf(cells.get(5)) ?? '' }));
+    .map(({ index, cells }) => ({
+      process: index[0] ?? 0,
+      name: textOf(cells.get(2)) ?? '',
+      path: textOf(cells.get(4)) ?? '',
+      parameters: textOf(cells.get(5)) ?? '',
+    }));
 }
 
 export function parseInstalled(answered: Answered): InstalledSoftware[] {
   return tableRows(hostSoftwareTables.hrSWInstalledEntry, answered).flatMap(({ index, cells }) => {
     const name = textOf(cells.get(2)) ?? '';
     if (index.length !== 1 || !name) return [];
-    return [{ name, kind: kinds[numberOf(cells.get(4)) ?? 0] ?? ('unknown' as const), installedAt: dateAndTime(octetsOfValue(cells.get(5))) }];
+    return [
+      {
+        name,
+        kind: kinds[numberOf(cells.get(4)) ?? 0] ?? ('unknown' as const),
+        installedAt: dateAndTime(octetsOfValue(cells.get(5))),
+      },
+    ];
   });
 }
 
@@ -48,7 +59,8 @@ export function dateAndTime(octets: Uint8Array | undefined): string | null {
   if (!octets || (octets.length !== 8 && octets.length !== 11)) return null;
   const [high = 0, low = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0] = octets;
   const year = high * 256 + low;
-  if (year < 1970 || month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 60) return null;
+  if (year < 1970 || month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 60)
+    return null;
   const two = (value: number) => String(value).padStart(2, '0');
   return `${String(year).padStart(4, '0')}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:${two(second)}`;
 }

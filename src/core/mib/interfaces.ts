@@ -51,7 +51,16 @@ export interface InterfaceRow {
 }
 
 const adminStates: AdminState[] = ['unknown', 'up', 'down', 'testing'];
-const operStates: OperState[] = ['unknown', 'up', 'down', 'testing', 'unknown', 'dormant', 'notPresent', 'lowerLayerDown'];
+const operStates: OperState[] = [
+  'unknown',
+  'up',
+  'down',
+  'testing',
+  'unknown',
+  'dormant',
+  'notPresent',
+  'lowerLayerDown',
+];
 
 /** Joins the interface tables by ifIndex, ordered by it. Rows without an ifEntry are left out. */
 export function parseInterfaces(answered: Answered): InterfaceRow[] {
@@ -59,7 +68,7 @@ export function parseInterfaces(answered: Answered): InterfaceRow[] {
   const duplex = byIndex(interfaceTables.dot3StatsEntry, answered);
   const aggregation = byIndex(interfaceTables.dot3adAggPortEntry, answered);
   const mau = parseMau(answered);
-  const rows =  tableRows(interfaceTables.ifEntry, answered)
+  const rows = tableRows(interfaceTables.ifEntry, answered)
     .filter((row) => row.index.length === 1)
     .map(({ index, cells }) => {
       const ifIndex = index[0] ?? 0;
@@ -68,7 +77,8 @@ export function parseInterfaces(answered: Answered): InterfaceRow[] {
       const description = textOf(cells.get(2)) ?? '';
       const aggregate = numberOf(aggregation.get(ifIndex)?.get(13));
       const unit = mau.get(ifIndex);
-      const etherDuplex = (['unknown', 'unknown', 'half', 'full'] as const)[numberOf(duplex.get(ifIndex)?.get(19)) ?? 0] ?? 'unknown';
+      const etherDuplex =
+        (['unknown', 'unknown', 'half', 'full'] as const)[numberOf(duplex.get(ifIndex)?.get(19)) ?? 0] ?? 'unknown';
       const lastChange = numberOf(cells.get(9));
       const connector = numberOf(more?.get(17));
       return {
@@ -97,7 +107,9 @@ export function parseInterfaces(answered: Answered): InterfaceRow[] {
 
 function lostFrames(cells: Cells): PortCounters | null {
   const counts = [14, 20, 13, 19].map((column) => numberOf(cells.get(column)));
-  return counts.every((count) => count === undefined) ? null : (counts.map((count) => count ?? 0) as unknown as PortCounters);
+  return counts.every((count) => count === undefined)
+    ? null
+    : (counts.map((count) => count ?? 0) as unknown as PortCounters);
 }
 
 const ieee8023adLag = 161;
@@ -107,7 +119,10 @@ function withStackedAggregates(rows: InterfaceRow[], answered: Answered): Interf
   const aggregates = new Set(rows.filter(({ ifType }) => ifType === ieee8023adLag).map(({ ifIndex }) => ifIndex));
   if (aggregates.size === 0 || rows.some(({ aggregate }) => aggregate !== null)) return rows;
   const above = new Map<number, number>();
-  for (const { index: [higher = 0, lower = 0] } of tableRows(interfaceTables.ifStackEntry, answered)) if (aggregates.has(higher) && lower !== 0) above.set(lower, higher);
+  for (const {
+    index: [higher = 0, lower = 0],
+  } of tableRows(interfaceTables.ifStackEntry, answered))
+    if (aggregates.has(higher) && lower !== 0) above.set(lower, higher);
   return rows.map((row) => ({ ...row, aggregate: above.get(row.ifIndex) ?? null }));
 }
 

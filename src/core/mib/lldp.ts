@@ -14,14 +14,57 @@ export const lldpTables = {
   lldpXMedLocMediaPolicyEntry: '1.0.8802.1.1.2.1.5.4795.1.2.1.1',
 } as const;
 
-export type ChassisIdSubtype = 'component' | 'interfaceAlias' | 'portComponent' | 'macAddress' | 'networkAddress' | 'interfaceName' | 'local' | 'unknown';
-export type PortIdSubtype = 'interfaceAlias' | 'portComponent' | 'macAddress' | 'networkAddress' | 'interfaceName' | 'agentCircuitId' | 'local' | 'unknown';
+export type ChassisIdSubtype =
+  | 'component'
+  | 'interfaceAlias'
+  | 'portComponent'
+  | 'macAddress'
+  | 'networkAddress'
+  | 'interfaceName'
+  | 'local'
+  | 'unknown';
+export type PortIdSubtype =
+  | 'interfaceAlias'
+  | 'portComponent'
+  | 'macAddress'
+  | 'networkAddress'
+  | 'interfaceName'
+  | 'agentCircuitId'
+  | 'local'
+  | 'unknown';
 
-const chassisIdSubtypes: ChassisIdSubtype[] = ['unknown', 'component', 'interfaceAlias', 'portComponent', 'macAddress', 'networkAddress', 'interfaceName', 'local'];
-const portIdSubtypes: PortIdSubtype[] = ['unknown', 'interfaceAlias', 'portComponent', 'macAddress', 'networkAddress', 'interfaceName', 'agentCircuitId', 'local'];
+const chassisIdSubtypes: ChassisIdSubtype[] = [
+  'unknown',
+  'component',
+  'interfaceAlias',
+  'portComponent',
+  'macAddress',
+  'networkAddress',
+  'interfaceName',
+  'local',
+];
+const portIdSubtypes: PortIdSubtype[] = [
+  'unknown',
+  'interfaceAlias',
+  'portComponent',
+  'macAddress',
+  'networkAddress',
+  'interfaceName',
+  'agentCircuitId',
+  'local',
+];
 
 /** LldpSystemCapabilitiesMap, high bit first. */
-const capabilityNames = ['other', 'repeater', 'bridge', 'wlanAccessPoint', 'router', 'telephone', 'docsisCableDevice', 'stationOnly'] as const;
+const capabilityNames = [
+  'other',
+  'repeater',
+  'bridge',
+  'wlanAccessPoint',
+  'router',
+  'telephone',
+  'docsisCableDevice',
+  'stationOnly',
+] as const;
 export type LldpCapability = (typeof capabilityNames)[number];
 
 /** Columns lldpXMedLocMediaPolicyVlanID and lldpXMedLocMediaPolicyUnknown; application voice(1). */
@@ -72,7 +115,8 @@ export function parseLldp(answered: Answered): Lldp | null {
     };
   });
   if (!chassis && localPorts.length === 0) return null;
-  const chassisIdSubtype = chassisIdSubtypes[numberOf(scalar(lldpTables.lldpLocChassisIdSubtype, answered)) ?? 0] ?? 'unknown';
+  const chassisIdSubtype =
+    chassisIdSubtypes[numberOf(scalar(lldpTables.lldpLocChassisIdSubtype, answered)) ?? 0] ?? 'unknown';
   const addresses = managementAddresses(answered);
   const neighbours = tableRows(lldpTables.lldpRemEntry, answered)
     .filter(({ index }) => index.length === 3)
@@ -92,11 +136,27 @@ export function parseLldp(answered: Answered): Lldp | null {
         managementAddresses: addresses.get(index.join('.')) ?? [],
       };
     });
-  const voiceVlans = new Map(tableRows(lldpTables.lldpXMedLocMediaPolicyEntry, answered).flatMap(({ index: [portNumber = 0, application], cells }) => {
-    const vlan = numberOf(cells.get(2));
-    return application === voice && numberOf(cells.get(5)) !== truthTrue && vlan !== undefined && vlan >= 1 && vlan <= 4094 ? [[portNumber, vlan] as const] : [];
-  }));
-  return { chassisIdSubtype, chassisId: identifier(chassisIdSubtype, chassis), localPorts, neighbours, ...(voiceVlans.size > 0 && { voiceVlans }) };
+  const voiceVlans = new Map(
+    tableRows(lldpTables.lldpXMedLocMediaPolicyEntry, answered).flatMap(
+      ({ index: [portNumber = 0, application], cells }) => {
+        const vlan = numberOf(cells.get(2));
+        return application === voice &&
+          numberOf(cells.get(5)) !== truthTrue &&
+          vlan !== undefined &&
+          vlan >= 1 &&
+          vlan <= 4094
+          ? [[portNumber, vlan] as const]
+          : [];
+      },
+    ),
+  );
+  return {
+    chassisIdSubtype,
+    chassisId: identifier(chassisIdSubtype, chassis),
+    localPorts,
+    neighbours,
+    ...(voiceVlans.size > 0 && { voiceVlans }),
+  };
 }
 
 /** The subtype decides what the octets mean: a MAC, an address behind its IANA family octet, or text. */

@@ -19,24 +19,58 @@ const dot3MauType = '1.3.6.1.2.1.26.4.';
 
 /** [number, media, duplex] of IANA-MAU-MIB. Types above 100 Mbit/s without a letter pair are full duplex only. */
 const types: Record<number, [media: string, duplex?: 'half' | 'full']> = {
-  5: ['10BASE-T'], 8: ['10BASE-FL'], 10: ['10BASE-T', 'half'], 11: ['10BASE-T', 'full'], 12: ['10BASE-FL', 'half'], 13: ['10BASE-FL', 'full'],
-  15: ['100BASE-TX', 'half'], 16: ['100BASE-TX', 'full'], 17: ['100BASE-FX', 'half'], 18: ['100BASE-FX', 'full'],
-  21: ['1000BASE-X', 'half'], 22: ['1000BASE-X', 'full'], 23: ['1000BASE-LX', 'half'], 24: ['1000BASE-LX', 'full'], 25: ['1000BASE-SX', 'half'], 26: ['1000BASE-SX', 'full'],
-  27: ['1000BASE-CX', 'half'], 28: ['1000BASE-CX', 'full'], 29: ['1000BASE-T', 'half'], 30: ['1000BASE-T', 'full'],
-  31: ['10GBASE-X', 'full'], 32: ['10GBASE-LX4', 'full'], 33: ['10GBASE-R', 'full'], 34: ['10GBASE-ER', 'full'], 35: ['10GBASE-LR', 'full'], 36: ['10GBASE-SR', 'full'],
-  41: ['10GBASE-CX4', 'full'], 44: ['100BASE-BX10-D', 'full'], 45: ['100BASE-BX10-U', 'full'], 46: ['100BASE-LX10', 'full'],
-  47: ['1000BASE-BX10-D', 'full'], 48: ['1000BASE-BX10-U', 'full'], 49: ['1000BASE-LX10', 'full'], 54: ['10GBASE-T', 'full'], 55: ['10GBASE-LRM', 'full'],
+  5: ['10BASE-T'],
+  8: ['10BASE-FL'],
+  10: ['10BASE-T', 'half'],
+  11: ['10BASE-T', 'full'],
+  12: ['10BASE-FL', 'half'],
+  13: ['10BASE-FL', 'full'],
+  15: ['100BASE-TX', 'half'],
+  16: ['100BASE-TX', 'full'],
+  17: ['100BASE-FX', 'half'],
+  18: ['100BASE-FX', 'full'],
+  21: ['1000BASE-X', 'half'],
+  22: ['1000BASE-X', 'full'],
+  23: ['1000BASE-LX', 'half'],
+  24: ['1000BASE-LX', 'full'],
+  25: ['1000BASE-SX', 'half'],
+  26: ['1000BASE-SX', 'full'],
+  27: ['1000BASE-CX', 'half'],
+  28: ['1000BASE-CX', 'full'],
+  29: ['1000BASE-T', 'half'],
+  30: ['1000BASE-T', 'full'],
+  31: ['10GBASE-X', 'full'],
+  32: ['10GBASE-LX4', 'full'],
+  33: ['10GBASE-R', 'full'],
+  34: ['10GBASE-ER', 'full'],
+  35: ['10GBASE-LR', 'full'],
+  36: ['10GBASE-SR', 'full'],
+  41: ['10GBASE-CX4', 'full'],
+  44: ['100BASE-BX10-D', 'full'],
+  45: ['100BASE-BX10-U', 'full'],
+  46: ['100BASE-LX10', 'full'],
+  47: ['1000BASE-BX10-D', 'full'],
+  48: ['1000BASE-BX10-U', 'full'],
+  49: ['1000BASE-LX10', 'full'],
+  54: ['10GBASE-T', 'full'],
+  55: ['10GBASE-LRM', 'full'],
 };
 
 /** The first operational attachment unit of each interface. */
 export function parseMau(answered: Answered): Map<number, MauRow> {
-  const negotiation = new Map(tableRows(mauTables.ifMauAutoNegEntry, answered).map(({ index, cells }) => [index.join('.'), numberOf(cells.get(1))]));
+  const negotiation = new Map(
+    tableRows(mauTables.ifMauAutoNegEntry, answered).map(({ index, cells }) => [
+      index.join('.'),
+      numberOf(cells.get(1)),
+    ]),
+  );
   const found = new Map<number, MauRow>();
   for (const { index, cells } of tableRows(mauTables.ifMauEntry, answered)) {
     const [ifIndex] = index;
     const pointer = textOf(cells.get(3)) ?? '';
     if (ifIndex === undefined || index.length !== 2 || found.has(ifIndex)) continue;
-    const [media = '', duplex = 'unknown'] = (pointer.startsWith(dot3MauType) ? types[Number(pointer.slice(dot3MauType.length))] : undefined) ?? [];
+    const [media = '', duplex = 'unknown'] =
+      (pointer.startsWith(dot3MauType) ? types[Number(pointer.slice(dot3MauType.length))] : undefined) ?? [];
     const enabled = negotiation.get(index.join('.'));
     found.set(ifIndex, { ifIndex, media, duplex, autoNegotiation: enabled === undefined ? null : enabled === 1 });
   }

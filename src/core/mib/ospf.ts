@@ -22,6 +22,13 @@ export function parseOspfNeighbours(answered: Answered): OspfNeighbour[] {
   return tableRows(ospfTables.ospfNbrEntry, answered).flatMap(({ index, cells }) => {
     const address = addressFromOctets(index.slice(0, 4));
     if (!address || index.length !== 5) return [];
-    return [{ address, ifIndex: index[4] || null, routerId: textOf(cells.get(3)) ?? '', state: states[numberOf(cells.get(6)) ?? 0] ?? 'down' }];
+    return [
+      {
+        address,
+        ifIndex: index[4] || null,
+        routerId: textOf(cells.get(3)) ?? '',
+        state: states[numberOf(cells.get(6)) ?? 0] ?? 'down',
+      },
+    ];
   });
 }

@@ -2,7 +2,10 @@ import { tableRows, type Answered } from './table';
 import { numberOf } from './varbind';
 
 /** POWER-ETHERNET-MIB (RFC 3621): what a port gives to the one plugged into it. */
-export const powerEthernetTables = { pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1', pethMainPseEntry: '1.3.6.1.2.1.105.1.3.1.1' } as const;
+export const powerEthernetTables = {
+  pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1',
+  pethMainPseEntry: '1.3.6.1.2.1.105.1.3.1.1',
+} as const;
 /** What a group of ports may give, and gives: pethMainPsePower 2, pethMainPseConsumptionPower 4. */
 export const pethMainPseColumns = [2, 4] as const;
 /** TruthValue that can be written: whether the port may give power. */
@@ -10,7 +13,15 @@ export const pethPsePortAdminEnable = `${powerEthernetTables.pethPsePortEntry}.3
 export const pethPsePortColumns = [3, 6, 10] as const;
 
 /** pethPsePortDetectionStatus, in the order of its numbers. */
-export const poweringStates = ['unknown', 'disabled', 'searching', 'delivering', 'fault', 'test', 'other fault'] as const;
+export const poweringStates = [
+  'unknown',
+  'disabled',
+  'searching',
+  'delivering',
+  'fault',
+  'test',
+  'other fault',
+] as const;
 export type PoweringState = (typeof poweringStates)[number];
 
 export interface PoweringPort {
@@ -35,7 +46,9 @@ export interface PowerGroup {
 export function parsePowerGroups(answered: Answered): PowerGroup[] {
   return tableRows(powerEthernetTables.pethMainPseEntry, answered).flatMap(({ index, cells }) => {
     const [budgetWatts, drawnWatts] = [numberOf(cells.get(2)), numberOf(cells.get(4))];
-    return index.length === 1 && budgetWatts !== undefined && budgetWatts > 0 && drawnWatts !== undefined ? [{ group: index[0] ?? 0, budgetWatts, drawnWatts }] : [];
+    return index.length === 1 && budgetWatts !== undefined && budgetWatts > 0 && drawnWatts !== undefined
+      ? [{ group: index[0] ?? 0, budgetWatts, drawnWatts }]
+      : [];
   });
 }
 
@@ -51,7 +64,10 @@ export function parsePoweringPorts(answered: Answered): PoweringPort[] {
         enabled: numberOf(cells.get(3)) === 1,
         state,
         // class0(1) … class4(5)
-        class: state === 'delivering' && powerClass !== undefined && powerClass >= 1 && powerClass <= 5 ? powerClass - 1 : null,
+        class:
+          state === 'delivering' && powerClass !== undefined && powerClass >= 1 && powerClass <= 5
+            ? powerClass - 1
+            : null,
       };
     });
 }
@@ -63,7 +79,8 @@ export function parsePoweringPorts(answered: Answered): PoweringPort[] {
 export function poweringByIfIndex(ports: PoweringPort[], sockets: number[]): Map<number, PoweringPort> {
   const known = new Set(sockets);
   const indexes = ports.map(({ port }) => port);
-  if (new Set(indexes).size === indexes.length && indexes.every((index) => known.has(index))) return new Map(ports.map((port) => [port.port, port]));
+  if (new Set(indexes).size === indexes.length && indexes.every((index) => known.has(index)))
+    return new Map(ports.map((port) => [port.port, port]));
   const inOrder = [...ports].sort((x, y) => x.group - y.group || x.port - y.port);
   const counted = [...sockets].sort((x, y) => x - y);
   return new Map(inOrder.slice(0, counted.length).map((port, at) => [counted[at] ?? 0, port]));

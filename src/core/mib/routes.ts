@@ -16,7 +16,26 @@ export const inetCidrRouteColumns = [7, 8, 9] as const;
 export const ipCidrRouteColumns = [5, 6, 7] as const;
 
 /** IANAipRouteProtocol by number; the proprietary ones have no name of their own here. */
-const protocols = ['other', 'other', 'local', 'static', 'icmp', 'egp', 'ggp', 'hello', 'rip', 'is-is', 'es-is', 'proprietary', 'other', 'ospf', 'bgp', 'idpr', 'proprietary', 'dvmrp'] as const;
+const protocols = [
+  'other',
+  'other',
+  'local',
+  'static',
+  'icmp',
+  'egp',
+  'ggp',
+  'hello',
+  'rip',
+  'is-is',
+  'es-is',
+  'proprietary',
+  'other',
+  'ospf',
+  'bgp',
+  'idpr',
+  'proprietary',
+  'dvmrp',
+] as const;
 export type RouteProtocol = (typeof protocols)[number];
 
 export interface RouteRow {
@@ -30,31 +49,59 @@ export interface RouteRow {
 
 /** How many routes the agent says it has; null where it does not. */
 export function routeCount(answered: Answered): number | null {
-  return numberOf(scalar(routeTables.inetCidrRouteNumber, answered)) ?? numberOf(scalar(routeTables.ipCidrRouteNumber, answered)) ?? null;
+  return (
+    numberOf(scalar(routeTables.inetCidrRouteNumber, answered)) ??
+    numberOf(scalar(routeTables.ipCidrRouteNumber, answered)) ??
+    null
+  );
 }
 
 /** Routes of both tables, each once. Rows of type reject(2) and blackhole(5) lead nowhere and are left out. */
 export function parseRoutes(answered: Answered): RouteRow[] {
   const found = new Map<string, RouteRow>();
-  const keep = (destination: string | null, nextHop: string | null, ifIndex: number | undefined, type: number | undefined, protocol: number | undefined) => {
+  const keep = (
+    destination: string | null,
+    nextHop: string | null,
+    ifIndex: number | undefined,
+    type: number | undefined,
+    protocol: number | undefined,
+  ) => {
     if (destination === null || ifIndex === undefined || type === 2 || type === 5) return;
     const direct = nextHop === null || nextHop === '0.0.0.0' || nextHop === '::' || nextHop === '*' || type === 3;
-    const row: RouteRow = { destination, nextHop: direct ? null : nextHop, ifIndex, protocol: protocols[protocol ?? 1] ?? 'other' };
+    const row: RouteRow = {
+      destination,
+      nextHop: direct ? null : nextHop,
+      ifIndex,
+      protocol: protocols[protocol ?? 1] ?? 'other',
+    };
     found.set(`${row.destination} ${row.nextHop ?? ''} ${row.ifIndex}`, row);
   };
   for (const { index, cells } of tableRows(routeTables.ipCidrRouteEntry, answered)) {
     if (index.length !== 13) continue;
     const network = addressFromOctets(index.slice(0, 4));
     const length = maskLength(addressFromOctets(index.slice(4, 8)) ?? '');
-    keep(network === null || length === null ? null : `${network}/${length}`, addressFromOctets(index.slice(9, 13)), numberOf(cells.get(5)), numberOf(cells.get(6)), numberOf(cells.get(7)));
+    keep(
+      network === null || length === null ? null : `${network}/${length}`,
+      addressFromOctets(index.slice(9, 13)),
+      numberOf(cells.get(5)),
+      numberOf(cells.get(6)),
+      numberOf(cells.get(7)),
+    );
   }
   for (const { index, cells } of tableRows(routeTables.inetCidrRouteEntry, answered)) {
     const destination = indexedAddress(index, 0);
     const length = destination ? index[destination.next] : undefined;
     const policy = destination ? lengthPrefixed(index, destination.next + 1) : null;
     const nextHop = policy ? indexedAddress(index, policy.next) : null;
-    if (!destination || length === undefined || length > (destination.address.includes(':') ? 128 : 32) || !nextHop) continue;
-    keep(`${destination.address}/${length}`, nextHop.address, numberOf(cells.get(7)), numberOf(cells.get(8)), numberOf(cells.get(9)));
+    if (!destination || length === undefined || length > (destination.address.includes(':') ? 128 : 32) || !nextHop)
+      continue;
+    keep(
+      `${destination.address}/${length}`,
+      nextHop.address,
+      numberOf(cells.get(7)),
+      numberOf(cells.get(8)),
+      numberOf(cells.get(9)),
+    );
   }
   return [...found.values()];
 }

@@ -7,11 +7,36 @@ export const sensorTables = { entPhySensorEntry: '1.3.6.1.2.1.99.1.1.1' } as con
 /** Type, scale, precision, value, state, unit as the agent would print it. */
 export const entPhySensorColumns = [1, 2, 3, 4, 5, 6] as const;
 
-const sensorTypes = ['unknown', 'other', 'unknown', 'voltsAC', 'voltsDC', 'amperes', 'watts', 'hertz', 'celsius', 'percentRH', 'rpm', 'cmm', 'truthvalue'] as const;
+const sensorTypes = [
+  'unknown',
+  'other',
+  'unknown',
+  'voltsAC',
+  'voltsDC',
+  'amperes',
+  'watts',
+  'hertz',
+  'celsius',
+  'percentRH',
+  'rpm',
+  'cmm',
+  'truthvalue',
+] as const;
 export type SensorType = (typeof sensorTypes)[number];
 
 const units: Record<SensorType, string> = {
-  unknown: '', other: '', voltsAC: 'V', voltsDC: 'V', amperes: 'A', watts: 'W', hertz: 'Hz', celsius: '°C', percentRH: '%', rpm: '/min', cmm: 'm³/min', truthvalue: '',
+  unknown: '',
+  other: '',
+  voltsAC: 'V',
+  voltsDC: 'V',
+  amperes: 'A',
+  watts: 'W',
+  hertz: 'Hz',
+  celsius: '°C',
+  percentRH: '%',
+  rpm: '/min',
+  cmm: 'm³/min',
+  truthvalue: '',
 };
 
 const states = ['unavailable', 'ok', 'unavailable', 'nonoperational'] as const;
@@ -39,7 +64,13 @@ export function parseSensors(answered: Answered): SensorRow[] {
       const raw = numberOf(cells.get(4)) ?? 0;
       // 32-bit overflow and underflow are told by the ends of the range
       const told = state === 'ok' && Math.abs(raw) < 1_000_000_000;
-      return { entPhysicalIndex: index[0] ?? 0, type, unit: units[type] || (textOf(cells.get(6)) ?? ''), value: told ? scaled(raw, exponent) : null, state };
+      return {
+        entPhysicalIndex: index[0] ?? 0,
+        type,
+        unit: units[type] || (textOf(cells.get(6)) ?? ''),
+        value: told ? scaled(raw, exponent) : null,
+        state,
+      };
     });
 }
 

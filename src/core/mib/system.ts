@@ -43,6 +43,7 @@ export function parseSystem(answered: Answered): SystemGroup | null {
     name: name ?? '',
     location: textOf(read(systemObjects.sysLocation)) ?? '',
     services: numberOf(read(systemObjects.sysServices)) ?? null,
-    engineId: engine && engine.length > 0 ? Array.from(engine, (octet) => octet.toString(16).padStart(2, '0')).join('') : null,
+    engineId:
+      engine && engine.length > 0 ? Array.from(engine, (octet) => octet.toString(16).padStart(2, '0')).join('') : null,
   };
 }

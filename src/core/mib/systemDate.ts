@@ -10,9 +10,32 @@ const quarterHourSeconds = 900;
  */
 export function clockAhead(octets: Uint8Array | undefined, nowMs: number): number | null {
   if (!octets || (octets.length !== 8 && octets.length !== 11)) return null;
-  const [high = 0, low = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0, tenth = 0, sign, zoneHours = 0, zoneMinutes = 0] = octets;
+  const [
+    high = 0,
+    low = 0,
+    month = 0,
+    day = 0,
+    hour = 0,
+    minute = 0,
+    second = 0,
+    tenth = 0,
+    sign,
+    zoneHours = 0,
+    zoneMinutes = 0,
+  ] = octets;
   const year = high * 256 + low;
-  if (year < 1970 || month < 1 || month > 12 || day < 1 || day > 31 || hour > 23 || minute > 59 || second > 60 || tenth > 9) return null;
+  if (
+    year < 1970 ||
+    month < 1 ||
+    month > 12 ||
+    day < 1 ||
+    day > 31 ||
+    hour > 23 ||
+    minute > 59 ||
+    second > 60 ||
+    tenth > 9
+  )
+    return null;
   const told = Date.UTC(year, month - 1, day, hour, minute, second, tenth * 100);
   if (sign === undefined) {
     const ahead = (told - nowMs) / 1000;

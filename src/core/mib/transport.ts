@@ -57,7 +57,22 @@ export function parseConnections(answered: Answered): Connection[] {
     const localPort = local ? index[local.next] : undefined;
     const remote = local ? indexedAddress(index, local.next + 1) : null;
     const remotePort = remote ? index[remote.next] : undefined;
-    if (!local || !remote || localPort === undefined || remotePort === undefined || numberOf(cells.get(7)) !== established) return [];
-    return [{ localAddress: local.address, localPort, remoteAddress: remote.address, remotePort, process: numberOf(cells.get(8)) || null }];
+    if (
+      !local ||
+      !remote ||
+      localPort === undefined ||
+      remotePort === undefined ||
+      numberOf(cells.get(7)) !== established
+    )
+      return [];
+    return [
+      {
+        localAddress: local.address,
+        localPort,
+        remoteAddress: remote.address,
+        remotePort,
+        process: numberOf(cells.get(8)) || null,
+      },
+    ];
   });
 }

@@ -34,7 +34,7 @@ export function textOf(value: SnmpValue | undefined): string | undefined {
     } catch {
       text = latin1.decode(value.value);
     }
-     
+
     return text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
   }
   if (value.type === 'oid' || value.type === 'ipAddress') return value.value;

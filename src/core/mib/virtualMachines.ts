@@ -60,7 +60,9 @@ export function parseHypervisor(answered: Answered): Hypervisor | null {
         adapters: adapters.get(index[0] ?? 0) ?? [],
       };
     });
-  return software === '' && machines.length === 0 ? null : { software, version: textOf(scalar(vmTables.vmHvVersion, answered)) ?? '', machines };
+  return software === '' && machines.length === 0
+    ? null
+    : { software, version: textOf(scalar(vmTables.vmHvVersion, answered)) ?? '', machines };
 }
 
 /** Sixteen octets, or the text of them (UUID-TC-MIB, RFC 6933 section 2.14). */

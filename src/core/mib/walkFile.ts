@@ -24,11 +24,17 @@ export function parseWalk(text: string): Varbind[] {
     const line = lines[at] ?? '';
     if (line.trim() === '' || line.startsWith('#')) continue;
     const head = /^\.?(\d+(?:\.\d+)*) = (.*)$/s.exec(line);
-    if (!head?.[1] || head[2] === undefined) throw new WalkError(at + 1, `is not “.1.3.6… = TYPE: value” but “${line.slice(0, 60)}”`);
+    if (!head?.[1] || head[2] === undefined)
+      throw new WalkError(at + 1, `is not “.1.3.6… = TYPE: value” but “${line.slice(0, 60)}”`);
     const start = at;
     let rest = head[2];
     // a value goes on until the next line that begins like a varbind
-    while (at + 1 < lines.length && !/^\.?\d+(\.\d+)+ = /.test(lines[at + 1] ?? '') && continues(rest, lines[at + 1] ?? '')) rest += `\n${lines[++at] ?? ''}`;
+    while (
+      at + 1 < lines.length &&
+      !/^\.?\d+(\.\d+)+ = /.test(lines[at + 1] ?? '') &&
+      continues(rest, lines[at + 1] ?? '')
+    )
+      rest += `\n${lines[++at] ?? ''}`;
     const value = walkValue(rest, start + 1);
     if (value) varbinds.push({ oid: head[1], value });
   }
@@ -53,11 +59,15 @@ function walkValue(text: string, line: number): SnmpValue | null {
     return Number(digits);
   };
   switch (type) {
-    case 'INTEGER': return { type: 'integer', value: number() };
+    case 'INTEGER':
+      return { type: 'integer', value: number() };
     case 'Gauge32':
-    case 'Unsigned32': return { type: 'gauge32', value: number() };
-    case 'Counter32': return { type: 'counter32', value: number() };
-    case 'Timeticks': return { type: 'timeticks', value: number() };
+    case 'Unsigned32':
+      return { type: 'gauge32', value: number() };
+    case 'Counter32':
+      return { type: 'counter32', value: number() };
+    case 'Timeticks':
+      return { type: 'timeticks', value: number() };
     case 'Counter64': {
       if (!/^\d+$/.test(raw.trim())) throw new WalkError(line, `“${raw.slice(0, 40)}” is no number`);
       return { type: 'counter64', value: BigInt(raw.trim()) };
@@ -68,7 +78,8 @@ function walkValue(text: string, line: number): SnmpValue | null {
       return { type: 'oid', value: oid };
     }
     case 'IpAddress':
-    case 'Network Address': return { type: 'ipAddress', value: raw.trim() };
+    case 'Network Address':
+      return { type: 'ipAddress', value: raw.trim() };
     case 'Hex-STRING':
     case 'BITS':
     case 'OPAQUE':
@@ -81,6 +92,7 @@ function walkValue(text: string, line: number): SnmpValue | null {
       const inner = quoted ? (quoted[1] ?? '').replace(/\\(["\\])/g, '$1') : raw;
       return { type: 'octets', value: new TextEncoder().encode(inner) };
     }
-    default: throw new WalkError(line, `has the unknown type “${type}”`);
+    default:
+      throw new WalkError(line, `has the unknown type “${type}”`);
   }
 }

@@ -19,9 +19,15 @@ const mostMistakes = 200;
  * @param lines cells by line, as in the file
  * @param keys columns that name a row, the best first, and which rows they name
  */
-export function planImport(head: string[], lines: { line: number; cells: string[] }[], fields: OwnField[], keys: { name: string; labels: string[]; find: (value: string) => OwnedRow[] }[]): ImportPlan {
+export function planImport(
+  head: string[],
+  lines: { line: number; cells: string[] }[],
+  fields: OwnField[],
+  keys: { name: string; labels: string[]; find: (value: string) => OwnedRow[] }[],
+): ImportPlan {
   const mistakes: FileMistake[] = [];
-  const add = (line: number, column: string, message: string) => mistakes.length < mostMistakes && mistakes.push({ line, column, message });
+  const add = (line: number, column: string, message: string) =>
+    mistakes.length < mostMistakes && mistakes.push({ line, column, message });
   const names = head.map((name) => name.trim());
   const sameWord = (x: string, y: string) => x.toLowerCase() === y.toLowerCase();
   const key = keys.find(({ labels }) => names.some((name) => labels.some((label) => sameWord(label, name))));
@@ -32,13 +38,20 @@ export function planImport(head: string[], lines: { line: number; cells: string[
     const field = fields.find((candidate) => sameWord(candidate.name, name) || sameWord(candidate.label, name));
     // other columns that name rows stand there for the reader
     if (field || keys.some(({ labels }) => labels.some((label) => sameWord(label, name)))) return field ?? null;
-    add(1, name, name === '' ? `Column ${at + 1} has no heading` : `There is no own field “${name}”: there are ${fields.map(({ label }) => label).join(', ') || 'none yet'}`);
+    add(
+      1,
+      name,
+      name === ''
+        ? `Column ${at + 1} has no heading`
+        : `There is no own field “${name}”: there are ${fields.map(({ label }) => label).join(', ') || 'none yet'}`,
+    );
     return null;
   });
   const twice = columns.find((field, at) => field && columns.indexOf(field) !== at);
   if (twice) add(1, twice.label, `${twice.label} is there twice`);
   const wanted = columns.filter((field) => field !== null);
-  if (mistakes.length === 0 && wanted.length === 0) add(1, '', `No column is an own field: there are ${fields.map(({ label }) => label).join(', ') || 'none yet'}`);
+  if (mistakes.length === 0 && wanted.length === 0)
+    add(1, '', `No column is an own field: there are ${fields.map(({ label }) => label).join(', ') || 'none yet'}`);
   const changes: OwnChange[] = [];
   const seen = new Map<string, number>();
   if (key && mistakes.length === 0) {
@@ -55,7 +68,11 @@ export function planImport(head: string[], lines: { line: number; cells: string[
       const found = key.find(named);
       const [row] = found;
       if (!row || found.length > 1) {
-        add(line, names[keyAt] ?? '', row ? `${found.length} have “${named}”: name them otherwise` : `Nothing has “${named}”`);
+        add(
+          line,
+          names[keyAt] ?? '',
+          row ? `${found.length} have “${named}”: name them otherwise` : `Nothing has “${named}”`,
+        );
         continue;
       }
       const before = seen.get(row.id);
@@ -69,10 +86,17 @@ export function planImport(head: string[], lines: { line: number; cells: string[
         const answer = readOwnValue(field, cells[at] ?? '');
         if ('mistake' in answer) return add(line, field.label, answer.mistake);
         const known = (row.values[field.name] ?? null) as OwnValue;
-        if (!sameOwnValue(known, answer.value)) changes.push({ id: row.id, row: row.row, field: field.name, before: known, after: answer.value });
+        if (!sameOwnValue(known, answer.value))
+          changes.push({ id: row.id, row: row.row, field: field.name, before: known, after: answer.value });
         return undefined;
       });
     }
   }
-  return { key: key?.name ?? '', fields: wanted.map(({ name }) => name), rows: lines.length, changes: mistakes.length > 0 ? [] : changes, mistakes };
+  return {
+    key: key?.name ?? '',
+    fields: wanted.map(({ name }) => name),
+    rows: lines.length,
+    changes: mistakes.length > 0 ? [] : changes,
+    mistakes,
+  };
 }

@@ -13,7 +13,12 @@ export interface Expected<Row> {
  * such interfaces change without notice, and a silent gap would look like equipment that is gone.
  * @param where the resource, as the finding names it
  */
-export function expectRows<Row>(schema: yup.Schema<Row>, body: Json | undefined, field: string, where: string): Expected<Row> {
+export function expectRows<Row>(
+  schema: yup.Schema<Row>,
+  body: Json | undefined,
+  field: string,
+  where: string,
+): Expected<Row> {
   const present = body !== null && typeof body === 'object' && !Array.isArray(body) && Array.isArray(body[field]);
   if (!present) return { rows: [], drift: `this interface changed: ${where} has no list “${field}” any more` };
   const rows: Row[] = [];
@@ -30,7 +35,11 @@ export function expectRows<Row>(schema: yup.Schema<Row>, body: Json | undefined,
 }
 
 /** One object, or null with the difference. */
-export function expectObject<Row>(schema: yup.Schema<Row>, body: Json | undefined, where: string): { value: Row | null; drift: string | null } {
+export function expectObject<Row>(
+  schema: yup.Schema<Row>,
+  body: Json | undefined,
+  where: string,
+): { value: Row | null; drift: string | null } {
   try {
     return { value: schema.validateSync(body ?? {}, { strict: true }), drift: null };
   } catch (error) {
@@ -41,6 +50,10 @@ export function expectObject<Row>(schema: yup.Schema<Row>, body: Json | undefine
 
 function driftWords(where: string, { path = '', type, params }: yup.ValidationError): string {
   const field = path ? `field “${path}” of ${where}` : where;
-  const missing = type === 'optionality' || type === 'required' || (type === 'typeError' && params?.value === undefined) || type === 'nullable';
+  const missing =
+    type === 'optionality' ||
+    type === 'required' ||
+    (type === 'typeError' && params?.value === undefined) ||
+    type === 'nullable';
   return `this interface changed: ${field} ${missing ? 'is missing' : `is not what it was (${String(params?.type ?? type ?? 'other')} expected)`}`;
 }

@@ -21,7 +21,12 @@ export function textAt(value: Json | undefined, ...path: string[]): string {
 /** A finite number; RFC 7951 writes 64-bit ones as text. */
 export function numberAt(value: Json | undefined, ...path: string[]): number | null {
   const found = at(value, path);
-  const number = typeof found === 'number' ? found : typeof found === 'string' && /^-?\d+(\.\d+)?$/.test(found.trim()) ? Number(found) : Number.NaN;
+  const number =
+    typeof found === 'number'
+      ? found
+      : typeof found === 'string' && /^-?\d+(\.\d+)?$/.test(found.trim())
+        ? Number(found)
+        : Number.NaN;
   return Number.isFinite(number) ? number : null;
 }
 
@@ -33,7 +38,8 @@ export function booleanAt(value: Json | undefined, ...path: string[]): boolean |
 function at(value: Json | undefined, path: string[]): Json | undefined {
   let here = value;
   for (const name of path) {
-    if (here === null || typeof here !== 'object' || Array.isArray(here) || !Object.hasOwn(here, name)) return undefined;
+    if (here === null || typeof here !== 'object' || Array.isArray(here) || !Object.hasOwn(here, name))
+      return undefined;
     here = here[name];
   }
   return here;

@@ -4,77 +4,225 @@ import { listAt, numberAt, textAt, type Json } from './json';
 import { interpretRedfish } from './redfish';
 import { plainPath } from './resourceTree';
 
-const context = { address: '10.72.2.11', credential: 'hardware', site: (name: string) => name.slice(0, 3).toUpperCase() };
+const context = {
+  address: '10.72.2.11',
+  credential: 'hardware',
+  site: (name: string) => name.slice(0, 3).toUpperCase(),
+};
 const link = (path: string) => ({ '@odata.id': path });
-const resources = (given: Record<string, Json>) => new Map(Object.entries(given).map(([path, value]) => [`/redfish/v1${path}`, value]));
-const least = { '/Systems': { Members: [link('/redfish/v1/Systems/1')] }, '/Systems/1': { HostName: 'sgh-srv-01', Manufacturer: 'Brannick', Model: 'Brannick R1', SerialNumber: ' BR1-1 ', BiosVersion: '2.14.1', UUID: '5A1D0E00-7201-4000-8000-000000000001' } };
+const resources = (given: Record<string, Json>) =>
+  new Map(Object.entries(given).map(([path, value]) => [`/redfish/v1${path}`, value]));
+const least = {
+  '/Systems': { Members: [link('/redfish/v1/Systems/1')] },
+  '/Systems/1': {
+    HostName: 'sgh-srv-01',
+    Manufacturer: 'Brannick',
+    Model: 'Brannick R1',
+    SerialNumber: ' BR1-1 ',
+    BiosVersion: '2.14.1',
+    UUID: '5A1D0E00-7201-4000-8000-000000000001',
+  },
+};
 
 describe('foreign JSON', () => {
   test('gives only what is of the type asked for', () => {
     const value: Json = { a: { b: [1, 'two'], c: ' text\u0000here ', d: '18446744073709551615', e: 'twelve' } };
-    expect([textAt(value, 'a', 'c'), textAt(value, 'a', 'b'), textAt(value, 'a', 'toString'), numberAt(value, 'a', 'd'), numberAt(value, 'a', 'e'), listAt(value, 'a', 'b').length, listAt(null, 'a')]).toEqual(['text here', '', '', 18_446_744_073_709_552_000, null, 2, []]);
+    expect([
+      textAt(value, 'a', 'c'),
+      textAt(value, 'a', 'b'),
+      textAt(value, 'a', 'toString'),
+      numberAt(value, 'a', 'd'),
+      numberAt(value, 'a', 'e'),
+      listAt(value, 'a', 'b').length,
+      listAt(null, 'a'),
+    ]).toEqual(['text here', '', '', 18_446_744_073_709_552_000, null, 2, []]);
   });
   test('paths lose fragment and trailing slash', () => {
-    expect(['/redfish/v1/', '/redfish/v1/Chassis/1/Power#/PowerSupplies/0', '/'].map(plainPath)).toEqual(['/redfish/v1', '/redfish/v1/Chassis/1/Power', '/']);
+    expect(['/redfish/v1/', '/redfish/v1/Chassis/1/Power#/PowerSupplies/0', '/'].map(plainPath)).toEqual([
+      '/redfish/v1',
+      '/redfish/v1/Chassis/1/Power',
+      '/',
+    ]);
   });
 });
 
 describe('a tree of resources', () => {
   test('with nothing but a system is a server all the same', () => {
     const answer = interpretRedfish({ resources: resources(least), gaps: [] }, context);
-    expect(answer?.report.device).toMatchObject({ name: 'sgh-srv-01', site: 'SGH', vendor: 'Brannick', serial: 'BR1-1', bootRelease: '2.14.1', uuid: '5a1d0e00-7201-4000-8000-000000000001', addresses: ['10.72.2.11'], memoryBytes: null });
+    expect(answer?.report.device).toMatchObject({
+      name: 'sgh-srv-01',
+      site: 'SGH',
+      vendor: 'Brannick',
+      serial: 'BR1-1',
+      bootRelease: '2.14.1',
+      uuid: '5a1d0e00-7201-4000-8000-000000000001',
+      addresses: ['10.72.2.11'],
+      memoryBytes: null,
+    });
     expect(answer?.report.modules).toMatchObject([{ class: 'chassis', path: 'sgh-srv-01', serial: 'BR1-1' }]);
   });
   test('without a system or chassis is nothing', () => {
-    expect(interpretRedfish({ resources: resources({ '': { RedfishVersion: '1.15.0' } }), gaps: [] }, context)).toBeNull();
+    expect(
+      interpretRedfish({ resources: resources({ '': { RedfishVersion: '1.15.0' } }), gaps: [] }, context),
+    ).toBeNull();
   });
   test('missing subtrees are parts that broke off, each by what it would have told', () => {
-    const gap = (path: string) => interpretRedfish({ resources: resources(least), gaps: [{ path, reason: 'no answer' }] }, context)?.parts;
-    const failed = (path: string) => Object.entries(gap(path) ?? {}).filter(([, part]) => part.state === 'failed').map(([name]) => name).sort();
+    const gap = (path: string) =>
+      interpretRedfish({ resources: resources(least), gaps: [{ path, reason: 'no answer' }] }, context)?.parts;
+    const failed = (path: string) =>
+      Object.entries(gap(path) ?? {})
+        .filter(([, part]) => part.state === 'failed')
+        .map(([name]) => name)
+        .sort();
     expect(failed('/redfish/v1/UpdateService/FirmwareInventory')).toEqual(['software']);
     expect(failed('/redfish/v1/Systems/1/LogServices/a/Entries')).toEqual(['sensors']);
     expect(failed('/redfish/v1/Systems/1/Memory/3')).toEqual(['modules', 'sensors']);
     expect(failed('/redfish/v1/Systems/1/EthernetInterfaces/2')).toEqual(['interfaces']);
   });
   test('health is the part’s own, never the rollup; open log entries without a part are faults too, closed and old ones are not', () => {
-    const answer = interpretRedfish({
-      gaps: [],
-      resources: resources({
-        ...least,
-        '/Systems/1': { ...least['/Systems/1'], Status: { HealthRollup: 'Critical', Health: 'OK' }, Memory: link('/redfish/v1/Systems/1/Memory'), LogServices: link('/redfish/v1/Systems/1/LogServices') },
-        '/Systems/1/Memory': { Members: [link('/redfish/v1/Systems/1/Memory/1'), link('/redfish/v1/Systems/1/Memory/2'), link('/redfish/v1/Systems/1/Memory/gone')] },
-        '/Systems/1/Memory/1': { DeviceLocator: 'A1', CapacityMiB: 16_384, SerialNumber: 'M-1', Status: { State: 'Enabled', Health: 'Warning' } },
-        '/Systems/1/Memory/2': { DeviceLocator: 'A2', Status: { State: 'Absent', Health: 'Critical' } },
-        '/Systems/1/LogServices/e/Entries': {
-          Members: [
-            { '@odata.id': '/x/1', Severity: 'Warning', Message: 'Old trouble', Created: '2026-01-01T00:00:00Z', Links: { OriginOfCondition: link('/redfish/v1/Systems/1/Memory/1') } },
-            { '@odata.id': '/x/2', Severity: 'Warning', Message: 'Corrected errors are many', Resolution: 'Replace soon', Created: '2026-11-01T00:00:00Z', Links: { OriginOfCondition: link('/redfish/v1/Systems/1/Memory/1/') } },
-            { '@odata.id': '/x/3', Severity: 'Critical', Message: 'The lid is open', Resolved: false, Created: '1970-01-01T00:00:12Z' },
-            { '@odata.id': '/x/4', Severity: 'Critical', Message: 'Was hot', Resolved: true },
-            { '@odata.id': '/x/5', Severity: 'OK', Message: 'Switched on', Resolved: false },
-          ],
-        },
-      }),
-    }, context);
+    const answer = interpretRedfish(
+      {
+        gaps: [],
+        resources: resources({
+          ...least,
+          '/Systems/1': {
+            ...least['/Systems/1'],
+            Status: { HealthRollup: 'Critical', Health: 'OK' },
+            Memory: link('/redfish/v1/Systems/1/Memory'),
+            LogServices: link('/redfish/v1/Systems/1/LogServices'),
+          },
+          '/Systems/1/Memory': {
+            Members: [
+              link('/redfish/v1/Systems/1/Memory/1'),
+              link('/redfish/v1/Systems/1/Memory/2'),
+              link('/redfish/v1/Systems/1/Memory/gone'),
+            ],
+          },
+          '/Systems/1/Memory/1': {
+            DeviceLocator: 'A1',
+            CapacityMiB: 16_384,
+            SerialNumber: 'M-1',
+            Status: { State: 'Enabled', Health: 'Warning' },
+          },
+          '/Systems/1/Memory/2': { DeviceLocator: 'A2', Status: { State: 'Absent', Health: 'Critical' } },
+          '/Systems/1/LogServices/e/Entries': {
+            Members: [
+              {
+                '@odata.id': '/x/1',
+                Severity: 'Warning',
+                Message: 'Old trouble',
+                Created: '2026-01-01T00:00:00Z',
+                Links: { OriginOfCondition: link('/redfish/v1/Systems/1/Memory/1') },
+              },
+              {
+                '@odata.id': '/x/2',
+                Severity: 'Warning',
+                Message: 'Corrected errors are many',
+                Resolution: 'Replace soon',
+                Created: '2026-11-01T00:00:00Z',
+                Links: { OriginOfCondition: link('/redfish/v1/Systems/1/Memory/1/') },
+              },
+              {
+                '@odata.id': '/x/3',
+                Severity: 'Critical',
+                Message: 'The lid is open',
+                Resolved: false,
+                Created: '1970-01-01T00:00:12Z',
+              },
+              { '@odata.id': '/x/4', Severity: 'Critical', Message: 'Was hot', Resolved: true },
+              { '@odata.id': '/x/5', Severity: 'OK', Message: 'Switched on', Resolved: false },
+            ],
+          },
+        }),
+      },
+      context,
+    );
     expect(answer?.report.faults).toEqual([
-      { subsystem: 'memory', part: 'sgh-srv-01 / A1', severity: 'warning', message: 'Corrected errors are many', action: 'Replace soon', since: '2026-11-01T00:00:00.000Z' },
-      { subsystem: 'log', part: 'log', severity: 'critical', message: 'The lid is open', action: 'Look at the log of the management controller.', since: null },
+      {
+        subsystem: 'memory',
+        part: 'sgh-srv-01 / A1',
+        severity: 'warning',
+        message: 'Corrected errors are many',
+        action: 'Replace soon',
+        since: '2026-11-01T00:00:00.000Z',
+      },
+      {
+        subsystem: 'log',
+        part: 'log',
+        severity: 'critical',
+        message: 'The lid is open',
+        action: 'Look at the log of the management controller.',
+        since: null,
+      },
     ]);
-    expect(answer?.report.modules.map(({ name, empty }) => [name, empty])).toEqual([['sgh-srv-01', false], ['A1', false], ['A2', true]]);
+    expect(answer?.report.modules.map(({ name, empty }) => [name, empty])).toEqual([
+      ['sgh-srv-01', false],
+      ['A1', false],
+      ['A2', true],
+    ]);
   });
   test('of any JSON at all never breaks, and paths of modules tell them apart', () => {
-    const names = ['Members', '@odata.id', 'Status', 'State', 'Health', 'Memory', 'Drives', 'PowerSupplies', 'Power', 'Temperatures', 'Name', 'Links', 'Chassis', 'EthernetInterfaces', 'IPv4Addresses', 'UUID', 'Severity', 'Message'];
-    const leaf = fc.oneof(fc.constantFrom('/redfish/v1/Systems', '/redfish/v1/Systems/1', '/redfish/v1/Chassis/1', '/redfish/v1/Chassis/1/Power', 'Absent', 'Critical', '10.72.2.11', ''), fc.integer(), fc.boolean(), fc.constant(null));
+    const names = [
+      'Members',
+      '@odata.id',
+      'Status',
+      'State',
+      'Health',
+      'Memory',
+      'Drives',
+      'PowerSupplies',
+      'Power',
+      'Temperatures',
+      'Name',
+      'Links',
+      'Chassis',
+      'EthernetInterfaces',
+      'IPv4Addresses',
+      'UUID',
+      'Severity',
+      'Message',
+    ];
+    const leaf = fc.oneof(
+      fc.constantFrom(
+        '/redfish/v1/Systems',
+        '/redfish/v1/Systems/1',
+        '/redfish/v1/Chassis/1',
+        '/redfish/v1/Chassis/1/Power',
+        'Absent',
+        'Critical',
+        '10.72.2.11',
+        '',
+      ),
+      fc.integer(),
+      fc.boolean(),
+      fc.constant(null),
+    );
     const { json } = fc.letrec<{ json: Json; object: Json; list: Json }>((tie) => ({
       json: fc.oneof({ depthSize: 'small' }, leaf, tie('object'), tie('list')),
       object: fc.dictionary(fc.constantFrom(...names), tie('json'), { maxKeys: 5 }) as fc.Arbitrary<Json>,
       list: fc.array(tie('json'), { maxLength: 4 }),
     }));
-    const paths = fc.constantFrom('/Systems', '/Systems/1', '/Chassis', '/Chassis/1', '/Chassis/1/Power', '/Systems/1/Memory', '/Managers', '/UpdateService/FirmwareInventory', '/Systems/1/LogServices/e/Entries');
-    fc.assert(fc.property(fc.array(fc.tuple(paths, json), { maxLength: 9 }), (given) => {
-      const answer = interpretRedfish({ resources: resources({ ...least, ...Object.fromEntries(given) }), gaps: [] }, context);
-      const modules = answer?.report.modules.map(({ path }) => path) ?? [];
-      expect(new Set(modules).size).toBe(modules.length);
-    }), { numRuns: 1000 });
+    const paths = fc.constantFrom(
+      '/Systems',
+      '/Systems/1',
+      '/Chassis',
+      '/Chassis/1',
+      '/Chassis/1/Power',
+      '/Systems/1/Memory',
+      '/Managers',
+      '/UpdateService/FirmwareInventory',
+      '/Systems/1/LogServices/e/Entries',
+    );
+    fc.assert(
+      fc.property(fc.array(fc.tuple(paths, json), { maxLength: 9 }), (given) => {
+        const answer = interpretRedfish(
+          { resources: resources({ ...least, ...Object.fromEntries(given) }), gaps: [] },
+          context,
+        );
+        const modules = answer?.report.modules.map(({ path }) => path) ?? [];
+        expect(new Set(modules).size).toBe(modules.length);
+      }),
+      { numRuns: 1000 },
+    );
   });
 });

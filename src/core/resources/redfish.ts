@@ -7,7 +7,6 @@ import { redfishFaults, redfishParts, redfishSensors } from './redfishModules';
 import type { ResourceAnswer } from './resourceAnswer';
 import { plainPath, type ResourceTree } from './resourceTree';
 
-
 /** Which part of an answer a resource belongs to, for what its absence means. */
 function partOf(path: string): HarvestPart {
   if (/FirmwareInventory|UpdateService/.test(path)) return 'software';
@@ -21,8 +20,14 @@ function partOf(path: string): HarvestPart {
  * the tree holds neither a system nor a chassis. Missing subtrees are parts that broke off.
  * @param address the address of the management controller
  */
-export function interpretRedfish({ resources, gaps }: ResourceTree, { address, credential, site }: { address: string; credential: string; site: (name: string) => string }): ResourceAnswer | null {
-  const membersOf = (collection: string) => listAt(resources.get(plainPath(collection)), 'Members').flatMap((member) => resources.get(plainPath(textAt(member, '@odata.id'))) ?? []);
+export function interpretRedfish(
+  { resources, gaps }: ResourceTree,
+  { address, credential, site }: { address: string; credential: string; site: (name: string) => string },
+): ResourceAnswer | null {
+  const membersOf = (collection: string) =>
+    listAt(resources.get(plainPath(collection)), 'Members').flatMap(
+      (member) => resources.get(plainPath(textAt(member, '@odata.id'))) ?? [],
+    );
   const system = membersOf('/redfish/v1/Systems')[0];
   const chassis = membersOf('/redfish/v1/Chassis')[0];
   const body = system ?? chassis;
@@ -32,31 +37,87 @@ export function interpretRedfish({ resources, gaps }: ResourceTree, { address, c
   const list = redfishParts(resources, name);
   const first = (field: string) => textAt(system, field) || textAt(chassis, field);
   const { ports, addresses } = portsOf(membersOf, system, managers);
-  const own = [...new Set([address, ...addresses.map((row) => row.address)])].filter(isRoutableAddress).sort(compareAddresses);
+  const own = [...new Set([address, ...addresses.map((row) => row.address)])]
+    .filter(isRoutableAddress)
+    .sort(compareAddresses);
   const summary = numberAt(system, 'MemorySummary', 'TotalSystemMemoryGiB');
-  const installed = [...resources].filter(([path]) => /\/Memory\/[^/]+$/.test(path)).reduce((sum, [, memory]) => sum + (textAt(memory, 'Status', 'State') === 'Absent' ? 0 : (numberAt(memory, 'CapacityMiB') ?? 0)), 0);
-  const parts: ResourceAnswer['parts'] = { system: { state: 'whole', seconds: 0 }, modules: { state: 'whole', seconds: 0 }, sensors: { state: 'whole', seconds: 0 }, software: { state: 'whole', seconds: 0 }, interfaces: { state: 'whole', seconds: 0 }, addresses: { state: 'whole', seconds: 0 } };
-  for (const { path, reason } of gaps) parts[partOf(path)] = { state: 'failed', reason: `${path}: ${reason}`, seconds: 0 };
+  const installed = [...resources]
+    .filter(([path]) => /\/Memory\/[^/]+$/.test(path))
+    .reduce(
+      (sum, [, memory]) =>
+        sum + (textAt(memory, 'Status', 'State') === 'Absent' ? 0 : (numberAt(memory, 'CapacityMiB') ?? 0)),
+      0,
+    );
+  const parts: ResourceAnswer['parts'] = {
+    system: { state: 'whole', seconds: 0 },
+    modules: { state: 'whole', seconds: 0 },
+    sensors: { state: 'whole', seconds: 0 },
+    software: { state: 'whole', seconds: 0 },
+    interfaces: { state: 'whole', seconds: 0 },
+    addresses: { state: 'whole', seconds: 0 },
+  };
+  for (const { path, reason } of gaps)
+    parts[partOf(path)] = { state: 'failed', reason: `${path}: ${reason}`, seconds: 0 };
   // what is broken is judged by the parts: without them an absent fault says nothing
   if (parts.modules?.state === 'failed' && parts.sensors?.state === 'whole') parts.sensors = { ...parts.modules };
   return {
     parts,
     report: {
       device: {
-        name, site: site(name), role: 'server', vendor: first('Manufacturer'), family: '', model: first('Model'), serial: first('SerialNumber'), release: '', bootRelease: textAt(system, 'BiosVersion'),
-        address, addresses: own, objectId: '', description: [first('Manufacturer'), first('Model'), textAt(system, 'SystemType')].filter(Boolean).join(' '), contact: '', location: locationOf(chassis),
-        memoryBytes: summary !== null && summary > 0 ? summary * 2 ** 30 : installed > 0 ? installed * 2 ** 20 : null, flashBytes: null, credential, signature: 'redfish',
-        units: list.filter(({ module }) => module.class === 'chassis').map(({ module }) => ({ name: module.name, model: module.model, serial: module.serial })),
-        bridgeAddress: null, engineId: null, processors: list.filter(({ module }) => module.class === 'cpu').map(({ module }) => module.model || module.name),
+        name,
+        site: site(name),
+        role: 'server',
+        vendor: first('Manufacturer'),
+        family: '',
+        model: first('Model'),
+        serial: first('SerialNumber'),
+        release: '',
+        bootRelease: textAt(system, 'BiosVersion'),
+        address,
+        addresses: own,
+        objectId: '',
+        description: [first('Manufacturer'), first('Model'), textAt(system, 'SystemType')].filter(Boolean).join(' '),
+        contact: '',
+        location: locationOf(chassis),
+        memoryBytes: summary !== null && summary > 0 ? summary * 2 ** 30 : installed > 0 ? installed * 2 ** 20 : null,
+        flashBytes: null,
+        credential,
+        signature: 'redfish',
+        units: list
+          .filter(({ module }) => module.class === 'chassis')
+          .map(({ module }) => ({ name: module.name, model: module.model, serial: module.serial })),
+        bridgeAddress: null,
+        engineId: null,
+        processors: list
+          .filter(({ module }) => module.class === 'cpu')
+          .map(({ module }) => module.model || module.name),
         ...(textAt(system, 'UUID') && { uuid: textAt(system, 'UUID').toLowerCase() }),
-        interfaces: [{ kind: 'redfish', address, credential, release: managers.map((manager) => textAt(manager, 'FirmwareVersion')).find(Boolean) ?? '' }],
+        interfaces: [
+          {
+            kind: 'redfish',
+            address,
+            credential,
+            release: managers.map((manager) => textAt(manager, 'FirmwareVersion')).find(Boolean) ?? '',
+          },
+        ],
       },
       volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [], sensors: redfishSensors(resources) },
       modules: list.map(({ module }) => module),
-      ports, portAges: {}, addresses, vlans: [], neighbours: [], services: [], machines: [], routes: [], peers: [], wlans: [],
+      ports,
+      portAges: {},
+      addresses,
+      vlans: [],
+      neighbours: [],
+      services: [],
+      machines: [],
+      routes: [],
+      peers: [],
+      wlans: [],
       software: membersOf('/redfish/v1/UpdateService/FirmwareInventory').flatMap((item) => {
         const component = textAt(item, 'Name') || textAt(item, 'Id');
-        return component ? [{ name: component, version: textAt(item, 'Version'), kind: 'firmware' as const, installedAt: null }] : [];
+        return component
+          ? [{ name: component, version: textAt(item, 'Version'), kind: 'firmware' as const, installedAt: null }]
+          : [];
       }),
       faults: redfishFaults(resources, list),
       sightings: { forwarding: [], addresses: [], connections: [] },
@@ -65,12 +126,19 @@ export function interpretRedfish({ resources, gaps }: ResourceTree, { address, c
 }
 
 function locationOf(chassis: Json | undefined): string {
-  const placement = ['Row', 'Rack', 'RackOffset'].map((field) => [field, textAt(chassis, 'Location', 'Placement', field)] as const).filter(([, value]) => value).map(([field, value]) => `${field === 'RackOffset' ? 'unit' : field.toLowerCase()} ${value}`);
+  const placement = ['Row', 'Rack', 'RackOffset']
+    .map((field) => [field, textAt(chassis, 'Location', 'Placement', field)] as const)
+    .filter(([, value]) => value)
+    .map(([field, value]) => `${field === 'RackOffset' ? 'unit' : field.toLowerCase()} ${value}`);
   return [textAt(chassis, 'Location', 'Info'), ...placement].filter(Boolean).join(', ');
 }
 
 /** The system's network interfaces, and the management controller's own port with its addresses. */
-function portsOf(membersOf: (collection: string) => Json[], system: Json | undefined, managers: Json[]): { ports: PortFacts[]; addresses: AddressFacts[] } {
+function portsOf(
+  membersOf: (collection: string) => Json[],
+  system: Json | undefined,
+  managers: Json[],
+): { ports: PortFacts[]; addresses: AddressFacts[] } {
   const ports: PortFacts[] = [];
   const addresses: AddressFacts[] = [];
   const add = (item: Json, port: string) => {
@@ -80,21 +148,48 @@ function portsOf(membersOf: (collection: string) => Json[], system: Json | undef
     const own = ownAddresses(item).map((row) => ({ ...row, port }));
     addresses.push(...own);
     ports.push({
-      index: ports.length + 1, name: port, alias: '', description: textAt(item, 'Description') || textAt(item, 'Name'), type: 'ethernet', physical: true,
-      admin: item !== null && textAt(item, 'Status', 'State') === 'Disabled' ? 'down' : 'up', oper, speedBps: oper === 'up' && mega ? mega * 1e6 : null, duplex: 'unknown', mtu: numberAt(item, 'MTUSize'),
-      mac: parseMac(textAt(item, 'PermanentMACAddress')) ?? parseMac(textAt(item, 'MACAddress')), vlan: null, taggedVlans: [], addresses: own.map((row) => (row.prefixLength === null ? row.address : `${row.address}/${row.prefixLength}`)), lag: null, stp: null, poe: null,
+      index: ports.length + 1,
+      name: port,
+      alias: '',
+      description: textAt(item, 'Description') || textAt(item, 'Name'),
+      type: 'ethernet',
+      physical: true,
+      admin: item !== null && textAt(item, 'Status', 'State') === 'Disabled' ? 'down' : 'up',
+      oper,
+      speedBps: oper === 'up' && mega ? mega * 1e6 : null,
+      duplex: 'unknown',
+      mtu: numberAt(item, 'MTUSize'),
+      mac: parseMac(textAt(item, 'PermanentMACAddress')) ?? parseMac(textAt(item, 'MACAddress')),
+      vlan: null,
+      taggedVlans: [],
+      addresses: own.map((row) => (row.prefixLength === null ? row.address : `${row.address}/${row.prefixLength}`)),
+      lag: null,
+      stp: null,
+      poe: null,
     });
   };
   const interfacesOf = (owner: Json | undefined) => membersOf(textAt(owner, 'EthernetInterfaces', '@odata.id'));
   for (const item of interfacesOf(system)) add(item, textAt(item, 'Id') || textAt(item, 'Name'));
-  managers.forEach((manager, at) => interfacesOf(manager).forEach((item, place) => add(item, `management controller${at + place > 0 ? ` ${at + place + 1}` : ''}`)));
+  managers.forEach((manager, at) =>
+    interfacesOf(manager).forEach((item, place) =>
+      add(item, `management controller${at + place > 0 ? ` ${at + place + 1}` : ''}`),
+    ),
+  );
   return { ports, addresses };
 }
 
 function ownAddresses(item: Json): { address: string; prefixLength: number | null }[] {
   const found = [
-    ...listAt(item, 'IPv4Addresses').map((row) => ({ address: addressOrNull(textAt(row, 'Address')), prefixLength: maskLength(textAt(row, 'SubnetMask')) })),
-    ...listAt(item, 'IPv6Addresses').map((row) => ({ address: addressOrNull(textAt(row, 'Address')), prefixLength: numberAt(row, 'PrefixLength') })),
+    ...listAt(item, 'IPv4Addresses').map((row) => ({
+      address: addressOrNull(textAt(row, 'Address')),
+      prefixLength: maskLength(textAt(row, 'SubnetMask')),
+    })),
+    ...listAt(item, 'IPv6Addresses').map((row) => ({
+      address: addressOrNull(textAt(row, 'Address')),
+      prefixLength: numberAt(row, 'PrefixLength'),
+    })),
   ];
-  return found.flatMap(({ address, prefixLength }) => (address && isRoutableAddress(address) ? [{ address, prefixLength }] : []));
+  return found.flatMap(({ address, prefixLength }) =>
+    address && isRoutableAddress(address) ? [{ address, prefixLength }] : [],
+  );
 }

@@ -30,28 +30,45 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
   const taken = new Set<string>();
   const add = (resource: string, item: Json, parent: string | null, what: Described): string => {
     let path = parent === null ? what.name : `${parent} / ${what.name}`;
-    for (let count = 2; taken.has(path); count++) path = `${parent === null ? '' : `${parent} / `}${what.name} (${count})`;
+    for (let count = 2; taken.has(path); count++)
+      path = `${parent === null ? '' : `${parent} / `}${what.name} (${count})`;
     taken.add(path);
     const state = textAt(item, 'Status', 'State');
     const empty = state === 'Absent';
     parts.push({
-      resource, subsystem: what.subsystem, health: textAt(item, 'Status', 'Health'), state,
+      resource,
+      subsystem: what.subsystem,
+      health: textAt(item, 'Status', 'Health'),
+      state,
       module: {
-        path, class: empty ? 'container' : what.class, name: what.name, description: what.description ?? textAt(item, 'Description'),
-        vendor: textAt(item, 'Manufacturer'), model: what.model ?? (textAt(item, 'Model') || textAt(item, 'PartNumber')), serial: empty ? '' : textAt(item, 'SerialNumber'),
+        path,
+        class: empty ? 'container' : what.class,
+        name: what.name,
+        description: what.description ?? textAt(item, 'Description'),
+        vendor: textAt(item, 'Manufacturer'),
+        model: what.model ?? (textAt(item, 'Model') || textAt(item, 'PartNumber')),
+        serial: empty ? '' : textAt(item, 'SerialNumber'),
         ...(textAt(item, 'AssetTag') && { assetId: textAt(item, 'AssetTag') }),
-        hardwareRevision: textAt(item, 'Version'), firmwareRevision: what.firmware ?? (textAt(item, 'FirmwareVersion') || textAt(item, 'Revision')), softwareRevision: '',
-        replaceable: what.replaceable, position: parts.length, parent, empty, order: parts.length,
+        hardwareRevision: textAt(item, 'Version'),
+        firmwareRevision: what.firmware ?? (textAt(item, 'FirmwareVersion') || textAt(item, 'Revision')),
+        softwareRevision: '',
+        replaceable: what.replaceable,
+        position: parts.length,
+        parent,
+        empty,
+        order: parts.length,
       },
     });
     return path;
   };
-  const named = (item: Json, fallback: string) => textAt(item, 'Name') || textAt(item, 'Id') || textAt(item, 'MemberId') || fallback;
-  const members = (collection: string) => listAt(resources.get(plainPath(collection)), 'Members').flatMap((member) => {
-    const link = plainPath(textAt(member, '@odata.id'));
-    const item = resources.get(link);
-    return item === undefined ? [] : [{ link, item }];
-  });
+  const named = (item: Json, fallback: string) =>
+    textAt(item, 'Name') || textAt(item, 'Id') || textAt(item, 'MemberId') || fallback;
+  const members = (collection: string) =>
+    listAt(resources.get(plainPath(collection)), 'Members').flatMap((member) => {
+      const link = plainPath(textAt(member, '@odata.id'));
+      const item = resources.get(link);
+      return item === undefined ? [] : [{ link, item }];
+    });
   const linked = (item: Json, name: string) => members(textAt(item, name, '@odata.id'));
 
   const systems = members('/redfish/v1/Systems');
@@ -59,45 +76,131 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
   const roots = new Map<string, string>();
   for (const { link, item } of chassis) {
     const main = roots.size === 0;
-    roots.set(link, add(link, item, main ? null : (roots.values().next().value ?? null), { class: 'chassis', subsystem: 'chassis', name: main ? rootName : named(item, 'Chassis'), replaceable: true, description: [textAt(item, 'ChassisType'), textAt(item, 'Description')].filter(Boolean).join(', ') }));
+    roots.set(
+      link,
+      add(link, item, main ? null : (roots.values().next().value ?? null), {
+        class: 'chassis',
+        subsystem: 'chassis',
+        name: main ? rootName : named(item, 'Chassis'),
+        replaceable: true,
+        description: [textAt(item, 'ChassisType'), textAt(item, 'Description')].filter(Boolean).join(', '),
+      }),
+    );
   }
   for (const { link, item } of systems) {
-    const own = listAt(item, 'Links', 'Chassis').map((one) => roots.get(plainPath(textAt(one, '@odata.id')))).find((path) => path !== undefined);
-    const root = own ?? roots.values().next().value ?? add(link, item, null, { class: 'chassis', subsystem: 'chassis', name: rootName, replaceable: true });
-    for (const { link: at, item: processor } of linked(item, 'Processors')) add(at, processor, root, { class: 'cpu', subsystem: 'processor', name: textAt(processor, 'Socket') || named(processor, 'Processor'), replaceable: true });
+    const own = listAt(item, 'Links', 'Chassis')
+      .map((one) => roots.get(plainPath(textAt(one, '@odata.id'))))
+      .find((path) => path !== undefined);
+    const root =
+      own ??
+      roots.values().next().value ??
+      add(link, item, null, { class: 'chassis', subsystem: 'chassis', name: rootName, replaceable: true });
+    for (const { link: at, item: processor } of linked(item, 'Processors'))
+      add(at, processor, root, {
+        class: 'cpu',
+        subsystem: 'processor',
+        name: textAt(processor, 'Socket') || named(processor, 'Processor'),
+        replaceable: true,
+      });
     for (const { link: at, item: memory } of linked(item, 'Memory')) {
       const capacity = numberAt(memory, 'CapacityMiB');
-      add(at, memory, root, { class: 'memory', subsystem: 'memory', name: textAt(memory, 'DeviceLocator') || named(memory, 'Memory'), replaceable: true, model: textAt(memory, 'PartNumber'), description: [capacity ? `${Math.round(capacity / 1024)} GB` : '', textAt(memory, 'MemoryDeviceType')].filter(Boolean).join(' ') });
+      add(at, memory, root, {
+        class: 'memory',
+        subsystem: 'memory',
+        name: textAt(memory, 'DeviceLocator') || named(memory, 'Memory'),
+        replaceable: true,
+        model: textAt(memory, 'PartNumber'),
+        description: [capacity ? `${Math.round(capacity / 1024)} GB` : '', textAt(memory, 'MemoryDeviceType')]
+          .filter(Boolean)
+          .join(' '),
+      });
     }
     for (const { link: at, item: storage } of linked(item, 'Storage')) {
-      const controllers = [...listAt(storage, 'StorageControllers'), ...linked(storage, 'Controllers').map(({ item: one }) => one)];
-      controllers.forEach((controller, place) => add(`${at}#/StorageControllers/${place}`, controller, root, { class: 'module', subsystem: 'storage', name: named(controller, 'Storage controller'), replaceable: true }));
+      const controllers = [
+        ...listAt(storage, 'StorageControllers'),
+        ...linked(storage, 'Controllers').map(({ item: one }) => one),
+      ];
+      controllers.forEach((controller, place) =>
+        add(`${at}#/StorageControllers/${place}`, controller, root, {
+          class: 'module',
+          subsystem: 'storage',
+          name: named(controller, 'Storage controller'),
+          replaceable: true,
+        }),
+      );
       for (const link2 of listAt(storage, 'Drives')) {
         const drivePath = plainPath(textAt(link2, '@odata.id'));
         const drive = resources.get(drivePath);
         if (drive === undefined) continue;
         const bytes = numberAt(drive, 'CapacityBytes');
-        add(drivePath, drive, root, { class: 'drive', subsystem: 'storage', name: textAt(drive, 'PhysicalLocation', 'PartLocation', 'ServiceLabel') || named(drive, 'Drive'), replaceable: true, firmware: textAt(drive, 'Revision'), description: [bytes ? `${Math.round(bytes / 1e9)} GB` : '', textAt(drive, 'MediaType'), textAt(drive, 'Protocol')].filter(Boolean).join(' ') });
+        add(drivePath, drive, root, {
+          class: 'drive',
+          subsystem: 'storage',
+          name: textAt(drive, 'PhysicalLocation', 'PartLocation', 'ServiceLabel') || named(drive, 'Drive'),
+          replaceable: true,
+          firmware: textAt(drive, 'Revision'),
+          description: [
+            bytes ? `${Math.round(bytes / 1e9)} GB` : '',
+            textAt(drive, 'MediaType'),
+            textAt(drive, 'Protocol'),
+          ]
+            .filter(Boolean)
+            .join(' '),
+        });
       }
     }
   }
   for (const { link, item } of chassis) {
     const root = roots.get(link) ?? null;
     for (const { link: at, item: adapter } of linked(item, 'NetworkAdapters')) {
-      const firmware = listAt(adapter, 'Controllers').map((controller) => textAt(controller, 'FirmwarePackageVersion')).find(Boolean) ?? '';
-      add(at, adapter, root, { class: 'module', subsystem: 'network', name: named(adapter, 'Network adapter'), replaceable: true, firmware });
+      const firmware =
+        listAt(adapter, 'Controllers')
+          .map((controller) => textAt(controller, 'FirmwarePackageVersion'))
+          .find(Boolean) ?? '';
+      add(at, adapter, root, {
+        class: 'module',
+        subsystem: 'network',
+        name: named(adapter, 'Network adapter'),
+        replaceable: true,
+        firmware,
+      });
     }
     // the newer subsystems where they are, else the older lists
     const powerSubsystem = resources.get(plainPath(textAt(item, 'PowerSubsystem', '@odata.id')));
     const supplies = powerSubsystem === undefined ? [] : linked(powerSubsystem, 'PowerSupplies');
     const oldPower = resources.get(plainPath(textAt(item, 'Power', '@odata.id')));
-    const oldSupplies = supplies.length > 0 ? [] : listAt(oldPower, 'PowerSupplies').map((supply, at) => ({ link: textAt(supply, '@odata.id') || `${plainPath(textAt(item, 'Power', '@odata.id'))}#/PowerSupplies/${at}`, item: supply }));
-    for (const { link: at, item: supply } of [...supplies, ...oldSupplies]) add(at, supply, root, { class: 'powerSupply', subsystem: 'power', name: named(supply, 'Supply'), replaceable: true });
+    const oldSupplies =
+      supplies.length > 0
+        ? []
+        : listAt(oldPower, 'PowerSupplies').map((supply, at) => ({
+            link:
+              textAt(supply, '@odata.id') || `${plainPath(textAt(item, 'Power', '@odata.id'))}#/PowerSupplies/${at}`,
+            item: supply,
+          }));
+    for (const { link: at, item: supply } of [...supplies, ...oldSupplies])
+      add(at, supply, root, {
+        class: 'powerSupply',
+        subsystem: 'power',
+        name: named(supply, 'Supply'),
+        replaceable: true,
+      });
     const thermalSubsystem = resources.get(plainPath(textAt(item, 'ThermalSubsystem', '@odata.id')));
     const fans = thermalSubsystem === undefined ? [] : linked(thermalSubsystem, 'Fans');
     const oldThermal = resources.get(plainPath(textAt(item, 'Thermal', '@odata.id')));
-    const oldFans = fans.length > 0 ? [] : listAt(oldThermal, 'Fans').map((fan, at) => ({ link: textAt(fan, '@odata.id') || `${plainPath(textAt(item, 'Thermal', '@odata.id'))}#/Fans/${at}`, item: fan }));
-    for (const { link: at, item: fan } of [...fans, ...oldFans]) add(at, fan, root, { class: 'fan', subsystem: 'cooling', name: named(fan, 'Fan') || textAt(fan, 'FanName'), replaceable: true });
+    const oldFans =
+      fans.length > 0
+        ? []
+        : listAt(oldThermal, 'Fans').map((fan, at) => ({
+            link: textAt(fan, '@odata.id') || `${plainPath(textAt(item, 'Thermal', '@odata.id'))}#/Fans/${at}`,
+            item: fan,
+          }));
+    for (const { link: at, item: fan } of [...fans, ...oldFans])
+      add(at, fan, root, {
+        class: 'fan',
+        subsystem: 'cooling',
+        name: named(fan, 'Fan') || textAt(fan, 'FanName'),
+        replaceable: true,
+      });
   }
   return parts;
 }
@@ -107,41 +210,91 @@ export function redfishSensors(resources: Map<string, Json>): SensorReading[] {
   const sensors: SensorReading[] = [];
   const add = (name: string, type: string, unit: string, value: number | null, item: Json) => {
     const state = textAt(item, 'Status', 'State');
-    if (name && state !== 'Absent') sensors.push({ name, type, unit, value, state: value === null ? 'unavailable' : 'ok' });
+    if (name && state !== 'Absent')
+      sensors.push({ name, type, unit, value, state: value === null ? 'unavailable' : 'ok' });
   };
   for (const resource of resources.values()) {
-    for (const item of listAt(resource, 'Temperatures')) add(textAt(item, 'Name'), 'celsius', '°C', numberAt(item, 'ReadingCelsius'), item);
-    for (const item of listAt(resource, 'TemperatureReadingsCelsius')) add(textAt(item, 'DeviceName') || textAt(item, 'DataSourceUri').split('/').at(-1) || '', 'celsius', '°C', numberAt(item, 'Reading'), item);
-    for (const item of listAt(resource, 'Fans')) if (objectAt(item) && numberAt(item, 'Reading') !== null) add(textAt(item, 'Name') || textAt(item, 'FanName'), 'rpm', textAt(item, 'ReadingUnits') === 'Percent' ? '%' : '/min', numberAt(item, 'Reading'), item);
-    for (const item of listAt(resource, 'PowerControl')) add(textAt(item, 'Name') || 'Power drawn', 'watts', 'W', numberAt(item, 'PowerConsumedWatts'), item);
+    for (const item of listAt(resource, 'Temperatures'))
+      add(textAt(item, 'Name'), 'celsius', '°C', numberAt(item, 'ReadingCelsius'), item);
+    for (const item of listAt(resource, 'TemperatureReadingsCelsius'))
+      add(
+        textAt(item, 'DeviceName') || textAt(item, 'DataSourceUri').split('/').at(-1) || '',
+        'celsius',
+        '°C',
+        numberAt(item, 'Reading'),
+        item,
+      );
+    for (const item of listAt(resource, 'Fans'))
+      if (objectAt(item) && numberAt(item, 'Reading') !== null)
+        add(
+          textAt(item, 'Name') || textAt(item, 'FanName'),
+          'rpm',
+          textAt(item, 'ReadingUnits') === 'Percent' ? '%' : '/min',
+          numberAt(item, 'Reading'),
+          item,
+        );
+    for (const item of listAt(resource, 'PowerControl'))
+      add(textAt(item, 'Name') || 'Power drawn', 'watts', 'W', numberAt(item, 'PowerConsumedWatts'), item);
   }
   return sensors;
 }
 
 /** What is broken: parts that are not well, with the words of the log entry that named them, and entries that are said to be open. */
 export function redfishFaults(resources: Map<string, Json>, parts: RedfishPart[]): FaultFacts[] {
-  const entries = [...resources].filter(([path]) => path.endsWith('/Entries')).flatMap(([, collection]) => listAt(collection, 'Members')).map((member) => (Object.keys(objectAt(member) ?? {}).length > 1 ? member : (resources.get(plainPath(textAt(member, '@odata.id'))) ?? null)));
-  const telling = entries.flatMap((entry) => {
-    const severity = textAt(entry, 'Severity');
-    const message = textAt(entry, 'Message');
-    if ((severity !== 'Critical' && severity !== 'Warning') || !message || entry === null) return [];
-    return [{ origin: textAt(entry, 'Links', 'OriginOfCondition', '@odata.id'), severity: severity === 'Critical' ? ('critical' as const) : ('warning' as const), message, action: textAt(entry, 'Resolution'), since: momentOf(textAt(entry, 'Created')), open: objectAt(entry)?.Resolved === false }];
-  }).sort((x, y) => (y.since ?? '').localeCompare(x.since ?? ''));
+  const entries = [...resources]
+    .filter(([path]) => path.endsWith('/Entries'))
+    .flatMap(([, collection]) => listAt(collection, 'Members'))
+    .map((member) =>
+      Object.keys(objectAt(member) ?? {}).length > 1
+        ? member
+        : (resources.get(plainPath(textAt(member, '@odata.id'))) ?? null),
+    );
+  const telling = entries
+    .flatMap((entry) => {
+      const severity = textAt(entry, 'Severity');
+      const message = textAt(entry, 'Message');
+      if ((severity !== 'Critical' && severity !== 'Warning') || !message || entry === null) return [];
+      return [
+        {
+          origin: textAt(entry, 'Links', 'OriginOfCondition', '@odata.id'),
+          severity: severity === 'Critical' ? ('critical' as const) : ('warning' as const),
+          message,
+          action: textAt(entry, 'Resolution'),
+          since: momentOf(textAt(entry, 'Created')),
+          open: objectAt(entry)?.Resolved === false,
+        },
+      ];
+    })
+    .sort((x, y) => (y.since ?? '').localeCompare(x.since ?? ''));
   const told = new Set<unknown>();
   const faults: FaultFacts[] = [];
   for (const { resource, module, subsystem, health, state } of parts) {
     if ((health !== 'Critical' && health !== 'Warning') || state === 'Absent') continue;
-    const entry = telling.find(({ origin }) => origin !== '' && (origin === resource || plainPath(origin) === resource));
-    for (const other of telling) if (other.origin !== '' && (other.origin === resource || plainPath(other.origin) === resource)) told.add(other);
+    const entry = telling.find(
+      ({ origin }) => origin !== '' && (origin === resource || plainPath(origin) === resource),
+    );
+    for (const other of telling)
+      if (other.origin !== '' && (other.origin === resource || plainPath(other.origin) === resource)) told.add(other);
     faults.push({
-      subsystem, part: module.path, severity: health === 'Critical' ? 'critical' : 'warning', message: entry?.message ?? `its health is ${health.toLowerCase()}`,
-      action: entry?.action || 'Look at the log of the management controller for this part.', since: entry?.since ?? null,
+      subsystem,
+      part: module.path,
+      severity: health === 'Critical' ? 'critical' : 'warning',
+      message: entry?.message ?? `its health is ${health.toLowerCase()}`,
+      action: entry?.action || 'Look at the log of the management controller for this part.',
+      since: entry?.since ?? null,
     });
   }
   for (const entry of telling) {
     if (!entry.open || told.has(entry)) continue;
     const part = parts.find(({ resource }) => resource === entry.origin || resource === plainPath(entry.origin));
-    faults.push({ subsystem: part?.subsystem ?? 'log', part: part?.module.path ?? (entry.origin.split('/').at(-1) || 'log'), severity: entry.severity, message: entry.message, action: entry.action || 'Look at the log of the management controller.', since: entry.since });
+    faults.push({
+      subsystem: part?.subsystem ?? 'log',
+      part: part?.module.path ?? (entry.origin.split('/').at(-1) || 'log'),
+      severity: entry.severity,
+      message: entry.message,
+      action: entry.action || 'Look at the log of the management controller.',
+      since: entry.since,
+    });
   }
   return faults;
 }

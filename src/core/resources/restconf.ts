@@ -25,17 +25,31 @@ export type RestconfResource = keyof typeof restconfResources;
 /** `null`: the device has no such module; text: why it could not be had. */
 export type RestconfAnswers = Partial<Record<RestconfResource, { body: Json } | { missing: string }>>;
 
-const partOf: Record<RestconfResource, HarvestPart[]> = { system: ['system'], systemState: ['system'], interfaces: ['interfaces', 'addresses', 'neighbourAddresses'], interfacesState: ['interfaces', 'addresses', 'neighbourAddresses'], hardware: ['modules', 'sensors'], lldp: ['lldp'] };
+const partOf: Record<RestconfResource, HarvestPart[]> = {
+  system: ['system'],
+  systemState: ['system'],
+  interfaces: ['interfaces', 'addresses', 'neighbourAddresses'],
+  interfacesState: ['interfaces', 'addresses', 'neighbourAddresses'],
+  hardware: ['modules', 'sensors'],
+  lldp: ['lldp'],
+};
 
 /**
  * The typed rows of a harvest from the IETF's models, written as RFC 7951 has it: ietf-interfaces (RFC 8343) with ietf-ip (RFC 8344), ietf-hardware (RFC 8348),
  * ietf-system (RFC 7317), ieee802-dot1ab-lldp. Null where not even a name or an interface is told.
  */
-export function harvestFromRestconf(answers: RestconfAnswers, { address, credential }: { address: string; credential: string }): Harvest | null {
+export function harvestFromRestconf(
+  answers: RestconfAnswers,
+  { address, credential }: { address: string; credential: string },
+): Harvest | null {
   const body = (resource: RestconfResource): Json => {
     const answer = answers[resource];
     if (!answer || !('body' in answer)) return null;
-    return objectAt(answer.body, restconfResources[resource]) ?? objectAt(answer.body, restconfResources[resource].split(':')[1] ?? '') ?? null;
+    return (
+      objectAt(answer.body, restconfResources[resource]) ??
+      objectAt(answer.body, restconfResources[resource].split(':')[1] ?? '') ??
+      null
+    );
   };
   const system = body('system');
   const platform = objectAt(body('systemState'), 'platform') ?? null;
@@ -46,22 +60,61 @@ export function harvestFromRestconf(answers: RestconfAnswers, { address, credent
   const hardware = listAt(body('hardware'), 'component');
   const { modules, sensors, states } = hardwareRows(hardware);
   const parts: Harvest['parts'] = { system: wholePart };
-  for (const [resource, answer] of Object.entries(answers) as [RestconfResource, NonNullable<RestconfAnswers[RestconfResource]>][]) {
+  for (const [resource, answer] of Object.entries(answers) as [
+    RestconfResource,
+    NonNullable<RestconfAnswers[RestconfResource]>,
+  ][]) {
     const state: PartState = 'missing' in answer ? { state: 'failed', reason: answer.missing, seconds: 0 } : wholePart;
     for (const part of partOf[resource]) if (part !== 'system' && parts[part]?.state !== 'failed') parts[part] = state;
   }
   const started = Date.parse(textAt(body('systemState'), 'clock', 'boot-datetime'));
   const now = Date.parse(textAt(body('systemState'), 'clock', 'current-datetime'));
   return {
-    address, credential, signature: '',
+    address,
+    credential,
+    signature: '',
     system: {
-      description: [textAt(platform, 'os-name'), textAt(platform, 'os-release') && `release ${textAt(platform, 'os-release')}`, textAt(platform, 'machine')].filter(Boolean).join(', '),
-      objectId: '', uptimeSeconds: Number.isNaN(started) || Number.isNaN(now) ? null : Math.max(0, Math.floor((now - started) / 1000)), contact: textAt(system, 'contact'), name, location: textAt(system, 'location'), services: null, engineId: null,
+      description: [
+        textAt(platform, 'os-name'),
+        textAt(platform, 'os-release') && `release ${textAt(platform, 'os-release')}`,
+        textAt(platform, 'machine'),
+      ]
+        .filter(Boolean)
+        .join(', '),
+      objectId: '',
+      uptimeSeconds:
+        Number.isNaN(started) || Number.isNaN(now) ? null : Math.max(0, Math.floor((now - started) / 1000)),
+      contact: textAt(system, 'contact'),
+      name,
+      location: textAt(system, 'location'),
+      services: null,
+      engineId: null,
     },
-    interfaces: rows, modules, moduleInterfaces: new Map(), sensors, moduleStates: states,
+    interfaces: rows,
+    modules,
+    moduleInterfaces: new Map(),
+    sensors,
+    moduleStates: states,
     addresses: list.flatMap((item, at) => addressesOf(item, at + 1)),
     neighbourAddresses: list.flatMap((item, at) => neighboursOf(item, at + 1)),
-    bridge: null, lldp: lldpOf(body('lldp')), host: null, clockAheadSeconds: null, poweringPorts: [], powerGroups: [], running: [], listeners: [], connections: [], installed: [], routes: [], bgpPeers: [], ospfNeighbours: [], hypervisor: null, contexts: [], private: {}, moduleMemory: new Map(), readings: [],
+    bridge: null,
+    lldp: lldpOf(body('lldp')),
+    host: null,
+    clockAheadSeconds: null,
+    poweringPorts: [],
+    powerGroups: [],
+    running: [],
+    listeners: [],
+    connections: [],
+    installed: [],
+    routes: [],
+    bgpPeers: [],
+    ospfNeighbours: [],
+    hypervisor: null,
+    contexts: [],
+    private: {},
+    moduleMemory: new Map(),
+    readings: [],
     parts,
   };
 }
@@ -74,53 +127,139 @@ function mergedInterfaces(configured: Json[], state: Json[]): Json[] {
 }
 
 /** Identities of iana-if-type that occur here, as their ifType numbers. */
-const ifTypes: Record<string, number> = { ethernetCsmacd: 6, softwareLoopback: 24, ieee8023adLag: 161, l2vlan: 135, l3ipvlan: 136, tunnel: 131, propVirtual: 53, bridge: 209 };
+const ifTypes: Record<string, number> = {
+  ethernetCsmacd: 6,
+  softwareLoopback: 24,
+  ieee8023adLag: 161,
+  l2vlan: 135,
+  l3ipvlan: 136,
+  tunnel: 131,
+  propVirtual: 53,
+  bridge: 209,
+};
 const adminStates: Record<string, AdminState> = { up: 'up', down: 'down', testing: 'testing' };
-const operStates: Record<string, OperState> = { up: 'up', down: 'down', testing: 'testing', dormant: 'dormant', 'not-present': 'notPresent', 'lower-layer-down': 'lowerLayerDown' };
+const operStates: Record<string, OperState> = {
+  up: 'up',
+  down: 'down',
+  testing: 'testing',
+  dormant: 'dormant',
+  'not-present': 'notPresent',
+  'lower-layer-down': 'lowerLayerDown',
+};
 
 function interfaceRow(item: Json, ifIndex: number, all: Json[]): InterfaceRow {
   const name = textAt(item, 'name');
   const enabled = booleanAt(item, 'enabled');
-  const aggregate = all.findIndex((other) => ifTypes[identity(textAt(other, 'type'))] === 161 && listAt(other, 'lower-layer-if').some((lower) => lower === name));
+  const aggregate = all.findIndex(
+    (other) =>
+      ifTypes[identity(textAt(other, 'type'))] === 161 &&
+      listAt(other, 'lower-layer-if').some((lower) => lower === name),
+  );
   return {
-    ifIndex, name: name || String(ifIndex), alias: textAt(item, 'description'), description: name, ifType: ifTypes[identity(textAt(item, 'type'))] ?? 1,
-    mtu: numberAt(item, 'ietf-ip:ipv4', 'mtu') ?? numberAt(item, 'mtu'), speedBps: numberAt(item, 'speed'), mac: parseMac(textAt(item, 'phys-address')),
-    admin: adminStates[textAt(item, 'admin-status')] ?? (enabled === null ? 'unknown' : enabled ? 'up' : 'down'), oper: operStates[textAt(item, 'oper-status')] ?? 'unknown',
-    lastChangeUptimeSeconds: null, connectorPresent: null, duplex: 'unknown', aggregate: aggregate < 0 ? null : aggregate + 1, media: '', autoNegotiation: null,
+    ifIndex,
+    name: name || String(ifIndex),
+    alias: textAt(item, 'description'),
+    description: name,
+    ifType: ifTypes[identity(textAt(item, 'type'))] ?? 1,
+    mtu: numberAt(item, 'ietf-ip:ipv4', 'mtu') ?? numberAt(item, 'mtu'),
+    speedBps: numberAt(item, 'speed'),
+    mac: parseMac(textAt(item, 'phys-address')),
+    admin: adminStates[textAt(item, 'admin-status')] ?? (enabled === null ? 'unknown' : enabled ? 'up' : 'down'),
+    oper: operStates[textAt(item, 'oper-status')] ?? 'unknown',
+    lastChangeUptimeSeconds: null,
+    connectorPresent: null,
+    duplex: 'unknown',
+    aggregate: aggregate < 0 ? null : aggregate + 1,
+    media: '',
+    autoNegotiation: null,
     lost: lostFrames(item),
   };
 }
 
 /** Counters of RFC 8343, under `statistics`. */
 function lostFrames(item: Json): InterfaceRow['lost'] {
-  const counts = ['in-errors', 'out-errors', 'in-discards', 'out-discards'].map((name) => numberAt(item, 'statistics', name));
-  return counts.every((count) => count === null) ? null : (counts.map((count) => count ?? 0) as unknown as InterfaceRow['lost']);
+  const counts = ['in-errors', 'out-errors', 'in-discards', 'out-discards'].map((name) =>
+    numberAt(item, 'statistics', name),
+  );
+  return counts.every((count) => count === null)
+    ? null
+    : (counts.map((count) => count ?? 0) as unknown as InterfaceRow['lost']);
 }
 
 /** `iana-if-type:ethernetCsmacd` → `ethernetCsmacd` */
 const identity = (text: string) => text.split(':').at(-1) ?? '';
 
 function addressesOf(item: Json, ifIndex: number): InterfaceAddress[] {
-  return ['ietf-ip:ipv4', 'ietf-ip:ipv6'].flatMap((family) => listAt(item, family, 'address').flatMap((row) => {
-    const address = addressOrNull(textAt(row, 'ip'));
-    return address ? [{ address, ifIndex, prefixLength: numberAt(row, 'prefix-length') }] : [];
-  }));
+  return ['ietf-ip:ipv4', 'ietf-ip:ipv6'].flatMap((family) =>
+    listAt(item, family, 'address').flatMap((row) => {
+      const address = addressOrNull(textAt(row, 'ip'));
+      return address ? [{ address, ifIndex, prefixLength: numberAt(row, 'prefix-length') }] : [];
+    }),
+  );
 }
 
 function neighboursOf(item: Json, ifIndex: number): NeighbourAddress[] {
-  return ['ietf-ip:ipv4', 'ietf-ip:ipv6'].flatMap((family) => listAt(item, family, 'neighbor').flatMap((row) => {
-    const address = addressOrNull(textAt(row, 'ip'));
-    const mac = parseMac(textAt(row, 'link-layer-address'));
-    return address && mac ? [{ address, mac, ifIndex }] : [];
-  }));
+  return ['ietf-ip:ipv4', 'ietf-ip:ipv6'].flatMap((family) =>
+    listAt(item, family, 'neighbor').flatMap((row) => {
+      const address = addressOrNull(textAt(row, 'ip'));
+      const mac = parseMac(textAt(row, 'link-layer-address'));
+      return address && mac ? [{ address, mac, ifIndex }] : [];
+    }),
+  );
 }
 
 /** Classes of iana-hardware that ENTITY calls otherwise. */
 const classes: Record<string, PhysicalClass> = { 'power-supply': 'powerSupply' };
-const sensorTypes: Record<string, SensorType> = { 'volts-AC': 'voltsAC', 'volts-DC': 'voltsDC', amperes: 'amperes', watts: 'watts', hertz: 'hertz', celsius: 'celsius', 'percent-RH': 'percentRH', rpm: 'rpm', cmm: 'cmm' };
-const sensorUnits: Partial<Record<SensorType, string>> = { voltsAC: 'V', voltsDC: 'V', amperes: 'A', watts: 'W', hertz: 'Hz', celsius: '°C', percentRH: '%', rpm: '/min', cmm: 'm³/min' };
-const scales = ['yocto', 'zepto', 'atto', 'femto', 'pico', 'nano', 'micro', 'milli', 'units', 'kilo', 'mega', 'giga', 'tera', 'exa', 'peta', 'zetta', 'yotta'];
-const alarmBits: Record<string, EntityAlarm> = { 'under-repair': 'underRepair', critical: 'critical', major: 'major', minor: 'minor', warning: 'warning', indeterminate: 'indeterminate', unknown: 'unknown' };
+const sensorTypes: Record<string, SensorType> = {
+  'volts-AC': 'voltsAC',
+  'volts-DC': 'voltsDC',
+  amperes: 'amperes',
+  watts: 'watts',
+  hertz: 'hertz',
+  celsius: 'celsius',
+  'percent-RH': 'percentRH',
+  rpm: 'rpm',
+  cmm: 'cmm',
+};
+const sensorUnits: Partial<Record<SensorType, string>> = {
+  voltsAC: 'V',
+  voltsDC: 'V',
+  amperes: 'A',
+  watts: 'W',
+  hertz: 'Hz',
+  celsius: '°C',
+  percentRH: '%',
+  rpm: '/min',
+  cmm: 'm³/min',
+};
+const scales = [
+  'yocto',
+  'zepto',
+  'atto',
+  'femto',
+  'pico',
+  'nano',
+  'micro',
+  'milli',
+  'units',
+  'kilo',
+  'mega',
+  'giga',
+  'tera',
+  'exa',
+  'peta',
+  'zetta',
+  'yotta',
+];
+const alarmBits: Record<string, EntityAlarm> = {
+  'under-repair': 'underRepair',
+  critical: 'critical',
+  major: 'major',
+  minor: 'minor',
+  warning: 'warning',
+  indeterminate: 'indeterminate',
+  unknown: 'unknown',
+};
 
 function hardwareRows(components: Json[]): { modules: PhysicalRow[]; sensors: SensorRow[]; states: EntityStateRow[] } {
   const indexOf = new Map(components.map((item, at) => [textAt(item, 'name'), at + 1]));
@@ -129,8 +268,20 @@ function hardwareRows(components: Json[]): { modules: PhysicalRow[]; sensors: Se
     return classes[written] ?? physicalClasses.find((known) => known === written) ?? 'unknown';
   };
   const modules = components.map((item, at): PhysicalRow => ({
-    entPhysicalIndex: at + 1, description: textAt(item, 'description'), containedIn: indexOf.get(textAt(item, 'parent')) ?? 0, class: classOf(item), position: numberAt(item, 'parent-rel-pos') ?? -1, name: textAt(item, 'alias') || textAt(item, 'name'),
-    hardwareRevision: textAt(item, 'hardware-rev'), firmwareRevision: textAt(item, 'firmware-rev'), softwareRevision: textAt(item, 'software-rev'), serial: cleanSerial(textAt(item, 'serial-num')), vendor: textAt(item, 'mfg-name'), model: textAt(item, 'model-name'), assetId: textAt(item, 'asset-id'), replaceable: booleanAt(item, 'is-fru') ?? false,
+    entPhysicalIndex: at + 1,
+    description: textAt(item, 'description'),
+    containedIn: indexOf.get(textAt(item, 'parent')) ?? 0,
+    class: classOf(item),
+    position: numberAt(item, 'parent-rel-pos') ?? -1,
+    name: textAt(item, 'alias') || textAt(item, 'name'),
+    hardwareRevision: textAt(item, 'hardware-rev'),
+    firmwareRevision: textAt(item, 'firmware-rev'),
+    softwareRevision: textAt(item, 'software-rev'),
+    serial: cleanSerial(textAt(item, 'serial-num')),
+    vendor: textAt(item, 'mfg-name'),
+    model: textAt(item, 'model-name'),
+    assetId: textAt(item, 'asset-id'),
+    replaceable: booleanAt(item, 'is-fru') ?? false,
   }));
   const sensors = components.flatMap((item, at): SensorRow[] => {
     const sensor = objectAt(item, 'sensor-data');
@@ -138,24 +289,69 @@ function hardwareRows(components: Json[]): { modules: PhysicalRow[]; sensors: Se
     if (!sensor) return [];
     const type = sensorTypes[textAt(item, 'sensor-data', 'value-type')] ?? 'other';
     const scale = scales.indexOf(textAt(item, 'sensor-data', 'value-scale'));
-    const exponent = 3 * ((scale < 0 ? 8 : scale) - 8) - Math.max(0, numberAt(item, 'sensor-data', 'value-precision') ?? 0);
+    const exponent =
+      3 * ((scale < 0 ? 8 : scale) - 8) - Math.max(0, numberAt(item, 'sensor-data', 'value-precision') ?? 0);
     const oper = textAt(item, 'sensor-data', 'oper-status');
-    const state = oper === 'nonoperational' ? 'nonoperational' : oper === 'unavailable' || raw === null ? 'unavailable' : 'ok';
-    return [{ entPhysicalIndex: at + 1, type, unit: sensorUnits[type] ?? textAt(item, 'sensor-data', 'units-display'), value: state === 'ok' && raw !== null ? Number(`${raw}e${exponent}`) : null, state }];
+    const state =
+      oper === 'nonoperational' ? 'nonoperational' : oper === 'unavailable' || raw === null ? 'unavailable' : 'ok';
+    return [
+      {
+        entPhysicalIndex: at + 1,
+        type,
+        unit: sensorUnits[type] ?? textAt(item, 'sensor-data', 'units-display'),
+        value: state === 'ok' && raw !== null ? Number(`${raw}e${exponent}`) : null,
+        state,
+      },
+    ];
   });
   const states = components.flatMap((item, at): EntityStateRow[] => {
     if (!objectAt(item, 'state')) return [];
     const oper = textAt(item, 'state', 'oper-state');
-    const alarms = textAt(item, 'state', 'alarm-state').split(/\s+/).flatMap((word) => alarmBits[word] ?? []);
+    const alarms = textAt(item, 'state', 'alarm-state')
+      .split(/\s+/)
+      .flatMap((word) => alarmBits[word] ?? []);
     const changed = textAt(item, 'state', 'state-last-changed');
-    return [{ entPhysicalIndex: at + 1, oper: oper === 'disabled' || oper === 'enabled' || oper === 'testing' ? oper : 'unknown', alarms, standby: 'unknown', changedAt: Number.isNaN(Date.parse(changed)) ? null : new Date(changed).toISOString() }];
+    return [
+      {
+        entPhysicalIndex: at + 1,
+        oper: oper === 'disabled' || oper === 'enabled' || oper === 'testing' ? oper : 'unknown',
+        alarms,
+        standby: 'unknown',
+        changedAt: Number.isNaN(Date.parse(changed)) ? null : new Date(changed).toISOString(),
+      },
+    ];
   });
   return { modules, sensors, states };
 }
 
-const chassisSubtypes: Record<string, ChassisIdSubtype> = { 'chassis-component': 'component', 'interface-alias': 'interfaceAlias', 'port-component': 'portComponent', 'mac-address': 'macAddress', 'network-address': 'networkAddress', 'interface-name': 'interfaceName', local: 'local' };
-const portSubtypes: Record<string, PortIdSubtype> = { 'interface-alias': 'interfaceAlias', 'port-component': 'portComponent', 'mac-address': 'macAddress', 'network-address': 'networkAddress', 'interface-name': 'interfaceName', 'agent-circuit-id': 'agentCircuitId', local: 'local' };
-const capabilities: Record<string, LldpCapability> = { other: 'other', repeater: 'repeater', bridge: 'bridge', 'wlan-access-point': 'wlanAccessPoint', router: 'router', telephone: 'telephone', 'docsis-cable-device': 'docsisCableDevice', 'station-only': 'stationOnly' };
+const chassisSubtypes: Record<string, ChassisIdSubtype> = {
+  'chassis-component': 'component',
+  'interface-alias': 'interfaceAlias',
+  'port-component': 'portComponent',
+  'mac-address': 'macAddress',
+  'network-address': 'networkAddress',
+  'interface-name': 'interfaceName',
+  local: 'local',
+};
+const portSubtypes: Record<string, PortIdSubtype> = {
+  'interface-alias': 'interfaceAlias',
+  'port-component': 'portComponent',
+  'mac-address': 'macAddress',
+  'network-address': 'networkAddress',
+  'interface-name': 'interfaceName',
+  'agent-circuit-id': 'agentCircuitId',
+  local: 'local',
+};
+const capabilities: Record<string, LldpCapability> = {
+  other: 'other',
+  repeater: 'repeater',
+  bridge: 'bridge',
+  'wlan-access-point': 'wlanAccessPoint',
+  router: 'router',
+  telephone: 'telephone',
+  'docsis-cable-device': 'docsisCableDevice',
+  'station-only': 'stationOnly',
+};
 
 function lldpOf(lldp: Json): Lldp | null {
   const ports = listAt(lldp, 'port');
@@ -165,16 +361,29 @@ function lldpOf(lldp: Json): Lldp | null {
   return {
     chassisIdSubtype: chassisSubtypes[textAt(own, 'chassis-id-subtype')] ?? 'unknown',
     chassisId: id(textAt(own, 'chassis-id-subtype'), textAt(own, 'chassis-id')),
-    localPorts: ports.map((port, at) => ({ portNumber: at + 1, portIdSubtype: 'interfaceName', portId: textAt(port, 'name'), description: textAt(port, 'port-desc') })),
-    neighbours: ports.flatMap((port, at) => listAt(port, 'remote-systems-data').map((remote) => ({
-      localPortNumber: at + 1,
-      chassisIdSubtype: chassisSubtypes[textAt(remote, 'chassis-id-subtype')] ?? 'unknown',
-      chassisId: id(textAt(remote, 'chassis-id-subtype'), textAt(remote, 'chassis-id')),
-      portIdSubtype: portSubtypes[textAt(remote, 'port-id-subtype')] ?? 'unknown',
-      portId: id(textAt(remote, 'port-id-subtype'), textAt(remote, 'port-id')),
-      portDescription: textAt(remote, 'port-desc'), systemName: textAt(remote, 'system-name'), systemDescription: textAt(remote, 'system-description'),
-      capabilities: textAt(remote, 'system-capabilities-enabled').split(/\s+/).flatMap((word) => capabilities[word] ?? []),
-      managementAddresses: listAt(remote, 'management-address').flatMap((row) => addressOrNull(textAt(row, 'address')) ?? []),
-    }))),
+    localPorts: ports.map((port, at) => ({
+      portNumber: at + 1,
+      portIdSubtype: 'interfaceName',
+      portId: textAt(port, 'name'),
+      description: textAt(port, 'port-desc'),
+    })),
+    neighbours: ports.flatMap((port, at) =>
+      listAt(port, 'remote-systems-data').map((remote) => ({
+        localPortNumber: at + 1,
+        chassisIdSubtype: chassisSubtypes[textAt(remote, 'chassis-id-subtype')] ?? 'unknown',
+        chassisId: id(textAt(remote, 'chassis-id-subtype'), textAt(remote, 'chassis-id')),
+        portIdSubtype: portSubtypes[textAt(remote, 'port-id-subtype')] ?? 'unknown',
+        portId: id(textAt(remote, 'port-id-subtype'), textAt(remote, 'port-id')),
+        portDescription: textAt(remote, 'port-desc'),
+        systemName: textAt(remote, 'system-name'),
+        systemDescription: textAt(remote, 'system-description'),
+        capabilities: textAt(remote, 'system-capabilities-enabled')
+          .split(/\s+/)
+          .flatMap((word) => capabilities[word] ?? []),
+        managementAddresses: listAt(remote, 'management-address').flatMap(
+          (row) => addressOrNull(textAt(row, 'address')) ?? [],
+        ),
+      })),
+    ),
   };
 }

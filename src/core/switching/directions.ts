@@ -16,7 +16,12 @@ export class Directions {
    * @param homes by MAC: the switch it was found at, or −1
    * @param adjacent neighbours by their own word: nothing is surer
    */
-  constructor(readonly forwarding: Forwarding, owners: Int32Array, homes: Int32Array, adjacent: readonly Adjacent[]) {
+  constructor(
+    readonly forwarding: Forwarding,
+    owners: Int32Array,
+    homes: Int32Array,
+    adjacent: readonly Adjacent[],
+  ) {
     const { devices, ports, byPort, macOf, firstPort } = forwarding;
     const count = devices.length;
     this.#ports = new Pairs(count);
@@ -44,7 +49,8 @@ export class Directions {
       }
     }
     for (const { from, port: name, to } of adjacent) {
-      for (let port = firstPort[from] ?? 0, end = firstPort[from + 1] ?? 0; port < end; port++) if (ports[port]?.name === name) this.#ports.set(from, to, port);
+      for (let port = firstPort[from] ?? 0, end = firstPort[from + 1] ?? 0; port < end; port++)
+        if (ports[port]?.name === name) this.#ports.set(from, to, port);
     }
     this.#behind = ports.map(() => []);
     this.#ports.forEach((_, there, port) => this.#behind[port]?.push(there));
@@ -136,12 +142,14 @@ class Pairs {
     const { count } = this;
     if (this.#square) {
       for (let from = 0; from < count; from++) {
-        for (let to = 0, at = from * count; to < count; to++, at++) if ((this.#square[at] ?? -1) >= 0) visit(from, to, this.#square[at] ?? -1);
+        for (let to = 0, at = from * count; to < count; to++, at++)
+          if ((this.#square[at] ?? -1) >= 0) visit(from, to, this.#square[at] ?? -1);
       }
       return;
     }
     const keys: number[] = [];
     this.#table?.forEach((key) => keys.push(key));
-    for (const key of keys.sort((x, y) => x - y)) visit(Math.floor(key / count), key % count, this.#table?.get(key) ?? -1);
+    for (const key of keys.sort((x, y) => x - y))
+      visit(Math.floor(key / count), key % count, this.#table?.get(key) ?? -1);
   }
 }

@@ -26,13 +26,24 @@ export function duplicateAddresses(attachments: Iterable<Held>): DuplicateAddres
     }
   }
   const proxies = answeringForOthers(holders.values());
-  return [...holders].flatMap(([address, rows]): DuplicateAddress[] => {
-    if (!Array.isArray(rows)) return [];
-    const own = new Set<number>();
-    const different = rows.filter((row) => !proxies.has(row.mac)).filter(({ ownDeviceId }) => ownDeviceId === null || (!own.has(ownDeviceId) && own.add(ownDeviceId)));
-    if (different.length < 2) return [];
-    return [{ address, holders: different.map(({ mac, deviceId, port }) => ({ mac, deviceId, port })).sort((x, y) => x.mac.localeCompare(y.mac)) }];
-  }).sort((x, y) => compareNaturally(x.address, y.address));
+  return [...holders]
+    .flatMap(([address, rows]): DuplicateAddress[] => {
+      if (!Array.isArray(rows)) return [];
+      const own = new Set<number>();
+      const different = rows
+        .filter((row) => !proxies.has(row.mac))
+        .filter(({ ownDeviceId }) => ownDeviceId === null || (!own.has(ownDeviceId) && own.add(ownDeviceId)));
+      if (different.length < 2) return [];
+      return [
+        {
+          address,
+          holders: different
+            .map(({ mac, deviceId, port }) => ({ mac, deviceId, port }))
+            .sort((x, y) => x.mac.localeCompare(y.mac)),
+        },
+      ];
+    })
+    .sort((x, y) => compareNaturally(x.address, y.address));
 }
 
 /** Two addresses may be mistyped; so many are answered for. */
@@ -50,5 +61,9 @@ function answeringForOthers(holders: Iterable<Held | Held[]>): Set<string> {
       for (const other of rows) if (other.mac !== mac) known.others.add(other.mac);
     }
   }
-  return new Set([...contested].flatMap(([mac, { addresses, others }]) => (addresses >= contestedByProxy && others.size >= contestedByProxy ? [mac] : [])));
+  return new Set(
+    [...contested].flatMap(([mac, { addresses, others }]) =>
+      addresses >= contestedByProxy && others.size >= contestedByProxy ? [mac] : [],
+    ),
+  );
 }

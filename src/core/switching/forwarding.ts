@@ -30,7 +30,11 @@ export interface Forwarding {
  * @param passes whether a device passes frames on; the tables of others are not taken in
  * @param visit sees the tables of each device, whether they are taken in or not
  */
-export function readForwarding(all: readonly SightedDevice[], passes: (known: SightedDevice) => boolean, visit: (known: SightedDevice, heard: HeardTables) => void): Forwarding {
+export function readForwarding(
+  all: readonly SightedDevice[],
+  passes: (known: SightedDevice) => boolean,
+  visit: (known: SightedDevice, heard: HeardTables) => void,
+): Forwarding {
   const devices: SightedDevice[] = [];
   const firsts: number[] = [];
   const ports: Forwarding['ports'] = [];
@@ -60,7 +64,18 @@ export function readForwarding(all: readonly SightedDevice[], passes: (known: Si
     vlanOf.set(part.vlans, at);
     at += part.macs.length;
   }
-  return { devices, ports, firstPort, macs, placeOf, macOf, portOf, vlanOf, byPort: grouped(portOf, ports.length), byMac: grouped(macOf, macs.length) };
+  return {
+    devices,
+    ports,
+    firstPort,
+    macs,
+    placeOf,
+    macOf,
+    portOf,
+    vlanOf,
+    byPort: grouped(portOf, ports.length),
+    byMac: grouped(macOf, macs.length),
+  };
 }
 
 /** A counting sort: in each group rows stay in their order. */
@@ -82,4 +97,5 @@ export function grouped(groupOf: Int32Array, groups: number): Grouped {
   return { starts, rows };
 }
 
-export const rowsOf = ({ starts, rows }: Grouped, group: number): Int32Array => rows.subarray(starts[group], starts[group + 1]);
+export const rowsOf = ({ starts, rows }: Grouped, group: number): Int32Array =>
+  rows.subarray(starts[group], starts[group + 1]);

@@ -11,7 +11,10 @@ export type ToldMachine = Pick<MachineFacts, 'host' | 'adapters' | 'state'>;
  * host. Machines that do not run are left out: what they had may be on another host by now.
  * @returns MAC as a number → the number of the host's device
  */
-export function hostsOfMachines(devices: readonly (KnownDevice & { machines?: readonly ToldMachine[] })[], index: DeviceIndex): MacTable {
+export function hostsOfMachines(
+  devices: readonly (KnownDevice & { machines?: readonly ToldMachine[] })[],
+  index: DeviceIndex,
+): MacTable {
   const hosts = new MacTable();
   const told = (own: boolean) => {
     for (const { id, machines = [] } of devices) {

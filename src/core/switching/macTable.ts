@@ -88,7 +88,8 @@ export class MacTable {
     const values = this.#values;
     this.#keys = new Float64Array(keys.length * 2);
     this.#values = new Int32Array(keys.length * 2).fill(none);
-    for (let slot = 0; slot < keys.length; slot++) if (values[slot] !== none) this.#put(keys[slot] ?? 0, values[slot] ?? 0);
+    for (let slot = 0; slot < keys.length; slot++)
+      if (values[slot] !== none) this.#put(keys[slot] ?? 0, values[slot] ?? 0);
   }
 }
 

@@ -79,7 +79,12 @@ function rankOf({ ports, devices }: Forwarding, crowds: Int32Array): Int32Array 
   const names = ranksOf(devices.map(({ device }) => device.name));
   const ofDevice = Int32Array.from(ports, ({ device }) => names[device] ?? 0);
   const ofPort = ranksOf(ports.map(({ name }) => name));
-  const byName = Int32Array.from(ports.keys()).sort((x, y) => (crowds[x] ?? 0) - (crowds[y] ?? 0) || (ofDevice[x] ?? 0) - (ofDevice[y] ?? 0) || (ofPort[x] ?? 0) - (ofPort[y] ?? 0));
+  const byName = Int32Array.from(ports.keys()).sort(
+    (x, y) =>
+      (crowds[x] ?? 0) - (crowds[y] ?? 0) ||
+      (ofDevice[x] ?? 0) - (ofDevice[y] ?? 0) ||
+      (ofPort[x] ?? 0) - (ofPort[y] ?? 0),
+  );
   const ranks = new Int32Array(ports.length);
   byName.forEach((port, rank) => (ranks[port] = rank));
   return ranks;

@@ -30,7 +30,11 @@ export interface PlaceSpan {
  * @param at the survey looked at: what came later is not known yet
  * @param lastBefore the survey before a given one
  */
-export function placeSpans(versions: readonly PlaceVersion[], at: number, lastBefore: (survey: number) => number): PlaceSpan[] {
+export function placeSpans(
+  versions: readonly PlaceVersion[],
+  at: number,
+  lastBefore: (survey: number) => number,
+): PlaceSpan[] {
   const spans: (PlaceSpan & { untilSurvey: number | null })[] = [];
   for (const { fromSurvey, untilSurvey, content } of [...versions].sort((x, y) => x.fromSurvey - y.fromSurvey)) {
     if (fromSurvey > at) continue;
@@ -39,8 +43,16 @@ export function placeSpans(versions: readonly PlaceVersion[], at: number, lastBe
     const { deviceId, port, vlan, via, basis, addresses } = content;
     const told = { vlan, via, basis: deviceId === null ? null : (basis ?? ('heard' as const)), addresses };
     const before = spans.at(-1);
-    if (before && before.untilSurvey === fromSurvey && before.deviceId === deviceId && before.port === port) Object.assign(before, { ...told, addresses: [...new Set([...before.addresses, ...addresses])], untilSurvey: until, lastSurvey: last, holds: until === null });
-    else spans.push({ deviceId, port, ...told, fromSurvey, lastSurvey: last, holds: until === null, untilSurvey: until });
+    if (before && before.untilSurvey === fromSurvey && before.deviceId === deviceId && before.port === port)
+      Object.assign(before, {
+        ...told,
+        addresses: [...new Set([...before.addresses, ...addresses])],
+        untilSurvey: until,
+        lastSurvey: last,
+        holds: until === null,
+      });
+    else
+      spans.push({ deviceId, port, ...told, fromSurvey, lastSurvey: last, holds: until === null, untilSurvey: until });
   }
   return spans.map(({ untilSurvey: _until, ...span }) => span);
 }

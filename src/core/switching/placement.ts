@@ -63,10 +63,14 @@ export interface Attachments extends Iterable<AttachmentFacts> {
 export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Earlier = () => null): Placement {
   const told = new ToldAddresses();
   const heardOn = new Map<number, ReadonlySet<string>>();
-  const forwarding = readForwarding(devices, ({ device }) => passesThrough.has(device.role), ({ id }, heard) => {
-    told.add(id, heard);
-    heardOn.set(id, new Set(heard.ports));
-  });
+  const forwarding = readForwarding(
+    devices,
+    ({ device }) => passesThrough.has(device.role),
+    ({ id }, heard) => {
+      told.add(id, heard);
+      heardOn.set(id, new Set(heard.ports));
+    },
+  );
   const { macs, ports, devices: passing } = forwarding;
   const { uplinks, adjacent, unasked } = findUplinks(forwarding, index);
   const infrastructure = infrastructureOf(devices);
@@ -74,7 +78,12 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
   const nearest = findNearest(forwarding, uplinks, isPassing);
   const places = new Map(passing.map(({ id }, at) => [id, at]));
   const owners = Int32Array.from(macs, (mac) => places.get(index.byMacNumber(mac)?.id ?? -1) ?? -1);
-  const directions = new Directions(forwarding, owners, nearest.homes.map((home) => (home < 0 ? -1 : (ports[home]?.device ?? -1))), adjacent);
+  const directions = new Directions(
+    forwarding,
+    owners,
+    nearest.homes.map((home) => (home < 0 ? -1 : (ports[home]?.device ?? -1))),
+    adjacent,
+  );
   const machines = hostsOfMachines(devices, index);
   const hosting = new Set<number>();
   machines.forEach((_, host) => hosting.add(host));
@@ -85,11 +94,23 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
       return hosting.has(id) ? id : -1;
     }),
   };
-  const { homes, silent, basis, older, among } = settle(forwarding, nearest, directions, isPassing, { uplinks, unasked, hosts }, earlier);
+  const { homes, silent, basis, older, among } = settle(
+    forwarding,
+    nearest,
+    directions,
+    isPassing,
+    { uplinks, unasked, hosts },
+    earlier,
+  );
   passing.forEach((known, at) => withAggregates(known, uplinks[at] ?? new Map()));
   const none = new Map();
   const nothing = new Set<string>();
-  const portKinds = new Map(devices.map((known) => [known.id, portKindsOf(known, heardOn.get(known.id) ?? nothing, uplinks[places.get(known.id) ?? -1] ?? none)]));
+  const portKinds = new Map(
+    devices.map((known) => [
+      known.id,
+      portKindsOf(known, heardOn.get(known.id) ?? nothing, uplinks[places.get(known.id) ?? -1] ?? none),
+    ]),
+  );
 
   const crowds: (Crowd | undefined)[] = new Array<Crowd | undefined>(ports.length);
   for (let mac = 0; mac < homes.length; mac++) {
@@ -98,15 +119,24 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     let crowd = crowds[home];
     if (!crowd) {
       const { device = 0, name } = ports[home] ?? {};
-      crowds[home] = crowd = { size: 0, roles: noRoles, neighbour: passing[device]?.neighbours.find((report) => report.port === name) };
+      crowds[home] = crowd = {
+        size: 0,
+        roles: noRoles,
+        neighbour: passing[device]?.neighbours.find((report) => report.port === name),
+      };
     }
     crowd.size++;
     const role = index.byMacNumber(macs[mac] ?? 0)?.device.role;
     if (role && !crowd.roles.has(role)) crowd.roles = new Set([...crowd.roles, role]);
   }
   /** ports behind which a neighbour bridges that nobody asked */
-  const beyond = new Set(ports.flatMap(({ device, name }, port) => (uplinks[device]?.get(name) === 'unaskedNeighbour' ? [port] : [])));
-  const portNamed = (port: number) => ({ deviceId: passing[ports[port]?.device ?? 0]?.id ?? 0, port: ports[port]?.name ?? '' });
+  const beyond = new Set(
+    ports.flatMap(({ device, name }, port) => (uplinks[device]?.get(name) === 'unaskedNeighbour' ? [port] : [])),
+  );
+  const portNamed = (port: number) => ({
+    deviceId: passing[ports[port]?.device ?? 0]?.id ?? 0,
+    port: ports[port]?.name ?? '',
+  });
   const inWords = (number: number): AttachmentFacts => {
     const mac = macOfNumber(number);
     const owner = index.byMacNumber(number);
@@ -117,7 +147,16 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     const also = older.get(at)?.map(portNamed);
     const some = among.get(at);
     const { addresses, evidence } = told.of(number);
-    const facts: AttachmentFacts = { mac, ownDeviceId: owner?.id ?? null, vlan: null, deviceId: null, port: null, via: null, addresses, evidence };
+    const facts: AttachmentFacts = {
+      mac,
+      ownDeviceId: owner?.id ?? null,
+      vlan: null,
+      deviceId: null,
+      port: null,
+      via: null,
+      addresses,
+      evidence,
+    };
     const crowd = crowds[home];
     if (quiet) {
       facts.vlan = quiet.vlan;
@@ -128,7 +167,8 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
       facts.vlan = vlanAt(forwarding, at, home);
       facts.deviceId = passing[ports[home]?.device ?? 0]?.id ?? 0;
       facts.port = ports[home]?.name ?? '';
-      facts.via = how === 'segment' ? 'unmanaged' : (hosts.runsOn[at] ?? -1) >= 0 ? 'virtual' : viaOf(mac, crowd, owner, index);
+      facts.via =
+        how === 'segment' ? 'unmanaged' : (hosts.runsOn[at] ?? -1) >= 0 ? 'virtual' : viaOf(mac, crowd, owner, index);
     }
     if (how) facts.basis = how;
     if (some && at >= 0) facts.vlan = vlanAt(forwarding, at, -1);
@@ -140,11 +180,18 @@ export function place(devices: SightedDevice[], index: DeviceIndex, earlier: Ear
     const at = forwarding.placeOf.get(mac);
     return at >= 0 && !isPassing[at] && ((homes[at] ?? -1) >= 0 || silent.has(at) || older.has(at) || among.has(at));
   };
-  const isKnown = (mac: number) => isPlaced(mac) || (told.has(mac) && !infrastructure.has(mac) && !isVirtualRouterMac(mac));
+  const isKnown = (mac: number) =>
+    isPlaced(mac) || (told.has(mac) && !infrastructure.has(mac) && !isVirtualRouterMac(mac));
   function* each(wanted: Iterable<number>): Generator<AttachmentFacts> {
     for (const mac of wanted) if (isKnown(mac)) yield inWords(mac);
   }
-  return { portKinds, forwarding, directions, machines, attachments: { [Symbol.iterator]: () => each(allMacs(macs, told)), ofDevices: () => each(index.macNumbers()) } };
+  return {
+    portKinds,
+    forwarding,
+    directions,
+    machines,
+    attachments: { [Symbol.iterator]: () => each(allMacs(macs, told)), ofDevices: () => each(index.macNumbers()) },
+  };
 }
 
 /** The VLAN in which a MAC is heard on a port: the first of its rows there, or where it is not listed there, the one it is heard in elsewhere. */
@@ -221,7 +268,10 @@ class ToldAddresses {
     const places: number[] = [];
     for (let at = this.#first.get(mac); at >= 0; at = this.#next[at] ?? -1) places.push(at);
     if (places.length > 1) places.sort((x, y) => compareNaturally(this.#addresses[x] ?? '', this.#addresses[y] ?? ''));
-    return { addresses: places.map((at) => this.#addresses[at] ?? ''), evidence: places.map((at) => this.#by[at] ?? 0) };
+    return {
+      addresses: places.map((at) => this.#addresses[at] ?? ''),
+      evidence: places.map((at) => this.#by[at] ?? 0),
+    };
   }
 }
 
@@ -237,7 +287,8 @@ interface Crowd {
 
 function viaOf(mac: string, { size, roles, neighbour }: Crowd, own: KnownDevice | undefined, index: DeviceIndex): Via {
   if (size === 1) return 'direct';
-  if (neighbour?.capabilities.includes('wlanAccessPoint')) return isNeighbour(mac, neighbour, index) ? 'direct' : 'wireless';
+  if (neighbour?.capabilities.includes('wlanAccessPoint'))
+    return isNeighbour(mac, neighbour, index) ? 'direct' : 'wireless';
   if (neighbour?.capabilities.includes('telephone')) return isNeighbour(mac, neighbour, index) ? 'direct' : 'phone';
   if (own) return 'direct';
   if (roles.has('hypervisor')) return 'virtual';

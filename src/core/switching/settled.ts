@@ -41,9 +41,22 @@ export type Earlier = (mac: number) => { deviceId: number; port: string } | null
  * own neighbour report names; the one where its host hangs, if it is a virtual machine; the one where it was found before, if that is still free; the only one that is up, in its VLAN, and hears nothing there; or the only one that
  * hears several in that VLAN (an access point, a hypervisor). Where more than one is possible, only the switch is named.
  */
-export function settle(forwarding: Forwarding, nearest: Nearest, directions: Directions, passing: Uint8Array, { uplinks, unasked, hosts }: { uplinks: Uplinks; unasked: ReadonlySet<string>; hosts: Hosts }, earlier: Earlier): Settled {
+export function settle(
+  forwarding: Forwarding,
+  nearest: Nearest,
+  directions: Directions,
+  passing: Uint8Array,
+  { uplinks, unasked, hosts }: { uplinks: Uplinks; unasked: ReadonlySet<string>; hosts: Hosts },
+  earlier: Earlier,
+): Settled {
   const { macs } = forwarding;
-  const settled: Settled = { homes: nearest.homes.slice(), silent: new Map(), basis: new Map(), older: new Map(), among: new Map() };
+  const settled: Settled = {
+    homes: nearest.homes.slice(),
+    silent: new Map(),
+    basis: new Map(),
+    older: new Map(),
+    among: new Map(),
+  };
   const lost: number[] = [];
   for (let mac = 0; mac < macs.length; mac++) {
     if (passing[mac]) continue;
@@ -62,7 +75,9 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
       }
     }
   });
-  const behindUnasked = Uint8Array.from(forwarding.ports, ({ device, name }) => (unasked.has(portKey(device, name)) ? 1 : 0));
+  const behindUnasked = Uint8Array.from(forwarding.ports, ({ device, name }) =>
+    unasked.has(portKey(device, name)) ? 1 : 0,
+  );
   const free = new FreePorts(forwarding, nearest, uplinks, settled.homes);
   const open: { mac: number; vlan: number; switches: number[] }[] = [];
   const put = (mac: number, device: number, port: string, vlan: number, basis: Exclude<Basis, 'heard'>) => {
@@ -79,7 +94,9 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
       put(mac, report.device, report.port, vlan, 'reported');
       continue;
     }
-    const hosted = (hostPorts.get(hosts.runsOn[mac] ?? -1) ?? []).filter((port) => directions.say(mac, forwarding.ports[port]?.device ?? 0).no === 0);
+    const hosted = (hostPorts.get(hosts.runsOn[mac] ?? -1) ?? []).filter(
+      (port) => directions.say(mac, forwarding.ports[port]?.device ?? 0).no === 0,
+    );
     if (hosted.length === 1) {
       settled.homes[mac] = hosted[0] ?? -1;
       settled.basis.set(mac, 'hosted');
@@ -87,8 +104,10 @@ export function settle(forwarding: Forwarding, nearest: Nearest, directions: Dir
     }
     const { switches, segment, between } = whereTo(forwarding, nearest, directions, behindUnasked, mac);
     const before = earlier(macs[mac] ?? 0);
-    const there = before === null ? undefined : switches.find((device) => forwarding.devices[device]?.id === before.deviceId);
-    if (before && there !== undefined && free.mayHang(there, before.port, vlan)) put(mac, there, before.port, vlan, 'remembered');
+    const there =
+      before === null ? undefined : switches.find((device) => forwarding.devices[device]?.id === before.deviceId);
+    if (before && there !== undefined && free.mayHang(there, before.port, vlan))
+      put(mac, there, before.port, vlan, 'remembered');
     else if (between) continue;
     else if (switches.length > 0) open.push({ mac, vlan, switches });
     else if (segment >= 0) {
@@ -128,11 +147,18 @@ function listedOn({ ports, byMac, portOf }: Forwarding, { leadsOn, homes }: Near
   }
   if (found.length < 2) return found;
   const nearest = homes[mac];
-  return found.sort((x, y) => (x === nearest ? -1 : y === nearest ? 1 : (ports[x]?.device ?? 0) - (ports[y]?.device ?? 0) || x - y));
+  return found.sort((x, y) =>
+    x === nearest ? -1 : y === nearest ? 1 : (ports[x]?.device ?? 0) - (ports[y]?.device ?? 0) || x - y,
+  );
 }
 
 /** Of the ports that list a machine the one all others look at; −1 where they look past all of them. */
-function choose(places: number[], mac: number, directions: Directions, { ports }: Forwarding): { best: number; older: number[] } {
+function choose(
+  places: number[],
+  mac: number,
+  directions: Directions,
+  { ports }: Forwarding,
+): { best: number; older: number[] } {
   const [first] = places;
   if (first === undefined) return nowhere;
   if (places.length === 1) {
@@ -161,7 +187,13 @@ function vlanOf({ byMac, vlanOf: vlans }: Forwarding, mac: number): number {
 }
 
 /** Switches on which a machine may hang that none lists on a port of its own: all who hear it look towards them. Where there is none, the port behind which something is that nobody asked; `between` where there may be such a thing on the way. */
-function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, directions: Directions, unasked: Uint8Array, mac: number): { switches: number[]; segment: number; between: boolean } {
+function whereTo(
+  { byMac, portOf, ports }: Forwarding,
+  { leadsOn }: Nearest,
+  directions: Directions,
+  unasked: Uint8Array,
+  mac: number,
+): { switches: number[]; segment: number; between: boolean } {
   const hearing = new Map<number, number>();
   for (let at = byMac.starts[mac] ?? 0, end = byMac.starts[mac + 1] ?? 0; at < end; at++) {
     const port = portOf[byMac.rows[at] ?? 0] ?? 0;
@@ -169,7 +201,8 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
   }
   // what lies behind all of these ports lies behind the one with the fewest
   let fewest: readonly number[] | null = null;
-  for (const port of hearing.values()) if (fewest === null || directions.behind(port).length < fewest.length) fewest = directions.behind(port);
+  for (const port of hearing.values())
+    if (fewest === null || directions.behind(port).length < fewest.length) fewest = directions.behind(port);
   const switches = (fewest ?? []).filter((there) => {
     if (hearing.has(there)) return false;
     for (const [here, port] of hearing) if (directions.port(here, there) !== port) return false;
@@ -178,7 +211,8 @@ function whereTo({ byMac, portOf, ports }: Forwarding, { leadsOn }: Nearest, dir
   if (switches.length > 0) {
     // on the way there is a bridge that nobody asked, where it may hang as well
     const isOnTheWay = (there: number) => {
-      for (const [here, port] of hearing) if (unasked[port] === 1 || unasked[directions.port(there, here)] === 1) return true;
+      for (const [here, port] of hearing)
+        if (unasked[port] === 1 || unasked[directions.port(there, here)] === 1) return true;
       return false;
     };
     const between = switches.some(isOnTheWay);
@@ -214,7 +248,12 @@ class FreePorts {
   /** heard port × VLANs + VLAN → how many hang there in it */
   readonly #hanging = new MacTable(1 << 16);
 
-  constructor(readonly forwarding: Forwarding, readonly nearest: Nearest, readonly uplinks: Uplinks, homes: Int32Array) {
+  constructor(
+    readonly forwarding: Forwarding,
+    readonly nearest: Nearest,
+    readonly uplinks: Uplinks,
+    homes: Int32Array,
+  ) {
     const { devices, byMac, portOf, vlanOf: vlans } = forwarding;
     this.#heard = new Array<Map<string, number> | undefined>(devices.length);
     homes.forEach((home, mac) => {
@@ -234,7 +273,8 @@ class FreePorts {
     if (!own) {
       this.#heard[device] = own = new Map();
       const { firstPort, ports } = this.forwarding;
-      for (let port = firstPort[device] ?? 0, end = firstPort[device + 1] ?? 0; port < end; port++) own.set(ports[port]?.name ?? '', port);
+      for (let port = firstPort[device] ?? 0, end = firstPort[device + 1] ?? 0; port < end; port++)
+        own.set(ports[port]?.name ?? '', port);
     }
     return own.get(name) ?? -1;
   }
@@ -270,13 +310,30 @@ class FreePorts {
   #silentOf(device: number, vlan: number): string[] {
     const { ports, neighbours } = this.forwarding.devices[device] ?? { ports: [], neighbours: [] };
     // what reports itself at a port is known already
-    const taken = new Set(neighbours.filter(({ capabilities }) => !capabilities.includes('telephone')).map(({ port }) => port));
-    return ports.filter((port) => port.vlan === vlan && this.#isEdge(device, port) && !taken.has(port.name) && this.#crowd(device, port.name, vlan) === 0).map(({ name }) => name);
+    const taken = new Set(
+      neighbours.filter(({ capabilities }) => !capabilities.includes('telephone')).map(({ port }) => port),
+    );
+    return ports
+      .filter(
+        (port) =>
+          port.vlan === vlan &&
+          this.#isEdge(device, port) &&
+          !taken.has(port.name) &&
+          this.#crowd(device, port.name, vlan) === 0,
+      )
+      .map(({ name }) => name);
   }
 
   #sharedOf(device: number, vlan: number): string[] {
     const { ports } = this.forwarding.devices[device] ?? { ports: [] };
-    return ports.filter((port) => this.#isEdge(device, port) && (this.#crowd(device, port.name, vlan) > 1 || (port.vlan !== vlan && this.#crowd(device, port.name, vlan) === 1))).map(({ name }) => name);
+    return ports
+      .filter(
+        (port) =>
+          this.#isEdge(device, port) &&
+          (this.#crowd(device, port.name, vlan) > 1 ||
+            (port.vlan !== vlan && this.#crowd(device, port.name, vlan) === 1)),
+      )
+      .map(({ name }) => name);
   }
 
   /** Whether a machine may hang on a port where it was before: it is up, leads nowhere, and nobody else hangs there alone. */
@@ -290,9 +347,15 @@ class FreePorts {
 }
 
 /** Machines go to the only port they can be on: nothing else may lay claim to it. */
-function eliminate(open: { mac: number; vlan: number; switches: number[] }[], free: FreePorts, put: (mac: number, device: number, port: string, vlan: number, basis: 'remaining') => void): void {
+function eliminate(
+  open: { mac: number; vlan: number; switches: number[] }[],
+  free: FreePorts,
+  put: (mac: number, device: number, port: string, vlan: number, basis: 'remaining') => void,
+): void {
   const wanted = new Map<number, number>();
-  for (const { vlan, switches } of open) for (const device of switches) wanted.set(device * vlanCount + vlan, (wanted.get(device * vlanCount + vlan) ?? 0) + 1);
+  for (const { vlan, switches } of open)
+    for (const device of switches)
+      wanted.set(device * vlanCount + vlan, (wanted.get(device * vlanCount + vlan) ?? 0) + 1);
   /** the one port of all these switches; null where there are more, undefined where there is none */
   const only = (switches: number[], of: (device: number) => readonly string[]) => {
     let found: { device: number; port: string } | undefined;
@@ -307,7 +370,12 @@ function eliminate(open: { mac: number; vlan: number; switches: number[] }[], fr
   const found = open.flatMap(({ mac, vlan, switches }) => {
     if (vlan < 0 || switches.length > mostSwitches) return [];
     const silent = only(switches, (device) => free.silent(device, vlan));
-    const place = silent === undefined ? only(switches, (device) => free.shared(device, vlan)) : switches.every((device) => wanted.get(device * vlanCount + vlan) === 1) ? silent : null;
+    const place =
+      silent === undefined
+        ? only(switches, (device) => free.shared(device, vlan))
+        : switches.every((device) => wanted.get(device * vlanCount + vlan) === 1)
+          ? silent
+          : null;
     return place ? [{ mac, vlan, ...place }] : [];
   });
   // all at once, so that none is the reason for another

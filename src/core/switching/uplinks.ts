@@ -6,10 +6,15 @@ import type { SightedDevice } from './heardTables';
 export const passesThrough = new Set<Role>(['switch', 'router', 'firewall']);
 
 /** Why a port leads to another switch. A bridge that nobody asked is where its machines are looked for, if nothing else lies behind it. */
-export type UplinkReason = 'neighbour' | 'unaskedNeighbour' | 'spanningTree' | 'hearsSwitch' | 'aggregate' | 'hearsPlaced';
+export type UplinkReason =
+  'neighbour' | 'unaskedNeighbour' | 'spanningTree' | 'hearsSwitch' | 'aggregate' | 'hearsPlaced';
 export type Uplinks = Map<string, UplinkReason>[];
 /** Two devices that say they are neighbours, by their places. */
-export interface Adjacent { from: number; port: string; to: number }
+export interface Adjacent {
+  from: number;
+  port: string;
+  to: number;
+}
 
 export const portKey = (device: number, port: string): string => `${device} ${port}`;
 
@@ -18,7 +23,9 @@ function leadsTo(neighbour: NeighbourFacts, index: DeviceIndex): UplinkReason | 
   if (neighbour.capabilities.includes('telephone') || neighbour.capabilities.includes('wlanAccessPoint')) return null;
   const known = index.ofNeighbour(neighbour);
   if (known) return passesThrough.has(known.device.role) ? 'neighbour' : null;
-  return neighbour.capabilities.includes('bridge') || neighbour.capabilities.includes('router') ? 'unaskedNeighbour' : null;
+  return neighbour.capabilities.includes('bridge') || neighbour.capabilities.includes('router')
+    ? 'unaskedNeighbour'
+    : null;
 }
 
 /**
@@ -26,7 +33,10 @@ function leadsTo(neighbour: NeighbourFacts, index: DeviceIndex): UplinkReason | 
  * is designated on the segment (IEEE 802.1D); an address of another inventoried switch in the forwarding table; an aggregate with such a member (IEEE 802.1AX).
  * @returns by device, in the order of the tables: port → the strongest reason; who is known to be at the other end, and where it is a bridge that nobody asked
  */
-export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplinks: Uplinks; adjacent: Adjacent[]; unasked: Set<string> } {
+export function findUplinks(
+  forwarding: Forwarding,
+  index: DeviceIndex,
+): { uplinks: Uplinks; adjacent: Adjacent[]; unasked: Set<string> } {
   const { devices } = forwarding;
   const places = new Map(devices.map(({ id }, place) => [id, place]));
   const uplinks: Uplinks = devices.map(() => new Map());
@@ -47,7 +57,8 @@ export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplin
       const reason = leadsTo(neighbour, index);
       if (reason === null) continue;
       add(place, neighbour.port, reason);
-      if (reason === 'unaskedNeighbour') unasked.add(portKey(place, known.ports.find(({ name }) => name === neighbour.port)?.lag ?? neighbour.port));
+      if (reason === 'unaskedNeighbour')
+        unasked.add(portKey(place, known.ports.find(({ name }) => name === neighbour.port)?.lag ?? neighbour.port));
       // the other end may not listen
       const other = reason === 'neighbour' ? index.ofNeighbour(neighbour) : undefined;
       const port = other && index.portOfNeighbour(other, neighbour);
@@ -57,13 +68,24 @@ export function findUplinks(forwarding: Forwarding, index: DeviceIndex): { uplin
       meet(places.get(other.id), port.name, place);
     }
     for (const { name, stp } of known.ports) {
-      if (!stp?.designatedBridge || stp.designatedBridge === known.device.bridgeAddress || (stp.role !== 'root' && stp.role !== 'alternate')) continue;
+      if (
+        !stp?.designatedBridge ||
+        stp.designatedBridge === known.device.bridgeAddress ||
+        (stp.role !== 'root' && stp.role !== 'alternate')
+      )
+        continue;
       add(place, name, 'spanningTree');
       if (stp.role === 'root') meet(place, name, places.get(index.byMac(stp.designatedBridge)?.id ?? -1));
     }
   });
   const { macOf, portOf, macs, ports, firstPort } = forwarding;
-  const bridges = new Set(devices.filter(({ device }, place) => device.role === 'switch' || (firstPort[place + 1] ?? 0) - (firstPort[place] ?? 0) > 1).map(({ id }) => id));
+  const bridges = new Set(
+    devices
+      .filter(
+        ({ device }, place) => device.role === 'switch' || (firstPort[place + 1] ?? 0) - (firstPort[place] ?? 0) > 1,
+      )
+      .map(({ id }) => id),
+  );
   const owners = Int32Array.from(macs, (mac) => {
     const owner = index.byMacNumber(mac);
     return owner && bridges.has(owner.id) ? owner.id : -1;
@@ -92,7 +114,11 @@ export function withAggregates({ ports }: Pick<SightedDevice, 'ports'>, uplinks:
 }
 
 /** What each port of a device is for. @param heard ports on which anything is heard */
-export function portKindsOf(known: Pick<SightedDevice, 'ports'>, heard: ReadonlySet<string>, uplinks: ReadonlyMap<string, UplinkReason>): Map<string, PortKind> {
+export function portKindsOf(
+  known: Pick<SightedDevice, 'ports'>,
+  heard: ReadonlySet<string>,
+  uplinks: ReadonlyMap<string, UplinkReason>,
+): Map<string, PortKind> {
   return new Map(
     known.ports.map((port): [string, PortKind] => {
       if (uplinks.has(port.name)) return [port.name, 'uplink'];

@@ -64,7 +64,14 @@ export function columnsOfRows(rows: readonly Record<string, unknown>[]): ColumnS
     size: rows.length,
     column: (field) => {
       let column = made.get(field);
-      if (!column) made.set(field, (column = columnOf(rows.map((row) => row[field]), rows.length)));
+      if (!column)
+        made.set(
+          field,
+          (column = columnOf(
+            rows.map((row) => row[field]),
+            rows.length,
+          )),
+        );
       return column;
     },
   };

@@ -9,7 +9,10 @@ export class DerivedValues {
   #codes = new Uint32Array(0);
 
   /** @param from what follows from the value with a number */
-  constructor(readonly source: Dictionary, readonly from: (value: unknown, code: number) => unknown) {}
+  constructor(
+    readonly source: Dictionary,
+    readonly from: (value: unknown, code: number) => unknown,
+  ) {}
 
   /** The column that follows from a column of the same dictionary. */
   column({ codes }: Column): Column {

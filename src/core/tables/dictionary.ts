@@ -47,7 +47,7 @@ export class Dictionary {
     const needle = scrap.toLowerCase();
     if (needle === '') return found.fill(1);
     let code = 0;
-    for (let at = text.indexOf(needle); at >= 0; ) {
+    for (let at = text.indexOf(needle); at >= 0;) {
       code = codeAt(starts, at, code);
       found[code] = 1;
       at = text.indexOf(needle, starts[code + 1] ?? text.length);
@@ -91,10 +91,17 @@ export class Dictionary {
 
 /** What tells values apart in a map. */
 function keyOf(value: unknown): unknown {
-  return Array.isArray(value) ? `\u0000${value.length} ${value.map(keyOfElement).join('\u0001')}` : typeof value === 'object' && value !== null ? `\u0000${JSON.stringify(value)}` : value === undefined ? null : value;
+  return Array.isArray(value)
+    ? `\u0000${value.length} ${value.map(keyOfElement).join('\u0001')}`
+    : typeof value === 'object' && value !== null
+      ? `\u0000${JSON.stringify(value)}`
+      : value === undefined
+        ? null
+        : value;
 }
 
-const keyOfElement = (value: unknown): unknown => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value);
+const keyOfElement = (value: unknown): unknown =>
+  typeof value === 'object' && value !== null ? JSON.stringify(value) : value;
 
 /** A value as a group is called: lists by all they hold together. */
 export function groupValue(value: unknown): string {

@@ -14,7 +14,8 @@ export interface OrderKey {
  */
 export function orderRows(rows: Uint32Array, keys: OrderKey[]): Uint32Array {
   let ordered = rows;
-  for (const { column, kind, descending } of [...keys].reverse()) ordered = sortByRank(ordered, column, column.dictionary.ranks(kind), descending);
+  for (const { column, kind, descending } of [...keys].reverse())
+    ordered = sortByRank(ordered, column, column.dictionary.ranks(kind), descending);
   return ordered;
 }
 

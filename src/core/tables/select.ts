@@ -60,18 +60,33 @@ function selectTerm(term: FilterNode & { kind: 'term' }, { table, fields, relate
     const needle = value.toLowerCase();
     for (const { name, listed } of fields.filter(searchedAnywhere)) {
       const { dictionary, codes } = table.column(name);
-      const found = listed ? dictionary.passing((own) => valueTexts(own).some((text) => text.toLowerCase().startsWith(needle))) : dictionary.containing(value);
-      if (mac !== null) dictionary.passing((own) => own === mac || (Array.isArray(own) && own.includes(mac))).forEach((passes, code) => passes && (found[code] = 1));
+      const found = listed
+        ? dictionary.passing((own) => valueTexts(own).some((text) => text.toLowerCase().startsWith(needle)))
+        : dictionary.containing(value);
+      if (mac !== null)
+        dictionary
+          .passing((own) => own === mac || (Array.isArray(own) && own.includes(mac)))
+          .forEach((passes, code) => passes && (found[code] = 1));
       if (found.includes(1)) mark(fits, codes, found);
     }
     return fits;
   }
   const dot = wanted.indexOf('.');
   const relation = dot > 0 ? related[wanted.slice(0, dot)]?.() : undefined;
-  if (relation) return relation.spread(selectTerm({ ...term, field: wanted.slice(dot + 1) }, { table: relation.table, fields: relation.fields, related: {} }));
+  if (relation)
+    return relation.spread(
+      selectTerm(
+        { ...term, field: wanted.slice(dot + 1) },
+        { table: relation.table, fields: relation.fields, related: {} },
+      ),
+    );
   const field = fieldOfTerm(wanted, term.at, fields, Object.keys(related));
   const { dictionary, codes } = table.column(field.name);
-  const plain = term.relation === 'contains' && value !== '' && !(field.kind === 'mac' && parseMac(value)) && !(field.kind === 'address' && value.includes('/'));
+  const plain =
+    term.relation === 'contains' &&
+    value !== '' &&
+    !(field.kind === 'mac' && parseMac(value)) &&
+    !(field.kind === 'address' && value.includes('/'));
   mark(fits, codes, plain ? dictionary.containing(value) : dictionary.passing(compileValue(term, field)));
   return fits;
 }

@@ -8,7 +8,12 @@ export interface AgeSpan {
   count: number;
 }
 
-const spans: [label: string, days: number][] = [['7 days', 7], ['30 days', 30], ['90 days', 90], ['a year', 365]];
+const spans: [label: string, days: number][] = [
+  ['7 days', 7],
+  ['30 days', 30],
+  ['90 days', 90],
+  ['a year', 365],
+];
 const dayMs = 86_400_000;
 
 /**
@@ -17,8 +22,14 @@ const dayMs = 86_400_000;
  * @param now the moment from which ages count, as an ISO text
  */
 export function ageSpans(shares: { value: string; count: number }[], now: string): AgeSpan[] {
-  const day = (daysAgo: number) => new Date(Math.floor(Date.parse(now) / dayMs) * dayMs - (daysAgo - 1) * dayMs).toISOString().slice(0, 10);
-  const made: AgeSpan[] = spans.map(([label, days], at) => ({ label: at === 0 ? `last ${label}` : `up to ${label}`, from: day(days), before: at === 0 ? null : day(spans[at - 1]?.[1] ?? 0), count: 0 }));
+  const day = (daysAgo: number) =>
+    new Date(Math.floor(Date.parse(now) / dayMs) * dayMs - (daysAgo - 1) * dayMs).toISOString().slice(0, 10);
+  const made: AgeSpan[] = spans.map(([label, days], at) => ({
+    label: at === 0 ? `last ${label}` : `up to ${label}`,
+    from: day(days),
+    before: at === 0 ? null : day(spans[at - 1]?.[1] ?? 0),
+    count: 0,
+  }));
   made.push({ label: 'older', from: null, before: day(spans.at(-1)?.[1] ?? 0), count: 0 });
   for (const { value, count } of shares) {
     if (value === '') continue;

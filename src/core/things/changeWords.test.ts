@@ -4,14 +4,28 @@ import { things, thingNames } from './fields';
 
 describe('a change in words', () => {
   test('a field is called as its table heads it', () => {
-    expect([fieldWord('device', 'memoryBytes'), fieldWord('port', 'lag'), fieldWord('link', 'issues'), fieldWord('device', 'bootRelease')]).toEqual(['memory', 'LAG', 'findings', 'boot release']);
+    expect([
+      fieldWord('device', 'memoryBytes'),
+      fieldWord('port', 'lag'),
+      fieldWord('link', 'issues'),
+      fieldWord('device', 'bootRelease'),
+    ]).toEqual(['memory', 'LAG', 'findings', 'boot release']);
   });
   test('a value has its unit', () => {
-    expect([changeValue('device', 'memoryBytes', 512 * 1024 ** 2), changeValue('port', 'speedBps', 1e10), changeValue('port', 'mtu', 9216)]).toEqual(['512 MB', '10G', '9216']);
+    expect([
+      changeValue('device', 'memoryBytes', 512 * 1024 ** 2),
+      changeValue('port', 'speedBps', 1e10),
+      changeValue('port', 'mtu', 9216),
+    ]).toEqual(['512 MB', '10G', '9216']);
   });
   test('lists and parts are told by what they hold, nothing by nothing', () => {
     expect(changeValue('port', 'taggedVlans', [10, 20])).toBe('10, 20');
-    expect(changeValue('link', 'issues', [{ kind: 'duplex', words: 'duplex differs' }, { kind: 'mtu', words: 'MTU differs' }])).toBe('duplex differs, MTU differs');
+    expect(
+      changeValue('link', 'issues', [
+        { kind: 'duplex', words: 'duplex differs' },
+        { kind: 'mtu', words: 'MTU differs' },
+      ]),
+    ).toBe('duplex differs, MTU differs');
     expect(changeValue('port', 'stp', { state: 'forwarding', role: 'root' })).toBe('forwarding root');
     expect([null, undefined, ''].map((value) => changeValue('device', 'name', value))).toEqual(['', '', '']);
   });

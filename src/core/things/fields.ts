@@ -29,7 +29,26 @@ export interface Thing {
 }
 
 export const thingNames = [
-  'devices', 'modules', 'ports', 'links', 'endpoints', 'machines', 'services', 'software', 'vlans', 'addresses', 'networks', 'routes', 'peers', 'wlans', 'faults', 'readiness', 'ledger', 'contracts', 'changes', 'visits',
+  'devices',
+  'modules',
+  'ports',
+  'links',
+  'endpoints',
+  'machines',
+  'services',
+  'software',
+  'vlans',
+  'addresses',
+  'networks',
+  'routes',
+  'peers',
+  'wlans',
+  'faults',
+  'readiness',
+  'ledger',
+  'contracts',
+  'changes',
+  'visits',
 ] as const;
 export type ThingName = (typeof thingNames)[number];
 
@@ -38,12 +57,25 @@ type Short = [name: string, kind: FieldKind, label: string, topic: string, width
 /** Flags: `s` shown by default, `c` compared between surveys, `a` adds up, `l` is a list, `v` has values of a short fixed list, `d` is a day, `o` names another thing. */
 const fields = (list: Short[]): ThingField[] =>
   list.map(([name, kind, label, topic, width, flags = '']) => ({
-    name, kind, label, topic, width, ...(flags.includes('s') && { shown: true }), ...(flags.includes('c') && { compared: true }), ...(flags.includes('a') && { addsUp: true }), ...(flags.includes('l') && { list: true }), ...(flags.includes('v') && { listed: true }), ...(flags.includes('d') && { isDay: true }), ...(flags.includes('o') && { ofOther: true }),
+    name,
+    kind,
+    label,
+    topic,
+    width,
+    ...(flags.includes('s') && { shown: true }),
+    ...(flags.includes('c') && { compared: true }),
+    ...(flags.includes('a') && { addsUp: true }),
+    ...(flags.includes('l') && { list: true }),
+    ...(flags.includes('v') && { listed: true }),
+    ...(flags.includes('d') && { isDay: true }),
+    ...(flags.includes('o') && { ofOther: true }),
   }));
 
 export const things: Record<ThingName, Thing> = {
   devices: {
-    name: 'devices', title: 'Devices', order: 'name',
+    name: 'devices',
+    title: 'Devices',
+    order: 'name',
     fields: fields([
       ['name', 'text', 'Name', 'Identity', 150, 'sc'],
       ['role', 'text', 'Role', 'Identity', 130, 'sc'],
@@ -90,7 +122,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   modules: {
-    name: 'modules', title: 'Modules', order: 'device',
+    name: 'modules',
+    title: 'Modules',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
       ['site', 'text', 'Site', 'Place', 60],
@@ -115,7 +149,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   ports: {
-    name: 'ports', title: 'Ports', order: 'device',
+    name: 'ports',
+    title: 'Ports',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 120],
       ['name', 'text', 'Port', 'Identity', 62, 's'],
@@ -160,7 +196,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   links: {
-    name: 'links', title: 'Links', order: 'from',
+    name: 'links',
+    title: 'Links',
+    order: 'from',
     fields: fields([
       ['from', 'text', 'From', 'Ends', 130, 's'],
       ['fromPort', 'text', 'Port', 'Ends', 70, 's'],
@@ -179,7 +217,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   endpoints: {
-    name: 'endpoints', title: 'Endpoints', order: 'mac',
+    name: 'endpoints',
+    title: 'Endpoints',
+    order: 'mac',
     fields: fields([
       ['mac', 'mac', 'MAC', 'Identity', 160, 's'],
       ['addresses', 'address', 'Addresses', 'Identity', 130, 'scl'],
@@ -201,7 +241,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   vlans: {
-    name: 'vlans', title: 'VLANs', order: 'vlan',
+    name: 'vlans',
+    title: 'VLANs',
+    order: 'vlan',
     fields: fields([
       ['vlan', 'number', 'VLAN', 'Identity', 70, 's'],
       ['name', 'text', 'Name', 'Identity', 160, 'sc'],
@@ -212,7 +254,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   addresses: {
-    name: 'addresses', title: 'Addresses', order: 'address',
+    name: 'addresses',
+    title: 'Addresses',
+    order: 'address',
     fields: fields([
       ['address', 'address', 'Address', 'Identity', 150, 's'],
       ['prefixLength', 'number', 'Length', 'Identity', 70, 'sc'],
@@ -222,7 +266,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   machines: {
-    name: 'machines', title: 'Virtual machines', order: 'name',
+    name: 'machines',
+    title: 'Virtual machines',
+    order: 'name',
     fields: fields([
       ['name', 'text', 'Name', 'Identity', 150, 's'],
       ['state', 'text', 'State', 'State', 80, 'scv'],
@@ -238,7 +284,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   services: {
-    name: 'services', title: 'Services', order: 'device',
+    name: 'services',
+    title: 'Services',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
       ['site', 'text', 'Site', 'Place', 60],
@@ -251,7 +299,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   software: {
-    name: 'software', title: 'Software', order: 'device',
+    name: 'software',
+    title: 'Software',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
       ['site', 'text', 'Site', 'Place', 60],
@@ -262,7 +312,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   networks: {
-    name: 'networks', title: 'Networks', order: 'network',
+    name: 'networks',
+    title: 'Networks',
+    order: 'network',
     fields: fields([
       ['network', 'text', 'Network', 'Identity', 160, 's'],
       ['family', 'text', 'Family', 'Identity', 70],
@@ -273,7 +325,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   routes: {
-    name: 'routes', title: 'Routes', order: 'device',
+    name: 'routes',
+    title: 'Routes',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
       ['site', 'text', 'Site', 'Place', 60],
@@ -285,7 +339,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   peers: {
-    name: 'peers', title: 'Routing peers', order: 'device',
+    name: 'peers',
+    title: 'Routing peers',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Place', 140, 's'],
       ['site', 'text', 'Site', 'Place', 60],
@@ -300,7 +356,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   wlans: {
-    name: 'wlans', title: 'Wireless networks', order: 'name',
+    name: 'wlans',
+    title: 'Wireless networks',
+    order: 'name',
     fields: fields([
       ['name', 'text', 'Name', 'Identity', 160, 's'],
       ['security', 'text', 'Security', 'Identity', 140, 'sc'],
@@ -313,7 +371,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   faults: {
-    name: 'faults', title: 'Faults', order: 'device',
+    name: 'faults',
+    title: 'Faults',
+    order: 'device',
     fields: fields([
       ['severity', 'text', 'Severity', 'What', 80, 'sv'],
       ['device', 'text', 'Device', 'Place', 130, 's'],
@@ -327,7 +387,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   readiness: {
-    name: 'readiness', title: 'Readiness', order: 'device',
+    name: 'readiness',
+    title: 'Readiness',
+    order: 'device',
     fields: fields([
       ['device', 'text', 'Device', 'Device', 120, 's'],
       ['site', 'text', 'Site', 'Device', 60, 's'],
@@ -342,7 +404,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   ledger: {
-    name: 'ledger', title: 'Ledger', order: 'serial',
+    name: 'ledger',
+    title: 'Ledger',
+    order: 'serial',
     fields: fields([
       ['serial', 'text', 'Serial', 'Identity', 150, 's'],
       ['what', 'text', 'What', 'Identity', 190, 's'],
@@ -361,7 +425,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   contracts: {
-    name: 'contracts', title: 'Contracts', order: 'number',
+    name: 'contracts',
+    title: 'Contracts',
+    order: 'number',
     fields: fields([
       ['number', 'text', 'Number', 'Identity', 140, 's'],
       ['kind', 'text', 'Kind', 'Identity', 90, 'sv'],
@@ -382,7 +448,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   changes: {
-    name: 'changes', title: 'Changes', order: 'subject',
+    name: 'changes',
+    title: 'Changes',
+    order: 'subject',
     fields: fields([
       ['day', 'text', 'Day', 'Time', 130, 'sd'],
       ['at', 'date', 'When', 'Time', 125],
@@ -396,7 +464,9 @@ export const things: Record<ThingName, Thing> = {
     ]),
   },
   visits: {
-    name: 'visits', title: 'Addresses asked', order: 'address',
+    name: 'visits',
+    title: 'Addresses asked',
+    order: 'address',
     fields: fields([
       ['address', 'address', 'Address', 'Asked', 120, 's'],
       ['outcome', 'text', 'Outcome', 'Asked', 100, 'sv'],
@@ -412,7 +482,18 @@ export const things: Record<ThingName, Thing> = {
 };
 
 /** Things whose rows belong to a device and say at which site it stands. */
-export const sitedThings = new Set<ThingName>(['modules', 'ports', 'endpoints', 'services', 'software', 'addresses', 'faults', 'peers', 'routes', 'wlans']);
+export const sitedThings = new Set<ThingName>([
+  'modules',
+  'ports',
+  'endpoints',
+  'services',
+  'software',
+  'addresses',
+  'faults',
+  'peers',
+  'routes',
+  'wlans',
+]);
 
 const ofDevice = { device: 'devices' } as const;
 /** A link belongs to the devices at both of its ends. */
@@ -420,6 +501,15 @@ const ofEnds = { from: 'devices', to: 'devices' } as const;
 
 /** Things one step away from a row, by the word that stands before the dot in a filter. */
 export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>> = {
-  devices: { module: 'modules', port: 'ports', address: 'addresses', fault: 'faults', service: 'services', software: 'software' },
-  ...Object.fromEntries([...sitedThings].map((name) => [name, ofDevice])), readiness: ofDevice, links: ofEnds,
+  devices: {
+    module: 'modules',
+    port: 'ports',
+    address: 'addresses',
+    fault: 'faults',
+    service: 'services',
+    software: 'software',
+  },
+  ...Object.fromEntries([...sitedThings].map((name) => [name, ofDevice])),
+  readiness: ofDevice,
+  links: ofEnds,
 };

@@ -70,9 +70,15 @@ export function groupRows(rows: Uint32Array, table: ColumnSource, by: ThingField
     const field = by[path.length];
     if (!field) return;
     const order = orderOf(field);
-    for (const inner of [...node.groups.values()].sort(({ value: x }, { value: y }) => (x === '' || y === '' ? Number(x === '') - Number(y === '') : order(x, y)))) {
+    for (const inner of [...node.groups.values()].sort(({ value: x }, { value: y }) =>
+      x === '' || y === '' ? Number(x === '') - Number(y === '') : order(x, y),
+    )) {
       const here = [...path, inner.value];
-      list.push({ path: here, count: inner.count, sums: Object.fromEntries(summed.map(({ name }, at) => [name, inner.sums[at] ?? 0])) });
+      list.push({
+        path: here,
+        count: inner.count,
+        sums: Object.fromEntries(summed.map(({ name }, at) => [name, inner.sums[at] ?? 0])),
+      });
       walk(inner, here);
     }
   };

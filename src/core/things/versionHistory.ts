@@ -20,9 +20,14 @@ export interface VersionEvent {
  * @param versions oldest first
  * @param without fields whose changes say nothing
  */
-export function versionHistory(versions: Version[], upTo: number, without: ReadonlySet<string> = new Set()): VersionEvent[] {
+export function versionHistory(
+  versions: Version[],
+  upTo: number,
+  without: ReadonlySet<string> = new Set(),
+): VersionEvent[] {
   const events: VersionEvent[] = [];
-  const add = (survey: number, kind: VersionEvent['kind'], field = '', before: unknown = null, after: unknown = null) => events.push({ survey, kind, field, before, after });
+  const add = (survey: number, kind: VersionEvent['kind'], field = '', before: unknown = null, after: unknown = null) =>
+    events.push({ survey, kind, field, before, after });
   let previous: Version | undefined;
   for (const version of versions) {
     if (version.fromSurvey > upTo) break;
@@ -32,10 +37,12 @@ export function versionHistory(versions: Version[], upTo: number, without: Reado
         add(previous.untilSurvey, 'gone');
         add(version.fromSurvey, 'again');
       }
-      for (const { field, before, after } of changedFields({ ...previous.content }, { ...version.content })) if (!without.has(field)) add(version.fromSurvey, 'changed', field, before, after);
+      for (const { field, before, after } of changedFields({ ...previous.content }, { ...version.content }))
+        if (!without.has(field)) add(version.fromSurvey, 'changed', field, before, after);
     }
     previous = version;
   }
-  if (previous?.untilSurvey !== null && previous !== undefined && previous.untilSurvey <= upTo) add(previous.untilSurvey, 'gone');
+  if (previous?.untilSurvey !== null && previous !== undefined && previous.untilSurvey <= upTo)
+    add(previous.untilSurvey, 'gone');
   return events.reverse();
 }

@@ -16,7 +16,11 @@ import type { Claim } from './claim';
  *
  * @param taken by place of a switch and name of its port: that somebody told who is at its other end
  */
-export function claimsFromForwarding(forwarding: Forwarding, directions: Directions, taken: (device: number, port: string) => boolean): Claim[] {
+export function claimsFromForwarding(
+  forwarding: Forwarding,
+  directions: Directions,
+  taken: (device: number, port: string) => boolean,
+): Claim[] {
   const { devices, ports } = forwarding;
   const shared = new SharedMachines(forwarding);
   const claims: Claim[] = [];
@@ -32,10 +36,19 @@ export function claimsFromForwarding(forwarding: Forwarding, directions: Directi
       const relation = thirdSwitches(near, far, port, back, directions);
       if (relation === 'between') continue;
       const segment = relation === 'beside' || shared.between(port, back);
-      const [a, b] = [near, far].map((place, end) => ({ deviceId: devices[place]?.id ?? 0, device: devices[place]?.device.name ?? '', port: ports[end === 0 ? port : back]?.name ?? '' }));
+      const [a, b] = [near, far].map((place, end) => ({
+        deviceId: devices[place]?.id ?? 0,
+        device: devices[place]?.device.name ?? '',
+        port: ports[end === 0 ? port : back]?.name ?? '',
+      }));
       if (!a || !b) continue;
       claims.push({
-        a, b, source: 'fdb', by: null, byName: a.device, ...(segment && { segment: true as const }),
+        a,
+        b,
+        source: 'fdb',
+        by: null,
+        byName: a.device,
+        ...(segment && { segment: true as const }),
         detail: segment
           ? `${a.device} has ${b.device} on ${a.port}, ${b.device} has ${a.device} on ${b.port}, and others are heard on both: something that nobody asked lies between`
           : `${a.device} hears on ${a.port} what is at ${b.device} and beyond, ${b.device} on ${b.port} all the rest, and no other switch lies between`,
@@ -46,7 +59,13 @@ export function claimsFromForwarding(forwarding: Forwarding, directions: Directi
 }
 
 /** What is known of all others that both ends of a possible link have in this direction. */
-function thirdSwitches(near: number, far: number, port: number, back: number, directions: Directions): 'between' | 'beside' | 'none' {
+function thirdSwitches(
+  near: number,
+  far: number,
+  port: number,
+  back: number,
+  directions: Directions,
+): 'between' | 'beside' | 'none' {
   let beside = false;
   for (const third of directions.behind(port)) {
     if (third === far || directions.port(far, third) !== back) continue;

@@ -31,13 +31,35 @@ export function conclude(devices: SightedDevice[], earlier?: Earlier): Conclusio
   const told = [...claimsFromNeighbours(index), ...claimsFromSpanningTree(index)];
   const { portKinds, attachments, forwarding, directions, machines } = place(sorted, index, earlier);
   const ends = new ToldEnds(told, index);
-  const concluded = claimsFromForwarding(forwarding, directions, (device, port) => ends.has(forwarding.devices[device]?.id ?? 0, port));
-  const attached = claimsFromAttachments(attachments.ofDevices(), index, (deviceId, port) => ends.has(deviceId, port), (mac) => {
-    const host = machines.get(macNumber(mac) ?? -1);
-    return host < 0 ? null : host;
-  });
-  const links = mergeClaims([...told, ...claimsFromControllers(sorted, index, told), ...concluded, ...attached, ...onTop(claimsFromSubnets(sorted), [...told, ...concluded], index)], index).sort(
-    (x, y) => compareNaturally(x.a.device, y.a.device) || compareNaturally(x.a.port, y.a.port) || compareNaturally(x.b.device, y.b.device) || compareNaturally(x.b.port, y.b.port) || x.a.deviceId - y.a.deviceId || x.b.deviceId - y.b.deviceId,
+  const concluded = claimsFromForwarding(forwarding, directions, (device, port) =>
+    ends.has(forwarding.devices[device]?.id ?? 0, port),
+  );
+  const attached = claimsFromAttachments(
+    attachments.ofDevices(),
+    index,
+    (deviceId, port) => ends.has(deviceId, port),
+    (mac) => {
+      const host = machines.get(macNumber(mac) ?? -1);
+      return host < 0 ? null : host;
+    },
+  );
+  const links = mergeClaims(
+    [
+      ...told,
+      ...claimsFromControllers(sorted, index, told),
+      ...concluded,
+      ...attached,
+      ...onTop(claimsFromSubnets(sorted), [...told, ...concluded], index),
+    ],
+    index,
+  ).sort(
+    (x, y) =>
+      compareNaturally(x.a.device, y.a.device) ||
+      compareNaturally(x.a.port, y.a.port) ||
+      compareNaturally(x.b.device, y.b.device) ||
+      compareNaturally(x.b.port, y.b.port) ||
+      x.a.deviceId - y.a.deviceId ||
+      x.b.deviceId - y.b.deviceId,
   );
   tellOpenLoops(links, index);
   return { portKinds, attachments, links: [...links, ...stackLinks(sorted)] };
@@ -46,11 +68,18 @@ export function conclude(devices: SightedDevice[], earlier?: Earlier): Conclusio
 /** A subnet of two whose ports have a cable between them says the same once more; it is a link of its own only where no cable is known. */
 function onTop(subnets: Claim[], cables: readonly Claim[], index: DeviceIndex): Claim[] {
   const physical = (deviceId: number, port: string) => index.port(deviceId, port)?.lag ?? port;
-  const joined = new Set(cables.flatMap(({ a, b }) => [`${a.deviceId} ${physical(a.deviceId, a.port)} ${b.deviceId} ${physical(b.deviceId, b.port)}`, `${b.deviceId} ${physical(b.deviceId, b.port)} ${a.deviceId} ${physical(a.deviceId, a.port)}`]));
+  const joined = new Set(
+    cables.flatMap(({ a, b }) => [
+      `${a.deviceId} ${physical(a.deviceId, a.port)} ${b.deviceId} ${physical(b.deviceId, b.port)}`,
+      `${b.deviceId} ${physical(b.deviceId, b.port)} ${a.deviceId} ${physical(a.deviceId, a.port)}`,
+    ]),
+  );
   return subnets.map((claim) => {
     const { a, b } = claim;
     const { kind: _kind, ...evidence } = claim;
-    return joined.has(`${a.deviceId} ${physical(a.deviceId, a.port)} ${b.deviceId} ${physical(b.deviceId, b.port)}`) ? evidence : claim;
+    return joined.has(`${a.deviceId} ${physical(a.deviceId, a.port)} ${b.deviceId} ${physical(b.deviceId, b.port)}`)
+      ? evidence
+      : claim;
   });
 }
 

@@ -11,7 +11,12 @@ const network = [joint(1, 2), joint(2, 3), joint(3, 4), joint(4, 1), joint(3, 5)
 test('a link of a ring cuts nobody off', () => {
   expect(cutByLink(1, 2, network)).toEqual([]);
 });
-test.each([[3, 5, [5, 6, 7]], [5, 3, [5, 6, 7]], [6, 7, [7]], [5, 6, [6, 7]]])('the link %i–%i cuts off what lies behind it, whichever end is named first', (a, b, expected) => {
+test.each([
+  [3, 5, [5, 6, 7]],
+  [5, 3, [5, 6, 7]],
+  [6, 7, [7]],
+  [5, 6, [6, 7]],
+])('the link %i–%i cuts off what lies behind it, whichever end is named first', (a, b, expected) => {
   expect(cutByLink(a, b, network)).toEqual(expected);
 });
 test('a second link between the two keeps the way', () => {
@@ -22,14 +27,18 @@ test('of two sides as large, the far one is cut off; two alone are cut from each
   expect(cutByLink(2, 1, [joint(1, 2)])).toEqual([1]);
 });
 test('what a leaf’s only link cuts off is what its neighbour’s loss would, of these two', () => {
-  fc.assert(fc.property(fc.array(fc.tuple(fc.nat(12), fc.nat(12)), { minLength: 3, maxLength: 30 }), (pairs) => {
-    const joints = pairs.filter(([a, b]) => a !== b).map(([a, b]) => joint(a, b));
-    for (const { a, b } of joints) {
-      const leaf = joints.filter((other) => other.a === b || other.b === b).every((other) => other.a === a || other.b === a);
-      if (leaf && joints.some((other) => (other.a === a || other.b === a) && other.a !== b && other.b !== b)) {
-        expect(cutByLink(a, b, joints)).toEqual([b]);
-        expect(dependantsOf(a, joints).cutOff).toContain(b);
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.nat(12), fc.nat(12)), { minLength: 3, maxLength: 30 }), (pairs) => {
+      const joints = pairs.filter(([a, b]) => a !== b).map(([a, b]) => joint(a, b));
+      for (const { a, b } of joints) {
+        const leaf = joints
+          .filter((other) => other.a === b || other.b === b)
+          .every((other) => other.a === a || other.b === a);
+        if (leaf && joints.some((other) => (other.a === a || other.b === a) && other.a !== b && other.b !== b)) {
+          expect(cutByLink(a, b, joints)).toEqual([b]);
+          expect(dependantsOf(a, joints).cutOff).toContain(b);
+        }
       }
-    }
-  }));
+    }),
+  );
 });

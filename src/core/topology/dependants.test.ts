@@ -22,28 +22,34 @@ describe('what depends on a device', () => {
     expect(dependantsOf(7, chain(1, 2))).toEqual({ cutOff: [], spared: [] });
   });
   test('two links between the same pair are one way, a link to itself none', () => {
-    expect(dependantsOf(2, [...chain(1, 2, 1, 3), ...chain(2, 4), ...chain(4, 2), { a: 4, b: 4 }])).toEqual({ cutOff: [4], spared: [1] });
+    expect(dependantsOf(2, [...chain(1, 2, 1, 3), ...chain(2, 4), ...chain(4, 2), { a: 4, b: 4 }])).toEqual({
+      cutOff: [4],
+      spared: [1],
+    });
   });
   test('agrees with walking from each device', () => {
     const joint = fc.record({ a: fc.integer({ min: 0, max: 12 }), b: fc.integer({ min: 0, max: 12 }) });
-    fc.assert(fc.property(fc.array(joint, { maxLength: 24 }), (joints) => {
-      const without = joints.filter(({ a, b }) => a !== 0 && b !== 0);
-      const reachable = (start: number, ways: Joint[]) => {
-        const reached = new Set([start]);
-        for (let before = -1; before !== reached.size; ) {
-          before = reached.size;
-          for (const { a, b } of ways) if (reached.has(a) || reached.has(b)) reached.add(a).add(b);
-        }
-        return reached;
-      };
-      const { cutOff, spared } = dependantsOf(0, joints);
-      const all = [...reachable(0, joints)].filter((one) => one !== 0);
-      const rest = all.filter((one) => !cutOff.includes(one));
-      // those that are kept keep each other, and nobody who is cut off reaches them
-      for (const one of all) expect([...reachable(one, without)].some((other) => rest.includes(other))).toBe(rest.includes(one));
-      if (rest.length > 0) expect(reachable(rest[0] ?? 0, without).size).toBe(rest.length);
-      for (const one of cutOff) expect(reachable(one, without).size).toBeLessThanOrEqual(Math.max(1, rest.length));
-      expect(spared.every((one) => rest.includes(one))).toBe(true);
-    }));
+    fc.assert(
+      fc.property(fc.array(joint, { maxLength: 24 }), (joints) => {
+        const without = joints.filter(({ a, b }) => a !== 0 && b !== 0);
+        const reachable = (start: number, ways: Joint[]) => {
+          const reached = new Set([start]);
+          for (let before = -1; before !== reached.size;) {
+            before = reached.size;
+            for (const { a, b } of ways) if (reached.has(a) || reached.has(b)) reached.add(a).add(b);
+          }
+          return reached;
+        };
+        const { cutOff, spared } = dependantsOf(0, joints);
+        const all = [...reachable(0, joints)].filter((one) => one !== 0);
+        const rest = all.filter((one) => !cutOff.includes(one));
+        // those that are kept keep each other, and nobody who is cut off reaches them
+        for (const one of all)
+          expect([...reachable(one, without)].some((other) => rest.includes(other))).toBe(rest.includes(one));
+        if (rest.length > 0) expect(reachable(rest[0] ?? 0, without).size).toBe(rest.length);
+        for (const one of cutOff) expect(reachable(one, without).size).toBeLessThanOrEqual(Math.max(1, rest.length));
+        expect(spared.every((one) => rest.includes(one))).toBe(true);
+      }),
+    );
   });
 });

@@ -21,5 +21,11 @@ export function dependantsOf(device: number, joints: Iterable<Joint>): Dependant
   const lowest = (part: number[]) => part.reduce((least, one) => Math.min(least, one));
   const [rest] = parts.filter(({ length }) => length > 1).sort((x, y) => y.length - x.length || lowest(x) - lowest(y));
   const kept = new Set(rest);
-  return { cutOff: parts.filter((part) => part !== rest).flat().sort((x, y) => x - y), spared: around.filter((one) => kept.has(one)) };
+  return {
+    cutOff: parts
+      .filter((part) => part !== rest)
+      .flat()
+      .sort((x, y) => x - y),
+    spared: around.filter((one) => kept.has(one)),
+  };
 }

@@ -89,7 +89,8 @@ export class DeviceIndex {
 
   port(deviceId: number, name: string): PortFacts | undefined {
     let ports = this.#ports.get(deviceId);
-    if (!ports) this.#ports.set(deviceId, (ports = new Map(this.#byId.get(deviceId)?.ports.map((port) => [port.name, port]))));
+    if (!ports)
+      this.#ports.set(deviceId, (ports = new Map(this.#byId.get(deviceId)?.ports.map((port) => [port.name, port]))));
     return ports.get(name);
   }
 
@@ -97,7 +98,8 @@ export class DeviceIndex {
   portOfNeighbour(known: KnownDevice, neighbour: NeighbourFacts): PortFacts | undefined {
     const { portId, portIdSubtype, portDescription } = neighbour;
     const { ports } = known;
-    if (portIdSubtype === 'macAddress') return ports.find((port) => port.mac === portId && port.physical) ?? ports.find((port) => port.mac === portId);
+    if (portIdSubtype === 'macAddress')
+      return ports.find((port) => port.mac === portId && port.physical) ?? ports.find((port) => port.mac === portId);
     if (portIdSubtype === 'interfaceAlias') return ports.find((port) => port.alias === portId) ?? byText(ports, portId);
     return (
       byText(ports, portId) ??

@@ -21,7 +21,11 @@ export function neighboursOf(joints: Iterable<Joint>): Map<number, number[]> {
 }
 
 /** All that is reached from a device, itself first, breadth-first. @param seen devices that are not gone to; those that are reached are added */
-export function reachedFrom(start: number, neighbours: ReadonlyMap<number, readonly number[]>, seen: Set<number>): number[] {
+export function reachedFrom(
+  start: number,
+  neighbours: ReadonlyMap<number, readonly number[]>,
+  seen: Set<number>,
+): number[] {
   seen.add(start);
   const reached = [start];
   for (const at of reached) {

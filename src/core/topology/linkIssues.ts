@@ -3,21 +3,29 @@ import { formatSpeed } from '../values/quantity';
 import type { LinkEnd, LinkFacts } from './links';
 
 type Issues = LinkFacts['issues'];
-interface Ends { a: LinkEnd; b: LinkEnd }
+interface Ends {
+  a: LinkEnd;
+  b: LinkEnd;
+}
 
 /** Every setting in which the two ports of a link disagree. */
 export function mismatches(ends: Ends, a: PortFacts, b: PortFacts): Issues {
   return [...cableMismatches(ends, a, b), ...bridgingMismatches(ends, a, b)];
 }
 
-const saying = ({ a, b }: Ends) => (left: string, right: string) => `${a.device} ${a.port} has ${left}, ${b.device} ${b.port} has ${right}`;
+const saying =
+  ({ a, b }: Ends) =>
+  (left: string, right: string) =>
+    `${a.device} ${a.port} has ${left}, ${b.device} ${b.port} has ${right}`;
 
 /** What belongs to a single cable: in an aggregate each member has its own. */
 export function cableMismatches(ends: Ends, a: PortFacts, b: PortFacts): Issues {
   const issues: Issues = [];
   const says = saying(ends);
-  if (a.duplex !== 'unknown' && b.duplex !== 'unknown' && a.duplex !== b.duplex) issues.push({ kind: 'duplex', words: `duplex differs: ${says(a.duplex, b.duplex)}` });
-  if (a.speedBps && b.speedBps && a.speedBps !== b.speedBps) issues.push({ kind: 'speed', words: `speed differs: ${says(formatSpeed(a.speedBps), formatSpeed(b.speedBps))}` });
+  if (a.duplex !== 'unknown' && b.duplex !== 'unknown' && a.duplex !== b.duplex)
+    issues.push({ kind: 'duplex', words: `duplex differs: ${says(a.duplex, b.duplex)}` });
+  if (a.speedBps && b.speedBps && a.speedBps !== b.speedBps)
+    issues.push({ kind: 'speed', words: `speed differs: ${says(formatSpeed(a.speedBps), formatSpeed(b.speedBps))}` });
   return issues;
 }
 
@@ -25,10 +33,15 @@ export function cableMismatches(ends: Ends, a: PortFacts, b: PortFacts): Issues 
 export function bridgingMismatches(ends: Ends, a: PortFacts, b: PortFacts): Issues {
   const issues: Issues = [];
   const says = saying(ends);
-  if (a.mtu && b.mtu && a.mtu !== b.mtu) issues.push({ kind: 'mtu', words: `MTU differs: ${says(String(a.mtu), String(b.mtu))}` });
-  if (a.vlan && b.vlan && a.vlan !== b.vlan) issues.push({ kind: 'nativeVlan', words: `native VLAN differs: ${says(String(a.vlan), String(b.vlan))}` });
+  if (a.mtu && b.mtu && a.mtu !== b.mtu)
+    issues.push({ kind: 'mtu', words: `MTU differs: ${says(String(a.mtu), String(b.mtu))}` });
+  if (a.vlan && b.vlan && a.vlan !== b.vlan)
+    issues.push({ kind: 'nativeVlan', words: `native VLAN differs: ${says(String(a.vlan), String(b.vlan))}` });
   if (a.taggedVlans.length > 0 && b.taggedVlans.length > 0 && a.taggedVlans.join() !== b.taggedVlans.join()) {
-    issues.push({ kind: 'allowedVlans', words: `allowed VLANs differ: ${says(a.taggedVlans.join(', '), b.taggedVlans.join(', '))}` });
+    issues.push({
+      kind: 'allowedVlans',
+      words: `allowed VLANs differ: ${says(a.taggedVlans.join(', '), b.taggedVlans.join(', '))}`,
+    });
   }
   return issues;
 }

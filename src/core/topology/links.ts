@@ -2,9 +2,27 @@ import { compareNaturally } from '../values/naturalOrder';
 
 export type LinkKind = 'ethernet' | 'lag' | 'stack' | 'l3' | 'virtual';
 export type Confidence = 'confirmed' | 'claimed' | 'concluded';
-export const evidenceSources = ['lldp', 'spanningTree', 'controller', 'subnet', 'hypervisor', 'containment', 'fdb'] as const;
+export const evidenceSources = [
+  'lldp',
+  'spanningTree',
+  'controller',
+  'subnet',
+  'hypervisor',
+  'containment',
+  'fdb',
+] as const;
 export type EvidenceSource = (typeof evidenceSources)[number];
-export type IssueKind = 'duplex' | 'speed' | 'mtu' | 'nativeVlan' | 'allowedVlans' | 'oneSided' | 'contradiction' | 'shared' | 'aggregation' | 'loop';
+export type IssueKind =
+  | 'duplex'
+  | 'speed'
+  | 'mtu'
+  | 'nativeVlan'
+  | 'allowedVlans'
+  | 'oneSided'
+  | 'contradiction'
+  | 'shared'
+  | 'aggregation'
+  | 'loop';
 
 export interface LinkEnd {
   deviceId: number;
@@ -30,7 +48,10 @@ export interface LinkFacts {
 
 /** Puts the end first that comes first by name, so that a link has one key whoever reports it. */
 export function inOrder(left: LinkEnd, right: LinkEnd): [LinkEnd, LinkEnd] {
-  const order = compareNaturally(left.device, right.device) || left.deviceId - right.deviceId || compareNaturally(left.port, right.port);
+  const order =
+    compareNaturally(left.device, right.device) ||
+    left.deviceId - right.deviceId ||
+    compareNaturally(left.port, right.port);
   return order <= 0 ? [left, right] : [right, left];
 }
 
@@ -39,10 +60,20 @@ export function linkKey(a: LinkEnd, b: LinkEnd): string {
 }
 
 /** Every port of a link that has a cable, its members where it is an aggregate, each with the port at its other end as far as that is known. */
-export function cabledPorts({ a, b, members }: Pick<LinkFacts, 'a' | 'b' | 'members'>): { deviceId: number; port: string; far: LinkEnd }[] {
-  const ends = [{ deviceId: a.deviceId, port: a.port, far: b }, { deviceId: b.deviceId, port: b.port, far: a }];
-  return [...ends, ...(members ?? []).flatMap((pair) => [
-    ...(pair.a ? [{ deviceId: a.deviceId, port: pair.a, far: { ...b, port: pair.b || b.port } }] : []),
-    ...(pair.b ? [{ deviceId: b.deviceId, port: pair.b, far: { ...a, port: pair.a || a.port } }] : []),
-  ])];
+export function cabledPorts({
+  a,
+  b,
+  members,
+}: Pick<LinkFacts, 'a' | 'b' | 'members'>): { deviceId: number; port: string; far: LinkEnd }[] {
+  const ends = [
+    { deviceId: a.deviceId, port: a.port, far: b },
+    { deviceId: b.deviceId, port: b.port, far: a },
+  ];
+  return [
+    ...ends,
+    ...(members ?? []).flatMap((pair) => [
+      ...(pair.a ? [{ deviceId: a.deviceId, port: pair.a, far: { ...b, port: pair.b || b.port } }] : []),
+      ...(pair.b ? [{ deviceId: b.deviceId, port: pair.b, far: { ...a, port: pair.a || a.port } }] : []),
+    ]),
+  ];
 }

@@ -19,7 +19,11 @@ export interface LostSpare<Link extends Joint> {
  * @param earlier surveys before this one, newest first
  * @param survey the number of the survey looked at
  */
-export function lostSpares<Link extends Joint>(survey: number, now: readonly Link[], earlier: readonly EarlierLinks<Link>[]): Map<number, LostSpare<Link>> {
+export function lostSpares<Link extends Joint>(
+  survey: number,
+  now: readonly Link[],
+  earlier: readonly EarlierLinks<Link>[],
+): Map<number, LostSpare<Link>> {
   const pair = ({ a, b }: Joint) => (a < b ? `${a} ${b}` : `${b} ${a}`);
   const rings = ringsOf(now);
   const open = new Map<number, string>();
@@ -52,7 +56,12 @@ export function lostSpares<Link extends Joint>(survey: number, now: readonly Lin
 /** The links of the shortest way between the ends of a link that does not cross it. Breadth-first. */
 function wayAround<Link extends Joint>(links: readonly Link[]): (of: Joint) => Link[] {
   const neighbours = neighboursOf(links);
-  const byPair = new Map(links.flatMap((link) => [[`${link.a} ${link.b}`, link], [`${link.b} ${link.a}`, link]]));
+  const byPair = new Map(
+    links.flatMap((link) => [
+      [`${link.a} ${link.b}`, link],
+      [`${link.b} ${link.a}`, link],
+    ]),
+  );
   return ({ a, b }) => {
     const cameFrom = new Map<number, number>([[a, a]]);
     const queue = [a];
@@ -65,7 +74,7 @@ function wayAround<Link extends Joint>(links: readonly Link[]): (of: Joint) => L
       if (cameFrom.has(b)) break;
     }
     const way: Link[] = [];
-    for (let at = b; at !== a; ) {
+    for (let at = b; at !== a;) {
       const before = cameFrom.get(at);
       if (before === undefined) return [];
       const link = byPair.get(`${before} ${at}`);

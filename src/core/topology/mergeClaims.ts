@@ -24,7 +24,12 @@ export function mergeClaims(claims: readonly Claim[], index: DeviceIndex): LinkF
   for (const claim of claims) {
     const [first, second] = [index.port(claim.a.deviceId, claim.a.port), index.port(claim.b.deviceId, claim.b.port)];
     const aggregates = first?.lag && second?.lag && !claim.segment;
-    const [left, right] = aggregates ? [{ ...claim.a, port: first.lag ?? '' }, { ...claim.b, port: second.lag ?? '' }] : [claim.a, claim.b];
+    const [left, right] = aggregates
+      ? [
+          { ...claim.a, port: first.lag ?? '' },
+          { ...claim.b, port: second.lag ?? '' },
+        ]
+      : [claim.a, claim.b];
     const [a, b] = inOrder(left, right);
     const key = linkKey(a, b);
     let link = gathered.get(key);
@@ -40,14 +45,27 @@ export function mergeClaims(claims: readonly Claim[], index: DeviceIndex): LinkF
 }
 
 function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFacts {
-  const sorted = [...claims].sort((x, y) => evidenceSources.indexOf(x.source) - evidenceSources.indexOf(y.source) || compareNaturally(x.byName, y.byName) || compareNaturally(x.detail, y.detail));
+  const sorted = [...claims].sort(
+    (x, y) =>
+      evidenceSources.indexOf(x.source) - evidenceSources.indexOf(y.source) ||
+      compareNaturally(x.byName, y.byName) ||
+      compareNaturally(x.detail, y.detail),
+  );
   const saying = new Set(sorted.flatMap(({ by }) => (by === null ? [] : [by])));
-  const confidence: Confidence = saying.has(a.deviceId) && saying.has(b.deviceId) ? 'confirmed' : saying.size > 0 ? 'claimed' : 'concluded';
+  const confidence: Confidence =
+    saying.has(a.deviceId) && saying.has(b.deviceId) ? 'confirmed' : saying.size > 0 ? 'claimed' : 'concluded';
   const [pa, pb] = [index.port(a.deviceId, a.port), index.port(b.deviceId, b.port)];
   const isAggregate = pa?.type === 'lag' && pb?.type === 'lag';
   const pairs = isAggregate ? membersOf(a, b, members, index) : [];
   const link: LinkFacts = {
-    a, b, confidence, kind: isAggregate ? 'lag' : (claims.find(({ kind }) => kind === undefined) ? 'ethernet' : (claims[0]?.kind ?? 'ethernet')),
+    a,
+    b,
+    confidence,
+    kind: isAggregate
+      ? 'lag'
+      : claims.find(({ kind }) => kind === undefined)
+        ? 'ethernet'
+        : (claims[0]?.kind ?? 'ethernet'),
     evidence: sorted.map(({ source, byName: by, detail }) => ({ source, by, detail })),
     speedBps: speedOf(isAggregate, pa, pb, pairs, index, a, b),
     blocked: [pa, pb].some((port) => port?.stp?.state === 'blocking'),
@@ -59,16 +77,21 @@ function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFa
   if (isAggregate) {
     for (const pair of pairs) {
       const [ma, mb] = [index.port(a.deviceId, pair.a), index.port(b.deviceId, pair.b)];
-      if (ma && mb) link.issues.push(...cableMismatches({ a: { ...a, port: pair.a }, b: { ...b, port: pair.b } }, ma, mb));
+      if (ma && mb)
+        link.issues.push(...cableMismatches({ a: { ...a, port: pair.a }, b: { ...b, port: pair.b } }, ma, mb));
     }
   } else if (pa && pb) link.issues.push(...cableMismatches(link, pa, pb));
   if (pa && pb && link.kind !== 'l3' && link.kind !== 'virtual') link.issues.push(...bridgingMismatches(link, pa, pb));
   if (pa && pb && !isAggregate && Boolean(pa.lag) !== Boolean(pb.lag) && carries(index, a) && carries(index, b)) {
     const [in_, out] = pa.lag ? [a, b] : [b, a];
-    link.issues.push({ kind: 'aggregation', words: `aggregation differs: ${in_.device} ${in_.port} is a member of ${pa.lag ?? pb.lag ?? ''}, ${out.device} ${out.port} of none` });
+    link.issues.push({
+      kind: 'aggregation',
+      words: `aggregation differs: ${in_.device} ${in_.port} is a member of ${pa.lag ?? pb.lag ?? ''}, ${out.device} ${out.port} of none`,
+    });
   }
   // spanning tree may say the same: that one of them does not hear the other's report is odd all the same
-  if (new Set(sorted.filter(({ source }) => source === 'lldp').map(({ by }) => by)).size === 1) link.issues.push(...oneSidedIssue(link, sorted, index));
+  if (new Set(sorted.filter(({ source }) => source === 'lldp').map(({ by }) => by)).size === 1)
+    link.issues.push(...oneSidedIssue(link, sorted, index));
   return link;
 }
 
@@ -78,22 +101,36 @@ const carries = (index: DeviceIndex, { deviceId }: LinkEnd) => carrying.has(inde
 /** Ports of both aggregates: in pairs where somebody said who is joined to whom, else each for itself. */
 function membersOf(a: LinkEnd, b: LinkEnd, told: Gathered['members'], index: DeviceIndex): { a: string; b: string }[] {
   const known = [...told.values()];
-  const rest = (end: LinkEnd, taken: Set<string>) => (index.byId(end.deviceId)?.ports ?? []).filter(({ lag, name }) => lag === end.port && !taken.has(name)).map(({ name }) => name);
+  const rest = (end: LinkEnd, taken: Set<string>) =>
+    (index.byId(end.deviceId)?.ports ?? [])
+      .filter(({ lag, name }) => lag === end.port && !taken.has(name))
+      .map(({ name }) => name);
   const alone = [
     ...rest(a, new Set(known.map((pair) => pair.a))).map((port) => ({ a: port, b: '' })),
     ...rest(b, new Set(known.map((pair) => pair.b))).map((port) => ({ a: '', b: port })),
   ];
-  return [...known, ...alone].sort((x, y) => compareNaturally(x.a || '\uffff', y.a || '\uffff') || compareNaturally(x.b, y.b));
+  return [...known, ...alone].sort(
+    (x, y) => compareNaturally(x.a || '\uffff', y.a || '\uffff') || compareNaturally(x.b, y.b),
+  );
 }
 
-function speedOf(isAggregate: boolean, a: PortFacts | undefined, b: PortFacts | undefined, pairs: { a: string; b: string }[], index: DeviceIndex, ea: LinkEnd, eb: LinkEnd): number | null {
+function speedOf(
+  isAggregate: boolean,
+  a: PortFacts | undefined,
+  b: PortFacts | undefined,
+  pairs: { a: string; b: string }[],
+  index: DeviceIndex,
+  ea: LinkEnd,
+  eb: LinkEnd,
+): number | null {
   const told = [a?.speedBps, b?.speedBps].filter((speed): speed is number => typeof speed === 'number' && speed > 0);
   if (told.length > 0 || !isAggregate) return told.length > 0 ? Math.min(...told) : null;
   // an aggregate that tells no speed has that of its members that are up, at the end that has less
-  const sum = (end: LinkEnd, side: 'a' | 'b') => pairs.reduce((total, pair) => {
-    const member = pair[side] ? index.port(end.deviceId, pair[side]) : undefined;
-    return total + (member?.oper === 'up' ? (member.speedBps ?? 0) : 0);
-  }, 0);
+  const sum = (end: LinkEnd, side: 'a' | 'b') =>
+    pairs.reduce((total, pair) => {
+      const member = pair[side] ? index.port(end.deviceId, pair[side]) : undefined;
+      return total + (member?.oper === 'up' ? (member.speedBps ?? 0) : 0);
+    }, 0);
   return Math.min(sum(ea, 'a'), sum(eb, 'b')) || null;
 }
 
@@ -114,7 +151,10 @@ function tellContradictions(links: LinkFacts[]): void {
   const byPort = new Map<string, { link: LinkFacts; own: LinkEnd; far: LinkEnd }[]>();
   for (const link of links) {
     if (link.segment || link.kind === 'l3' || link.kind === 'virtual' || link.confidence === 'concluded') continue;
-    for (const [own, far] of [[link.a, link.b], [link.b, link.a]] as const) {
+    for (const [own, far] of [
+      [link.a, link.b],
+      [link.b, link.a],
+    ] as const) {
       const key = `${own.deviceId} ${own.port}`;
       byPort.set(key, [...(byPort.get(key) ?? []), { link, own, far }]);
     }
@@ -122,12 +162,21 @@ function tellContradictions(links: LinkFacts[]): void {
   for (const told of byPort.values()) {
     if (told.length < 2) continue;
     for (const { link, own, far } of told) {
-      const others = told.filter((other) => other.link !== link).map((other) => `${other.far.device} ${other.far.port}`);
+      const others = told
+        .filter((other) => other.link !== link)
+        .map((other) => `${other.far.device} ${other.far.port}`);
       const heardHere = told.every((other) => other.link.evidence.some(({ by }) => by === own.device));
       if (heardHere) {
         if (link.issues.some(({ kind }) => kind === 'shared')) continue;
-        link.issues.push({ kind: 'shared', words: `${own.device} hears ${far.device} ${far.port} and ${others.join(', ')} on ${own.port}: something that nobody asked lies between` });
-      } else link.issues.push({ kind: 'contradiction', words: `contradiction: ${own.device} ${own.port} is told to lead to ${far.device} ${far.port}, and to ${others.join(', ')}` });
+        link.issues.push({
+          kind: 'shared',
+          words: `${own.device} hears ${far.device} ${far.port} and ${others.join(', ')} on ${own.port}: something that nobody asked lies between`,
+        });
+      } else
+        link.issues.push({
+          kind: 'contradiction',
+          words: `contradiction: ${own.device} ${own.port} is told to lead to ${far.device} ${far.port}, and to ${others.join(', ')}`,
+        });
     }
   }
 }

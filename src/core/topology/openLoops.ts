@@ -40,7 +40,11 @@ export function tellOpenLoops(links: LinkFacts[], index: DeviceIndex): void {
     });
   }
   for (const [link, rings] of loops) {
-    for (const [names, vlans] of rings) link.issues.push({ kind: 'loop', words: `loop in which no port rests: ${names}${vlans.every((vlan) => vlan === unaware) ? '' : `, in VLAN ${vlans.join(', ')}`}` });
+    for (const [names, vlans] of rings)
+      link.issues.push({
+        kind: 'loop',
+        words: `loop in which no port rests: ${names}${vlans.every((vlan) => vlan === unaware) ? '' : `, in VLAN ${vlans.join(', ')}`}`,
+      });
   }
 }
 
@@ -51,7 +55,15 @@ const bridges = (index: DeviceIndex, { deviceId }: LinkEnd) => index.byId(device
 const portOf = (index: DeviceIndex, { deviceId, port }: LinkEnd): PortFacts | undefined => index.port(deviceId, port);
 
 function isForwarding({ a, b, kind, blocked, segment }: LinkFacts, index: DeviceIndex): boolean {
-  return (kind === 'ethernet' || kind === 'lag') && !blocked && !segment && a.deviceId !== b.deviceId && bridges(index, a) && bridges(index, b) && [a, b].every((end) => portOf(index, end)?.oper !== 'down');
+  return (
+    (kind === 'ethernet' || kind === 'lag') &&
+    !blocked &&
+    !segment &&
+    a.deviceId !== b.deviceId &&
+    bridges(index, a) &&
+    bridges(index, b) &&
+    [a, b].every((end) => portOf(index, end)?.oper !== 'down')
+  );
 }
 
 /** An aggregate whose members go to several devices that act as one: no ring leads through it. */
@@ -74,9 +86,12 @@ function vlansOf({ a, b }: LinkFacts, index: DeviceIndex): number[] {
   return [...left].filter((vlan) => right.has(vlan));
 }
 
-const carriedBy = (port: PortFacts | undefined): Set<number> => new Set(port ? [...(port.vlan === null ? [] : [port.vlan]), ...port.taggedVlans] : []);
+const carriedBy = (port: PortFacts | undefined): Set<number> =>
+  new Set(port ? [...(port.vlan === null ? [] : [port.vlan]), ...port.taggedVlans] : []);
 
 const inWords = (names: string[]): string => {
   names.sort((x, y) => (x < y ? -1 : 1));
-  return names.length <= mostNames ? names.join(' – ') : `${names.slice(0, mostNames).join(' – ')} and ${names.length - mostNames} more`;
+  return names.length <= mostNames
+    ? names.join(' – ')
+    : `${names.slice(0, mostNames).join(' – ')} and ${names.length - mostNames} more`;
 };

@@ -13,5 +13,8 @@ test('what carries nobody else’s traffic says where it is plugged in, both of 
     { a: end(1, 'acc-1', '9'), b: end(4, 'srv-1', 'bond0') },
     { a: end(1, 'acc-1', ''), b: end(9, 'stranger', '') },
   ];
-  expect([...pluggedInto(links, (id) => roles[id] ?? '')]).toEqual([[3, 'acc-1 10'], [4, 'acc-1 9, acc-2 10']]);
+  expect([...pluggedInto(links, (id) => roles[id] ?? '')]).toEqual([
+    [3, 'acc-1 10'],
+    [4, 'acc-1 9, acc-2 10'],
+  ]);
 });

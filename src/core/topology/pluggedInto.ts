@@ -9,10 +9,16 @@ const carrying = new Set<string>(['switch', 'router', 'firewall', 'fabric-contro
  * Where devices that carry nobody else's traffic are plugged in, by their numbers: `sgh-acc-4 45`, several ends in natural order.
  * @param roleOf what a device is; empty for one that is not known
  */
-export function pluggedInto(links: Iterable<Pick<LinkFacts, 'a' | 'b'>>, roleOf: (deviceId: number) => string): Map<number, string> {
+export function pluggedInto(
+  links: Iterable<Pick<LinkFacts, 'a' | 'b'>>,
+  roleOf: (deviceId: number) => string,
+): Map<number, string> {
   const ends = new Map<number, Set<string>>();
   for (const { a, b } of links) {
-    for (const [own, far] of [[a, b], [b, a]] as const) {
+    for (const [own, far] of [
+      [a, b],
+      [b, a],
+    ] as const) {
       const role = roleOf(own.deviceId);
       if (role === '' || carrying.has(role)) continue;
       const known = ends.get(own.deviceId) ?? new Set();

@@ -17,14 +17,18 @@ describe('rings', () => {
     expect(kinds([...chain(1, 2, 3, 1), ...chain(3, 4), ...chain(4, 5, 6, 4)])).toBe(2);
   });
   test('a link without a spare is one whose loss parts the network', () => {
-    const graph = fc.array(fc.record({ a: fc.integer({ min: 1, max: 12 }), b: fc.integer({ min: 1, max: 12 }) }), { maxLength: 24 });
-    fc.assert(fc.property(graph, (joints) => {
-      const bridges = new Set(singlePoints(joints).links.map(({ a, b }) => `${a} ${b}`));
-      onRing(joints).forEach((ring, at) => {
-        const { a, b } = joints[at] as Joint;
-        if (a !== b) expect(ring).toBe(!bridges.has(`${Math.min(a, b)} ${Math.max(a, b)}`));
-      });
-    }));
+    const graph = fc.array(fc.record({ a: fc.integer({ min: 1, max: 12 }), b: fc.integer({ min: 1, max: 12 }) }), {
+      maxLength: 24,
+    });
+    fc.assert(
+      fc.property(graph, (joints) => {
+        const bridges = new Set(singlePoints(joints).links.map(({ a, b }) => `${a} ${b}`));
+        onRing(joints).forEach((ring, at) => {
+          const { a, b } = joints[at] as Joint;
+          if (a !== b) expect(ring).toBe(!bridges.has(`${Math.min(a, b)} ${Math.max(a, b)}`));
+        });
+      }),
+    );
   });
 });
 
@@ -32,13 +36,22 @@ describe('spares that were lost', () => {
   const whole = chain(1, 2, 3, 4, 1);
   const cut = chain(1, 2, 3, 4);
   test('each link that is left says since when, and which one is gone', () => {
-    const found = lostSpares(7, cut, [{ survey: 6, links: cut }, { survey: 5, links: whole }, { survey: 4, links: whole }]);
+    const found = lostSpares(7, cut, [
+      { survey: 6, links: cut },
+      { survey: 5, links: whole },
+      { survey: 4, links: whole },
+    ]);
     expect([...found.keys()]).toEqual([0, 1, 2]);
     for (const { since, gone } of found.values()) expect([since, gone]).toEqual([6, { a: 4, b: 1 }]);
   });
   test('what never had a spare lost none, nor what has one again; who joined later begins anew', () => {
     expect(lostSpares(7, cut, [{ survey: 6, links: cut }]).size).toBe(0);
-    expect(lostSpares(7, whole, [{ survey: 6, links: cut }, { survey: 5, links: whole }]).size).toBe(0);
+    expect(
+      lostSpares(7, whole, [
+        { survey: 6, links: cut },
+        { survey: 5, links: whole },
+      ]).size,
+    ).toBe(0);
     expect([...lostSpares(7, [...cut, { a: 4, b: 9 }], [{ survey: 6, links: whole }]).keys()]).toEqual([0, 1, 2]);
   });
 });

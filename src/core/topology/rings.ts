@@ -41,7 +41,7 @@ export function ringsOf(joints: readonly Joint[]): Int32Array {
   const topOf = (at: number) => {
     let found = at;
     while (top[found] !== found) found = top[found] ?? found;
-    for (let next = at; next !== found; ) {
+    for (let next = at; next !== found;) {
       const above = top[next] ?? found;
       top[next] = found;
       next = above;

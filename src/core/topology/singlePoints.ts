@@ -39,7 +39,10 @@ export function singlePoints(joints: Iterable<Joint>, hangingOn: (id: number) =>
     (pairs.has(pair) ? several : pairs).add(pair);
   }
   edges.forEach(({ a, b }, edge) => {
-    for (const [from, to] of [[a, b], [b, a]] as const) {
+    for (const [from, to] of [
+      [a, b],
+      [b, a],
+    ] as const) {
       const known = around.get(from);
       if (known) known.push({ to, edge });
       else around.set(from, [{ to, edge }]);
@@ -76,7 +79,8 @@ export function singlePoints(joints: Iterable<Joint>, hangingOn: (id: number) =>
       const above = stack[stack.length - 1];
       if (!above) continue;
       lowest.set(above.at, Math.min(lowest.get(above.at) ?? 0, lowest.get(at) ?? 0));
-      if ((lowest.get(at) ?? 0) >= (entered.get(above.at) ?? 0)) cuts.push({ at: above.at, under: at, part: { from, upTo: left.length } });
+      if ((lowest.get(at) ?? 0) >= (entered.get(above.at) ?? 0))
+        cuts.push({ at: above.at, under: at, part: { from, upTo: left.length } });
     }
     const count = counter(left, hangingOn);
     const children = cuts.filter(({ at }) => at === root).length;
@@ -102,9 +106,16 @@ function counter(row: readonly number[], hangingOn: (id: number) => number) {
   const sums = new Float64Array(row.length + 1);
   row.forEach((id, at) => (sums[at + 1] = (sums[at] ?? 0) + hangingOn(id)));
   const all: Part = { from: 0, upTo: row.length };
-  const of = ({ from, upTo }: Part): CutOff => ({ devices: upTo - from, hanging: (sums[upTo] ?? 0) - (sums[from] ?? 0) });
-  const without = (whole: CutOff, part: CutOff): CutOff => ({ devices: whole.devices - part.devices, hanging: whole.hanging - part.hanging });
-  const lowestIn = ({ from, upTo }: Part): number => row.slice(from, upTo).reduce((low, id) => Math.min(low, id), Infinity);
+  const of = ({ from, upTo }: Part): CutOff => ({
+    devices: upTo - from,
+    hanging: (sums[upTo] ?? 0) - (sums[from] ?? 0),
+  });
+  const without = (whole: CutOff, part: CutOff): CutOff => ({
+    devices: whole.devices - part.devices,
+    hanging: whole.hanging - part.hanging,
+  });
+  const lowestIn = ({ from, upTo }: Part): number =>
+    row.slice(from, upTo).reduce((low, id) => Math.min(low, id), Infinity);
   return {
     /** a part or what is beside it, whichever is smaller */
     smaller(part: Part): CutOff {
@@ -119,10 +130,16 @@ function counter(row: readonly number[], hangingOn: (id: number) => number) {
       const large = parts.filter((part) => of(part).devices === most);
       if (rest.devices === most) {
         const isIn = (at: number) => parts.some(({ from, upTo }) => at >= from && at < upTo);
-        const first = large.length === 0 ? -Infinity : row.reduce((low, other, at) => (other === id || isIn(at) ? low : Math.min(low, other)), Infinity);
+        const first =
+          large.length === 0
+            ? -Infinity
+            : row.reduce((low, other, at) => (other === id || isIn(at) ? low : Math.min(low, other)), Infinity);
         if (large.every((part) => lowestIn(part) > first)) return without(others, rest);
       }
-      const [largest] = large.length > 1 ? large.map((part) => ({ part, low: lowestIn(part) })).sort((x, y) => x.low - y.low) : large.map((part) => ({ part }));
+      const [largest] =
+        large.length > 1
+          ? large.map((part) => ({ part, low: lowestIn(part) })).sort((x, y) => x.low - y.low)
+          : large.map((part) => ({ part }));
       return without(others, of(largest?.part ?? none));
     },
   };

@@ -10,12 +10,44 @@ import { linkKey, type LinkFacts } from './links';
 export function stackLinks(devices: readonly (KnownDevice & { toldLinks?: readonly ToldLinkFacts[] })[]): LinkFacts[] {
   const link = (id: number, device: string, ports: [string, string], detail: string): LinkFacts => {
     const [a, b] = ports.map((port) => ({ deviceId: id, device, port })) as [LinkFacts['a'], LinkFacts['b']];
-    return { a, b, kind: 'stack', confidence: 'claimed', evidence: [{ source: 'containment', by: device, detail }], speedBps: null, blocked: false, issues: [] };
+    return {
+      a,
+      b,
+      kind: 'stack',
+      confidence: 'claimed',
+      evidence: [{ source: 'containment', by: device, detail }],
+      speedBps: null,
+      blocked: false,
+      issues: [],
+    };
   };
-  return devices.flatMap(({ id, device, toldLinks = [] }) => {
-    const cards = toldLinks.filter(({ kind }) => kind === 'stack').map((told) => link(id, device.name, [told.a.port, told.b.port], `${device.name} tells of ${told.b.port} in a slot of ${told.a.port}`));
-    if (device.units.length < 2 || device.role !== 'switch') return cards;
-    const units = device.units.map(({ name, serial }) => name || serial).sort(compareNaturally);
-    return [...cards, ...units.slice(1).map((unit, at) => link(id, device.name, [units[at] ?? '', unit], `${device.name} tells of ${units.length} chassis in one stack`))];
-  }).sort((x, y) => compareNaturally(linkKey(x.a, x.b), linkKey(y.a, y.b)));
+  return devices
+    .flatMap(({ id, device, toldLinks = [] }) => {
+      const cards = toldLinks
+        .filter(({ kind }) => kind === 'stack')
+        .map((told) =>
+          link(
+            id,
+            device.name,
+            [told.a.port, told.b.port],
+            `${device.name} tells of ${told.b.port} in a slot of ${told.a.port}`,
+          ),
+        );
+      if (device.units.length < 2 || device.role !== 'switch') return cards;
+      const units = device.units.map(({ name, serial }) => name || serial).sort(compareNaturally);
+      return [
+        ...cards,
+        ...units
+          .slice(1)
+          .map((unit, at) =>
+            link(
+              id,
+              device.name,
+              [units[at] ?? '', unit],
+              `${device.name} tells of ${units.length} chassis in one stack`,
+            ),
+          ),
+      ];
+    })
+    .sort((x, y) => compareNaturally(linkKey(x.a, x.b), linkKey(y.a, y.b)));
 }

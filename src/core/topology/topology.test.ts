@@ -5,47 +5,124 @@ import { heardTables } from '../switching/heardTables';
 import type { SightedDevice } from '../switching/heardTables';
 import { conclude } from './conclude';
 
-const mac = (id: number, port = 0) => `02:4b:45:00:${id.toString(16).padStart(2, '0')}:${port.toString(16).padStart(2, '0')}`;
+const mac = (id: number, port = 0) =>
+  `02:4b:45:00:${id.toString(16).padStart(2, '0')}:${port.toString(16).padStart(2, '0')}`;
 const port = (id: number, at: number, more: Partial<PortFacts> = {}): PortFacts => ({
-  index: at, name: String(at), alias: '', description: '', type: 'ethernet', physical: true, admin: 'up', oper: 'up', speedBps: 1e9, duplex: 'full', mtu: 1500, mac: mac(id, at), vlan: 10, taggedVlans: [], addresses: [], lag: null, stp: null, poe: null, ...more,
+  index: at,
+  name: String(at),
+  alias: '',
+  description: '',
+  type: 'ethernet',
+  physical: true,
+  admin: 'up',
+  oper: 'up',
+  speedBps: 1e9,
+  duplex: 'full',
+  mtu: 1500,
+  mac: mac(id, at),
+  vlan: 10,
+  taggedVlans: [],
+  addresses: [],
+  lag: null,
+  stp: null,
+  poe: null,
+  ...more,
 });
 const hears = (at: string, other: number, otherPort: string, more: Partial<NeighbourFacts> = {}): NeighbourFacts => ({
-  port: at, chassisId: mac(other), chassisIdSubtype: 'macAddress', portId: otherPort, portIdSubtype: 'interfaceName', portDescription: '', systemName: `sw-${other}`, systemDescription: '', capabilities: ['bridge'], managementAddresses: [], ...more,
+  port: at,
+  chassisId: mac(other),
+  chassisIdSubtype: 'macAddress',
+  portId: otherPort,
+  portIdSubtype: 'interfaceName',
+  portDescription: '',
+  systemName: `sw-${other}`,
+  systemDescription: '',
+  capabilities: ['bridge'],
+  managementAddresses: [],
+  ...more,
 });
 function device(id: number, more: Partial<SightedDevice> & { role?: Role } = {}): SightedDevice {
   const { role = 'switch', ...rest } = more;
   return {
-    id, ports: [1, 2, 3, 4].map((at) => port(id, at)), neighbours: [], heard: heardTables({ forwarding: [], addresses: [] }), answered: true,
-    device: { name: `sw-${id}`, role, address: `10.72.0.${id}`, addresses: [], units: [], bridgeAddress: role === 'switch' ? mac(id) : null } as unknown as DeviceFacts,
+    id,
+    ports: [1, 2, 3, 4].map((at) => port(id, at)),
+    neighbours: [],
+    heard: heardTables({ forwarding: [], addresses: [] }),
+    answered: true,
+    device: {
+      name: `sw-${id}`,
+      role,
+      address: `10.72.0.${id}`,
+      addresses: [],
+      units: [],
+      bridgeAddress: role === 'switch' ? mac(id) : null,
+    } as unknown as DeviceFacts,
     ...rest,
   };
 }
-const fdb = (...rows: [string, string, number?][]) => heardTables({ forwarding: rows.map(([address, at, vlan = 10]) => ({ mac: address, port: at, vlan })), addresses: [] });
+const fdb = (...rows: [string, string, number?][]) =>
+  heardTables({
+    forwarding: rows.map(([address, at, vlan = 10]) => ({ mac: address, port: at, vlan })),
+    addresses: [],
+  });
 
 describe('links', () => {
   test('two reports that name each other are one confirmed link, one alone is a claim', () => {
-    const { links } = conclude([device(1, { neighbours: [hears('1', 2, '3'), hears('2', 3, '1')] }), device(2, { neighbours: [hears('3', 1, '1')] }), device(3)]);
-    expect(links.map(({ a, b, confidence, issues }) => [a.device, a.port, b.device, b.port, confidence, issues.length])).toEqual([['sw-1', '1', 'sw-2', '3', 'confirmed', 0], ['sw-1', '2', 'sw-3', '1', 'claimed', 0]]);
+    const { links } = conclude([
+      device(1, { neighbours: [hears('1', 2, '3'), hears('2', 3, '1')] }),
+      device(2, { neighbours: [hears('3', 1, '1')] }),
+      device(3),
+    ]);
+    expect(
+      links.map(({ a, b, confidence, issues }) => [a.device, a.port, b.device, b.port, confidence, issues.length]),
+    ).toEqual([
+      ['sw-1', '1', 'sw-2', '3', 'confirmed', 0],
+      ['sw-1', '2', 'sw-3', '1', 'claimed', 0],
+    ]);
   });
   test('a one-sided report is odd only if the other end speaks and answered', () => {
     const talks = [hears('4', 9, 'x')];
-    const odd = (other: Partial<SightedDevice>) => conclude([device(1, { neighbours: [hears('1', 2, '3')] }), device(2, { neighbours: talks, ...other })]).links[0]?.issues.map(({ kind }) => kind);
+    const odd = (other: Partial<SightedDevice>) =>
+      conclude([
+        device(1, { neighbours: [hears('1', 2, '3')] }),
+        device(2, { neighbours: talks, ...other }),
+      ]).links[0]?.issues.map(({ kind }) => kind);
     expect(odd({})).toEqual(['oneSided']);
     expect(odd({ answered: false })).toEqual([]);
     expect(odd({ neighbours: [] })).toEqual([]);
   });
   test('ends that disagree are told with both values', () => {
-    const { links } = conclude([device(1, { neighbours: [hears('1', 2, '1')], ports: [port(1, 1, { duplex: 'half', mtu: 9216, vlan: 70, taggedVlans: [10, 20] })] }), device(2, { neighbours: [hears('1', 1, '1')], ports: [port(2, 1, { taggedVlans: [10] })] })]);
+    const { links } = conclude([
+      device(1, {
+        neighbours: [hears('1', 2, '1')],
+        ports: [port(1, 1, { duplex: 'half', mtu: 9216, vlan: 70, taggedVlans: [10, 20] })],
+      }),
+      device(2, { neighbours: [hears('1', 1, '1')], ports: [port(2, 1, { taggedVlans: [10] })] }),
+    ]);
     expect(links[0]?.issues.map(({ kind }) => kind)).toEqual(['duplex', 'mtu', 'nativeVlan', 'allowedVlans']);
     expect(links[0]?.issues[1]?.words).toBe('MTU differs: sw-1 1 has 9216, sw-2 1 has 1500');
   });
   test('the port id subtype decides how the other port is found', () => {
-    const found = (portId: string, portIdSubtype: string) => conclude([device(1, { neighbours: [hears('1', 2, portId, { portIdSubtype })] }), device(2, { ports: [port(2, 3, { alias: 'to the north' })] })]).links[0]?.b.port;
-    expect([found(mac(2, 3), 'macAddress'), found('to the north', 'interfaceAlias'), found('3', 'local'), found('unheard', 'interfaceName')]).toEqual(['3', '3', '3', 'unheard']);
+    const found = (portId: string, portIdSubtype: string) =>
+      conclude([
+        device(1, { neighbours: [hears('1', 2, portId, { portIdSubtype })] }),
+        device(2, { ports: [port(2, 3, { alias: 'to the north' })] }),
+      ]).links[0]?.b.port;
+    expect([
+      found(mac(2, 3), 'macAddress'),
+      found('to the north', 'interfaceAlias'),
+      found('3', 'local'),
+      found('unheard', 'interfaceName'),
+    ]).toEqual(['3', '3', '3', 'unheard']);
   });
   test('a server that speaks no LLDP is linked to where its MAC was placed', () => {
-    const { links } = conclude([device(1, { heard: fdb([mac(5, 1), '4']) }), device(5, { role: 'server', ports: [port(5, 1, { name: 'eth0' })] })]);
-    expect(links).toMatchObject([{ a: { device: 'sw-1', port: '4' }, b: { device: 'sw-5', port: 'eth0' }, confidence: 'concluded' }]);
+    const { links } = conclude([
+      device(1, { heard: fdb([mac(5, 1), '4']) }),
+      device(5, { role: 'server', ports: [port(5, 1, { name: 'eth0' })] }),
+    ]);
+    expect(links).toMatchObject([
+      { a: { device: 'sw-1', port: '4' }, b: { device: 'sw-5', port: 'eth0' }, confidence: 'concluded' },
+    ]);
   });
 });
 
@@ -62,30 +139,59 @@ describe('placement', () => {
     expect(place([core, device(2)])).toBe('null/null null');
   });
   test('without LLDP, a port that hears another switch is an uplink', () => {
-    const { portKinds } = conclude([device(1, { heard: fdb([guest, '1'], [mac(2), '1']) }), device(2, { heard: fdb([guest, '2']) })]);
+    const { portKinds } = conclude([
+      device(1, { heard: fdb([guest, '1'], [mac(2), '1']) }),
+      device(2, { heard: fdb([guest, '2']) }),
+    ]);
     expect([portKinds.get(1)?.get('1'), portKinds.get(2)?.get('2')]).toEqual(['uplink', 'edge']);
-    expect(place([device(1, { heard: fdb([guest, '1'], [mac(2), '1']) }), device(2, { heard: fdb([guest, '2']) })])).toBe('2/2 direct');
+    expect(
+      place([device(1, { heard: fdb([guest, '1'], [mac(2), '1']) }), device(2, { heard: fdb([guest, '2']) })]),
+    ).toBe('2/2 direct');
   });
   test('an aggregate is an uplink if a member is', () => {
     const ports = [port(1, 1, { lag: 'agg' }), port(1, 9, { name: 'agg', type: 'lag', physical: false })];
-    const { portKinds } = conclude([device(1, { ports, neighbours: [hears('1', 2, '1')], heard: fdb([guest, 'agg']) }), device(2)]);
+    const { portKinds } = conclude([
+      device(1, { ports, neighbours: [hears('1', 2, '1')], heard: fdb([guest, 'agg']) }),
+      device(2),
+    ]);
     expect(portKinds.get(1)?.get('agg')).toBe('uplink');
   });
   test('a phone with a computer behind it, and an unmanaged segment', () => {
     const phone = '02:43:41:00:00:0f';
-    const neighbour = hears('3', 9, phone, { chassisId: phone, portIdSubtype: 'macAddress', systemName: 'phone', capabilities: ['bridge', 'telephone'] });
+    const neighbour = hears('3', 9, phone, {
+      chassisId: phone,
+      portIdSubtype: 'macAddress',
+      systemName: 'phone',
+      capabilities: ['bridge', 'telephone'],
+    });
     const desk = [device(1, { neighbours: [neighbour], heard: fdb([phone, '3', 50], [guest, '3']) })];
     expect([place(desk, phone), place(desk)]).toEqual(['1/3 direct', '1/3 phone']);
-    expect(place([device(1, { heard: fdb([guest, '3'], ['02:43:41:00:00:02', '3'], ['02:43:41:00:00:03', '3']) })])).toBe('1/3 unmanaged');
+    expect(
+      place([device(1, { heard: fdb([guest, '3'], ['02:43:41:00:00:02', '3'], ['02:43:41:00:00:03', '3']) })]),
+    ).toBe('1/3 unmanaged');
   });
   test('a MAC on two edge ports goes where fewer are behind; one known by ARP alone has no place', () => {
     const crowded = device(1, { heard: fdb([guest, '1'], ['02:43:41:00:00:02', '1']) });
     expect(place([crowded, device(2, { heard: fdb([guest, '4']) })])).toBe('2/4 direct');
-    expect([...conclude([device(1, { heard: heardTables({ forwarding: [], addresses: [{ mac: guest, address: '10.72.4.9' }] }) })]).attachments]).toMatchObject([{ mac: guest, port: null, addresses: ['10.72.4.9'] }]);
+    expect([
+      ...conclude([
+        device(1, { heard: heardTables({ forwarding: [], addresses: [{ mac: guest, address: '10.72.4.9' }] }) }),
+      ]).attachments,
+    ]).toMatchObject([{ mac: guest, port: null, addresses: ['10.72.4.9'] }]);
   });
   test('the order in which devices are given changes nothing', () => {
-    const devices = [1, 2, 3].map((id) => device(id, { neighbours: id < 3 ? [hears('1', id + 1, '2')] : [], heard: fdb([guest, '3'], [`02:43:41:00:01:0${id}`, '4']) }));
+    const devices = [1, 2, 3].map((id) =>
+      device(id, {
+        neighbours: id < 3 ? [hears('1', id + 1, '2')] : [],
+        heard: fdb([guest, '3'], [`02:43:41:00:01:0${id}`, '4']),
+      }),
+    );
     const whole = JSON.stringify([conclude(devices).links, [...conclude(devices).attachments]]);
-    fc.assert(fc.property(fc.shuffledSubarray(devices, { minLength: 3 }), (shuffled) => JSON.stringify([conclude(shuffled).links, [...conclude(shuffled).attachments]]) === whole));
+    fc.assert(
+      fc.property(
+        fc.shuffledSubarray(devices, { minLength: 3 }),
+        (shuffled) => JSON.stringify([conclude(shuffled).links, [...conclude(shuffled).attachments]]) === whole,
+      ),
+    );
   });
 });

@@ -33,11 +33,19 @@ export interface BridgedWay {
   gap: string | null;
 }
 
-interface Step { link: LinkFacts; from: number; out: string; to: number; in: string }
+interface Step {
+  link: LinkFacts;
+  from: number;
+  out: string;
+  to: number;
+  in: string;
+}
 
-const carries = ({ vlan, taggedVlans }: PortFacts, wanted: number): boolean => vlan === wanted || taggedVlans.includes(wanted);
+const carries = ({ vlan, taggedVlans }: PortFacts, wanted: number): boolean =>
+  vlan === wanted || taggedVlans.includes(wanted);
 /** A port that tells no VLAN may carry any. */
-const mayCarry = (port: PortFacts | undefined, vlan: number | null): boolean => vlan === null || port === undefined || (port.vlan === null && port.taggedVlans.length === 0) || carries(port, vlan);
+const mayCarry = (port: PortFacts | undefined, vlan: number | null): boolean =>
+  vlan === null || port === undefined || (port.vlan === null && port.taggedVlans.length === 0) || carries(port, vlan);
 
 /**
  * The way of frames of a VLAN from one place to another over the links that forward: those that rest and those of which an end does not carry the VLAN are not crossed (IEEE 802.1D, 802.1Q). The fewest links; of several the one that
@@ -55,7 +63,13 @@ export class BridgedWays {
       this.#add({ link, from: b.deviceId, out: b.port, to: a.deviceId, in: a.port });
     }
     const sureness = { confirmed: 0, claimed: 1, concluded: 2 };
-    for (const steps of this.#around.values()) steps.sort((x, y) => sureness[x.link.confidence] - sureness[y.link.confidence] || compareNaturally(network.nameOf(x.to), network.nameOf(y.to)) || compareNaturally(x.out, y.out));
+    for (const steps of this.#around.values())
+      steps.sort(
+        (x, y) =>
+          sureness[x.link.confidence] - sureness[y.link.confidence] ||
+          compareNaturally(network.nameOf(x.to), network.nameOf(y.to)) ||
+          compareNaturally(x.out, y.out),
+      );
   }
 
   #add(step: Step): void {
@@ -68,7 +82,11 @@ export class BridgedWays {
     const open = this.#search(from.deviceId, to.deviceId, (step) => this.#stops(step, vlan) === null);
     if (open) return { hops: hopsOf(from, to, open), gap: null };
     const any = this.#search(from.deviceId, to.deviceId, () => true);
-    if (!any) return { hops: [{ deviceId: from.deviceId, in: from.port, out: null, link: null }], gap: `no link is known by which ${this.network.nameOf(from.deviceId)} and ${this.network.nameOf(to.deviceId)} are joined` };
+    if (!any)
+      return {
+        hops: [{ deviceId: from.deviceId, in: from.port, out: null, link: null }],
+        gap: `no link is known by which ${this.network.nameOf(from.deviceId)} and ${this.network.nameOf(to.deviceId)} are joined`,
+      };
     const stopped = any.findIndex((step) => this.#stops(step, vlan) !== null);
     const step = any[stopped];
     const reached = any.slice(0, Math.max(0, stopped));
@@ -82,7 +100,10 @@ export class BridgedWays {
     const { nameOf, portOf } = this.network;
     const words = (device: number, port: string) => `${nameOf(device)} ${port}`.trimEnd();
     if (link.blocked) return `the link ${words(from, out)} – ${words(to, into)} rests: spanning tree blocks it`;
-    for (const [device, port] of [[from, out], [to, into]] as const) {
+    for (const [device, port] of [
+      [from, out],
+      [to, into],
+    ] as const) {
       const facts = portOf(device, port);
       if (facts?.oper === 'down') return `${words(device, port)} is down`;
       if (!mayCarry(facts, vlan)) return `${words(device, port)} does not carry VLAN ${vlan ?? ''}`;
@@ -105,7 +126,7 @@ export class BridgedWays {
     }
     if (!came.has(to)) return null;
     const steps: Step[] = [];
-    for (let at = to; at !== from; ) {
+    for (let at = to; at !== from;) {
       const step = came.get(at);
       if (!step) break;
       steps.push(step);

@@ -17,7 +17,8 @@ export function parseRange(text: string): AddressRange {
   if (!trimmed) throw new AddressError(text, 'is empty: write an address, a range or a prefix');
   if (trimmed.includes('/')) {
     const prefix = parsePrefix(trimmed);
-    if (prefix.family === 6) throw new AddressError(text, 'is an IPv6 prefix: give IPv6 addresses one by one, they are too many to walk');
+    if (prefix.family === 6)
+      throw new AddressError(text, 'is an IPv6 prefix: give IPv6 addresses one by one, they are too many to walk');
     const network = ipv4Number(prefix.network);
     const size = 2 ** (32 - prefix.length);
     const edge = prefix.length < 31 ? 1 : 0;
@@ -27,7 +28,9 @@ export function parseRange(text: string): AddressRange {
     const [from = '', to = '', more] = trimmed.split('-').map((part) => part.trim());
     if (more !== undefined) throw new AddressError(text, 'has more than one “-”');
     const first = ipv4Number(ipv4Only(from, text));
-    const last = /^\d{1,3}$/.test(to) ? ipv4Number(ipv4Only(from.replace(/\d+$/, to), text)) : ipv4Number(ipv4Only(to, text));
+    const last = /^\d{1,3}$/.test(to)
+      ? ipv4Number(ipv4Only(from.replace(/\d+$/, to), text))
+      : ipv4Number(ipv4Only(to, text));
     if (last < first) throw new AddressError(text, 'ends before it begins');
     return { text: trimmed, first, last };
   }

@@ -5,7 +5,9 @@ export function isDay(text: string): boolean {
 }
 
 /** Whole days from one day of the calendar to another; below zero where the other lies before. */
-export const daysBetween = (from: string, to: string): number => Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000);
+export const daysBetween = (from: string, to: string): number =>
+  Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000);
 
 /** The day so many days after another. */
-export const dayAfter = (day: string, days: number): string => new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);
+export const dayAfter = (day: string, days: number): string =>
+  new Date(Date.parse(day) + days * 86_400_000).toISOString().slice(0, 10);

@@ -48,7 +48,9 @@ export function areOctets(numbers: ArrayLike<number>): boolean {
 /** Four or sixteen octets to an address; null for any other length. */
 export function addressFromOctets(octets: ArrayLike<number>): string | null {
   if ((octets.length !== 4 && octets.length !== 16) || !areOctets(octets)) return null;
-  return octets.length === 4 ? `${octets[0]}.${octets[1]}.${octets[2]}.${octets[3]}` : new ipaddr.IPv6(Array.from(octets)).toRFC5952String();
+  return octets.length === 4
+    ? `${octets[0]}.${octets[1]}.${octets[2]}.${octets[3]}`
+    : new ipaddr.IPv6(Array.from(octets)).toRFC5952String();
 }
 
 /** The octets of an address that is known to be valid. */

@@ -1,5 +1,7 @@
 /** Punctuation in the order of the Unicode collation, below digits and letters. */
-const punctuation = new Map([...' _-,;:!?.\'"()[]{}@*/\\&#%`^+<=>|~$'].map((letter, at) => [letter, String.fromCharCode(at + 1)]));
+const punctuation = new Map(
+  [...' _-,;:!?.\'"()[]{}@*/\\&#%`^+<=>|~$'].map((letter, at) => [letter, String.fromCharCode(at + 1)]),
+);
 const longestNumber = 40;
 
 /**

@@ -39,5 +39,10 @@ export function isBelow(root: string, oid: string): boolean {
 
 /** The index part of `oid` below `root` as numbers; null if it is not below. */
 export function indexBelow(root: string, oid: string): number[] | null {
-  return isBelow(root, oid) ? oid.slice(root.length + 1).split('.').map(Number) : null;
+  return isBelow(root, oid)
+    ? oid
+        .slice(root.length + 1)
+        .split('.')
+        .map(Number)
+    : null;
 }

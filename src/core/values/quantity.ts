@@ -27,7 +27,12 @@ export function parseQuantity(text: string, kind: QuantityKind): number | null {
 
 /** `1G`, `2.5G`, `100M`: an interface speed in bit/s. */
 export function formatSpeed(speedBps: number): string {
-  for (const [letter, factor] of [['T', 1e12], ['G', 1e9], ['M', 1e6], ['k', 1e3]] as const) {
+  for (const [letter, factor] of [
+    ['T', 1e12],
+    ['G', 1e9],
+    ['M', 1e6],
+    ['k', 1e3],
+  ] as const) {
     if (speedBps >= factor) return `${trim(speedBps / factor)}${letter}`;
   }
   return `${speedBps} bit/s`;
@@ -35,7 +40,12 @@ export function formatSpeed(speedBps: number): string {
 
 /** `4 GB`, `512 MB`: memory and storage in binary steps, with the letters people use for them. */
 export function formatBytes(bytes: number): string {
-  for (const [letter, factor] of [['TB', binary.t], ['GB', binary.g], ['MB', binary.m], ['kB', binary.k]] as const) {
+  for (const [letter, factor] of [
+    ['TB', binary.t],
+    ['GB', binary.g],
+    ['MB', binary.m],
+    ['kB', binary.k],
+  ] as const) {
     if (factor !== undefined && bytes >= factor) return `${trim(bytes / factor)} ${letter}`;
   }
   return `${bytes} B`;

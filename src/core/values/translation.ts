@@ -24,17 +24,30 @@ export function parseTranslation(text: string): Translation {
   if (inside.length !== outside.length) throw new AddressError(text, 'must have the same prefix length on both sides');
   const port = words[3] === undefined ? undefined : Number(words[3]);
   const httpsPort = words[4] === undefined ? undefined : Number(words[4]);
-  for (const given of [port, httpsPort]) if (given !== undefined && (given < 1 || given > 65_535)) throw new AddressError(text, 'has a port outside 1–65535');
+  for (const given of [port, httpsPort])
+    if (given !== undefined && (given < 1 || given > 65_535))
+      throw new AddressError(text, 'has a port outside 1–65535');
   return { inside, outside, ...(port !== undefined && { port }), ...(httpsPort !== undefined && { httpsPort }) };
 }
 
 /** Writes a translation as a person would. */
 export function formatTranslation({ inside, outside, port, httpsPort }: Translation): string {
-  return [`${inside.network}/${inside.length} via ${outside.network}/${outside.length}`, port === undefined ? '' : `port ${port}`, httpsPort === undefined ? '' : `https ${httpsPort}`].filter(Boolean).join(' ');
+  return [
+    `${inside.network}/${inside.length} via ${outside.network}/${outside.length}`,
+    port === undefined ? '' : `port ${port}`,
+    httpsPort === undefined ? '' : `https ${httpsPort}`,
+  ]
+    .filter(Boolean)
+    .join(' ');
 }
 
 /** Where a packet for `address` is really sent. The first rule whose inside prefix holds the address wins. */
-export function translate(address: string, rules: Translation[], defaultPort: number, service: 'port' | 'httpsPort' = 'port'): { address: string; port: number } {
+export function translate(
+  address: string,
+  rules: Translation[],
+  defaultPort: number,
+  service: 'port' | 'httpsPort' = 'port',
+): { address: string; port: number } {
   for (const rule of rules) {
     if (!prefixContains(rule.inside, address)) continue;
     const offset = ipv4Number(address) - ipv4Number(rule.inside.network);

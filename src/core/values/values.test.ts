@@ -1,7 +1,19 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { expandRanges, parseRange, rangeSize } from './addressRange';
-import { AddressError, addressFromOctets, addressKey, compareAddresses, ipv4FromNumber, ipv4Number, maskLength, octetsOf, parseAddress, parsePrefix, prefixContains } from './ipAddress';
+import {
+  AddressError,
+  addressFromOctets,
+  addressKey,
+  compareAddresses,
+  ipv4FromNumber,
+  ipv4Number,
+  maskLength,
+  octetsOf,
+  parseAddress,
+  parsePrefix,
+  prefixContains,
+} from './ipAddress';
 import { isGroupMac, isLocalMac, macFromOctets, parseMac } from './mac';
 import { compareOids, indexBelow, isBelow, parseOid } from './oid';
 import { nameMistake, passwordMistake } from './password';
@@ -12,34 +24,54 @@ const anyIpv4 = fc.integer({ min: 0, max: 0xffffffff }).map((value) => ipv4FromN
 
 describe('IP addresses', () => {
   test('a number and its address are two forms of one value', () => {
-    fc.assert(fc.property(anyIpv4, (address) => ipv4FromNumber(ipv4Number(address)) === address && parseAddress(address) === address));
+    fc.assert(
+      fc.property(
+        anyIpv4,
+        (address) => ipv4FromNumber(ipv4Number(address)) === address && parseAddress(address) === address,
+      ),
+    );
   });
   test('octets and text are two forms of one value, for IPv6 too', () => {
-    fc.assert(fc.property(fc.uint8Array({ minLength: 16, maxLength: 16 }), (octets) => {
-      const text = addressFromOctets(octets);
-      return text !== null && octetsOf(text).join() === Array.from(octets).join();
-    }));
+    fc.assert(
+      fc.property(fc.uint8Array({ minLength: 16, maxLength: 16 }), (octets) => {
+        const text = addressFromOctets(octets);
+        return text !== null && octetsOf(text).join() === Array.from(octets).join();
+      }),
+    );
   });
   test('garbage is refused, never guessed', () => {
-    for (const text of ['', '10.72', '10.72.4.256', '10.72.4.1.5', '0x0a480401', '010.72.4.1 x', 'fe80::g']) expect(() => parseAddress(text)).toThrow(AddressError);
+    for (const text of ['', '10.72', '10.72.4.256', '10.72.4.1.5', '0x0a480401', '010.72.4.1 x', 'fe80::g'])
+      expect(() => parseAddress(text)).toThrow(AddressError);
     expect(addressFromOctets([10, 72, 4])).toBeNull();
   });
   test('a prefix with host bits names the one that was meant', () => {
     expect(() => parsePrefix('10.72.4.1/24')).toThrow('did you mean 10.72.4.0/24?');
     expect(parsePrefix('fd00:72::/32')).toEqual({ network: 'fd00:72::', length: 32, family: 6 });
-    for (const text of ['10.72.4.0', '10.72.4.0/33', '10.72.4.0/x', '10.72.4.0/24/8']) expect(() => parsePrefix(text)).toThrow(AddressError);
+    for (const text of ['10.72.4.0', '10.72.4.0/33', '10.72.4.0/x', '10.72.4.0/24/8'])
+      expect(() => parsePrefix(text)).toThrow(AddressError);
   });
   test('a prefix holds exactly the addresses with its leading bits', () => {
-    fc.assert(fc.property(anyIpv4, fc.integer({ min: 0, max: 32 }), anyIpv4, (inside, length, other) => {
-      const keep = length === 0 ? 0 : (0xffffffff << (32 - length)) >>> 0;
-      const network = (ipv4Number(inside) & keep) >>> 0;
-      const prefix = parsePrefix(`${ipv4FromNumber(network)}/${length}`);
-      return prefixContains(prefix, inside) && prefixContains(prefix, other) === (((ipv4Number(other) & keep) >>> 0) === network);
-    }));
+    fc.assert(
+      fc.property(anyIpv4, fc.integer({ min: 0, max: 32 }), anyIpv4, (inside, length, other) => {
+        const keep = length === 0 ? 0 : (0xffffffff << (32 - length)) >>> 0;
+        const network = (ipv4Number(inside) & keep) >>> 0;
+        const prefix = parsePrefix(`${ipv4FromNumber(network)}/${length}`);
+        return (
+          prefixContains(prefix, inside) &&
+          prefixContains(prefix, other) === ((ipv4Number(other) & keep) >>> 0 === network)
+        );
+      }),
+    );
   });
   test('order is numeric, IPv4 before IPv6', () => {
-    expect(['fd00::1', '10.72.10.1', '10.72.9.1'].sort(compareAddresses)).toEqual(['10.72.9.1', '10.72.10.1', 'fd00::1']);
-    expect(['gone', 'fd00::1', '10.72.10.1', '10.72.9.1'].sort((x, y) => (addressKey(x) < addressKey(y) ? -1 : 1))).toEqual(['10.72.9.1', '10.72.10.1', 'fd00::1', 'gone']);
+    expect(['fd00::1', '10.72.10.1', '10.72.9.1'].sort(compareAddresses)).toEqual([
+      '10.72.9.1',
+      '10.72.10.1',
+      'fd00::1',
+    ]);
+    expect(
+      ['gone', 'fd00::1', '10.72.10.1', '10.72.9.1'].sort((x, y) => (addressKey(x) < addressKey(y) ? -1 : 1)),
+    ).toEqual(['10.72.9.1', '10.72.10.1', 'fd00::1', 'gone']);
     expect(maskLength('255.255.252.0')).toBe(22);
     expect(maskLength('255.0.255.0')).toBeNull();
   });
@@ -52,17 +84,28 @@ describe('ranges', () => {
     expect(rangeSize(parseRange('10.72.4.9/32'))).toBe(1);
   });
   test('short and long ends of a range mean the same', () => {
-    expect(parseRange('10.72.4.1-40')).toMatchObject({ first: ipv4Number('10.72.4.1'), last: ipv4Number('10.72.4.40') });
+    expect(parseRange('10.72.4.1-40')).toMatchObject({
+      first: ipv4Number('10.72.4.1'),
+      last: ipv4Number('10.72.4.40'),
+    });
     expect(parseRange('10.72.4.1 - 10.72.5.3')).toMatchObject({ last: ipv4Number('10.72.5.3') });
-    for (const text of ['10.72.4.9-3', '10.72.4.1-', 'a-b', '1-2-3', '', 'fd00::/120']) expect(() => parseRange(text)).toThrow(AddressError);
+    for (const text of ['10.72.4.9-3', '10.72.4.1-', 'a-b', '1-2-3', '', 'fd00::/120'])
+      expect(() => parseRange(text)).toThrow(AddressError);
   });
   test('expansion is the set difference, each address once and in order', () => {
-    const range = fc.tuple(fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 40 })).map(([first, more]) => ({ text: '', first, last: first + more }));
-    fc.assert(fc.property(fc.array(range, { maxLength: 5 }), fc.array(range, { maxLength: 5 }), (ranges, exclusions) => {
-      const inAny = (list: typeof ranges, value: number) => list.some(({ first, last }) => value >= first && value <= last);
-      const expected = Array.from({ length: 400 }, (_, value) => value).filter((value) => inAny(ranges, value) && !inAny(exclusions, value)).map(ipv4FromNumber);
-      expect(expandRanges(ranges, exclusions)).toEqual(expected);
-    }));
+    const range = fc
+      .tuple(fc.integer({ min: 0, max: 300 }), fc.integer({ min: 0, max: 40 }))
+      .map(([first, more]) => ({ text: '', first, last: first + more }));
+    fc.assert(
+      fc.property(fc.array(range, { maxLength: 5 }), fc.array(range, { maxLength: 5 }), (ranges, exclusions) => {
+        const inAny = (list: typeof ranges, value: number) =>
+          list.some(({ first, last }) => value >= first && value <= last);
+        const expected = Array.from({ length: 400 }, (_, value) => value)
+          .filter((value) => inAny(ranges, value) && !inAny(exclusions, value))
+          .map(ipv4FromNumber);
+        expect(expandRanges(ranges, exclusions)).toEqual(expected);
+      }),
+    );
   });
 });
 
@@ -73,8 +116,11 @@ describe('address translation', () => {
     expect(translate('10.73.4.2', rules, 161)).toEqual({ address: '10.73.4.2', port: 161 });
   });
   test('the written form reads back as itself', () => {
-    for (const text of ['10.72.0.0/16 via 127.72.0.0/16 port 1161', '10.0.0.0/8 via 11.0.0.0/8']) expect(formatTranslation(parseTranslation(text))).toBe(text);
-    expect(formatTranslation(parseTranslation('10.72.0.0/16=127.72.0.0/16:1161'))).toBe('10.72.0.0/16 via 127.72.0.0/16 port 1161');
+    for (const text of ['10.72.0.0/16 via 127.72.0.0/16 port 1161', '10.0.0.0/8 via 11.0.0.0/8'])
+      expect(formatTranslation(parseTranslation(text))).toBe(text);
+    expect(formatTranslation(parseTranslation('10.72.0.0/16=127.72.0.0/16:1161'))).toBe(
+      '10.72.0.0/16 via 127.72.0.0/16 port 1161',
+    );
   });
   test('prefixes of different length are refused', () => {
     expect(() => parseTranslation('10.72.0.0/16 via 127.72.0.0/24')).toThrow('same prefix length');
@@ -85,11 +131,18 @@ describe('address translation', () => {
 
 describe('MAC addresses', () => {
   test('every notation gives the same text', () => {
-    for (const text of ['02:4C:91:0E:77:10', '02-4c-91-0e-77-10', '024c.910e.7710', '024c910e7710', '2:4c:91:e:77:10']) expect(parseMac(text)).toBe('02:4c:91:0e:77:10');
-    for (const text of ['02:4c:91:0e:77', '02:4c:91:0e:77:1g', '', '024c.910e.77', '10.72.4.1']) expect(parseMac(text)).toBeNull();
+    for (const text of ['02:4C:91:0E:77:10', '02-4c-91-0e-77-10', '024c.910e.7710', '024c910e7710', '2:4c:91:e:77:10'])
+      expect(parseMac(text)).toBe('02:4c:91:0e:77:10');
+    for (const text of ['02:4c:91:0e:77', '02:4c:91:0e:77:1g', '', '024c.910e.77', '10.72.4.1'])
+      expect(parseMac(text)).toBeNull();
   });
   test('six octets and text are two forms of one value', () => {
-    fc.assert(fc.property(fc.uint8Array({ minLength: 6, maxLength: 6 }), (octets) => parseMac(macFromOctets(octets) ?? '') === macFromOctets(octets)));
+    fc.assert(
+      fc.property(
+        fc.uint8Array({ minLength: 6, maxLength: 6 }),
+        (octets) => parseMac(macFromOctets(octets) ?? '') === macFromOctets(octets),
+      ),
+    );
     expect(macFromOctets([1, 2, 3])).toBeNull();
   });
   test('group and local bits', () => {
@@ -108,7 +161,12 @@ describe('object identifiers', () => {
       const at = left.findIndex((part, place) => part !== right[place]);
       return at < 0 ? left.length - right.length : at >= right.length ? 1 : (left[at] ?? 0) - (right[at] ?? 0);
     };
-    fc.assert(fc.property(oid, oid, (left, right) => expect(Math.sign(compareOids(left.join('.'), right.join('.')))).toBe(Math.sign(byNumbers(left, right)))), { numRuns: 2000 });
+    fc.assert(
+      fc.property(oid, oid, (left, right) =>
+        expect(Math.sign(compareOids(left.join('.'), right.join('.')))).toBe(Math.sign(byNumbers(left, right))),
+      ),
+      { numRuns: 2000 },
+    );
   });
   test('below means below, not alike', () => {
     expect(isBelow('1.3.6.1', '1.3.6.11')).toBe(false);
@@ -127,16 +185,41 @@ describe('quantities', () => {
     expect(parseQuantity('', 'number')).toBeNull();
   });
   test('and as tables write them', () => {
-    expect([formatSpeed(1e9), formatSpeed(2.5e9), formatSpeed(1e8), formatSpeed(1e11)]).toEqual(['1G', '2.5G', '100M', '100G']);
-    expect([formatBytes(4 * 1024 ** 3), formatBytes(22 * 1024 ** 2), formatBytes(500)]).toEqual(['4 GB', '22 MB', '500 B']);
-    expect([formatShare(54, 152), formatShare(1, 3), formatShare(1, 152), formatShare(1, 40_000), formatShare(399, 400), formatShare(39_999, 40_000), formatShare(7, 7), formatShare(0, 7), formatShare(0, 0)]).toEqual(['36 %', '33 %', '0.7 %', '< 0.1 %', '99.8 %', '> 99.9 %', '100 %', '0 %', '0 %']);
-    expect([formatAge(40), formatAge(7200), formatAge(86_400 * 3), formatAge(86_400 * 100)]).toEqual(['40 s', '2 h', '3 d', '14 w']);
+    expect([formatSpeed(1e9), formatSpeed(2.5e9), formatSpeed(1e8), formatSpeed(1e11)]).toEqual([
+      '1G',
+      '2.5G',
+      '100M',
+      '100G',
+    ]);
+    expect([formatBytes(4 * 1024 ** 3), formatBytes(22 * 1024 ** 2), formatBytes(500)]).toEqual([
+      '4 GB',
+      '22 MB',
+      '500 B',
+    ]);
+    expect([
+      formatShare(54, 152),
+      formatShare(1, 3),
+      formatShare(1, 152),
+      formatShare(1, 40_000),
+      formatShare(399, 400),
+      formatShare(39_999, 40_000),
+      formatShare(7, 7),
+      formatShare(0, 7),
+      formatShare(0, 0),
+    ]).toEqual(['36 %', '33 %', '0.7 %', '< 0.1 %', '99.8 %', '> 99.9 %', '100 %', '0 %', '0 %']);
+    expect([formatAge(40), formatAge(7200), formatAge(86_400 * 3), formatAge(86_400 * 100)]).toEqual([
+      '40 s',
+      '2 h',
+      '3 d',
+      '14 w',
+    ]);
   });
 });
 
 describe('people', () => {
   test('what everybody tries first is no password', () => {
-    for (const password of ['short', 'aaaaaaaaaaaaa', 'Administrator', '1234567890', 'marla12345']) expect(passwordMistake(password, 'marla')).not.toBeNull();
+    for (const password of ['short', 'aaaaaaaaaaaaa', 'Administrator', '1234567890', 'marla12345'])
+      expect(passwordMistake(password, 'marla')).not.toBeNull();
     expect(passwordMistake('ostermere-lights', 'duty engineer')).toBeNull();
     expect([nameMistake('duty engineer'), nameMistake(' ')]).toEqual([null, 'Give a name']);
   });

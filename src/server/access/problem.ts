@@ -15,9 +15,13 @@ export class Problem extends Error {
   response(): Response {
     const { status, title, detail, errors } = this;
     const type = `/api#${title.toLowerCase().replace(/[^a-z]+/g, '-')}`;
-    return Response.json({ type, title, status, detail, errors }, { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store', ...this.headers } });
+    return Response.json(
+      { type, title, status, detail, errors },
+      { status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store', ...this.headers } },
+    );
   }
 }
 
 export const notFound = (what: string) => new Problem(404, 'Not found', `There is no ${what}.`);
-export const invalid = (errors: Problem['errors'], detail = 'Some fields need another look.') => new Problem(422, 'Invalid input', detail, errors);
+export const invalid = (errors: Problem['errors'], detail = 'Some fields need another look.') =>
+  new Problem(422, 'Invalid input', detail, errors);

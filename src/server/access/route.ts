@@ -23,7 +23,12 @@ type Handler = (request: Request, context: { params: Promise<Record<string, stri
  * A route: who may call it, what its body must look like, what it does. Every route goes through here, so that none can
  * forget its role, its origin check or its validation.
  */
-export function route<Body = undefined>(role: PersonRole | 'collector' | 'anyone', schema: yup.Schema<Body> | null, act: (call: Act<Body>) => Promise<unknown> | unknown, { largest = largestBody } = {}): Handler {
+export function route<Body = undefined>(
+  role: PersonRole | 'collector' | 'anyone',
+  schema: yup.Schema<Body> | null,
+  act: (call: Act<Body>) => Promise<unknown> | unknown,
+  { largest = largestBody } = {},
+): Handler {
   return async (request, context) => {
     try {
       const writes = request.method !== 'GET' && request.method !== 'HEAD';
@@ -31,19 +36,35 @@ export function route<Body = undefined>(role: PersonRole | 'collector' | 'anyone
       if (role !== 'anyone') {
         if (!asking) throw new Problem(401, 'Not signed in', 'Sign in, or send a token as “Authorization: Bearer …”.');
         // what collectors are told is for nobody else, however high
-        if (role === 'collector' && asking.person.role !== 'collector') throw new Problem(403, 'Not allowed', 'Only a collector may ask this, with its own token.');
-        if (rank[asking.person.role] < rank[role]) throw new Problem(403, 'Not allowed', `This needs the role ${role}; you are ${asking.person.role}.`);
+        if (role === 'collector' && asking.person.role !== 'collector')
+          throw new Problem(403, 'Not allowed', 'Only a collector may ask this, with its own token.');
+        if (rank[asking.person.role] < rank[role])
+          throw new Problem(403, 'Not allowed', `This needs the role ${role}; you are ${asking.person.role}.`);
       }
       if (writes && asking?.by !== 'token') checkOrigin(request);
       const body = (schema ? await readBody(request, schema, largest) : undefined) as Body;
       const person = asking?.person ?? { id: 0, name: '', role: 'viewer' as const };
-      const answer = await act({ store: webStore(), person, request, url: new URL(request.url), params: await context.params, body });
+      const answer = await act({
+        store: webStore(),
+        person,
+        request,
+        url: new URL(request.url),
+        params: await context.params,
+        body,
+      });
       if (answer instanceof Response) return answer;
       return Response.json(answer ?? {}, { headers: { 'cache-control': 'no-store' } });
     } catch (error) {
       if (error instanceof Problem) return error.response();
-      console.error(`${request.method} ${new URL(request.url).pathname}:`, error instanceof Error ? error.stack : 'unknown error');
-      return new Problem(500, 'Internal error', 'Something failed inside. The log of the application has the details.').response();
+      console.error(
+        `${request.method} ${new URL(request.url).pathname}:`,
+        error instanceof Error ? error.stack : 'unknown error',
+      );
+      return new Problem(
+        500,
+        'Internal error',
+        'Something failed inside. The log of the application has the details.',
+      ).response();
     }
   };
 }
@@ -83,5 +104,7 @@ async function readBody<Body>(request: Request, schema: yup.Schema<Body>, larges
 function mistakesOf({ type, path, message, params }: yup.ValidationError): { path: string; message: string }[] {
   const unknown = type === 'noUnknown' ? String((params as { unknown?: unknown } | undefined)?.unknown ?? '') : '';
   if (unknown === '') return [{ path: path ?? '', message }];
-  return unknown.split(', ').map((name) => ({ path: [path, name].filter(Boolean).join('.'), message: `There is no field “${name}” here` }));
+  return unknown
+    .split(', ')
+    .map((name) => ({ path: [path, name].filter(Boolean).join('.'), message: `There is no field “${name}” here` }));
 }

@@ -32,7 +32,13 @@ const mostNamed = 3;
  * @param row the thing itself
  * @param at what lies at it
  */
-export function failingAt(store: Store, name: ThingName, survey: number, row: Pick<MarkedRow, 'id'>, at: readonly Judged[] = []): FailingCheck[] {
+export function failingAt(
+  store: Store,
+  name: ThingName,
+  survey: number,
+  row: Pick<MarkedRow, 'id'>,
+  at: readonly Judged[] = [],
+): FailingCheck[] {
   const tables = tablesOf(store);
   const checks = readChecks(store.db).filter(({ on }) => on);
   const found: FailingCheck[] = [];
@@ -40,14 +46,31 @@ export function failingAt(store: Store, name: ThingName, survey: number, row: Pi
     const own = checks.filter((check) => check.thing === thing);
     if (own.length === 0) continue;
     const table = tables.table(thing, survey, null);
-    const rows = where === undefined ? [table.rowOf(row.id)] : [...tables.select(thing, survey, table, where).entries()].flatMap(([place, fits]) => (fits ? [place] : []));
+    const rows =
+      where === undefined
+        ? [table.rowOf(row.id)]
+        : [...tables.select(thing, survey, table, where).entries()].flatMap(([place, fits]) => (fits ? [place] : []));
     if (rows.length === 0) continue;
     for (const check of own) {
       const fits = fitting(() => tables.select(thing, survey, table, filterOfCheck(check)));
       const failing = rows.filter((place) => fits?.[place]);
       if (failing.length === 0) continue;
       const { key, name: words, severity, why, remedy } = check;
-      found.push({ key, name: words, severity, why, remedy, of: where === undefined ? [] : table.rows(failing.slice(0, mostNamed)).map((one) => (thing === 'links' ? issuesMeant(String(one.issueWords), check.where) : rowWords(thing, one))) });
+      found.push({
+        key,
+        name: words,
+        severity,
+        why,
+        remedy,
+        of:
+          where === undefined
+            ? []
+            : table
+                .rows(failing.slice(0, mostNamed))
+                .map((one) =>
+                  thing === 'links' ? issuesMeant(String(one.issueWords), check.where) : rowWords(thing, one),
+                ),
+      });
     }
   }
   return found.sort((x, y) => severities.indexOf(x.severity) - severities.indexOf(y.severity));

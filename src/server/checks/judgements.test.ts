@@ -17,7 +17,12 @@ beforeAll(async () => {
 afterAll(() => sample.close());
 
 const judge = () => judgeNow(sample.store);
-const standing = (survey: number) => Object.fromEntries(readJudgements(sample.store.db).filter((judgement) => judgement.survey === survey && judgement.failing > 0).map(({ key, failing }) => [key, failing]));
+const standing = (survey: number) =>
+  Object.fromEntries(
+    readJudgements(sample.store.db)
+      .filter((judgement) => judgement.survey === survey && judgement.failing > 0)
+      .map(({ key, failing }) => [key, failing]),
+  );
 
 test('every check that is on is judged at every survey, and finds what is planted, no more', async () => {
   await judge();
@@ -27,8 +32,26 @@ test('every check that is on is judged at every survey, and finds what is plante
   expect(checksToJudge(sample.store)).toBeNull();
   const now = standing(2);
   expect(now).toEqual({
-    'allowed-vlans-differ': 1, 'critical-fault': 3, 'cut-link': 2, 'duplex-differs': 1, 'flash-nearly-full': 1, 'half-duplex': 2, 'lossy-port': 2, 'native-vlan-differs': 1, 'new-neighbour': 1, 'no-location': 4, 'not-saved': 1, 'one-sided': 1,
-    partial: 1, 'peer-down': 1, 'random-mac-on-cable': 1, 'reading-beyond-bounds': 1, silent: 1, teaming: 2, 'ten-megabit': 1, 'unmanaged-switch': 8,
+    'allowed-vlans-differ': 1,
+    'critical-fault': 3,
+    'cut-link': 2,
+    'duplex-differs': 1,
+    'flash-nearly-full': 1,
+    'half-duplex': 2,
+    'lossy-port': 2,
+    'native-vlan-differs': 1,
+    'new-neighbour': 1,
+    'no-location': 4,
+    'not-saved': 1,
+    'one-sided': 1,
+    partial: 1,
+    'peer-down': 1,
+    'random-mac-on-cable': 1,
+    'reading-beyond-bounds': 1,
+    silent: 1,
+    teaming: 2,
+    'ten-megabit': 1,
+    'unmanaged-switch': 8,
   });
   expect(standing(1)).not.toMatchObject({ silent: expect.anything() });
   expect(Object.keys(standing(1))).not.toContain('duplex-differs');
@@ -40,14 +63,23 @@ test('a rule that is changed is judged anew, one that asks for nothing that is t
   saveCheck(sample.store.db, { ...silent, scope: 'site=SGH' });
   saveCheck(sample.store.db, { ...silent, key: 'own-1', name: 'No red device', where: 'colour=red' });
   await judge();
-  expect([standing(2).silent, readJudgements(sample.store.db).find(({ key, survey }) => key === 'own-1' && survey === 2)?.fault]).toEqual([undefined, expect.stringContaining('colour')]);
+  expect([
+    standing(2).silent,
+    readJudgements(sample.store.db).find(({ key, survey }) => key === 'own-1' && survey === 2)?.fault,
+  ]).toEqual([undefined, expect.stringContaining('colour')]);
   saveCheck(sample.store.db, silent);
   await judge();
   expect(standing(2).silent).toBe(1);
 });
 
 test('what is in maintenance is expected; a target makes checks of readiness', async () => {
-  addMaintenance(sample.store.db, { where: 'site=OFY or site=LQY', reason: 'new cabinet', from: new Date(Date.now() - 60_000).toISOString(), until: null, by: 'marla' });
+  addMaintenance(sample.store.db, {
+    where: 'site=OFY or site=LQY',
+    reason: 'new cabinet',
+    from: new Date(Date.now() - 60_000).toISOString(),
+    until: null,
+    by: 'marla',
+  });
   setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
   // what was judged stays as it was judged
   await judge();

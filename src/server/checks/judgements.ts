@@ -13,12 +13,19 @@ const lookedBack = 10;
 /** The checks that were not judged yet, or as another rule, at one survey: the one that is named, or else the newest that lacks any. */
 export function checksToJudge(store: Store, wanted?: number): { survey: number; checks: Check[] } | null {
   const checks = readChecks(store.db).filter(({ on }) => on);
-  const surveys = wanted === undefined ? sealedSurveys(store.db).slice(-lookedBack).map(({ id }) => id).reverse() : [wanted];
+  const surveys =
+    wanted === undefined
+      ? sealedSurveys(store.db)
+          .slice(-lookedBack)
+          .map(({ id }) => id)
+          .reverse()
+      : [wanted];
   for (const survey of surveys) {
     const known = new Map(readJudgements(store.db, survey).map(({ key, filter }) => [key, filter]));
     const newest = survey === latestSealed(store.db);
     // how cover was stays as it was judged, how it is may be another today
-    const asJudged = (check: Check, filter: string | undefined) => filter === judgedAs(store, check) || (!newest && filter?.startsWith(`${ruleOf(check)}${coverMark}`));
+    const asJudged = (check: Check, filter: string | undefined) =>
+      filter === judgedAs(store, check) || (!newest && filter?.startsWith(`${ruleOf(check)}${coverMark}`));
     const missing = checks.filter((check) => !asJudged(check, known.get(check.key)));
     if (missing.length > 0) return { survey, checks: missing };
   }
@@ -30,7 +37,9 @@ const coverMark = ' as contracts were at ';
 /** What a check asks for, as its judgements remember it: of contracts also which there were, and on which day. */
 function judgedAs({ db }: Pick<Store, 'db'>, check: Check): string {
   const rule = ruleOf(check);
-  return check.thing === 'contracts' || /\bcover(Until|edBy)?\b/i.test(rule) ? `${rule}${coverMark}${contractStamp(db)} on ${new Date().toISOString().slice(0, 10)}` : rule;
+  return check.thing === 'contracts' || /\bcover(Until|edBy)?\b/i.test(rule)
+    ? `${rule}${coverMark}${contractStamp(db)} on ${new Date().toISOString().slice(0, 10)}`
+    : rule;
 }
 
 function ruleOf(check: Check): string {
@@ -52,7 +61,8 @@ export function judgeCheck(store: Store, check: Check, survey: number): Judgemen
     const excused = excusing === null ? 0 : countRows(store, check, survey, excusing);
     return { ...judged, failing: found - excused, excused, fault: '' };
   } catch (error) {
-    if (error instanceof FilterError) return { ...judged, failing: 0, excused: 0, fault: `${error.message}; expected ${error.expected}` };
+    if (error instanceof FilterError)
+      return { ...judged, failing: 0, excused: 0, fault: `${error.message}; expected ${error.expected}` };
     if (error instanceof CheckMistake) return { ...judged, failing: 0, excused: 0, fault: error.message };
     throw error;
   }

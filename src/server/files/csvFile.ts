@@ -10,7 +10,10 @@ const mostLines = 50_000;
 
 /** A file that is no table. */
 export class CsvError extends Error {
-  constructor(readonly line: number, message: string) {
+  constructor(
+    readonly line: number,
+    message: string,
+  ) {
     super(message);
   }
 }
@@ -21,16 +24,19 @@ export function readCsv(text: string): CsvFile {
   const rows: CsvFile['lines'] = [];
   let [from, line] = [0, 1];
   Papa.parse<string[]>(body, {
-    delimiter: delimiterOf(body), newline: '\n',
+    delimiter: delimiterOf(body),
+    newline: '\n',
     step: ({ data, meta, errors }) => {
-      if (errors.some(({ code }) => code === 'MissingQuotes' || code === 'InvalidQuotes')) throw new CsvError(line, 'A quotation mark is opened and never closed, or stands within a cell');
+      if (errors.some(({ code }) => code === 'MissingQuotes' || code === 'InvalidQuotes'))
+        throw new CsvError(line, 'A quotation mark is opened and never closed, or stands within a cell');
       if (data.some((cell) => cell.trim() !== '')) rows.push({ line, cells: data });
       for (; from < meta.cursor; from++) if (body[from] === '\n') line++;
     },
   });
   const [head, ...lines] = rows;
   if (!head) throw new CsvError(1, 'The file is empty');
-  if (lines.length > mostLines) throw new CsvError(lines[mostLines]?.line ?? 0, `The file has more than ${mostLines.toLocaleString('en')} rows`);
+  if (lines.length > mostLines)
+    throw new CsvError(lines[mostLines]?.line ?? 0, `The file has more than ${mostLines.toLocaleString('en')} rows`);
   return { head: head.cells, lines };
 }
 

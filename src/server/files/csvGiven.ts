@@ -13,4 +13,5 @@ export function csvGiven(text: string): CsvFile {
 }
 
 /** Mistakes of a file as those of a request. */
-export const fileMistakes = (mistakes: readonly FileMistake[]): { path: string; message: string }[] => mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message }));
+export const fileMistakes = (mistakes: readonly FileMistake[]): { path: string; message: string }[] =>
+  mistakes.map(({ line, column, message }) => ({ path: [`line ${line}`, column].filter(Boolean).join(', '), message }));

@@ -25,36 +25,71 @@ export function outletRows(store: Store, survey: number, ids: number[] | null): 
   const ports = new Map<number, Map<string, Record<string, unknown>>>();
   const portsOf = (deviceId: number) => {
     let known = ports.get(deviceId);
-    if (!known) ports.set(deviceId, (known = new Map((survey === 0 ? [] : tablesOf(store).ofDevice('ports', survey, deviceId)).map((row) => [String(row.name), row]))));
+    if (!known)
+      ports.set(
+        deviceId,
+        (known = new Map(
+          (survey === 0 ? [] : tablesOf(store).ofDevice('ports', survey, deviceId)).map((row) => [
+            String(row.name),
+            row,
+          ]),
+        )),
+      );
     return known;
   };
   return outlets.map((outlet) => {
     const { port } = outlet;
     const row = port ? portsOf(port.deviceId).get(port.name) : undefined;
     const text = (field: string) => String(row?.[field] ?? '');
-    const device = port ? text('device') || String(survey === 0 ? '' : (thingRow(store, 'devices', survey, null, String(port.deviceId))?.name ?? '')) : '';
-    return { ...outlet, way: panelWords(outlet), device: device || (port ? `device ${port.deviceId}` : ''), admin: text('admin'), oper: text('oper'), duplex: text('duplex'), pluggedIn: text('pluggedIn') };
+    const device = port
+      ? text('device') ||
+        String(survey === 0 ? '' : (thingRow(store, 'devices', survey, null, String(port.deviceId))?.name ?? ''))
+      : '';
+    return {
+      ...outlet,
+      way: panelWords(outlet),
+      device: device || (port ? `device ${port.deviceId}` : ''),
+      admin: text('admin'),
+      oper: text('oper'),
+      duplex: text('duplex'),
+      pluggedIn: text('pluggedIn'),
+    };
   });
 }
 
 /** Which port is meant by the names of a device and of a port, as of a survey. */
 export function portLookup(store: Store, survey: number): PortLookup {
-  const devices = new Map((survey === 0 ? [] : thingRows(store, 'devices', survey, null)).map((row) => [String(row.name).toLowerCase(), Number(row.id)]));
+  const devices = new Map(
+    (survey === 0 ? [] : thingRows(store, 'devices', survey, null)).map((row) => [
+      String(row.name).toLowerCase(),
+      Number(row.id),
+    ]),
+  );
   const ports = new Map<number, Map<string, string>>();
   return (device, port) => {
     const deviceId = devices.get(device.toLowerCase());
     if (deviceId === undefined) return 'no device';
     let names = ports.get(deviceId);
-    if (!names) ports.set(deviceId, (names = new Map(tablesOf(store).ofDevice('ports', survey, deviceId).map((row) => [String(row.name).toLowerCase(), String(row.name)]))));
+    if (!names)
+      ports.set(
+        deviceId,
+        (names = new Map(
+          tablesOf(store)
+            .ofDevice('ports', survey, deviceId)
+            .map((row) => [String(row.name).toLowerCase(), String(row.name)]),
+        )),
+      );
     const name = names.get(port.toLowerCase());
     return name === undefined ? 'no port' : { deviceId, name };
   };
 }
 
-export const findPortNamed = (store: Store, survey: number, device: string, port: string): ReturnType<PortLookup> => portLookup(store, survey)(device, port);
+export const findPortNamed = (store: Store, survey: number, device: string, port: string): ReturnType<PortLookup> =>
+  portLookup(store, survey)(device, port);
 
 /** What an import did, in a line for the list of what was done. */
-export const outletImportWords = ({ added, changed }: Pick<OutletImport, 'added' | 'changed'>, file: string): string => `${[added > 0 && `${added} new`, changed > 0 && `${changed} changed`].filter(Boolean).join(', ')} from ${file}`;
+export const outletImportWords = ({ added, changed }: Pick<OutletImport, 'added' | 'changed'>, file: string): string =>
+  `${[added > 0 && `${added} new`, changed > 0 && `${changed} changed`].filter(Boolean).join(', ')} from ${file}`;
 
 /** What a file of outlets would make, as it is shown before anything is written. */
 export interface OutletImport {
@@ -62,20 +97,62 @@ export interface OutletImport {
   added: number;
   changed: number;
   /** what changes, outlet by outlet, the first of many */
-  changes: { site: string; label: string; isNew: boolean; differs: { field: string; before: string; after: string }[] }[];
+  changes: {
+    site: string;
+    label: string;
+    isNew: boolean;
+    differs: { field: string; before: string; after: string }[];
+  }[];
   passedOver: string[];
   mistakes: FileMistake[];
 }
 
 const shown = 200;
 
-export function plannedOutlets(store: Store, survey: number, head: string[], lines: { line: number; cells: string[] }[]): { told: OutletImport; writes: OutletChange[] } {
-  const { outlets, changes, passedOver, mistakes } = planOutlets(head, lines, readOutlets(store.db), portLookup(store, survey));
-  const names = new Map((survey === 0 ? [] : thingRows(store, 'devices', survey, null)).map((row) => [Number(row.id), String(row.name)]));
-  const portWords = ({ port }: Outlet) => (port ? `${names.get(port.deviceId) ?? `device ${port.deviceId}`} ${port.name}` : '');
-  const differs = ({ before, after }: OutletChange) => (before === null ? [] : [...(['room', 'panel', 'position', 'note'] as const).map((field) => ({ field, before: before[field], after: after[field] })), { field: 'port', before: portWords(before), after: portWords(after) }].filter((one) => one.before !== one.after));
+export function plannedOutlets(
+  store: Store,
+  survey: number,
+  head: string[],
+  lines: { line: number; cells: string[] }[],
+): { told: OutletImport; writes: OutletChange[] } {
+  const { outlets, changes, passedOver, mistakes } = planOutlets(
+    head,
+    lines,
+    readOutlets(store.db),
+    portLookup(store, survey),
+  );
+  const names = new Map(
+    (survey === 0 ? [] : thingRows(store, 'devices', survey, null)).map((row) => [Number(row.id), String(row.name)]),
+  );
+  const portWords = ({ port }: Outlet) =>
+    port ? `${names.get(port.deviceId) ?? `device ${port.deviceId}`} ${port.name}` : '';
+  const differs = ({ before, after }: OutletChange) =>
+    before === null
+      ? []
+      : [
+          ...(['room', 'panel', 'position', 'note'] as const).map((field) => ({
+            field,
+            before: before[field],
+            after: after[field],
+          })),
+          { field: 'port', before: portWords(before), after: portWords(after) },
+        ].filter((one) => one.before !== one.after);
   return {
     writes: changes,
-    told: { outlets, added: changes.filter(({ before }) => !before).length, changed: changes.filter(({ before }) => before).length, changes: changes.slice(0, shown).map((change) => ({ site: change.after.site, label: change.after.label, isNew: change.before === null, differs: differs(change) })), passedOver, mistakes },
+    told: {
+      outlets,
+      added: changes.filter(({ before }) => !before).length,
+      changed: changes.filter(({ before }) => before).length,
+      changes: changes
+        .slice(0, shown)
+        .map((change) => ({
+          site: change.after.site,
+          label: change.after.label,
+          isNew: change.before === null,
+          differs: differs(change),
+        })),
+      passedOver,
+      mistakes,
+    },
   };
 }

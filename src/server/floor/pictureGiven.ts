@@ -11,7 +11,17 @@ export async function pictureGiven(request: Request): Promise<{ picture: Buffer;
   const picture = Buffer.from(await request.arrayBuffer());
   if (picture.length > largestPicture) throw tooLarge();
   const head = pictureHead(picture);
-  if (!head) throw new Problem(422, 'No picture', 'The file is neither PNG nor JPEG, or it is damaged. Of a PDF the page that you choose is sent as a picture.');
-  if (Math.max(head.width, head.height) > longestSide) throw new Problem(422, 'Too large', `The picture has ${head.width} × ${head.height} points; a side may have ${longestSide}.`);
+  if (!head)
+    throw new Problem(
+      422,
+      'No picture',
+      'The file is neither PNG nor JPEG, or it is damaged. Of a PDF the page that you choose is sent as a picture.',
+    );
+  if (Math.max(head.width, head.height) > longestSide)
+    throw new Problem(
+      422,
+      'Too large',
+      `The picture has ${head.width} × ${head.height} points; a side may have ${longestSide}.`,
+    );
   return { picture, head };
 }

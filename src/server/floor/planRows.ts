@@ -17,7 +17,13 @@ export function planStanding(store: Store, survey: number, { marks }: PlanLayout
   return {
     devices: ids('device').map((id) => {
       const row = survey === 0 ? undefined : thingRow(store, 'devices', survey, null, String(id));
-      return { id, name: String(row?.name ?? ''), role: String(row?.role ?? ''), state: String(row?.state ?? ''), model: [row?.vendor, row?.model].filter(Boolean).join(' ') };
+      return {
+        id,
+        name: String(row?.name ?? ''),
+        role: String(row?.role ?? ''),
+        state: String(row?.state ?? ''),
+        model: [row?.vendor, row?.model].filter(Boolean).join(' '),
+      };
     }),
     outlets: outletRows(store, survey, ids('outlet')),
   };
@@ -31,10 +37,29 @@ export interface Whereabouts {
 
 /** @param port null for the device itself */
 export function whereabouts(store: Store, deviceId: number, port: string | null): Whereabouts {
-  const found = port === null ? undefined : readOutlets(store.db).find((one) => one.port?.deviceId === deviceId && one.port.name === port);
+  const found =
+    port === null
+      ? undefined
+      : readOutlets(store.db).find((one) => one.port?.deviceId === deviceId && one.port.name === port);
   const plans = listFloorPlans(store.db).flatMap(({ id, site, name, layout }) => {
-    const mark = layout.marks.find((one) => (one.kind === 'outlet' ? one.id === found?.id : !found && one.id === deviceId));
-    return mark ? [{ id, site, name, room: roomAt(mark.at, layout.rooms)?.name ?? '', kind: mark.kind, markId: mark.id }] : [];
+    const mark = layout.marks.find((one) =>
+      one.kind === 'outlet' ? one.id === found?.id : !found && one.id === deviceId,
+    );
+    return mark
+      ? [{ id, site, name, room: roomAt(mark.at, layout.rooms)?.name ?? '', kind: mark.kind, markId: mark.id }]
+      : [];
   });
-  return { outlet: found ? { id: found.id, site: found.site, label: found.label, room: found.room, panel: found.panel, position: found.position } : null, plans };
+  return {
+    outlet: found
+      ? {
+          id: found.id,
+          site: found.site,
+          label: found.label,
+          room: found.room,
+          panel: found.panel,
+          position: found.position,
+        }
+      : null,
+    plans,
+  };
 }

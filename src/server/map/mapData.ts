@@ -10,8 +10,20 @@ import type { MarkedRow } from '../tables/thingTable';
 import { networkReach } from './networkReach';
 
 /** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN @param network also tells who has to do with this network */
-export function mapData(store: Store, survey: number, against: number | null, vlan: number | null, network: string | null = null): MapData {
-  const routing = new Set((['route', 'learnedRoute'] as const).flatMap((kind) => factsAsOf<RouteFacts>(store.db, kind, survey).flatMap(({ deviceId, content }) => (content.nextHop === null ? [] : [deviceId]))));
+export function mapData(
+  store: Store,
+  survey: number,
+  against: number | null,
+  vlan: number | null,
+  network: string | null = null,
+): MapData {
+  const routing = new Set(
+    (['route', 'learnedRoute'] as const).flatMap((kind) =>
+      factsAsOf<RouteFacts>(store.db, kind, survey).flatMap(({ deviceId, content }) =>
+        content.nextHop === null ? [] : [deviceId],
+      ),
+    ),
+  );
   const reach = network === null ? null : networkReach(store, survey, network);
   const ports = portsByDevice(store, survey);
   const [endpoints, faults] = [tablesOf(store).endpointsByDevice(survey), countedByDevice(store, 'faults', survey)];
@@ -19,29 +31,71 @@ export function mapData(store: Store, survey: number, against: number | null, vl
     const id = Number(row.id);
     const own = ports.get(id);
     return {
-      id, name: String(row.name), role: row.role as Role, site: String(row.site ?? ''), state: String(row.state), model: String(row.model ?? ''),
-      ...(routing.has(id) && { routes: true }), ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }), ...cutsOf(row), ...(reach?.has(id) && { network: reach.get(id) }),
-      endpoints: endpoints.get(id) ?? 0, faults: faults.get(id) ?? 0, root: isRoot(own), ...(row.change ? { change: String(row.change) } : {}), ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
+      id,
+      name: String(row.name),
+      role: row.role as Role,
+      site: String(row.site ?? ''),
+      state: String(row.state),
+      model: String(row.model ?? ''),
+      ...(routing.has(id) && { routes: true }),
+      ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }),
+      ...cutsOf(row),
+      ...(reach?.has(id) && { network: reach.get(id) }),
+      endpoints: endpoints.get(id) ?? 0,
+      faults: faults.get(id) ?? 0,
+      root: isRoot(own),
+      ...(row.change ? { change: String(row.change) } : {}),
+      ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
   });
   // servers and the like tell of no VLANs on any port: that one is not there says nothing then
-  const tellVlans = new Set([...ports].flatMap(([device, own]) => ([...own.values()].some(({ vlan: untagged, taggedVlans }) => untagged !== null || taggedVlans.length > 0) ? [device] : [])));
+  const tellVlans = new Set(
+    [...ports].flatMap(([device, own]) =>
+      [...own.values()].some(({ vlan: untagged, taggedVlans }) => untagged !== null || taggedVlans.length > 0)
+        ? [device]
+        : [],
+    ),
+  );
   // the units of a stack are one device
-  const links = (allRows(store, 'links', survey, against) as unknown as (LinkFacts & MarkedRow)[]).filter(({ a, b }) => a.deviceId !== b.deviceId).map((row): MapLink => {
-    const [a, b] = [ports.get(row.a.deviceId)?.get(row.a.port), ports.get(row.b.deviceId)?.get(row.b.port)];
-    const [inA, inB] = [carries(a, vlan), carries(b, vlan)];
-    return {
-      id: row.id, a: { device: row.a.deviceId, port: row.a.port }, b: { device: row.b.deviceId, port: row.b.port },
-      kind: row.kind, confidence: row.confidence, speedBps: row.speedBps, blocked: row.blocked, issues: row.issues.map(({ words }) => words), members: row.members?.filter((pair) => pair.a !== '').length ?? 0, segment: row.segment ?? false,
-      ...(row.change ? { change: String(row.change) } : {}), ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
-      ...cutsOf(row), ...(row.spareLostBy ? { spareLost: String(row.spareLostBy) } : {}),
-      ...(vlan !== null && { vlan: inA && inB ? 'both' : !inA && !inB ? 'none' : !tellVlans.has((inA ? row.b : row.a).deviceId) ? 'toldOnce' : inA ? 'a' : 'b' }),
-    };
-  });
+  const links = (allRows(store, 'links', survey, against) as unknown as (LinkFacts & MarkedRow)[])
+    .filter(({ a, b }) => a.deviceId !== b.deviceId)
+    .map((row): MapLink => {
+      const [a, b] = [ports.get(row.a.deviceId)?.get(row.a.port), ports.get(row.b.deviceId)?.get(row.b.port)];
+      const [inA, inB] = [carries(a, vlan), carries(b, vlan)];
+      return {
+        id: row.id,
+        a: { device: row.a.deviceId, port: row.a.port },
+        b: { device: row.b.deviceId, port: row.b.port },
+        kind: row.kind,
+        confidence: row.confidence,
+        speedBps: row.speedBps,
+        blocked: row.blocked,
+        issues: row.issues.map(({ words }) => words),
+        members: row.members?.filter((pair) => pair.a !== '').length ?? 0,
+        segment: row.segment ?? false,
+        ...(row.change ? { change: String(row.change) } : {}),
+        ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
+        ...cutsOf(row),
+        ...(row.spareLostBy ? { spareLost: String(row.spareLostBy) } : {}),
+        ...(vlan !== null && {
+          vlan:
+            inA && inB
+              ? 'both'
+              : !inA && !inB
+                ? 'none'
+                : !tellVlans.has((inA ? row.b : row.a).deviceId)
+                  ? 'toldOnce'
+                  : inA
+                    ? 'a'
+                    : 'b',
+        }),
+      };
+    });
   return { survey, against, devices, links, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
 }
 
-const cutsOf = ({ cutsDevices, cutsEndpoints }: MarkedRow): Pick<MapDevice, 'cuts'> => (Number(cutsDevices) > 0 ? { cuts: { devices: Number(cutsDevices), endpoints: Number(cutsEndpoints) } } : {});
+const cutsOf = ({ cutsDevices, cutsEndpoints }: MarkedRow): Pick<MapDevice, 'cuts'> =>
+  Number(cutsDevices) > 0 ? { cuts: { devices: Number(cutsDevices), endpoints: Number(cutsEndpoints) } } : {};
 
 /** With those that are gone, where two surveys are compared. */
 function allRows(store: Store, name: 'devices' | 'links', survey: number, against: number | null): MarkedRow[] {
@@ -49,7 +103,8 @@ function allRows(store: Store, name: 'devices' | 'links', survey: number, agains
   return table.rows(everyRow(table.size));
 }
 
-const carries = (port: PortFacts | undefined, vlan: number | null): boolean => port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
+const carries = (port: PortFacts | undefined, vlan: number | null): boolean =>
+  port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
 
 /** A bridge that tells spanning tree and looks up on none of its ports. */
 function isRoot(ports: ReadonlyMap<string, PortFacts> | undefined): boolean {
@@ -69,7 +124,8 @@ function portsByDevice(store: Store, survey: number): Map<number, Map<string, Po
 
 function countedByDevice(store: Store, thing: 'faults', survey: number): Map<number, number> {
   const counts = new Map<number, number>();
-  for (const owner of tablesOf(store).table(thing, survey, null).owners()) if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
+  for (const owner of tablesOf(store).table(thing, survey, null).owners())
+    if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
   return counts;
 }
 
@@ -92,17 +148,34 @@ function unmanagedPorts(store: Store, survey: number): MapData['segments'] {
 
 /** Devices and pairs of joined ones that were known at any survey up to this one. */
 function everKnown(store: Store, survey: number): MapData['ever'] {
-  const since = new Map(store.db.select({ id: deviceTable.id, firstSurvey: deviceTable.firstSurvey }).from(deviceTable).all().map(({ id, firstSurvey }) => [id, firstSurvey]));
+  const since = new Map(
+    store.db
+      .select({ id: deviceTable.id, firstSurvey: deviceTable.firstSurvey })
+      .from(deviceTable)
+      .all()
+      .map(({ id, firstSurvey }) => [id, firstSurvey]),
+  );
   const devices = new Map<number, MapData['ever']['devices'][number]>();
   for (const { deviceId, fromSurvey, content } of factHistory<DeviceFacts>(store.db, 'device')) {
     // as it was when it was found: a name or a role that changes later moves nothing
-    if (fromSurvey <= survey && !devices.has(deviceId)) devices.set(deviceId, { id: deviceId, name: content.name, role: content.role, site: content.site, since: since.get(deviceId) ?? fromSurvey });
+    if (fromSurvey <= survey && !devices.has(deviceId))
+      devices.set(deviceId, {
+        id: deviceId,
+        name: content.name,
+        role: content.role,
+        site: content.site,
+        since: since.get(deviceId) ?? fromSurvey,
+      });
   }
   const joints = new Map<string, MapData['ever']['joints'][number]>();
-  for (const { fromSurvey, content: { a, b } } of factHistory<LinkFacts>(store.db, 'link')) {
+  for (const {
+    fromSurvey,
+    content: { a, b },
+  } of factHistory<LinkFacts>(store.db, 'link')) {
     const [low, high] = a.deviceId < b.deviceId ? [a.deviceId, b.deviceId] : [b.deviceId, a.deviceId];
     const key = `${low} ${high}`;
-    if (fromSurvey <= survey && low !== high && !joints.has(key)) joints.set(key, { a: low, b: high, since: fromSurvey });
+    if (fromSurvey <= survey && low !== high && !joints.has(key))
+      joints.set(key, { a: low, b: high, since: fromSurvey });
   }
   return { devices: [...devices.values()], joints: [...joints.values()] };
 }

@@ -15,9 +15,16 @@ export function networkReach(store: Store, survey: number, network: string): Map
     if (!part) found.set(device, (part = { routes: false, inside: false, machines: 0 }));
     return part;
   };
-  const routing = new Set(factsAsOf<RouteFacts>(store.db, 'route', survey).filter(({ content }) => content.nextHop !== null).map(({ deviceId }) => deviceId));
+  const routing = new Set(
+    factsAsOf<RouteFacts>(store.db, 'route', survey)
+      .filter(({ content }) => content.nextHop !== null)
+      .map(({ deviceId }) => deviceId),
+  );
   const networks = new Map<number, Set<string>>();
-  for (const { deviceId, content: { address, prefixLength, vrf: own = '' } } of factsAsOf<AddressFacts>(store.db, 'address', survey)) {
+  for (const {
+    deviceId,
+    content: { address, prefixLength, vrf: own = '' },
+  } of factsAsOf<AddressFacts>(store.db, 'address', survey)) {
     if (prefixLength === null || prefixLength >= (address.includes(':') ? 128 : 32)) continue;
     const at = networkOf(address, prefixLength);
     networks.set(deviceId, (networks.get(deviceId) ?? new Set<string>()).add(`${own} ${at}`));
@@ -32,7 +39,11 @@ export function networkReach(store: Store, survey: number, network: string): Map
   for (let row = 0; row < endpoints.size; row++) {
     const code = addresses.codes[row] ?? 0;
     let there = lies.get(code);
-    if (there === undefined) lies.set(code, (there = (valueAt(addresses, row) as string[]).some((address) => prefixContains(inside, address))));
+    if (there === undefined)
+      lies.set(
+        code,
+        (there = (valueAt(addresses, row) as string[]).some((address) => prefixContains(inside, address))),
+      );
     const owner = owners[row] ?? 0;
     if (there && owner > 0) of(owner).machines++;
   }

@@ -29,11 +29,21 @@ export class TooManyRowsError extends Error {
 }
 
 /** What an edit would change. @throws FilterError, TooManyRowsError */
-export function plannedEdit(store: Store, thing: OwnedThing, meant: RowsMeant, edits: Record<string, FieldEdit>): PlannedEdit {
+export function plannedEdit(
+  store: Store,
+  thing: OwnedThing,
+  meant: RowsMeant,
+  edits: Record<string, FieldEdit>,
+): PlannedEdit {
   const tables = tablesOf(store);
   const table = tables.table(thing, meant.survey, null);
-  const places = meant.ids ? Uint32Array.from(meant.ids.map((id) => table.rowOf(id)).filter((row) => row >= 0)) : rowsThatFit(tables.select(thing, meant.survey, table, meant.where ?? ''));
-  if (places.length > mostEditedRows) throw new TooManyRowsError(`${places.length.toLocaleString('en')} rows are more than ${mostEditedRows.toLocaleString('en')}: narrow the table first`);
+  const places = meant.ids
+    ? Uint32Array.from(meant.ids.map((id) => table.rowOf(id)).filter((row) => row >= 0))
+    : rowsThatFit(tables.select(thing, meant.survey, table, meant.where ?? ''));
+  if (places.length > mostEditedRows)
+    throw new TooManyRowsError(
+      `${places.length.toLocaleString('en')} rows are more than ${mostEditedRows.toLocaleString('en')}: narrow the table first`,
+    );
   const fields = readOwnFields(store.db).filter((field) => field.thing === thing);
   const { changes, mistakes } = planEdit(ownedRows(thing, table, places, fields), edits, fields);
   return { rows: places.length, changes, mistakes };
@@ -43,7 +53,11 @@ export function plannedEdit(store: Store, thing: OwnedThing, meant: RowsMeant, e
 function ownedRows(thing: OwnedThing, table: ThingTable, places: Iterable<number>, fields: OwnField[]): OwnedRow[] {
   const called = nameOf(thing, table);
   const own = fields.map(({ name }) => ({ name, column: table.column(name) }));
-  return Array.from(places, (row) => ({ id: called(row).id, row: called(row).words, values: Object.fromEntries(own.map(({ name, column }) => [name, valueAt(column, row)])) }));
+  return Array.from(places, (row) => ({
+    id: called(row).id,
+    row: called(row).words,
+    values: Object.fromEntries(own.map(({ name, column }) => [name, valueAt(column, row)])),
+  }));
 }
 
 /** Ids and names of rows: `sgh-core-1`, `sgh-core-1 3/1`, a MAC. */
@@ -56,26 +70,45 @@ function nameOf(thing: OwnedThing, table: ThingTable): (row: number) => { id: st
     }
     case 'ports': {
       const owners = table.owners();
-      return (row) => ({ id: `${owners[row] ?? 0}:${text('name', row)}`, words: `${text('device', row)} ${text('name', row)}` });
+      return (row) => ({
+        id: `${owners[row] ?? 0}:${text('name', row)}`,
+        words: `${text('device', row)} ${text('name', row)}`,
+      });
     }
-    default: return (row) => ({ id: text('mac', row), words: text('mac', row) });
+    default:
+      return (row) => ({ id: text('mac', row), words: text('mac', row) });
   }
 }
 
 /** Which columns of a file say what row is meant, by thing. */
 const keysOf: Record<OwnedThing, { name: string; labels: string[]; fields: string[] }[]> = {
-  devices: [{ name: 'name', labels: ['name', 'device'], fields: ['name'] }, { name: 'serial', labels: ['serial'], fields: ['serial'] }, { name: 'address', labels: ['address'], fields: ['addresses', 'address'] }],
+  devices: [
+    { name: 'name', labels: ['name', 'device'], fields: ['name'] },
+    { name: 'serial', labels: ['serial'], fields: ['serial'] },
+    { name: 'address', labels: ['address'], fields: ['addresses', 'address'] },
+  ],
   ports: [{ name: 'port', labels: ['port'], fields: [] }],
   endpoints: [{ name: 'mac', labels: ['mac'], fields: ['mac'] }],
 };
 
 /** What a file would change. Ports are named `device port` in one column. */
-export function plannedImport(store: Store, thing: OwnedThing, survey: number, head: string[], lines: { line: number; cells: string[] }[]): ImportPlan {
+export function plannedImport(
+  store: Store,
+  thing: OwnedThing,
+  survey: number,
+  head: string[],
+  lines: { line: number; cells: string[] }[],
+): ImportPlan {
   const table = tablesOf(store).table(thing, survey, null);
   const fields = readOwnFields(store.db).filter((field) => field.thing === thing);
   const keys = keysOf[thing].map(({ name, labels, fields: of }) => {
     let index: Map<string, number[]> | null = null;
-    return { name, labels, find: (value: string) => ownedRows(thing, table, (index ??= indexBy(thing, table, of)).get(value.trim().toLowerCase()) ?? [], fields) };
+    return {
+      name,
+      labels,
+      find: (value: string) =>
+        ownedRows(thing, table, (index ??= indexBy(thing, table, of)).get(value.trim().toLowerCase()) ?? [], fields),
+    };
   });
   return planImport(head, lines, fields, keys);
 }
@@ -93,7 +126,8 @@ function indexBy(thing: OwnedThing, table: ThingTable, fields: string[]): Map<st
     if (fields.length === 0) add(called(row).words, row);
     for (const field of fields) {
       const value = valueAt(table.column(field), row);
-      for (const one of Array.isArray(value) ? (value as unknown[]) : [value]) if (one !== null && one !== '') add(String(one), row);
+      for (const one of Array.isArray(value) ? (value as unknown[]) : [value])
+        if (one !== null && one !== '') add(String(one), row);
     }
   }
   return index;

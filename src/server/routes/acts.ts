@@ -13,12 +13,16 @@ const mostActs = 500;
 
 /** What people did to ports, or to one of them, newest first. */
 export const GET = route('viewer', null, ({ store, url }) => {
-  for (const parameter of url.searchParams.keys()) if (!known.includes(parameter)) throw invalid([{ path: parameter, message: `is no parameter: known are ${known.join(', ')}` }]);
+  for (const parameter of url.searchParams.keys())
+    if (!known.includes(parameter))
+      throw invalid([{ path: parameter, message: `is no parameter: known are ${known.join(', ')}` }]);
   const size = Number(url.searchParams.get('size') ?? '20');
-  if (!Number.isInteger(size) || size < 1 || size > mostActs) throw invalid([{ path: 'size', message: `must be a whole number from 1 to ${mostActs}` }]);
+  if (!Number.isInteger(size) || size < 1 || size > mostActs)
+    throw invalid([{ path: 'size', message: `must be a whole number from 1 to ${mostActs}` }]);
   const port = url.searchParams.get('port');
   const [, deviceId, name] = port === null ? [] : (/^(\d+):(.*)$/s.exec(port) ?? []);
-  if (port !== null && name === undefined) throw invalid([{ path: 'port', message: `“${port}” is no port: write it as DEVICE:NAME` }]);
+  if (port !== null && name === undefined)
+    throw invalid([{ path: 'port', message: `“${port}” is no port: write it as DEVICE:NAME` }]);
   const rows = recentPortActs(store.db, name === undefined ? {} : { deviceId: Number(deviceId), port: name }, size);
   return { rows, total: rows.length };
 });
@@ -29,17 +33,39 @@ export const POST = route('operator', portActSchema, async ({ store, person, bod
   const there = await tableAnswers(store).ask('hangingAt', body.port);
   if (!there) throw notFound(`port “${body.port}” in the newest survey`);
   const way = wayIn(store.db, there.deviceId);
-  if ('reason' in way) throw new Problem(409, 'No way to act', `${way.reason.charAt(0).toUpperCase()}${way.reason.slice(1)}. ${way.remedy}`);
+  if ('reason' in way)
+    throw new Problem(
+      409,
+      'No way to act',
+      `${way.reason.charAt(0).toUpperCase()}${way.reason.slice(1)}. ${way.remedy}`,
+    );
   const { refused, nameToType } = verdictOn(act, there);
-  if (refused !== null && !(body.force && person.role === 'administrator')) throw new Problem(403, 'An uplink', refused, [{ path: 'force', message: refused }]);
-  if (nameToType !== null && body.name !== nameToType) throw invalid([{ path: 'name', message: `Something hangs there: type “${nameToType}” to go on` }]);
+  if (refused !== null && !(body.force && person.role === 'administrator'))
+    throw new Problem(403, 'An uplink', refused, [{ path: 'force', message: refused }]);
+  if (nameToType !== null && body.name !== nameToType)
+    throw invalid([{ path: 'name', message: `Something hangs there: type “${nameToType}” to go on` }]);
   if (body.undoes) {
     const undone = readPortAct(store.db, body.undoes);
-    if (!undone || undone.deviceId !== there.deviceId || undone.port !== there.port) throw invalid([{ path: 'undoes', message: 'That act was not done to this port' }]);
+    if (!undone || undone.deviceId !== there.deviceId || undone.port !== there.port)
+      throw invalid([{ path: 'undoes', message: 'That act was not done to this port' }]);
   }
-  recordAct(store.db, person.name, 'asked for an act on a port', `${there.device} ${there.port}: ${actWords(act)}${refused !== null ? ', though it is an uplink' : ''}`);
+  recordAct(
+    store.db,
+    person.name,
+    'asked for an act on a port',
+    `${there.device} ${there.port}: ${actWords(act)}${refused !== null ? ', though it is an uplink' : ''}`,
+  );
   try {
-    return queuePortAct(store.db, { who: person.name, deviceId: there.deviceId, device: there.device, port: there.port, act, forced: refused !== null, seen: body.seen, undoes: body.undoes ?? null });
+    return queuePortAct(store.db, {
+      who: person.name,
+      deviceId: there.deviceId,
+      device: there.device,
+      port: there.port,
+      act,
+      forced: refused !== null,
+      seen: body.seen,
+      undoes: body.undoes ?? null,
+    });
   } catch (error) {
     if (error instanceof PortBusyError) throw new Problem(409, 'Somebody is at work', `${error.message}.`);
     throw error;

@@ -4,7 +4,9 @@ import { route } from '../access/route';
 import { acceptOffered } from '../../store/certificates';
 import { recordAct } from '../../store/people';
 
-const trustSchema = yup.object({ address: yup.string().required(), port: yup.number().integer().required() }).noUnknown();
+const trustSchema = yup
+  .object({ address: yup.string().required(), port: yup.number().integer().required() })
+  .noUnknown();
 
 /** Trusts the certificate that a device shows now. */
 export const POST = route('administrator', trustSchema, ({ store, person, body: { address, port } }) => {

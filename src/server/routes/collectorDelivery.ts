@@ -21,12 +21,23 @@ export const POST = route('collector', null, async ({ store, person, request }) 
   const read = readDelivery(value);
   if (!('delivery' in read)) throw invalid([read], `The delivery is not understood: ${read.path} ${read.message}`);
   const { id, survey, share, last, visits } = read.delivery;
-  const state = storeDelivery(store.db, person.name, { id, survey, share, last, addresses: visits.map(({ address }) => address), body }, new Date());
-  if (state === 'unasked') throw new Problem(422, 'Not asked for', `Survey ${survey} has no share ${share} with these addresses.`);
+  const state = storeDelivery(
+    store.db,
+    person.name,
+    { id, survey, share, last, addresses: visits.map(({ address }) => address), body },
+    new Date(),
+  );
+  if (state === 'unasked')
+    throw new Problem(422, 'Not asked for', `Survey ${survey} has no share ${share} with these addresses.`);
   return { state };
 });
 
-const tooLarge = () => new Problem(413, 'Too large', `A delivery may have ${largestPacked / 1024 / 1024} MB packed and ${largestUnpacked / 1024 / 1024} MB unpacked.`);
+const tooLarge = () =>
+  new Problem(
+    413,
+    'Too large',
+    `A delivery may have ${largestPacked / 1024 / 1024} MB packed and ${largestUnpacked / 1024 / 1024} MB unpacked.`,
+  );
 
 async function parsed(body: Buffer): Promise<unknown> {
   let text: string;

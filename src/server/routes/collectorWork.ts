@@ -1,7 +1,21 @@
-import { collectorProtocol, workQuestionSchema, type WorkAnswer, type WorkQuestion, type WorkShare } from '../../core/collectors/protocol';
+import {
+  collectorProtocol,
+  workQuestionSchema,
+  type WorkAnswer,
+  type WorkQuestion,
+  type WorkShare,
+} from '../../core/collectors/protocol';
 import { invalid, Problem } from '../access/problem';
 import { route } from '../access/route';
-import { hintsFor, keepOnly, leaseShare, noteHeard, pinnedFor, surveysOfShares, surveysOver } from '../../store/collectors';
+import {
+  hintsFor,
+  keepOnly,
+  leaseShare,
+  noteHeard,
+  pinnedFor,
+  surveysOfShares,
+  surveysOver,
+} from '../../store/collectors';
 import type { Store } from '../../store/database';
 import { programVersion, readSignatures } from '../../store/programFiles';
 import { writeLetter } from '../../store/sealedLetter';
@@ -15,7 +29,10 @@ export const POST = route('collector', workQuestionSchema, ({ store, person, bod
   noteHeard(db, person.name, { version, load, fault }, new Date());
   if (fault) throw new Problem(409, 'Other version', fault);
   keepOnly(db, person.name, inHand);
-  return { over: surveysOver(db, surveysOfShares(db, inHand)), share: wants ? nextShare(store, person.name, body) : null };
+  return {
+    over: surveysOver(db, surveysOfShares(db, inHand)),
+    share: wants ? nextShare(store, person.name, body) : null,
+  };
 });
 
 /** Why two sides do not understand each other; empty where they do. */
@@ -37,5 +54,16 @@ function nextShare(store: Store, name: string, { key }: WorkQuestion): WorkShare
   } catch {
     throw invalid([{ path: 'key', message: 'is no X25519 public key' }]);
   }
-  return { share: id, survey: surveyId, kind, addresses, scope, signatures: readSignatures(store.folder), siteRules: readSiteRules(db), hints: hintsFor(db, addresses), pinned: pinnedFor(db, addresses), credentials };
+  return {
+    share: id,
+    survey: surveyId,
+    kind,
+    addresses,
+    scope,
+    signatures: readSignatures(store.folder),
+    siteRules: readSiteRules(db),
+    hints: hintsFor(db, addresses),
+    pinned: pinnedFor(db, addresses),
+    credentials,
+  };
 }

@@ -14,16 +14,23 @@ function contractNumbered(db: Db, id: string | undefined): KeptContract {
   return found;
 }
 
-export const GET = route('viewer', null, ({ store, params, url }) => answerRow(store, 'contracts', params.id ?? '', url));
+export const GET = route('viewer', null, ({ store, params, url }) =>
+  answerRow(store, 'contracts', params.id ?? '', url),
+);
 
-export const PUT = route('operator', contractSchema, ({ store, person, params, body }) => {
-  const { id, ...before } = contractNumbered(store.db, params.id);
-  const after = examinedContract(store.db, contractOf(body), id);
-  if (sameContract(before, after)) return { id };
-  const { edit } = writtenContracts(store.db, person.name, contractWords(after), [{ id, before, after }]);
-  recordAct(store.db, person.name, 'changed a contract', contractWords(after));
-  return { id, edit };
-}, { largest: 4 * 1024 * 1024 });
+export const PUT = route(
+  'operator',
+  contractSchema,
+  ({ store, person, params, body }) => {
+    const { id, ...before } = contractNumbered(store.db, params.id);
+    const after = examinedContract(store.db, contractOf(body), id);
+    if (sameContract(before, after)) return { id };
+    const { edit } = writtenContracts(store.db, person.name, contractWords(after), [{ id, before, after }]);
+    recordAct(store.db, person.name, 'changed a contract', contractWords(after));
+    return { id, edit };
+  },
+  { largest: 4 * 1024 * 1024 },
+);
 
 export const DELETE = route('operator', null, ({ store, person, params }) => {
   const { id, ...before } = contractNumbered(store.db, params.id);

@@ -13,9 +13,11 @@ export const POST = route('operator', null, async ({ store, person, request, url
   const format = url.searchParams.get('format') ?? 'walks';
   const name = (url.searchParams.get('name') ?? '').trim().slice(0, 60) || 'files';
   if (format !== 'walks' && format !== 'trees') throw invalid([{ path: 'format', message: 'use walks or trees' }]);
-  if (Number(request.headers.get('content-length') ?? 0) > largestArchive) throw new Problem(413, 'Too large', `An archive may have ${largestArchive / 1024 / 1024} MB.`);
+  if (Number(request.headers.get('content-length') ?? 0) > largestArchive)
+    throw new Problem(413, 'Too large', `An archive may have ${largestArchive / 1024 / 1024} MB.`);
   const archive = Buffer.from(await request.arrayBuffer());
-  if (archive.length > largestArchive) throw new Problem(413, 'Too large', `An archive may have ${largestArchive / 1024 / 1024} MB.`);
+  if (archive.length > largestArchive)
+    throw new Problem(413, 'Too large', `An archive may have ${largestArchive / 1024 / 1024} MB.`);
   let upload: string;
   try {
     upload = await unpackUpload(store.folder, archive);

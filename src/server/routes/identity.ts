@@ -11,6 +11,13 @@ export const GET = route('viewer', null, ({ store, params }) => {
   return {
     doubtful: doubtfulSurveys(store.db, id).map((row) => ({ ...row, at: momentOf(row.survey) })),
     candidates: joinCandidates(store.db, id),
-    decisions: decisionsAbout(store.db, id).map(({ id: decision, at, who, kind, words, undone }) => ({ id: decision, at, who, kind, words, undone })),
+    decisions: decisionsAbout(store.db, id).map(({ id: decision, at, who, kind, words, undone }) => ({
+      id: decision,
+      at,
+      who,
+      kind,
+      words,
+      undone,
+    })),
   };
 });

@@ -8,7 +8,8 @@ export const POST = route('operator', null, ({ store, person, params }) => {
   refuseWhileSurveying(store);
   try {
     const decision = undoDecision(store.db, Number(params.id));
-    if (!decision) throw new Problem(409, 'Nothing to take back', 'There is no such decision, or it was taken back already.');
+    if (!decision)
+      throw new Problem(409, 'Nothing to take back', 'There is no such decision, or it was taken back already.');
     recordAct(store.db, person.name, 'took an identity decision back', decision.words);
     return { device: decision.keptId };
   } catch (error) {

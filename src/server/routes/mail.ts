@@ -7,7 +7,11 @@ import { route } from '../access/route';
 /** `password` is written, never read; without it the one that is kept stays. */
 const schema = mailServerSchema.concat(yup.object({ password: yup.string().max(500) })).noUnknown();
 
-export const GET = route('administrator', null, ({ store }) => readMailServer(store) ?? { server: null, hasPassword: false });
+export const GET = route(
+  'administrator',
+  null,
+  ({ store }) => readMailServer(store) ?? { server: null, hasPassword: false },
+);
 
 export const PUT = route('administrator', schema, ({ store, person, body: { password, user = '', ...rest } }) => {
   saveMailServer(store, { ...rest, user } as MailServer, password);

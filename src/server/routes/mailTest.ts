@@ -6,7 +6,14 @@ import { recordAct } from '../../store/people';
 import { Problem } from '../access/problem';
 import { route } from '../access/route';
 
-const schema = yup.object({ to: yup.string().required('Say to whom').test('address', 'must be one address like you@example.net', (text) => isMailAddress(text ?? '')) }).noUnknown();
+const schema = yup
+  .object({
+    to: yup
+      .string()
+      .required('Say to whom')
+      .test('address', 'must be one address like you@example.net', (text) => isMailAddress(text ?? '')),
+  })
+  .noUnknown();
 
 /** Sends a message that says it is a test, and tells what the server said. */
 export const POST = route('administrator', schema, async ({ store, person, request, body: { to } }) => {

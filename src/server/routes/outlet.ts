@@ -15,14 +15,18 @@ function outletNumbered(db: Db, id: string | undefined): KeptOutlet {
 export const PUT = route('operator', outletSchema, async ({ store, person, params, body }) => {
   const { id, ...before } = outletNumbered(store.db, params.id);
   const after = await outletOf(store, body);
-  const { edit } = writtenOutlets(store.db, person.name, `outlet ${after.label} of ${after.site}`, [{ id, before, after }]);
+  const { edit } = writtenOutlets(store.db, person.name, `outlet ${after.label} of ${after.site}`, [
+    { id, before, after },
+  ]);
   recordAct(store.db, person.name, 'changed an outlet', `${after.label} of ${after.site}`);
   return { id, edit };
 });
 
 export const DELETE = route('operator', null, ({ store, person, params }) => {
   const { id, ...before } = outletNumbered(store.db, params.id);
-  const { edit } = writtenOutlets(store.db, person.name, `outlet ${before.label} of ${before.site} deleted`, [{ id, before, after: null }]);
+  const { edit } = writtenOutlets(store.db, person.name, `outlet ${before.label} of ${before.site} deleted`, [
+    { id, before, after: null },
+  ]);
   recordAct(store.db, person.name, 'deleted an outlet', `${before.label} of ${before.site}`);
   return { edit };
 });

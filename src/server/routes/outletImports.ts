@@ -8,21 +8,34 @@ import { tableAnswers } from '../tables/thread/tableAnswers';
 import { surveyNumber } from '../things/moment';
 import { writtenOutlets } from './outlets';
 
-const importSchema = yup.object({
-  csv: yup.string().required('The file is empty'),
-  name: yup.string().max(200),
-  preview: yup.boolean(),
-}).noUnknown();
+const importSchema = yup
+  .object({
+    csv: yup.string().required('The file is empty'),
+    name: yup.string().max(200),
+    preview: yup.boolean(),
+  })
+  .noUnknown();
 
 /** Outlets from a CSV file, all or none. */
-export const POST = route('operator', importSchema, async ({ store, person, body }) => {
-  const file = csvGiven(body.csv);
-  const { told, writes } = await tableAnswers(store).ask('plannedOutlets', surveyNumber(store.db, 'latest') ?? 0, file.head, file.lines);
-  if (body.preview) return told;
-  if (told.mistakes.length > 0) throw invalid(fileMistakes(told.mistakes), 'Nothing was taken: the file has mistakes.');
-  if (writes.length === 0) return told;
-  const words = outletImportWords(told, body.name ?? 'a file');
-  const { edit } = writtenOutlets(store.db, person.name, words, writes);
-  recordAct(store.db, person.name, 'took outlets from a file', words);
-  return { ...told, edit };
-}, { largest: 16 * 1024 * 1024 });
+export const POST = route(
+  'operator',
+  importSchema,
+  async ({ store, person, body }) => {
+    const file = csvGiven(body.csv);
+    const { told, writes } = await tableAnswers(store).ask(
+      'plannedOutlets',
+      surveyNumber(store.db, 'latest') ?? 0,
+      file.head,
+      file.lines,
+    );
+    if (body.preview) return told;
+    if (told.mistakes.length > 0)
+      throw invalid(fileMistakes(told.mistakes), 'Nothing was taken: the file has mistakes.');
+    if (writes.length === 0) return told;
+    const words = outletImportWords(told, body.name ?? 'a file');
+    const { edit } = writtenOutlets(store.db, person.name, words, writes);
+    recordAct(store.db, person.name, 'took outlets from a file', words);
+    return { ...told, edit };
+  },
+  { largest: 16 * 1024 * 1024 },
+);

@@ -8,7 +8,13 @@ import { pictureGiven } from '../floor/pictureGiven';
 export const GET = route('viewer', null, ({ store, params }) => {
   const found = readPicture(store.db, Number(params.id));
   if (!found) throw notFound(`floor plan ${params.id ?? ''}`);
-  return new Response(new Uint8Array(found.picture), { headers: { 'content-type': found.mediaType, 'cache-control': 'private, max-age=86400', 'x-content-type-options': 'nosniff' } });
+  return new Response(new Uint8Array(found.picture), {
+    headers: {
+      'content-type': found.mediaType,
+      'cache-control': 'private, max-age=86400',
+      'x-content-type-options': 'nosniff',
+    },
+  });
 });
 
 /** Another picture under what is drawn, of the same floor. */

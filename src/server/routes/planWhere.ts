@@ -7,6 +7,7 @@ export const GET = route('viewer', null, ({ store, url }) => {
   const device = /^(\d+)$/.exec(url.searchParams.get('device') ?? '')?.[1];
   const [, ofPort, name] = /^(\d+):(.+)$/s.exec(url.searchParams.get('port') ?? '') ?? [];
   if (device !== undefined) return whereabouts(store, Number(device), null);
-  if (name === undefined) throw invalid([{ path: 'port', message: 'Say which device (device=ID) or port (port=ID:NAME)' }]);
+  if (name === undefined)
+    throw invalid([{ path: 'port', message: 'Say which device (device=ID) or port (port=ID:NAME)' }]);
   return whereabouts(store, Number(ofPort), name);
 });

@@ -8,7 +8,11 @@ const longest = { site: 60, name: 120 } as const;
 
 /** Floor plans without their pictures. */
 export const GET = route('viewer', null, ({ store }) => {
-  const rows = listFloorPlans(store.db).map(({ layout, ...plan }) => ({ ...plan, rooms: layout.rooms.length, marks: layout.marks.length }));
+  const rows = listFloorPlans(store.db).map(({ layout, ...plan }) => ({
+    ...plan,
+    rooms: layout.rooms.length,
+    marks: layout.marks.length,
+  }));
   return { rows, total: rows.length };
 });
 
@@ -18,10 +22,19 @@ export const POST = route('operator', null, async ({ store, person, request, url
   const [site, name] = [text('site'), text('name')];
   const mistakes = (['site', 'name'] as const).flatMap((field) => {
     const given = text(field);
-    return given === '' ? [{ path: field, message: field === 'site' ? 'Say at which site it is' : 'Give the plan a name' }] : given.length > longest[field] ? [{ path: field, message: `has ${given.length} characters; ${longest[field]} at most` }] : [];
+    return given === ''
+      ? [{ path: field, message: field === 'site' ? 'Say at which site it is' : 'Give the plan a name' }]
+      : given.length > longest[field]
+        ? [{ path: field, message: `has ${given.length} characters; ${longest[field]} at most` }]
+        : [];
   });
   if (mistakes.length > 0) throw invalid(mistakes);
-  if (listFloorPlans(store.db).some((plan) => plan.site.toLowerCase() === site.toLowerCase() && plan.name.toLowerCase() === name.toLowerCase())) throw invalid([{ path: 'name', message: `${site} has a plan “${name}” already` }]);
+  if (
+    listFloorPlans(store.db).some(
+      (plan) => plan.site.toLowerCase() === site.toLowerCase() && plan.name.toLowerCase() === name.toLowerCase(),
+    )
+  )
+    throw invalid([{ path: 'name', message: `${site} has a plan “${name}” already` }]);
   const id = addFloorPlan(store.db, { site, name, who: person.name, ...(await pictureGiven(request)) });
   recordAct(store.db, person.name, 'added a floor plan', `${name} of ${site}`);
   return { id };

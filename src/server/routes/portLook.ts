@@ -13,7 +13,12 @@ export const POST = route('operator', lookSchema, async ({ store, person, body }
   const there = await tableAnswers(store).ask('hangingAt', body.port);
   if (!there) throw notFound(`port “${body.port}” in the newest survey`);
   const way = wayIn(store.db, there.deviceId);
-  if ('reason' in way) throw new Problem(409, 'No way to act', `${way.reason.charAt(0).toUpperCase()}${way.reason.slice(1)}. ${way.remedy}`);
+  if ('reason' in way)
+    throw new Problem(
+      409,
+      'No way to act',
+      `${way.reason.charAt(0).toUpperCase()}${way.reason.slice(1)}. ${way.remedy}`,
+    );
   recordAct(store.db, person.name, 'looked at a port to act on it', `${there.device} ${there.port}`);
   return { jobId: queuePortLook(store.db, { deviceId: there.deviceId, port: there.port }), there };
 });

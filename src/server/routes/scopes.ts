@@ -14,19 +14,45 @@ import { calendarOf, nextDue } from '../../store/schedule';
 import { listCredentials, listScopes, saveScope } from '../../store/settings';
 
 const lines = () => yup.array(yup.string().required().max(200)).max(500).required();
-const scopeSchema = yup.object({
-  name: line('The name').required('Give the scope a name').max(60),
-  ranges: lines(), exclusions: lines(), translations: lines(), credentials: lines(), writeCredentials: yup.array(yup.string().required().max(200)).max(50).default([]),
-  port: yup.number().required(), httpsPort: yup.number().default(443), timeoutMs: yup.number().required(), retries: yup.number().required(), concurrency: yup.number().required(), largestPrefix: yup.number().required(),
-  neighbourSteps: yup.number().default(0), defaultCommunities: yup.boolean().default(false), collectors: yup.array(yup.string().required().max(60)).max(50).default([]), wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]), schedule: yup.string().max(100).default(''), quietHours: yup.array(yup.string().required().max(40)).max(20).default([]), authorities: yup.string().max(200_000).default(''), group: yup.string().max(60).default(''), neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
-}).noUnknown() as yup.Schema<ScopeText>;
+const scopeSchema = yup
+  .object({
+    name: line('The name').required('Give the scope a name').max(60),
+    ranges: lines(),
+    exclusions: lines(),
+    translations: lines(),
+    credentials: lines(),
+    writeCredentials: yup.array(yup.string().required().max(200)).max(50).default([]),
+    port: yup.number().required(),
+    httpsPort: yup.number().default(443),
+    timeoutMs: yup.number().required(),
+    retries: yup.number().required(),
+    concurrency: yup.number().required(),
+    largestPrefix: yup.number().required(),
+    neighbourSteps: yup.number().default(0),
+    defaultCommunities: yup.boolean().default(false),
+    collectors: yup.array(yup.string().required().max(60)).max(50).default([]),
+    wakeRanges: yup.array(yup.string().required().max(200)).max(500).default([]),
+    schedule: yup.string().max(100).default(''),
+    quietHours: yup.array(yup.string().required().max(40)).max(20).default([]),
+    authorities: yup.string().max(200_000).default(''),
+    group: yup.string().max(60).default(''),
+    neighbourWithin: yup.array(yup.string().required().max(200)).max(500).default([]),
+  })
+  .noUnknown() as yup.Schema<ScopeText>;
 
 /** What looks like a certificate need not be one, and one that has run out vouches for nobody. */
 function authorityMistakes(pem = ''): { path: string; message: string }[] {
   return [...pem.matchAll(/-----BEGIN CERTIFICATE-----[^-]+-----END CERTIFICATE-----/g)].flatMap(([text], at) => {
     try {
       const { validTo, subject } = new X509Certificate(text);
-      return Date.parse(validTo) < Date.now() ? [{ path: 'authorities', message: `certificate ${at + 1} (${subject.replaceAll('\n', ', ')}) ran out on ${validTo}` }] : [];
+      return Date.parse(validTo) < Date.now()
+        ? [
+            {
+              path: 'authorities',
+              message: `certificate ${at + 1} (${subject.replaceAll('\n', ', ')}) ran out on ${validTo}`,
+            },
+          ]
+        : [];
     } catch {
       return [{ path: 'authorities', message: `certificate ${at + 1} cannot be read: it is cut or damaged` }];
     }
@@ -36,7 +62,8 @@ function authorityMistakes(pem = ''): { path: string; message: string }[] {
 /** A scope may ask the devices of a group alone, where that can be told without asking. */
 function groupMistakes({ db }: Store, group = ''): { path: string; message: string }[] {
   if (group === '') return [];
-  if (!readGroups(db).some(({ name, thing }) => thing === 'devices' && name === group)) return [{ path: 'group', message: `There is no group of devices “${group}”` }];
+  if (!readGroups(db).some(({ name, thing }) => thing === 'devices' && name === group))
+    return [{ path: 'group', message: `There is no group of devices “${group}”` }];
   const message = groupFilterMistake(db, group);
   return message === null ? [] : [{ path: 'group', message }];
 }
@@ -57,13 +84,39 @@ export const POST = route('operator', scopeSchema, ({ store, person, body }) => 
   const mistakes = [
     ...('mistakes' in read ? read.mistakes : []),
     ...authorityMistakes(body.authorities),
-    ...(body.schedule && !nextDue(body.schedule, new Date()) ? [{ path: 'schedule', message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5` }] : []),
+    ...(body.schedule && !nextDue(body.schedule, new Date())
+      ? [
+          {
+            path: 'schedule',
+            message: `“${body.schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5`,
+          },
+        ]
+      : []),
     ...(body.credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
-    ...[body.credentials, writing].flatMap((names, at) => names.filter((name) => !known.has(name)).map((name) => ({ path: at === 0 ? 'credentials' : 'writeCredentials', message: `There is no credential “${name}”` }))),
-    ...body.credentials.filter((name) => known.get(name)).map((name) => ({ path: 'credentials', message: `“${name}” is kept for acting on ports: surveys do not use it` })),
-    ...writing.filter((name) => known.get(name) === false).map((name) => ({ path: 'writeCredentials', message: `“${name}” is for reading: acting on ports takes a credential that is kept for it` })),
+    ...[body.credentials, writing].flatMap((names, at) =>
+      names
+        .filter((name) => !known.has(name))
+        .map((name) => ({
+          path: at === 0 ? 'credentials' : 'writeCredentials',
+          message: `There is no credential “${name}”`,
+        })),
+    ),
+    ...body.credentials
+      .filter((name) => known.get(name))
+      .map((name) => ({
+        path: 'credentials',
+        message: `“${name}” is kept for acting on ports: surveys do not use it`,
+      })),
+    ...writing
+      .filter((name) => known.get(name) === false)
+      .map((name) => ({
+        path: 'writeCredentials',
+        message: `“${name}” is for reading: acting on ports takes a credential that is kept for it`,
+      })),
     ...groupMistakes(store, body.group),
-    ...asked.filter((name) => !collectors.has(name)).map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
+    ...asked
+      .filter((name) => !collectors.has(name))
+      .map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` })),
   ];
   if (mistakes.length > 0) throw invalid(mistakes);
   const id = saveScope(store.db, body);

@@ -5,13 +5,18 @@ import { session, whoAsks } from '../access/session';
 import { forgetFailures, mustWaitSeconds, recordFailure } from '../access/signInLimit';
 import { listPeople, recordAct, signIn } from '../../store/people';
 
-const signInSchema = yup.object({ name: yup.string().required('Give your name'), password: yup.string().required('Give your password') }).noUnknown();
+const signInSchema = yup
+  .object({ name: yup.string().required('Give your name'), password: yup.string().required('Give your password') })
+  .noUnknown();
 
 export const GET = route('anyone', null, async ({ request }) => ({ person: (await whoAsks(request))?.person ?? null }));
 
 export const POST = route('anyone', signInSchema, async ({ store, body: { name, password } }) => {
   const wait = mustWaitSeconds(name, Date.now());
-  if (wait > 0) throw new Problem(429, 'Too many tries', `Too many failed tries. Try again in ${Math.ceil(wait / 60)} min.`, [], { 'retry-after': String(wait) });
+  if (wait > 0)
+    throw new Problem(429, 'Too many tries', `Too many failed tries. Try again in ${Math.ceil(wait / 60)} min.`, [], {
+      'retry-after': String(wait),
+    });
   const person = await signIn(store.db, name, password);
   if (!person) {
     recordFailure(name, Date.now());

@@ -5,7 +5,9 @@ import { route } from '../access/route';
 import { session } from '../access/session';
 import { addFirstAdministrator, countPeople, recordAct } from '../../store/people';
 
-const setupSchema = yup.object({ name: yup.string().required(), password: yup.string().required(), confirmation: yup.string().required() }).noUnknown();
+const setupSchema = yup
+  .object({ name: yup.string().required(), password: yup.string().required(), confirmation: yup.string().required() })
+  .noUnknown();
 
 /** The first administrator. Closed for good once somebody is there. */
 export const POST = route('anyone', setupSchema, async ({ store, body: { name, password, confirmation } }) => {

@@ -5,4 +5,6 @@ import { route } from '../access/route';
 import { trySignature } from '../signatures';
 
 /** What a signature would make of the devices that are known; nothing is saved. */
-export const POST = route('operator', signatureSchema as unknown as Schema<Signature>, ({ store, body }) => trySignature(store, body));
+export const POST = route('operator', signatureSchema as unknown as Schema<Signature>, ({ store, body }) =>
+  trySignature(store, body),
+);

@@ -20,7 +20,8 @@ export const GET = route('viewer', null, ({ store, params, request }) => {
   const stream = new ReadableStream({
     start(controller) {
       let seq = resumeFrom;
-      const send = (event: string, payload: unknown) => controller.enqueue(encoder.encode(`id: ${seq}\nevent: ${event}\ndata: ${JSON.stringify(payload)}\n\n`));
+      const send = (event: string, payload: unknown) =>
+        controller.enqueue(encoder.encode(`id: ${seq}\nevent: ${event}\ndata: ${JSON.stringify(payload)}\n\n`));
       const tick = () => {
         if (!open) return;
         const visits = visitsAfter(store.db, id, seq);
@@ -42,5 +43,7 @@ export const GET = route('viewer', null, ({ store, params, request }) => {
     },
     cancel: stop,
   });
-  return new Response(stream, { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
+  });
 });

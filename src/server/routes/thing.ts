@@ -9,9 +9,12 @@ import { momentsOf, thingNamed } from '../things/ask';
 export async function answerRow(store: Store, name: ThingName, id: string, url: URL): Promise<unknown> {
   const { survey, against } = momentsOf(store, url.searchParams);
   const tables = tableAnswers(store);
-  const found = name === 'devices' ? await tables.ask('dossier', id, survey) : await tables.ask('row', name, survey, against, id);
+  const found =
+    name === 'devices' ? await tables.ask('dossier', id, survey) : await tables.ask('row', name, survey, against, id);
   if (!found) throw notFound(`${name.replace(/s$/, '')} “${id}” at survey ${survey}`);
   return found;
 }
 
-export const GET = route('viewer', null, ({ store, params, url }) => answerRow(store, thingNamed(params.thing ?? ''), decodeURIComponent(params.id ?? ''), url));
+export const GET = route('viewer', null, ({ store, params, url }) =>
+  answerRow(store, thingNamed(params.thing ?? ''), decodeURIComponent(params.id ?? ''), url),
+);

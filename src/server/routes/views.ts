@@ -6,12 +6,21 @@ import { line } from '../access/line';
 import { route } from '../access/route';
 
 const pages = ['/estate', '/ports', '/map', '/firmware', '/ledger', '/survey'];
-const viewSchema = yup.object({
-  name: line('The name').required('Give the view a name').max(80),
-  path: yup.string().oneOf(pages, ({ value }) => `“${String(value)}” has no views: use ${pages.join(', ')}`).required(),
-  query: yup.string().defined().max(4000).matches(/^[^#\s]*$/, 'must stand as in an address, without blanks'),
-  shared: yup.boolean().required(),
-}).noUnknown();
+const viewSchema = yup
+  .object({
+    name: line('The name').required('Give the view a name').max(80),
+    path: yup
+      .string()
+      .oneOf(pages, ({ value }) => `“${String(value)}” has no views: use ${pages.join(', ')}`)
+      .required(),
+    query: yup
+      .string()
+      .defined()
+      .max(4000)
+      .matches(/^[^#\s]*$/, 'must stand as in an address, without blanks'),
+    shared: yup.boolean().required(),
+  })
+  .noUnknown();
 
 export const GET = route('viewer', null, ({ store, person }) => {
   const rows = viewsFor(store.db, person.id);

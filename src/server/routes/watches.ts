@@ -8,10 +8,15 @@ import { tableAnswers } from '../tables/thread/tableAnswers';
 import { momentsOf } from '../things/ask';
 import { surveyNumber } from '../things/moment';
 
-const watchSchema = yup.object({
-  thing: yup.string().oneOf(watchedThings, ({ value }) => `“${String(value)}” cannot be watched: use ${watchedThings.join(', ')}`).required(),
-  id: yup.string().required('Say which one').max(300),
-}).noUnknown();
+const watchSchema = yup
+  .object({
+    thing: yup
+      .string()
+      .oneOf(watchedThings, ({ value }) => `“${String(value)}” cannot be watched: use ${watchedThings.join(', ')}`)
+      .required(),
+    id: yup.string().required('Say which one').max(300),
+  })
+  .noUnknown();
 
 /** What one watches, and what became of it since the survey before. */
 export const GET = route('viewer', null, async ({ store, person, url }) => {

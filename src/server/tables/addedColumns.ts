@@ -3,7 +3,11 @@ import { Dictionary } from '../../core/tables/dictionary';
 import type { ThingTable } from './thingTable';
 
 /** The column of a value that some rows have, by their ids. */
-export function sparseColumn(table: ThingTable, values: ReadonlyMap<string, unknown>, otherwise: unknown = null): Column {
+export function sparseColumn(
+  table: ThingTable,
+  values: ReadonlyMap<string, unknown>,
+  otherwise: unknown = null,
+): Column {
   if (values.size === 0) return constantColumn(otherwise, table.size);
   const dictionary = new Dictionary();
   const codes = new Uint32Array(table.size).fill(dictionary.codeOf(otherwise));
@@ -40,7 +44,8 @@ export function groupColumn(size: number, members: { name: string; fits: Uint8Ar
       if (!fits[row]) continue;
       const before = codes[row] ?? nowhere;
       let code = next.get(before);
-      if (code === undefined) next.set(before, (code = dictionary.codeOf([...(dictionary.values[before] as string[]), name])));
+      if (code === undefined)
+        next.set(before, (code = dictionary.codeOf([...(dictionary.values[before] as string[]), name])));
       codes[row] = code;
     }
   }

@@ -27,7 +27,23 @@ import type { ThingTable } from './thingTable';
 
 type ColumnMakers = Map<string, (base: ThingTable) => Column>;
 
-const added = new Set(['site', 'group', 'releasedAt', 'releaseAgeSeconds', 'maintenance', 'maintenanceUntil', 'askedBy', 'pluggedInto', 'room', 'newNeighbour', ...fabricFields, ...cutFields, ...spareFields, ...outletFields, ...coverFields]);
+const added = new Set([
+  'site',
+  'group',
+  'releasedAt',
+  'releaseAgeSeconds',
+  'maintenance',
+  'maintenanceUntil',
+  'askedBy',
+  'pluggedInto',
+  'room',
+  'newNeighbour',
+  ...fabricFields,
+  ...cutFields,
+  ...spareFields,
+  ...outletFields,
+  ...coverFields,
+]);
 
 /** Fields that are not of the rows themselves: what follows from their device, and what people say of them. They hold as they stand now, whatever survey is looked at. */
 export class AddedFields {
@@ -39,7 +55,12 @@ export class AddedFields {
   readonly #spares = new Kept<ReturnType<typeof sparesLost>>(4);
 
   /** @param plain a table without these fields @param hanging endpoints by device */
-  constructor(readonly db: Db, readonly now: () => Date, readonly plain: (name: ThingName, survey: number) => ThingTable, readonly hanging: (survey: number) => ReadonlyMap<number, number>) {
+  constructor(
+    readonly db: Db,
+    readonly now: () => Date,
+    readonly plain: (name: ThingName, survey: number) => ThingTable,
+    readonly hanging: (survey: number) => ReadonlyMap<number, number>,
+  ) {
     this.#people = new PeopleKnowledge(db);
     this.#moments = this.#people.momentsPassed(now());
   }
@@ -83,18 +104,47 @@ export class AddedFields {
     const makers: ColumnMakers = new Map();
     if (sitedThings.has(name)) makers.set('site', (base) => columnByOwner(base.owners(), this.siteOf(survey)));
     const owned = ownedThings.find((thing) => thing === name);
-    for (const { thing, name: field, kind } of this.#people.own) if (owned && thing === owned) makers.set(field, (base) => sparseColumn(base, ownValuesOf(this.db, owned, field), kind === 'tags' ? [] : null));
+    for (const { thing, name: field, kind } of this.#people.own)
+      if (owned && thing === owned)
+        makers.set(field, (base) =>
+          sparseColumn(base, ownValuesOf(this.db, owned, field), kind === 'tags' ? [] : null),
+        );
     if (name === 'devices' || name === 'ports') {
-      makers.set('group', (base) => groupColumn(base.size, groups.filter(({ thing }) => thing === name).map((group) => ({ name: group.name, fits: this.#membersOf(group, survey) }))));
+      makers.set('group', (base) =>
+        groupColumn(
+          base.size,
+          groups
+            .filter(({ thing }) => thing === name)
+            .map((group) => ({ name: group.name, fits: this.#membersOf(group, survey) })),
+        ),
+      );
     }
     if (name === 'devices') this.#addOfDevices(makers, survey, maintenance);
     this.#addCover(makers, name, survey);
-    if (name === 'links' || name === 'devices') for (const field of cutFields) makers.set(field, (base) => sparseColumn(base, valuesOf(this.#cutsAt(survey)[name], field), 0));
-    if (name === 'links') for (const field of spareFields) makers.set(field, (base) => sparseColumn(base, valuesOf(this.#spares.get(String(survey), () => sparesLost(this.db, survey)), field), ''));
-    if (name === 'endpoints') for (const field of fabricFields) makers.set(field, (base) => sparseColumn(base, fabricPlaces(this.db, survey, field), ''));
-    if (name === 'ports') makers.set('newNeighbour', (base) => sparseColumn(base, neighboursThatAreNew(this.db, survey), ''));
+    if (name === 'links' || name === 'devices')
+      for (const field of cutFields)
+        makers.set(field, (base) => sparseColumn(base, valuesOf(this.#cutsAt(survey)[name], field), 0));
+    if (name === 'links')
+      for (const field of spareFields)
+        makers.set(field, (base) =>
+          sparseColumn(
+            base,
+            valuesOf(
+              this.#spares.get(String(survey), () => sparesLost(this.db, survey)),
+              field,
+            ),
+            '',
+          ),
+        );
+    if (name === 'endpoints')
+      for (const field of fabricFields)
+        makers.set(field, (base) => sparseColumn(base, fabricPlaces(this.db, survey, field), ''));
+    if (name === 'ports')
+      makers.set('newNeighbour', (base) => sparseColumn(base, neighboursThatAreNew(this.db, survey), ''));
     if (name === 'devices') makers.set('room', (base) => sparseColumn(base, roomsOfDevices(this.#people.plans), ''));
-    if (name === 'ports' || name === 'endpoints') for (const field of outletFields) makers.set(field, (base) => outletColumn(base, name, field, this.#people.outlets));
+    if (name === 'ports' || name === 'endpoints')
+      for (const field of outletFields)
+        makers.set(field, (base) => outletColumn(base, name, field, this.#people.outlets));
     return makers;
   }
 
@@ -104,12 +154,15 @@ export class AddedFields {
 
   /** Who covers what on the day of a survey; at the newest one, today. */
   coverAt(survey: number): CoverIndex {
-    const day = (survey >= this.#people.latest ? this.now().toISOString() : new Calendar(this.db).momentOf(survey)).slice(0, 10);
+    const day = (
+      survey >= this.#people.latest ? this.now().toISOString() : new Calendar(this.db).momentOf(survey)
+    ).slice(0, 10);
     return this.#covers.get(day, () => new CoverIndex(this.#people.contracts, day));
   }
 
   /** Fields that modules of one device have beside those they are read with. */
-  withCover = (rows: ThingRow[], survey: number): ThingRow[] => rowsWithCover(rows, this.coverAt(survey), this.#textOf('serial', survey));
+  withCover = (rows: ThingRow[], survey: number): ThingRow[] =>
+    rowsWithCover(rows, this.coverAt(survey), this.#textOf('serial', survey));
 
   /** Contracts as they stand, and what is another wherever they are written, or told on another day. */
   contracts = (): KeptContract[] => this.#people.contracts;
@@ -123,11 +176,17 @@ export class AddedFields {
       modules: (base) => partCovers(base, this.coverAt(survey), { path: 'path' }, chassis),
       ledger: (base) => {
         const states = base.column('state');
-        return partCovers(base, this.coverAt(survey), { path: 'place', held: (row) => valueAt(states, row) === 'in service' }, chassis);
+        return partCovers(
+          base,
+          this.coverAt(survey),
+          { path: 'place', held: (row) => valueAt(states, row) === 'in service' },
+          chassis,
+        );
       },
     };
     const covers = coversOf[name];
-    if (covers) for (const field of coverFields) makers.set(field, (base) => coverColumn(base.size, field, covers(base)));
+    if (covers)
+      for (const field of coverFields) makers.set(field, (base) => coverColumn(base.size, field, covers(base)));
   }
 
   #addOfDevices(makers: ColumnMakers, survey: number, maintenance: boolean): void {
@@ -137,14 +196,22 @@ export class AddedFields {
       if (known?.base !== base) known = { base, ends: maintenance ? this.#maintenanceEnds(survey, base) : noEnds };
       return known.ends;
     };
-    makers.set('maintenance', (base) => sparseColumn(base, new Map(Array.from(endsOf(base).keys(), (id) => [id, true])), false));
+    makers.set('maintenance', (base) =>
+      sparseColumn(base, new Map(Array.from(endsOf(base).keys(), (id) => [id, true])), false),
+    );
     makers.set('maintenanceUntil', (base) => sparseColumn(base, endsOf(base), ''));
-    makers.set('askedBy', (base) => new DerivedValues(base.column('credential').dictionary, (name) => this.#people.kindOf(String(name))).column(base.column('credential')));
+    makers.set('askedBy', (base) =>
+      new DerivedValues(base.column('credential').dictionary, (name) => this.#people.kindOf(String(name))).column(
+        base.column('credential'),
+      ),
+    );
     makers.set('pluggedInto', (base) => sparseColumn(base, this.#pluggedInto(base, survey), ''));
     makers.set('releasedAt', (base) => this.#published(base, (day) => day));
     makers.set('releaseAgeSeconds', (base) => {
       const moment = Date.parse(new Calendar(this.db).momentOf(survey));
-      return this.#published(base, (day) => (day === null ? null : Math.max(0, Math.round((moment - Date.parse(day)) / 1000))));
+      return this.#published(base, (day) =>
+        day === null ? null : Math.max(0, Math.round((moment - Date.parse(day)) / 1000)),
+      );
     });
   }
 
@@ -162,7 +229,15 @@ export class AddedFields {
   #published(base: ThingTable, from: (day: string | null) => unknown): Column {
     const [vendors, families, releases] = [base.column('vendor'), base.column('family'), base.column('release')];
     const text = (column: Column, row: number) => String(valueAt(column, row));
-    return sparseColumn(base, new Map(Array.from(base.keys(), (id, row) => [String(id), from(this.#people.published(text(vendors, row), text(families, row), text(releases, row)))])));
+    return sparseColumn(
+      base,
+      new Map(
+        Array.from(base.keys(), (id, row) => [
+          String(id),
+          from(this.#people.published(text(vendors, row), text(families, row), text(releases, row))),
+        ]),
+      ),
+    );
   }
 
   /** How many members a group has, and what is wrong with it where its filter cannot be read any more. */
@@ -183,7 +258,8 @@ export class AddedFields {
       try {
         return this.#tellMembers(group, survey);
       } catch (error) {
-        if (error instanceof FilterError || error instanceof GroupMistake) return new Uint8Array(this.plain(group.thing, survey).size);
+        if (error instanceof FilterError || error instanceof GroupMistake)
+          return new Uint8Array(this.plain(group.thing, survey).size);
         throw error;
       }
     });
@@ -193,22 +269,30 @@ export class AddedFields {
   #tellMembers(group: KeptGroup, survey: number): Uint8Array {
     const plain = this.plain(group.thing, survey);
     const needed = groupsNeeded(group, this.#people.groups) as KeptGroup[];
-    const fits = group.kind === 'filter' ? this.#select(group.thing, survey, group.where, needed) : new Uint8Array(plain.size);
+    const fits =
+      group.kind === 'filter' ? this.#select(group.thing, survey, group.where, needed) : new Uint8Array(plain.size);
     if (group.kind === 'fixed') {
       for (const id of group.members) {
         const row = plain.rowOf(id);
         if (row >= 0) fits[row] = 1;
       }
     }
-    for (const inner of needed) if (inner.within?.toLowerCase() === group.name.toLowerCase()) this.#membersOf(inner, survey).forEach((fit, row) => fit && (fits[row] = 1));
+    for (const inner of needed)
+      if (inner.within?.toLowerCase() === group.name.toLowerCase())
+        this.#membersOf(inner, survey).forEach((fit, row) => fit && (fits[row] = 1));
     return fits;
   }
 
   /** By row of the plain table: what a filter holds that may name only some groups, and nothing of maintenance. @throws FilterError */
   #select(name: ThingName, survey: number, where: string, groups: KeptGroup[]): Uint8Array {
-    const limited = (other: ThingName) => new EnrichedTable(this.plain(other, survey), this.#makers(other, survey, groups, false));
+    const limited = (other: ThingName) =>
+      new EnrichedTable(this.plain(other, survey), this.#makers(other, survey, groups, false));
     const table = limited(name);
-    return selectRows(parseFilter(where), { table, fields: this.fieldsOf(name), related: relationsOf(name, table, limited, this.fieldsOf) });
+    return selectRows(parseFilter(where), {
+      table,
+      fields: this.fieldsOf(name),
+      related: relationsOf(name, table, limited, this.fieldsOf),
+    });
   }
 
   /** When maintenance ends of each device that is in it, by its id; the latest end where there are several, empty where none is set. */
@@ -248,4 +332,5 @@ export class AddedFields {
 }
 
 /** One field of what is known of some rows, by their ids. */
-const valuesOf = <Row>(rows: ReadonlyMap<string, Row>, field: keyof Row): Map<string, unknown> => new Map(Array.from(rows, ([id, row]) => [id, row[field]]));
+const valuesOf = <Row>(rows: ReadonlyMap<string, Row>, field: keyof Row): Map<string, unknown> =>
+  new Map(Array.from(rows, ([id, row]) => [id, row[field]]));

@@ -10,9 +10,12 @@ export type CoverField = (typeof coverFields)[number];
 /** What a field says of a cover; of a row without serial nothing. */
 const said = (field: CoverField, cover: Cover | null): unknown => {
   switch (field) {
-    case 'cover': return cover?.state ?? '';
-    case 'coverUntil': return cover?.until ?? '';
-    case 'coveredBy': return cover?.by.map(({ number }) => number) ?? [];
+    case 'cover':
+      return cover?.state ?? '';
+    case 'coverUntil':
+      return cover?.until ?? '';
+    case 'coveredBy':
+      return cover?.by.map(({ number }) => number) ?? [];
   }
 };
 
@@ -36,7 +39,9 @@ export function deviceCovers(devices: ThingTable, index: CoverIndex): (row: numb
   const [serials, units] = [devices.column('serial'), devices.column('units')];
   return (row) => {
     const own = String(valueAt(serials, row) ?? '');
-    const list = [...new Set([own, ...((valueAt(units, row) as { serial: string }[] | null) ?? []).map(({ serial }) => serial)])].filter(Boolean);
+    const list = [
+      ...new Set([own, ...((valueAt(units, row) as { serial: string }[] | null) ?? []).map(({ serial }) => serial)]),
+    ].filter(Boolean);
     return list.length === 0 ? null : worstCover(list.map((serial) => index.ofSerial(serial)));
   };
 }
@@ -45,7 +50,10 @@ export function deviceCovers(devices: ThingTable, index: CoverIndex): (row: numb
 export class ChassisOf {
   readonly #chassis = new Map<number, { path: string; serial: string }[]>();
 
-  constructor(modules: ThingTable, readonly deviceSerial: (deviceId: number) => string) {
+  constructor(
+    modules: ThingTable,
+    readonly deviceSerial: (deviceId: number) => string,
+  ) {
     const [paths, classes, serials] = [modules.column('path'), modules.column('class'), modules.column('serial')];
     const chassis = classes.dictionary.find('chassis');
     const owners = modules.owners();
@@ -65,12 +73,20 @@ export class ChassisOf {
   holding(deviceId: number, path: string): string[] {
     const list = this.#chassis.get(deviceId);
     if (!list) return [this.deviceSerial(deviceId)].filter(Boolean);
-    return list.filter((one) => path.startsWith(one.path)).sort((x, y) => y.path.length - x.path.length).map(({ serial }) => serial);
+    return list
+      .filter((one) => path.startsWith(one.path))
+      .sort((x, y) => y.path.length - x.path.length)
+      .map(({ serial }) => serial);
   }
 }
 
 /** Cover by row of a table of parts: what has no serial has none. */
-export function partCovers(table: ThingTable, index: CoverIndex, places: { path: string; held?: (row: number) => boolean }, chassis: () => ChassisOf): (row: number) => Cover | null {
+export function partCovers(
+  table: ThingTable,
+  index: CoverIndex,
+  places: { path: string; held?: (row: number) => boolean },
+  chassis: () => ChassisOf,
+): (row: number) => Cover | null {
   const [serials, paths] = [table.column('serial'), table.column(places.path)];
   const owners = table.owners();
   const named = index.contracts.length > 0;
@@ -84,8 +100,15 @@ export function partCovers(table: ThingTable, index: CoverIndex, places: { path:
 }
 
 /** Parts of one device as rows, with what covers each. */
-export function rowsWithCover(rows: ThingRow[], index: CoverIndex, deviceSerial: (deviceId: number) => string): ThingRow[] {
+export function rowsWithCover(
+  rows: ThingRow[],
+  index: CoverIndex,
+  deviceSerial: (deviceId: number) => string,
+): ThingRow[] {
   const table = new RowsTable(rows);
   const coverOf = partCovers(table, index, { path: 'path' }, () => new ChassisOf(table, deviceSerial));
-  return rows.map((row, at) => ({ ...row, ...Object.fromEntries(coverFields.map((field) => [field, said(field, coverOf(at))])) }));
+  return rows.map((row, at) => ({
+    ...row,
+    ...Object.fromEntries(coverFields.map((field) => [field, said(field, coverOf(at))])),
+  }));
 }

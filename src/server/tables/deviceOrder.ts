@@ -5,9 +5,13 @@ import { compareNaturally } from '../../core/values/naturalOrder';
  * @param rows with those of a device beside each other
  * @param owners by row: the number of its device
  */
-export function inOrderOfDevices(rows: Uint32Array, owners: Uint32Array, nameOf: (deviceId: number) => string): Uint32Array {
+export function inOrderOfDevices(
+  rows: Uint32Array,
+  owners: Uint32Array,
+  nameOf: (deviceId: number) => string,
+): Uint32Array {
   const ranges: { owner: number; name: string; first: number; behind: number }[] = [];
-  for (let first = 0; first < rows.length; ) {
+  for (let first = 0; first < rows.length;) {
     const owner = owners[rows[first] ?? 0] ?? 0;
     let behind = first + 1;
     while (behind < rows.length && owners[rows[behind] ?? 0] === owner) behind++;
@@ -15,7 +19,9 @@ export function inOrderOfDevices(rows: Uint32Array, owners: Uint32Array, nameOf:
     first = behind;
   }
   // two devices may have one name
-  ranges.sort((x, y) => Number(x.name === '') - Number(y.name === '') || compareNaturally(x.name, y.name) || x.owner - y.owner);
+  ranges.sort(
+    (x, y) => Number(x.name === '') - Number(y.name === '') || compareNaturally(x.name, y.name) || x.owner - y.owner,
+  );
   const ordered = new Uint32Array(rows.length);
   let at = 0;
   for (const { first, behind } of ranges) {

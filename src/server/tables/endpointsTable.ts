@@ -13,9 +13,25 @@ import type { SurveyContext } from './surveyContext';
 import type { ThingTable } from './thingTable';
 
 export const endpointVersions = (db: Db): FactVersions<AttachmentFacts> =>
-  new FactVersions<AttachmentFacts>(db, 'attachment', {
-    mac: ({ mac }) => mac, addresses: ({ addresses }) => addresses, vlan: ({ vlan }) => vlan, port: ({ port }) => port ?? '', via: ({ via }) => via ?? '', basis: ({ deviceId, basis }) => basis ?? (deviceId === null ? '' : 'heard'), deviceId: ({ deviceId }) => deviceId ?? 0, ownDeviceId: ({ ownDeviceId }) => ownDeviceId ?? 0,
-  }, [{ field: 'deviceId', kind: 'number' }, { field: 'port', kind: 'text' }, { field: 'mac', kind: 'mac' }]);
+  new FactVersions<AttachmentFacts>(
+    db,
+    'attachment',
+    {
+      mac: ({ mac }) => mac,
+      addresses: ({ addresses }) => addresses,
+      vlan: ({ vlan }) => vlan,
+      port: ({ port }) => port ?? '',
+      via: ({ via }) => via ?? '',
+      basis: ({ deviceId, basis }) => basis ?? (deviceId === null ? '' : 'heard'),
+      deviceId: ({ deviceId }) => deviceId ?? 0,
+      ownDeviceId: ({ ownDeviceId }) => ownDeviceId ?? 0,
+    },
+    [
+      { field: 'deviceId', kind: 'number' },
+      { field: 'port', kind: 'text' },
+      { field: 'mac', kind: 'mac' },
+    ],
+  );
 
 /** Endpoints as of a survey, in the order of where they hang. */
 export class EndpointsTable implements ThingTable {
@@ -27,9 +43,15 @@ export class EndpointsTable implements ThingTable {
   #places: Uint32Array | null = null;
   #byDevice: Map<number, { first: number; behind: number }> | null = null;
 
-  constructor(readonly facts: FactVersions<AttachmentFacts>, readonly context: SurveyContext, readonly makers: Makers) {
+  constructor(
+    readonly facts: FactVersions<AttachmentFacts>,
+    readonly context: SurveyContext,
+    readonly makers: Makers,
+  ) {
     const { dictionary, codes } = facts.column('deviceId');
-    this.#versions = inOrderOfDevices(facts.asOf(context.survey), codes, (code) => context.nameOf(Number(dictionary.values[code])));
+    this.#versions = inOrderOfDevices(facts.asOf(context.survey), codes, (code) =>
+      context.nameOf(Number(dictionary.values[code])),
+    );
     this.size = this.#versions.length;
   }
 
@@ -70,9 +92,20 @@ export class EndpointsTable implements ThingTable {
     const versions = Array.from(wanted, (at) => this.#versions[at] ?? 0);
     const macs = this.facts.column('mac').codes;
     return this.facts.contents(versions).map((content, nth) => ({
-      id: content.mac, mac: content.mac, addresses: content.addresses, host: this.#hostOf(content.ownDeviceId ?? 0, content.mac), maker: this.makers.of(content.mac), vlan: content.vlan,
-      device: content.deviceId === null ? '' : context.nameOf(content.deviceId), deviceId: content.deviceId, ownDevice: content.ownDeviceId === null ? null : (context.names.get(content.ownDeviceId) ?? null),
-      port: content.port ?? '', via: content.via ?? '', basis: content.basis ?? (content.deviceId === null ? '' : 'heard'), firstSeen: this.#firstSeen(macs[versions[nth] ?? 0] ?? 0), lastSeen: context.calendar.momentOf(context.survey),
+      id: content.mac,
+      mac: content.mac,
+      addresses: content.addresses,
+      host: this.#hostOf(content.ownDeviceId ?? 0, content.mac),
+      maker: this.makers.of(content.mac),
+      vlan: content.vlan,
+      device: content.deviceId === null ? '' : context.nameOf(content.deviceId),
+      deviceId: content.deviceId,
+      ownDevice: content.ownDeviceId === null ? null : (context.names.get(content.ownDeviceId) ?? null),
+      port: content.port ?? '',
+      via: content.via ?? '',
+      basis: content.basis ?? (content.deviceId === null ? '' : 'heard'),
+      firstSeen: this.#firstSeen(macs[versions[nth] ?? 0] ?? 0),
+      lastSeen: context.calendar.momentOf(context.survey),
       toldBy: (content.evidence ?? []).map(context.nameOf),
       evidence: placementWords(content, context.nameOf, context.neighbours.get(`${content.deviceId} ${content.port}`)),
     }));
@@ -83,8 +116,16 @@ export class EndpointsTable implements ThingTable {
     const value = (field: string) => valueAt(this.column(field), row);
     const [mac, ownDeviceId] = [String(value('mac')), Number(value('ownDeviceId'))];
     return {
-      mac, vlan: value('vlan') as number | null, address: (value('addresses') as string[])[0] ?? '', host: this.#hostOf(ownDeviceId, mac), maker: this.makers.of(mac),
-      device: this.context.names.get(ownDeviceId) ?? null, lastSeen: this.context.calendar.momentOf(this.context.survey), via: value('via') as string, basis: value('basis') as Basis | '', on: this.context.nameOf(Number(value('deviceId'))),
+      mac,
+      vlan: value('vlan') as number | null,
+      address: (value('addresses') as string[])[0] ?? '',
+      host: this.#hostOf(ownDeviceId, mac),
+      maker: this.makers.of(mac),
+      device: this.context.names.get(ownDeviceId) ?? null,
+      lastSeen: this.context.calendar.momentOf(this.context.survey),
+      via: value('via') as string,
+      basis: value('basis') as Basis | '',
+      on: this.context.nameOf(Number(value('deviceId'))),
     };
   }
 
@@ -101,7 +142,7 @@ export class EndpointsTable implements ThingTable {
     if (!this.#byDevice) {
       this.#byDevice = new Map();
       const owners = this.owners();
-      for (let first = 0; first < this.size; ) {
+      for (let first = 0; first < this.size;) {
         let behind = first + 1;
         while (behind < this.size && owners[behind] === owners[first]) behind++;
         this.#byDevice.set(owners[first] ?? 0, { first, behind });
@@ -113,14 +154,21 @@ export class EndpointsTable implements ThingTable {
 
   #make(field: string): Column {
     if (this.facts.has(field)) return gather(this.facts.column(field), this.#versions);
-    const derived = (from: string, value: (value: unknown, code: number) => unknown) => new DerivedValues(this.column(from).dictionary, value).column(this.column(from));
+    const derived = (from: string, value: (value: unknown, code: number) => unknown) =>
+      new DerivedValues(this.column(from).dictionary, value).column(this.column(from));
     switch (field) {
-      case 'device': return derived('deviceId', (id) => this.context.nameOf(Number(id)));
-      case 'maker': return this.makers.column(this.column('mac'));
-      case 'host': return this.#hosts();
-      case 'firstSeen': return derived('mac', (_, code) => this.#firstSeen(code));
-      case 'lastSeen': return constantColumn(this.context.calendar.momentOf(this.context.survey), this.size);
-      default: throw new Error(`endpoints have no column “${field}”`);
+      case 'device':
+        return derived('deviceId', (id) => this.context.nameOf(Number(id)));
+      case 'maker':
+        return this.makers.column(this.column('mac'));
+      case 'host':
+        return this.#hosts();
+      case 'firstSeen':
+        return derived('mac', (_, code) => this.#firstSeen(code));
+      case 'lastSeen':
+        return constantColumn(this.context.calendar.momentOf(this.context.survey), this.size);
+      default:
+        throw new Error(`endpoints have no column “${field}”`);
     }
   }
 
@@ -132,7 +180,9 @@ export class EndpointsTable implements ThingTable {
   #hosts(): Column {
     const { hosts, names } = this.context;
     const owners = this.column('ownDeviceId');
-    const { dictionary, codes } = new DerivedValues(owners.dictionary, (id) => names.get(Number(id)) ?? '').column(owners);
+    const { dictionary, codes } = new DerivedValues(owners.dictionary, (id) => names.get(Number(id)) ?? '').column(
+      owners,
+    );
     const macs = this.column('mac');
     const rows = new Uint32Array(macs.dictionary.size);
     for (let row = 0; row < this.size; row++) rows[macs.codes[row] ?? 0] = row + 1;
@@ -164,7 +214,10 @@ export interface PortGuest extends Guest {
 export class Makers {
   readonly #values: DerivedValues;
 
-  constructor(macs: Dictionary, readonly of: (mac: string) => string) {
+  constructor(
+    macs: Dictionary,
+    readonly of: (mac: string) => string,
+  ) {
     this.#values = new DerivedValues(macs, (mac) => of(String(mac)));
   }
 

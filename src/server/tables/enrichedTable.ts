@@ -9,7 +9,10 @@ export class EnrichedTable implements ThingTable {
   readonly #made = new WeakMap<MarkedRow, MarkedRow>();
 
   /** @param more by field: how its column is made, when it is first asked for */
-  constructor(readonly base: ThingTable, readonly more: ReadonlyMap<string, (base: ThingTable) => Column>) {
+  constructor(
+    readonly base: ThingTable,
+    readonly more: ReadonlyMap<string, (base: ThingTable) => Column>,
+  ) {
     this.size = base.size;
   }
 

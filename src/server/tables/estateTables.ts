@@ -33,10 +33,25 @@ const unmarked = new Set<ThingName>(['changes', 'visits']);
 const followSettings = new Set<ThingName>(['readiness']);
 
 /** Things that are read device by device where only one is asked for. */
-const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>>(['modules', 'addresses', 'readiness', 'faults', 'services', 'software', 'peers', 'wlans']);
+const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>>([
+  'modules',
+  'addresses',
+  'readiness',
+  'faults',
+  'services',
+  'software',
+  'peers',
+  'wlans',
+]);
 
 /** Columns that are worked out over all rows of a thing. */
-const costly: Partial<Record<ThingName, readonly string[]>> = { endpoints: ['firstSeen'], ports: ['lastChangeSeconds', 'watts', 'lastSeen', 'stateChanges', 'newNeighbour'], links: ['cutsDevices', 'spareLostBy'], devices: ['pluggedInto', 'cutsDevices'], modules: ['holds'] };
+const costly: Partial<Record<ThingName, readonly string[]>> = {
+  endpoints: ['firstSeen'],
+  ports: ['lastChangeSeconds', 'watts', 'lastSeen', 'stateChanges', 'newNeighbour'],
+  links: ['cutsDevices', 'spareLostBy'],
+  devices: ['pluggedInto', 'cutsDevices'],
+  modules: ['holds'],
+};
 
 /** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
 export class EstateTables {
@@ -65,13 +80,21 @@ export class EstateTables {
   /** fields over those of the rows themselves */
   readonly #added: AddedFields;
 
-  constructor(readonly store: Pick<Store, 'db' | 'folder' | 'raw'>, now: () => Date = () => new Date()) {
+  constructor(
+    readonly store: Pick<Store, 'db' | 'folder' | 'raw'>,
+    now: () => Date = () => new Date(),
+  ) {
     this.#ports = portVersions(store.db);
     this.#endpoints = endpointVersions(store.db);
     this.#modules = moduleVersions(store.db);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(store.db);
-    this.#added = new AddedFields(store.db, now, (name, survey) => this.#plain(name, survey, null), (survey) => this.#hanging(survey));
+    this.#added = new AddedFields(
+      store.db,
+      now,
+      (name, survey) => this.#plain(name, survey, null),
+      (survey) => this.#hanging(survey),
+    );
   }
 
   get #db(): Db {
@@ -88,7 +111,10 @@ export class EstateTables {
     const now = this.#withMore(name, survey);
     if (against === null) return now;
     const then = this.#withMore(name, against);
-    const known = this.#marked.get(`${name} ${survey} ${against}${this.#untilWritten(name)}`, () => new MarkedTable(now, then, things[name]));
+    const known = this.#marked.get(
+      `${name} ${survey} ${against}${this.#untilWritten(name)}`,
+      () => new MarkedTable(now, then, things[name]),
+    );
     if (known.isOf(now, then)) return known;
     this.#marked.clear();
     return this.table(name, survey, against);
@@ -113,9 +139,19 @@ export class EstateTables {
   }
 
   /** By row of a table: whether a filter holds it. @throws FilterError */
-  select(name: ThingName, survey: number, table: ThingTable, where: string, extra: { table: { size: number; column: (field: string) => Column }; fields: { name: string; kind: 'text' }[] } = { table, fields: [] }): Uint8Array {
+  select(
+    name: ThingName,
+    survey: number,
+    table: ThingTable,
+    where: string,
+    extra: { table: { size: number; column: (field: string) => Column }; fields: { name: string; kind: 'text' }[] } = {
+      table,
+      fields: [],
+    },
+  ): Uint8Array {
     return selectRows(parseFilter(where), {
-      table: extra.table, fields: [...this.fields(name), ...extra.fields],
+      table: extra.table,
+      fields: [...this.fields(name), ...extra.fields],
       related: relationsOf(name, table, (other) => this.table(other, survey, null), this.#added.fieldsOf),
     });
   }
@@ -142,7 +178,8 @@ export class EstateTables {
   #hanging(survey: number): ReadonlyMap<number, number> {
     if (this.#loadedTo < survey) return endpointsByDevice(this.#db, survey);
     const counts = new Map<number, number>();
-    for (const owner of this.#plain('endpoints', survey, null).owners()) if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
+    for (const owner of this.#plain('endpoints', survey, null).owners())
+      if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
     return counts;
   }
 
@@ -172,8 +209,13 @@ export class EstateTables {
     if (survey === 0) return [];
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    const rows = builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) => this.#plain(other, survey, null)).filter((row) => Number(row.deviceId) === deviceId);
-    const sited = sitedThings.has(name) && rows.length > 0 ? rows.map((row) => ({ ...row, site: this.#added.siteOf(survey)(deviceId) })) : rows;
+    const rows = builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) =>
+      this.#plain(other, survey, null),
+    ).filter((row) => Number(row.deviceId) === deviceId);
+    const sited =
+      sitedThings.has(name) && rows.length > 0
+        ? rows.map((row) => ({ ...row, site: this.#added.siteOf(survey)(deviceId) }))
+        : rows;
     return name === 'modules' ? this.#added.withCover(sited, survey) : sited;
   }
 
@@ -224,17 +266,52 @@ export class EstateTables {
     switch (name) {
       case 'ports':
         this.#load(survey);
-        return this.#large.get(`ports ${survey}`, () => new PortsTable(this.#ports, this.#context(survey), () => this.#plain('endpoints', survey, null) as EndpointsTable));
+        return this.#large.get(
+          `ports ${survey}`,
+          () =>
+            new PortsTable(
+              this.#ports,
+              this.#context(survey),
+              () => this.#plain('endpoints', survey, null) as EndpointsTable,
+            ),
+        );
       case 'endpoints':
         this.#load(survey);
-        return this.#large.get(`endpoints ${survey}`, () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makers));
+        return this.#large.get(
+          `endpoints ${survey}`,
+          () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makers),
+        );
       case 'modules':
         this.#load(survey);
         return this.#tables.get(`modules ${survey} `, () => new ModulesTable(this.#modules, this.#context(survey)));
       case 'contracts':
-        return this.#tables.get(`contracts ${survey} ${this.#added.contractsAt(survey)}`, () => new RowsTable(contractRows(this.#added.contracts(), this.#added.coverAt(survey), survey === 0 ? [] : [{ table: this.#plain('modules', survey, null), device: 'device' }, { table: this.#plain('devices', survey, null), device: 'name' }])));
+        return this.#tables.get(
+          `contracts ${survey} ${this.#added.contractsAt(survey)}`,
+          () =>
+            new RowsTable(
+              contractRows(
+                this.#added.contracts(),
+                this.#added.coverAt(survey),
+                survey === 0
+                  ? []
+                  : [
+                      { table: this.#plain('modules', survey, null), device: 'device' },
+                      { table: this.#plain('devices', survey, null), device: 'name' },
+                    ],
+              ),
+            ),
+        );
       default:
-        return this.#tables.get(`${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`, () => new RowsTable(builders[name]({ db: this.#db, survey, against, ...(name === 'ledger' && { serials: () => this.#serials(survey) }) }, (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)))));
+        return this.#tables.get(
+          `${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`,
+          () =>
+            new RowsTable(
+              builders[name](
+                { db: this.#db, survey, against, ...(name === 'ledger' && { serials: () => this.#serials(survey) }) },
+                (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)),
+              ),
+            ),
+        );
     }
   }
 
@@ -292,9 +369,14 @@ export class EstateTables {
       this.#decided = decided;
       this.#forget();
     }
-    const surveys = raw.prepare<[], { id: number; stamp: string }>("select id, id || ' ' || state || ' ' || coalesce(sealed_at, '') as stamp from survey order by id").all();
+    const surveys = raw
+      .prepare<[], { id: number; stamp: string }>(
+        "select id, id || ' ' || state || ' ' || coalesce(sealed_at, '') as stamp from survey order by id",
+      )
+      .all();
     // a survey that was sealed after a later one, or to which something was delivered late, makes what is known of all later ones untrue
-    if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp)) this.#forget();
+    if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp))
+      this.#forget();
     this.#surveys = surveys;
     this.#newest = latestSealed(this.#db);
     const contracts = contractStamp(this.#db);
@@ -319,7 +401,8 @@ export class EstateTables {
     this.#parts = new PortParts(this.#db);
     this.#unfinished = null;
     this.#loadedTo = this.#askedTo = 0;
-    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders, this.#enriched]) kept.clear();
+    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders, this.#enriched])
+      kept.clear();
     this.#added.forget();
   }
 }

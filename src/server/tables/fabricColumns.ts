@@ -7,5 +7,10 @@ export const fabricFields = ['tenant', 'endpointGroup'] as const;
 
 /** One of these, by the MAC of the endpoint. */
 export function fabricPlaces(db: Db, survey: number, field: (typeof fabricFields)[number]): Map<string, string> {
-  return new Map(factsAsOf<FabricEndpointFacts>(db, 'fabricEndpoint', survey).map(({ content: { mac, tenant, group } }) => [mac, field === 'tenant' ? tenant : group]));
+  return new Map(
+    factsAsOf<FabricEndpointFacts>(db, 'fabricEndpoint', survey).map(({ content: { mac, tenant, group } }) => [
+      mac,
+      field === 'tenant' ? tenant : group,
+    ]),
+  );
 }

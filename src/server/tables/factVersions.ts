@@ -20,7 +20,10 @@ export class FactVersions<Content> {
   readonly #owners = new GrowingNumbers();
   readonly #from = new GrowingNumbers();
   readonly #until = new GrowingNumbers();
-  readonly #columns: Map<string, { dictionary: Dictionary; codes: GrowingNumbers; valueOf: (content: Content, deviceId: number) => unknown }>;
+  readonly #columns: Map<
+    string,
+    { dictionary: Dictionary; codes: GrowingNumbers; valueOf: (content: Content, deviceId: number) => unknown }
+  >;
   #places = new Map<number, number>();
   #upTo = 0;
   #order: Uint32Array = new Uint32Array(0);
@@ -30,8 +33,18 @@ export class FactVersions<Content> {
    * @param fields what a column is made of, by its name
    * @param order columns by which versions stand, that of the device first
    */
-  constructor(readonly db: Db, readonly kind: FactKind, fields: Record<string, (content: Content, deviceId: number) => unknown>, readonly order: { field: string; kind: FieldKind }[]) {
-    this.#columns = new Map(Object.entries(fields).map(([name, valueOf]) => [name, { dictionary: new Dictionary(), codes: new GrowingNumbers(), valueOf }]));
+  constructor(
+    readonly db: Db,
+    readonly kind: FactKind,
+    fields: Record<string, (content: Content, deviceId: number) => unknown>,
+    readonly order: { field: string; kind: FieldKind }[],
+  ) {
+    this.#columns = new Map(
+      Object.entries(fields).map(([name, valueOf]) => [
+        name,
+        { dictionary: new Dictionary(), codes: new GrowingNumbers(), valueOf },
+      ]),
+    );
   }
 
   /** Takes in what surveys up to one have found since, some thousand versions at a step. */
@@ -39,7 +52,12 @@ export class FactVersions<Content> {
     if (survey <= this.#upTo) return;
     const columns = [...this.#columns.values()];
     const from = this.#upTo;
-    for (const { ids, deviceIds, fromSurveys, untilSurveys, contents } of versionsBegun<Content>(this.db, this.kind, from, survey)) {
+    for (const { ids, deviceIds, fromSurveys, untilSurveys, contents } of versionsBegun<Content>(
+      this.db,
+      this.kind,
+      from,
+      survey,
+    )) {
       contents.forEach((content, at) => {
         const id = ids[at] ?? 0;
         const until = untilSurveys[at] ?? 0;
@@ -48,7 +66,8 @@ export class FactVersions<Content> {
         this.#owners.push(deviceIds[at] ?? 0);
         this.#from.push(fromSurveys[at] ?? 0);
         this.#until.push(until === 0 || until > survey ? forGood : until);
-        for (const { dictionary, codes, valueOf } of columns) codes.push(dictionary.codeOf(valueOf(content, deviceIds[at] ?? 0)));
+        for (const { dictionary, codes, valueOf } of columns)
+          codes.push(dictionary.codeOf(valueOf(content, deviceIds[at] ?? 0)));
       });
       yield;
     }
@@ -74,7 +93,10 @@ export class FactVersions<Content> {
   /** All versions device by device: sorted once, whatever survey is looked at. */
   #ordered(): Uint32Array {
     if (this.#order.length < this.#ids.length) {
-      this.#order = orderRows(everyRow(this.#ids.length), this.order.map(({ field, kind }) => ({ column: this.column(field), kind, descending: false })));
+      this.#order = orderRows(
+        everyRow(this.#ids.length),
+        this.order.map(({ field, kind }) => ({ column: this.column(field), kind, descending: false })),
+      );
     }
     return this.#order;
   }
@@ -120,14 +142,21 @@ export class FactVersions<Content> {
   }
 
   /** Every version there was, as far as it has been read, with some of its columns; `untilSurvey` null while it holds. */
-  *history(names: readonly (keyof Content & string)[]): Generator<{ deviceId: number; fromSurvey: number; untilSurvey: number | null; content: Partial<Content> }> {
+  *history(
+    names: readonly (keyof Content & string)[],
+  ): Generator<{ deviceId: number; fromSurvey: number; untilSurvey: number | null; content: Partial<Content> }> {
     const [owners, from, until] = [this.#owners.all(), this.#from.all(), this.#until.all()];
     const columns = names.map((name) => ({ name, ...this.column(name) }));
     for (let version = 0; version < owners.length; version++) {
       const content: Record<string, unknown> = {};
       for (const { name, dictionary, codes } of columns) content[name] = dictionary.values[codes[version] ?? 0];
       const ended = until[version] ?? 0;
-      yield { deviceId: owners[version] ?? 0, fromSurvey: from[version] ?? 0, untilSurvey: ended >= forGood ? null : ended, content: content as Partial<Content> };
+      yield {
+        deviceId: owners[version] ?? 0,
+        fromSurvey: from[version] ?? 0,
+        untilSurvey: ended >= forGood ? null : ended,
+        content: content as Partial<Content>,
+      };
     }
   }
 
@@ -143,7 +172,15 @@ export class FactVersions<Content> {
     const contents = this.contents(found);
     return found.flatMap((version, at) => {
       const content = contents[at];
-      return content === undefined ? [] : [{ fromSurvey: from[version] ?? 0, untilSurvey: (until[version] ?? 0) >= forGood ? null : (until[version] ?? 0), content }];
+      return content === undefined
+        ? []
+        : [
+            {
+              fromSurvey: from[version] ?? 0,
+              untilSurvey: (until[version] ?? 0) >= forGood ? null : (until[version] ?? 0),
+              content,
+            },
+          ];
     });
   }
 
@@ -158,9 +195,16 @@ export class FactVersions<Content> {
     });
     const from = this.#from.all();
     const versions: number[] = [];
-    for (let version = 0; version < codes.length; version++) if (holding[codes[version] ?? 0] && (from[version] ?? 0) <= survey) versions.push(version);
+    for (let version = 0; version < codes.length; version++)
+      if (holding[codes[version] ?? 0] && (from[version] ?? 0) <= survey) versions.push(version);
     const own = this.column(name);
-    return [...new Set(versions.sort((x, y) => (from[y] ?? 0) - (from[x] ?? 0)).map((version) => own.dictionary.values[own.codes[version] ?? 0]))];
+    return [
+      ...new Set(
+        versions
+          .sort((x, y) => (from[y] ?? 0) - (from[x] ?? 0))
+          .map((version) => own.dictionary.values[own.codes[version] ?? 0]),
+      ),
+    ];
   }
 
   /**
@@ -189,6 +233,10 @@ export class FactVersions<Content> {
   /** What versions say in whole. */
   contents(versions: number[]): Content[] {
     const ids = this.#ids.all();
-    return contentsOf<Content>(this.db, this.kind, versions.map((version) => ids[version] ?? 0)).flatMap((content) => (content === undefined ? [] : [content]));
+    return contentsOf<Content>(
+      this.db,
+      this.kind,
+      versions.map((version) => ids[version] ?? 0),
+    ).flatMap((content) => (content === undefined ? [] : [content]));
   }
 }

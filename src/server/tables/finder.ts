@@ -4,15 +4,32 @@ import type { ThingRow } from '../things/asked';
 import type { ThingTable } from './thingTable';
 
 /** By which fields things are found. Names are found with a letter wrong too, addresses and serials are not: another one is another thing. */
-const foundBy: { thing: ThingName; fields: { field: string; loosely?: boolean; write?: (value: unknown) => string }[] }[] = [
+const foundBy: {
+  thing: ThingName;
+  fields: { field: string; loosely?: boolean; write?: (value: unknown) => string }[];
+}[] = [
   { thing: 'devices', fields: [{ field: 'name', loosely: true }, { field: 'addresses' }, { field: 'serial' }] },
   { thing: 'machines', fields: [{ field: 'name', loosely: true }] },
   { thing: 'wlans', fields: [{ field: 'name', loosely: true }] },
-  { thing: 'vlans', fields: [{ field: 'name', loosely: true }, { field: 'vlan', write: (vlan) => `VLAN ${String(vlan)}` }, { field: 'vlan' }] },
+  {
+    thing: 'vlans',
+    fields: [
+      { field: 'name', loosely: true },
+      { field: 'vlan', write: (vlan) => `VLAN ${String(vlan)}` },
+      { field: 'vlan' },
+    ],
+  },
   { thing: 'networks', fields: [{ field: 'network' }] },
   { thing: 'ledger', fields: [{ field: 'serial' }] },
   { thing: 'contracts', fields: [{ field: 'number' }, { field: 'supplier', loosely: true }] },
-  { thing: 'endpoints', fields: [{ field: 'host', loosely: true }, { field: 'addresses' }, { field: 'mac', write: (mac) => digitsOf(String(mac)) }] },
+  {
+    thing: 'endpoints',
+    fields: [
+      { field: 'host', loosely: true },
+      { field: 'addresses' },
+      { field: 'mac', write: (mac) => digitsOf(String(mac)) },
+    ],
+  },
 ];
 
 const digitsOf = (mac: string) => mac.replace(/[^0-9a-f]/gi, '').toLowerCase();
@@ -46,8 +63,14 @@ export class Finder {
         for (let row = 0; row < table.size; row++) {
           if (row % atOnce === atOnce - 1) yield;
           const value = dictionary.values[codes[row] ?? 0];
-          if (value === null || value === '' || (own && field === 'host' && own.dictionary.values[own.codes[row] ?? 0] !== 0)) continue;
-          for (const one of Array.isArray(value) ? (value as unknown[]) : [value]) this.#index.add({ text: write(one), entry: first + row, loosely });
+          if (
+            value === null ||
+            value === '' ||
+            (own && field === 'host' && own.dictionary.values[own.codes[row] ?? 0] !== 0)
+          )
+            continue;
+          for (const one of Array.isArray(value) ? (value as unknown[]) : [value])
+            this.#index.add({ text: write(one), entry: first + row, loosely });
         }
       }
       first += table.size;
@@ -66,5 +89,9 @@ export class Finder {
 /** A MAC, or the beginning of one, without its separators, in whatever notation it is written. */
 function macScrap(wanted: string): string[] {
   const text = wanted.trim();
-  return /^[0-9a-f]{1,4}([:.\- ]?[0-9a-f]{1,4})*[:.\- ]?$/i.test(text) && /[:.\- ]/.test(text) && digitsOf(text).length >= 4 ? [digitsOf(text)] : [];
+  return /^[0-9a-f]{1,4}([:.\- ]?[0-9a-f]{1,4})*[:.\- ]?$/i.test(text) &&
+    /[:.\- ]/.test(text) &&
+    digitsOf(text).length >= 4
+    ? [digitsOf(text)]
+    : [];
 }

@@ -10,13 +10,26 @@ import type { ThingTable } from './thingTable';
 export const outletFields = ['outlet', 'panel', 'room'] as const;
 export type OutletField = (typeof outletFields)[number];
 
-const said = (field: OutletField, outlet: Outlet): string => (field === 'outlet' ? outlet.label : field === 'panel' ? panelWords(outlet) : outlet.room);
+const said = (field: OutletField, outlet: Outlet): string =>
+  field === 'outlet' ? outlet.label : field === 'panel' ? panelWords(outlet) : outlet.room;
 
 /** A field of the outlet that a port is patched to; of an endpoint that at which it hangs. */
-export function outletColumn(table: ThingTable, thing: 'ports' | 'endpoints', field: OutletField, outlets: readonly Outlet[]): Column {
+export function outletColumn(
+  table: ThingTable,
+  thing: 'ports' | 'endpoints',
+  field: OutletField,
+  outlets: readonly Outlet[],
+): Column {
   const patched = outlets.filter((outlet) => outlet.port !== null);
   if (patched.length === 0) return constantColumn('', table.size);
-  if (thing === 'ports') return sparseColumn(table, new Map(patched.map((outlet) => [`${outlet.port?.deviceId ?? 0}:${outlet.port?.name ?? ''}`, said(field, outlet)])), '');
+  if (thing === 'ports')
+    return sparseColumn(
+      table,
+      new Map(
+        patched.map((outlet) => [`${outlet.port?.deviceId ?? 0}:${outlet.port?.name ?? ''}`, said(field, outlet)]),
+      ),
+      '',
+    );
   const byPort = new Map(patched.map((outlet) => [portKey(outlet), said(field, outlet)]));
   const onFloor = new Set(patched.map(({ port }) => port?.deviceId));
   const dictionary = new Dictionary();
@@ -34,8 +47,12 @@ export function outletColumn(table: ThingTable, thing: 'ports' | 'endpoints', fi
 
 /** In which room each device stands, by its id, as plans have it. */
 export function roomsOfDevices(plans: readonly KeptFloorPlan[]): Map<string, string> {
-  return new Map(plans.flatMap(({ layout: { marks, rooms } }) => marks.flatMap(({ kind, id, at }) => {
-    const room = kind === 'device' ? roomAt(at, rooms) : null;
-    return room ? [[String(id), room.name] as const] : [];
-  })));
+  return new Map(
+    plans.flatMap(({ layout: { marks, rooms } }) =>
+      marks.flatMap(({ kind, id, at }) => {
+        const room = kind === 'device' ? roomAt(at, rooms) : null;
+        return room ? [[String(id), room.name] as const] : [];
+      }),
+    ),
+  );
 }

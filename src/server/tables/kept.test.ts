@@ -4,10 +4,11 @@ import { Kept } from './kept';
 test('what was asked for longest ago is given up, what is pinned stays', () => {
   let made: string[] = [];
   const kept = new Kept<string>(2, (key) => key.endsWith(' 9'));
-  const ask = (key: string) => kept.get(key, () => {
-    made.push(key);
-    return key;
-  });
+  const ask = (key: string) =>
+    kept.get(key, () => {
+      made.push(key);
+      return key;
+    });
   for (const key of ['ports 9', 'devices 9', 'ports 1', 'ports 2', 'ports 1', 'ports 3', 'ports 4']) ask(key);
   expect(made).toEqual(['ports 9', 'devices 9', 'ports 1', 'ports 2', 'ports 3', 'ports 4']);
   made = [];

@@ -2,7 +2,10 @@
 export class Kept<Value> {
   readonly #values = new Map<string, Value>();
 
-  constructor(readonly most: number, readonly isPinned: (key: string) => boolean = () => false) {}
+  constructor(
+    readonly most: number,
+    readonly isPinned: (key: string) => boolean = () => false,
+  ) {}
 
   get(key: string, make: () => Value): Value {
     let value = this.#values.get(key);

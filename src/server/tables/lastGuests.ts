@@ -7,8 +7,17 @@ export class LastGuests {
   readonly #last = new MacTable(1 << 12);
 
   /** @param before the survey before another */
-  constructor(readonly facts: FactVersions<AttachmentFacts>, survey: number, before: (survey: number) => number) {
-    const [devices, ports, from, until] = [facts.column('deviceId'), facts.column('port'), facts.begun(), facts.ended()];
+  constructor(
+    readonly facts: FactVersions<AttachmentFacts>,
+    survey: number,
+    before: (survey: number) => number,
+  ) {
+    const [devices, ports, from, until] = [
+      facts.column('deviceId'),
+      facts.column('port'),
+      facts.begun(),
+      facts.ended(),
+    ];
     for (let version = 0; version < from.length; version++) {
       const deviceId = Number(devices.dictionary.values[devices.codes[version] ?? 0]);
       if ((from[version] ?? 0) > survey || deviceId === 0) continue;

@@ -20,7 +20,11 @@ export class MarkedTable implements ThingTable {
   readonly #columns = new Map<string, Column>();
   readonly #differences = new Map<string, (row: number, before: number) => boolean>();
 
-  constructor(readonly now: ThingTable, readonly then: ThingTable, thing: Thing) {
+  constructor(
+    readonly now: ThingTable,
+    readonly then: ThingTable,
+    thing: Thing,
+  ) {
     this.#compared = thing.fields.filter((field) => field.compared).map((field) => field.name);
     this.#before = new Uint32Array(now.size);
     this.#sameVersion = new Uint8Array(now.size);
@@ -85,13 +89,14 @@ export class MarkedTable implements ThingTable {
   #tellApart(thing: Thing['name']): void {
     if (thing !== 'devices' && thing !== 'modules') return;
     const [serialNow, serialThen] = [this.now.column('serial'), this.then.column('serial')];
-    const states = thing === 'devices' ? [this.now.column('state'), this.then.column('state')] as const : null;
+    const states = thing === 'devices' ? ([this.now.column('state'), this.then.column('state')] as const) : null;
     for (let row = 0; row < this.now.size; row++) {
       if (this.#changes[row] !== changed) continue;
       const before = (this.#before[row] ?? 1) - 1;
       const [own, other] = [valueAt(serialNow, row), valueAt(serialThen, before)];
       if (own && other && own !== other) this.#changes[row] = replaced;
-      else if (states && valueAt(states[0], row) === 'silent' && valueAt(states[1], before) !== 'silent') this.#changes[row] = silent;
+      else if (states && valueAt(states[0], row) === 'silent' && valueAt(states[1], before) !== 'silent')
+        this.#changes[row] = silent;
     }
   }
 
@@ -132,29 +137,42 @@ export class MarkedTable implements ThingTable {
     const owners = new Uint32Array(this.size);
     owners.set(this.now.owners());
     const then = this.then.owners();
-    owners.set(this.#gone.map((row) => then[row] ?? 0), this.now.size);
+    owners.set(
+      this.#gone.map((row) => then[row] ?? 0),
+      this.now.size,
+    );
     return owners;
   }
 
   rows(wanted: Iterable<number>): MarkedRow[] {
     const places = [...wanted];
     const now = this.now.rows(places.filter((row) => row < this.now.size));
-    const then = this.then.rows(places.filter((row) => row >= this.now.size).map((row) => this.#gone[row - this.now.size] ?? 0));
+    const then = this.then.rows(
+      places.filter((row) => row >= this.now.size).map((row) => this.#gone[row - this.now.size] ?? 0),
+    );
     let [nextNow, nextThen] = [0, 0];
     return places.flatMap((place): MarkedRow[] => {
       const row = place < this.now.size ? now[nextNow++] : then[nextThen++];
       if (!row) return [];
       const change = marks[this.#changes[place] ?? 0];
-      return [change ? { ...row, change, ...(change !== 'added' && change !== 'gone' && { before: this.#beforeOf(place) }) } : row];
+      return [
+        change
+          ? { ...row, change, ...(change !== 'added' && change !== 'gone' && { before: this.#beforeOf(place) }) }
+          : row,
+      ];
     });
   }
 
   #beforeOf(place: number): Record<string, unknown> {
     const before = (this.#before[place] ?? 1) - 1;
-    return Object.fromEntries(this.#compared.filter((field) => this.#difference(field)(place, before)).map((field) => {
-      const { dictionary, codes } = this.then.column(field);
-      return [field, dictionary.values[codes[before] ?? 0]];
-    }));
+    return Object.fromEntries(
+      this.#compared
+        .filter((field) => this.#difference(field)(place, before))
+        .map((field) => {
+          const { dictionary, codes } = this.then.column(field);
+          return [field, dictionary.values[codes[before] ?? 0]];
+        }),
+    );
   }
 
   #marks(): Column {
@@ -167,7 +185,8 @@ export class MarkedTable implements ThingTable {
     const [now, then] = [this.now.column(field), this.then.column(field)];
     const codes = new Uint32Array(this.size);
     codes.set(now.codes);
-    const known = now.dictionary === then.dictionary ? null : then.dictionary.values.map((value) => now.dictionary.codeOf(value));
+    const known =
+      now.dictionary === then.dictionary ? null : then.dictionary.values.map((value) => now.dictionary.codeOf(value));
     this.#gone.forEach((row, at) => {
       const code = then.codes[row] ?? 0;
       codes[this.now.size + at] = known ? (known[code] ?? 0) : code;

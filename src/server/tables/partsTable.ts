@@ -15,7 +15,11 @@ export abstract class PartsTable<Content> implements ThingTable {
   #places: Map<number, number> | null = null;
 
   /** @param keyField what no two parts of one device share */
-  constructor(readonly facts: FactVersions<Content>, readonly context: SurveyContext, readonly keyField: string) {
+  constructor(
+    readonly facts: FactVersions<Content>,
+    readonly context: SurveyContext,
+    readonly keyField: string,
+  ) {
     const all = facts.owners();
     this.numbers = inOrderOfDevices(facts.asOf(context.survey), all, context.nameOf);
     this.size = this.numbers.length;
@@ -29,7 +33,11 @@ export abstract class PartsTable<Content> implements ThingTable {
   column = (field: string): Column => {
     let column = this.columns.get(field);
     if (!column) {
-      column = this.facts.has(field) ? gather(this.facts.column(field), this.numbers) : field === 'device' ? columnByOwner(this.#owners, this.context.nameOf) : this.make(field);
+      column = this.facts.has(field)
+        ? gather(this.facts.column(field), this.numbers)
+        : field === 'device'
+          ? columnByOwner(this.#owners, this.context.nameOf)
+          : this.make(field);
       this.columns.set(field, column);
     }
     return column;
@@ -59,7 +67,9 @@ export abstract class PartsTable<Content> implements ThingTable {
 
   rows(wanted: Iterable<number>): ThingRow[] {
     const places = [...wanted];
-    return this.facts.contents(places.map((at) => this.numbers[at] ?? 0)).map((content, nth) => this.row(content, this.#owners[places[nth] ?? 0] ?? 0));
+    return this.facts
+      .contents(places.map((at) => this.numbers[at] ?? 0))
+      .map((content, nth) => this.row(content, this.#owners[places[nth] ?? 0] ?? 0));
   }
 }
 

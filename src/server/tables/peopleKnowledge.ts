@@ -35,7 +35,12 @@ export class PeopleKnowledge {
     this.groups = readGroups(db);
     this.latest = latestSealed(db);
     this.#maintenance = readMaintenance(db);
-    this.#published = new Map(readCatalogue(db).map(({ vendor, family, release, published }) => [`${vendor}\n${family}\n${release}`, published]));
+    this.#published = new Map(
+      readCatalogue(db).map(({ vendor, family, release, published }) => [
+        `${vendor}\n${family}\n${release}`,
+        published,
+      ]),
+    );
     this.#kinds = new Map(listCredentials(db).map(({ name, kind }) => [name, kind]));
     this.contractStamp = contractStamp(db);
     this.#readContracts = () => readContracts(db);
@@ -75,7 +80,8 @@ export class PeopleKnowledge {
   }
 
   /** The day a release was published, as the catalogue knows it. */
-  published = (vendor: string, family: string, release: string): string | null => this.#published.get(`${vendor}\n${family}\n${release}`) ?? null;
+  published = (vendor: string, family: string, release: string): string | null =>
+    this.#published.get(`${vendor}\n${family}\n${release}`) ?? null;
 
   /** How a credential asks; empty for one that is not there any more. */
   kindOf = (credential: string): string => this.#kinds.get(credential) ?? '';

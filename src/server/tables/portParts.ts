@@ -16,17 +16,21 @@ export class PortParts {
   kindsAsOf(survey: number): Map<number, Record<string, PortKind>> {
     const rows = versionNumbersAsOf(this.db, 'portKind', survey);
     const unread = rows.flatMap(({ id }) => (this.#kinds.has(id) ? [] : [id]));
-    contentsOf<Record<string, PortKind>>(this.db, 'portKind', unread).forEach((content, at) => this.#kinds.set(unread[at] ?? 0, content ?? {}));
+    contentsOf<Record<string, PortKind>>(this.db, 'portKind', unread).forEach((content, at) =>
+      this.#kinds.set(unread[at] ?? 0, content ?? {}),
+    );
     return new Map(rows.map(({ id, deviceId }) => [deviceId, this.#kinds.get(id) ?? {}]));
   }
 
   /** By device, then by port, in seconds since the epoch. */
   momentsAsOf(survey: number): Map<number, Record<string, number>> {
-    return new Map(portMomentSurveys(this.db, survey).map(({ deviceId, surveyId }) => {
-      const key = `${deviceId} ${surveyId}`;
-      let moments = this.#moments.get(key);
-      if (!moments) this.#moments.set(key, (moments = portMomentsWritten(this.db, deviceId, surveyId)));
-      return [deviceId, moments];
-    }));
+    return new Map(
+      portMomentSurveys(this.db, survey).map(({ deviceId, surveyId }) => {
+        const key = `${deviceId} ${surveyId}`;
+        let moments = this.#moments.get(key);
+        if (!moments) this.#moments.set(key, (moments = portMomentsWritten(this.db, deviceId, surveyId)));
+        return [deviceId, moments];
+      }),
+    );
   }
 }

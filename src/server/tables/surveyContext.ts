@@ -41,8 +41,14 @@ export class SurveyContext {
   readonly #kindsOfSome = new Map<number, Record<string, PortKind>>();
   readonly #momentsOfSome = new Map<number, Record<string, number>>();
 
-  constructor(readonly db: Db, readonly survey: number, readonly parts: PortParts) {
-    this.names = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]));
+  constructor(
+    readonly db: Db,
+    readonly survey: number,
+    readonly parts: PortParts,
+  ) {
+    this.names = new Map(
+      factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.name]),
+    );
   }
 
   nameOf = (deviceId: number): string => this.names.get(deviceId) ?? '';
@@ -59,7 +65,8 @@ export class SurveyContext {
     for (const { deviceId, content } of factsAsOf<NeighbourFacts>(this.db, 'neighbour', this.survey)) {
       const place = `${deviceId} ${content.port}`;
       if (!this.#neighbours.has(place)) this.#neighbours.set(place, content);
-      if (content.systemName && content.chassisIdSubtype === 'macAddress') this.#hosts.set(content.chassisId, shortName(content.systemName));
+      if (content.systemName && content.chassisIdSubtype === 'macAddress')
+        this.#hosts.set(content.chassisId, shortName(content.systemName));
     }
     return this.#neighbours;
   }
@@ -79,7 +86,13 @@ export class SurveyContext {
       if (link.segment || link.kind === 'stack') continue;
       for (const { deviceId, port, far } of cabledPorts(link)) {
         const place = `${deviceId} ${port}`;
-        if (!this.#farEnds.has(place) || link.kind !== 'l3') this.#farEnds.set(place, { device: far.device, port: far.port, source: link.evidence[0]?.source ?? '', confidence: link.confidence });
+        if (!this.#farEnds.has(place) || link.kind !== 'l3')
+          this.#farEnds.set(place, {
+            device: far.device,
+            port: far.port,
+            source: link.evidence[0]?.source ?? '',
+            confidence: link.confidence,
+          });
       }
     }
     return this.#farEnds;
@@ -98,14 +111,19 @@ export class SurveyContext {
   /** What kind a port is. */
   kindOf(deviceId: number, port: string): PortKind | undefined {
     let kinds = (this.#kinds ?? this.#kindsOfSome).get(deviceId);
-    if (!kinds && !this.#kinds) this.#kindsOfSome.set(deviceId, (kinds = factsAsOf<Record<string, PortKind>>(this.db, 'portKind', this.survey, [deviceId])[0]?.content ?? {}));
+    if (!kinds && !this.#kinds)
+      this.#kindsOfSome.set(
+        deviceId,
+        (kinds = factsAsOf<Record<string, PortKind>>(this.db, 'portKind', this.survey, [deviceId])[0]?.content ?? {}),
+      );
     return kinds?.[port];
   }
 
   /** For how many seconds a port had been in its state. */
   ageOf(deviceId: number, port: string): number | null {
     let moments = (this.#moments ?? this.#momentsOfSome).get(deviceId);
-    if (!moments && !this.#moments) this.#momentsOfSome.set(deviceId, (moments = portMomentsOf(this.db, deviceId, this.survey)));
+    if (!moments && !this.#moments)
+      this.#momentsOfSome.set(deviceId, (moments = portMomentsOf(this.db, deviceId, this.survey)));
     const moment = moments?.[port];
     return moment === undefined ? null : Math.max(0, Math.round(this.#seconds - moment));
   }
@@ -114,8 +132,17 @@ export class SurveyContext {
   readLooks(): void {
     if (this.#looks) return;
     const before = this.calendar.before(this.survey);
-    const [then, now, answered] = [latestVolatile(this.db, before), latestVolatile(this.db, this.survey), lastAnswers(this.db, this.survey)];
-    this.#looks = new Map([...now].map(([deviceId, values]) => [deviceId, this.#looksAt(then.get(deviceId), before, answered.get(deviceId) === this.survey ? values : undefined)]));
+    const [then, now, answered] = [
+      latestVolatile(this.db, before),
+      latestVolatile(this.db, this.survey),
+      lastAnswers(this.db, this.survey),
+    ];
+    this.#looks = new Map(
+      [...now].map(([deviceId, values]) => [
+        deviceId,
+        this.#looksAt(then.get(deviceId), before, answered.get(deviceId) === this.survey ? values : undefined),
+      ]),
+    );
   }
 
   /** What a port lost since the survey before; null where nobody counted. */
@@ -134,19 +161,33 @@ export class SurveyContext {
     if (!looks && !this.#looks) {
       const before = this.calendar.before(this.survey);
       const [now] = volatileHistory(this.db, deviceId, this.survey, 1);
-      this.#looksOfSome.set(deviceId, (looks = this.#looksAt(latestVolatile(this.db, before, [deviceId]).get(deviceId), before, now?.surveyId === this.survey ? now.values : undefined)));
+      this.#looksOfSome.set(
+        deviceId,
+        (looks = this.#looksAt(
+          latestVolatile(this.db, before, [deviceId]).get(deviceId),
+          before,
+          now?.surveyId === this.survey ? now.values : undefined,
+        )),
+      );
     }
     return looks;
   }
 
   /** Who was silent has lost nothing that anybody knows of. */
   #looksAt(then: VolatileFacts | undefined, before: number, now: VolatileFacts | undefined): PortLooks {
-    return { before: this.#counters(then, before), now: this.#counters(now, this.survey), watts: now?.portWatts ?? null };
+    return {
+      before: this.#counters(then, before),
+      now: this.#counters(now, this.survey),
+      watts: now?.portWatts ?? null,
+    };
   }
 
   #counters(values: VolatileFacts | undefined, survey: number): CountersRead | null {
     if (!values?.portLosses) return null;
-    return { ports: values.portLosses, startedAt: values.uptimeSeconds === null ? null : surveySeconds(this.db, survey) - values.uptimeSeconds };
+    return {
+      ports: values.portLosses,
+      startedAt: values.uptimeSeconds === null ? null : surveySeconds(this.db, survey) - values.uptimeSeconds,
+    };
   }
 
   get #seconds(): number {

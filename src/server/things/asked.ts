@@ -29,5 +29,7 @@ export interface SerialVersion {
 export type Builder = (asked: Asked, other: (name: ThingName) => ColumnSource) => ThingRow[];
 
 export function deviceNames(db: Db, survey: number, devices?: number[]): Map<number, string> {
-  return new Map(factsAsOf<DeviceFacts>(db, 'device', survey, devices).map(({ deviceId, content }) => [deviceId, content.name]));
+  return new Map(
+    factsAsOf<DeviceFacts>(db, 'device', survey, devices).map(({ deviceId, content }) => [deviceId, content.name]),
+  );
 }

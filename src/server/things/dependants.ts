@@ -27,21 +27,39 @@ const mostNamed = 12;
 /** How endpoints hang on a port where the device that is plugged in passes them on. */
 const passedOn = ['wireless', 'virtual', 'phone'];
 
-export function deviceDependants(store: Store, survey: number, deviceId: number, name: string, links: readonly Pick<LinkFacts, 'a' | 'b'>[], machines: readonly ThingRow[]): DeviceDependants {
-  const { cutOff, spared } = dependantsOf(deviceId, links.map(({ a, b }): Joint => ({ a: a.deviceId, b: b.deviceId })));
+export function deviceDependants(
+  store: Store,
+  survey: number,
+  deviceId: number,
+  name: string,
+  links: readonly Pick<LinkFacts, 'a' | 'b'>[],
+  machines: readonly ThingRow[],
+): DeviceDependants {
+  const { cutOff, spared } = dependantsOf(
+    deviceId,
+    links.map(({ a, b }): Joint => ({ a: a.deviceId, b: b.deviceId })),
+  );
   const devices = cutOff
     .map((id) => ({ id: String(id), name: String(thingRow(store, 'devices', survey, null, String(id))?.name ?? '') }))
     .sort((x, y) => compareNaturally(x.name, y.name));
   const taken = new Set([deviceId, ...cutOff]);
   const names = new Set([name, ...devices.map((device) => device.name)]);
-  const farEnds = links.flatMap(({ a, b }) => (a.deviceId === deviceId ? [b] : b.deviceId === deviceId ? [a] : [])).filter((end) => !taken.has(end.deviceId));
+  const farEnds = links
+    .flatMap(({ a, b }) => (a.deviceId === deviceId ? [b] : b.deviceId === deviceId ? [a] : []))
+    .filter((end) => !taken.has(end.deviceId));
   const { total, passing } = endpointsAt(store, survey, taken, farEnds);
   const terms = [
     ...[...names].map((one) => `device=${writtenValue(one)}`),
-    ...farEnds.filter((end) => passing.has(placeOf(end.deviceId, end.port))).map((end) => `(device=${writtenValue(end.device)} port=${writtenValue(end.port)} (${passedOn.map((via) => `via=${via}`).join(' or ')}))`),
+    ...farEnds
+      .filter((end) => passing.has(placeOf(end.deviceId, end.port)))
+      .map(
+        (end) =>
+          `(device=${writtenValue(end.device)} port=${writtenValue(end.port)} (${passedOn.map((via) => `via=${via}`).join(' or ')}))`,
+      ),
   ];
   return {
-    devices, spared: spared.length,
+    devices,
+    spared: spared.length,
     endpoints: { total, where: terms.length <= mostNamed ? terms.join(' or ') : '' },
     machines: machines.filter(({ host }) => names.has(String(host))).length,
   };
@@ -50,7 +68,12 @@ export function deviceDependants(store: Store, survey: number, deviceId: number,
 const placeOf = (deviceId: number, port: string) => `${deviceId}:${port}`;
 
 /** How many endpoints hang on devices, or are passed on at some far ends, and at which of these. */
-function endpointsAt(store: Store, survey: number, taken: ReadonlySet<number>, farEnds: readonly LinkEnd[]): { total: number; passing: Set<string> } {
+function endpointsAt(
+  store: Store,
+  survey: number,
+  taken: ReadonlySet<number>,
+  farEnds: readonly LinkEnd[],
+): { total: number; passing: Set<string> } {
   const table = tablesOf(store).table('endpoints', survey, null);
   const [ports, ways] = [table.column('port'), table.column('via')];
   const far = new Set(farEnds.map(({ deviceId }) => deviceId));

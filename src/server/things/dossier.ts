@@ -46,7 +46,14 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
     faults: parts('faults'),
     services: parts('services'),
     machines: allMachines.filter((row) => own(row) || row.host === name),
-    dependants: deviceDependants(store, survey, Number(deviceId), name, allLinks as unknown as LinkFacts[], allMachines),
+    dependants: deviceDependants(
+      store,
+      survey,
+      Number(deviceId),
+      name,
+      allLinks as unknown as LinkFacts[],
+      allMachines,
+    ),
     peers: parts('peers'),
     wlans: parts('wlans'),
     software: parts('software'),
@@ -62,7 +69,11 @@ function signatureOf(store: Store, deviceId: number): string {
 }
 
 /** Fill levels, sensor values and counts of routes as last read up to a survey. */
-function lastReadings(store: Store, deviceId: number, survey: number): { storage: unknown[]; sensors: unknown[]; routeCounts: Record<string, number> } {
+function lastReadings(
+  store: Store,
+  deviceId: number,
+  survey: number,
+): { storage: unknown[]; sensors: unknown[]; routeCounts: Record<string, number> } {
   const last = volatileHistory(store.db, deviceId, survey, 1)[0]?.values;
   return { storage: last?.storage ?? [], sensors: last?.sensors ?? [], routeCounts: last?.routeCounts ?? {} };
 }
@@ -82,8 +93,16 @@ const mostPoints = 400;
 function readingLines(store: Store, deviceId: number, survey: number): ReadingLine[] {
   const calendar = new Calendar(store.db);
   const lines = new Map<string, ReadingLine>();
-  for (const { surveyId, values: { readings = [], sensors = [] } } of volatileHistory(store.db, deviceId, survey, mostPoints)) {
-    const measured = [...readings, ...sensors.flatMap(({ name, unit, value }) => (value === null ? [] : [{ name: name.split(' / ').slice(1).join(' / ') || name, unit, value }]))];
+  for (const {
+    surveyId,
+    values: { readings = [], sensors = [] },
+  } of volatileHistory(store.db, deviceId, survey, mostPoints)) {
+    const measured = [
+      ...readings,
+      ...sensors.flatMap(({ name, unit, value }) =>
+        value === null ? [] : [{ name: name.split(' / ').slice(1).join(' / ') || name, unit, value }],
+      ),
+    ];
     for (const { name, unit, value, ...bounds } of measured) {
       const { above = null, below = null } = bounds as { above?: number; below?: number };
       const line = lines.get(name) ?? { name, unit, above, below, points: [] };
@@ -98,25 +117,47 @@ function readingLines(store: Store, deviceId: number, survey: number): ReadingLi
 function historyOf(store: Store, deviceId: number, survey: number): HistoryEntry[] {
   const calendar = new Calendar(store.db);
   const entries: HistoryEntry[] = [];
-  const add = (at: number, words: string, field = '', before: unknown = null, after: unknown = null) => entries.push({ survey: at, at: calendar.momentOf(at), words, field, before, after });
-  const versions = factHistory<DeviceFacts>(store.db, 'device', deviceId).filter(({ fromSurvey }) => fromSurvey <= survey);
+  const add = (at: number, words: string, field = '', before: unknown = null, after: unknown = null) =>
+    entries.push({ survey: at, at: calendar.momentOf(at), words, field, before, after });
+  const versions = factHistory<DeviceFacts>(store.db, 'device', deviceId).filter(
+    ({ fromSurvey }) => fromSurvey <= survey,
+  );
   versions.forEach(({ content, fromSurvey }, at) => {
     const previous = versions[at - 1];
     if (!previous) return add(fromSurvey, 'first seen');
     for (const { field, before, after } of changedFields({ ...previous.content }, { ...content })) {
       if (field === 'units' || field === 'engineId') continue;
-      add(fromSurvey, field === 'serial' ? 'chassis replaced' : `${fieldWord('device', field)} changed`, field, before, after);
+      add(
+        fromSurvey,
+        field === 'serial' ? 'chassis replaced' : `${fieldWord('device', field)} changed`,
+        field,
+        before,
+        after,
+      );
     }
   });
   const started = versions[0]?.fromSurvey ?? 0;
   for (const { content, fromSurvey, untilSurvey } of factHistory<ModuleFacts>(store.db, 'module', deviceId)) {
     const what = `${content.name}${content.serial ? ` ${content.serial}` : ''}`;
-    if (fromSurvey > started && fromSurvey <= survey && !content.empty && content.class !== 'chassis' && content.serial) add(fromSurvey, `module ${what} seen`);
-    if (untilSurvey !== null && untilSurvey <= survey && content.serial && content.class !== 'chassis') add(untilSurvey, `module ${what} changed or gone`);
+    if (fromSurvey > started && fromSurvey <= survey && !content.empty && content.class !== 'chassis' && content.serial)
+      add(fromSurvey, `module ${what} seen`);
+    if (untilSurvey !== null && untilSurvey <= survey && content.serial && content.class !== 'chassis')
+      add(untilSurvey, `module ${what} changed or gone`);
   }
-  const labels = new Map(readOwnFields(store.db).flatMap(({ thing, name, label }) => (thing === 'devices' ? [[name, label] as const] : [])));
+  const labels = new Map(
+    readOwnFields(store.db).flatMap(({ thing, name, label }) => (thing === 'devices' ? [[name, label] as const] : [])),
+  );
   const latest = latestSealed(store.db);
   // what people wrote after the survey that is looked at is not of that time
-  if (survey >= latest) for (const { at, who, field, before, after } of ownHistory(store.db, 'devices', String(deviceId))) entries.push({ survey: latest, at, words: `${labels.get(field) ?? field} written by ${who}`, field, before: ownValueText(before), after: ownValueText(after) });
+  if (survey >= latest)
+    for (const { at, who, field, before, after } of ownHistory(store.db, 'devices', String(deviceId)))
+      entries.push({
+        survey: latest,
+        at,
+        words: `${labels.get(field) ?? field} written by ${who}`,
+        field,
+        before: ownValueText(before),
+        after: ownValueText(after),
+      });
   return entries.sort((x, y) => y.survey - x.survey || (x.at < y.at ? 1 : x.at > y.at ? -1 : 0));
 }

@@ -51,7 +51,11 @@ class PortSearch {
   readonly #tables;
   readonly #makerOf;
 
-  constructor(readonly store: Store, readonly survey: number, readonly calendar: Calendar) {
+  constructor(
+    readonly store: Store,
+    readonly survey: number,
+    readonly calendar: Calendar,
+  ) {
     this.#tables = tablesOf(store);
     this.#makerOf = makerLookup(store.db);
   }
@@ -84,9 +88,20 @@ class PortSearch {
       const versions = this.#tables.endpointVersions(mac, this.survey) as PlaceVersion[];
       const spans = placeSpans(versions, this.survey, this.calendar.before);
       if (spans.length === 0) return [];
-      const newest = versions.filter(({ fromSurvey }) => fromSurvey <= this.survey).at(-1)?.content as AttachmentFacts | undefined;
+      const newest = versions.filter(({ fromSurvey }) => fromSurvey <= this.survey).at(-1)?.content as
+        AttachmentFacts | undefined;
       const host = this.#hostOf(mac);
-      return [{ kind: 'endpoint' as const, id: `endpoint:${mac}`, words: host || newest?.addresses[0] || mac, mac, maker: this.#makerOf(mac), spans: this.#told(spans), evidence: newest && spans.at(-1)?.holds ? placementWords(newest, this.#nameOf, undefined) : [] }];
+      return [
+        {
+          kind: 'endpoint' as const,
+          id: `endpoint:${mac}`,
+          words: host || newest?.addresses[0] || mac,
+          mac,
+          maker: this.#makerOf(mac),
+          spans: this.#told(spans),
+          evidence: newest && spans.at(-1)?.holds ? placementWords(newest, this.#nameOf, undefined) : [],
+        },
+      ];
     });
   }
 
@@ -95,19 +110,53 @@ class PortSearch {
     const versions: (PlaceVersion & { evidence: string[] })[] = [];
     for (const { fromSurvey, untilSurvey, content } of linkHistory<LinkFacts>(this.store.db, id)) {
       const far = content.a.deviceId === id ? content.b : content.b.deviceId === id ? content.a : null;
-      if (far) versions.push({ fromSurvey, untilSurvey, content: { deviceId: far.deviceId, port: far.port, vlan: null, via: null, addresses: [] }, evidence: content.evidence.map(({ detail }) => detail) });
+      if (far)
+        versions.push({
+          fromSurvey,
+          untilSurvey,
+          content: { deviceId: far.deviceId, port: far.port, vlan: null, via: null, addresses: [] },
+          evidence: content.evidence.map(({ detail }) => detail),
+        });
     }
     const byPort = new Map<string, typeof versions>();
-    for (const version of versions) byPort.set(`${version.content.deviceId} ${version.content.port}`, [...(byPort.get(`${version.content.deviceId} ${version.content.port}`) ?? []), version]);
+    for (const version of versions)
+      byPort.set(`${version.content.deviceId} ${version.content.port}`, [
+        ...(byPort.get(`${version.content.deviceId} ${version.content.port}`) ?? []),
+        version,
+      ]);
     const spans = [...byPort.values()].flatMap((own) => placeSpans(own, this.survey, this.calendar.before));
-    if (spans.length === 0) return [{ kind: 'device', id: `device:${id}`, words: name, mac: '', maker: '', spans: [], evidence: [] }];
-    const evidence = versions.filter(({ fromSurvey, untilSurvey }) => fromSurvey <= this.survey && (untilSurvey === null || untilSurvey > this.survey)).flatMap((version) => version.evidence);
-    return [{ kind: 'device', id: `device:${id}`, words: name, mac: '', maker: '', spans: this.#told(spans), evidence: [...new Set(evidence)] }];
+    if (spans.length === 0)
+      return [{ kind: 'device', id: `device:${id}`, words: name, mac: '', maker: '', spans: [], evidence: [] }];
+    const evidence = versions
+      .filter(
+        ({ fromSurvey, untilSurvey }) =>
+          fromSurvey <= this.survey && (untilSurvey === null || untilSurvey > this.survey),
+      )
+      .flatMap((version) => version.evidence);
+    return [
+      {
+        kind: 'device',
+        id: `device:${id}`,
+        words: name,
+        mac: '',
+        maker: '',
+        spans: this.#told(spans),
+        evidence: [...new Set(evidence)],
+      },
+    ];
   }
 
   #told(spans: PlaceSpan[]): ToldSpan[] {
-    return spans.map(({ fromSurvey, lastSurvey, ...span }) => ({ ...span, device: span.deviceId === null ? '' : this.#nameOf(span.deviceId), from: this.calendar.momentOf(fromSurvey), last: this.calendar.momentOf(lastSurvey) }))
-      .sort((x, y) => Number(y.holds) - Number(x.holds) || y.last.localeCompare(x.last) || y.from.localeCompare(x.from));
+    return spans
+      .map(({ fromSurvey, lastSurvey, ...span }) => ({
+        ...span,
+        device: span.deviceId === null ? '' : this.#nameOf(span.deviceId),
+        from: this.calendar.momentOf(fromSurvey),
+        last: this.calendar.momentOf(lastSurvey),
+      }))
+      .sort(
+        (x, y) => Number(y.holds) - Number(x.holds) || y.last.localeCompare(x.last) || y.from.localeCompare(x.from),
+      );
   }
 
   #nameOf = (deviceId: number): string => {

@@ -8,7 +8,9 @@ let published: Record<string, string> | undefined;
 
 /** The published registry of 24-bit prefixes, read on first use. */
 function publishedMakers(): Record<string, string> {
-  published ??= JSON.parse(readFileSync(path.join(programFolder(), 'node_modules/oui-data/index.json'), 'utf8')) as Record<string, string>;
+  published ??= JSON.parse(
+    readFileSync(path.join(programFolder(), 'node_modules/oui-data/index.json'), 'utf8'),
+  ) as Record<string, string>;
   return published;
 }
 

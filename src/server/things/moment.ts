@@ -9,13 +9,30 @@ export interface SealedSurvey {
   startedAt: string;
   sealedAt: string;
   state: string;
-  summary: { changes?: number; addresses: { asked: number; answered: number; silent: number }; devices: Record<string, number>; seconds: number };
+  summary: {
+    changes?: number;
+    addresses: { asked: number; answered: number; silent: number };
+    devices: Record<string, number>;
+    seconds: number;
+  };
   scopeName: string;
 }
 
 export function sealedSurveys(db: Db): SealedSurvey[] {
-  return db.select().from(survey).where(isNotNull(survey.sealedAt)).orderBy(asc(survey.id)).all()
-    .map(({ id, startedAt, sealedAt, state, summary, scopeName }) => ({ id, startedAt, sealedAt: sealedAt ?? '', state, summary: summary as SealedSurvey['summary'], scopeName }));
+  return db
+    .select()
+    .from(survey)
+    .where(isNotNull(survey.sealedAt))
+    .orderBy(asc(survey.id))
+    .all()
+    .map(({ id, startedAt, sealedAt, state, summary, scopeName }) => ({
+      id,
+      startedAt,
+      sealedAt: sealedAt ?? '',
+      state,
+      summary: summary as SealedSurvey['summary'],
+      scopeName,
+    }));
 }
 
 /** When each survey was, and which one came before. */

@@ -30,8 +30,26 @@ export interface SwitchReport {
   summary: PortSummary;
   /** in a sentence each */
   spanningTree: string[];
-  attached: { port: string; device: string; devicePort: string; role: string; speedBps: number | null; confidence: string; findings: string }[];
-  machines: { port: string; alias: string; vlan: number | null; words: string; addresses: string[]; mac: string; maker: string; via: string; basis: string }[];
+  attached: {
+    port: string;
+    device: string;
+    devicePort: string;
+    role: string;
+    speedBps: number | null;
+    confidence: string;
+    findings: string;
+  }[];
+  machines: {
+    port: string;
+    alias: string;
+    vlan: number | null;
+    words: string;
+    addresses: string[];
+    mac: string;
+    maker: string;
+    via: string;
+    basis: string;
+  }[];
   /** who told of machines here, and of how many */
   sources: { by: string; told: string; count: number }[];
   /** what asking it cost, question by question, the longest first */
@@ -47,15 +65,41 @@ export function portReport(store: Store, survey: number, where: string, idleDays
   const tables = tablesOf(store);
   const at = new Calendar(store.db).momentOf(survey);
   const table = tables.table('devices', survey, null);
-  const devices = survey === 0 ? [] : table.rows(rowsThatFit(tables.select('devices', survey, table, where))).filter(({ role }) => passesThrough.has(role as Role));
+  const devices =
+    survey === 0
+      ? []
+      : table
+          .rows(rowsThatFit(tables.select('devices', survey, table, where)))
+          .filter(({ role }) => passesThrough.has(role as Role));
   const links = devices.length > 0 ? thingRows(store, 'links', survey, null) : [];
-  const roles = new Map((devices.length > 0 ? table.rows(Array.from({ length: table.size }, (_, row) => row)) : []).map((row) => [String(row.name), String(row.role)]));
+  const roles = new Map(
+    (devices.length > 0 ? table.rows(Array.from({ length: table.size }, (_, row) => row)) : []).map((row) => [
+      String(row.name),
+      String(row.role),
+    ]),
+  );
   const visits = new Map(thingRows(store, 'visits', survey, null).map((row) => [Number(row.deviceId), row]));
-  const switches = devices.slice(0, mostSwitches).map((device) => switchReport(store, survey, device, links, roles, visits.get(Number(device.id)), idleDays));
-  return { at, idleDays, total: addSummaries(switches.map(({ summary }) => summary)), left: devices.length - switches.length, switches };
+  const switches = devices
+    .slice(0, mostSwitches)
+    .map((device) => switchReport(store, survey, device, links, roles, visits.get(Number(device.id)), idleDays));
+  return {
+    at,
+    idleDays,
+    total: addSummaries(switches.map(({ summary }) => summary)),
+    left: devices.length - switches.length,
+    switches,
+  };
 }
 
-function switchReport(store: Store, survey: number, device: MarkedRow, links: MarkedRow[], roles: ReadonlyMap<string, string>, visit: MarkedRow | undefined, idleDays: number): SwitchReport {
+function switchReport(
+  store: Store,
+  survey: number,
+  device: MarkedRow,
+  links: MarkedRow[],
+  roles: ReadonlyMap<string, string>,
+  visit: MarkedRow | undefined,
+  idleDays: number,
+): SwitchReport {
   const tables = tablesOf(store);
   const id = Number(device.id);
   const name = String(device.name);
@@ -65,19 +109,58 @@ function switchReport(store: Store, survey: number, device: MarkedRow, links: Ma
   const order = new Map(ports.map((port, place) => [String(port.name), place]));
   const phases = (visit?.phases ?? {}) as Record<string, number>;
   return {
-    id: String(device.id), name, site: String(device.site), model: [device.vendor, device.model].filter(Boolean).join(' '), release: String(device.release), address: String(device.address), location: String(device.location), state: String(device.state),
+    id: String(device.id),
+    name,
+    site: String(device.site),
+    model: [device.vendor, device.model].filter(Boolean).join(' '),
+    release: String(device.release),
+    address: String(device.address),
+    location: String(device.location),
+    state: String(device.state),
     summary: summarisePorts(ports as unknown as CountedPort[], idleDays * 86_400),
     spanningTree: spanningTreeOf(ports),
-    attached: links.flatMap((link) => {
-      const here = link.from === name ? { port: link.fromPort, device: link.to, devicePort: link.toPort } : link.to === name ? { port: link.toPort, device: link.from, devicePort: link.fromPort } : null;
-      const role = roles.get(String(here?.device)) ?? '';
-      return here && passesThrough.has(role as Role) ? [{ port: String(here.port), device: String(here.device), devicePort: String(here.devicePort), role, speedBps: link.speedBps as number | null, confidence: String(link.confidence), findings: String(link.issueWords) }] : [];
-    }).sort((x, y) => (order.get(x.port) ?? 0) - (order.get(y.port) ?? 0)),
-    machines: machines.map((row) => ({
-      port: String(row.port), alias: aliases.get(String(row.port)) ?? '', vlan: row.vlan as number | null, words: String(row.host), addresses: row.addresses as string[], mac: String(row.mac), maker: String(row.maker), via: String(row.via), basis: String(row.basis),
-    })).sort((x, y) => (order.get(x.port) ?? 0) - (order.get(y.port) ?? 0) || x.mac.localeCompare(y.mac)),
+    attached: links
+      .flatMap((link) => {
+        const here =
+          link.from === name
+            ? { port: link.fromPort, device: link.to, devicePort: link.toPort }
+            : link.to === name
+              ? { port: link.toPort, device: link.from, devicePort: link.fromPort }
+              : null;
+        const role = roles.get(String(here?.device)) ?? '';
+        return here && passesThrough.has(role as Role)
+          ? [
+              {
+                port: String(here.port),
+                device: String(here.device),
+                devicePort: String(here.devicePort),
+                role,
+                speedBps: link.speedBps as number | null,
+                confidence: String(link.confidence),
+                findings: String(link.issueWords),
+              },
+            ]
+          : [];
+      })
+      .sort((x, y) => (order.get(x.port) ?? 0) - (order.get(y.port) ?? 0)),
+    machines: machines
+      .map((row) => ({
+        port: String(row.port),
+        alias: aliases.get(String(row.port)) ?? '',
+        vlan: row.vlan as number | null,
+        words: String(row.host),
+        addresses: row.addresses as string[],
+        mac: String(row.mac),
+        maker: String(row.maker),
+        via: String(row.via),
+        basis: String(row.basis),
+      }))
+      .sort((x, y) => (order.get(x.port) ?? 0) - (order.get(y.port) ?? 0) || x.mac.localeCompare(y.mac)),
     sources: sourcesOf(name, machines),
-    questions: Object.entries(phases).filter(([part, seconds]) => seconds >= leastSeconds && part !== 'collect').map(([part, seconds]) => ({ part, seconds })).sort((x, y) => y.seconds - x.seconds),
+    questions: Object.entries(phases)
+      .filter(([part, seconds]) => seconds >= leastSeconds && part !== 'collect')
+      .map(([part, seconds]) => ({ part, seconds }))
+      .sort((x, y) => y.seconds - x.seconds),
     seconds: visit === undefined ? null : Number(visit.seconds),
   };
 }
@@ -86,13 +169,17 @@ type Stp = { state: string; role: string; designatedBridge: string | null } | nu
 
 /** What spanning tree says of a switch: which way its root lies, and what is blocked. */
 function spanningTreeOf(ports: MarkedRow[]): string[] {
-  const told = ports.flatMap((port) => (port.stp ? [{ name: String(port.name), stp: port.stp as NonNullable<Stp> }] : []));
+  const told = ports.flatMap((port) =>
+    port.stp ? [{ name: String(port.name), stp: port.stp as NonNullable<Stp> }] : [],
+  );
   if (told.length === 0) return ['It tells nothing of spanning tree.'];
   const of = (role: string) => told.filter(({ stp }) => stp.role === role).map(({ name }) => name);
   const blocked = told.filter(({ stp }) => stp.state === 'blocking').map(({ name }) => name);
   const root = of('root');
   return [
-    root.length > 0 ? `The root lies behind port ${root.join(', ')}.` : 'No port of it leads to a root: it holds itself for the root.',
+    root.length > 0
+      ? `The root lies behind port ${root.join(', ')}.`
+      : 'No port of it leads to a root: it holds itself for the root.',
     blocked.length > 0 ? `Blocked: port ${blocked.join(', ')}.` : 'No port is blocked.',
     `${of('designated').length} ports are designated.`,
   ];
@@ -106,7 +193,13 @@ function sourcesOf(name: string, machines: MarkedRow[]): SwitchReport['sources']
     if (known) known.count++;
     else told.set(`${by}\n${what}`, { by, told: what, count: 1 });
   };
-  const basisTold: Record<string, string> = { heard: 'places, from its forwarding table', reported: 'places, from neighbour reports', remaining: 'places, as the only port left', segment: 'places behind something nobody asked', remembered: 'places, from an earlier survey' };
+  const basisTold: Record<string, string> = {
+    heard: 'places, from its forwarding table',
+    reported: 'places, from neighbour reports',
+    remaining: 'places, as the only port left',
+    segment: 'places behind something nobody asked',
+    remembered: 'places, from an earlier survey',
+  };
   for (const { basis } of machines) add(name, basisTold[String(basis)] ?? 'places');
   for (const { toldBy } of machines) for (const by of toldBy as string[]) add(by, 'addresses, from its address table');
   return [...told.values()].sort((x, y) => y.count - x.count || x.by.localeCompare(y.by));

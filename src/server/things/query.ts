@@ -55,21 +55,37 @@ export function rowsOfDevice(store: Store, name: ThingName, survey: number, devi
 }
 
 /** One row of a thing by its id. */
-export function thingRow(store: Store, name: ThingName, survey: number, against: number | null, id: string): ThingRow | undefined {
+export function thingRow(
+  store: Store,
+  name: ThingName,
+  survey: number,
+  against: number | null,
+  id: string,
+): ThingRow | undefined {
   const deviceId = Number(/^(\d+):/.exec(id)?.[1]);
   // of ports and the like only those of the device are looked at
-  if (name === 'ports' || name === 'modules') return rowsOfDevice(store, name, survey, deviceId).find((row) => row.id === id);
+  if (name === 'ports' || name === 'modules')
+    return rowsOfDevice(store, name, survey, deviceId).find((row) => row.id === id);
   const table = tablesOf(store).table(name, survey, name === 'changes' ? against : null);
   const at = table.rowOf(id);
   return at < 0 ? undefined : table.rows([at])[0];
 }
 
 /** The rows that a filter holds, in the order that is wanted. @throws FilterError, SortError */
-export function findRows(store: Store, name: ThingName, { survey, against, where, sort, first }: RowsWanted): { table: ThingTable; found: Uint32Array } {
+export function findRows(
+  store: Store,
+  name: ThingName,
+  { survey, against, where, sort, first }: RowsWanted,
+): { table: ThingTable; found: Uint32Array } {
   const table = tablesOf(store).table(name, survey, against);
   const marked = against !== null && name !== 'changes' && name !== 'visits';
   const fits = tablesOf(store).select(name, survey, table, where, {
-    table: marked ? table : { size: table.size, column: (field) => (field === 'change' ? constantColumn(null, table.size) : table.column(field)) },
+    table: marked
+      ? table
+      : {
+          size: table.size,
+          column: (field) => (field === 'change' ? constantColumn(null, table.size) : table.column(field)),
+        },
     fields: [{ name: 'change', kind: 'text' as const }],
   });
   const found = orderRows(rowsThatFit(fits), orderOf(table, tablesOf(store).fields(name), sort));
@@ -113,15 +129,26 @@ function groupsOf(found: Uint32Array, table: ColumnSource, fields: ThingField[],
     return field;
   });
   try {
-    return groupRows(found, table, by, fields.filter(({ addsUp }) => addsUp));
+    return groupRows(
+      found,
+      table,
+      by,
+      fields.filter(({ addsUp }) => addsUp),
+    );
   } catch (error) {
-    if (error instanceof TooManyGroupsError) throw new GroupError(`${names.join(' › ')} makes ${error.message}: group by what several rows have in common`);
+    if (error instanceof TooManyGroupsError)
+      throw new GroupError(`${names.join(' › ')} makes ${error.message}: group by what several rows have in common`);
     throw error;
   }
 }
 
 /** How many rows have each value of a field, most first. Gone rows do not count. */
-function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], marked: boolean): Record<string, { value: string; count: number }[]> {
+function sharesOf(
+  found: Uint32Array,
+  table: ColumnSource,
+  fields: string[],
+  marked: boolean,
+): Record<string, { value: string; count: number }[]> {
   const marks = marked ? table.column('change') : null;
   const gone = marks?.dictionary.find('gone');
   const counted = marks ? found.filter((row) => marks.codes[row] !== gone) : found;
@@ -139,7 +166,12 @@ function sharesOf(found: Uint32Array, table: ColumnSource, fields: string[], mar
           shares.set(text, (shares.get(text) ?? 0) + count);
         }
       });
-      return [field, [...shares].map(([value, count]) => ({ value, count })).sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1))];
+      return [
+        field,
+        [...shares]
+          .map(([value, count]) => ({ value, count }))
+          .sort((x, y) => y.count - x.count || (x.value < y.value ? -1 : 1)),
+      ];
     }),
   );
 }
@@ -149,7 +181,17 @@ function cutShares(all: NonNullable<ThingAnswer['shares']>): Pick<ThingAnswer, '
   const cut = Object.entries(all).filter(([, shares]) => shares.length > mostShares);
   return {
     shares: Object.fromEntries(Object.entries(all).map(([field, shares]) => [field, shares.slice(0, mostShares)])),
-    ...(cut.length > 0 && { sharesCut: Object.fromEntries(cut.map(([field, shares]) => [field, { values: shares.length - mostShares, rows: shares.slice(mostShares).reduce((sum, { count }) => sum + count, 0) }])) }),
+    ...(cut.length > 0 && {
+      sharesCut: Object.fromEntries(
+        cut.map(([field, shares]) => [
+          field,
+          {
+            values: shares.length - mostShares,
+            rows: shares.slice(mostShares).reduce((sum, { count }) => sum + count, 0),
+          },
+        ]),
+      ),
+    }),
   };
 }
 

@@ -30,53 +30,120 @@ import { wlans } from './wirelessRows';
 
 /** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows, contracts are no answers of devices: they have tables of their own. */
 /** What a device may give over Ethernet, gives, and how far the fullest of its groups is used. */
-function powerOf(groups: PowerGroup[] = []): { powerBudgetWatts: number | null; powerDrawnWatts: number | null; powerUsedPercent: number | null } {
+function powerOf(groups: PowerGroup[] = []): {
+  powerBudgetWatts: number | null;
+  powerDrawnWatts: number | null;
+  powerUsedPercent: number | null;
+} {
   if (groups.length === 0) return { powerBudgetWatts: null, powerDrawnWatts: null, powerUsedPercent: null };
   const sum = (field: 'budgetWatts' | 'drawnWatts') => groups.reduce((total, group) => total + group[field], 0);
-  return { powerBudgetWatts: sum('budgetWatts'), powerDrawnWatts: sum('drawnWatts'), powerUsedPercent: Math.round(Math.max(...groups.map(({ budgetWatts, drawnWatts }) => (100 * drawnWatts) / budgetWatts))) };
+  return {
+    powerBudgetWatts: sum('budgetWatts'),
+    powerDrawnWatts: sum('drawnWatts'),
+    powerUsedPercent: Math.round(
+      Math.max(...groups.map(({ budgetWatts, drawnWatts }) => (100 * drawnWatts) / budgetWatts)),
+    ),
+  };
 }
 
 export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>, Builder> = {
-  services, software, machines, faults, networks, routes, peers, wlans,
+  services,
+  software,
+  machines,
+  faults,
+  networks,
+  routes,
+  peers,
+  wlans,
 
   devices: ({ db, survey }) => {
     const calendar = new Calendar(db);
     const outcomes = latestOutcomes(db, survey);
     const volatiles = latestVolatile(db, survey);
-    const first = new Map(db.select().from(device).all().map(({ id, firstSurvey }) => [id, firstSurvey]));
+    const first = new Map(
+      db
+        .select()
+        .from(device)
+        .all()
+        .map(({ id, firstSurvey }) => [id, firstSurvey]),
+    );
     const answered = lastAnswers(db, survey);
     const ways = new Ways(db, survey);
-    return factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => {
-      const outcome = outcomes.get(deviceId);
-      const now = volatiles.get(deviceId);
-      const answers = outcome?.outcome === 'answered' || outcome?.outcome === 'partial';
-      // what answered at one address hides no silence at another
-      const missing = outcome === undefined ? [] : [...outcome.missing, ...(answers ? ways.missing(deviceId, outcome.surveyId, content.interfaces ?? []).filter((one) => !outcome.missing.some(({ part, reason }) => part === one.part && reason === one.reason)) : [])];
-      const { engineId: _engine, bridgeAddress: _bridge, signature: _signature, processors: _processors, defaultCommunities: _communities, ...shown } = content;
-      return {
-        id: String(deviceId),
-        bootImage: '', redundancyRole: '', unsavedConfiguration: '',
-        ...shown,
-        state: !answers ? 'silent' : missing.length > 0 || outcome.outcome === 'partial' ? 'partial' : 'answering',
-        uptimeSeconds: now?.uptimeSeconds ?? null,
-        flashFreeBytes: now?.flashFreeBytes ?? null,
-        ...powerOf(now?.powerGroups),
-        firstSeen: calendar.momentOf(first.get(deviceId) ?? 0),
-        lastAnswered: calendar.momentOf(answered.get(deviceId) ?? 0),
-        missing,
-        ...(content.interfaces && { interfaces: content.interfaces.map((own) => ({ ...own, lastAnswered: calendar.momentOf(ways.lastAnswer(deviceId, own)) })) }),
-        askedSeconds: outcome?.seconds ?? null,
-      };
-    }).sort((x, y) => compareNaturally(x.name, y.name));
+    return factsAsOf<DeviceFacts>(db, 'device', survey)
+      .map(({ deviceId, content }) => {
+        const outcome = outcomes.get(deviceId);
+        const now = volatiles.get(deviceId);
+        const answers = outcome?.outcome === 'answered' || outcome?.outcome === 'partial';
+        // what answered at one address hides no silence at another
+        const missing =
+          outcome === undefined
+            ? []
+            : [
+                ...outcome.missing,
+                ...(answers
+                  ? ways
+                      .missing(deviceId, outcome.surveyId, content.interfaces ?? [])
+                      .filter(
+                        (one) =>
+                          !outcome.missing.some(({ part, reason }) => part === one.part && reason === one.reason),
+                      )
+                  : []),
+              ];
+        const {
+          engineId: _engine,
+          bridgeAddress: _bridge,
+          signature: _signature,
+          processors: _processors,
+          defaultCommunities: _communities,
+          ...shown
+        } = content;
+        return {
+          id: String(deviceId),
+          bootImage: '',
+          redundancyRole: '',
+          unsavedConfiguration: '',
+          ...shown,
+          state: !answers ? 'silent' : missing.length > 0 || outcome.outcome === 'partial' ? 'partial' : 'answering',
+          uptimeSeconds: now?.uptimeSeconds ?? null,
+          flashFreeBytes: now?.flashFreeBytes ?? null,
+          ...powerOf(now?.powerGroups),
+          firstSeen: calendar.momentOf(first.get(deviceId) ?? 0),
+          lastAnswered: calendar.momentOf(answered.get(deviceId) ?? 0),
+          missing,
+          ...(content.interfaces && {
+            interfaces: content.interfaces.map((own) => ({
+              ...own,
+              lastAnswered: calendar.momentOf(ways.lastAnswer(deviceId, own)),
+            })),
+          }),
+          askedSeconds: outcome?.seconds ?? null,
+        };
+      })
+      .sort((x, y) => compareNaturally(x.name, y.name));
   },
 
   modules: ({ db, survey, devices }) => {
     const names = deviceNames(db, survey, devices);
     const facts = factsAsOf<ModuleFacts>(db, 'module', survey, devices);
-    const holds = new Map([...grouped(facts, ({ deviceId }) => String(deviceId))].map(([deviceId, own]) => [Number(deviceId), slotKinds(own.map(({ content }) => content))]));
+    const holds = new Map(
+      [...grouped(facts, ({ deviceId }) => String(deviceId))].map(([deviceId, own]) => [
+        Number(deviceId),
+        slotKinds(own.map(({ content }) => content)),
+      ]),
+    );
     return facts
-      .sort((x, y) => compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') || x.content.order - y.content.order)
-      .map(({ deviceId, content }) => ({ id: `${deviceId}:${content.path}`, deviceId, device: names.get(deviceId) ?? '', holds: holds.get(deviceId)?.get(content.path) ?? '', ...content }));
+      .sort(
+        (x, y) =>
+          compareNaturally(names.get(x.deviceId) ?? '', names.get(y.deviceId) ?? '') ||
+          x.content.order - y.content.order,
+      )
+      .map(({ deviceId, content }) => ({
+        id: `${deviceId}:${content.path}`,
+        deviceId,
+        device: names.get(deviceId) ?? '',
+        holds: holds.get(deviceId)?.get(content.path) ?? '',
+        ...content,
+      }));
   },
 
   links: ({ db, survey }) =>
@@ -97,48 +164,87 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
 
   vlans: ({ db, survey }, other) => {
     const names = deviceNames(db, survey);
-    const byVlan = grouped(factsAsOf<{ vlan: number; name: string }>(db, 'vlan', survey), ({ content }) => String(content.vlan));
+    const byVlan = grouped(factsAsOf<{ vlan: number; name: string }>(db, 'vlan', survey), ({ content }) =>
+      String(content.vlan),
+    );
     // sorted once, not in every VLAN again
-    const ranks = new Map([...names].map(([id, name]) => ({ id, key: naturalKey(name) })).sort((x, y) => (x.key < y.key ? -1 : x.key > y.key ? 1 : 0)).map(({ id }, rank) => [id, rank]));
+    const ranks = new Map(
+      [...names]
+        .map(([id, name]) => ({ id, key: naturalKey(name) }))
+        .sort((x, y) => (x.key < y.key ? -1 : x.key > y.key ? 1 : 0))
+        .map(({ id }, rank) => [id, rank]),
+    );
     const rankOf = (deviceId: number) => ranks.get(deviceId) ?? -1;
     const untagged = rowsByValue(other('ports'), 'vlan');
     const tagged = rowsByValue(other('ports'), 'taggedVlans');
-    return [...byVlan.values()].map((rows) => {
-      const vlan = rows[0]?.content.vlan ?? 0;
-      const devices = rows.map(({ deviceId }) => deviceId).sort((x, y) => rankOf(x) - rankOf(y)).map((deviceId) => names.get(deviceId) ?? '');
-      return {
-        id: String(vlan), vlan, name: [...new Set(rows.map(({ content }) => content.name).filter(Boolean))].join(', '),
-        devices, deviceCount: devices.length,
-        untaggedPorts: untagged.get(vlan) ?? 0,
-        taggedPorts: tagged.get(vlan) ?? 0,
-      };
-    }).sort((x, y) => x.vlan - y.vlan);
+    return [...byVlan.values()]
+      .map((rows) => {
+        const vlan = rows[0]?.content.vlan ?? 0;
+        const devices = rows
+          .map(({ deviceId }) => deviceId)
+          .sort((x, y) => rankOf(x) - rankOf(y))
+          .map((deviceId) => names.get(deviceId) ?? '');
+        return {
+          id: String(vlan),
+          vlan,
+          name: [...new Set(rows.map(({ content }) => content.name).filter(Boolean))].join(', '),
+          devices,
+          deviceCount: devices.length,
+          untaggedPorts: untagged.get(vlan) ?? 0,
+          taggedPorts: tagged.get(vlan) ?? 0,
+        };
+      })
+      .sort((x, y) => x.vlan - y.vlan);
   },
 
   addresses: ({ db, survey, devices }) => {
     const names = deviceNames(db, survey, devices);
     return factsAsOf<AddressFacts>(db, 'address', survey, devices)
-      .map(({ deviceId, content }) => ({ key: addressKey(content.address), row: { id: `${deviceId}:${content.address}`, deviceId, device: names.get(deviceId) ?? '', ...content } }))
+      .map(({ deviceId, content }) => ({
+        key: addressKey(content.address),
+        row: { id: `${deviceId}:${content.address}`, deviceId, device: names.get(deviceId) ?? '', ...content },
+      }))
       .sort((x, y) => (x.key < y.key ? -1 : x.key > y.key ? 1 : 0))
       .map(({ row }) => row);
   },
 
   readiness: ({ db, survey, devices }) => {
     const targets = readTargets(db);
-    const members = new Map([...new Set(targets.map(({ group }) => group).filter(Boolean))].map((group) => [group, groupFilter(db, group)]));
+    const members = new Map(
+      [...new Set(targets.map(({ group }) => group).filter(Boolean))].map((group) => [group, groupFilter(db, group)]),
+    );
     const catalogue = readCatalogue(db);
     const volatiles = latestVolatile(db, survey, devices);
-    return factsAsOf<DeviceFacts>(db, 'device', survey, devices).flatMap(({ deviceId, content }) => {
-      const target = targetOf(targets, content, (group) => members.get(group)?.(deviceId, content) ?? false);
-      if (!target) return [];
-      const { verdict, reasons } = judgeReadiness({ ...content, flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null }, target.release, catalogue);
-      const telling = reasons.filter(({ kind }) => kind !== 'fits');
-      return [{
-        id: String(deviceId), deviceId, device: content.name, site: content.site, model: content.model, vendor: content.vendor, family: content.family,
-        component: 'system software', current: content.release, target: target.release, targetGroup: target.group, verdict, reasons,
-        why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
-      }];
-    }).sort((x, y) => compareNaturally(x.device, y.device));
+    return factsAsOf<DeviceFacts>(db, 'device', survey, devices)
+      .flatMap(({ deviceId, content }) => {
+        const target = targetOf(targets, content, (group) => members.get(group)?.(deviceId, content) ?? false);
+        if (!target) return [];
+        const { verdict, reasons } = judgeReadiness(
+          { ...content, flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null },
+          target.release,
+          catalogue,
+        );
+        const telling = reasons.filter(({ kind }) => kind !== 'fits');
+        return [
+          {
+            id: String(deviceId),
+            deviceId,
+            device: content.name,
+            site: content.site,
+            model: content.model,
+            vendor: content.vendor,
+            family: content.family,
+            component: 'system software',
+            current: content.release,
+            target: target.release,
+            targetGroup: target.group,
+            verdict,
+            reasons,
+            why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
+          },
+        ];
+      })
+      .sort((x, y) => compareNaturally(x.device, y.device));
   },
 
   ledger: ({ db, survey, serials = () => factHistory<ModuleFacts>(db, 'module') }) => {
@@ -148,15 +254,42 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
     for (const { deviceId, content } of history) names.set(deviceId, { name: content.name, site: content.site });
     const sightings: SerialSighting[] = [];
     const seenIn = new Set<string>();
-    for (const { deviceId, content: { serial, description = '', name = '', model = '', class: partClass = '', path: place = '' }, fromSurvey, untilSurvey } of serials()) {
+    for (const {
+      deviceId,
+      content: { serial, description = '', name = '', model = '', class: partClass = '', path: place = '' },
+      fromSurvey,
+      untilSurvey,
+    } of serials()) {
       if (!serial) continue;
       seenIn.add(`${deviceId} ${serial}`);
       const owner = names.get(deviceId);
-      sightings.push({ serial, what: description || name, model, class: partClass, device: owner?.name ?? '', deviceId, place, site: owner?.site ?? '', fromSurvey, untilSurvey });
+      sightings.push({
+        serial,
+        what: description || name,
+        model,
+        class: partClass,
+        device: owner?.name ?? '',
+        deviceId,
+        place,
+        site: owner?.site ?? '',
+        fromSurvey,
+        untilSurvey,
+      });
     }
     for (const { deviceId, content, fromSurvey, untilSurvey } of history) {
       if (!content.serial || seenIn.has(`${deviceId} ${content.serial}`)) continue;
-      sightings.push({ serial: content.serial, what: content.model || 'device', model: content.model, class: 'chassis', device: content.name, deviceId, place: content.name, site: content.site, fromSurvey, untilSurvey });
+      sightings.push({
+        serial: content.serial,
+        what: content.model || 'device',
+        model: content.model,
+        class: 'chassis',
+        device: content.name,
+        deviceId,
+        place: content.name,
+        site: content.site,
+        fromSurvey,
+        untilSurvey,
+      });
     }
     return ledgerOf(sightings, survey, calendar.momentOf, calendar.before)
       .map((row) => ({ key: naturalKey(row.serial), row }))
@@ -170,15 +303,40 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
     if (from === 0 || from >= survey) return [];
     // what came and went again in between is told too
     const steps = calendar.between(from, survey);
-    return steps.flatMap((step, at) => changesBetween(db, steps[at - 1] ?? from, step)).sort((x, y) => y.survey - x.survey).map(({ thingId, ...change }) => ({ id: [change.survey, change.thing, change.field || change.kind, thingId].join(' '), ...change, at: calendar.momentOf(change.survey), day: calendar.momentOf(change.survey).slice(0, 10), before: changeValue(change.thing, change.field, change.before), after: changeValue(change.thing, change.field, change.after) }));
+    return steps
+      .flatMap((step, at) => changesBetween(db, steps[at - 1] ?? from, step))
+      .sort((x, y) => y.survey - x.survey)
+      .map(({ thingId, ...change }) => ({
+        id: [change.survey, change.thing, change.field || change.kind, thingId].join(' '),
+        ...change,
+        at: calendar.momentOf(change.survey),
+        day: calendar.momentOf(change.survey).slice(0, 10),
+        before: changeValue(change.thing, change.field, change.before),
+        after: changeValue(change.thing, change.field, change.after),
+      }));
   },
 
   visits: ({ db, survey }) => {
     const names = deviceNames(db, survey);
-    return db.select().from(visit).where(eq(visit.surveyId, survey)).all()
+    return db
+      .select()
+      .from(visit)
+      .where(eq(visit.surveyId, survey))
+      .all()
       .map(({ address, outcome, deviceId, credential, reason, remedy, seconds, phases, missing, path }) => ({
-        id: address, survey, address, outcome: outcome ?? 'not asked', device: deviceId === null ? '' : (names.get(deviceId) ?? ''), deviceId,
-        credential: credential ?? '', reason: reason ?? '', remedy: remedy ?? '', seconds: (seconds ?? 0) / 1000, phases: phases ?? {}, missing: missing ?? [], path: path ?? '',
+        id: address,
+        survey,
+        address,
+        outcome: outcome ?? 'not asked',
+        device: deviceId === null ? '' : (names.get(deviceId) ?? ''),
+        deviceId,
+        credential: credential ?? '',
+        reason: reason ?? '',
+        remedy: remedy ?? '',
+        seconds: (seconds ?? 0) / 1000,
+        phases: phases ?? {},
+        missing: missing ?? [],
+        path: path ?? '',
       }))
       .sort((x, y) => compareAddresses(x.address, y.address));
   },
@@ -212,7 +370,8 @@ function rowsByValue(table: ColumnSource, field: string): Map<unknown, number> {
   const counts = new Map<unknown, number>();
   countValues(column, everyRow(table.size)).forEach((count, code) => {
     const value = dictionary.values[code];
-    for (const one of Array.isArray(value) ? (value as unknown[]) : [value]) counts.set(one, (counts.get(one) ?? 0) + count);
+    for (const one of Array.isArray(value) ? (value as unknown[]) : [value])
+      counts.set(one, (counts.get(one) ?? 0) + count);
   });
   return counts;
 }

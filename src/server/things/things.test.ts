@@ -25,12 +25,29 @@ beforeAll(async () => {
 });
 afterAll(() => sample.close());
 
-const query = (more: Partial<ThingQuery> = {}): ThingQuery => ({ survey: 3, against: null, where: '', sort: [], page: 1, size: 1000, ...more });
-const ask = (thing: Parameters<typeof queryThing>[1], more: Partial<ThingQuery> = {}) => queryThing(sample.store, thing, query(more));
+const query = (more: Partial<ThingQuery> = {}): ThingQuery => ({
+  survey: 3,
+  against: null,
+  where: '',
+  sort: [],
+  page: 1,
+  size: 1000,
+  ...more,
+});
+const ask = (thing: Parameters<typeof queryThing>[1], more: Partial<ThingQuery> = {}) =>
+  queryThing(sample.store, thing, query(more));
 const names = (rows: MarkedRow[]) => rows.map(({ name }) => name);
 const idOf = (name: string) => ask('devices', { where: `name=${name}` }).rows[0]?.id ?? '';
-interface Page { rows: Record<string, unknown>[]; total: number; survey: number; against: number | null; shares?: Record<string, { value: string; count: number }[]>; counts?: object }
-const fetchThing = async (thing: string, parameters: string) => (await answerThing(sample.store, thing, new URLSearchParams(parameters))).json() as Promise<Page>;
+interface Page {
+  rows: Record<string, unknown>[];
+  total: number;
+  survey: number;
+  against: number | null;
+  shares?: Record<string, { value: string; count: number }[]>;
+  counts?: object;
+}
+const fetchThing = async (thing: string, parameters: string) =>
+  (await answerThing(sample.store, thing, new URLSearchParams(parameters))).json() as Promise<Page>;
 async function problemOf(thing: string, parameters: string): Promise<Problem> {
   try {
     await answerThing(sample.store, thing, new URLSearchParams(parameters));
@@ -53,7 +70,9 @@ describe('asking', () => {
     expect(column('address', 'address').slice(0, 3)).toEqual(['10.72.0.1', '10.72.0.2', '10.72.0.5']);
     expect(column('memoryBytes', 'memoryBytes').at(-1)).toBeNull();
     expect(column('memoryBytes', '-memoryBytes').at(-1)).toBeNull();
-    const releases = ask('devices', { where: 'vendor=Kestrane', sort: ['-release', 'name'] }).rows.map(({ release }) => release);
+    const releases = ask('devices', { where: 'vendor=Kestrane', sort: ['-release', 'name'] }).rows.map(
+      ({ release }) => release,
+    );
     expect([...new Set(releases)]).toEqual(['7.6.2', '7.4.12b', '7.4.9']);
     expect(() => ask('devices', { sort: ['colour'] })).toThrow('no field “colour”');
   });
@@ -77,7 +96,14 @@ describe('asking', () => {
         const rows = table.rows(everyRow(table.size));
         const owners = table.owners();
         rows.forEach((row, at) => {
-          for (const { name } of things[thing].fields) expect([thing, against, row.id, name, valueAt(table.column(name), at) ?? null]).toEqual([thing, against, row.id, name, row[name] ?? null]);
+          for (const { name } of things[thing].fields)
+            expect([thing, against, row.id, name, valueAt(table.column(name), at) ?? null]).toEqual([
+              thing,
+              against,
+              row.id,
+              name,
+              row[name] ?? null,
+            ]);
           if (thing !== 'devices') expect(owners[at]).toBe(row.deviceId ?? 0);
           if (against !== null) expect(String(valueAt(table.column('change'), at))).toBe(row.change ?? '');
         });
@@ -86,10 +112,24 @@ describe('asking', () => {
     }
   });
   test('what belongs to a device is the same, whether it is read alone or found in the whole', () => {
-    for (const thing of ['ports', 'modules', 'addresses', 'faults', 'services', 'software', 'peers', 'wlans', 'readiness'] as const) {
+    for (const thing of [
+      'ports',
+      'modules',
+      'addresses',
+      'faults',
+      'services',
+      'software',
+      'peers',
+      'wlans',
+      'readiness',
+    ] as const) {
       const whole = thingRows(sample.store, thing, 3, null);
       for (const { id } of thingRows(sample.store, 'devices', 3, null)) {
-        expect([thing, id, rowsOfDevice(sample.store, thing, 3, Number(id))]).toEqual([thing, id, whole.filter((row) => String(row.deviceId) === id)]);
+        expect([thing, id, rowsOfDevice(sample.store, thing, 3, Number(id))]).toEqual([
+          thing,
+          id,
+          whole.filter((row) => String(row.deviceId) === id),
+        ]);
       }
     }
   });
@@ -97,7 +137,9 @@ describe('asking', () => {
     const always = new Set(['state', 'change']);
     for (const name of thingNames) {
       const row = ask(name).rows[0];
-      if (row) for (const field of things[name].fields) expect([name, field.name, field.name in row || always.has(field.name)]).toEqual([name, field.name, true]);
+      if (row)
+        for (const field of things[name].fields)
+          expect([name, field.name, field.name in row || always.has(field.name)]).toEqual([name, field.name, true]);
     }
   });
 });
@@ -112,26 +154,58 @@ describe('another moment', () => {
   test('against an earlier one, what came, went and differs is marked with what it was', () => {
     const { rows, counts } = ask('devices', { against: 1 });
     expect(rows.filter(({ change }) => change === 'added').map(({ name }) => name)).toEqual(['tme-plat', 'tme-ring']);
-    expect(rows.find(({ name }) => name === 'rpw-plat')).toMatchObject({ change: 'replaced', before: { serial: 'KA48-90117' } });
-    expect(rows.find(({ name }) => name === 'ofy-plat')).toMatchObject({ change: 'silent', before: { state: 'answering' } });
-    expect(counts).toEqual({ added: 2, gone: 0, changed: rows.filter(({ change }) => change === 'changed').length, replaced: 1, silent: 1 });
-    expect(names(ask('devices', { against: 1, where: 'change=replaced or change=silent' }).rows)).toEqual(['ofy-plat', 'rpw-plat']);
+    expect(rows.find(({ name }) => name === 'rpw-plat')).toMatchObject({
+      change: 'replaced',
+      before: { serial: 'KA48-90117' },
+    });
+    expect(rows.find(({ name }) => name === 'ofy-plat')).toMatchObject({
+      change: 'silent',
+      before: { state: 'answering' },
+    });
+    expect(counts).toEqual({
+      added: 2,
+      gone: 0,
+      changed: rows.filter(({ change }) => change === 'changed').length,
+      replaced: 1,
+      silent: 1,
+    });
+    expect(names(ask('devices', { against: 1, where: 'change=replaced or change=silent' }).rows)).toEqual([
+      'ofy-plat',
+      'rpw-plat',
+    ]);
     expect(names(ask('devices', { against: 1, where: 'change=added' }).rows)).toEqual(['tme-plat', 'tme-ring']);
   });
   test('looking back, what came later is gone', () => {
-    expect(ask('devices', { survey: 1, against: 3 }).rows.filter(({ change }) => change === 'gone').map(({ name }) => name).sort()).toEqual(['tme-plat', 'tme-ring']);
+    expect(
+      ask('devices', { survey: 1, against: 3 })
+        .rows.filter(({ change }) => change === 'gone')
+        .map(({ name }) => name)
+        .sort(),
+    ).toEqual(['tme-plat', 'tme-ring']);
   });
   test('modules and faults: a drive that was added, supplies and a memory module that failed', () => {
     const added = ask('modules', { against: 1, where: 'change=added device=sgh-srv-02' }).rows;
     expect(added).toEqual([]);
-    expect(ask('modules', { against: 1, where: 'device=sgh-srv-02 name="Drive 3"' }).rows).toMatchObject([{ change: 'changed', serial: 'BD-72400', before: { serial: '' } }]);
-    expect(ask('faults', { against: 1, where: 'change=added' }).rows.map(({ part }) => part)).toEqual(['sgh-core-1 / Supply 2', 'sgh-edge-2 / Supply 2', 'sgh-srv-04 / DIMM 4', 'Processor load']);
+    expect(ask('modules', { against: 1, where: 'device=sgh-srv-02 name="Drive 3"' }).rows).toMatchObject([
+      { change: 'changed', serial: 'BD-72400', before: { serial: '' } },
+    ]);
+    expect(ask('faults', { against: 1, where: 'change=added' }).rows.map(({ part }) => part)).toEqual([
+      'sgh-core-1 / Supply 2',
+      'sgh-edge-2 / Supply 2',
+      'sgh-srv-04 / DIMM 4',
+      'Processor load',
+    ]);
     const { readings } = deviceDossier(sample.store, idOf('sgh-core-2'), 3) ?? { readings: [] };
-    expect(readings.find(({ name }) => name === 'Processor load')).toMatchObject({ unit: '%', above: 80, points: [{ value: 41 }, { value: 48 }, { value: 90 }] });
+    expect(readings.find(({ name }) => name === 'Processor load')).toMatchObject({
+      unit: '%',
+      above: 80,
+      points: [{ value: 41 }, { value: 48 }, { value: 90 }],
+    });
     expect(readings.find(({ name }) => name === 'Fan speed')?.points).toHaveLength(3);
   });
   test('rows of one survey against itself have no marks', () => {
-    for (const name of ['devices', 'modules', 'ports', 'links', 'endpoints'] as const) expect([name, ask(name, { against: 3 }).rows.filter(({ change }) => change).length]).toEqual([name, 0]);
+    for (const name of ['devices', 'modules', 'ports', 'links', 'endpoints'] as const)
+      expect([name, ask(name, { against: 3 }).rows.filter(({ change }) => change).length]).toEqual([name, 0]);
   });
 });
 
@@ -142,23 +216,45 @@ describe('the request', () => {
     expect(rows).toEqual([{ id: idOf('rpw-plat'), name: 'rpw-plat', serial: 'KA48-93302' }]);
   });
   test('shares count the filtered rows by value, most first', async () => {
-    const { shares, total, rows } = await fetchThing('devices', 'where=role%3Dswitch%20vendor%3DKestrane&count=site,family&size=1');
+    const { shares, total, rows } = await fetchThing(
+      'devices',
+      'where=role%3Dswitch%20vendor%3DKestrane&count=site,family&size=1',
+    );
     expect([rows.length, shares?.site?.reduce((sum, { count }) => sum + count, 0)]).toEqual([1, total]);
-    expect(shares?.family).toEqual([{ value: 'K-Access', count: 7 }, { value: 'K-Ring', count: 5 }, { value: 'K-Core', count: 2 }]);
+    expect(shares?.family).toEqual([
+      { value: 'K-Access', count: 7 },
+      { value: 'K-Ring', count: 5 },
+      { value: 'K-Core', count: 2 },
+    ]);
   });
   test.each([
-    ['size=0', 'size', 422], ['size=2000', 'size', 422], ['page=x', 'page', 422], ['sort=colour', 'sort', 422], ['columns=name,colour', 'columns', 422],
-    ['survey=99', 'survey', 422], ['against=zero', 'against', 422], ['format=pdf', 'format', 422], ['wher=x', 'wher', 422], ['where=sit%3DRPW', 'where', 422],
+    ['size=0', 'size', 422],
+    ['size=2000', 'size', 422],
+    ['page=x', 'page', 422],
+    ['sort=colour', 'sort', 422],
+    ['columns=name,colour', 'columns', 422],
+    ['survey=99', 'survey', 422],
+    ['against=zero', 'against', 422],
+    ['format=pdf', 'format', 422],
+    ['wher=x', 'wher', 422],
+    ['where=sit%3DRPW', 'where', 422],
   ])('%s is refused at %s', async (parameters, at, status) => {
     const problem = await problemOf('devices', parameters);
     expect([problem.status, problem.errors[0]?.path]).toEqual([status, at]);
   });
   test('a filter mistake tells its character and what was expected; an unknown thing is not found', async () => {
-    expect((await problemOf('devices', 'where=role%3Dswitch+sit%3DRPW')).errors[0]).toMatchObject({ at: 12, expected: expect.stringContaining('site') });
+    expect((await problemOf('devices', 'where=role%3Dswitch+sit%3DRPW')).errors[0]).toMatchObject({
+      at: 12,
+      expected: expect.stringContaining('site'),
+    });
     expect((await problemOf('cables', '')).status).toBe(404);
   });
   test('a file has all rows whatever the page, and a name that says what it is', async () => {
-    const response = await answerThing(sample.store, 'devices', new URLSearchParams('format=csv&columns=name&size=3&page=2'));
+    const response = await answerThing(
+      sample.store,
+      'devices',
+      new URLSearchParams('format=csv&columns=name&size=3&page=2'),
+    );
     expect(response.headers.get('content-disposition')).toContain('bolide-devices-survey-3.csv');
     expect((await response.text()).trim().split('\r\n')).toHaveLength(70);
   });
@@ -172,7 +268,13 @@ describe('a dossier', () => {
     expect([dossier?.modules.filter(({ empty }) => empty).length, dossier?.addresses.length]).toEqual([2, 9]);
   });
   test('tells its history newest first, in words with values, up to the moment viewed', () => {
-    const history = (survey: number) => deviceDossier(sample.store, idOf('rpw-plat'), survey)?.history.map(({ survey: at, words, before, after }) => [at, words, before, after]);
+    const history = (survey: number) =>
+      deviceDossier(sample.store, idOf('rpw-plat'), survey)?.history.map(({ survey: at, words, before, after }) => [
+        at,
+        words,
+        before,
+        after,
+      ]);
     expect(history(1)).toEqual([[1, 'first seen', null, null]]);
     expect(history(2)).toContainEqual([2, 'chassis replaced', 'KA48-90117', 'KA48-93302']);
     expect(history(3)?.[0]?.[0]).toBe(3);
@@ -183,13 +285,28 @@ describe('a dossier', () => {
     const ring = dependants('rpw-ring');
     // the line to CHD is down now; while it was up, the stops behind it hung on this one, for the other half of the ring was not asked
     expect([ring?.devices.map(({ name }) => name), ring?.spared]).toEqual([['rpw-ap-01', 'rpw-ap-02', 'rpw-plat'], 1]);
-    expect(dependants('rpw-ring', 1)?.devices.filter(({ name }) => name.endsWith('-ring')).map(({ name }) => name)).toEqual(['chd-ring', 'ofy-ring']);
+    expect(
+      dependants('rpw-ring', 1)
+        ?.devices.filter(({ name }) => name.endsWith('-ring'))
+        .map(({ name }) => name),
+    ).toEqual(['chd-ring', 'ofy-ring']);
     const point = dependants('rpw-ap-01');
     expect(point).toMatchObject({ devices: [], spared: 1 });
     const passedOn = ask('endpoints', { where: point?.endpoints.where ?? '' });
     // who is on the air is heard at the port the access point is plugged into
-    expect([point?.endpoints.total, new Set(passedOn.rows.map(({ via }) => via)), passedOn.total > 0]).toEqual([passedOn.total, new Set(['wireless']), true]);
-    const { total } = queryThing(sample.store, 'endpoints', { survey: 3, against: null, where: ring?.endpoints.where ?? '', sort: [], page: 1, size: 5 });
+    expect([point?.endpoints.total, new Set(passedOn.rows.map(({ via }) => via)), passedOn.total > 0]).toEqual([
+      passedOn.total,
+      new Set(['wireless']),
+      true,
+    ]);
+    const { total } = queryThing(sample.store, 'endpoints', {
+      survey: 3,
+      against: null,
+      where: ring?.endpoints.where ?? '',
+      sort: [],
+      page: 1,
+      size: 5,
+    });
     expect([ring?.endpoints.total, total > 0]).toEqual([total, true]);
     const [machine] = thingRows(sample.store, 'machines', 3, null);
     const onOneHost = thingRows(sample.store, 'machines', 3, null).filter(({ host }) => host === machine?.host).length;
@@ -205,13 +322,17 @@ test('modules read device by device are those of the table, in its order', () =>
   for (const survey of [1, 3]) {
     const all = thingRows(sample.store, 'modules', survey, null);
     const devices = [...new Set(all.map(({ deviceId }) => Number(deviceId)))];
-    expect(devices.flatMap((deviceId) => rowsOfDevice(sample.store, 'modules', survey, deviceId))).toEqual(all.map(({ group: _group, ...row }) => row));
+    expect(devices.flatMap((deviceId) => rowsOfDevice(sample.store, 'modules', survey, deviceId))).toEqual(
+      all.map(({ group: _group, ...row }) => row),
+    );
     expect(all.some(({ holds }) => holds === 'memory')).toBe(true);
   }
 });
 
 test('an access point says the switch port it hangs on, which a bare word does not look for', () => {
-  expect(ask('devices', { where: 'pluggedInto="rpw-plat 20"' }).rows.map(({ name, pluggedInto }) => [name, pluggedInto])).toEqual([['rpw-ap-01', 'rpw-plat 20']]);
+  expect(
+    ask('devices', { where: 'pluggedInto="rpw-plat 20"' }).rows.map(({ name, pluggedInto }) => [name, pluggedInto]),
+  ).toEqual([['rpw-ap-01', 'rpw-plat 20']]);
   expect(names(ask('devices', { where: 'rpw-plat' }).rows)).toEqual(['rpw-plat']);
 });
 
@@ -230,10 +351,16 @@ describe('readiness', () => {
     expect([ask('readiness').total, ask('readiness', { against: 1 }).total]).toEqual([0, 0]);
     setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
     const verdicts = Object.fromEntries(ask('readiness').rows.map(({ device, verdict }) => [device, verdict]));
-    expect(verdicts).toMatchObject({ 'ofy-plat': 'blocked', 'rpw-plat': 'already there', 'chd-plat': expect.stringMatching(/^ready after/) });
+    expect(verdicts).toMatchObject({
+      'ofy-plat': 'blocked',
+      'rpw-plat': 'already there',
+      'chd-plat': expect.stringMatching(/^ready after/),
+    });
     // also where it is held against another survey
     expect(ask('readiness', { against: 1 }).total).toBeGreaterThanOrEqual(Object.keys(verdicts).length);
-    expect(ask('readiness', { where: 'device=ofy-plat' }).rows[0]?.why).toContain('memory is 256 MB, 7.4.12b needs 384 MB');
+    expect(ask('readiness', { where: 'device=ofy-plat' }).rows[0]?.why).toContain(
+      'memory is 256 MB, 7.4.12b needs 384 MB',
+    );
   });
 });
 
@@ -241,17 +368,31 @@ describe('today', () => {
   test('what needs a person is told in words, each with a remedy and the place of its proof', () => {
     const { attention, numbers } = today(sample.store, 3, null);
     expect(numbers).toMatchObject({ devices: 69, answering: 68, partial: 1, newDevices: 2, silent: 1 });
-    expect(attention.map(({ words }) => words)).toEqual(expect.arrayContaining(['ofy-plat does not answer, last on 10.72.6.2', 'duplex differs: lqy-plat U1 has full, lqy-ring 3 has half', 'sgh-acc-2 does not hear sgh-core-2 on U2']));
-    for (const { remedy, href } of attention) expect([remedy.endsWith('.'), /^\/(estate|survey|map|firmware)\?/.test(href)]).toEqual([true, true]);
+    expect(attention.map(({ words }) => words)).toEqual(
+      expect.arrayContaining([
+        'ofy-plat does not answer, last on 10.72.6.2',
+        'duplex differs: lqy-plat U1 has full, lqy-ring 3 has half',
+        'sgh-acc-2 does not hear sgh-core-2 on U2',
+      ]),
+    );
+    for (const { remedy, href } of attention)
+      expect([remedy.endsWith('.'), /^\/(estate|survey|map|firmware)\?/.test(href)]).toEqual([true, true]);
   });
   test('compares with the survey before, or with the one that is asked for', () => {
-    const replaced = (survey: number, against: number | null) => today(sample.store, survey, against).changes.filter(({ kind }) => kind === 'replaced').map(({ before, after }) => `${before} → ${after}`);
+    const replaced = (survey: number, against: number | null) =>
+      today(sample.store, survey, against)
+        .changes.filter(({ kind }) => kind === 'replaced')
+        .map(({ before, after }) => `${before} → ${after}`);
     expect(replaced(2, null)).toContain('KA48-90117 → KA48-93302');
     expect(replaced(3, 1)).toContain('KA48-90117 → KA48-93302');
     expect(replaced(3, null)).not.toContain('KA48-90117 → KA48-93302');
   });
   test('before any survey there is nothing, and no error', () => {
-    expect(today(sample.store, 0, null)).toMatchObject({ numbers: { devices: 0, answering: 0, silent: 0 }, attention: [], changes: [] });
+    expect(today(sample.store, 0, null)).toMatchObject({
+      numbers: { devices: 0, answering: 0, silent: 0 },
+      attention: [],
+      changes: [],
+    });
   });
 });
 
@@ -266,26 +407,49 @@ test('rows of a sealed survey are made once', () => {
 });
 
 describe('finding anything', () => {
-  const found = (text: string, survey = 3) => findAnything(sample.store, survey, text, 8).map(({ thing, row, rank }) => `${thing} ${String(row.name ?? row.host ?? row.id)} ${rank}`);
-  const guest = () => ask('endpoints', { where: 'via=direct -host=""' }).rows.find(({ ownDevice }) => ownDevice === null);
+  const found = (text: string, survey = 3) =>
+    findAnything(sample.store, survey, text, 8).map(
+      ({ thing, row, rank }) => `${thing} ${String(row.name ?? row.host ?? row.id)} ${rank}`,
+    );
+  const guest = () =>
+    ask('endpoints', { where: 'via=direct -host=""' }).rows.find(({ ownDevice }) => ownDevice === null);
   test('a name, whole, begun, anywhere in it, and with letters wrong', () => {
     expect(found('sgh-core-1')[0]).toBe('devices sgh-core-1 0');
     expect(found('core').slice(0, 2)).toEqual(['devices sgh-core-1 2', 'devices sgh-core-2 2']);
-    expect([found('sgh-croe-1')[0], found('rpwplat')[0], found('rpw-palt')[0]]).toEqual(['devices sgh-core-1 4', 'devices rpw-plat 4', 'devices rpw-plat 4']);
+    expect([found('sgh-croe-1')[0], found('rpwplat')[0], found('rpw-palt')[0]]).toEqual([
+      'devices sgh-core-1 4',
+      'devices rpw-plat 4',
+      'devices rpw-plat 4',
+    ]);
   });
   test('an address, a serial, a VLAN by number and by name', () => {
     const serial = ask('devices', { where: 'name=sgh-core-1' }).rows[0]?.serial;
-    expect([found('10.72.4.251')[0], found(String(serial).toLowerCase())[0]]).toEqual(['devices sgh-core-1 0', 'devices sgh-core-1 0']);
+    expect([found('10.72.4.251')[0], found(String(serial).toLowerCase())[0]]).toEqual([
+      'devices sgh-core-1 0',
+      'devices sgh-core-1 0',
+    ]);
     const named = ask('vlans').rows.find((row) => row.name);
     const [vlan, name] = [named?.vlan, named?.name];
-    expect([found(`vlan ${String(vlan)}`)[0], found(String(name))[0]]).toEqual([`vlans ${String(name)} 0`, `vlans ${String(name)} 0`]);
+    expect([found(`vlan ${String(vlan)}`)[0], found(String(name))[0]]).toEqual([
+      `vlans ${String(name)} 0`,
+      `vlans ${String(name)} 0`,
+    ]);
     expect(found('10.72.4.252')).not.toContain('devices sgh-core-1 4');
   });
   test('a MAC in any notation, whole or begun', () => {
     const mac = String(guest()?.mac);
     const digits = mac.replaceAll(':', '');
-    for (const written of [mac, mac.toUpperCase().replaceAll(':', '-'), `${digits.slice(0, 4)}.${digits.slice(4, 8)}.${digits.slice(8)}`, digits, mac.slice(0, 14)]) {
-      expect([written, findAnything(sample.store, 3, written, 20).map(({ row }) => row.mac)]).toEqual([written, expect.arrayContaining([mac])]);
+    for (const written of [
+      mac,
+      mac.toUpperCase().replaceAll(':', '-'),
+      `${digits.slice(0, 4)}.${digits.slice(4, 8)}.${digits.slice(8)}`,
+      digits,
+      mac.slice(0, 14),
+    ]) {
+      expect([written, findAnything(sample.store, 3, written, 20).map(({ row }) => row.mac)]).toEqual([
+        written,
+        expect.arrayContaining([mac]),
+      ]);
     }
   });
   test('only what the survey looked at knew, and nothing before any', () => {

@@ -21,6 +21,11 @@ export function watchedNow(store: Store, survey: number, against: number | null,
   return watches.map((one) => {
     const now = thingRow(store, one.thing, survey, null, one.rowId) ?? null;
     const then = before === 0 ? null : (thingRow(store, one.thing, before, null, one.rowId) ?? null);
-    return { ...one, words: now ? watchedName(one.thing, now) : one.name, changes: before === 0 ? [] : watchedChanges(one.thing, then, now), there: now !== null };
+    return {
+      ...one,
+      words: now ? watchedName(one.thing, now) : one.name,
+      changes: before === 0 ? [] : watchedChanges(one.thing, then, now),
+      there: now !== null,
+    };
   });
 }

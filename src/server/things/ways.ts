@@ -19,11 +19,22 @@ export class Ways {
   readonly #toldEver;
 
   /** @param survey the newest that counts */
-  constructor({ $client }: Db, readonly survey: number) {
-    this.#visits = $client.prepare<[number, number], WayVisit>("select address, outcome, reason, missing from visit where device_id = ? and survey_id = ? and state = 'done' and outcome is not null");
-    this.#answered = $client.prepare<[number, number, string], { surveyId: number | null }>("select max(survey_id) as surveyId from visit where device_id = ? and survey_id <= ? and address = ? and outcome in ('answered', 'partial')");
-    this.#told = $client.prepare<[number, number], { surveyId: number | null }>('select max(survey_id) as surveyId from told where device_id = ? and survey_id <= ?');
-    this.#reported = $client.prepare<[number, string], { surveyId: number }>('select survey_id as surveyId from interface_report where device_id = ? and interface = ?');
+  constructor(
+    { $client }: Db,
+    readonly survey: number,
+  ) {
+    this.#visits = $client.prepare<[number, number], WayVisit>(
+      "select address, outcome, reason, missing from visit where device_id = ? and survey_id = ? and state = 'done' and outcome is not null",
+    );
+    this.#answered = $client.prepare<[number, number, string], { surveyId: number | null }>(
+      "select max(survey_id) as surveyId from visit where device_id = ? and survey_id <= ? and address = ? and outcome in ('answered', 'partial')",
+    );
+    this.#told = $client.prepare<[number, number], { surveyId: number | null }>(
+      'select max(survey_id) as surveyId from told where device_id = ? and survey_id <= ?',
+    );
+    this.#reported = $client.prepare<[number, string], { surveyId: number }>(
+      'select survey_id as surveyId from interface_report where device_id = ? and interface = ?',
+    );
     this.#toldEver = $client.prepare<[number], object>('select 1 from told where device_id = ? limit 1');
   }
 
@@ -43,8 +54,14 @@ export class Ways {
       if (outcome === 'answered') return [];
       const own = ownWays(ways, this.#toldEver.get(deviceId) !== undefined).filter((way) => way.address === address);
       if (own.length === 0) return [];
-      if (outcome === 'partial') return (JSON.parse(missing ?? '[]') as { part: string; reason: string }[] | null) ?? [];
-      return [{ part: `${own.map(({ kind }) => interfaceNames[kind]).join(' and ')} at ${address}`, reason: outcome === 'silent' || reason === null ? 'does not answer' : unpackWords(reason) }];
+      if (outcome === 'partial')
+        return (JSON.parse(missing ?? '[]') as { part: string; reason: string }[] | null) ?? [];
+      return [
+        {
+          part: `${own.map(({ kind }) => interfaceNames[kind]).join(' and ')} at ${address}`,
+          reason: outcome === 'silent' || reason === null ? 'does not answer' : unpackWords(reason),
+        },
+      ];
     });
   }
 }

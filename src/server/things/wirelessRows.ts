@@ -9,6 +9,12 @@ export const wlans: Builder = ({ db, survey, devices }) => {
   const names = deviceNames(db, survey, devices);
   const volatiles: Map<number, VolatileFacts> = latestVolatile(db, survey, devices);
   return factsAsOf<WlanFacts>(db, 'wlan', survey, devices)
-    .map(({ deviceId, key, content }) => ({ id: `${deviceId}:${key}`, deviceId, device: names.get(deviceId) ?? '', ...content, clients: volatiles.get(deviceId)?.wlanClients?.[content.name] ?? null }))
+    .map(({ deviceId, key, content }) => ({
+      id: `${deviceId}:${key}`,
+      deviceId,
+      device: names.get(deviceId) ?? '',
+      ...content,
+      clients: volatiles.get(deviceId)?.wlanClients?.[content.name] ?? null,
+    }))
     .sort((x, y) => compareNaturally(x.name, y.name));
 };

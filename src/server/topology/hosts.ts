@@ -14,13 +14,19 @@ export interface HostLine {
   findings: HostLadder['findings'];
 }
 
-const ladders = (store: Store, survey: number) => laddersAt(store.db, survey, () => tablesOf(store).table('endpoints', survey, null));
+const ladders = (store: Store, survey: number) =>
+  laddersAt(store.db, survey, () => tablesOf(store).table('endpoints', survey, null));
 
 /** Hosts with what is on them, and what is wrong between their machines and the network. */
 export function hostList(store: Store, survey: number): HostLine[] {
   if (survey === 0) return [];
   return ladders(store, survey).map(({ host, hostId, machines, switches, findings }) => ({
-    host, hostId, machines: machines.length, running: machines.filter(({ state }) => state === 'running').length, uplinks: new Set(switches.flatMap(({ uplinks }) => uplinks)).size, findings,
+    host,
+    hostId,
+    machines: machines.length,
+    running: machines.filter(({ state }) => state === 'running').length,
+    uplinks: new Set(switches.flatMap(({ uplinks }) => uplinks)).size,
+    findings,
   }));
 }
 

@@ -24,30 +24,64 @@ interface Host {
  * @param endpoints as of the same survey: by them adapters are found of hosts that do not answer themselves
  * @param only hosts that are these devices; all where it is not given
  */
-export function laddersAt(db: Db, survey: number, endpoints: () => ColumnSource, only?: readonly number[]): HostLadder[] {
+export function laddersAt(
+  db: Db,
+  survey: number,
+  endpoints: () => ColumnSource,
+  only?: readonly number[],
+): HostLadder[] {
   // most devices are no hosts: of them nothing more is read
-  if (only && !factsAsOf<DeviceFacts>(db, 'device', survey, [...only]).some(({ content: { role } }) => mayBeHost.has(role))) return [];
-  const devices = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]));
-  const hosts = hostsAt(db, survey, devices).filter(({ deviceId }) => only === undefined || (deviceId !== null && only.includes(deviceId)));
+  if (
+    only &&
+    !factsAsOf<DeviceFacts>(db, 'device', survey, [...only]).some(({ content: { role } }) => mayBeHost.has(role))
+  )
+    return [];
+  const devices = new Map(
+    factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]),
+  );
+  const hosts = hostsAt(db, survey, devices).filter(
+    ({ deviceId }) => only === undefined || (deviceId !== null && only.includes(deviceId)),
+  );
   if (hosts.length === 0) return [];
   const ids = new Set(hosts.flatMap(({ deviceId }) => deviceId ?? []));
   const ownPorts = portsOf(db, survey, [...ids]);
   const plugs = plugsOf(db, survey, ids, devices);
-  const plugged = (host: Host, adapter: string) => (host.deviceId === null ? undefined : plugs.get(`${host.deviceId} ${adapter}`));
-  const missing = new Set(hosts.flatMap((host) => (host.network?.adapters ?? []).flatMap(({ name, mac }) => (mac && !plugged(host, name) ? [mac] : []))));
-  const heard = missing.size > 0 ? placesOf(endpoints(), missing) : new Map<string, { deviceId: number; port: string }>();
+  const plugged = (host: Host, adapter: string) =>
+    host.deviceId === null ? undefined : plugs.get(`${host.deviceId} ${adapter}`);
+  const missing = new Set(
+    hosts.flatMap((host) =>
+      (host.network?.adapters ?? []).flatMap(({ name, mac }) => (mac && !plugged(host, name) ? [mac] : [])),
+    ),
+  );
+  const heard =
+    missing.size > 0 ? placesOf(endpoints(), missing) : new Map<string, { deviceId: number; port: string }>();
   const far = new Set([...plugs.values(), ...heard.values()].map(({ deviceId }) => deviceId));
   const farPorts = portsOf(db, survey, [...far]);
-  const plugOf = (place: { deviceId: number; port: string; confidence?: LadderPlug['confidence'] } | undefined): LadderPlug | null => {
+  const plugOf = (
+    place: { deviceId: number; port: string; confidence?: LadderPlug['confidence'] } | undefined,
+  ): LadderPlug | null => {
     const device = place && devices.get(place.deviceId);
     if (!place || !device) return null;
-    return { deviceId: place.deviceId, device: device.name, port: place.port, confidence: place.confidence ?? 'concluded', facts: farPorts.get(place.deviceId)?.find(({ name }) => name === place.port), units: device.units.length };
+    return {
+      deviceId: place.deviceId,
+      device: device.name,
+      port: place.port,
+      confidence: place.confidence ?? 'concluded',
+      facts: farPorts.get(place.deviceId)?.find(({ name }) => name === place.port),
+      units: device.units.length,
+    };
   };
   return hosts
-    .map((host) => hostLadder({
-      host: host.name, hostId: host.deviceId, network: host.network, machines: host.machines, ports: ownPorts.get(host.deviceId ?? 0) ?? [],
-      plugOf: (adapter, mac) => plugOf(plugged(host, adapter) ?? heard.get(mac ?? '')),
-    }))
+    .map((host) =>
+      hostLadder({
+        host: host.name,
+        hostId: host.deviceId,
+        network: host.network,
+        machines: host.machines,
+        ports: ownPorts.get(host.deviceId ?? 0) ?? [],
+        plugOf: (adapter, mac) => plugOf(plugged(host, adapter) ?? heard.get(mac ?? '')),
+      }),
+    )
     .filter(({ machines, switches }) => machines.length > 0 || switches.length > 0)
     .sort((x, y) => compareNaturally(x.host, y.host));
 }
@@ -59,7 +93,11 @@ function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFact
   const of = (name: string, deviceId = byName.get(shortName(name)) ?? null) => {
     const key = shortName(name);
     let host = hosts.get(key);
-    if (!host) hosts.set(key, (host = { name: devices.get(deviceId ?? 0)?.name ?? name, deviceId, network: null, machines: [] }));
+    if (!host)
+      hosts.set(
+        key,
+        (host = { name: devices.get(deviceId ?? 0)?.name ?? name, deviceId, network: null, machines: [] }),
+      );
     return host;
   };
   for (const [id, { name, role }] of devices) if (role === 'hypervisor' || role === 'server') of(name, id);
@@ -73,33 +111,57 @@ function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFact
   return [...hosts.values()];
 }
 
-const portsOf = (db: Db, survey: number, devices: number[]): Map<number, PortFacts[]> => (devices.length === 0 ? new Map() : byDevice(factsAsOf<PortFacts>(db, 'port', survey, devices)));
+const portsOf = (db: Db, survey: number, devices: number[]): Map<number, PortFacts[]> =>
+  devices.length === 0 ? new Map() : byDevice(factsAsOf<PortFacts>(db, 'port', survey, devices));
 
 /** By host and adapter: the port of another device into which it is plugged. */
-function plugsOf(db: Db, survey: number, hosts: ReadonlySet<number>, devices: ReadonlyMap<number, DeviceFacts>): Map<string, { deviceId: number; port: string; confidence: LadderPlug['confidence'] }> {
+function plugsOf(
+  db: Db,
+  survey: number,
+  hosts: ReadonlySet<number>,
+  devices: ReadonlyMap<number, DeviceFacts>,
+): Map<string, { deviceId: number; port: string; confidence: LadderPlug['confidence'] }> {
   const found = new Map<string, { deviceId: number; port: string; confidence: LadderPlug['confidence'] }>();
   for (const { content: link } of factsAsOf<LinkFacts>(db, 'link', survey)) {
-    if (link.kind === 'l3' || link.kind === 'virtual' || link.segment || (!hosts.has(link.a.deviceId) && !hosts.has(link.b.deviceId))) continue;
+    if (
+      link.kind === 'l3' ||
+      link.kind === 'virtual' ||
+      link.segment ||
+      (!hosts.has(link.a.deviceId) && !hosts.has(link.b.deviceId))
+    )
+      continue;
     for (const { deviceId, port, far } of cabledPorts(link)) {
-      if (hosts.has(deviceId) && !hosts.has(far.deviceId) && devices.has(far.deviceId) && !found.has(`${deviceId} ${port}`)) found.set(`${deviceId} ${port}`, { deviceId: far.deviceId, port: far.port, confidence: link.confidence });
+      if (
+        hosts.has(deviceId) &&
+        !hosts.has(far.deviceId) &&
+        devices.has(far.deviceId) &&
+        !found.has(`${deviceId} ${port}`)
+      )
+        found.set(`${deviceId} ${port}`, { deviceId: far.deviceId, port: far.port, confidence: link.confidence });
     }
   }
   return found;
 }
 
 /** Where some MACs hang. */
-function placesOf(endpoints: ColumnSource, wanted: ReadonlySet<string>): Map<string, { deviceId: number; port: string }> {
+function placesOf(
+  endpoints: ColumnSource,
+  wanted: ReadonlySet<string>,
+): Map<string, { deviceId: number; port: string }> {
   const [macs, owners, ports] = [endpoints.column('mac'), endpoints.column('deviceId'), endpoints.column('port')];
   const found = new Map<string, { deviceId: number; port: string }>();
-  const codes = new Map([...wanted].flatMap((mac) => {
-    const code = macs.dictionary.find(macOfNumber(macNumber(mac) ?? 0));
-    return code === undefined || code < 0 ? [] : [[code, mac]];
-  }));
+  const codes = new Map(
+    [...wanted].flatMap((mac) => {
+      const code = macs.dictionary.find(macOfNumber(macNumber(mac) ?? 0));
+      return code === undefined || code < 0 ? [] : [[code, mac]];
+    }),
+  );
   if (codes.size === 0) return found;
   for (let row = 0; row < endpoints.size; row++) {
     const mac = codes.get(macs.codes[row] ?? -1);
     const owner = mac === undefined ? null : valueAt(owners, row);
-    if (mac !== undefined && typeof owner === 'number' && owner > 0) found.set(mac, { deviceId: owner, port: String(valueAt(ports, row) ?? '') });
+    if (mac !== undefined && typeof owner === 'number' && owner > 0)
+      found.set(mac, { deviceId: owner, port: String(valueAt(ports, row) ?? '') });
   }
   return found;
 }

@@ -32,15 +32,33 @@ export function traceBetween(store: Store, survey: number, from: string, to: str
   const [start, end] = [find('from', from), find('to', to)];
   if (!start || !end) return { mistakes };
   const { db } = store;
-  const devices = new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]));
+  const devices = new Map(
+    factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]),
+  );
   const nameOf = (deviceId: number) => devices.get(deviceId)?.name ?? '';
   const addresses = byDevice(factsAsOf<AddressFacts>(db, 'address', survey));
-  const routes = byDevice([...factsAsOf<RouteFacts>(db, 'route', survey), ...factsAsOf<RouteFacts>(db, 'learnedRoute', survey)]);
+  const routes = byDevice([
+    ...factsAsOf<RouteFacts>(db, 'route', survey),
+    ...factsAsOf<RouteFacts>(db, 'learnedRoute', survey),
+  ]);
   const volatile = latestVolatile(db, survey);
   return trace(start, end, {
     nameOf,
-    bridged: new BridgedWays({ links: factsAsOf<LinkFacts>(db, 'link', survey).map(({ content }) => content), nameOf, roleOf: (deviceId) => devices.get(deviceId)?.role, portOf: portsReader(store, survey) }),
-    routed: new RoutedWays([...devices].map(([deviceId, { name }]) => ({ deviceId, name, addresses: addresses.get(deviceId) ?? [], routes: routes.get(deviceId) ?? [], unread: volatile.get(deviceId)?.routeCounts?.[routesNotRead] ?? 0 }))),
+    bridged: new BridgedWays({
+      links: factsAsOf<LinkFacts>(db, 'link', survey).map(({ content }) => content),
+      nameOf,
+      roleOf: (deviceId) => devices.get(deviceId)?.role,
+      portOf: portsReader(store, survey),
+    }),
+    routed: new RoutedWays(
+      [...devices].map(([deviceId, { name }]) => ({
+        deviceId,
+        name,
+        addresses: addresses.get(deviceId) ?? [],
+        routes: routes.get(deviceId) ?? [],
+        unread: volatile.get(deviceId)?.routeCounts?.[routesNotRead] ?? 0,
+      })),
+    ),
     vlanOf: (network) => vlanOf(store, survey, network),
     listedAt: listedAt(store, survey),
   });
@@ -51,7 +69,13 @@ function portsReader({ db }: Store, survey: number): (deviceId: number, port: st
   const known = new Map<number, Map<string, PortFacts>>();
   return (deviceId, port) => {
     let own = known.get(deviceId);
-    if (!own) known.set(deviceId, (own = new Map(factsAsOf<PortFacts>(db, 'port', survey, [deviceId]).map(({ content }) => [content.name, content]))));
+    if (!own)
+      known.set(
+        deviceId,
+        (own = new Map(
+          factsAsOf<PortFacts>(db, 'port', survey, [deviceId]).map(({ content }) => [content.name, content]),
+        )),
+      );
     return own.get(port);
   };
 }
@@ -66,7 +90,13 @@ function vlanOf(store: Store, survey: number, network: string): number | null {
   for (let row = 0; row < endpoints.size; row++) {
     const code = addresses.codes[row] ?? 0;
     let there = lies.get(code);
-    if (there === undefined) lies.set(code, (there = (valueAt(addresses, row) as string[]).some((address) => address.includes(':') === network.includes(':') && prefixContains(prefix, address))));
+    if (there === undefined)
+      lies.set(
+        code,
+        (there = (valueAt(addresses, row) as string[]).some(
+          (address) => address.includes(':') === network.includes(':') && prefixContains(prefix, address),
+        )),
+      );
     const vlan = there ? valueAt(vlans, row) : null;
     if (typeof vlan === 'number') counts.set(vlan, (counts.get(vlan) ?? 0) + 1);
   }

@@ -11,14 +11,22 @@ import type { Store } from '../../store/database';
 export class EndMistake extends Error {}
 
 const bridging = new Set(['switch', 'router', 'firewall']);
-const howWords: Record<string, string> = { wireless: 'by radio, through the access point there', phone: 'behind a phone', virtual: 'a virtual machine on the host there', unmanaged: 'with others, behind something unmanaged' };
+const howWords: Record<string, string> = {
+  wireless: 'by radio, through the access point there',
+  phone: 'behind a phone',
+  virtual: 'a virtual machine on the host there',
+  unmanaged: 'with others, behind something unmanaged',
+};
 
 /** The ends of a trace, as somebody wrote them: `device:12`, `endpoint:02:…`, a MAC in any notation, an address, the name of a device or a host. */
 export class TraceEnds {
   readonly #devices: ThingTable;
   readonly #endpoints: ThingTable;
 
-  constructor(readonly store: Store, readonly survey: number) {
+  constructor(
+    readonly store: Store,
+    readonly survey: number,
+  ) {
     this.#devices = tablesOf(store).table('devices', survey, null);
     this.#endpoints = tablesOf(store).table('endpoints', survey, null);
   }
@@ -28,7 +36,8 @@ export class TraceEnds {
     const text = written.trim();
     if (text === '') throw new EndMistake('Say what it is: a name, an address or a MAC.');
     const device = /^device:(\d+)$/.exec(text)?.[1];
-    if (device !== undefined) return this.#device(device) ?? this.#unknown(text, 'no device has this number at this survey');
+    if (device !== undefined)
+      return this.#device(device) ?? this.#unknown(text, 'no device has this number at this survey');
     const mac = parseMac(text.replace(/^endpoint:/, ''));
     if (mac) return this.#endpoint(mac) ?? this.#unknown(text, 'no survey up to this one has heard of it');
     const address = addressOrNull(text);
@@ -47,10 +56,13 @@ export class TraceEnds {
     const [device] = row < 0 ? [] : this.#devices.rows([row]);
     if (!device) return null;
     const own = { words: String(device.name), address: asked ?? (String(device.address ?? '') || null) };
-    if (bridging.has(String(device.role))) return { ...own, mac: null, vlan: null, attached: { deviceId: Number(id), port: null }, how: '' };
+    if (bridging.has(String(device.role)))
+      return { ...own, mac: null, vlan: null, attached: { deviceId: Number(id), port: null }, how: '' };
     // what passes nothing on is where one of its adapters hangs
     const places = this.#ownPlaces(Number(id));
-    const place = places.find(({ addresses }) => own.address !== null && (addresses as string[]).includes(own.address)) ?? places[0];
+    const place =
+      places.find(({ addresses }) => own.address !== null && (addresses as string[]).includes(own.address)) ??
+      places[0];
     if (!place) return { ...own, mac: null, vlan: null, attached: { deviceId: Number(id), port: null }, how: '' };
     return { ...endOf(place), ...own };
   }
@@ -59,7 +71,9 @@ export class TraceEnds {
     const owners = this.#endpoints.column('ownDeviceId');
     const code = owners.dictionary.find(deviceId);
     if (code === undefined) return [];
-    return this.#endpoints.rows(everyRow(this.#endpoints.size).filter((row) => owners.codes[row] === code)).filter((row) => row.deviceId !== null);
+    return this.#endpoints
+      .rows(everyRow(this.#endpoints.size).filter((row) => owners.codes[row] === code))
+      .filter((row) => row.deviceId !== null);
   }
 
   #endpoint(mac: string, asked: string | null = null): TraceEnd | null {
@@ -88,7 +102,9 @@ export class TraceEnds {
   #named(text: string): TraceEnd | null {
     const wanted = shortName(text);
     const names = this.#devices.column('name');
-    for (let row = 0; row < this.#devices.size; row++) if (shortName(String(names.dictionary.values[names.codes[row] ?? 0])) === wanted) return this.#device(String(this.#devices.keys()[row]));
+    for (let row = 0; row < this.#devices.size; row++)
+      if (shortName(String(names.dictionary.values[names.codes[row] ?? 0])) === wanted)
+        return this.#device(String(this.#devices.keys()[row]));
     const machines = tablesOf(this.store).table('machines', this.survey, null);
     const called = machines.column('name');
     for (let row = 0; row < machines.size; row++) {
@@ -109,10 +125,20 @@ export class TraceEnds {
 }
 
 function endOf(row: Record<string, unknown>): TraceEnd {
-  const [mac, host, [address = null]] = [String(row.mac), String(row.host ?? ''), (row.addresses as string[]) as (string | undefined)[]];
+  const [mac, host, [address = null]] = [
+    String(row.mac),
+    String(row.host ?? ''),
+    row.addresses as string[] as (string | undefined)[],
+  ];
   return {
-    words: host || address || mac, mac, address, vlan: row.vlan as number | null,
-    attached: row.deviceId === null || row.deviceId === undefined || !row.port ? null : { deviceId: Number(row.deviceId), port: String(row.port) },
+    words: host || address || mac,
+    mac,
+    address,
+    vlan: row.vlan as number | null,
+    attached:
+      row.deviceId === null || row.deviceId === undefined || !row.port
+        ? null
+        : { deviceId: Number(row.deviceId), port: String(row.port) },
     how: howWords[String(row.via ?? '')] ?? '',
   };
 }

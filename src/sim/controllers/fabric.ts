@@ -4,9 +4,30 @@ import type { ControllerPlace } from './wireless';
 
 export interface FabricState {
   controller: { fabric: string; hostname: string; model: string; serial: string; software: string };
-  nodes: { node: string; function: 'leaf' | 'spine'; model: string; serial: string; software: string; management: string; reachable: boolean }[];
-  tenants: { tenant: string; contexts: string[]; domains: { domain: string; context: string; subnets: string[] }[]; groups: { group: string; domain: string }[] }[];
-  endpoints: { mac: string; addresses: string[]; tenant: string; group: string; node: string; interface: string; vlan: number }[];
+  nodes: {
+    node: string;
+    function: 'leaf' | 'spine';
+    model: string;
+    serial: string;
+    software: string;
+    management: string;
+    reachable: boolean;
+  }[];
+  tenants: {
+    tenant: string;
+    contexts: string[];
+    domains: { domain: string; context: string; subnets: string[] }[];
+    groups: { group: string; domain: string }[];
+  }[];
+  endpoints: {
+    mac: string;
+    addresses: string[];
+    tenant: string;
+    group: string;
+    node: string;
+    interface: string;
+    vlan: number;
+  }[];
   links: { from: string; fromInterface: string; to: string; toInterface: string; up: boolean }[];
 }
 
@@ -16,7 +37,10 @@ const pageSize = 4;
 export class FabricController {
   readonly service: JsonService;
 
-  constructor(readonly place: ControllerPlace, public state: FabricState) {
+  constructor(
+    readonly place: ControllerPlace,
+    public state: FabricState,
+  ) {
     this.service = new JsonService(place.address, place.port, (request) => this.#answer(request));
   }
 
@@ -36,15 +60,27 @@ export class FabricController {
     const page = (field: 'nodes' | 'tenants' | 'endpoints' | 'links') => {
       const from = Number(query.get('from') ?? 0);
       const all = this.state[field];
-      return { status: 200, body: { [field]: all.slice(from, from + pageSize), ...(from + pageSize < all.length && { nextPage: `${path}?from=${from + pageSize}` }) } };
+      return {
+        status: 200,
+        body: {
+          [field]: all.slice(from, from + pageSize),
+          ...(from + pageSize < all.length && { nextPage: `${path}?from=${from + pageSize}` }),
+        },
+      };
     };
     switch (path) {
-      case '/fabric/1/controller': return { status: 200, body: this.state.controller };
-      case '/fabric/1/nodes': return page('nodes');
-      case '/fabric/1/tenants': return page('tenants');
-      case '/fabric/1/endpoints': return page('endpoints');
-      case '/fabric/1/links': return page('links');
-      default: return { status: 404 };
+      case '/fabric/1/controller':
+        return { status: 200, body: this.state.controller };
+      case '/fabric/1/nodes':
+        return page('nodes');
+      case '/fabric/1/tenants':
+        return page('tenants');
+      case '/fabric/1/endpoints':
+        return page('endpoints');
+      case '/fabric/1/links':
+        return page('links');
+      default:
+        return { status: 404 };
     }
   }
 }

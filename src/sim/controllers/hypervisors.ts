@@ -6,8 +6,30 @@ import type { ControllerPlace } from './wireless';
 export interface HypervisorState {
   manager: { name: string; product: string; serial: string; build: string };
   clusters: { id: string; name: string }[];
-  hosts: { id: string; name: string; cluster: string | null; connected: boolean; adapters: { name: string; mac: string; megabits: number | null; up: boolean }[]; switches: { name: string; uplinks: string[]; teaming: string; portGroups: { name: string; vlan: number | null }[] }[] }[];
-  machines: { id: string; name: string; uuid: string; host: string; power: 'on' | 'off' | 'suspended'; system: string; processors: number; memoryMiB: number; adapters: { mac: string; portGroup: string; switch: string }[] }[];
+  hosts: {
+    id: string;
+    name: string;
+    cluster: string | null;
+    connected: boolean;
+    adapters: { name: string; mac: string; megabits: number | null; up: boolean }[];
+    switches: {
+      name: string;
+      uplinks: string[];
+      teaming: string;
+      portGroups: { name: string; vlan: number | null }[];
+    }[];
+  }[];
+  machines: {
+    id: string;
+    name: string;
+    uuid: string;
+    host: string;
+    power: 'on' | 'off' | 'suspended';
+    system: string;
+    processors: number;
+    memoryMiB: number;
+    adapters: { mac: string; portGroup: string; switch: string }[];
+  }[];
   datastores: { name: string; kind: string; capacityBytes: number; freeBytes: number }[];
 }
 
@@ -18,7 +40,10 @@ export class HypervisorManager {
   readonly service: JsonService;
   readonly #keys = new Set<string>();
 
-  constructor(readonly place: ControllerPlace, public state: HypervisorState) {
+  constructor(
+    readonly place: ControllerPlace,
+    public state: HypervisorState,
+  ) {
     this.service = new JsonService(place.address, place.port, (request) => this.#answer(request));
   }
 
@@ -50,6 +75,12 @@ export class HypervisorManager {
     if (!field) return { status: 404 };
     const from = Number((query.get('cursor') ?? 'at-0').slice(3));
     const all = this.state[field];
-    return { status: 200, body: { items: all.slice(from, from + pageSize), ...(from + pageSize < all.length && { cursor: `at-${from + pageSize}` }) } };
+    return {
+      status: 200,
+      body: {
+        items: all.slice(from, from + pageSize),
+        ...(from + pageSize < all.length && { cursor: `at-${from + pageSize}` }),
+      },
+    };
   }
 }

@@ -11,8 +11,26 @@ export interface ControllerPlace {
 
 export interface WirelessState {
   controller: { name: string; model: string; serial: string; release: string; uptimeSeconds: number };
-  accessPoints: { name: string; model: string; serial: string; release: string; address: string; mac: string; state: 'connected' | 'lost'; clients: number; wired: { switch: string; port: string } | null }[];
-  wlans: { ssid: string; security: string; vlan: number | null; enabled: boolean; clients: number; accessPoints: number; key: string }[];
+  accessPoints: {
+    name: string;
+    model: string;
+    serial: string;
+    release: string;
+    address: string;
+    mac: string;
+    state: 'connected' | 'lost';
+    clients: number;
+    wired: { switch: string; port: string } | null;
+  }[];
+  wlans: {
+    ssid: string;
+    security: string;
+    vlan: number | null;
+    enabled: boolean;
+    clients: number;
+    accessPoints: number;
+    key: string;
+  }[];
   /** since this release the lists name their fields otherwise */
   renamed?: boolean;
 }
@@ -22,7 +40,10 @@ export class WirelessController {
   readonly service: JsonService;
   readonly #tokens = new Set<string>();
 
-  constructor(readonly place: ControllerPlace, public state: WirelessState) {
+  constructor(
+    readonly place: ControllerPlace,
+    public state: WirelessState,
+  ) {
     this.service = new JsonService(place.address, place.port, (request) => this.#answer(request));
   }
 
@@ -51,13 +72,27 @@ export class WirelessController {
     }
     const page = (items: object[]) => {
       const offset = Number(query.get('offset') ?? 0);
-      return { status: 200, body: { items: items.slice(offset, offset + Math.min(10, Number(query.get('limit') ?? 10))), total: items.length } };
+      return {
+        status: 200,
+        body: {
+          items: items.slice(offset, offset + Math.min(10, Number(query.get('limit') ?? 10))),
+          total: items.length,
+        },
+      };
     };
     switch (path) {
-      case '/wlc/v2/controller': return { status: 200, body: this.state.controller };
-      case '/wlc/v2/wlans': return page(this.state.wlans);
-      case '/wlc/v2/access-points': return page(this.state.renamed ? this.state.accessPoints.map(({ serial, ...rest }) => ({ ...rest, serialNumber: serial })) : this.state.accessPoints);
-      default: return { status: 404 };
+      case '/wlc/v2/controller':
+        return { status: 200, body: this.state.controller };
+      case '/wlc/v2/wlans':
+        return page(this.state.wlans);
+      case '/wlc/v2/access-points':
+        return page(
+          this.state.renamed
+            ? this.state.accessPoints.map(({ serial, ...rest }) => ({ ...rest, serialNumber: serial }))
+            : this.state.accessPoints,
+        );
+      default:
+        return { status: 404 };
     }
   }
 

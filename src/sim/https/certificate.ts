@@ -9,8 +9,12 @@ export interface SelfSigned {
 /** A certificate of its own for a stand-in, as management controllers and small controllers ship with. */
 export async function selfSigned(commonName: string, address: string): Promise<SelfSigned> {
   const { private: key, cert } = await generate([{ name: 'commonName', value: commonName }], {
-    keyType: 'ec', algorithm: 'sha256',
-    extensions: [{ name: 'basicConstraints', cA: true }, { name: 'subjectAltName', altNames: [{ type: 7, ip: address }] }],
+    keyType: 'ec',
+    algorithm: 'sha256',
+    extensions: [
+      { name: 'basicConstraints', cA: true },
+      { name: 'subjectAltName', altNames: [{ type: 7, ip: address }] },
+    ],
   });
   return { key, cert };
 }
@@ -20,7 +24,8 @@ export class CertificateDrawer {
   readonly #known: Record<string, SelfSigned>;
 
   constructor(readonly file: string | null) {
-    this.#known = file !== null && existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Record<string, SelfSigned>) : {};
+    this.#known =
+      file !== null && existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Record<string, SelfSigned>) : {};
   }
 
   async of(commonName: string, address: string): Promise<SelfSigned> {

@@ -40,11 +40,18 @@ export class JsonService {
   mostAtOnce = 0;
   #atOnce = 0;
 
-  constructor(readonly address: string, readonly port: number, readonly answer: (request: ServiceRequest) => ServiceAnswer) {}
+  constructor(
+    readonly address: string,
+    readonly port: number,
+    readonly answer: (request: ServiceRequest) => ServiceAnswer,
+  ) {}
 
   listen(certificate: SelfSigned): Promise<void> {
     return new Promise((resolve, reject) => {
-      const server = https.createServer({ ...certificate, keepAlive: true }, (request, response) => void this.#handle(request, response));
+      const server = https.createServer(
+        { ...certificate, keepAlive: true },
+        (request, response) => void this.#handle(request, response),
+      );
       this.#server = server;
       server.once('error', reject);
       server.on('tlsClientError', () => undefined);
@@ -78,10 +85,24 @@ export class JsonService {
       return;
     }
     if (slow?.path.test(url.pathname)) await new Promise((resolve) => setTimeout(resolve, slow.ms));
-    const { status, headers = {}, body: answered } = this.answer({ method: request.method ?? 'GET', path: url.pathname, query: url.searchParams, headers: request.headers, body });
+    const {
+      status,
+      headers = {},
+      body: answered,
+    } = this.answer({
+      method: request.method ?? 'GET',
+      path: url.pathname,
+      query: url.searchParams,
+      headers: request.headers,
+      body,
+    });
     const text = answered === undefined ? '' : typeof answered === 'string' ? answered : JSON.stringify(answered);
     const sent = garbled?.test(url.pathname) ? `<html>${text.slice(0, 40)}` : text;
-    response.writeHead(status, { 'content-type': typeof answered === 'string' ? 'text/plain' : 'application/json', 'content-length': Buffer.byteLength(sent), ...headers });
+    response.writeHead(status, {
+      'content-type': typeof answered === 'string' ? 'text/plain' : 'application/json',
+      'content-length': Buffer.byteLength(sent),
+      ...headers,
+    });
     if (cut?.test(url.pathname)) {
       response.write(sent.slice(0, Math.max(1, sent.length >> 1)));
       setTimeout(() => response.destroy(), 10);

@@ -5,8 +5,15 @@ import { JsonService } from './jsonService';
 export class UnknownService {
   readonly service: JsonService;
 
-  constructor(readonly address: string, port: number) {
-    this.service = new JsonService(address, port, ({ path }) => (path === '/' ? { status: 200, headers: { 'content-type': 'text/html' }, body: '<!doctype html><title>display</title>' } : { status: 404 }));
+  constructor(
+    readonly address: string,
+    port: number,
+  ) {
+    this.service = new JsonService(address, port, ({ path }) =>
+      path === '/'
+        ? { status: 200, headers: { 'content-type': 'text/html' }, body: '<!doctype html><title>display</title>' }
+        : { status: 404 },
+    );
   }
 
   async listen(certificate?: SelfSigned): Promise<void> {

@@ -23,7 +23,10 @@ export class MailStand {
   readonly #server: Server;
   readonly #sockets = new Set<Socket>();
 
-  constructor(readonly moods: MailMoods = {}, readonly onTaken: (mail: TakenMail) => void = () => undefined) {
+  constructor(
+    readonly moods: MailMoods = {},
+    readonly onTaken: (mail: TakenMail) => void = () => undefined,
+  ) {
     this.#server = createServer((socket) => this.#serve(socket));
   }
 
@@ -75,8 +78,12 @@ export class MailStand {
       const [verb = '', ...rest] = line.split(' ');
       const path = /<([^>]*)>/.exec(line)?.[1] ?? '';
       switch (verb.toUpperCase()) {
-        case 'EHLO': return say(login ? '250-stand\r\n250 AUTH PLAIN LOGIN' : '250 stand');
-        case 'HELO': case 'RSET': case 'NOOP': return say('250 ok');
+        case 'EHLO':
+          return say(login ? '250-stand\r\n250 AUTH PLAIN LOGIN' : '250 stand');
+        case 'HELO':
+        case 'RSET':
+        case 'NOOP':
+          return say('250 ok');
         case 'AUTH':
           if (rest[0]?.toUpperCase() === 'PLAIN') {
             if (rest[1]) return plain(rest[1]);
@@ -84,7 +91,8 @@ export class MailStand {
             return say('334 ');
           }
           asked = (user) => {
-            asked = (password) => enter(Buffer.from(user, 'base64').toString('utf8'), Buffer.from(password, 'base64').toString('utf8'));
+            asked = (password) =>
+              enter(Buffer.from(user, 'base64').toString('utf8'), Buffer.from(password, 'base64').toString('utf8'));
             say('334 UGFzc3dvcmQ6');
           };
           return say('334 VXNlcm5hbWU6');
@@ -102,7 +110,8 @@ export class MailStand {
         case 'QUIT':
           say('221 2.0.0 bye');
           return void socket.end();
-        default: return say('502 5.5.1 not known');
+        default:
+          return say('502 5.5.1 not known');
       }
     };
     socket.on('data', (part) => {

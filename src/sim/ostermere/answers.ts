@@ -15,7 +15,16 @@ const macIndex = (mac: string) => [...macOctets(mac)].join('.');
 /** Local VLAN databases are numbered apart from VLANs: database = VLAN + 1000. */
 const fdbOf = (vlan: number) => vlan + 1000;
 
-export const vlanNames: Record<number, string> = { 10: 'OPS', 20: 'TICKET', 30: 'CCTV', 40: 'WIFI-STAFF', 50: 'VOICE', 60: 'WIFI-GUEST', 70: 'MGMT', 80: 'SCADA' };
+export const vlanNames: Record<number, string> = {
+  10: 'OPS',
+  20: 'TICKET',
+  30: 'CCTV',
+  40: 'WIFI-STAFF',
+  50: 'VOICE',
+  60: 'WIFI-GUEST',
+  70: 'MGMT',
+  80: 'SCADA',
+};
 
 export function engineIdOf(device: SimDevice): Buffer {
   return Buffer.concat([Buffer.from('8000e6dd03', 'hex'), macOctets(device.mac)]);
@@ -33,19 +42,34 @@ export function answersOf(estate: SimEstate): Map<string, ObjectTree> {
 }
 
 /** The same, a device at a time, for whoever has something else to do in between. */
-export function* answersOneByOne(estate: SimEstate, running: Running = { startedAt: Date.now() }): Generator<{ name: string; objects: ObjectTree }> {
+export function* answersOneByOne(
+  estate: SimEstate,
+  running: Running = { startedAt: Date.now() },
+): Generator<{ name: string; objects: ObjectTree }> {
   const learned = learnForwarding(estate);
   const trees = spanningTree(estate);
-  for (const device of estate.devices) yield { name: device.name, objects: answersOfDevice(device, estate, learned.get(device.name) ?? [], trees.get(device.name), running) };
+  for (const device of estate.devices)
+    yield {
+      name: device.name,
+      objects: answersOfDevice(device, estate, learned.get(device.name) ?? [], trees.get(device.name), running),
+    };
 }
 
 /** What one agent answers; null for a name that is none of them. */
 export function answersOfOne(estate: SimEstate, name: string, running: Running): ObjectTree | null {
   const device = estate.devices.find((candidate) => candidate.name === name);
-  return device ? answersOfDevice(device, estate, learnForwarding(estate).get(name) ?? [], spanningTree(estate).get(name), running) : null;
+  return device
+    ? answersOfDevice(device, estate, learnForwarding(estate).get(name) ?? [], spanningTree(estate).get(name), running)
+    : null;
 }
 
-function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[], tree: TreeAtBridge | undefined, { startedAt, hands }: Running): ObjectTree {
+function answersOfDevice(
+  device: SimDevice,
+  estate: SimEstate,
+  learned: Learned[],
+  tree: TreeAtBridge | undefined,
+  { startedAt, hands }: Running,
+): ObjectTree {
   const write = new ObjectWriter();
   const uptimeAt = (at: number) => device.uptimeSeconds * 100 + Math.floor((at - startedAt) / 10);
   const uptime = () => uptimeAt(Date.now());
@@ -67,7 +91,9 @@ function answersOfDevice(device: SimDevice, estate: SimEstate, learned: Learned[
     if (device.own.standbyReady !== undefined) write.integer(`${enterprise}.2.1.6.0`, device.own.standbyReady ? 2 : 1);
     if (device.own.saved !== undefined) write.integer(`${enterprise}.2.1.7.0`, device.own.saved ? 1 : 2);
     if (device.own.loadPercent !== undefined) write.gauge(`${enterprise}.2.1.8.0`, device.own.loadPercent);
-    for (const { index, name } of device.modules) if (device.moduleMemoryMB?.[name] !== undefined) write.gauge(`${enterprise}.3.1.2.${index}`, device.moduleMemoryMB[name] ?? 0);
+    for (const { index, name } of device.modules)
+      if (device.moduleMemoryMB?.[name] !== undefined)
+        write.gauge(`${enterprise}.3.1.2.${index}`, device.moduleMemoryMB[name] ?? 0);
   }
   interfaces(write, device, uptimeAt, hands);
   powerGroup(write, device);
@@ -87,7 +113,10 @@ export const wattsOfClass = [0, 0, 3, 5, 9, 18];
 
 function powerGroup(write: ObjectWriter, { ports, powerBudget }: SimDevice): void {
   if (powerBudget === undefined) return;
-  const drawn = ports.reduce((sum, { power }) => sum + (power?.status === 3 ? (wattsOfClass[power.classification] ?? 0) : 0), 0);
+  const drawn = ports.reduce(
+    (sum, { power }) => sum + (power?.status === 3 ? (wattsOfClass[power.classification] ?? 0) : 0),
+    0,
+  );
   const base = '1.3.6.1.2.1.105.1.3.1.1';
   write.gauge(`${base}.2.1`, powerBudget);
   write.integer(`${base}.3.1`, 1);
@@ -95,7 +124,12 @@ function powerGroup(write: ObjectWriter, { ports, powerBudget }: SimDevice): voi
   write.integer(`${base}.5.1`, 80);
 }
 
-function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: number) => number, hands: Hands | undefined): void {
+function interfaces(
+  write: ObjectWriter,
+  device: SimDevice,
+  uptimeAt: (at: number) => number,
+  hands: Hands | undefined,
+): void {
   for (const port of device.ports) {
     const turn = hands && ((change: PortChange) => hands.switchPort(device.name, port.name, change));
     const at = port.index;
@@ -107,15 +141,25 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: numbe
     write.gauge(`${base}.5.${at}`, Math.min(4_294_967_295, port.speedMbps * 1e6));
     write.text(`${base}.6.${at}`, macOctets(port.mac));
     const admin = port.admin === 'up' ? 1 : 2;
-    if (turn && port.ifType === 6) write.settableInteger(`${base}.7.${at}`, admin, [1, 2], (value) => turn({ admin: value === 1 ? 'up' : 'down' }));
+    if (turn && port.ifType === 6)
+      write.settableInteger(`${base}.7.${at}`, admin, [1, 2], (value) => turn({ admin: value === 1 ? 'up' : 'down' }));
     else write.integer(`${base}.7.${at}`, admin);
     write.integer(`${base}.8.${at}`, port.oper === 'up' ? 1 : 2);
     // of a port that nobody touched the story tells for how long it has been as it is, whenever it is asked
-    const changed = () => (port.changedAt === undefined ? uptimeAt(Date.now()) - port.sinceSeconds * 100 : uptimeAt(port.changedAt));
-    write.add(`${base}.9.${at}`, () => ber.integer(((changed() % 4_294_967_296) + 4_294_967_296) % 4_294_967_296, ber.tag.timeticks));
+    const changed = () =>
+      port.changedAt === undefined ? uptimeAt(Date.now()) - port.sinceSeconds * 100 : uptimeAt(port.changedAt);
+    write.add(`${base}.9.${at}`, () =>
+      ber.integer(((changed() % 4_294_967_296) + 4_294_967_296) % 4_294_967_296, ber.tag.timeticks),
+    );
     if (port.ifType === 6) {
       const [inErrors, outErrors, inDiscards, outDiscards] = port.lost ?? [0, 0, 0, 0];
-      for (const [column, count] of [[13, inDiscards], [14, inErrors], [19, outDiscards], [20, outErrors]] as const) write.add(`${base}.${column}.${at}`, ber.integer(count, ber.tag.counter32));
+      for (const [column, count] of [
+        [13, inDiscards],
+        [14, inErrors],
+        [19, outDiscards],
+        [20, outErrors],
+      ] as const)
+        write.add(`${base}.${column}.${at}`, ber.integer(count, ber.tag.counter32));
     }
     const more = '1.3.6.1.2.1.31.1.1.1';
     write.text(`${more}.1.${at}`, port.name);
@@ -123,7 +167,8 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: numbe
     write.integer(`${more}.17.${at}`, port.ifType === 6 ? 1 : 2);
     if (turn) write.settableText(`${more}.18.${at}`, port.alias, 64, (alias) => turn({ alias }));
     else write.text(`${more}.18.${at}`, port.alias);
-    if (port.ifType === 6) write.integer(`1.3.6.1.2.1.10.7.2.1.19.${at}`, port.oper === 'up' ? (port.duplex === 'full' ? 3 : 2) : 1);
+    if (port.ifType === 6)
+      write.integer(`1.3.6.1.2.1.10.7.2.1.19.${at}`, port.oper === 'up' ? (port.duplex === 'full' ? 3 : 2) : 1);
     if (port.ifType === 6 && device.maker !== 'Brannick') {
       const mau = port.oper === 'up' ? mauTypeOf(port.speedMbps, port.duplex) : undefined;
       if (mau) {
@@ -142,7 +187,11 @@ function interfaces(write: ObjectWriter, device: SimDevice, uptimeAt: (at: numbe
     if (device.powerBudget !== undefined && port.ifType === 6) {
       const own = `1.3.6.1.4.1.${makers[device.maker].enterprise}.4.1`;
       write.integer(`${own}.2.${at}`, port.cutOff ?? 1);
-      if (port.power) write.gauge(`${own}.3.${at}`, port.power.status === 3 ? (wattsOfClass[port.power.classification] ?? 0) * 10 : 0);
+      if (port.power)
+        write.gauge(
+          `${own}.3.${at}`,
+          port.power.status === 3 ? (wattsOfClass[port.power.classification] ?? 0) * 10 : 0,
+        );
     }
     if (port.aggregate) write.integer(`1.2.840.10006.300.43.1.2.1.1.13.${at}`, port.aggregate);
   }
@@ -172,7 +221,8 @@ function entities(write: ObjectWriter, device: SimDevice): void {
     write.text(`${base}.12.${at}`, part.model ? device.maker : '');
     write.text(`${base}.13.${at}`, part.model);
     write.integer(`${base}.16.${at}`, part.replaceable ? 1 : 2);
-    if (part.socket !== undefined) write.objectId(`1.3.6.1.2.1.47.1.3.2.1.2.${at}.0`, `1.3.6.1.2.1.2.2.1.1.${part.socket}`);
+    if (part.socket !== undefined)
+      write.objectId(`1.3.6.1.2.1.47.1.3.2.1.2.${at}.0`, `1.3.6.1.2.1.2.2.1.1.${part.socket}`);
   }
 }
 
@@ -183,16 +233,26 @@ function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate
     for (const { address, length } of port.addresses) {
       write.address(`1.3.6.1.2.1.4.20.1.1.${address}`, address);
       write.integer(`1.3.6.1.2.1.4.20.1.2.${address}`, port.index);
-      write.address(`1.3.6.1.2.1.4.20.1.3.${address}`, length === 8 ? '255.0.0.0' : length === 28 ? '255.255.255.240' : '255.255.255.0');
+      write.address(
+        `1.3.6.1.2.1.4.20.1.3.${address}`,
+        length === 8 ? '255.0.0.0' : length === 28 ? '255.255.255.240' : '255.255.255.0',
+      );
     }
   }
   if (!device.name.includes('core')) return;
   const machines = [
     ...estate.guests.map(({ address, mac }) => ({ address, mac })),
-    ...estate.devices.map(({ address, mac, ports }) => ({ address, mac: ports.find(({ addresses }) => addresses.some((own) => own.address === address))?.mac || mac })),
+    ...estate.devices.map(({ address, mac, ports }) => ({
+      address,
+      mac: ports.find(({ addresses }) => addresses.some((own) => own.address === address))?.mac || mac,
+    })),
   ];
   // of two machines with one address, each of a pair of gateways knows another
-  const known = new Map(device.name.endsWith('2') ? machines.map((machine) => [machine.address, machine]) : [...machines].reverse().map((machine) => [machine.address, machine]));
+  const known = new Map(
+    device.name.endsWith('2')
+      ? machines.map((machine) => [machine.address, machine])
+      : [...machines].reverse().map((machine) => [machine.address, machine]),
+  );
   for (const port of device.ports) {
     for (const { address: gateway } of port.addresses) {
       for (const { address, mac } of known.values()) {
@@ -206,7 +266,12 @@ function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate
   }
 }
 
-function bridging(write: ObjectWriter, device: SimDevice, learned: Learned[], { self, root, rootPort, designated }: TreeAtBridge): void {
+function bridging(
+  write: ObjectWriter,
+  device: SimDevice,
+  learned: Learned[],
+  { self, root, rootPort, designated }: TreeAtBridge,
+): void {
   const bridged = device.ports.filter(({ bridged: takesPart, aggregate }) => takesPart && !aggregate);
   const bridgePort = bridgePortNumbers(device);
   write.text('1.3.6.1.2.1.17.1.1.0', macOctets(device.mac));
@@ -231,7 +296,7 @@ function bridging(write: ObjectWriter, device: SimDevice, learned: Learned[], { 
     const untagged = Buffer.alloc(octets);
     for (const port of bridged) {
       const bit = (bridgePort.get(port.name) ?? 1) - 1;
-      const mask = 0x80 >> bit % 8;
+      const mask = 0x80 >> (bit % 8);
       const octet = Math.floor(bit / 8);
       if (port.pvid === vlan || port.tagged.includes(vlan)) egress[octet] = (egress[octet] ?? 0) | mask;
       if (port.pvid === vlan) untagged[octet] = (untagged[octet] ?? 0) | mask;
@@ -268,7 +333,17 @@ function neighbours(write: ObjectWriter, device: SimDevice, estate: SimEstate): 
   });
   mediaPolicies(write, sockets);
   let row = 0;
-  const hear = (localPort: string, chassis: Buffer, portSubtype: number, portId: string | Buffer, portDescription: string, name: string, description: string, capability: number, management: string | null) => {
+  const hear = (
+    localPort: string,
+    chassis: Buffer,
+    portSubtype: number,
+    portId: string | Buffer,
+    portDescription: string,
+    name: string,
+    description: string,
+    capability: number,
+    management: string | null,
+  ) => {
     const local = sockets.findIndex((port) => port.name === localPort) + 1;
     if (!local) return;
     const key = `0.${local}.${++row}`;
@@ -288,13 +363,46 @@ function neighbours(write: ObjectWriter, device: SimDevice, estate: SimEstate): 
       const other = estate.devices.find(({ name }) => name === there.device);
       const otherPort = other?.ports.find(({ name }) => name === there.port);
       const ownPort = device.ports.find(({ name }) => name === here.port);
-      if (here.device !== device.name || cable.deaf === device.name || !other?.lldp || !otherPort || ownPort?.oper !== 'up' || otherPort.oper !== 'up') continue;
-      const capability = other.maker === 'Tessaly' ? capabilityOctet.accessPoint : (other.bridge ? capabilityOctet.bridge : 0) | (other.services & 4 ? capabilityOctet.router : 0);
-      hear(here.port, macOctets(other.mac), 5, otherPort.name, otherPort.description, other.name, other.description, capability, other.address);
+      if (
+        here.device !== device.name ||
+        cable.deaf === device.name ||
+        !other?.lldp ||
+        !otherPort ||
+        ownPort?.oper !== 'up' ||
+        otherPort.oper !== 'up'
+      )
+        continue;
+      const capability =
+        other.maker === 'Tessaly'
+          ? capabilityOctet.accessPoint
+          : (other.bridge ? capabilityOctet.bridge : 0) | (other.services & 4 ? capabilityOctet.router : 0);
+      hear(
+        here.port,
+        macOctets(other.mac),
+        5,
+        otherPort.name,
+        otherPort.description,
+        other.name,
+        other.description,
+        capability,
+        other.address,
+      );
     }
   }
-  for (const phone of estate.guests.filter((candidate: Guest) => candidate.lldp === 'phone' && candidate.device === device.name)) {
-    hear(phone.port, macOctets(phone.mac), 3, macOctets(phone.mac), 'lan', phone.name, 'Calivex desk phone P2', capabilityOctet.phone | capabilityOctet.bridge, phone.address);
+  for (const phone of estate.guests.filter(
+    (candidate: Guest) => candidate.lldp === 'phone' && candidate.device === device.name,
+  )) {
+    hear(
+      phone.port,
+      macOctets(phone.mac),
+      3,
+      macOctets(phone.mac),
+      'lan',
+      phone.name,
+      'Calivex desk phone P2',
+      capabilityOctet.phone | capabilityOctet.bridge,
+      phone.address,
+    );
   }
 }
 
@@ -303,15 +411,32 @@ function mediaPolicies(write: ObjectWriter, sockets: SimDevice['ports']): void {
   const base = '1.0.8802.1.1.2.1.5.4795.1.2.1.1';
   sockets.forEach((port, at) => {
     if (port.pvid === voiceVlan || !port.tagged.includes(voiceVlan) || port.tagged.length > 1) return;
-    for (const [column, value] of [[2, voiceVlan], [3, 5], [4, 46], [5, 2], [6, 1]] as const) write.integer(`${base}.${column}.${at + 1}.1`, value);
+    for (const [column, value] of [
+      [2, voiceVlan],
+      [3, 5],
+      [4, 46],
+      [5, 2],
+      [6, 1],
+    ] as const)
+      write.integer(`${base}.${column}.${at + 1}.1`, value);
   });
 }
 
 const voiceVlan = 50;
-const ends = ({ a, b }: Cable) => [[a, b], [b, a]] as const;
+const ends = ({ a, b }: Cable) =>
+  [
+    [a, b],
+    [b, a],
+  ] as const;
 
-function host(write: ObjectWriter, { memoryMB, storage, processors }: NonNullable<SimDevice['host']>, clockAheadSeconds: number): void {
-  write.add('1.3.6.1.2.1.25.1.2.0', () => ber.octets(dateAndTimeOctets(new Date(Date.now() + clockAheadSeconds * 1000), true)));
+function host(
+  write: ObjectWriter,
+  { memoryMB, storage, processors }: NonNullable<SimDevice['host']>,
+  clockAheadSeconds: number,
+): void {
+  write.add('1.3.6.1.2.1.25.1.2.0', () =>
+    ber.octets(dateAndTimeOctets(new Date(Date.now() + clockAheadSeconds * 1000), true)),
+  );
   write.integer('1.3.6.1.2.1.25.2.2.0', memoryMB * 1024);
   storage.forEach(({ name, type, megabytes, usedMB }, at) => {
     const base = '1.3.6.1.2.1.25.2.3.1';

@@ -9,7 +9,9 @@ export function writeHealth(write: ObjectWriter, device: SimDevice): void {
   if (device.moduleStates) {
     for (const part of device.modules) {
       const state = device.moduleStates.find(({ module }) => module === part.name);
-      const { oper, alarms } = state ? { oper: state.working ? 3 : 2, alarms: state.alarms.reduce((bits, bit) => bits | (0x80 >> bit), 0) } : working;
+      const { oper, alarms } = state
+        ? { oper: state.working ? 3 : 2, alarms: state.alarms.reduce((bits, bit) => bits | (0x80 >> bit), 0) }
+        : working;
       const base = '1.3.6.1.2.1.131.1.1.1';
       write.text(`${base}.1.${part.index}`, state ? dateAndTimeOctets(state.at) : Buffer.alloc(8));
       write.integer(`${base}.2.${part.index}`, 4);

@@ -12,7 +12,17 @@ export function addressIndex(address: string): string {
 /** DateAndTime of eight octets, or of eleven where it says how far it is from UTC. */
 export function dateAndTimeOctets(at: Date, withZone = false): Buffer {
   const year = at.getUTCFullYear();
-  return Buffer.from([year >> 8, year & 255, at.getUTCMonth() + 1, at.getUTCDate(), at.getUTCHours(), at.getUTCMinutes(), at.getUTCSeconds(), 0, ...(withZone ? [0x2b, 0, 0] : [])]);
+  return Buffer.from([
+    year >> 8,
+    year & 255,
+    at.getUTCMonth() + 1,
+    at.getUTCDate(),
+    at.getUTCHours(),
+    at.getUTCMinutes(),
+    at.getUTCSeconds(),
+    0,
+    ...(withZone ? [0x2b, 0, 0] : []),
+  ]);
 }
 
 /** Processes, listeners, connections, installed software and virtual machines. */

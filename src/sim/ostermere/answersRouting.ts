@@ -41,19 +41,21 @@ export function writeRouting(write: ObjectWriter, device: SimDevice): void {
 
 /** What a device answers in each of its further contexts: the address tables of a virtual router. */
 export function contextTrees(device: SimDevice): Map<string, ObjectTree> {
-  return new Map((device.contexts ?? []).map(({ name, addresses, neighbours }) => {
-    const write = new ObjectWriter();
-    write.objectId('1.3.6.1.2.1.1.2.0', `1.3.6.1.4.1.${makers[device.maker].enterprise}.1.${device.modelNumber}`);
-    for (const { address, length, port } of addresses) {
-      write.address(`1.3.6.1.2.1.4.20.1.1.${address}`, address);
-      write.integer(`1.3.6.1.2.1.4.20.1.2.${address}`, port);
-      write.address(`1.3.6.1.2.1.4.20.1.3.${address}`, length === 30 ? '255.255.255.252' : '255.255.255.0');
-    }
-    for (const { address, mac, port } of neighbours) {
-      write.integer(`1.3.6.1.2.1.4.22.1.1.${port}.${address}`, port);
-      write.text(`1.3.6.1.2.1.4.22.1.2.${port}.${address}`, Buffer.from(mac.replaceAll(':', ''), 'hex'));
-      write.integer(`1.3.6.1.2.1.4.22.1.4.${port}.${address}`, 3);
-    }
-    return [name, new ObjectTree(write.instances)] as const;
-  }));
+  return new Map(
+    (device.contexts ?? []).map(({ name, addresses, neighbours }) => {
+      const write = new ObjectWriter();
+      write.objectId('1.3.6.1.2.1.1.2.0', `1.3.6.1.4.1.${makers[device.maker].enterprise}.1.${device.modelNumber}`);
+      for (const { address, length, port } of addresses) {
+        write.address(`1.3.6.1.2.1.4.20.1.1.${address}`, address);
+        write.integer(`1.3.6.1.2.1.4.20.1.2.${address}`, port);
+        write.address(`1.3.6.1.2.1.4.20.1.3.${address}`, length === 30 ? '255.255.255.252' : '255.255.255.0');
+      }
+      for (const { address, mac, port } of neighbours) {
+        write.integer(`1.3.6.1.2.1.4.22.1.1.${port}.${address}`, port);
+        write.text(`1.3.6.1.2.1.4.22.1.2.${port}.${address}`, Buffer.from(mac.replaceAll(':', ''), 'hex'));
+        write.integer(`1.3.6.1.2.1.4.22.1.4.${port}.${address}`, 3);
+      }
+      return [name, new ObjectTree(write.instances)] as const;
+    }),
+  );
 }

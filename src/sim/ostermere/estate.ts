@@ -4,7 +4,18 @@ import { applyRouting } from './routing';
 import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets, transit } from './sites';
 import { applyMachines, applyWorkload, machineVlans } from './workloads';
 import { fabricGuests } from './services';
-import { accessSwitch, coreSwitch, leafSwitch, macFor, orreryBox, resetSerials, ringSwitch, serialOf, server, smallBox } from './parts';
+import {
+  accessSwitch,
+  coreSwitch,
+  leafSwitch,
+  macFor,
+  orreryBox,
+  resetSerials,
+  ringSwitch,
+  serialOf,
+  server,
+  smallBox,
+} from './parts';
 
 /** How many weekly surveys the story has. */
 export const storyLength = 8;
@@ -44,47 +55,168 @@ export function ostermere(step: number): SimEstate {
   };
   const gateways = [0, 1, nets.signalHouse, 3, 4, 5, 6, ...(step >= 7 ? [17] : [])];
   const core = (at: 1 | 2) =>
-    add(coreSwitch(
-      { name: `sgh-core-${at}`, address: `10.72.0.${at}`, site: 'SGH', location: 'Signal House, equipment room', release: '7.6.2', serial: at === 1 ? 'KC8-40718-A' : 'KC8-40722-C', ...(at === 2 && { supervisorMB: 2048, saved: false }), uptimeDays: 310 },
-      cards,
-      [...gateways.map((net) => ({ vlan: 100 + net, address: net === 0 ? `10.72.0.${at}` : `10.72.${net}.${250 + at}` })), { vlan: transit.vlan, address: transit.of('sgh', at) }],
-    ));
+    add(
+      coreSwitch(
+        {
+          name: `sgh-core-${at}`,
+          address: `10.72.0.${at}`,
+          site: 'SGH',
+          location: 'Signal House, equipment room',
+          release: '7.6.2',
+          serial: at === 1 ? 'KC8-40718-A' : 'KC8-40722-C',
+          ...(at === 2 && { supervisorMB: 2048, saved: false }),
+          uptimeDays: 310,
+        },
+        cards,
+        [
+          ...gateways.map((net) => ({
+            vlan: 100 + net,
+            address: net === 0 ? `10.72.0.${at}` : `10.72.${net}.${250 + at}`,
+          })),
+          { vlan: transit.vlan, address: transit.of('sgh', at) },
+        ],
+      ),
+    );
   core(1);
   core(2);
   for (const at of [1, 2] as const) {
-    add(orreryBox({ name: `sgh-edge-${at}`, address: `10.72.0.${4 + at}`, site: 'SGH', location: 'Signal House, equipment room', release: at === 1 ? '2026.2-p3' : '2026.1-p8', serial: `OE4-7712${at - 1}` }, 'E4'));
+    add(
+      orreryBox(
+        {
+          name: `sgh-edge-${at}`,
+          address: `10.72.0.${4 + at}`,
+          site: 'SGH',
+          location: 'Signal House, equipment room',
+          release: at === 1 ? '2026.2-p3' : '2026.1-p8',
+          serial: `OE4-7712${at - 1}`,
+        },
+        'E4',
+      ),
+    );
     cable(`sgh-core-${at}`, '3/1', `sgh-edge-${at}`, 'wan1');
   }
   cable('sgh-edge-1', 'wan8', 'sgh-edge-2', 'wan8');
-  add(orreryBox({ name: 'sgh-fw-a', address: '10.72.0.9', site: 'SGH', location: 'Signal House, equipment room', release: '2026.2-p3', serial: 'OF2-31870' }, 'F2'));
+  add(
+    orreryBox(
+      {
+        name: 'sgh-fw-a',
+        address: '10.72.0.9',
+        site: 'SGH',
+        location: 'Signal House, equipment room',
+        release: '2026.2-p3',
+        serial: 'OF2-31870',
+      },
+      'F2',
+    ),
+  );
   cable('sgh-core-1', '3/2', 'sgh-fw-a', 'wan1');
   cable('sgh-core-1', '8/1', 'sgh-core-2', '8/1');
   cable('sgh-core-1', '8/2', 'sgh-core-2', '8/2');
   for (const at of [1, 2]) {
-    add(accessSwitch({ name: `sgh-acc-${at}`, address: `10.72.0.${20 + at}`, site: 'SGH', location: 'Signal House, floor 1', release: '7.4.12b', serial: serialOf('KA48', 90_010, 4), memoryMB: 1024 }, 48));
+    add(
+      accessSwitch(
+        {
+          name: `sgh-acc-${at}`,
+          address: `10.72.0.${20 + at}`,
+          site: 'SGH',
+          location: 'Signal House, floor 1',
+          release: '7.4.12b',
+          serial: serialOf('KA48', 90_010, 4),
+          memoryMB: 1024,
+        },
+        48,
+      ),
+    );
     cable('sgh-core-1', `4/${at}`, `sgh-acc-${at}`, 'U1');
     cable('sgh-core-2', `4/${at}`, `sgh-acc-${at}`, 'U2', at === 2 ? 'sgh-acc-2' : undefined);
   }
 
   for (let at = 1; at <= 4; at++) {
-    const box = add(server({ name: `sgh-srv-0${at}`, address: `10.72.1.${10 + at}`, site: 'SGH', location: 'Signal House, rack 4', release: step >= 6 && at <= 2 ? '6.1.5' : '6.1.4', serial: `BR${at <= 2 ? 1 : 2}-118${200 + at}`, boot: at === 3 ? '2.12.0' : '2.14.1' }, at <= 2 ? 'R1' : 'R2', at === 4 && step >= 8 ? 3 : 4));
+    const box = add(
+      server(
+        {
+          name: `sgh-srv-0${at}`,
+          address: `10.72.1.${10 + at}`,
+          site: 'SGH',
+          location: 'Signal House, rack 4',
+          release: step >= 6 && at <= 2 ? '6.1.5' : '6.1.4',
+          serial: `BR${at <= 2 ? 1 : 2}-118${200 + at}`,
+          boot: at === 3 ? '2.12.0' : '2.14.1',
+        },
+        at <= 2 ? 'R1' : 'R2',
+        at === 4 && step >= 8 ? 3 : 4,
+      ),
+    );
     // the lost module keeps its serial
     if (at === 4 && step >= 8) serialOf('BM', 602_114, 3);
     if (at === 2 && step >= 6) {
       const bay = box.modules.find(({ name }) => name === 'Drive bay 3');
-      if (bay) box.modules.push({ ...bay, index: 900, parent: bay.index, class: 9, position: 1, name: 'Drive 3', description: '960 GB drive', model: 'BD-960', serial: 'BD-72400', replaceable: true });
+      if (bay)
+        box.modules.push({
+          ...bay,
+          index: 900,
+          parent: bay.index,
+          class: 9,
+          position: 1,
+          name: 'Drive 3',
+          description: '960 GB drive',
+          model: 'BD-960',
+          serial: 'BD-72400',
+          replaceable: true,
+        });
     }
     cable(`sgh-acc-${((at - 1) % 2) + 1}`, String(4 + at), box.name, 'eth0');
     // the second uplink of the hypervisors: that of sgh-srv-04 ends on the same switch as its first
     if (at >= 3) cable('sgh-acc-2', String(12 + at), box.name, 'eth1');
   }
-  add(smallBox({ name: 'sgh-wlc', address: '10.72.1.30', site: 'SGH', location: 'Signal House, rack 4', release: '8.10.171', serial: 'TW2-00881' }, 'Tessaly', 'T-Control 2', 2, 'wireless controller', 2));
+  add(
+    smallBox(
+      {
+        name: 'sgh-wlc',
+        address: '10.72.1.30',
+        site: 'SGH',
+        location: 'Signal House, rack 4',
+        release: '8.10.171',
+        serial: 'TW2-00881',
+      },
+      'Tessaly',
+      'T-Control 2',
+      2,
+      'wireless controller',
+      2,
+    ),
+  );
   cable('sgh-acc-1', '10', 'sgh-wlc', 'lan1');
-  add(smallBox({ name: 'sgh-ups-1', address: '10.72.1.40', site: 'SGH', location: 'Signal House, power room', release: '5.1.0', serial: 'FN9-00314' }, 'Fenmoor', 'Fen 9', 9, 'power unit', 1));
+  add(
+    smallBox(
+      {
+        name: 'sgh-ups-1',
+        address: '10.72.1.40',
+        site: 'SGH',
+        location: 'Signal House, power room',
+        release: '5.1.0',
+        serial: 'FN9-00314',
+      },
+      'Fenmoor',
+      'Fen 9',
+      9,
+      'power unit',
+      1,
+    ),
+  );
   cable('sgh-acc-2', '11', 'sgh-ups-1', 'lan1');
 
   for (const at of [1, 2] as const) {
-    add(leafSwitch({ name: `sgh-leaf-${at}`, address: `10.72.0.${24 + at}`, site: 'SGH', location: 'Signal House, rack 6', release: '5.2.1', serial: `FL32-2210${at}` }));
+    add(
+      leafSwitch({
+        name: `sgh-leaf-${at}`,
+        address: `10.72.0.${24 + at}`,
+        site: 'SGH',
+        location: 'Signal House, rack 6',
+        release: '5.2.1',
+        serial: `FL32-2210${at}`,
+      }),
+    );
     cable(`sgh-core-${at}`, '8/3', `sgh-leaf-${at}`, 'e1/49');
   }
   guests.push(...fabricGuests);
@@ -92,16 +224,51 @@ export function ostermere(step: number): SimEstate {
   const upgraded = step >= 3 ? ['LQY', 'RPW'] : [];
   stops.forEach(({ code, net, place, size }, at) => {
     const low = code.toLowerCase();
-    add(ringSwitch({ name: `${low}-ring`, address: `10.72.${net}.1`, site: code, location: `${place}, cabinet 1`, release: at % 2 ? '7.4.12b' : '7.4.9', serial: serialOf('KR12', 55_410), boot: code === 'CHD' ? '1.8' : '2.4', uptimeDays: 500 }));
-    add(accessSwitch({
-      name: `${low}-plat`, address: `10.72.${net}.2`, site: code, location: `${place}, cabinet 1`,
-      release: upgraded.includes(code) ? '7.4.12b' : '7.4.9',
-      serial: code === 'RPW' ? (step >= 2 ? 'KA48-93302' : 'KA48-90117') : serialOf('KA24', 61_085, 13),
-      ...(code === 'OFY' && { memoryMB: 256 }),
-      ...(code === 'CHD' && { flashMB: 512, flashFreeMB: 22 }),
-    }, size));
+    add(
+      ringSwitch({
+        name: `${low}-ring`,
+        address: `10.72.${net}.1`,
+        site: code,
+        location: `${place}, cabinet 1`,
+        release: at % 2 ? '7.4.12b' : '7.4.9',
+        serial: serialOf('KR12', 55_410),
+        boot: code === 'CHD' ? '1.8' : '2.4',
+        uptimeDays: 500,
+      }),
+    );
+    add(
+      accessSwitch(
+        {
+          name: `${low}-plat`,
+          address: `10.72.${net}.2`,
+          site: code,
+          location: `${place}, cabinet 1`,
+          release: upgraded.includes(code) ? '7.4.12b' : '7.4.9',
+          serial: code === 'RPW' ? (step >= 2 ? 'KA48-93302' : 'KA48-90117') : serialOf('KA24', 61_085, 13),
+          ...(code === 'OFY' && { memoryMB: 256 }),
+          ...(code === 'CHD' && { flashMB: 512, flashFreeMB: 22 }),
+        },
+        size,
+      ),
+    );
     cable(`${low}-ring`, '3', `${low}-plat`, 'U1');
-    add(smallBox({ name: `${low}-ap-01`, address: `10.72.${net}.8`, site: code, location: `${place}, platform`, release: '8.10.171', serial: serialOf('T6', 220_971) }, 'Tessaly', 'T6', 6, 'access point', 1));
+    add(
+      smallBox(
+        {
+          name: `${low}-ap-01`,
+          address: `10.72.${net}.8`,
+          site: code,
+          location: `${place}, platform`,
+          release: '8.10.171',
+          serial: serialOf('T6', 220_971),
+        },
+        'Tessaly',
+        'T6',
+        6,
+        'access point',
+        1,
+      ),
+    );
     cable(`${low}-plat`, '20', `${low}-ap-01`, 'lan1');
     platformGuests(code, net, step, guests);
   });
@@ -111,7 +278,9 @@ export function ostermere(step: number): SimEstate {
   cable('chd-ring', '2', 'ofy-ring', '1');
   cable('ofy-ring', '2', 'qdp-core-1', '3/10');
   for (let at = 1; at <= 14; at++) {
-    guests.push(guest(`desk-sgh-${at}`, 'Brannick', `10.72.1.${100 + at}`, 10, `sgh-acc-${(at % 2) + 1}`, String(20 + at)));
+    guests.push(
+      guest(`desk-sgh-${at}`, 'Brannick', `10.72.1.${100 + at}`, 10, `sgh-acc-${(at % 2) + 1}`, String(20 + at)),
+    );
   }
 
   const building = { step, add, cable, guests };
@@ -122,8 +291,32 @@ export function ostermere(step: number): SimEstate {
   addHarbourDepot(building);
   // last: what comes new takes the serials that come next, and nobody else's
   if (step >= 7) {
-    add(ringSwitch({ name: 'tme-ring', address: '10.72.17.1', site: 'TME', location: 'Terminus East, cabinet 1', release: '7.4.12b', serial: 'KR12-60233', uptimeDays: -40 }));
-    add(accessSwitch({ name: 'tme-plat', address: '10.72.17.2', site: 'TME', location: 'Terminus East, cabinet 1', release: '7.4.12b', serial: 'KA24-70419', memoryMB: 1024, uptimeDays: -40 }, 24));
+    add(
+      ringSwitch({
+        name: 'tme-ring',
+        address: '10.72.17.1',
+        site: 'TME',
+        location: 'Terminus East, cabinet 1',
+        release: '7.4.12b',
+        serial: 'KR12-60233',
+        uptimeDays: -40,
+      }),
+    );
+    add(
+      accessSwitch(
+        {
+          name: 'tme-plat',
+          address: '10.72.17.2',
+          site: 'TME',
+          location: 'Terminus East, cabinet 1',
+          release: '7.4.12b',
+          serial: 'KA24-70419',
+          memoryMB: 1024,
+          uptimeDays: -40,
+        },
+        24,
+      ),
+    );
     cable('ofy-ring', '4', 'tme-ring', '1');
     cable('tme-ring', '3', 'tme-plat', 'U1');
     platformGuests('TME', 17, step, guests);
@@ -169,17 +362,32 @@ const week = 604_800;
 
 /** What was replaced or upgraded has restarted since; a port is no longer in its state than its device is up. */
 function applyAges(devices: SimDevice[], step: number): void {
-  const restarted: [device: string, atStep: number][] = [['rpw-plat', 2], ['rpw-plat', 3], ['lqy-plat', 3], ['sgh-srv-01', 6], ['sgh-srv-02', 6]];
+  const restarted: [device: string, atStep: number][] = [
+    ['rpw-plat', 2],
+    ['rpw-plat', 3],
+    ['lqy-plat', 3],
+    ['sgh-srv-01', 6],
+    ['sgh-srv-02', 6],
+  ];
   for (const [name, atStep] of restarted) {
     const device = devices.find((candidate) => candidate.name === name);
     if (device && step >= atStep) device.uptimeSeconds = (step - atStep) * week + 2 * 86_400;
   }
   const plat = devices.find(({ name }) => name === 'rpw-plat');
-  for (const port of plat?.ports ?? []) if (step >= 4 && ['6', '9', '15'].includes(port.name)) port.sinceSeconds = (step - 4) * week + 86_400;
-  for (const device of devices) for (const port of device.ports) port.sinceSeconds = Math.min(port.sinceSeconds, device.uptimeSeconds);
+  for (const port of plat?.ports ?? [])
+    if (step >= 4 && ['6', '9', '15'].includes(port.name)) port.sinceSeconds = (step - 4) * week + 86_400;
+  for (const device of devices)
+    for (const port of device.ports) port.sinceSeconds = Math.min(port.sinceSeconds, device.uptimeSeconds);
 }
 
-function guest(name: string, maker: Guest['name'] extends string ? Parameters<typeof macFor>[0] : never, address: string | null, vlan: number, device: string, port: string): Guest {
+function guest(
+  name: string,
+  maker: Guest['name'] extends string ? Parameters<typeof macFor>[0] : never,
+  address: string | null,
+  vlan: number,
+  device: string,
+  port: string,
+): Guest {
   return { name, mac: macFor(maker, name), address, vlan, device, port };
 }
 
@@ -188,7 +396,10 @@ function platformGuests(code: string, net: number, step: number, guests: Guest[]
   const plat = `${low}-plat`;
   const at = (host: number) => `10.72.${net}.${host}`;
   for (const n of [1, 2]) guests.push(guest(`tm-${low}-${n}`, 'Calivex', at(50 + n), 20, plat, String(n)));
-  guests.push(guest(`hp-${low}-n`, 'Calivex', at(61), 50, plat, '4'), guest(`hp-${low}-s`, 'Calivex', at(62), 50, plat, '5'));
+  guests.push(
+    guest(`hp-${low}-n`, 'Calivex', at(61), 50, plat, '4'),
+    guest(`hp-${low}-s`, 'Calivex', at(62), 50, plat, '5'),
+  );
   for (const n of [1, 2, 3, 4]) {
     const moved = code === 'RPW' && n === 3 && step >= 4;
     guests.push(guest(`cam-${low}-${n}`, 'Calivex', at(70 + n), 30, plat, moved ? '15' : String(6 + n)));
@@ -206,9 +417,13 @@ function platformGuests(code: string, net: number, step: number, guests: Guest[]
 /** A port with a cable or a guest is up; guests set its VLAN; the ring's spare and every second uplink are blocked. */
 function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], step: number): void {
   const byName = new Map(devices.map((device) => [device.name, device]));
-  const portOf = ({ device, port }: { device: string; port: string }) => byName.get(device)?.ports.find(({ name }) => name === port);
+  const portOf = ({ device, port }: { device: string; port: string }) =>
+    byName.get(device)?.ports.find(({ name }) => name === port);
   for (const { a, b } of cables) {
-    for (const [here, there] of [[a, b], [b, a]] as const) {
+    for (const [here, there] of [
+      [a, b],
+      [b, a],
+    ] as const) {
       const port = portOf(here);
       if (!port) continue;
       port.oper = 'up';
@@ -227,8 +442,19 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
     const port = portOf({ device, port: name });
     if (!port) continue;
     port.oper = 'up';
-    if (!port.alias) port.alias = guestName.replace(/-\d+$/, '').replace(/^(cam|tm|hp|pid)-/, (_, kind: string) => ({ cam: 'camera ', tm: 'ticket machine ', hp: 'help point ', pid: 'display ' })[kind] ?? '');
-    if (port.power && /^(cam|hp|pid|phone|staff)-/.test(guestName)) port.power = { status: 3, classification: guestName.startsWith('staff-') ? 5 : guestName.startsWith('phone') ? 3 : 4 };
+    if (!port.alias)
+      port.alias = guestName
+        .replace(/-\d+$/, '')
+        .replace(
+          /^(cam|tm|hp|pid)-/,
+          (_, kind: string) =>
+            ({ cam: 'camera ', tm: 'ticket machine ', hp: 'help point ', pid: 'display ' })[kind] ?? '',
+        );
+    if (port.power && /^(cam|hp|pid|phone|staff)-/.test(guestName))
+      port.power = {
+        status: 3,
+        classification: guestName.startsWith('staff-') ? 5 : guestName.startsWith('phone') ? 3 : 4,
+      };
     if (lldp) port.tagged = [50];
     else if (!port.tagged.includes(vlan)) port.pvid = vlan;
     if (guestName.startsWith('tm-') || guestName.startsWith('hp-')) port.speedMbps = 100;
@@ -245,19 +471,30 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
   for (const name of ['sgh-core-1', 'sgh-core-2', 'qdp-core-1', 'qdp-core-2']) {
     const device = byName.get(name);
     const aggregate = device?.ports.find((port) => port.name === 'agg1');
-    for (const port of device?.ports ?? []) if (['8/1', '8/2'].includes(port.name) && aggregate) port.aggregate = aggregate.index;
+    for (const port of device?.ports ?? [])
+      if (['8/1', '8/2'].includes(port.name) && aggregate) port.aggregate = aggregate.index;
     if (aggregate) aggregate.oper = 'up';
   }
   const ringCut = step >= 5;
   const spare = devices.filter(({ name }) => /^(sgh|qdp|hdp)-acc-/.test(name)).map(({ name }) => [name, 'U2']);
   // the lines between the two centres and the south half-ring close loops: one end of each rests
-  const blocked = [...spare, ['qdp-core-2', '8/5'], ['hdp-dist-2', '31'], ['qdp-dist-2', '31'], ['orp-ring', '1'], ...(ringCut ? [] : [['ofy-ring', '1']])];
+  const blocked = [
+    ...spare,
+    ['qdp-core-2', '8/5'],
+    ['hdp-dist-2', '31'],
+    ['qdp-dist-2', '31'],
+    ['orp-ring', '1'],
+    ...(ringCut ? [] : [['ofy-ring', '1']]),
+  ];
   for (const [device = '', port = ''] of blocked) {
     const found = portOf({ device, port });
     if (found) found.blocked = true;
   }
   if (ringCut) {
-    for (const end of [{ device: 'rpw-ring', port: '2' }, { device: 'chd-ring', port: '1' }]) {
+    for (const end of [
+      { device: 'rpw-ring', port: '2' },
+      { device: 'chd-ring', port: '1' },
+    ]) {
       const port = portOf(end);
       if (port) {
         port.oper = 'down';
@@ -271,8 +508,11 @@ function applyCables(devices: SimDevice[], cables: Cable[], guests: Guest[], ste
 
 /** A cable at Kiln Lane that is kinked, and more so every week; a printer on 10 Mbit/s that collides; what is thrown away at Glasshouse when the cameras all speak at once; a loop that somebody patched in a workshop. */
 function applyPortTroubles(devices: SimDevice[], step: number): void {
-  const portOf = (device: string, name: string) => devices.find((one) => one.name === device)?.ports.find((one) => one.name === name);
-  const looped = devices.find(({ name }) => name === 'hdp-acc-3')?.ports.findLast(({ oper, admin, power }) => oper === 'down' && admin === 'up' && power);
+  const portOf = (device: string, name: string) =>
+    devices.find((one) => one.name === device)?.ports.find((one) => one.name === name);
+  const looped = devices
+    .find(({ name }) => name === 'hdp-acc-3')
+    ?.ports.findLast(({ oper, admin, power }) => oper === 'down' && admin === 'up' && power);
   if (looped && step >= 6) looped.cutOff = 2;
   const [kinked, slow, busy] = [portOf('kln-plat', '7'), portOf('rpw-plat', '6'), portOf('glh-plat', 'U1')];
   if (kinked) kinked.lost = [310 * step * step, 0, 0, 0];

@@ -15,12 +15,33 @@ import { ostermere } from './estate';
 import { switchPort, type PortChange } from './hands';
 import type { SimEstate } from './model';
 import type { ObjectTree } from '../snmp/objects';
-import { controllerAddresses, fabricState, hypervisorState, restconfData, sampleControllerUser, sampleNetworkUser, wirelessState } from './services';
+import {
+  controllerAddresses,
+  fabricState,
+  hypervisorState,
+  restconfData,
+  sampleControllerUser,
+  sampleNetworkUser,
+  wirelessState,
+} from './services';
 
 /** What the made-up operator's agents let in. Not secrets: they guard nothing but the sample. */
-export const sampleUser: AgentUser = { name: 'olr-survey', authProtocol: 'SHA-256', authPassword: 'signal-lantern-71', privProtocol: 'AES-128', privPassword: 'harbour-bell-19' };
+export const sampleUser: AgentUser = {
+  name: 'olr-survey',
+  authProtocol: 'SHA-256',
+  authPassword: 'signal-lantern-71',
+  privProtocol: 'AES-128',
+  privPassword: 'harbour-bell-19',
+};
 /** Whoever may also set. */
-export const sampleWriter: AgentUser = { name: 'olr-hands', authProtocol: 'SHA-256', authPassword: 'lever-frame-48', privProtocol: 'AES-128', privPassword: 'points-motor-27', writes: true };
+export const sampleWriter: AgentUser = {
+  name: 'olr-hands',
+  authProtocol: 'SHA-256',
+  authPassword: 'lever-frame-48',
+  privProtocol: 'AES-128',
+  privPassword: 'points-motor-27',
+  writes: true,
+};
 export const sampleCommunity = 'olr-readonly';
 
 interface StandIn {
@@ -49,7 +70,12 @@ export class Fleet {
    * @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too
    * @param certificates file that keeps the certificates from start to start
    */
-  constructor(readonly base: string, readonly port: number, readonly httpsPort = port, certificates: string | null = null) {
+  constructor(
+    readonly base: string,
+    readonly port: number,
+    readonly httpsPort = port,
+    certificates: string | null = null,
+  ) {
     this.#certificates = new CertificateDrawer(certificates);
   }
 
@@ -93,7 +119,10 @@ export class Fleet {
   }
 
   #running(estate: SimEstate, startedAt: number): Running {
-    return { startedAt, hands: { switchPort: (device, port, change) => this.#changed(estate, startedAt, device, port, change) } };
+    return {
+      startedAt,
+      hands: { switchPort: (device, port, change) => this.#changed(estate, startedAt, device, port, change) },
+    };
   }
 
   /** A port was switched: its agent answers so at once, and the others, whose ports and tables followed, soon after. */
@@ -118,7 +147,12 @@ export class Fleet {
   /** RESTCONF devices and controllers: each is started once and then told how it is now. */
   async #moveServices(estate: SimEstate, step: number): Promise<void> {
     const place = (address: string) => ({ address: onLoopback(address, this.base), port: this.httpsPort });
-    const start = async <Service extends StandIn>(name: string, inside: string, make: () => Service, renew: (service: Service) => void): Promise<void> => {
+    const start = async <Service extends StandIn>(
+      name: string,
+      inside: string,
+      make: () => Service,
+      renew: (service: Service) => void,
+    ): Promise<void> => {
       const { address } = place(inside);
       const known = this.#services.get(name) as Service | undefined;
       if (known) return renew(known);
@@ -128,14 +162,35 @@ export class Fleet {
     };
     for (const device of estate.devices.filter(({ access }) => access === 'restconf')) {
       const data = restconfData(device, estate);
-      await start(device.name, device.address, () => new RestconfDevice({ ...place(device.address), ...sampleNetworkUser }, data), (service) => (service.data = data));
+      await start(
+        device.name,
+        device.address,
+        () => new RestconfDevice({ ...place(device.address), ...sampleNetworkUser }, data),
+        (service) => (service.data = data),
+      );
     }
     const wireless = wirelessState(estate, step);
-    if (wireless) await start('wireless', controllerAddresses.wireless, () => new WirelessController({ ...place(controllerAddresses.wireless), ...sampleControllerUser }, wireless), (service) => (service.state = wireless));
+    if (wireless)
+      await start(
+        'wireless',
+        controllerAddresses.wireless,
+        () => new WirelessController({ ...place(controllerAddresses.wireless), ...sampleControllerUser }, wireless),
+        (service) => (service.state = wireless),
+      );
     const fabric = fabricState(estate);
-    await start('fabric', controllerAddresses.fabric, () => new FabricController({ ...place(controllerAddresses.fabric), ...sampleControllerUser }, fabric), (service) => (service.state = fabric));
+    await start(
+      'fabric',
+      controllerAddresses.fabric,
+      () => new FabricController({ ...place(controllerAddresses.fabric), ...sampleControllerUser }, fabric),
+      (service) => (service.state = fabric),
+    );
     const hypervisors = hypervisorState(estate);
-    await start('hypervisors', controllerAddresses.hypervisors, () => new HypervisorManager({ ...place(controllerAddresses.hypervisors), ...sampleControllerUser }, hypervisors), (service) => (service.state = hypervisors));
+    await start(
+      'hypervisors',
+      controllerAddresses.hypervisors,
+      () => new HypervisorManager({ ...place(controllerAddresses.hypervisors), ...sampleControllerUser }, hypervisors),
+      (service) => (service.state = hypervisors),
+    );
   }
 
   /** Machines of the new stop that have HTTPS, but nothing that can be read. */
@@ -150,7 +205,16 @@ export class Fleet {
   }
 
   async #moveAgents(estate: SimEstate, answers: Map<string, ObjectTree>): Promise<void> {
-    const wanted = new Map(estate.devices.filter(({ access }) => access !== 'restconf').flatMap((device) => [device.address, ...(device.alsoAt ?? [])].map((address) => [`${device.name} ${address}`, { device, address }])));
+    const wanted = new Map(
+      estate.devices
+        .filter(({ access }) => access !== 'restconf')
+        .flatMap((device) =>
+          [device.address, ...(device.alsoAt ?? [])].map((address) => [
+            `${device.name} ${address}`,
+            { device, address },
+          ]),
+        ),
+    );
     for (const [key, agent] of this.#agents) {
       if (wanted.has(key)) continue;
       agent.close();
@@ -166,8 +230,14 @@ export class Fleet {
       }
       const agent = new Agent(
         {
-          address: onLoopback(address, this.base), port: this.port, engineId: engineIdOf(device),
-          communities: [...(device.access === 'v2c' ? [sampleCommunity] : []), ...(device.name === 'sgh-ups-1' ? ['public'] : [])], users: device.access === 'v3' ? [sampleUser, sampleWriter] : [],
+          address: onLoopback(address, this.base),
+          port: this.port,
+          engineId: engineIdOf(device),
+          communities: [
+            ...(device.access === 'v2c' ? [sampleCommunity] : []),
+            ...(device.name === 'sgh-ups-1' ? ['public'] : []),
+          ],
+          users: device.access === 'v3' ? [sampleUser, sampleWriter] : [],
         },
         objects,
         contextTrees(device),
@@ -187,7 +257,10 @@ export class Fleet {
         known.tree = tree;
         continue;
       }
-      const controller = new ManagementController({ address: onLoopback(address, this.base), port: this.httpsPort, ...sampleHardwareUser, pageSize: 5 }, tree);
+      const controller = new ManagementController(
+        { address: onLoopback(address, this.base), port: this.httpsPort, ...sampleHardwareUser, pageSize: 5 },
+        tree,
+      );
       await controller.listen(await this.#certificates.of(`${device.name} controller`, onLoopback(address, this.base)));
       this.#controllers.set(device.name, controller);
     }

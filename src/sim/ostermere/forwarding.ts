@@ -18,9 +18,13 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
   const portOf = (device: string, port: string) => byName.get(device)?.ports.find(({ name }) => name === port);
   const edges = new Map<string, { here: string; there: string }[]>();
   for (const { a, b } of cables) {
-    for (const [here, there] of [[a, b], [b, a]] as const) {
+    for (const [here, there] of [
+      [a, b],
+      [b, a],
+    ] as const) {
       const ports = [portOf(here.device, here.port), portOf(there.device, there.port)];
-      if (!byName.get(there.device)?.bridge || ports.some((port) => !port || port.oper !== 'up' || port.blocked)) continue;
+      if (!byName.get(there.device)?.bridge || ports.some((port) => !port || port.oper !== 'up' || port.blocked))
+        continue;
       edges.set(there.device, [...(edges.get(there.device) ?? []), { here: here.device, there: here.port }]);
     }
   }
@@ -42,7 +46,8 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
     }
     const hearing = new Set([...backwards.keys()].filter((name) => siteOf(name) === siteOf(device)));
     // towards the gateways every bridge on the way hears it; other sites do not: their VLANs end at the cores
-    for (const core of queue.filter((name) => name.includes('-core-'))) for (let at = core; at !== device; at = backwards.get(at)?.from ?? device) hearing.add(at);
+    for (const core of queue.filter((name) => name.includes('-core-')))
+      for (let at = core; at !== device; at = backwards.get(at)?.from ?? device) hearing.add(at);
     for (const here of hearing) {
       const physical = portOf(here, backwards.get(here)?.there ?? '');
       const aggregate = byName.get(here)?.ports.find(({ index }) => index === physical?.aggregate);
@@ -50,10 +55,14 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
     }
   };
   // what hangs on a port that is down is heard by nobody
-  for (const { mac, vlan, device, port } of guests) if (portOf(device, port)?.oper === 'up') spread(mac, vlan, device, port);
+  for (const { mac, vlan, device, port } of guests)
+    if (portOf(device, port)?.oper === 'up') spread(mac, vlan, device, port);
   for (const { name, bridge, mac } of devices) if (bridge) spread(mac, 70, name, '');
   for (const { a, b } of cables) {
-    for (const [here, there] of [[a, b], [b, a]] as const) {
+    for (const [here, there] of [
+      [a, b],
+      [b, a],
+    ] as const) {
       const machine = byName.get(there.device);
       const bridge = byName.get(here.device);
       const port = portOf(there.device, there.port);
@@ -63,7 +72,11 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
   // virtual machines are heard where the adapter of their host is plugged in that carries them
   for (const { name, machines = [] } of devices) {
     for (const { mac, port, vlan, running } of machines) {
-      const plugged = running ? cables.flatMap(({ a, b }) => (b.device === name && b.port === port ? [a] : a.device === name && a.port === port ? [b] : []))[0] : undefined;
+      const plugged = running
+        ? cables.flatMap(({ a, b }) =>
+            b.device === name && b.port === port ? [a] : a.device === name && a.port === port ? [b] : [],
+          )[0]
+        : undefined;
       if (plugged) spread(mac, vlan, plugged.device, plugged.port);
     }
   }

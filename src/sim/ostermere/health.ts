@@ -17,7 +17,26 @@ export function applyHealth(device: SimDevice, step: number): void {
   const chassis = device.modules.find(({ class: kind }) => kind === 3);
   if (!chassis || !/K-Core|K-Access|Orrery/.test(device.model)) return;
   const warmth = [...device.name].reduce((sum, letter) => sum + letter.charCodeAt(0), 0) % 9;
-  const sensors: SimSensor[] = [{ index: 5001, parent: chassis.index, name: 'Inlet temperature', type: celsius, scale: 8, precision: 0, value: 24_000 + warmth * 500 }];
-  if (device.model.startsWith('K-Core')) sensors.push({ index: 5002, parent: chassis.index, name: 'Fan speed', type: rpm, scale: 9, precision: 0, value: 6200 + warmth * 40 });
+  const sensors: SimSensor[] = [
+    {
+      index: 5001,
+      parent: chassis.index,
+      name: 'Inlet temperature',
+      type: celsius,
+      scale: 8,
+      precision: 0,
+      value: 24_000 + warmth * 500,
+    },
+  ];
+  if (device.model.startsWith('K-Core'))
+    sensors.push({
+      index: 5002,
+      parent: chassis.index,
+      name: 'Fan speed',
+      type: rpm,
+      scale: 9,
+      precision: 0,
+      value: 6200 + warmth * 40,
+    });
   device.sensors = sensors;
 }

@@ -138,10 +138,23 @@ export interface SimDevice {
   bridge: boolean;
   lldp: boolean;
   /** private objects: megabytes and text */
-  own?: { memoryMB: number; flashMB: number; flashFreeMB: number; boot: string; bootImage?: string; standbyReady?: boolean; saved?: boolean; loadPercent?: number };
+  own?: {
+    memoryMB: number;
+    flashMB: number;
+    flashFreeMB: number;
+    boot: string;
+    bootImage?: string;
+    standbyReady?: boolean;
+    saved?: boolean;
+    loadPercent?: number;
+  };
   /** memory of supervisors by module name, megabytes */
   moduleMemoryMB?: Record<string, number>;
-  host?: { memoryMB: number; storage: { name: string; type: number; megabytes: number; usedMB: number }[]; processors: string[] };
+  host?: {
+    memoryMB: number;
+    storage: { name: string; type: number; megabytes: number; usedMB: number }[];
+    processors: string[];
+  };
   processes?: SimProcess[];
   connections?: SimConnection[];
   installed?: { name: string; type: number; at: Date }[];
@@ -151,7 +164,11 @@ export interface SimDevice {
   routes?: SimRoute[];
   peers?: SimPeers;
   /** virtual routers, each asked in its own SNMP context */
-  contexts?: { name: string; addresses: { address: string; length: number; port: number }[]; neighbours: { address: string; mac: string; port: number }[] }[];
+  contexts?: {
+    name: string;
+    addresses: { address: string; length: number; port: number }[];
+    neighbours: { address: string; mac: string; port: number }[];
+  }[];
   access: 'v3' | 'v2c' | 'restconf';
   /** further addresses on which the agent answers */
   alsoAt?: string[];

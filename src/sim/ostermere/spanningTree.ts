@@ -12,13 +12,16 @@ export interface TreeAtBridge {
 
 /** Ports that take part in bridging, as bridges number them: not as interfaces are numbered. */
 export function bridgePortNumbers(device: SimDevice): Map<string, number> {
-  return new Map(device.ports.filter(({ bridged, aggregate }) => bridged && !aggregate).map(({ name }, at) => [name, at + 1]));
+  return new Map(
+    device.ports.filter(({ bridged, aggregate }) => bridged && !aggregate).map(({ name }, at) => [name, at + 1]),
+  );
 }
 
 /** The cores are meant to be roots, the first of them first. */
 const priorityOf = (name: string): number => (/-core-1$/.test(name) ? 0x1000 : /-core-2$/.test(name) ? 0x2000 : 0x8000);
 
-const identifierOf = ({ name, mac }: SimDevice): Buffer => Buffer.concat([Buffer.from([priorityOf(name) >> 8, 0]), Buffer.from(mac.replaceAll(':', ''), 'hex')]);
+const identifierOf = ({ name, mac }: SimDevice): Buffer =>
+  Buffer.concat([Buffer.from([priorityOf(name) >> 8, 0]), Buffer.from(mac.replaceAll(':', ''), 'hex')]);
 
 /**
  * The spanning tree of the estate over the links that forward, a part that is cut off with a root of its own: from the bridge of the lowest identifier outwards,
@@ -33,11 +36,25 @@ export function spanningTree({ devices, cables }: SimEstate): Map<string, TreeAt
   };
   const lines = cables.flatMap(({ a, b }) => {
     const [one, other] = [bridges.get(a.device), bridges.get(b.device)];
-    const [here, there] = [one?.ports.find(({ name }) => name === a.port), other?.ports.find(({ name }) => name === b.port)];
+    const [here, there] = [
+      one?.ports.find(({ name }) => name === a.port),
+      other?.ports.find(({ name }) => name === b.port),
+    ];
     if (!one || !other || here?.oper !== 'up' || there?.oper !== 'up') return [];
-    return [{ ends: [{ device: one, port: bridging(one, a.port)?.name ?? a.port }, { device: other, port: bridging(other, b.port)?.name ?? b.port }] as const, rests: Boolean(here.blocked || there.blocked) }];
+    return [
+      {
+        ends: [
+          { device: one, port: bridging(one, a.port)?.name ?? a.port },
+          { device: other, port: bridging(other, b.port)?.name ?? b.port },
+        ] as const,
+        rests: Boolean(here.blocked || there.blocked),
+      },
+    ];
   });
-  const speaking = ({ device, port }: { device: SimDevice; port: string }) => ({ bridge: identifierOf(device), port: bridgePortNumbers(device).get(port) ?? 0 });
+  const speaking = ({ device, port }: { device: SimDevice; port: string }) => ({
+    bridge: identifierOf(device),
+    port: bridgePortNumbers(device).get(port) ?? 0,
+  });
   const trees = new Map<string, TreeAtBridge>();
   const inOrder = [...bridges.values()].sort((x, y) => Buffer.compare(identifierOf(x), identifierOf(y)));
   for (const root of inOrder) {
@@ -50,7 +67,12 @@ export function spanningTree({ devices, cables }: SimEstate): Map<string, TreeAt
         const near = ends.find(({ device }) => device === at);
         const far = ends.find(({ device }) => device !== at);
         if (rests || !near || !far || trees.has(far.device.name)) continue;
-        trees.set(far.device.name, { self: identifierOf(far.device), root: top, rootPort: far.port, designated: new Map([[far.port, speaking(near)]]) });
+        trees.set(far.device.name, {
+          self: identifierOf(far.device),
+          root: top,
+          rootPort: far.port,
+          designated: new Map([[far.port, speaking(near)]]),
+        });
         queue.push(far.device);
       }
     }
@@ -59,7 +81,8 @@ export function spanningTree({ devices, cables }: SimEstate): Map<string, TreeAt
   for (const { ends, rests } of lines) {
     if (!rests) continue;
     for (const [own, other] of [ends, [ends[1], ends[0]] as const]) {
-      if (own.device.ports.find(({ name }) => name === own.port)?.blocked) trees.get(own.device.name)?.designated.set(own.port, speaking(other));
+      if (own.device.ports.find(({ name }) => name === own.port)?.blocked)
+        trees.get(own.device.name)?.designated.set(own.port, speaking(other));
     }
   }
   return trees;

@@ -10,17 +10,42 @@ export function truthOf(step: number) {
     step,
     devices: [
       ...devices.map((device) => ({
-        name: device.name, address: device.address, maker: device.maker, model: device.model, release: device.release, location: device.location, serial: device.modules.find(({ class: kind }) => kind === 3)?.serial ?? '',
+        name: device.name,
+        address: device.address,
+        maker: device.maker,
+        model: device.model,
+        release: device.release,
+        location: device.location,
+        serial: device.modules.find(({ class: kind }) => kind === 3)?.serial ?? '',
         managementController: controllerOf(device, step)?.controller.address ?? null,
         serials: device.modules.map(({ serial }) => serial).filter(Boolean),
-        ports: device.ports.map(({ name, oper, admin, mtu, speedMbps, duplex, pvid, tagged }) => ({ name, oper, admin, mtu, speedMbps, duplex, pvid, tagged })),
-        services: (device.processes ?? []).flatMap(({ name, listens }) => listens.map((socket) => ({ process: name, ...socket }))),
+        ports: device.ports.map(({ name, oper, admin, mtu, speedMbps, duplex, pvid, tagged }) => ({
+          name,
+          oper,
+          admin,
+          mtu,
+          speedMbps,
+          duplex,
+          pvid,
+          tagged,
+        })),
+        services: (device.processes ?? []).flatMap(({ name, listens }) =>
+          listens.map((socket) => ({ process: name, ...socket })),
+        ),
         machines: (device.machines ?? []).map(({ name, uuid, running }) => ({ name, uuid, running })),
       })),
-      ...[...spines, fabricBox, hypervisorBox].map(({ name, address, model, serial, release }) => ({ name, address, model, serial, release })),
+      ...[...spines, fabricBox, hypervisorBox].map(({ name, address, model, serial, release }) => ({
+        name,
+        address,
+        model,
+        serial,
+        release,
+      })),
     ],
     cables: cables.map(({ a, b, deaf }) => ({ a, b, ...(deaf && { deaf }) })),
     endpoints: guests.map(({ name, mac, address, vlan, device, port }) => ({ name, mac, address, vlan, device, port })),
-    oddities: plantedOddities.filter(({ fromStep }) => fromStep <= step).map(({ name, thing, where, field, says, rows }) => ({ name, thing, where, field, says: says.source, rows })),
+    oddities: plantedOddities
+      .filter(({ fromStep }) => fromStep <= step)
+      .map(({ name, thing, where, field, says, rows }) => ({ name, thing, where, field, says: says.source, rows })),
   };
 }

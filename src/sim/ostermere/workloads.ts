@@ -4,7 +4,12 @@ import type { SimConnection, SimDevice, SimMachine, SimProcess } from './model';
 const any4 = '0.0.0.0';
 
 interface Workload {
-  processes: [name: string, path: string, parameters: string, listens: [protocol: 'tcp' | 'udp', port: number, address?: string][]][];
+  processes: [
+    name: string,
+    path: string,
+    parameters: string,
+    listens: [protocol: 'tcp' | 'udp', port: number, address?: string][],
+  ][];
   /** remote address and port, by the process that calls */
   calls: [process: string, address: string, port: number][];
 }
@@ -13,7 +18,15 @@ interface Workload {
 function workloadOf(name: string, step: number): Workload {
   const base: Workload['processes'] = [
     ['systemd', '/usr/lib/systemd/systemd', '--system', []],
-    ['sshd', '/usr/sbin/sshd', '-D', [['tcp', 22], ['tcp', 22, '::']]],
+    [
+      'sshd',
+      '/usr/sbin/sshd',
+      '-D',
+      [
+        ['tcp', 22],
+        ['tcp', 22, '::'],
+      ],
+    ],
     ['snmpd', '/usr/sbin/snmpd', '-Lo -f', [['udp', 161]]],
     ['chronyd', '/usr/sbin/chronyd', '-F 2', [['udp', 323, '127.0.0.1']]],
   ];
@@ -26,30 +39,99 @@ function workloadOf(name: string, step: number): Workload {
       return {
         processes: [
           ...base,
-          ['tallydb', '/opt/tally/bin/tallydb', `--data /srv/tally --role ${(name === 'sgh-srv-01') === (step < 6) ? 'writer' : 'reader'}`, [['tcp', 5500], ['tcp', 5501]]],
-          ['fareweb', '/opt/ticketing/bin/fareweb', '--workers 8', [['tcp', 443], ['tcp', 8080, '127.0.0.1']]],
+          [
+            'tallydb',
+            '/opt/tally/bin/tallydb',
+            `--data /srv/tally --role ${(name === 'sgh-srv-01') === step < 6 ? 'writer' : 'reader'}`,
+            [
+              ['tcp', 5500],
+              ['tcp', 5501],
+            ],
+          ],
+          [
+            'fareweb',
+            '/opt/ticketing/bin/fareweb',
+            '--workers 8',
+            [
+              ['tcp', 443],
+              ['tcp', 8080, '127.0.0.1'],
+            ],
+          ],
           // nobody ordered this one
-          ...(step >= 6 && name === 'sgh-srv-02' ? [['ncat', '/tmp/.cache/ncat', '-lk 4444', [['tcp', 4444]]] as Workload['processes'][number]] : []),
+          ...(step >= 6 && name === 'sgh-srv-02'
+            ? [['ncat', '/tmp/.cache/ncat', '-lk 4444', [['tcp', 4444]]] as Workload['processes'][number]]
+            : []),
         ],
-        calls: [['fareweb', writer, 5500], ['tallydb', other, 5501]],
+        calls: [
+          ['fareweb', writer, 5500],
+          ['tallydb', other, 5501],
+        ],
       };
     }
     case 'sgh-srv-03':
       return {
-        processes: [...base, ['busd', '/opt/pis/bin/busd', '--cluster pis', [['tcp', 4222], ['tcp', 8222]]], ['feedgen', '/opt/pis/bin/feedgen', '--every 20', [['tcp', 8090]]], ['tramtrack', '/opt/track/bin/tramtrack', '', [['udp', 7007], ['tcp', 7080]]]],
-        calls: [['feedgen', '10.72.1.14', 4222], ['tramtrack', writer, 5500]],
+        processes: [
+          ...base,
+          [
+            'busd',
+            '/opt/pis/bin/busd',
+            '--cluster pis',
+            [
+              ['tcp', 4222],
+              ['tcp', 8222],
+            ],
+          ],
+          ['feedgen', '/opt/pis/bin/feedgen', '--every 20', [['tcp', 8090]]],
+          [
+            'tramtrack',
+            '/opt/track/bin/tramtrack',
+            '',
+            [
+              ['udp', 7007],
+              ['tcp', 7080],
+            ],
+          ],
+        ],
+        calls: [
+          ['feedgen', '10.72.1.14', 4222],
+          ['tramtrack', writer, 5500],
+        ],
       };
     case 'sgh-srv-04':
       return {
-        processes: [...base, ['busd', '/opt/pis/bin/busd', '--cluster pis', [['tcp', 4222]]], ['recorder', '/opt/cctv/bin/recorder', '--store /srv/video', [['tcp', 8554], ['tcp', 9443]]]],
-        calls: [['recorder', '10.72.3.71', 554], ['recorder', '10.72.4.71', 554], ['busd', '10.72.1.13', 4222]],
+        processes: [
+          ...base,
+          ['busd', '/opt/pis/bin/busd', '--cluster pis', [['tcp', 4222]]],
+          [
+            'recorder',
+            '/opt/cctv/bin/recorder',
+            '--store /srv/video',
+            [
+              ['tcp', 8554],
+              ['tcp', 9443],
+            ],
+          ],
+        ],
+        calls: [
+          ['recorder', '10.72.3.71', 554],
+          ['recorder', '10.72.4.71', 554],
+          ['busd', '10.72.1.13', 4222],
+        ],
       };
     default:
       return { processes: [], calls: [] };
   }
 }
 
-const packages = ['base-files 12.4', 'chrony 4.3-2', 'kernel-image 6.1.5', 'libssl3 3.0.11', 'openssh-server 9.2p1', 'snmpd 5.9.3', 'systemd 252.17'];
+const packages = [
+  'base-files 12.4',
+  'chrony 4.3-2',
+  'kernel-image 6.1.5',
+  'libssl3 3.0.11',
+  'openssh-server 9.2p1',
+  'snmpd 5.9.3',
+  'systemd 252.17',
+];
 
 /** Gives a server its processes, sockets, connections and packages. */
 export function applyWorkload(device: SimDevice, step: number): void {
@@ -57,16 +139,26 @@ export function applyWorkload(device: SimDevice, step: number): void {
   if (processes.length === 0) return;
   const numberOf = (at: number) => (at === 0 ? 1 : 400 + at * 37);
   device.processes = processes.map(([name, path, parameters, listens], at): SimProcess => ({
-    number: numberOf(at), name, path, parameters, listens: listens.map(([protocol, port, address = any4]) => ({ protocol, port, address })),
+    number: numberOf(at),
+    name,
+    path,
+    parameters,
+    listens: listens.map(([protocol, port, address = any4]) => ({ protocol, port, address })),
   }));
   device.connections = calls.map(([process, address, port], at): SimConnection => ({
-    process: device.processes?.find(({ name }) => name === process)?.number ?? 0, local: { address: device.address, port: 41_000 + at * 17 }, remote: { address, port },
+    process: device.processes?.find(({ name }) => name === process)?.number ?? 0,
+    local: { address: device.address, port: 41_000 + at * 17 },
+    remote: { address, port },
   }));
   const renewed = step >= 6 && (device.name === 'sgh-srv-01' || device.name === 'sgh-srv-02');
   const installedAt = new Date(Date.UTC(2025, 10, 4, 9, 30));
-  device.installed = packages.map((name) => (name.startsWith('kernel-image') ? `kernel-image ${device.release}` : name)).map((name) => ({
-    name, type: name.startsWith('kernel') ? 2 : 4, at: renewed && /kernel|libssl/.test(name) ? new Date(Date.UTC(2026, 10, 7, 22, 15)) : installedAt,
-  }));
+  device.installed = packages
+    .map((name) => (name.startsWith('kernel-image') ? `kernel-image ${device.release}` : name))
+    .map((name) => ({
+      name,
+      type: name.startsWith('kernel') ? 2 : 4,
+      at: renewed && /kernel|libssl/.test(name) ? new Date(Date.UTC(2026, 10, 7, 22, 15)) : installedAt,
+    }));
 }
 
 /** In which VLANs the virtual machines are. */
@@ -75,14 +167,33 @@ export const machineVlans = [10, 20];
 /** The virtual machines of the two hypervisors. The last of them is switched off. */
 export function applyMachines(device: SimDevice): void {
   const list: Record<string, [name: string, system: string, processors: number, memoryMB: number][]> = {
-    'sgh-srv-03': [['vm-pis-1', 'Ostermere image 12', 4, 8192], ['vm-track-1', 'Ostermere image 12', 2, 4096], ['vm-depot-1', 'Ostermere image 12', 2, 4096]],
-    'sgh-srv-04': [['vm-pis-2', 'Ostermere image 12', 4, 8192], ['vm-voice-1', 'Ostermere image 12', 2, 8192], ['vm-test-1', 'Ostermere image 12', 1, 2048]],
+    'sgh-srv-03': [
+      ['vm-pis-1', 'Ostermere image 12', 4, 8192],
+      ['vm-track-1', 'Ostermere image 12', 2, 4096],
+      ['vm-depot-1', 'Ostermere image 12', 2, 4096],
+    ],
+    'sgh-srv-04': [
+      ['vm-pis-2', 'Ostermere image 12', 4, 8192],
+      ['vm-voice-1', 'Ostermere image 12', 2, 8192],
+      ['vm-test-1', 'Ostermere image 12', 1, 2048],
+    ],
   };
   const own = list[device.name];
   if (!own) return;
   device.machines = own.map(([name, system, processors, memoryMB], at): SimMachine => {
     const mac = macFor('Brannick', name);
     const tail = mac.replaceAll(':', '');
-    return { index: at + 1, name, uuid: `5a1d0e00-7200-4000-8000-${tail}`, system, running: name !== 'vm-test-1', processors, memoryMB, mac, port: 'eth0', vlan: name === 'vm-depot-1' ? 20 : 10 };
+    return {
+      index: at + 1,
+      name,
+      uuid: `5a1d0e00-7200-4000-8000-${tail}`,
+      system,
+      running: name !== 'vm-test-1',
+      processors,
+      memoryMB,
+      mac,
+      port: 'eth0',
+      vlan: name === 'vm-depot-1' ? 20 : 10,
+    };
   });
 }

@@ -20,7 +20,10 @@ export class ManagementController {
   /** logins that were refused */
   refusals = 0;
 
-  constructor(readonly setup: ControllerSetup, public tree: Map<string, Record<string, unknown>>) {
+  constructor(
+    readonly setup: ControllerSetup,
+    public tree: Map<string, Record<string, unknown>>,
+  ) {
     this.service = new JsonService(setup.address, setup.port, (request) => this.#answer(request));
   }
 
@@ -41,9 +44,11 @@ export class ManagementController {
     const path = request.path.replace(/(.)\/+$/, '$1');
     const sessions = '/redfish/v1/SessionService/Sessions';
     if (path === '/redfish/v1' && request.method === 'GET') return this.#resource(path, request);
-    if (path === sessions && request.method === 'POST' && this.setup.sessions !== false) return this.#logIn(request.body);
+    if (path === sessions && request.method === 'POST' && this.setup.sessions !== false)
+      return this.#logIn(request.body);
     if (path.startsWith('/redfish/v1/SessionService') && this.setup.sessions === false) return { status: 404 };
-    if (!this.#isLetIn(request)) return { status: 401, body: { error: { code: 'Base.1.13.InsufficientPrivilege', message: 'Log in first.' } } };
+    if (!this.#isLetIn(request))
+      return { status: 401, body: { error: { code: 'Base.1.13.InsufficientPrivilege', message: 'Log in first.' } } };
     if (request.method === 'DELETE' && path.startsWith(`${sessions}/`)) {
       for (const [token, id] of this.#tokens) if (path.endsWith(`/${id}`)) this.#tokens.delete(token);
       return { status: 204 };
@@ -76,12 +81,23 @@ export class ManagementController {
 
   #resource(path: string, { query }: ServiceRequest): ServiceAnswer {
     const resource = this.tree.get(path);
-    if (!resource) return { status: 404, body: { error: { code: 'Base.1.13.ResourceMissingAtURI', message: 'There is no such resource.' } } };
+    if (!resource)
+      return {
+        status: 404,
+        body: { error: { code: 'Base.1.13.ResourceMissingAtURI', message: 'There is no such resource.' } },
+      };
     const members = resource.Members as unknown[] | undefined;
     const { pageSize } = this.setup;
     if (!members || !pageSize || members.length <= pageSize) return { status: 200, body: resource };
     const skip = Number(query.get('$skip') ?? 0);
     const next = skip + pageSize;
-    return { status: 200, body: { ...resource, Members: members.slice(skip, next), ...(next < members.length && { 'Members@odata.nextLink': `${path}?$skip=${next}` }) } };
+    return {
+      status: 200,
+      body: {
+        ...resource,
+        Members: members.slice(skip, next),
+        ...(next < members.length && { 'Members@odata.nextLink': `${path}?$skip=${next}` }),
+      },
+    };
   }
 }

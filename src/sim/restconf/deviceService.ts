@@ -15,7 +15,10 @@ export class RestconfDevice {
   readonly service: JsonService;
 
   /** @param data what lies below `/data`, by module and container: `ietf-system:system` */
-  constructor(readonly setup: RestconfSetup, public data: Record<string, object>) {
+  constructor(
+    readonly setup: RestconfSetup,
+    public data: Record<string, object>,
+  ) {
     this.service = new JsonService(setup.address, setup.port, (request) => this.#answer(request));
   }
 
@@ -30,15 +33,34 @@ export class RestconfDevice {
   #answer(request: ServiceRequest): ServiceAnswer {
     const { root = '/restconf', user, password } = this.setup;
     if (request.path === '/.well-known/host-meta') {
-      return { status: 200, headers: { 'content-type': 'application/xrd+xml' }, body: `<XRD xmlns='http://docs.oasis-open.org/ns/xri/xrd-1.0'><Link rel='restconf' href='${root}'/></XRD>` };
+      return {
+        status: 200,
+        headers: { 'content-type': 'application/xrd+xml' },
+        body: `<XRD xmlns='http://docs.oasis-open.org/ns/xri/xrd-1.0'><Link rel='restconf' href='${root}'/></XRD>`,
+      };
     }
     if (!request.path.startsWith(root)) return { status: 404 };
     const login = basicLogin(request.headers);
-    if (login?.user !== user || login.password !== password) return { status: 401, body: { 'ietf-restconf:errors': { error: [{ 'error-type': 'protocol', 'error-tag': 'access-denied' }] } } };
+    if (login?.user !== user || login.password !== password)
+      return {
+        status: 401,
+        body: { 'ietf-restconf:errors': { error: [{ 'error-type': 'protocol', 'error-tag': 'access-denied' }] } },
+      };
     const type = { 'content-type': 'application/yang-data+json' };
-    if (request.path === root) return { status: 200, headers: type, body: { 'ietf-restconf:restconf': { data: {}, operations: {}, 'yang-library-version': '2019-01-04' } } };
+    if (request.path === root)
+      return {
+        status: 200,
+        headers: type,
+        body: { 'ietf-restconf:restconf': { data: {}, operations: {}, 'yang-library-version': '2019-01-04' } },
+      };
     const resource = request.path.slice(`${root}/data/`.length);
     const body = this.data[resource];
-    return body ? { status: 200, headers: type, body: { [resource]: body } } : { status: 404, headers: type, body: { 'ietf-restconf:errors': { error: [{ 'error-type': 'application', 'error-tag': 'invalid-value' }] } } };
+    return body
+      ? { status: 200, headers: type, body: { [resource]: body } }
+      : {
+          status: 404,
+          headers: type,
+          body: { 'ietf-restconf:errors': { error: [{ 'error-type': 'application', 'error-tag': 'invalid-value' }] } },
+        };
   }
 }

@@ -9,7 +9,13 @@ import type { AgentUser } from './usm';
 
 /** The stand-in asked by a client that shares no code with it, over a real socket. */
 const address = '127.202.1.1';
-const user: AgentUser = { name: 'olr', authProtocol: 'SHA-256', authPassword: 'lantern-quay-1', privProtocol: 'AES-128', privPassword: 'lantern-quay-2' };
+const user: AgentUser = {
+  name: 'olr',
+  authProtocol: 'SHA-256',
+  authPassword: 'lantern-quay-1',
+  privProtocol: 'AES-128',
+  privPassword: 'lantern-quay-2',
+};
 let port: number;
 let agent: Agent;
 const sessions: Session[] = [];
@@ -18,9 +24,13 @@ beforeAll(async () => {
   const write = new ObjectWriter();
   write.text('1.3.6.1.2.1.1.1.0', 'Kestrane K-Ring 12');
   write.integer('1.3.6.1.2.1.1.7.0', 2);
-  for (let row = 1; row <= 400; row++) write.text(`1.3.6.1.2.1.2.2.1.2.${row}`, `port ${row} with a rather long description`);
+  for (let row = 1; row <= 400; row++)
+    write.text(`1.3.6.1.2.1.2.2.1.2.${row}`, `port ${row} with a rather long description`);
   port = await freeUdpPort();
-  agent = new Agent({ address, port, engineId: Buffer.from('8000e6dd03024b45000001', 'hex'), communities: ['reads'], users: [user] }, new ObjectTree(write.instances));
+  agent = new Agent(
+    { address, port, engineId: Buffer.from('8000e6dd03024b45000001', 'hex'), communities: ['reads'], users: [user] },
+    new ObjectTree(write.instances),
+  );
   await agent.listen();
 });
 afterAll(() => {
@@ -36,22 +46,44 @@ const version2 = (community: string) => {
 const version3 = (change: { name?: string; authKey?: string; privKey?: string; level?: number } = {}) => {
   const session = snmp.createV3Session(
     address,
-    { name: user.name, level: snmp.SecurityLevel.authPriv, authProtocol: snmp.AuthProtocols.sha256, authKey: user.authPassword, privProtocol: snmp.PrivProtocols.aes, privKey: user.privPassword, ...change },
+    {
+      name: user.name,
+      level: snmp.SecurityLevel.authPriv,
+      authProtocol: snmp.AuthProtocols.sha256,
+      authKey: user.authPassword,
+      privProtocol: snmp.PrivProtocols.aes,
+      privKey: user.privPassword,
+      ...change,
+    },
     { port, timeout: 500, retries: 0, version: snmp.Version3 },
   );
   sessions.push(session);
   return session;
 };
-const get = (session: Session, ...oids: string[]) => new Promise<string[]>((resolve, reject) => {
-  session.get(oids, (error, varbinds) => (error ? reject(error) : resolve(varbinds.map(({ value, type }) => (Buffer.isBuffer(value) ? value.toString() : `${type} ${String(value)}`)))));
-});
-const bulk = (session: Session, oid: string, repetitions: number) => new Promise<string[]>((resolve, reject) => {
-  session.getBulk([oid], 0, repetitions, (error, varbinds) => (error ? reject(error) : resolve((varbinds[0] ?? []).map((varbind) => varbind.oid))));
-});
+const get = (session: Session, ...oids: string[]) =>
+  new Promise<string[]>((resolve, reject) => {
+    session.get(oids, (error, varbinds) =>
+      error
+        ? reject(error)
+        : resolve(
+            varbinds.map(({ value, type }) => (Buffer.isBuffer(value) ? value.toString() : `${type} ${String(value)}`)),
+          ),
+    );
+  });
+const bulk = (session: Session, oid: string, repetitions: number) =>
+  new Promise<string[]>((resolve, reject) => {
+    session.getBulk([oid], 0, repetitions, (error, varbinds) =>
+      error ? reject(error) : resolve((varbinds[0] ?? []).map((varbind) => varbind.oid)),
+    );
+  });
 
 describe('version 2c', () => {
   test('GET answers what there is and says noSuchInstance for the rest', async () => {
-    expect(await get(version2('reads'), '1.3.6.1.2.1.1.1.0', '1.3.6.1.2.1.1.7.0', '1.3.6.1.2.1.1.9.0')).toEqual(['Kestrane K-Ring 12', '2 2', '129 null']);
+    expect(await get(version2('reads'), '1.3.6.1.2.1.1.1.0', '1.3.6.1.2.1.1.7.0', '1.3.6.1.2.1.1.9.0')).toEqual([
+      'Kestrane K-Ring 12',
+      '2 2',
+      '129 null',
+    ]);
   });
   test('a wrong community is met with silence', async () => {
     await expect(get(version2('writes'), '1.3.6.1.2.1.1.1.0')).rejects.toThrow(/timed out/i);
@@ -64,7 +96,11 @@ describe('version 2c', () => {
   });
   test('behind the last instance GETBULK says endOfMibView', async () => {
     const session = version2('reads');
-    const last = await new Promise<number>((resolve, reject) => session.getBulk(['1.3.6.1.2.1.2.2.1.2.400'], 0, 3, (error, varbinds) => (error ? reject(error) : resolve(varbinds[0]?.[0]?.type ?? 0))));
+    const last = await new Promise<number>((resolve, reject) =>
+      session.getBulk(['1.3.6.1.2.1.2.2.1.2.400'], 0, 3, (error, varbinds) =>
+        error ? reject(error) : resolve(varbinds[0]?.[0]?.type ?? 0),
+      ),
+    );
     expect(last).toBe(130);
   });
 });
@@ -97,7 +133,18 @@ test('nothing encrypted shows on the wire', async () => {
     }
   });
   await new Promise<void>((resolve) => relay.bind(relayPort, '127.0.0.1', resolve));
-  const session = snmp.createV3Session('127.0.0.1', { name: user.name, level: snmp.SecurityLevel.authPriv, authProtocol: snmp.AuthProtocols.sha256, authKey: user.authPassword, privProtocol: snmp.PrivProtocols.aes, privKey: user.privPassword }, { port: relayPort, timeout: 500, retries: 0, version: snmp.Version3 });
+  const session = snmp.createV3Session(
+    '127.0.0.1',
+    {
+      name: user.name,
+      level: snmp.SecurityLevel.authPriv,
+      authProtocol: snmp.AuthProtocols.sha256,
+      authKey: user.authPassword,
+      privProtocol: snmp.PrivProtocols.aes,
+      privKey: user.privPassword,
+    },
+    { port: relayPort, timeout: 500, retries: 0, version: snmp.Version3 },
+  );
   sessions.push(session);
   expect(await get(session, '1.3.6.1.2.1.1.1.0')).toEqual(['Kestrane K-Ring 12']);
   relay.close();
@@ -107,7 +154,21 @@ test('nothing encrypted shows on the wire', async () => {
 
 test('an agent told to die answers so often and never again', () => {
   const dying = new Agent({ ...agent.setup, silentAfter: 2 }, agent.objects);
-  const request = ber.wrap(ber.tag.sequence, ber.integer(1), ber.octets('reads'), ber.wrap(ber.tag.get, ber.integer(7), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence, ber.wrap(ber.tag.sequence, ber.oid([1, 3, 6, 1, 2, 1, 1, 1, 0]), ber.wrap(ber.tag.nothing)))));
+  const request = ber.wrap(
+    ber.tag.sequence,
+    ber.integer(1),
+    ber.octets('reads'),
+    ber.wrap(
+      ber.tag.get,
+      ber.integer(7),
+      ber.integer(0),
+      ber.integer(0),
+      ber.wrap(
+        ber.tag.sequence,
+        ber.wrap(ber.tag.sequence, ber.oid([1, 3, 6, 1, 2, 1, 1, 1, 0]), ber.wrap(ber.tag.nothing)),
+      ),
+    ),
+  );
   expect([1, 2, 3, 4].map(() => dying.answer(request) !== null)).toEqual([true, true, false, false]);
 });
 
@@ -118,9 +179,25 @@ describe('SET', () => {
   const [admin, alias, sysDescr] = ['1.3.6.1.2.1.2.2.1.7.3', '1.3.6.1.2.1.31.1.1.1.18.3', '1.3.6.1.2.1.1.1.0'];
   let settable: Agent;
   let done: string[];
-  const set = (session: Session, ...varbinds: ReturnType<typeof integer | typeof text>[]) => new Promise<string>((resolve, reject) => session.set(varbinds, (error) => (error && !error.status ? reject(error) : resolve(error ? error.message : 'set'))));
+  const set = (session: Session, ...varbinds: ReturnType<typeof integer | typeof text>[]) =>
+    new Promise<string>((resolve, reject) =>
+      session.set(varbinds, (error) =>
+        error && !error.status ? reject(error) : resolve(error ? error.message : 'set'),
+      ),
+    );
   const as = (name: string) => {
-    const session = snmp.createV3Session(address, { name, level: snmp.SecurityLevel.authPriv, authProtocol: snmp.AuthProtocols.sha256, authKey: user.authPassword, privProtocol: snmp.PrivProtocols.aes, privKey: user.privPassword }, { port: settable.setup.port, timeout: 500, retries: 0, version: snmp.Version3 });
+    const session = snmp.createV3Session(
+      address,
+      {
+        name,
+        level: snmp.SecurityLevel.authPriv,
+        authProtocol: snmp.AuthProtocols.sha256,
+        authKey: user.authPassword,
+        privProtocol: snmp.PrivProtocols.aes,
+        privKey: user.privPassword,
+      },
+      { port: settable.setup.port, timeout: 500, retries: 0, version: snmp.Version3 },
+    );
     sessions.push(session);
     return session;
   };
@@ -130,7 +207,10 @@ describe('SET', () => {
     write.text(sysDescr, 'Kestrane K-Ring 12');
     write.settableInteger(admin, 1, [1, 2], (value) => done.push(`admin ${value}`));
     write.settableText(alias, 'camera', 12, (value) => done.push(`alias ${value}`));
-    settable = new Agent({ ...agent.setup, port: await freeUdpPort(), users: [user, writer] }, new ObjectTree(write.instances));
+    settable = new Agent(
+      { ...agent.setup, port: await freeUdpPort(), users: [user, writer] },
+      new ObjectTree(write.instances),
+    );
     await settable.listen();
   });
   afterAll(() => settable.close());
@@ -157,9 +237,16 @@ describe('SET', () => {
   });
   test('a community sets nothing in any version', async () => {
     for (const version of [snmp.Version1, snmp.Version2c]) {
-      const session = snmp.createSession(address, 'reads', { port: settable.setup.port, timeout: 300, retries: 0, version });
+      const session = snmp.createSession(address, 'reads', {
+        port: settable.setup.port,
+        timeout: 300,
+        retries: 0,
+        version,
+      });
       sessions.push(session);
-      expect(await set(session, integer(admin, 2))).toMatch(version === snmp.Version1 ? /NoSuchName/ : /AuthorizationError/);
+      expect(await set(session, integer(admin, 2))).toMatch(
+        version === snmp.Version1 ? /NoSuchName/ : /AuthorizationError/,
+      );
     }
     expect(done).toEqual([]);
   });

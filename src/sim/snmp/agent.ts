@@ -26,7 +26,11 @@ export class Agent {
   #socket: Socket | null = null;
   #requests = 0;
 
-  constructor(readonly setup: AgentSetup, public objects: ObjectTree, readonly contexts: ReadonlyMap<string, ObjectTree> = new Map()) {
+  constructor(
+    readonly setup: AgentSetup,
+    public objects: ObjectTree,
+    readonly contexts: ReadonlyMap<string, ObjectTree> = new Map(),
+  ) {
     this.#keys = new Map(setup.users.map((user) => [user.name, new UserKeys(user, setup.engineId)]));
   }
 
@@ -129,21 +133,48 @@ export class Agent {
   }
 
   #report(messageId: number, counter: number, keys?: UserKeys): Buffer {
-    const varbind = ber.wrap(ber.tag.sequence, ber.oid(counter === 0 ? unknownContexts : [...usmStats, counter, 0]), ber.integer(1, ber.tag.counter32));
-    const pdu = ber.wrap(ber.tag.report, ber.integer(0), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence, varbind));
+    const varbind = ber.wrap(
+      ber.tag.sequence,
+      ber.oid(counter === 0 ? unknownContexts : [...usmStats, counter, 0]),
+      ber.integer(1, ber.tag.counter32),
+    );
+    const pdu = ber.wrap(
+      ber.tag.report,
+      ber.integer(0),
+      ber.integer(0),
+      ber.integer(0),
+      ber.wrap(ber.tag.sequence, varbind),
+    );
     return this.#compose(messageId, keys ? 1 : 0, keys, Buffer.alloc(0), pdu);
   }
 
   #compose(messageId: number, flags: number, keys: UserKeys | undefined, context: Buffer, pdu: Buffer): Buffer {
     const time = this.#time();
     const scoped = ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.octets(context), pdu);
-    const { cipher, salt } = flags & 2 && keys ? keys.encrypt(scoped, this.#boots, time) : { cipher: null, salt: Buffer.alloc(0) };
+    const { cipher, salt } =
+      flags & 2 && keys ? keys.encrypt(scoped, this.#boots, time) : { cipher: null, salt: Buffer.alloc(0) };
     const build = (mac: Buffer) =>
       ber.wrap(
         ber.tag.sequence,
         ber.integer(3),
-        ber.wrap(ber.tag.sequence, ber.integer(messageId), ber.integer(65_507), ber.octets(Buffer.from([flags])), ber.integer(3)),
-        ber.octets(ber.wrap(ber.tag.sequence, ber.octets(this.setup.engineId), ber.integer(this.#boots), ber.integer(time), ber.octets(flags & 1 && keys ? keys.user.name : ''), ber.octets(mac), ber.octets(salt))),
+        ber.wrap(
+          ber.tag.sequence,
+          ber.integer(messageId),
+          ber.integer(65_507),
+          ber.octets(Buffer.from([flags])),
+          ber.integer(3),
+        ),
+        ber.octets(
+          ber.wrap(
+            ber.tag.sequence,
+            ber.octets(this.setup.engineId),
+            ber.integer(this.#boots),
+            ber.integer(time),
+            ber.octets(flags & 1 && keys ? keys.user.name : ''),
+            ber.octets(mac),
+            ber.octets(salt),
+          ),
+        ),
         cipher ? ber.octets(cipher) : scoped,
       );
     if (!(flags & 1) || !keys) return build(Buffer.alloc(0));
@@ -157,9 +188,18 @@ export class Agent {
     const [, , , asked] = ber.elements(pdu.body);
     if (!response || !id || !list || !asked) return null;
     // nobody writes by this version: to it the object is not there (RFC 3584 section 4.3)
-    const missing = pdu.tag === ber.tag.set ? 0 : ber.elements(list.body).findIndex((varbind) => (ber.elements(varbind.body)[1]?.tag ?? 0) >= 0x80);
+    const missing =
+      pdu.tag === ber.tag.set
+        ? 0
+        : ber.elements(list.body).findIndex((varbind) => (ber.elements(varbind.body)[1]?.tag ?? 0) >= 0x80);
     if (missing < 0) return response;
-    return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(2), ber.integer(missing + 1), ber.wrap(asked.tag, asked.body));
+    return ber.wrap(
+      ber.tag.response,
+      ber.wrap(id.tag, id.body),
+      ber.integer(2),
+      ber.integer(missing + 1),
+      ber.wrap(asked.tag, asked.body),
+    );
   }
 
   /** All or nothing: every variable is looked at before the first one is set (RFC 3416 section 4.2.5). Who has no view to write in is told so (RFC 3413 section 3.2). */
@@ -181,7 +221,13 @@ export class Agent {
     if (!id || !second || !third || !list) return null;
     if (pdu.tag === ber.tag.set) {
       const { status, index } = this.#set(list, objects, mayWrite);
-      return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(status), ber.integer(index), ber.wrap(list.tag, list.body));
+      return ber.wrap(
+        ber.tag.response,
+        ber.wrap(id.tag, id.body),
+        ber.integer(status),
+        ber.integer(index),
+        ber.wrap(list.tag, list.body),
+      );
     }
     const asked = ber.elements(list.body).map((varbind) => ber.readOid(ber.element(varbind.body).body));
     const varbinds: Buffer[] = [];
@@ -217,7 +263,13 @@ export class Agent {
       default:
         return null;
     }
-    return ber.wrap(ber.tag.response, ber.wrap(id.tag, id.body), ber.integer(0), ber.integer(0), ber.wrap(ber.tag.sequence, ...varbinds));
+    return ber.wrap(
+      ber.tag.response,
+      ber.wrap(id.tag, id.body),
+      ber.integer(0),
+      ber.integer(0),
+      ber.wrap(ber.tag.sequence, ...varbinds),
+    );
   }
 }
 

@@ -24,21 +24,29 @@ describe('BER as written', () => {
     expect(hex(ber.oid([1, 3, 6, 1, 2, 1]))).toBe('06052b06010201');
     expect(hex(ber.oid([1, 2, 840, 10006]))).toBe('06052a8648ce16');
   });
-  test.each([[0x7f, '7f'], [0x80, '8180'], [0xff, '81ff'], [0x100, '820100']])('a body of %i octets has the length form of X.690 8.1.3', (length, form) => {
+  test.each([
+    [0x7f, '7f'],
+    [0x80, '8180'],
+    [0xff, '81ff'],
+    [0x100, '820100'],
+  ])('a body of %i octets has the length form of X.690 8.1.3', (length, form) => {
     expect(hex(ber.octets(Buffer.alloc(length))).slice(2, 2 + form.length)).toBe(form);
   });
 });
 
 describe('BER as read', () => {
   test('what is cut short or has an indefinite length is refused', () => {
-    for (const bytes of ['', '30', '3005020100', '3080', '3084ffffffff', '3083ffffff']) expect(() => ber.element(Buffer.from(bytes, 'hex'))).toThrow(ber.BerError);
+    for (const bytes of ['', '30', '3005020100', '3080', '3084ffffffff', '3083ffffff'])
+      expect(() => ber.element(Buffer.from(bytes, 'hex'))).toThrow(ber.BerError);
     expect(() => ber.readInteger(Buffer.alloc(0))).toThrow(ber.BerError);
     expect(() => ber.readInteger(Buffer.alloc(9))).toThrow(ber.BerError);
   });
   test('elements follow one another to the end', () => {
-    fc.assert(fc.property(fc.array(fc.uint8Array({ maxLength: 300 }), { maxLength: 12 }), (bodies) => {
-      const read = ber.elements(Buffer.concat(bodies.map((body) => ber.octets(Buffer.from(body)))));
-      expect(read.map(({ body }) => hex(body))).toEqual(bodies.map((body) => hex(Buffer.from(body))));
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.uint8Array({ maxLength: 300 }), { maxLength: 12 }), (bodies) => {
+        const read = ber.elements(Buffer.concat(bodies.map((body) => ber.octets(Buffer.from(body)))));
+        expect(read.map(({ body }) => hex(body))).toEqual(bodies.map((body) => hex(Buffer.from(body))));
+      }),
+    );
   });
 });

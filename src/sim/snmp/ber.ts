@@ -3,10 +3,26 @@
  * it shares nothing with what reads their answers.
  */
 export const tag = {
-  integer: 0x02, octets: 0x04, nothing: 0x05, oid: 0x06, sequence: 0x30,
-  ipAddress: 0x40, counter32: 0x41, gauge32: 0x42, timeticks: 0x43, opaque: 0x44, counter64: 0x46,
-  noSuchObject: 0x80, noSuchInstance: 0x81, endOfMibView: 0x82,
-  get: 0xa0, getNext: 0xa1, response: 0xa2, set: 0xa3, getBulk: 0xa5, report: 0xa8,
+  integer: 0x02,
+  octets: 0x04,
+  nothing: 0x05,
+  oid: 0x06,
+  sequence: 0x30,
+  ipAddress: 0x40,
+  counter32: 0x41,
+  gauge32: 0x42,
+  timeticks: 0x43,
+  opaque: 0x44,
+  counter64: 0x46,
+  noSuchObject: 0x80,
+  noSuchInstance: 0x81,
+  endOfMibView: 0x82,
+  get: 0xa0,
+  getNext: 0xa1,
+  response: 0xa2,
+  set: 0xa3,
+  getBulk: 0xa5,
+  report: 0xa8,
 } as const;
 
 export class BerError extends Error {}
@@ -37,7 +53,7 @@ export function element(octets: Buffer, at = 0): Element {
 
 export function elements(body: Buffer): Element[] {
   const list: Element[] = [];
-  for (let at = 0; at < body.length; ) {
+  for (let at = 0; at < body.length;) {
     const next = element(body, at);
     list.push(next);
     at = next.end;
@@ -48,9 +64,11 @@ export function elements(body: Buffer): Element[] {
 export function wrap(tagOctet: number, ...bodies: Buffer[]): Buffer {
   const length = bodies.reduce((sum, body) => sum + body.length, 0);
   const head =
-    length < 0x80 ? Buffer.from([tagOctet, length])
-    : length < 0x100 ? Buffer.from([tagOctet, 0x81, length])
-    : Buffer.from([tagOctet, 0x82, length >> 8, length & 0xff]);
+    length < 0x80
+      ? Buffer.from([tagOctet, length])
+      : length < 0x100
+        ? Buffer.from([tagOctet, 0x81, length])
+        : Buffer.from([tagOctet, 0x82, length >> 8, length & 0xff]);
   return Buffer.concat([head, ...bodies]);
 }
 
@@ -87,7 +105,12 @@ export function oid(parts: number[]): Buffer {
   for (let at = 1; at < parts.length; at++) {
     const part = at === 1 ? (parts[0] ?? 0) * 40 + (parts[1] ?? 0) : (parts[at] ?? 0);
     // seven bits an octet, the highest first, all but the last marked
-    for (let shift = part < 0x80 ? 0 : part < 0x4000 ? 7 : part < 0x20_0000 ? 14 : part < 0x1000_0000 ? 21 : 28; shift >= 0; shift -= 7) body[end++] = (Math.floor(part / 2 ** shift) & 0x7f) | (shift > 0 ? 0x80 : 0);
+    for (
+      let shift = part < 0x80 ? 0 : part < 0x4000 ? 7 : part < 0x20_0000 ? 14 : part < 0x1000_0000 ? 21 : 28;
+      shift >= 0;
+      shift -= 7
+    )
+      body[end++] = (Math.floor(part / 2 ** shift) & 0x7f) | (shift > 0 ? 0x80 : 0);
   }
   return wrap(tag.oid, body.subarray(0, end));
 }

@@ -23,10 +23,24 @@ declare module 'net-snmp' {
     privKey?: string;
   }
   export interface Session {
-    get(oids: string[], done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void): void;
-    getBulk(oids: string[], nonRepeaters: number, maxRepetitions: number, done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[][]) => void): void;
-    getNext(oids: string[], done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void): void;
-    set(varbinds: RawVarbind[], done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void): void;
+    get(
+      oids: string[],
+      done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void,
+    ): void;
+    getBulk(
+      oids: string[],
+      nonRepeaters: number,
+      maxRepetitions: number,
+      done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[][]) => void,
+    ): void;
+    getNext(
+      oids: string[],
+      done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void,
+    ): void;
+    set(
+      varbinds: RawVarbind[],
+      done: (error: (Error & { code?: number; status?: number }) | null, varbinds: RawVarbind[]) => void,
+    ): void;
     close(): void;
     on(event: 'error' | 'close', listener: (error: Error) => void): void;
   }

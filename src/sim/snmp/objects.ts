@@ -14,7 +14,18 @@ export interface Instance {
 /** Holds a value that is to be set against the object: what to do, or why not, as an error status of RFC 3416 section 3. Nothing is done yet. */
 export type Writing = (value: ber.Element) => (() => void) | SetError;
 
-export const setError = { genErr: 5, noAccess: 6, wrongType: 7, wrongLength: 8, wrongValue: 10, noCreation: 11, inconsistentValue: 12, resourceUnavailable: 13, authorizationError: 16, notWritable: 17 } as const;
+export const setError = {
+  genErr: 5,
+  noAccess: 6,
+  wrongType: 7,
+  wrongLength: 8,
+  wrongValue: 10,
+  noCreation: 11,
+  inconsistentValue: 12,
+  resourceUnavailable: 13,
+  authorizationError: 16,
+  notWritable: 17,
+} as const;
 export type SetError = (typeof setError)[keyof typeof setError];
 
 export function compareParts(left: number[], right: number[]): number {
@@ -72,7 +83,9 @@ export class ObjectTree {
   next(oid: number[], index?: number): Found | null {
     const at = index !== undefined && index > 0 && this.#instances[index - 1]?.oid === oid ? index : this.#behind(oid);
     const candidate = this.#instances[at];
-    return candidate ? { oid: candidate.oid, value: valueOf(candidate), varbind: varbindOf(candidate), index: at } : null;
+    return candidate
+      ? { oid: candidate.oid, value: valueOf(candidate), varbind: varbindOf(candidate), index: at }
+      : null;
   }
 }
 

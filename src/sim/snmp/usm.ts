@@ -40,7 +40,10 @@ export class UserKeys {
   readonly #authKey: Buffer;
   readonly #privKey: Buffer;
 
-  constructor(readonly user: AgentUser, engineId: Buffer) {
+  constructor(
+    readonly user: AgentUser,
+    engineId: Buffer,
+  ) {
     const { name, macLength } = hashes[user.authProtocol];
     this.#hashName = name;
     this.macLength = macLength;

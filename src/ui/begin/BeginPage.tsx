@@ -25,8 +25,14 @@ export function BeginPage() {
   const person = usePerson();
   const surveys = useSurveys();
   const mail = useMail(person.role === 'administrator');
-  const credentials = useQuery<ShownCredential[], ApiProblem>({ queryKey: ['credentials', 'rows'], queryFn: async () => (await call<{ rows: ShownCredential[] }>('credentials')).rows });
-  const scopes = useQuery<SavedScope[], ApiProblem>({ queryKey: ['scopes', 'rows'], queryFn: async () => (await call<{ rows: SavedScope[] }>('scopes')).rows });
+  const credentials = useQuery<ShownCredential[], ApiProblem>({
+    queryKey: ['credentials', 'rows'],
+    queryFn: async () => (await call<{ rows: ShownCredential[] }>('credentials')).rows,
+  });
+  const scopes = useQuery<SavedScope[], ApiProblem>({
+    queryKey: ['scopes', 'rows'],
+    queryFn: async () => (await call<{ rows: SavedScope[] }>('scopes')).rows,
+  });
   const [withoutMail, setWithoutMail] = usePreference('begin.withoutMail', false);
   const [open, setOpen] = useState<'mail' | null>(null);
   const [dialog, setDialog] = useState<'credential' | 'scope' | null>(null);
@@ -42,9 +48,29 @@ export function BeginPage() {
     begun.current = false;
     if (found > 0) router.push('/estate');
   }, [running, found, router]);
-  if (person.role !== 'administrator') return <main className="work"><div className="empty"><h2>Setting up is an administrator’s work</h2><p className="quiet"><Link href={view.href('/today')}>To Today</Link></p></div></main>;
-  if (surveys.data?.active) return <main className="work"><LiveSurvey surveyId={surveys.data.active.surveyId} /></main>;
-  if (!mail.data || !credentials.data || !scopes.data || !surveys.data) return <main className="work"><div className="empty quiet">reading…</div></main>;
+  if (person.role !== 'administrator')
+    return (
+      <main className="work">
+        <div className="empty">
+          <h2>Setting up is an administrator’s work</h2>
+          <p className="quiet">
+            <Link href={view.href('/today')}>To Today</Link>
+          </p>
+        </div>
+      </main>
+    );
+  if (surveys.data?.active)
+    return (
+      <main className="work">
+        <LiveSurvey surveyId={surveys.data.active.surveyId} />
+      </main>
+    );
+  if (!mail.data || !credentials.data || !scopes.data || !surveys.data)
+    return (
+      <main className="work">
+        <div className="empty quiet">reading…</div>
+      </main>
+    );
   const sealed = sealedOf(surveys.data);
   const last = sealed.at(-1);
   const [scope] = scopes.data;
@@ -63,45 +89,157 @@ export function BeginPage() {
   };
   const step = (at: number, title: string, said: ReactNode, body: ReactNode) => (
     <li key={title} className={`step ${at === next ? 'next' : ''}`} aria-current={at === next ? 'step' : undefined}>
-      <div className="mark"><Glyph name={steps[at] ? 'up' : at === next ? 'silent' : 'unknown'} word={steps[at] ? 'done' : at === next ? 'next' : 'later'} /></div>
-      <div><h2>{title}</h2>{said && <p className="quiet">{said}</p>}{body}</div>
+      <div className="mark">
+        <Glyph
+          name={steps[at] ? 'up' : at === next ? 'silent' : 'unknown'}
+          word={steps[at] ? 'done' : at === next ? 'next' : 'later'}
+        />
+      </div>
+      <div>
+        <h2>{title}</h2>
+        {said && <p className="quiet">{said}</p>}
+        {body}
+      </div>
     </li>
   );
   return (
     <main className="work scrolls">
-      <div className="titleline"><h1>Setting up</h1><span className="quiet">{next < 0 ? 'done' : `step ${next + 1} of ${steps.length}`}; you can leave and come back, what is saved stays</span></div>
+      <div className="titleline">
+        <h1>Setting up</h1>
+        <span className="quiet">
+          {next < 0 ? 'done' : `step ${next + 1} of ${steps.length}`}; you can leave and come back, what is saved stays
+        </span>
+      </div>
       <ol className="steps">
         {step(0, 'Administrator', `${person.name} may configure everything. Others are added in Settings.`, null)}
-        {step(1, 'Mail', mail.data.server && open !== 'mail' ? <>{mail.data.server.host} port {mail.data.server.port}, from {mail.data.server.from}. <button type="button" className="textlink" onClick={() => setOpen('mail')}>Change or test</button></>
-        : withoutMail && open !== 'mail' ? <>Without mail for now. <button type="button" className="textlink" onClick={() => setOpen('mail')}>Set it</button></>
-        : 'So that Bolide can write to you: about checks, reports and what broke.',
-        (!mailDone || open === 'mail') && <div className="stepbody"><MailForm state={mail.data} />{!mail.data.server && <p style={{ marginTop: 8 }}><button type="button" className="textlink" onClick={() => { setWithoutMail(true); setOpen(null); }}>Go on without mail</button></p>}</div>)}
-        {step(2, 'Credentials', credentials.data.length === 0 ? 'With what the equipment is asked: an SNMP user or community, or the user of a management controller. Secrets are encrypted and never shown again.' : null, (
+        {step(
+          1,
+          'Mail',
+          mail.data.server && open !== 'mail' ? (
+            <>
+              {mail.data.server.host} port {mail.data.server.port}, from {mail.data.server.from}.{' '}
+              <button type="button" className="textlink" onClick={() => setOpen('mail')}>
+                Change or test
+              </button>
+            </>
+          ) : withoutMail && open !== 'mail' ? (
+            <>
+              Without mail for now.{' '}
+              <button type="button" className="textlink" onClick={() => setOpen('mail')}>
+                Set it
+              </button>
+            </>
+          ) : (
+            'So that Bolide can write to you: about checks, reports and what broke.'
+          ),
+          (!mailDone || open === 'mail') && (
+            <div className="stepbody">
+              <MailForm state={mail.data} />
+              {!mail.data.server && (
+                <p style={{ marginTop: 8 }}>
+                  <button
+                    type="button"
+                    className="textlink"
+                    onClick={() => {
+                      setWithoutMail(true);
+                      setOpen(null);
+                    }}
+                  >
+                    Go on without mail
+                  </button>
+                </p>
+              )}
+            </div>
+          ),
+        )}
+        {step(
+          2,
+          'Credentials',
+          credentials.data.length === 0
+            ? 'With what the equipment is asked: an SNMP user or community, or the user of a management controller. Secrets are encrypted and never shown again.'
+            : null,
           <>
-            {credentials.data.length > 0 && <ul className="small">{credentials.data.map((credential) => <li key={credential.id}>{credential.name} <span className="quiet">{credential.kind}{credential.user && `, user ${credential.user}`}</span> <button type="button" className="textlink" onClick={() => setTested(credential)}>Test</button></li>)}</ul>}
-            <p style={{ marginTop: 6 }}><Button variant={next === 2 ? 'contained' : 'outlined'} onClick={() => setDialog('credential')}>Add a credential</Button></p>
-          </>
-        ))}
-        {step(3, 'Address ranges', scope ? null : 'Which addresses are asked. Begin with one site: more can be added at any time.', (
+            {credentials.data.length > 0 && (
+              <ul className="small">
+                {credentials.data.map((credential) => (
+                  <li key={credential.id}>
+                    {credential.name}{' '}
+                    <span className="quiet">
+                      {credential.kind}
+                      {credential.user && `, user ${credential.user}`}
+                    </span>{' '}
+                    <button type="button" className="textlink" onClick={() => setTested(credential)}>
+                      Test
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            )}
+            <p style={{ marginTop: 6 }}>
+              <Button variant={next === 2 ? 'contained' : 'outlined'} onClick={() => setDialog('credential')}>
+                Add a credential
+              </Button>
+            </p>
+          </>,
+        )}
+        {step(
+          3,
+          'Address ranges',
+          scope ? null : 'Which addresses are asked. Begin with one site: more can be added at any time.',
           <>
-            {scopes.data.map(({ id, scope: { name, ranges } }) => <p key={id}>{name}: <span className="mono small">{ranges.join(', ')}</span></p>)}
-            <p style={{ marginTop: 6 }}><Button variant={next === 3 ? 'contained' : 'outlined'} disabled={credentials.data.length === 0} onClick={() => setDialog('scope')}>{scope ? 'Add another scope' : 'Add a scope'}</Button></p>
-          </>
-        ))}
-        {step(4, 'First survey', last ? `${last.summary?.devices.found ?? 0} devices found, ${last.summary?.addresses.answered ?? 0} of ${last.summary?.addresses.asked ?? 0} addresses answered.` : 'Every address is asked once; you see each answer as it comes, and of what did not answer, why and what to do.', (
+            {scopes.data.map(({ id, scope: { name, ranges } }) => (
+              <p key={id}>
+                {name}: <span className="mono small">{ranges.join(', ')}</span>
+              </p>
+            ))}
+            <p style={{ marginTop: 6 }}>
+              <Button
+                variant={next === 3 ? 'contained' : 'outlined'}
+                disabled={credentials.data.length === 0}
+                onClick={() => setDialog('scope')}
+              >
+                {scope ? 'Add another scope' : 'Add a scope'}
+              </Button>
+            </p>
+          </>,
+        )}
+        {step(
+          4,
+          'First survey',
+          last
+            ? `${last.summary?.devices.found ?? 0} devices found, ${last.summary?.addresses.answered ?? 0} of ${last.summary?.addresses.asked ?? 0} addresses answered.`
+            : 'Every address is asked once; you see each answer as it comes, and of what did not answer, why and what to do.',
           <>
-            {problem && <p role="alert" className="bad">{problem}</p>}
+            {problem && (
+              <p role="alert" className="bad">
+                {problem}
+              </p>
+            )}
             <p style={{ marginTop: 6, display: 'flex', gap: 12, alignItems: 'center' }}>
-              {last && <Link href={view.href('/estate', { sel: null })}><b>See the list</b></Link>}
-              {last && <Link href={view.href('/survey', { past: String(last.id), sel: null })}>what did not answer, and why</Link>}
-              {scope && <Button variant={next === 4 ? 'contained' : 'outlined'} onClick={() => void run(scope.id)}>{last ? 'Survey again' : 'Run the first survey'}</Button>}
+              {last && (
+                <Link href={view.href('/estate', { sel: null })}>
+                  <b>See the list</b>
+                </Link>
+              )}
+              {last && (
+                <Link href={view.href('/survey', { past: String(last.id), sel: null })}>
+                  what did not answer, and why
+                </Link>
+              )}
+              {scope && (
+                <Button variant={next === 4 ? 'contained' : 'outlined'} onClick={() => void run(scope.id)}>
+                  {last ? 'Survey again' : 'Run the first survey'}
+                </Button>
+              )}
               {!scope && <span className="quiet small">needs a scope first</span>}
             </p>
-          </>
-        ))}
+          </>,
+        )}
       </ol>
       {dialog === 'credential' && <CredentialDialog onClose={() => setDialog(null)} />}
-      {dialog === 'scope' && <ScopeDialog initial={null} credentials={credentials.data} collectors={[]} onClose={() => setDialog(null)} />}
+      {dialog === 'scope' && (
+        <ScopeDialog initial={null} credentials={credentials.data} collectors={[]} onClose={() => setDialog(null)} />
+      )}
       {tested && <CredentialTestDialog credential={tested} scopes={scopes.data} onClose={() => setTested(null)} />}
     </main>
   );

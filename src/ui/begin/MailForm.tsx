@@ -9,16 +9,32 @@ import { mailSecurities, usualPorts, type MailSecurity, type MailServer } from '
 import { call, type ApiProblem } from '../kit/api';
 import { Glyph } from '../kit/Glyph';
 
-export interface MailState { server: MailServer | null; hasPassword: boolean }
+export interface MailState {
+  server: MailServer | null;
+  hasPassword: boolean;
+}
 
-const securityWords: Record<MailSecurity, string> = { starttls: 'STARTTLS', tls: 'TLS from the start', none: 'none: in the clear' };
+const securityWords: Record<MailSecurity, string> = {
+  starttls: 'STARTTLS',
+  tls: 'TLS from the start',
+  none: 'none: in the clear',
+};
 
-export const useMail = (enabled = true) => useQuery<MailState, ApiProblem>({ queryKey: ['mail'], queryFn: () => call<MailState>('mail'), enabled });
+export const useMail = (enabled = true) =>
+  useQuery<MailState, ApiProblem>({ queryKey: ['mail'], queryFn: () => call<MailState>('mail'), enabled });
 
 /** The mail server, and a message to see that it takes ours. */
 export function MailForm({ state }: { state: MailState }) {
   const client = useQueryClient();
-  const [form, setForm] = useState({ host: '', security: 'starttls' as MailSecurity, user: '', from: '', ...state.server, port: String(state.server?.port ?? usualPorts.starttls), password: '' });
+  const [form, setForm] = useState({
+    host: '',
+    security: 'starttls' as MailSecurity,
+    user: '',
+    from: '',
+    ...state.server,
+    port: String(state.server?.port ?? usualPorts.starttls),
+    password: '',
+  });
   const [problem, setProblem] = useState<ApiProblem | null>(null);
   const [saved, setSaved] = useState(false);
   const [to, setTo] = useState('');
@@ -31,7 +47,17 @@ export function MailForm({ state }: { state: MailState }) {
   };
   const save = async () => {
     try {
-      await call('mail', { method: 'PUT', body: { host: form.host.trim(), port: Number(form.port), security: form.security, user: form.user.trim(), from: form.from.trim(), ...(form.password && { password: form.password }) } });
+      await call('mail', {
+        method: 'PUT',
+        body: {
+          host: form.host.trim(),
+          port: Number(form.port),
+          security: form.security,
+          user: form.user.trim(),
+          from: form.from.trim(),
+          ...(form.password && { password: form.password }),
+        },
+      });
       setProblem(null);
       setSaved(true);
       setForm((before) => ({ ...before, password: '' }));
@@ -52,28 +78,132 @@ export function MailForm({ state }: { state: MailState }) {
   };
   return (
     <>
-      <form className="form" noValidate onSubmit={(event) => { event.preventDefault(); void save(); }}>
+      <form
+        className="form"
+        noValidate
+        onSubmit={(event) => {
+          event.preventDefault();
+          void save();
+        }}
+      >
         <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 2fr) minmax(0, 1.4fr) 90px', gap: 10 }}>
-          <TextField label="Mail server" name="mailHost" autoComplete="off" value={form.host} error={Boolean(at('host'))} helperText={at('host')} onChange={(event) => change({ host: event.target.value })} />
-          <TextField select label="Security" name="mailSecurity" value={form.security} onChange={(event) => change({ security: event.target.value as MailSecurity, port: String(usualPorts[event.target.value as MailSecurity]) })}>{mailSecurities.map((name) => <MenuItem key={name} value={name}>{securityWords[name]}</MenuItem>)}</TextField>
-          <TextField label="Port" name="mailPort" autoComplete="off" value={form.port} error={Boolean(at('port'))} helperText={at('port')} onChange={(event) => change({ port: event.target.value })} />
+          <TextField
+            label="Mail server"
+            name="mailHost"
+            autoComplete="off"
+            value={form.host}
+            error={Boolean(at('host'))}
+            helperText={at('host')}
+            onChange={(event) => change({ host: event.target.value })}
+          />
+          <TextField
+            select
+            label="Security"
+            name="mailSecurity"
+            value={form.security}
+            onChange={(event) =>
+              change({
+                security: event.target.value as MailSecurity,
+                port: String(usualPorts[event.target.value as MailSecurity]),
+              })
+            }
+          >
+            {mailSecurities.map((name) => (
+              <MenuItem key={name} value={name}>
+                {securityWords[name]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            label="Port"
+            name="mailPort"
+            autoComplete="off"
+            value={form.port}
+            error={Boolean(at('port'))}
+            helperText={at('port')}
+            onChange={(event) => change({ port: event.target.value })}
+          />
         </div>
         <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 10 }}>
-          <TextField label="User" name="mailUser" autoComplete="off" value={form.user} helperText="empty where the server asks for none" onChange={(event) => change({ user: event.target.value })} />
-          <TextField label="Password" name="mailPassword" type="password" autoComplete="new-password" value={form.password} helperText={state.hasPassword ? 'one is kept; write another to change it' : 'encrypted, never shown'} onChange={(event) => change({ password: event.target.value })} />
+          <TextField
+            label="User"
+            name="mailUser"
+            autoComplete="off"
+            value={form.user}
+            helperText="empty where the server asks for none"
+            onChange={(event) => change({ user: event.target.value })}
+          />
+          <TextField
+            label="Password"
+            name="mailPassword"
+            type="password"
+            autoComplete="new-password"
+            value={form.password}
+            helperText={state.hasPassword ? 'one is kept; write another to change it' : 'encrypted, never shown'}
+            onChange={(event) => change({ password: event.target.value })}
+          />
         </div>
-        <TextField label="From" name="mailFrom" autoComplete="off" value={form.from} error={Boolean(at('from'))} helperText={at('from') ?? 'like bolide@example.net'} onChange={(event) => change({ from: event.target.value })} />
-        {problem && problem.errors.length === 0 && <p role="alert" className="bad">{problem.detail}</p>}
-        <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}><Button type="submit" variant="outlined">Save the mail server</Button>{saved && <span role="status" className="quiet small">Saved.</span>}</div>
+        <TextField
+          label="From"
+          name="mailFrom"
+          autoComplete="off"
+          value={form.from}
+          error={Boolean(at('from'))}
+          helperText={at('from') ?? 'like bolide@example.net'}
+          onChange={(event) => change({ from: event.target.value })}
+        />
+        {problem && problem.errors.length === 0 && (
+          <p role="alert" className="bad">
+            {problem.detail}
+          </p>
+        )}
+        <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+          <Button type="submit" variant="outlined">
+            Save the mail server
+          </Button>
+          {saved && (
+            <span role="status" className="quiet small">
+              Saved.
+            </span>
+          )}
+        </div>
       </form>
       {state.server && (
-        <form className="form" noValidate style={{ marginTop: 14 }} onSubmit={(event) => { event.preventDefault(); void test(); }}>
+        <form
+          className="form"
+          noValidate
+          style={{ marginTop: 14 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            void test();
+          }}
+        >
           <div style={{ display: 'flex', gap: 10, alignItems: 'flex-start' }}>
-            <TextField label="Test message to" name="mailTo" autoComplete="off" value={to} error={Boolean(sent?.problem?.errors.length)} helperText={sent?.problem?.errors[0]?.message} onChange={(event) => setTo(event.target.value)} sx={{ flex: 1 }} />
-            <Button type="submit" variant="outlined" disabled={busy || to.trim() === ''} sx={{ mt: '3px' }}>{busy ? 'Sending…' : 'Send a test message'}</Button>
+            <TextField
+              label="Test message to"
+              name="mailTo"
+              autoComplete="off"
+              value={to}
+              error={Boolean(sent?.problem?.errors.length)}
+              helperText={sent?.problem?.errors[0]?.message}
+              onChange={(event) => setTo(event.target.value)}
+              sx={{ flex: 1 }}
+            />
+            <Button type="submit" variant="outlined" disabled={busy || to.trim() === ''} sx={{ mt: '3px' }}>
+              {busy ? 'Sending…' : 'Send a test message'}
+            </Button>
           </div>
-          {sent?.said && <p role="status"><Glyph name="up" word="taken" /> The server took it: <span className="mono">{sent.said}</span>. Look whether it arrived.</p>}
-          {sent?.problem && sent.problem.errors.length === 0 && <p role="alert" className="bad">{sent.problem.detail}</p>}
+          {sent?.said && (
+            <p role="status">
+              <Glyph name="up" word="taken" /> The server took it: <span className="mono">{sent.said}</span>. Look
+              whether it arrived.
+            </p>
+          )}
+          {sent?.problem && sent.problem.errors.length === 0 && (
+            <p role="alert" className="bad">
+              {sent.problem.detail}
+            </p>
+          )}
         </form>
       )}
     </>

@@ -25,13 +25,36 @@ export function SignIn({ to }: { to: string }) {
   return (
     <div className="entry">
       <main>
-        <span className="brand"><Mark />Bolide</span>
+        <span className="brand">
+          <Mark />
+          Bolide
+        </span>
         <h1>Sign in</h1>
         <form className="form" onSubmit={(event) => void submit(event)} style={{ marginTop: 16 }}>
-          <TextField label="Name" name="name" autoComplete="username" autoFocus value={name} onChange={(event) => setName(event.target.value)} />
-          <TextField label="Password" name="password" type="password" autoComplete="current-password" value={password} onChange={(event) => setPassword(event.target.value)} />
-          {problem && <div className="notice bad" role="alert">{problem.detail}</div>}
-          <Button type="submit" variant="contained" disabled={busy || !name || !password}>Sign in</Button>
+          <TextField
+            label="Name"
+            name="name"
+            autoComplete="username"
+            autoFocus
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+          <TextField
+            label="Password"
+            name="password"
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+          {problem && (
+            <div className="notice bad" role="alert">
+              {problem.detail}
+            </div>
+          )}
+          <Button type="submit" variant="contained" disabled={busy || !name || !password}>
+            Sign in
+          </Button>
         </form>
       </main>
     </div>

@@ -9,7 +9,12 @@ export function DossierPage({ id }: { id: string }) {
   const view = useView();
   return (
     <main className="work scrolls" style={{ padding: '14px 16px 30px', background: 'var(--panel)' }}>
-      <p className="small screen-only"><Link href={view.href('/estate', { sel: `device:${id}` })}>Estate</Link> · <button type="button" className="textlink" onClick={() => window.print()}>Print</button></p>
+      <p className="small screen-only">
+        <Link href={view.href('/estate', { sel: `device:${id}` })}>Estate</Link> ·{' '}
+        <button type="button" className="textlink" onClick={() => window.print()}>
+          Print
+        </button>
+      </p>
       <DeviceDossier id={id} whole />
     </main>
   );

@@ -32,13 +32,28 @@ import { Subviews } from './Subviews';
 import { ViewMenu } from '../kit/table/ViewMenu';
 
 /** While a view is fetched. */
-const Opening = () => <main className="work" aria-busy="true"><div className="titleline"><h1>Estate</h1></div></main>;
+const Opening = () => (
+  <main className="work" aria-busy="true">
+    <div className="titleline">
+      <h1>Estate</h1>
+    </div>
+  </main>
+);
 
-const GroupsView = dynamic(() => import('./groups/GroupsView').then((module) => module.GroupsView), { loading: Opening });
-const ChecksView = dynamic(() => import('./checks/ChecksView').then((module) => module.ChecksView), { loading: Opening });
-const EditDialog = dynamic(() => import('../kit/own/EditDialog').then((module) => module.EditDialog), { loading: () => null });
+const GroupsView = dynamic(() => import('./groups/GroupsView').then((module) => module.GroupsView), {
+  loading: Opening,
+});
+const ChecksView = dynamic(() => import('./checks/ChecksView').then((module) => module.ChecksView), {
+  loading: Opening,
+});
+const EditDialog = dynamic(() => import('../kit/own/EditDialog').then((module) => module.EditDialog), {
+  loading: () => null,
+});
 
-const ContractsDialog = dynamic(() => import('../kit/contracts/ContractsDialog').then((module) => module.ContractsDialog), { loading: () => null });
+const ContractsDialog = dynamic(
+  () => import('../kit/contracts/ContractsDialog').then((module) => module.ContractsDialog),
+  { loading: () => null },
+);
 
 const deviceFirst = ['device'];
 
@@ -54,13 +69,30 @@ function EstateTable() {
   const view = useView();
   const fieldsOf = useFieldsOf();
   const router = useRouter();
-  const { of: thing, hint, pictures: picturesAtFirst } = estateTables.find(({ of }) => of === view.of) ?? { of: 'devices' as const, hint: estateTables[0]?.hint ?? '', pictures: estateTables[0]?.pictures ?? [] };
-  const { pictures, written, choose: choosePictures } = usePictures(thing, picturesAtFirst, view.pictures, () => view.set({ pictures: null }));
+  const {
+    of: thing,
+    hint,
+    pictures: picturesAtFirst,
+  } = estateTables.find(({ of }) => of === view.of) ?? {
+    of: 'devices' as const,
+    hint: estateTables[0]?.hint ?? '',
+    pictures: estateTables[0]?.pictures ?? [],
+  };
+  const {
+    pictures,
+    written,
+    choose: choosePictures,
+  } = usePictures(thing, picturesAtFirst, view.pictures, () => view.set({ pictures: null }));
   const counted = useMemo(() => pictures.flatMap(({ field, other }) => (other ? [] : [field])), [pictures]);
   const sealed = sealedOf(useSurveys().data);
   const now = (sealed.find(({ id }) => String(id) === view.survey) ?? sealed.at(-1))?.startedAt ?? '';
   // of all devices together, a port says whose it is
-  const layout = useTableLayout(thing, view.columns, () => view.set({ columns: null }), thing === 'ports' ? deviceFirst : undefined);
+  const layout = useTableLayout(
+    thing,
+    view.columns,
+    () => view.set({ columns: null }),
+    thing === 'ports' ? deviceFirst : undefined,
+  );
   const { columns } = layout;
   const request = { survey: view.survey, against: view.against, where: view.where };
   const group = useMemo(() => groupOf(fieldsOf(thing), view.group), [fieldsOf, thing, view.group]);
@@ -88,40 +120,106 @@ function EstateTable() {
   const [editing, setEditing] = useState(false);
   const { marked } = useMarkedRows(thing);
   const panelDevice = deviceId;
-  const chosen = view.sel?.startsWith(`${oneWord(thing)}:`) && thing !== 'devices' ? chosenThing(thing, view.sel.slice(oneWord(thing).length + 1)) : null;
+  const chosen =
+    view.sel?.startsWith(`${oneWord(thing)}:`) && thing !== 'devices'
+      ? chosenThing(thing, view.sel.slice(oneWord(thing).length + 1))
+      : null;
   return (
     <div className="area">
       <main className="work">
         <div className="titleline">
           <h1>{things[thing].title}</h1>
-          <span className="quiet" aria-live="polite">{summary.data?.total ?? ''}</span>
-          <FilterField about={{ thing, survey: view.survey, against: view.against }} value={view.where} onChange={narrow} problem={summary.error} hint={hint} />
+          <span className="quiet" aria-live="polite">
+            {summary.data?.total ?? ''}
+          </span>
+          <FilterField
+            about={{ thing, survey: view.survey, against: view.against }}
+            value={view.where}
+            onChange={narrow}
+            problem={summary.error}
+            hint={hint}
+          />
           <ColumnChooser thing={thing} layout={layout} />
-          <GroupChooser thing={thing} group={group} onGroup={(names) => {
-            if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, counted);
-            view.set({ group: names.join(',') });
-          }} />
+          <GroupChooser
+            thing={thing}
+            group={group}
+            onGroup={(names) => {
+              if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, counted);
+              view.set({ group: names.join(',') });
+            }}
+          />
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
-          {thing === 'contracts' && mayEdit && <button type="button" className="textlink" onClick={() => setEditing(true)}>Enter</button>}
-          {owned && mayEdit && <button type="button" className="textlink" onClick={() => setEditing(true)}>Edit</button>}
+          {thing === 'contracts' && mayEdit && (
+            <button type="button" className="textlink" onClick={() => setEditing(true)}>
+              Enter
+            </button>
+          )}
+          {owned && mayEdit && (
+            <button type="button" className="textlink" onClick={() => setEditing(true)}>
+              Edit
+            </button>
+          )}
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
-          <ExportMenu thing={thing} request={{ ...request, sort: view.sort }} columns={columns.map(({ name }) => name)} group={group} />
+          <ExportMenu
+            thing={thing}
+            request={{ ...request, sort: view.sort }}
+            columns={columns.map(({ name }) => name)}
+            group={group}
+          />
           {counts && thing !== 'changes' && <ChangeCounts counts={counts} where={view.where} onNarrow={narrow} />}
         </div>
         <Subviews current={thing} />
         <Pictures thing={thing} request={request} page={summary.data} pictures={pictures} now={now} onNarrow={narrow} />
         <DataTable
-          key={thing} thing={thing} label={things[thing].title} request={request} count={counted} columns={columns} layout={layout} group={group} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
-          selected={selected} onSelect={select} onOpen={open}
-          {...(thing === 'devices' && { glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} /> })}
-          {...(thing === 'contracts' && { glyph: (row: ThingRow) => <Glyph name={coverGlyph(row.state)} word={String(row.state)} /> })}
+          key={thing}
+          thing={thing}
+          label={things[thing].title}
+          request={request}
+          count={counted}
+          columns={columns}
+          layout={layout}
+          group={group}
+          sort={view.sort}
+          onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+          selected={selected}
+          onSelect={select}
+          onOpen={open}
+          {...(thing === 'devices' && {
+            glyph: (row: ThingRow) => <Glyph name={deviceGlyph(row.state)} word={String(row.state)} />,
+          })}
+          {...(thing === 'contracts' && {
+            glyph: (row: ThingRow) => <Glyph name={coverGlyph(row.state)} word={String(row.state)} />,
+          })}
           cell={(row, field) => cellOf(thing, row, field, view.href)}
           empty={<EmptyTable thing={thing} where={view.where} onEmpty={() => view.set({ where: null })} />}
         />
       </main>
-      {editing && owned && <EditDialog thing={owned} request={request} total={summary.data?.total ?? 0} selected={selected} marked={[...marked]} onClose={() => setEditing(false)} />}
+      {editing && owned && (
+        <EditDialog
+          thing={owned}
+          request={request}
+          total={summary.data?.total ?? 0}
+          selected={selected}
+          marked={[...marked]}
+          onClose={() => setEditing(false)}
+        />
+      )}
       {editing && thing === 'contracts' && <ContractsDialog editing={null} onClose={() => setEditing(false)} />}
-      {chosen?.thing === 'devices' ? <Panel label="Dossier"><DeviceDossier id={chosen.id} /></Panel> : chosen ? <Panel label="Dossier"><ThingDossier key={`${chosen.thing} ${chosen.id}`} {...chosen} /></Panel> : panelDevice && <Panel label="Dossier"><DeviceDossier id={panelDevice} /></Panel>}
+      {chosen?.thing === 'devices' ? (
+        <Panel label="Dossier">
+          <DeviceDossier id={chosen.id} />
+        </Panel>
+      ) : chosen ? (
+        <Panel label="Dossier">
+          <ThingDossier key={`${chosen.thing} ${chosen.id}`} {...chosen} />
+        </Panel>
+      ) : (
+        panelDevice && (
+          <Panel label="Dossier">
+            <DeviceDossier id={panelDevice} />
+          </Panel>
+        )
+      )}
     </div>
   );
 }
@@ -133,24 +231,80 @@ const chosenThing = (thing: ThingName, id: string) => (thing === 'changes' ? thi
 const oneWord = (thing: ThingName) => thing.replace(/s$/, '');
 
 /** Fields of a group in the address that the thing has. */
-const groupOf = (fields: ThingField[], text: string | null) => (text ?? '').split(',').filter((name) => fields.some((field) => field.name === name && !field.list)).slice(0, mostGroupLevels);
+const groupOf = (fields: ThingField[], text: string | null) =>
+  (text ?? '')
+    .split(',')
+    .filter((name) => fields.some((field) => field.name === name && !field.list))
+    .slice(0, mostGroupLevels);
 
 const deviceOf = (sel: string | null) => /^device:(\d+)$/.exec(sel ?? '')?.[1] ?? null;
 
 function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: ReturnType<typeof useView>['href']) {
   if (thing === 'endpoints' && field.name === 'port' && row.deviceId) {
-    return <Link href={href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })} className="mono">{String(row.port)}</Link>;
+    return (
+      <Link
+        href={href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })}
+        className="mono"
+      >
+        {String(row.port)}
+      </Link>
+    );
   }
-  if (thing === 'modules' && field.name === 'class' && row.empty && row.before?.class === undefined) return <span className="quiet">{row.holds ? `empty, for ${String(row.holds).replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}` : 'empty'}</span>;
-  if (thing === 'changes' && field.name === 'field') return <span title={String(row.field)}>{fieldWord(String(row.thing), String(row.field))}</span>;
-  if (thing === 'devices' && field.name === 'role') return row.before?.role === undefined ? <span className="quiet">{String(row.role).replaceAll('-', ' ')}</span> : undefined;
+  if (thing === 'modules' && field.name === 'class' && row.empty && row.before?.class === undefined)
+    return (
+      <span className="quiet">
+        {row.holds
+          ? `empty, for ${String(row.holds).replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}`
+          : 'empty'}
+      </span>
+    );
+  if (thing === 'changes' && field.name === 'field')
+    return <span title={String(row.field)}>{fieldWord(String(row.thing), String(row.field))}</span>;
+  if (thing === 'devices' && field.name === 'role')
+    return row.before?.role === undefined ? (
+      <span className="quiet">{String(row.role).replaceAll('-', ' ')}</span>
+    ) : undefined;
   return undefined;
 }
 
 function EmptyTable({ thing, where, onEmpty }: { thing: ThingName; where: string; onEmpty: () => void }) {
   const view = useView();
-  if (where) return <><h2>Nothing fits this filter</h2><p className="quiet">Other words may, or another survey on the time strip. <button type="button" className="textlink" onClick={onEmpty}>Empty the filter</button></p></>;
-  if (thing === 'contracts') return <><h2>No contract is entered yet</h2><p className="quiet">Warranties, contracts and licences say which serials are covered, and until when. Enter them one by one, or take them from a CSV file.</p></>;
-  if (thing === 'changes') return <><h2>Nothing changed</h2><p className="quiet">Against the survey before, or the one you compare with, nothing is different.</p></>;
-  return <><h2>Nothing is known yet</h2><p className="quiet">No survey has found any {things[thing].title.toLowerCase()}. <Link href={view.href('/survey')}>Run the first survey</Link>: give it address ranges and a credential.</p></>;
+  if (where)
+    return (
+      <>
+        <h2>Nothing fits this filter</h2>
+        <p className="quiet">
+          Other words may, or another survey on the time strip.{' '}
+          <button type="button" className="textlink" onClick={onEmpty}>
+            Empty the filter
+          </button>
+        </p>
+      </>
+    );
+  if (thing === 'contracts')
+    return (
+      <>
+        <h2>No contract is entered yet</h2>
+        <p className="quiet">
+          Warranties, contracts and licences say which serials are covered, and until when. Enter them one by one, or
+          take them from a CSV file.
+        </p>
+      </>
+    );
+  if (thing === 'changes')
+    return (
+      <>
+        <h2>Nothing changed</h2>
+        <p className="quiet">Against the survey before, or the one you compare with, nothing is different.</p>
+      </>
+    );
+  return (
+    <>
+      <h2>Nothing is known yet</h2>
+      <p className="quiet">
+        No survey has found any {things[thing].title.toLowerCase()}.{' '}
+        <Link href={view.href('/survey')}>Run the first survey</Link>: give it address ranges and a credential.
+      </p>
+    </>
+  );
 }

@@ -8,7 +8,15 @@ import { estateTables } from './estateTables';
 /** What else one can look at in the Estate. */
 export function Subviews({ current }: { current: string }) {
   const view = useView();
-  const link = (of: string, words: string) => <Link key={of} href={view.href('/estate', { of: of === 'devices' ? null : of, sel: null })} aria-current={of === current ? 'page' : undefined}>{words}</Link>;
+  const link = (of: string, words: string) => (
+    <Link
+      key={of}
+      href={view.href('/estate', { of: of === 'devices' ? null : of, sel: null })}
+      aria-current={of === current ? 'page' : undefined}
+    >
+      {words}
+    </Link>
+  );
   return (
     <nav className="subviews" aria-label="Tables">
       {estateTables.map(({ of }) => link(of, things[of].title))}

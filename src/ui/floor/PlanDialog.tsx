@@ -16,7 +16,15 @@ import { usePlansWritten, type FloorPlan } from './useFloorPlans';
  * @param site proposed
  * @param plan the one to be changed
  */
-export function PlanDialog({ site: proposed, plan, onClose }: { site: string; plan?: FloorPlan['plan']; onClose: (written: number | null) => void }) {
+export function PlanDialog({
+  site: proposed,
+  plan,
+  onClose,
+}: {
+  site: string;
+  plan?: FloorPlan['plan'];
+  onClose: (written: number | null) => void;
+}) {
   const written = usePlansWritten();
   const [site, setSite] = useState(plan?.site ?? proposed);
   const [name, setName] = useState(plan?.name ?? '');
@@ -24,7 +32,13 @@ export function PlanDialog({ site: proposed, plan, onClose }: { site: string; pl
   const [problem, setProblem] = useState<ApiProblem | null>(null);
   const [busy, setBusy] = useState(false);
   const at = (path: string) => problem?.errors.find((error) => error.path === path)?.message;
-  const add = async () => (await call<{ id: number }>(`plans?${new URLSearchParams({ site: site.trim(), name: name.trim() }).toString()}`, { method: 'POST', body: await picture?.make() })).id;
+  const add = async () =>
+    (
+      await call<{ id: number }>(`plans?${new URLSearchParams({ site: site.trim(), name: name.trim() }).toString()}`, {
+        method: 'POST',
+        body: await picture?.make(),
+      })
+    ).id;
   const change = async ({ id, revision, layout }: FloorPlan['plan']) => {
     // what cannot be made into a picture is found before anything is written
     const made = await picture?.make();
@@ -47,19 +61,53 @@ export function PlanDialog({ site: proposed, plan, onClose }: { site: string; pl
     <Dialog open onClose={() => onClose(null)} maxWidth="sm" fullWidth aria-labelledby="newplan-title">
       <DialogTitle id="newplan-title">{plan ? `Change the plan ${plan.name}` : 'Add a floor plan'}</DialogTitle>
       <DialogContent>
-        <form id="new-plan" className="form" style={{ paddingTop: 8 }} onSubmit={(event) => { event.preventDefault(); void save(); }}>
+        <form
+          id="new-plan"
+          className="form"
+          style={{ paddingTop: 8 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            void save();
+          }}
+        >
           <div className="pair">
-            <TextField label="Site" name="planSite" value={site} error={Boolean(at('site'))} helperText={at('site') ?? 'as devices name it'} onChange={(event) => setSite(event.target.value)} />
-            <TextField label="Name" name="planName" value={name} error={Boolean(at('name'))} helperText={at('name') ?? 'such as “ground floor”'} onChange={(event) => setName(event.target.value)} />
+            <TextField
+              label="Site"
+              name="planSite"
+              value={site}
+              error={Boolean(at('site'))}
+              helperText={at('site') ?? 'as devices name it'}
+              onChange={(event) => setSite(event.target.value)}
+            />
+            <TextField
+              label="Name"
+              name="planName"
+              value={name}
+              error={Boolean(at('name'))}
+              helperText={at('name') ?? 'such as “ground floor”'}
+              onChange={(event) => setName(event.target.value)}
+            />
           </div>
-          {plan && <p className="quiet small">Another picture of the same floor may be chosen; rooms, devices and outlets keep their places on it.</p>}
+          {plan && (
+            <p className="quiet small">
+              Another picture of the same floor may be chosen; rooms, devices and outlets keep their places on it.
+            </p>
+          )}
           <PictureChoice disabled={busy} onPicture={(make) => setPicture(make && { make })} />
-          {problem && problem.errors.length === 0 && <p role="alert" className="bad">{problem.detail}</p>}
+          {problem && problem.errors.length === 0 && (
+            <p role="alert" className="bad">
+              {problem.detail}
+            </p>
+          )}
         </form>
       </DialogContent>
       <DialogActions>
-        <Button color="secondary" onClick={() => onClose(null)}>Leave it</Button>
-        <Button variant="contained" type="submit" form="new-plan" disabled={busy || (!plan && !picture)}>{plan ? 'Save' : 'Add the plan'}</Button>
+        <Button color="secondary" onClick={() => onClose(null)}>
+          Leave it
+        </Button>
+        <Button variant="contained" type="submit" form="new-plan" disabled={busy || (!plan && !picture)}>
+          {plan ? 'Save' : 'Add the plan'}
+        </Button>
       </DialogActions>
     </Dialog>
   );

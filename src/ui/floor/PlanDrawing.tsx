@@ -33,7 +33,12 @@ export function PlanDrawing({ found, onDone }: { found: FloorPlan; onDone: () =>
   }, [changed]);
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
-      if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || (event.target as HTMLElement).matches('input, textarea')) return;
+      if (
+        !(event.ctrlKey || event.metaKey) ||
+        event.key.toLowerCase() !== 'z' ||
+        (event.target as HTMLElement).matches('input, textarea')
+      )
+        return;
       event.preventDefault();
       if (event.shiftKey) redo();
       else undo();
@@ -54,7 +59,10 @@ export function PlanDrawing({ found, onDone }: { found: FloorPlan; onDone: () =>
     setBusy(true);
     setProblem('');
     try {
-      await call(`plans/${plan.id}`, { method: 'PUT', body: { site: plan.site, name: plan.name, revision: plan.revision, ...layout } });
+      await call(`plans/${plan.id}`, {
+        method: 'PUT',
+        body: { site: plan.site, name: plan.name, revision: plan.revision, ...layout },
+      });
       onDone();
       await written();
     } catch (error) {
@@ -65,11 +73,50 @@ export function PlanDrawing({ found, onDone }: { found: FloorPlan; onDone: () =>
   const mark = marks.find(({ key }) => key === chosen) ?? null;
   return (
     <>
-      <PlanTools site={plan.site} tool={tool} onTool={setTool} options={options} drawing={drawing} mark={mark} room={room !== null && room < layout.rooms.length ? room : null} onRoom={setRoom} busy={busy} onSave={() => void save()} onLeave={onDone} />
-      {problem && <p role="alert" className="bad" style={{ padding: '4px 16px' }}>{problem}</p>}
+      <PlanTools
+        site={plan.site}
+        tool={tool}
+        onTool={setTool}
+        options={options}
+        drawing={drawing}
+        mark={mark}
+        room={room !== null && room < layout.rooms.length ? room : null}
+        onRoom={setRoom}
+        busy={busy}
+        onSave={() => void save()}
+        onLeave={onDone}
+      />
+      {problem && (
+        <p role="alert" className="bad" style={{ padding: '4px 16px' }}>
+          {problem}
+        </p>
+      )}
       <PlanCanvas
-        source={pictureOf(found)} width={plan.width} height={plan.height} rooms={layout.rooms} marks={marks} chosen={chosen} onChoose={(one) => { setChosen(one?.key ?? null); if (one) setRoom(null); }} label={`Floor plan ${plan.name}, being drawn on`}
-        drawn={{ drawing, tool, room, onRoom: (at) => { setRoom(at); if (at !== null) setChosen(null); }, onPlaced: () => { if (tool.kind === 'place') setChosen(`${tool.mark} ${tool.id}`); setTool({ kind: 'move' }); }, onNewRoom: newRoom }}
+        source={pictureOf(found)}
+        width={plan.width}
+        height={plan.height}
+        rooms={layout.rooms}
+        marks={marks}
+        chosen={chosen}
+        onChoose={(one) => {
+          setChosen(one?.key ?? null);
+          if (one) setRoom(null);
+        }}
+        label={`Floor plan ${plan.name}, being drawn on`}
+        drawn={{
+          drawing,
+          tool,
+          room,
+          onRoom: (at) => {
+            setRoom(at);
+            if (at !== null) setChosen(null);
+          },
+          onPlaced: () => {
+            if (tool.kind === 'place') setChosen(`${tool.mark} ${tool.id}`);
+            setTool({ kind: 'move' });
+          },
+          onNewRoom: newRoom,
+        }}
       />
     </>
   );

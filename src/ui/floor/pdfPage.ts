@@ -17,11 +17,15 @@ export async function openPdf(file: Blob): Promise<PDFDocumentProxy> {
 export async function pagePicture(document: PDFDocumentProxy, page: number, preview = false): Promise<Blob> {
   const found = await document.getPage(page);
   const plain = found.getViewport({ scale: 1 });
-  const viewport = found.getViewport({ scale: (preview ? previewSide : longestSide) / Math.max(plain.width, plain.height) });
+  const viewport = found.getViewport({
+    scale: (preview ? previewSide : longestSide) / Math.max(plain.width, plain.height),
+  });
   const canvas = window.document.createElement('canvas');
   [canvas.width, canvas.height] = [Math.ceil(viewport.width), Math.ceil(viewport.height)];
   const context = canvas.getContext('2d');
   if (!context) throw new Error('this browser draws nothing');
   await found.render({ canvasContext: context, viewport, background: '#fff' }).promise;
-  return new Promise((resolve, reject) => canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('the page cannot be drawn'))), 'image/png'));
+  return new Promise((resolve, reject) =>
+    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('the page cannot be drawn'))), 'image/png'),
+  );
 }

@@ -1,12 +1,22 @@
 import { isInside, labelPoint, type Point } from '@/core/floor/floorPlan';
 
-export interface Box { left: number; top: number; right: number; bottom: number }
+export interface Box {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
 
 const letter = 6.6;
 const half = 8;
 
 const meets = (x: Box, y: Box): boolean => x.left < y.right && y.left < x.right && x.top < y.bottom && y.top < x.bottom;
-const boxOf = ([x, y]: Point, name: string): Box => ({ left: x - (name.length * letter) / 2, right: x + (name.length * letter) / 2, top: y - half, bottom: y + half });
+const boxOf = ([x, y]: Point, name: string): Box => ({
+  left: x - (name.length * letter) / 2,
+  right: x + (name.length * letter) / 2,
+  top: y - half,
+  bottom: y + half,
+});
 
 /**
  * Where the name of a room stands on the screen: in its middle, or where it hides nothing, above or below that; the middle again where there is no such place.

@@ -16,15 +16,35 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
   const running = data?.rows.find(({ state }) => state === 'running');
   return (
     <footer className="footline">
-      {error ? <span role="alert"><Glyph name="fault" /> no connection to the application; trying again</span>
-      : data?.active ? <Link href={view.href('/survey')}><Glyph name="silent" /> Survey{running && ` ${running.id} of ${running.scopeName}`}: {progressWords(data?.active?.progress ?? null)}</Link>
-      : viewing ? <span><Glyph name="up" /> Survey {viewing.id} {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} {ago(viewing.sealedAt ?? viewing.startedAt)}, {viewing.summary?.addresses.answered ?? 0} of {viewing.summary?.addresses.asked ?? 0} addresses answered</span>
-      : <span>nothing surveyed yet</span>}
+      {error ? (
+        <span role="alert">
+          <Glyph name="fault" /> no connection to the application; trying again
+        </span>
+      ) : data?.active ? (
+        <Link href={view.href('/survey')}>
+          <Glyph name="silent" /> Survey{running && ` ${running.id} of ${running.scopeName}`}:{' '}
+          {progressWords(data?.active?.progress ?? null)}
+        </Link>
+      ) : viewing ? (
+        <span>
+          <Glyph name="up" /> Survey {viewing.id} {viewing.state === 'cancelled' ? 'cut short' : 'sealed'}{' '}
+          {ago(viewing.sealedAt ?? viewing.startedAt)}, {viewing.summary?.addresses.answered ?? 0} of{' '}
+          {viewing.summary?.addresses.asked ?? 0} addresses answered
+        </span>
+      ) : (
+        <span>nothing surveyed yet</span>
+      )}
       {view.sel && <span>1 {view.sel.split(':')[0]} selected</span>}
       <span className="keys">
-        <span><kbd>/</kbd> filter</span>
-        <span><kbd>.</kbd> compare</span>
-        <button type="button" className="textlink" style={{ color: 'inherit', padding: 0 }} onClick={onKeys}><kbd>?</kbd> keys</button>
+        <span>
+          <kbd>/</kbd> filter
+        </span>
+        <span>
+          <kbd>.</kbd> compare
+        </span>
+        <button type="button" className="textlink" style={{ color: 'inherit', padding: 0 }} onClick={onKeys}>
+          <kbd>?</kbd> keys
+        </button>
       </span>
     </footer>
   );

@@ -27,7 +27,10 @@ const keys = [
   ['Shift ↓ →', 'choose a block of cells; Ctrl C copies it'],
   ['[ ]', 'survey before, survey after'],
   ['.', 'compare with the survey before, or stop comparing'],
-  ['+ − 0', 'on the map: nearer, farther, everything; Enter goes to what is chosen, P to its ports and back, F folds or opens its site, Shift and arrows move it, A puts everything back'],
+  [
+    '+ − 0',
+    'on the map: nearer, farther, everything; Enter goes to what is chosen, P to its ports and back, F folds or opens its site, Shift and arrows move it, A puts everything back',
+  ],
   ['Escape', 'close the panel'],
   ['?', 'this list'],
 ] as const;
@@ -40,10 +43,14 @@ export function Frame({ person, children }: { person: { name: string; role: stri
   const [showingKeys, setShowingKeys] = useState(false);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { name, choose } = useThemeChoice();
-  useHotkeys('ctrl+k, meta+k', (event) => {
-    event.preventDefault();
-    setGoingTo(true);
-  }, { enableOnFormTags: true });
+  useHotkeys(
+    'ctrl+k, meta+k',
+    (event) => {
+      event.preventDefault();
+      setGoingTo(true);
+    },
+    { enableOnFormTags: true },
+  );
   useHotkeys('?', () => setShowingKeys(true), { useKey: true });
   useHotkeys('escape', () => view.set({ sel: null }));
   const signOut = async () => {
@@ -52,25 +59,52 @@ export function Frame({ person, children }: { person: { name: string; role: stri
   };
   const act = (words: string, more: string, act: () => void) => ({ key: words, words, more, rank: 0, act });
   const acts = [
-    act(name === 'day' ? 'Night theme' : 'Day theme', 'change the colours', () => choose(name === 'day' ? 'night' : 'day')),
+    act(name === 'day' ? 'Night theme' : 'Day theme', 'change the colours', () =>
+      choose(name === 'day' ? 'night' : 'day'),
+    ),
     act('Keys', 'what the keyboard does', () => setShowingKeys(true)),
     act('Sign out', person.name, () => void signOut()),
   ];
   return (
     <div className="frame">
       <header className="header">
-        <Link href={view.href('/today')} className="brand"><Mark />Bolide</Link>
+        <Link href={view.href('/today')} className="brand">
+          <Mark />
+          Bolide
+        </Link>
         <nav className="workspaces" aria-label="Workspaces">
           {workspaces.map((workspace) => (
-            <Link key={workspace.path} href={view.href(workspace.path)} aria-current={path.startsWith(workspace.path) ? 'page' : undefined}>{workspace.name}</Link>
+            <Link
+              key={workspace.path}
+              href={view.href(workspace.path)}
+              aria-current={path.startsWith(workspace.path) ? 'page' : undefined}
+            >
+              {workspace.name}
+            </Link>
           ))}
         </nav>
-        <button type="button" className="goto" aria-keyshortcuts="Control+K" onClick={() => setGoingTo(true)}>Go to… <kbd>Ctrl K</kbd></button>
-        <button type="button" className="textlink" style={{ color: 'var(--ink-2)' }} aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>{person.name}</button>
+        <button type="button" className="goto" aria-keyshortcuts="Control+K" onClick={() => setGoingTo(true)}>
+          Go to… <kbd>Ctrl K</kbd>
+        </button>
+        <button
+          type="button"
+          className="textlink"
+          style={{ color: 'var(--ink-2)' }}
+          aria-haspopup="menu"
+          onClick={(event) => setAnchor(event.currentTarget)}
+        >
+          {person.name}
+        </button>
         <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-          <MenuItem dense disabled>{person.role}</MenuItem>
-          <MenuItem dense onClick={() => choose(name === 'day' ? 'night' : 'day')}>{name === 'day' ? 'Night theme' : 'Day theme'}</MenuItem>
-          <MenuItem dense onClick={() => void signOut()}>Sign out</MenuItem>
+          <MenuItem dense disabled>
+            {person.role}
+          </MenuItem>
+          <MenuItem dense onClick={() => choose(name === 'day' ? 'night' : 'day')}>
+            {name === 'day' ? 'Night theme' : 'Day theme'}
+          </MenuItem>
+          <MenuItem dense onClick={() => void signOut()}>
+            Sign out
+          </MenuItem>
         </Menu>
       </header>
       <TimeStrip />
@@ -80,7 +114,14 @@ export function Frame({ person, children }: { person: { name: string; role: stri
       <Dialog open={showingKeys} onClose={() => setShowingKeys(false)} maxWidth="xs" aria-labelledby="keys-title">
         <DialogTitle id="keys-title">Keys</DialogTitle>
         <DialogContent>
-          <dl className="facts">{keys.map(([key, words]) => [<dt key={key}><kbd>{key}</kbd></dt>, <dd key={words}>{words}</dd>])}</dl>
+          <dl className="facts">
+            {keys.map(([key, words]) => [
+              <dt key={key}>
+                <kbd>{key}</kbd>
+              </dt>,
+              <dd key={words}>{words}</dd>,
+            ])}
+          </dl>
         </DialogContent>
       </Dialog>
     </div>

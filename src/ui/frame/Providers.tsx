@@ -10,7 +10,14 @@ import { againMs, ApiProblem } from '../kit/api';
 function newClient(): QueryClient {
   return new QueryClient({
     defaultOptions: {
-      queries: { staleTime: 15_000, retry: false, refetchOnWindowFocus: true, networkMode: 'always', refetchInterval: ({ state: { error } }) => (error instanceof ApiProblem && error.status === 0 ? againMs : false) },
+      queries: {
+        staleTime: 15_000,
+        retry: false,
+        refetchOnWindowFocus: true,
+        networkMode: 'always',
+        refetchInterval: ({ state: { error } }) =>
+          error instanceof ApiProblem && error.status === 0 ? againMs : false,
+      },
       mutations: { networkMode: 'always' },
     },
   });

@@ -24,34 +24,66 @@ export function TimeStrip() {
   const latest = sealed.at(-1);
   const viewing = sealed.find(({ id }) => String(id) === view.survey) ?? latest;
   const against = sealed.find(({ id }) => String(id) === view.against);
-  const indexOf = (survey: string) => { const found = sealed.findIndex(({ id }) => String(id) === survey); return found < 0 ? sealed.length - 1 : found; };
+  const indexOf = (survey: string) => {
+    const found = sealed.findIndex(({ id }) => String(id) === survey);
+    return found < 0 ? sealed.length - 1 : found;
+  };
   const at = indexOf(view.survey ?? '');
 
   // without a comparison nothing is changed: what the filter says of it would show nothing
-  const notCompared = () => ({ against: null, ...(chosenTerms(view.where, 'change').length > 0 && { where: withTerm(view.where, 'change', null) }) });
-  /** From the survey of the address, not from the one drawn: keys that follow each other quickly all count. */
-  const go = (indexFrom: (now: number) => number) => view.set((now) => {
-    const next = sealed[Math.max(0, Math.min(sealed.length - 1, indexFrom(indexOf(now('survey')))))];
-    return next ? { survey: next.id === latest?.id ? null : String(next.id), ...(now('against') === String(next.id) && notCompared()) } : {};
+  const notCompared = () => ({
+    against: null,
+    ...(chosenTerms(view.where, 'change').length > 0 && { where: withTerm(view.where, 'change', null) }),
   });
-  const compare = (id: number) => view.set(view.against === String(id) || id === viewing?.id ? notCompared() : { against: String(id) });
+  /** From the survey of the address, not from the one drawn: keys that follow each other quickly all count. */
+  const go = (indexFrom: (now: number) => number) =>
+    view.set((now) => {
+      const next = sealed[Math.max(0, Math.min(sealed.length - 1, indexFrom(indexOf(now('survey')))))];
+      return next
+        ? {
+            survey: next.id === latest?.id ? null : String(next.id),
+            ...(now('against') === String(next.id) && notCompared()),
+          }
+        : {};
+    });
+  const compare = (id: number) =>
+    view.set(view.against === String(id) || id === viewing?.id ? notCompared() : { against: String(id) });
   // keys by what they print, so that they work on every keyboard layout
   const byPrint = { useKey: true };
   useHotkeys('[', () => go((now) => now - 1), byPrint, [sealed.length, view]);
   useHotkeys(']', () => go((now) => now + 1), byPrint, [sealed.length, view]);
-  useHotkeys('.', () => {
-    const previous = sealed[at - 1];
-    if (against) view.set(notCompared());
-    else if (previous) compare(previous.id);
-  }, byPrint, [at, against, sealed.length, view]);
+  useHotkeys(
+    '.',
+    () => {
+      const previous = sealed[at - 1];
+      if (against) view.set(notCompared());
+      else if (previous) compare(previous.id);
+    },
+    byPrint,
+    [at, against, sealed.length, view],
+  );
 
   if (!viewing) {
-    return <div className="strip" ref={box} role="region" aria-label="Time strip"><div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>No survey has been sealed yet: the time strip begins with the first one.</div></div>;
+    return (
+      <div className="strip" ref={box} role="region" aria-label="Time strip">
+        <div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>
+          No survey has been sealed yet: the time strip begins with the first one.
+        </div>
+      </div>
+    );
   }
   const first = new Date(sealed[0]?.startedAt ?? viewing.startedAt);
   const last = new Date(latest?.startedAt ?? viewing.startedAt);
-  const x = scaleTime().domain(first.getTime() === last.getTime() ? [new Date(first.getTime() - 86_400_000), new Date(last.getTime() + 86_400_000)] : [first, last]).range([24, Math.max(200, width - 66)]);
-  const height = scaleSqrt().domain([0, max(sealed, ({ summary }) => summary?.changes ?? 0) || 1]).range([3, 18]);
+  const x = scaleTime()
+    .domain(
+      first.getTime() === last.getTime()
+        ? [new Date(first.getTime() - 86_400_000), new Date(last.getTime() + 86_400_000)]
+        : [first, last],
+    )
+    .range([24, Math.max(200, width - 66)]);
+  const height = scaleSqrt()
+    .domain([0, max(sealed, ({ summary }) => summary?.changes ?? 0) || 1])
+    .range([3, 18]);
   let labelledUntil = -Infinity;
   return (
     <div className="strip" ref={box} role="region" aria-label="Time strip">
@@ -61,7 +93,15 @@ export function TimeStrip() {
       </div>
       <svg height="40" width={Math.max(200, width)} role="group" aria-label="Surveys">
         <line x1="0" x2={width - 16} y1="26.5" y2="26.5" stroke="var(--ink-3)" opacity="0.5" />
-        {against && <rect x={Math.min(x(new Date(against.startedAt)), x(new Date(viewing.startedAt)))} width={Math.abs(x(new Date(viewing.startedAt)) - x(new Date(against.startedAt)))} y="25.5" height="3" fill="var(--ember)" />}
+        {against && (
+          <rect
+            x={Math.min(x(new Date(against.startedAt)), x(new Date(viewing.startedAt)))}
+            width={Math.abs(x(new Date(viewing.startedAt)) - x(new Date(against.startedAt)))}
+            y="25.5"
+            height="3"
+            fill="var(--ember)"
+          />
+        )}
         {sealed.map((survey) => {
           const place = x(new Date(survey.startedAt));
           const tall = height(survey.summary?.changes ?? 0);
@@ -71,7 +111,10 @@ export function TimeStrip() {
           const isAgainst = survey.id === against?.id;
           return (
             <g
-              key={survey.id} className="tick" role="button" tabIndex={0}
+              key={survey.id}
+              className="tick"
+              role="button"
+              tabIndex={0}
               aria-label={`Survey ${survey.id}, ${moment(survey.startedAt)}, ${survey.summary?.changes ?? 0} changes${isViewing ? ', viewing' : ''}${isAgainst ? ', compared with' : ''}`}
               onClick={(event) => (event.shiftKey ? compare(survey.id) : go(() => sealed.indexOf(survey)))}
               onKeyDown={(event) => {
@@ -84,9 +127,15 @@ export function TimeStrip() {
               <title>{`Survey ${survey.id}, ${moment(survey.startedAt)}: ${survey.summary?.changes ?? 0} changes. Click views it, Shift+click compares with it.`}</title>
               <rect className="hit" x={place - 14} y="2" width="52" height="36" fill="transparent" />
               <rect x={place - 2.5} y={26 - tall} width="5" height={tall} fill="var(--ink-3)" opacity="0.55" />
-              {isAgainst && <circle cx={place} cy="27" r="5.2" fill="var(--sunken)" stroke="var(--lagoon)" strokeWidth="2.2" />}
+              {isAgainst && (
+                <circle cx={place} cy="27" r="5.2" fill="var(--sunken)" stroke="var(--lagoon)" strokeWidth="2.2" />
+              )}
               {isViewing && <circle cx={place} cy="27" r="6" fill="var(--ember)" />}
-              {labelled && <text x={place + 9} y="21" fontSize="11" fill="var(--ink-3)">{day(survey.startedAt)}</text>}
+              {labelled && (
+                <text x={place + 9} y="21" fontSize="11" fill="var(--ink-3)">
+                  {day(survey.startedAt)}
+                </text>
+              )}
             </g>
           );
         })}

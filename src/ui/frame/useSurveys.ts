@@ -24,12 +24,21 @@ export interface SurveyRow {
 interface SurveyList {
   rows: SurveyRow[];
   total: number;
-  active: { jobId: number; state: string; surveyId: number | null; progress: { asked: number; done: number; secondsLeft: number | null } | null } | null;
+  active: {
+    jobId: number;
+    state: string;
+    surveyId: number | null;
+    progress: { asked: number; done: number; secondsLeft: number | null } | null;
+  } | null;
 }
 
 /** All surveys, newest first, and what runs now. Asked again now and then, more often while one runs. */
 export function useSurveys() {
-  return useQuery({ queryKey: ['surveys'], queryFn: () => call<SurveyList>('surveys'), refetchInterval: (query) => (query.state.data?.active ? 700 : 15_000) });
+  return useQuery({
+    queryKey: ['surveys'],
+    queryFn: () => call<SurveyList>('surveys'),
+    refetchInterval: (query) => (query.state.data?.active ? 700 : 15_000),
+  });
 }
 
 /** Sealed surveys, oldest first. */

@@ -49,7 +49,10 @@ export type ViewChange = Partial<Record<keyof View, string | null>>;
 /** A change, or how to make one from the address as it is at the press: what is drawn may lag behind it. */
 type ViewStep = ViewChange | ((now: (name: keyof View) => string) => ViewChange);
 
-export function useView(): View & { set: (change: ViewStep) => void; href: (path: string, change?: ViewChange) => string } {
+export function useView(): View & {
+  set: (change: ViewStep) => void;
+  href: (path: string, change?: ViewChange) => string;
+} {
   const parameters = useSearchParams();
   const path = usePathname();
   const set = useCallback(
@@ -74,7 +77,28 @@ export function useView(): View & { set: (change: ViewStep) => void; href: (path
         const value = change[name] === undefined ? parameters.get(name) : change[name];
         if (value && !next.has(name)) next.set(name, value);
       }
-      for (const name of ['where', 'sort', 'of', 'device', 'past', 'group', 'columns', 'pictures', 'find', 'plan', 'over', 'near', 'steps', 'rest', 'host', 'from', 'to', 'pins', 'outline'] as const) if (change[name]) next.set(name, change[name]);
+      for (const name of [
+        'where',
+        'sort',
+        'of',
+        'device',
+        'past',
+        'group',
+        'columns',
+        'pictures',
+        'find',
+        'plan',
+        'over',
+        'near',
+        'steps',
+        'rest',
+        'host',
+        'from',
+        'to',
+        'pins',
+        'outline',
+      ] as const)
+        if (change[name]) next.set(name, change[name]);
       const text = next.toString();
       return text ? `${bare}?${text}` : bare;
     },
@@ -82,9 +106,30 @@ export function useView(): View & { set: (change: ViewStep) => void; href: (path
   );
   return useMemo(
     () => ({
-      survey: parameters.get('survey'), against: parameters.get('against'), where: parameters.get('where') ?? '', sort: parameters.get('sort') ?? '',
-      sel: parameters.get('sel'), of: parameters.get('of'), device: parameters.get('device'), past: parameters.get('past'), group: parameters.get('group'), columns: parameters.get('columns'), pictures: parameters.get('pictures'), find: parameters.get('find'), plan: parameters.get('plan'),
-      over: parameters.get('over'), near: parameters.get('near'), steps: parameters.get('steps'), rest: parameters.get('rest'), host: parameters.get('host'), from: parameters.get('from'), to: parameters.get('to'), pins: parameters.get('pins'), outline: parameters.get('outline'), set, href,
+      survey: parameters.get('survey'),
+      against: parameters.get('against'),
+      where: parameters.get('where') ?? '',
+      sort: parameters.get('sort') ?? '',
+      sel: parameters.get('sel'),
+      of: parameters.get('of'),
+      device: parameters.get('device'),
+      past: parameters.get('past'),
+      group: parameters.get('group'),
+      columns: parameters.get('columns'),
+      pictures: parameters.get('pictures'),
+      find: parameters.get('find'),
+      plan: parameters.get('plan'),
+      over: parameters.get('over'),
+      near: parameters.get('near'),
+      steps: parameters.get('steps'),
+      rest: parameters.get('rest'),
+      host: parameters.get('host'),
+      from: parameters.get('from'),
+      to: parameters.get('to'),
+      pins: parameters.get('pins'),
+      outline: parameters.get('outline'),
+      set,
+      href,
     }),
     [parameters, set, href],
   );

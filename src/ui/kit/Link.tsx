@@ -5,7 +5,8 @@ import { useRouter } from 'next/navigation';
 import type { ComponentProps } from 'react';
 
 const placeOf = (link: HTMLAnchorElement) => new URL(link.href);
-const staysHere = (to: URL) => to.origin === window.location.origin && to.pathname === window.location.pathname && to.hash === '';
+const staysHere = (to: URL) =>
+  to.origin === window.location.origin && to.pathname === window.location.pathname && to.hash === '';
 
 /**
  * A link that keeps the moment viewed. Addresses change with every selection and every letter of a filter, so that nothing is fetched ahead but where somebody points; and
@@ -15,7 +16,8 @@ export function Link({ onClick, onPointerEnter, ...rest }: ComponentProps<typeof
   const router = useRouter();
   return (
     <NextLink
-      {...rest} prefetch={false}
+      {...rest}
+      prefetch={false}
       onPointerEnter={(event) => {
         onPointerEnter?.(event);
         const to = placeOf(event.currentTarget);
@@ -24,7 +26,14 @@ export function Link({ onClick, onPointerEnter, ...rest }: ComponentProps<typeof
       onClick={(event) => {
         onClick?.(event);
         const to = placeOf(event.currentTarget);
-        const elsewhere = event.defaultPrevented || event.button !== 0 || event.metaKey || event.ctrlKey || event.shiftKey || event.altKey || event.currentTarget.target === '_blank';
+        const elsewhere =
+          event.defaultPrevented ||
+          event.button !== 0 ||
+          event.metaKey ||
+          event.ctrlKey ||
+          event.shiftKey ||
+          event.altKey ||
+          event.currentTarget.target === '_blank';
         if (elsewhere || !staysHere(to)) return;
         event.preventDefault();
         window.history.pushState(null, '', `${to.pathname}${to.search}`);

@@ -22,7 +22,9 @@ export function Panel({ label, children }: { label: string; children: ReactNode 
   return (
     <aside ref={box} className="panel" style={{ width }} aria-label={label} tabIndex={-1}>
       <button
-        type="button" className="grip" aria-label="Width of the panel; arrow keys change it"
+        type="button"
+        className="grip"
+        aria-label="Width of the panel; arrow keys change it"
         onPointerDown={(event) => drag(event.clientX)}
         onKeyDown={(event) => {
           if (event.key === 'ArrowLeft') setWidth(Math.min(760, width + 20));

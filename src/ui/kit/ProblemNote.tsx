@@ -12,9 +12,21 @@ export function ProblemNote({ problem }: { problem: ApiProblem }) {
       <h2>{problem.title}</h2>
       <p className="quiet">
         {problem.words}{' '}
-        {(wrong.has('survey') || wrong.has('against')) && <button type="button" className="textlink" onClick={() => view.set({ survey: null, against: null })}>View the latest</button>}
-        {wrong.has('sort') && <button type="button" className="textlink" onClick={() => view.set({ sort: null })}>Sort as usual</button>}
-        {wrong.has('where') && <button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button>}
+        {(wrong.has('survey') || wrong.has('against')) && (
+          <button type="button" className="textlink" onClick={() => view.set({ survey: null, against: null })}>
+            View the latest
+          </button>
+        )}
+        {wrong.has('sort') && (
+          <button type="button" className="textlink" onClick={() => view.set({ sort: null })}>
+            Sort as usual
+          </button>
+        )}
+        {wrong.has('where') && (
+          <button type="button" className="textlink" onClick={() => view.set({ where: null })}>
+            Empty the filter
+          </button>
+        )}
       </p>
     </div>
   );

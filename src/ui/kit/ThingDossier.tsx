@@ -17,12 +17,41 @@ import { Failing, Near, ThingHistory, useThingDossier } from './ThingParts';
 
 /** One of a thing, for headings: `endpoint`. */
 const oneOf: Record<ThingName, string> = {
-  devices: 'device', modules: 'module', ports: 'port', links: 'link', endpoints: 'endpoint', machines: 'virtual machine', services: 'service', software: 'software', vlans: 'VLAN', addresses: 'address', networks: 'network', routes: 'route', peers: 'routing peer', wlans: 'wireless network',
-  faults: 'fault', readiness: 'readiness', ledger: 'serial', contracts: 'contract', changes: 'change', visits: 'address asked',
+  devices: 'device',
+  modules: 'module',
+  ports: 'port',
+  links: 'link',
+  endpoints: 'endpoint',
+  machines: 'virtual machine',
+  services: 'service',
+  software: 'software',
+  vlans: 'VLAN',
+  addresses: 'address',
+  networks: 'network',
+  routes: 'route',
+  peers: 'routing peer',
+  wlans: 'wireless network',
+  faults: 'fault',
+  readiness: 'readiness',
+  ledger: 'serial',
+  contracts: 'contract',
+  changes: 'change',
+  visits: 'address asked',
 };
 
 /** Fields that the heading says already, or that stand elsewhere. */
-const told: Partial<Record<ThingName, string[]>> = { modules: ['device', 'path', 'site'], endpoints: ['site'], services: ['device', 'site'], software: ['device', 'site'], faults: ['device', 'action', 'site'], peers: ['device', 'site'], routes: ['device', 'site'], addresses: ['device', 'site'], wlans: ['site'], contracts: ['number', 'serials', 'devices', 'state', 'daysLeft'] };
+const told: Partial<Record<ThingName, string[]>> = {
+  modules: ['device', 'path', 'site'],
+  endpoints: ['site'],
+  services: ['device', 'site'],
+  software: ['device', 'site'],
+  faults: ['device', 'action', 'site'],
+  peers: ['device', 'site'],
+  routes: ['device', 'site'],
+  addresses: ['device', 'site'],
+  wlans: ['site'],
+  contracts: ['number', 'serials', 'devices', 'state', 'daysLeft'],
+};
 
 /** Everything about one thing, in the panel: what it says, what people wrote, what is near it, what happened to it. */
 export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
@@ -33,31 +62,118 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
   const { row, near, history, failing } = data;
   if (thing === 'ports') return <PortDossier port={row} device={String(row.device)} deviceId={String(row.deviceId)} />;
   const skip = new Set(told[thing] ?? []);
-  const fields = things[thing].fields.filter(({ name, kind }) => !skip.has(name) && name !== 'group' && (kind === 'boolean' ? row[name] !== undefined && row[name] !== null : cellText(row[name], kind) !== ''));
+  const fields = things[thing].fields.filter(
+    ({ name, kind }) =>
+      !skip.has(name) &&
+      name !== 'group' &&
+      (kind === 'boolean' ? row[name] !== undefined && row[name] !== null : cellText(row[name], kind) !== ''),
+  );
   const device = thing === 'links' ? '' : String(row.device ?? row.host ?? '');
   const deviceId = thing === 'machines' ? null : row.deviceId;
   const evidence = (row.evidence as (string | { detail: string })[] | undefined) ?? [];
   return (
     <>
-      <div className="small quiet">{oneOf[thing]}{device && deviceId ? <> {thing === 'endpoints' ? 'at' : 'of'} <Link href={view.href('/estate', { sel: `device:${String(deviceId)}` })}>{device}</Link></> : device && thing === 'machines' ? ` on ${device}` : ''}{row.site ? ` at ${String(row.site)}` : ''}</div>
-      <h2>{thing === 'modules' ? String(row.name) : thing === 'faults' ? String(row.part).split(' / ').slice(1).join(', ') || String(row.part) : thing === 'endpoints' ? String(row.host || row.mac) : thing === 'contracts' ? String(row.number) : rowWords(thing, row)}</h2>
+      <div className="small quiet">
+        {oneOf[thing]}
+        {device && deviceId ? (
+          <>
+            {' '}
+            {thing === 'endpoints' ? 'at' : 'of'}{' '}
+            <Link href={view.href('/estate', { sel: `device:${String(deviceId)}` })}>{device}</Link>
+          </>
+        ) : device && thing === 'machines' ? (
+          ` on ${device}`
+        ) : (
+          ''
+        )}
+        {row.site ? ` at ${String(row.site)}` : ''}
+      </div>
+      <h2>
+        {thing === 'modules'
+          ? String(row.name)
+          : thing === 'faults'
+            ? String(row.part).split(' / ').slice(1).join(', ') || String(row.part)
+            : thing === 'endpoints'
+              ? String(row.host || row.mac)
+              : thing === 'contracts'
+                ? String(row.number)
+                : rowWords(thing, row)}
+      </h2>
       {thing === 'modules' && <p className="small quiet">{String(row.path).replaceAll(' / ', ' › ')}</p>}
-      {thing === 'faults' && <p style={{ marginTop: 6 }}><span className="state"><Glyph name="fault" word={String(row.severity)} />{String(row.message)}</span></p>}
-      {thing === 'contracts' && <p style={{ marginTop: 6 }}><span className="state"><Glyph name={coverGlyph(row.state)} word={String(row.state)} />{coverWords({ state: row.state as CoverState, until: String(row.until) || null, daysLeft: row.daysLeft as number | null })}</span></p>}
-      {thing === 'faults' && row.action ? <section className="section"><h3>What to do</h3><p>{String(row.action)}</p></section> : null}
+      {thing === 'faults' && (
+        <p style={{ marginTop: 6 }}>
+          <span className="state">
+            <Glyph name="fault" word={String(row.severity)} />
+            {String(row.message)}
+          </span>
+        </p>
+      )}
+      {thing === 'contracts' && (
+        <p style={{ marginTop: 6 }}>
+          <span className="state">
+            <Glyph name={coverGlyph(row.state)} word={String(row.state)} />
+            {coverWords({
+              state: row.state as CoverState,
+              until: String(row.until) || null,
+              daysLeft: row.daysLeft as number | null,
+            })}
+          </span>
+        </p>
+      )}
+      {thing === 'faults' && row.action ? (
+        <section className="section">
+          <h3>What to do</h3>
+          <p>{String(row.action)}</p>
+        </section>
+      ) : null}
       <dl className="facts">
-        {fields.map(({ name, label, kind }) => [<dt key={name}>{label}</dt>, <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>{kind === 'boolean' ? (row[name] ? 'yes' : 'no') : thing === 'endpoints' && name === 'port' && row.deviceId ? <Link className="mono" href={view.href('/ports', { device: String(row.deviceId), sel: `port:${String(row.deviceId)}:${String(row.port)}` })}>{String(row.port)}</Link> : cellText(row[name], kind)}</dd>])}
+        {fields.map(({ name, label, kind }) => [
+          <dt key={name}>{label}</dt>,
+          <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>
+            {kind === 'boolean' ? (
+              row[name] ? (
+                'yes'
+              ) : (
+                'no'
+              )
+            ) : thing === 'endpoints' && name === 'port' && row.deviceId ? (
+              <Link
+                className="mono"
+                href={view.href('/ports', {
+                  device: String(row.deviceId),
+                  sel: `port:${String(row.deviceId)}:${String(row.port)}`,
+                })}
+              >
+                {String(row.port)}
+              </Link>
+            ) : (
+              cellText(row[name], kind)
+            )}
+          </dd>,
+        ])}
       </dl>
       {thing !== 'faults' && <Failing failing={failing} />}
       {thing === 'contracts' && <ContractActs row={row} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
-      {thing === 'endpoints' && <p style={{ marginTop: 8 }}><Link href={view.href('/ports', { of: 'find', find: String(row.mac), sel: null })}>where it was before</Link> · <Link href={view.href('/map', { of: 'trace', from: String(row.mac), sel: null })}>trace from here</Link></p>}
+      {thing === 'endpoints' && (
+        <p style={{ marginTop: 8 }}>
+          <Link href={view.href('/ports', { of: 'find', find: String(row.mac), sel: null })}>where it was before</Link>{' '}
+          · <Link href={view.href('/map', { of: 'trace', from: String(row.mac), sel: null })}>trace from here</Link>
+        </p>
+      )}
       {thing === 'endpoints' && <WatchButton thing="endpoints" rowId={id} />}
       {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} />}
       {evidence.length > 0 && (
         <section className="section">
           <h3>How we know</h3>
-          <ul className="small quiet">{evidence.slice(0, 20).map((one) => (typeof one === 'string' ? one : one.detail)).map((words) => <li key={words}>{words}</li>)}</ul>
+          <ul className="small quiet">
+            {evidence
+              .slice(0, 20)
+              .map((one) => (typeof one === 'string' ? one : one.detail))
+              .map((words) => (
+                <li key={words}>{words}</li>
+              ))}
+          </ul>
         </section>
       )}
       <Near near={near} />
@@ -74,7 +190,10 @@ function NotInService({ serials }: { serials: string[] }) {
     <section className="section">
       <h3>Not in service</h3>
       <p className="small quiet">Named by the contract and in no device: on a shelf, gone, or mistyped.</p>
-      <p className="small mono">{serials.slice(0, shown).join(' ')}{serials.length > shown && <span className="quiet"> and {serials.length - shown} more</span>}</p>
+      <p className="small mono">
+        {serials.slice(0, shown).join(' ')}
+        {serials.length > shown && <span className="quiet"> and {serials.length - shown} more</span>}
+      </p>
     </section>
   );
 }

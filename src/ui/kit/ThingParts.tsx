@@ -12,12 +12,26 @@ interface ThingDossierAnswer {
   row: ThingRow;
   near: { words: string; thing: ThingName; where: string; total: number }[];
   history: { at: string; words: string; before: string; after: string }[];
-  failing: { key: string; name: string; severity: 'severe' | 'moderate' | 'minor'; why: string; remedy: string; of: string[] }[];
+  failing: {
+    key: string;
+    name: string;
+    severity: 'severe' | 'moderate' | 'minor';
+    why: string;
+    remedy: string;
+    of: string[];
+  }[];
 }
 
 export function useThingDossier(thing: ThingName, id: string) {
   const { survey } = useView();
-  return useQuery<ThingDossierAnswer, ApiProblem>({ queryKey: ['one', thing, id, survey], queryFn: ({ signal }) => call<ThingDossierAnswer>(`${thing}/${encodeURIComponent(id)}/dossier${survey ? `?survey=${survey}` : ''}`, { signal }), retry: false });
+  return useQuery<ThingDossierAnswer, ApiProblem>({
+    queryKey: ['one', thing, id, survey],
+    queryFn: ({ signal }) =>
+      call<ThingDossierAnswer>(`${thing}/${encodeURIComponent(id)}/dossier${survey ? `?survey=${survey}` : ''}`, {
+        signal,
+      }),
+    retry: false,
+  });
 }
 
 /** Checks that fail at it, or at what lies there: what is wrong, why it matters, what to do. */
@@ -28,9 +42,18 @@ export function Failing({ failing }: { failing: ThingDossierAnswer['failing'] })
       <h3>Checks that fail here</h3>
       {failing.map(({ key, name, severity, why, remedy, of }) => (
         <div key={key} style={{ padding: '3px 0' }}>
-          <span className="state"><Glyph name={severity === 'minor' ? 'later' : 'fault'} word={severity} />{name}</span>
-          {of.map((words) => <div key={words} className="small"><b style={{ fontWeight: 550 }}>{words}</b></div>)}
-          <div className="small quiet">{why} {remedy}</div>
+          <span className="state">
+            <Glyph name={severity === 'minor' ? 'later' : 'fault'} word={severity} />
+            {name}
+          </span>
+          {of.map((words) => (
+            <div key={words} className="small">
+              <b style={{ fontWeight: 550 }}>{words}</b>
+            </div>
+          ))}
+          <div className="small quiet">
+            {why} {remedy}
+          </div>
         </div>
       ))}
     </section>
@@ -44,9 +67,26 @@ export function Near({ near }: { near: ThingDossierAnswer['near'] }) {
   return (
     <section className="section">
       <h3>Near it</h3>
-      <table className="plain"><tbody>{near.map(({ words, thing, where, total }) => (
-        <tr key={words}><td><Link href={thing === 'ledger' ? view.href('/ledger', { where, sel: null }) : view.href('/estate', { of: thing === 'devices' ? null : thing, where, sel: null })}>{words}</Link></td><td className="number">{total.toLocaleString('en')}</td></tr>
-      ))}</tbody></table>
+      <table className="plain">
+        <tbody>
+          {near.map(({ words, thing, where, total }) => (
+            <tr key={words}>
+              <td>
+                <Link
+                  href={
+                    thing === 'ledger'
+                      ? view.href('/ledger', { where, sel: null })
+                      : view.href('/estate', { of: thing === 'devices' ? null : thing, where, sel: null })
+                  }
+                >
+                  {words}
+                </Link>
+              </td>
+              <td className="number">{total.toLocaleString('en')}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
     </section>
   );
 }
@@ -58,7 +98,15 @@ export function ThingHistory({ history }: { history: ThingDossierAnswer['history
       <h3>History</h3>
       <ul className="small">
         {history.slice(0, 60).map(({ at, words, before, after }, nth) => (
-          <li key={nth} style={{ padding: '2px 0' }}><span className="quiet">{moment(at)}</span> {words}{(before || after) && <span className="mono"> {before || 'nothing'} → {after || 'nothing'}</span>}</li>
+          <li key={nth} style={{ padding: '2px 0' }}>
+            <span className="quiet">{moment(at)}</span> {words}
+            {(before || after) && (
+              <span className="mono">
+                {' '}
+                {before || 'nothing'} → {after || 'nothing'}
+              </span>
+            )}
+          </li>
         ))}
       </ul>
       {history.length > 60 && <p className="small quiet">and {history.length - 60} older</p>}

@@ -14,7 +14,9 @@ export class ApiProblem extends Error {
 
   /** What is wrong, in words: each mistake, or else what the whole says. */
   get words(): string {
-    return this.errors.length > 0 ? this.errors.map(({ message, expected }) => (expected ? `${message}; expected ${expected}` : message)).join('. ') : this.detail || this.title;
+    return this.errors.length > 0
+      ? this.errors.map(({ message, expected }) => (expected ? `${message}; expected ${expected}` : message)).join('. ')
+      : this.detail || this.title;
   }
 }
 
@@ -22,26 +24,50 @@ export class ApiProblem extends Error {
 export const againMs = 5000;
 
 /** Whether an error takes the place of what it is about: what was read before stays on the screen while the application cannot be reached, and the foot line tells so. */
-export const standsInTheWay = <Data>(error: ApiProblem | null, data: Data | undefined): error is ApiProblem => error !== null && (error.status !== 0 || data === undefined);
+export const standsInTheWay = <Data>(error: ApiProblem | null, data: Data | undefined): error is ApiProblem =>
+  error !== null && (error.status !== 0 || data === undefined);
 
 /** One call of the API. @throws ApiProblem */
-export async function call<Answer>(path: string, init: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<Answer> {
+export async function call<Answer>(
+  path: string,
+  init: { method?: string; body?: unknown; signal?: AbortSignal } = {},
+): Promise<Answer> {
   let response: Response;
   try {
     response = await fetch(`/api/v1/${path}`, {
       method: init.method ?? 'GET',
-      ...(init.body instanceof Blob ? { body: init.body, headers: { 'content-type': init.body.type || 'application/zip' } } : init.body !== undefined && { body: JSON.stringify(init.body), headers: { 'content-type': 'application/json' } }),
+      ...(init.body instanceof Blob
+        ? { body: init.body, headers: { 'content-type': init.body.type || 'application/zip' } }
+        : init.body !== undefined && {
+            body: JSON.stringify(init.body),
+            headers: { 'content-type': 'application/json' },
+          }),
       ...(init.signal && { signal: init.signal }),
     });
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error;
-    throw new ApiProblem(0, 'No connection', 'The application does not answer. Is it still running? This page tries again by itself.', []);
+    throw new ApiProblem(
+      0,
+      'No connection',
+      'The application does not answer. Is it still running? This page tries again by itself.',
+      [],
+    );
   }
   const text = await response.text();
-  const answer = (text ? JSON.parse(text) : {}) as Answer & { title?: string; detail?: string; errors?: ApiProblem['errors'] };
+  const answer = (text ? JSON.parse(text) : {}) as Answer & {
+    title?: string;
+    detail?: string;
+    errors?: ApiProblem['errors'];
+  };
   if (!response.ok) {
-    if (response.status === 401 && !location.pathname.startsWith('/login')) location.assign(`/login?to=${encodeURIComponent(location.pathname + location.search)}`);
-    throw new ApiProblem(response.status, answer.title ?? response.statusText, answer.detail ?? '', answer.errors ?? []);
+    if (response.status === 401 && !location.pathname.startsWith('/login'))
+      location.assign(`/login?to=${encodeURIComponent(location.pathname + location.search)}`);
+    throw new ApiProblem(
+      response.status,
+      answer.title ?? response.statusText,
+      answer.detail ?? '',
+      answer.errors ?? [],
+    );
   }
   return answer;
 }

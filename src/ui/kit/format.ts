@@ -27,7 +27,8 @@ export function cellText(value: unknown, kind: FieldKind): string {
   if (Array.isArray(value)) return value.map((item) => cellText(item, kind)).join(', ');
   if (typeof value === 'object') return JSON.stringify(value);
   if (kind === 'boolean') return value ? 'yes' : '';
-  if (kind === 'date') return /^\d{4}-\d{2}-\d{2}$/.test(String(value)) ? wholeDay(String(value)) : moment(String(value));
+  if (kind === 'date')
+    return /^\d{4}-\d{2}-\d{2}$/.test(String(value)) ? wholeDay(String(value)) : moment(String(value));
   if (typeof value === 'number') {
     if (kind === 'bytes') return formatBytes(value);
     if (kind === 'bitsPerSecond') return value > 0 ? formatSpeed(value) : '';
@@ -37,7 +38,8 @@ export function cellText(value: unknown, kind: FieldKind): string {
 }
 
 /** A value of a field as a table shows it. */
-export const fieldText = (value: unknown, { kind, isDay = false }: Pick<ThingField, 'kind' | 'isDay'>): string => cellText(value, isDay ? 'date' : kind);
+export const fieldText = (value: unknown, { kind, isDay = false }: Pick<ThingField, 'kind' | 'isDay'>): string =>
+  cellText(value, isDay ? 'date' : kind);
 
 /** A value that came as text, as a group or a share of a picture is called, as a table shows it; nothing is “none”. */
 export function namedText(value: string, field: Pick<ThingField, 'kind' | 'isDay'> | undefined): string {

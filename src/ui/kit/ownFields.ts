@@ -12,7 +12,12 @@ const none: KeptOwnField[] = [];
 /** Fields that people fill in, beside those that equipment tells. */
 export function useOwnFields(): KeptOwnField[] {
   const { fields } = usePerson();
-  const { data } = useQuery({ queryKey: ['fields'], queryFn: async () => (await call<{ rows: KeptOwnField[] }>('fields')).rows, staleTime: Infinity, ...(fields && { initialData: fields }) });
+  const { data } = useQuery({
+    queryKey: ['fields'],
+    queryFn: async () => (await call<{ rows: KeptOwnField[] }>('fields')).rows,
+    staleTime: Infinity,
+    ...(fields && { initialData: fields }),
+  });
   return data ?? none;
 }
 

@@ -12,7 +12,12 @@ export function usePreference<Value>(key: string, fallback: Value): [Value, (val
   const client = useQueryClient();
   // who keeps another choice is not drawn anew when this one changes
   const pick = useCallback((all: Record<string, unknown>) => all[key] as Value | undefined, [key]);
-  const { data } = useQuery({ queryKey: ['preferences'], queryFn: () => call<Record<string, unknown>>('preferences'), staleTime: Infinity, select: pick });
+  const { data } = useQuery({
+    queryKey: ['preferences'],
+    queryFn: () => call<Record<string, unknown>>('preferences'),
+    staleTime: Infinity,
+    select: pick,
+  });
   const value = data ?? fallback;
   const write = useCallback(
     (next: Value) => {
@@ -20,11 +25,12 @@ export function usePreference<Value>(key: string, fallback: Value): [Value, (val
       const number = (writes.get(key) ?? 0) + 1;
       writes.set(key, number);
       // while the application cannot be reached the choice waits, unless another takes its place; one that is not taken is shown as it was
-      const send = () => void call('preferences', { method: 'PUT', body: { key, value: next } }).catch((problem: ApiProblem) => {
-        if (writes.get(key) !== number) return;
-        if (problem.status === 0) setTimeout(send, againMs);
-        else void client.invalidateQueries({ queryKey: ['preferences'] });
-      });
+      const send = () =>
+        void call('preferences', { method: 'PUT', body: { key, value: next } }).catch((problem: ApiProblem) => {
+          if (writes.get(key) !== number) return;
+          if (problem.status === 0) setTimeout(send, againMs);
+          else void client.invalidateQueries({ queryKey: ['preferences'] });
+        });
       send();
     },
     [client, key],

@@ -16,7 +16,11 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
   const [asked, setAsked] = useState<Kind | null>(null);
   const kind: Kind = asked ?? (vlan !== null ? 'VLAN' : network !== null ? 'network' : (overlay as Kind));
   const [typed, setTyped] = useState('');
-  const networks = useThingPage('networks', { survey: view.survey, against: null, where: '', size: mostNetworks }, kind === 'network');
+  const networks = useThingPage(
+    'networks',
+    { survey: view.survey, against: null, where: '', size: mostNetworks },
+    kind === 'network',
+  );
   const choose = (next: Kind) => {
     const more = next === 'VLAN' || next === 'network';
     setAsked(more ? next : null);
@@ -24,15 +28,57 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
   };
   return (
     <span className="mapcolour small">
-      <label className="quiet">coloured by <select value={kind} aria-label="The map is coloured by" onChange={(event) => choose(event.target.value as Kind)}>{[...overlays.filter((one) => one !== 'changes' || view.against !== null), 'VLAN', 'network'].map((one) => <option key={one}>{one}</option>)}</select></label>
-      {kind === 'VLAN' && <input type="number" min={1} max={4094} aria-label="Number of the VLAN" placeholder="VLAN" value={typed || (vlan ?? '')} onChange={(event) => {
-        setTyped(event.target.value);
-        if (/^\d{1,4}$/.test(event.target.value) && Number(event.target.value) >= 1 && Number(event.target.value) <= 4094) onChoose(`vlan:${event.target.value}`);
-      }} />}
+      <label className="quiet">
+        coloured by{' '}
+        <select
+          value={kind}
+          aria-label="The map is coloured by"
+          onChange={(event) => choose(event.target.value as Kind)}
+        >
+          {[...overlays.filter((one) => one !== 'changes' || view.against !== null), 'VLAN', 'network'].map((one) => (
+            <option key={one}>{one}</option>
+          ))}
+        </select>
+      </label>
+      {kind === 'VLAN' && (
+        <input
+          type="number"
+          min={1}
+          max={4094}
+          aria-label="Number of the VLAN"
+          placeholder="VLAN"
+          value={typed || (vlan ?? '')}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            if (
+              /^\d{1,4}$/.test(event.target.value) &&
+              Number(event.target.value) >= 1 &&
+              Number(event.target.value) <= 4094
+            )
+              onChoose(`vlan:${event.target.value}`);
+          }}
+        />
+      )}
       {kind === 'network' && (
-        <select aria-label="Which network" value={network ?? ''} onChange={(event) => onChoose(`net:${event.target.value}`)}>
-          {network === null && <option value="">{networks.isPending ? 'reading the networks…' : networks.data?.total === 0 ? 'no network is known' : 'choose a network'}</option>}
-          {[...new Set([...(network === null ? [] : [network]), ...(networks.data?.rows.map(({ id }) => id) ?? [])])].map((id) => <option key={id}>{id}</option>)}
+        <select
+          aria-label="Which network"
+          value={network ?? ''}
+          onChange={(event) => onChoose(`net:${event.target.value}`)}
+        >
+          {network === null && (
+            <option value="">
+              {networks.isPending
+                ? 'reading the networks…'
+                : networks.data?.total === 0
+                  ? 'no network is known'
+                  : 'choose a network'}
+            </option>
+          )}
+          {[
+            ...new Set([...(network === null ? [] : [network]), ...(networks.data?.rows.map(({ id }) => id) ?? [])]),
+          ].map((id) => (
+            <option key={id}>{id}</option>
+          ))}
         </select>
       )}
     </span>

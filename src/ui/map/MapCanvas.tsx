@@ -4,7 +4,19 @@ import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState,
 import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { neighbourSocket } from '@/core/layout/faceplateRows';
 import { useThemeChoice } from '../theme/ThemeRegistry';
-import { insideVisible, inSightOf, portsToldFrom, portsVisible, restingScale, segmentBox, sitePlate, touches, type Folding, type InSight, type Window } from './distance';
+import {
+  insideVisible,
+  inSightOf,
+  portsToldFrom,
+  portsVisible,
+  restingScale,
+  segmentBox,
+  sitePlate,
+  touches,
+  type Folding,
+  type InSight,
+  type Window,
+} from './distance';
 import { draw, shownCurve } from './drawing';
 import { paletteOf, type Palette } from './palette';
 import { MapCard } from './MapCard';
@@ -13,7 +25,11 @@ import { CanvasPen, forgetWidths } from './pen';
 import { around, boxOf, centreOf, pointOnCurve, type DrawnPlate, type DrawnSite, type Picture } from './picture';
 import { portOfSel, socketAt, socketPlanOf, type PortsNear } from './sockets';
 
-interface Sight { x: number; y: number; scale: number }
+interface Sight {
+  x: number;
+  y: number;
+  scale: number;
+}
 
 /** What others may ask of the map. */
 export interface MapHandle {
@@ -46,7 +62,12 @@ interface MapCanvasProps {
 const [nearest, farthest] = [6, 0.06];
 /** how much nearer each further step leads, once ports are told apart */
 const nearerBy = 1.5;
-const directions: Record<string, { x: number; y: number } | undefined> = { ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 }, ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } };
+const directions: Record<string, { x: number; y: number } | undefined> = {
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: -1 },
+  ArrowDown: { x: 0, y: 1 },
+};
 /** a map that was let alone for so long is drawn whole */
 const restMs = 120;
 /** what one may move */
@@ -55,15 +76,36 @@ const movable = /^(device|site):/;
 const stride = 16;
 
 /** The box around some devices; null where none of them is shown. */
-function aroundPlates({ plates }: Picture, ids: ReadonlySet<number>): { x: number; y: number; width: number; height: number } | null {
+function aroundPlates(
+  { plates }: Picture,
+  ids: ReadonlySet<number>,
+): { x: number; y: number; width: number; height: number } | null {
   const found = plates.filter(({ device }) => ids.has(device.id));
   if (found.length === 0) return null;
   const [x, y] = [Math.min(...found.map((plate) => plate.x)), Math.min(...found.map((plate) => plate.y))];
-  return { x, y, width: Math.max(...found.map((plate) => plate.x)) + plateWidth - x, height: Math.max(...found.map((plate) => plate.y)) + plateHeight - y };
+  return {
+    x,
+    y,
+    width: Math.max(...found.map((plate) => plate.x)) + plateWidth - x,
+    height: Math.max(...found.map((plate) => plate.y)) + plateHeight - y,
+  };
 }
 
 /** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, P to the ports of a device and back, F folds a site. What is chosen is moved by dragging it or by Shift and arrows; A puts everything back. */
-export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, onFold, onMove, onAutomatic, onSight, label, handle }: MapCanvasProps) {
+export function MapCanvas({
+  picture,
+  folding,
+  ports,
+  onNear,
+  chosen,
+  onChoose,
+  onFold,
+  onMove,
+  onAutomatic,
+  onSight,
+  label,
+  handle,
+}: MapCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [sight, setSight] = useState<Sight | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -74,43 +116,102 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
 
   useEffect(() => {
     if (!canvas.current) return undefined;
-    const observer = new ResizeObserver(([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    const observer = new ResizeObserver(
+      ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
     observer.observe(canvas.current);
     return () => observer.disconnect();
   }, []);
   const whole = useMemo((): Sight => {
-    const scale = restingScale(Math.max(farthest, Math.min(1.25, (size.width - 32) / Math.max(1, box.width), (size.height - 60) / Math.max(1, box.height))));
-    return { scale, x: (size.width - box.width * scale) / 2 - box.x * scale, y: (size.height - 26 - box.height * scale) / 2 - box.y * scale };
+    const scale = restingScale(
+      Math.max(
+        farthest,
+        Math.min(1.25, (size.width - 32) / Math.max(1, box.width), (size.height - 60) / Math.max(1, box.height)),
+      ),
+    );
+    return {
+      scale,
+      x: (size.width - box.width * scale) / 2 - box.x * scale,
+      y: (size.height - 26 - box.height * scale) / 2 - box.y * scale,
+    };
   }, [size, box]);
   const current = sight ?? whole;
-  const windowOf = useCallback(({ x, y, scale }: Sight): Window => ({ left: -x / scale, top: -y / scale, right: (size.width - x) / scale, bottom: (size.height - y) / scale }), [size]);
+  const windowOf = useCallback(
+    ({ x, y, scale }: Sight): Window => ({
+      left: -x / scale,
+      top: -y / scale,
+      right: (size.width - x) / scale,
+      bottom: (size.height - y) / scale,
+    }),
+    [size],
+  );
 
-  const placeOf = useCallback((sel: string): { x: number; y: number; width: number; height: number } | null => {
-    if (sel.startsWith('devices:')) return aroundPlates(picture, new Set(sel.slice('devices:'.length).split(',').map(Number)));
-    const own = /^(?:device|port):(\d+)/.exec(sel)?.[1];
-    const plate = picture.plates.find(({ device }) => own === String(device.id));
-    if (plate) return { x: plate.x, y: plate.y, width: plateWidth, height: plateHeight };
-    const link = picture.links.find((own) => sel === `link:${own.link.id}`);
-    if (link) return { x: Math.min(link.from.x, link.to.x), y: Math.min(link.from.y, link.to.y), width: Math.abs(link.from.x - link.to.x) + plateWidth, height: Math.abs(link.from.y - link.to.y) + plateHeight };
-    return picture.sites.find(({ bay }) => sel === `site:${bay.site}`)?.bay ?? null;
-  }, [picture]);
-  const show = useCallback((sel: string, how: 'walk' | 'bring' | 'nearer') => {
-    const place = placeOf(sel);
-    const nearer = how === 'nearer';
-    if (!place || size.width === 0) return;
-    setSight((before) => {
-      const now = before ?? whole;
-      const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
-      const step = now.scale < portsToldFrom ? portsToldFrom : Math.min(nearest, now.scale * nearerBy);
-      const wanted = sel.startsWith('site:') || sel.startsWith('devices:') ? Math.min(1.2, fits) : Math.min(fits, nearer ? step : Math.max(now.scale, 0.8));
-      // who walks from site to site stays as far
-      const scale = restingScale((how === 'walk' && sel.startsWith('site:') ? false : nearer || wanted > now.scale || sel.startsWith('devices:')) ? wanted : now.scale);
-      const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
-      if (!nearer && scale === now.scale && x > 8 && y > 8 && x + place.width * scale < size.width - 8 && y + place.height * scale < size.height - 40) return before;
-      return { scale, x: size.width / 2 - (place.x + place.width / 2) * scale, y: size.height / 2 - (place.y + place.height / 2) * scale };
-    });
-  }, [placeOf, size, whole]);
-  useImperativeHandle(handle, () => ({ focus: () => canvas.current?.focus(), bring: (sel) => show(sel, 'bring'), scale: () => current.scale }), [show, current.scale]);
+  const placeOf = useCallback(
+    (sel: string): { x: number; y: number; width: number; height: number } | null => {
+      if (sel.startsWith('devices:'))
+        return aroundPlates(picture, new Set(sel.slice('devices:'.length).split(',').map(Number)));
+      const own = /^(?:device|port):(\d+)/.exec(sel)?.[1];
+      const plate = picture.plates.find(({ device }) => own === String(device.id));
+      if (plate) return { x: plate.x, y: plate.y, width: plateWidth, height: plateHeight };
+      const link = picture.links.find((own) => sel === `link:${own.link.id}`);
+      if (link)
+        return {
+          x: Math.min(link.from.x, link.to.x),
+          y: Math.min(link.from.y, link.to.y),
+          width: Math.abs(link.from.x - link.to.x) + plateWidth,
+          height: Math.abs(link.from.y - link.to.y) + plateHeight,
+        };
+      return picture.sites.find(({ bay }) => sel === `site:${bay.site}`)?.bay ?? null;
+    },
+    [picture],
+  );
+  const show = useCallback(
+    (sel: string, how: 'walk' | 'bring' | 'nearer') => {
+      const place = placeOf(sel);
+      const nearer = how === 'nearer';
+      if (!place || size.width === 0) return;
+      setSight((before) => {
+        const now = before ?? whole;
+        const fits = Math.min((size.width - 60) / place.width, (size.height - 80) / place.height);
+        const step = now.scale < portsToldFrom ? portsToldFrom : Math.min(nearest, now.scale * nearerBy);
+        const wanted =
+          sel.startsWith('site:') || sel.startsWith('devices:')
+            ? Math.min(1.2, fits)
+            : Math.min(fits, nearer ? step : Math.max(now.scale, 0.8));
+        // who walks from site to site stays as far
+        const scale = restingScale(
+          (
+            how === 'walk' && sel.startsWith('site:')
+              ? false
+              : nearer || wanted > now.scale || sel.startsWith('devices:')
+          )
+            ? wanted
+            : now.scale,
+        );
+        const [x, y] = [place.x * scale + now.x, place.y * scale + now.y];
+        if (
+          !nearer &&
+          scale === now.scale &&
+          x > 8 &&
+          y > 8 &&
+          x + place.width * scale < size.width - 8 &&
+          y + place.height * scale < size.height - 40
+        )
+          return before;
+        return {
+          scale,
+          x: size.width / 2 - (place.x + place.width / 2) * scale,
+          y: size.height / 2 - (place.y + place.height / 2) * scale,
+        };
+      });
+    },
+    [placeOf, size, whole],
+  );
+  useImperativeHandle(
+    handle,
+    () => ({ focus: () => canvas.current?.focus(), bring: (sel) => show(sel, 'bring'), scale: () => current.scale }),
+    [show, current.scale],
+  );
 
   const begun = useRef(false);
   useEffect(() => {
@@ -160,7 +261,16 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     const frame = requestAnimationFrame(() => paint(moves));
     const settled = setTimeout(() => {
       if (moves) paint();
-      if (portsVisible(current.scale) > 0) onNear(picture.plates.filter(({ device, x, y }) => insideVisible(device.site, current.scale, folding) > 0 && touches(inSight, x, y, plateWidth, plateHeight)).map(({ device }) => device.id));
+      if (portsVisible(current.scale) > 0)
+        onNear(
+          picture.plates
+            .filter(
+              ({ device, x, y }) =>
+                insideVisible(device.site, current.scale, folding) > 0 &&
+                touches(inSight, x, y, plateWidth, plateHeight),
+            )
+            .map(({ device }) => device.id),
+        );
       const words = inSightOf(picture, inSight, current.scale, folding, ports);
       const text = JSON.stringify(words);
       if (text !== told.current) onSight(words);
@@ -168,10 +278,11 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     }, restMs);
     let dropped = false;
     // once the fonts are there, what was drawn without them is drawn again
-    if (document.fonts.status !== 'loaded') void document.fonts.ready.then(() => {
-      forgetWidths();
-      if (!dropped) requestAnimationFrame(() => !dropped && paint());
-    });
+    if (document.fonts.status !== 'loaded')
+      void document.fonts.ready.then(() => {
+        forgetWidths();
+        if (!dropped) requestAnimationFrame(() => !dropped && paint());
+      });
     return () => {
       dropped = true;
       cancelAnimationFrame(frame);
@@ -179,13 +290,16 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     };
   }, [picture, current, size, chosen, theme, folding, ports, onNear, windowOf, onSight, coloursOf]);
 
-  const zoom = useCallback((factor: number, atX = size.width / 2, atY = size.height / 2) => {
-    setSight((before) => {
-      const now = before ?? whole;
-      const scale = Math.max(Math.min(farthest, whole.scale), Math.min(nearest, now.scale * factor));
-      return { scale, x: atX - ((atX - now.x) / now.scale) * scale, y: atY - ((atY - now.y) / now.scale) * scale };
-    });
-  }, [whole, size]);
+  const zoom = useCallback(
+    (factor: number, atX = size.width / 2, atY = size.height / 2) => {
+      setSight((before) => {
+        const now = before ?? whole;
+        const scale = Math.max(Math.min(farthest, whole.scale), Math.min(nearest, now.scale * factor));
+        return { scale, x: atX - ((atX - now.x) / now.scale) * scale, y: atY - ((atY - now.y) / now.scale) * scale };
+      });
+    },
+    [whole, size],
+  );
   useEffect(() => {
     const element = canvas.current;
     if (!element) return undefined;
@@ -201,14 +315,19 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     const { scale } = current;
     const [x, y] = [(offsetX - current.x) / scale, (offsetY - current.y) / scale];
     const inside = new Map(picture.sites.map(({ bay }) => [bay.site, insideVisible(bay.site, scale, folding) >= 0.5]));
-    const isIn = (place: { x: number; y: number; width: number; height: number }) => x >= place.x && x <= place.x + place.width && y >= place.y && y <= place.y + place.height;
-    const plate = picture.plates.findLast((own) => inside.get(own.device.site) && isIn({ x: own.x, y: own.y, width: plateWidth, height: plateHeight }));
+    const isIn = (place: { x: number; y: number; width: number; height: number }) =>
+      x >= place.x && x <= place.x + place.width && y >= place.y && y <= place.y + place.height;
+    const plate = picture.plates.findLast(
+      (own) => inside.get(own.device.site) && isIn({ x: own.x, y: own.y, width: plateWidth, height: plateHeight }),
+    );
     if (plate) {
       const own = portsVisible(scale) > 0.5 ? ports.get(plate.device.id) : undefined;
       const port = own && socketAt(plate, own, x, y);
       return port ? `port:${plate.device.id}:${port.name}` : `device:${plate.device.id}`;
     }
-    const segment = picture.segments.find((own) => own.joins.some(({ device }) => inside.get(device.site)) && isIn(segmentBox(own, scale)));
+    const segment = picture.segments.find(
+      (own) => own.joins.some(({ device }) => inside.get(device.site)) && isIn(segmentBox(own, scale)),
+    );
     if (segment) return segment.sel;
     const site = picture.sites.find((own) => !inside.get(own.bay.site) && isIn(sitePlate(own, scale)));
     if (site) return `site:${site.bay.site}`;
@@ -230,14 +349,19 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
     }
     if (best) return `link:${best.id}`;
     // the empty part of a bay is the site
-    return picture.sites.find(({ bay }) => inside.get(bay.site) && isIn({ ...bay, height: 22 })) ? `site:${picture.sites.find(({ bay }) => isIn({ ...bay, height: 22 }))?.bay.site ?? ''}` : null;
+    return picture.sites.find(({ bay }) => inside.get(bay.site) && isIn({ ...bay, height: 22 }))
+      ? `site:${picture.sites.find(({ bay }) => isIn({ ...bay, height: 22 }))?.bay.site ?? ''}`
+      : null;
   };
 
-  const intoPorts = useCallback((device: number) => {
-    const own = ports.get(device);
-    const first = own && socketPlanOf(own).sockets[0]?.port;
-    if (first) onChoose(`port:${device}:${first.name}`);
-  }, [ports, onChoose]);
+  const intoPorts = useCallback(
+    (device: number) => {
+      const own = ports.get(device);
+      const first = own && socketPlanOf(own).sockets[0]?.port;
+      if (first) onChoose(`port:${device}:${first.name}`);
+    },
+    [ports, onChoose],
+  );
   /** the device whose ports are gone to once they are there, unless something else was chosen meanwhile */
   const awaited = useRef<number | null>(null);
   useEffect(() => {
@@ -274,13 +398,18 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
   const walk = (key: string) => {
     const direction = directions[key];
     if (!direction) return;
-    const here = chosen?.startsWith('device:') ? picture.plates.find(({ device }) => chosen === `device:${device.id}`) : undefined;
-    const site = chosen?.startsWith('site:') ? picture.sites.find(({ bay }) => chosen === `site:${bay.site}`) : undefined;
+    const here = chosen?.startsWith('device:')
+      ? picture.plates.find(({ device }) => chosen === `device:${device.id}`)
+      : undefined;
+    const site = chosen?.startsWith('site:')
+      ? picture.sites.find(({ bay }) => chosen === `site:${bay.site}`)
+      : undefined;
     const steps: { sel: string; dx: number; dy: number }[] = [];
     if (here) {
       for (const { from, to } of picture.links) {
         const other: DrawnPlate | null = from === here ? to : to === here ? from : null;
-        if (other && other !== here) steps.push({ sel: `device:${other.device.id}`, dx: other.x - here.x, dy: other.y - here.y });
+        if (other && other !== here)
+          steps.push({ sel: `device:${other.device.id}`, dx: other.x - here.x, dy: other.y - here.y });
       }
     } else if (site && insideVisible(site.bay.site, current.scale, folding) >= 0.5) {
       // one that is open is walked into
@@ -290,19 +419,30 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
       const at = centreOf(site);
       for (const { from, to } of picture.bundles) {
         const other: DrawnSite | null = from === site ? to : to === site ? from : null;
-        if (other) steps.push({ sel: `site:${other.bay.site}`, dx: centreOf(other).x - at.x, dy: centreOf(other).y - at.y });
+        if (other)
+          steps.push({ sel: `site:${other.bay.site}`, dx: centreOf(other).x - at.x, dy: centreOf(other).y - at.y });
       }
     } else {
       const far = picture.sites[0];
       const first = picture.plates[0];
-      const start = far && insideVisible(far.bay.site, current.scale, folding) < 0.5 ? `site:${far.bay.site}` : first && `device:${first.device.id}`;
+      const start =
+        far && insideVisible(far.bay.site, current.scale, folding) < 0.5
+          ? `site:${far.bay.site}`
+          : first && `device:${first.device.id}`;
       if (start) {
         onChoose(start);
         show(start, 'walk');
       }
       return;
     }
-    const [ahead] = steps.map(({ sel, dx, dy }) => ({ sel, along: dx * direction.x + dy * direction.y, aside: Math.abs(dx * direction.y) + Math.abs(dy * direction.x) })).filter(({ along }) => along > 0).sort((a, b) => a.aside / a.along - b.aside / b.along || a.along - b.along);
+    const [ahead] = steps
+      .map(({ sel, dx, dy }) => ({
+        sel,
+        along: dx * direction.x + dy * direction.y,
+        aside: Math.abs(dx * direction.y) + Math.abs(dy * direction.x),
+      }))
+      .filter(({ along }) => along > 0)
+      .sort((a, b) => a.aside / a.along - b.aside / b.along || a.along - b.along);
     if (!ahead) return;
     onChoose(ahead.sel);
     show(ahead.sel, 'walk');
@@ -323,18 +463,27 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
   };
   useEffect(() => () => clearTimeout(pointing.current), []);
   const fold = () => {
-    const site = chosen?.startsWith('site:') ? chosen.slice(5) : picture.plates.find(({ device }) => chosen === `device:${device.id}`)?.device.site;
+    const site = chosen?.startsWith('site:')
+      ? chosen.slice(5)
+      : picture.plates.find(({ device }) => chosen === `device:${device.id}`)?.device.site;
     if (site !== undefined) onFold(site);
   };
 
   return (
     <>
       <canvas
-        ref={canvas} role="application" aria-label={label} tabIndex={0} data-scale={current.scale.toFixed(3)}
+        ref={canvas}
+        role="application"
+        aria-label={label}
+        tabIndex={0}
+        data-scale={current.scale.toFixed(3)}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           const corner = event.currentTarget.getBoundingClientRect();
-          const under = chosen !== null && movable.test(chosen) ? hit(event.clientX - corner.left, event.clientY - corner.top) : null;
+          const under =
+            chosen !== null && movable.test(chosen)
+              ? hit(event.clientX - corner.left, event.clientY - corner.top)
+              : null;
           drag.current = { x: event.clientX, y: event.clientY, moved: false, carries: under === chosen ? under : null };
         }}
         onPointerMove={(event) => {
@@ -359,7 +508,8 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
           const held = drag.current;
           drag.current = null;
           setGhost(null);
-          if (held?.carries && held.moved) onMove(held.carries, (event.clientX - held.x) / current.scale, (event.clientY - held.y) / current.scale);
+          if (held?.carries && held.moved)
+            onMove(held.carries, (event.clientX - held.x) / current.scale, (event.clientY - held.y) / current.scale);
           else if (held && !held.moved) {
             const corner = event.currentTarget.getBoundingClientRect();
             onChoose(hit(event.clientX - corner.left, event.clientY - corner.top));
@@ -379,31 +529,72 @@ export function MapCanvas({ picture, folding, ports, onNear, chosen, onChoose, o
           else if (event.key === 'Enter' && chosen) show(chosen, 'nearer');
           else if (event.key === 'f') fold();
           else if (event.key === 'p') toPorts();
-          else if ((event.key === 'Home' || event.key === 'End') && walkPorts(event.key)) { /* it went there */ }
-          else if (event.key === 'a') onAutomatic();
+          else if ((event.key === 'Home' || event.key === 'End') && walkPorts(event.key)) {
+            /* it went there */
+          } else if (event.key === 'a') onAutomatic();
           else if (event.key.startsWith('Arrow')) {
             const by = directions[event.key];
             if (event.shiftKey && chosen && by && movable.test(chosen)) onMove(chosen, by.x * stride, by.y * stride);
             else if (!walkPorts(event.key)) walk(event.key);
-          }
-          else return;
+          } else return;
           event.preventDefault();
         }}
       />
-      {pointed?.seen === current && <MapCard sel={pointed.sel} x={pointed.x} y={pointed.y} picture={picture} ports={ports} />}
+      {pointed?.seen === current && (
+        <MapCard sel={pointed.sel} x={pointed.x} y={pointed.y} picture={picture} ports={ports} />
+      )}
       {ghost && <Ghost place={placeOf(ghost.sel)} sight={current} ghost={ghost} />}
       <div className="zoomer">
-        <button type="button" aria-label="Zoom in" onClick={() => zoom(1.25)}>+</button>
-        <button type="button" aria-label="Zoom out" onClick={() => zoom(0.8)}>−</button>
-        <button type="button" aria-label="0, show everything" title="Show everything (0)" onClick={() => setSight(null)}>0</button>
+        <button type="button" aria-label="Zoom in" onClick={() => zoom(1.25)}>
+          +
+        </button>
+        <button type="button" aria-label="Zoom out" onClick={() => zoom(0.8)}>
+          −
+        </button>
+        <button
+          type="button"
+          aria-label="0, show everything"
+          title="Show everything (0)"
+          onClick={() => setSight(null)}
+        >
+          0
+        </button>
       </div>
-      <MiniMap picture={picture} window={windowOf(current)} onMove={(x, y) => setSight({ scale: current.scale, x: size.width / 2 - x * current.scale, y: size.height / 2 - y * current.scale })} />
+      <MiniMap
+        picture={picture}
+        window={windowOf(current)}
+        onMove={(x, y) =>
+          setSight({
+            scale: current.scale,
+            x: size.width / 2 - x * current.scale,
+            y: size.height / 2 - y * current.scale,
+          })
+        }
+      />
     </>
   );
 }
 
 /** Where something will be when it is let go. */
-function Ghost({ place, sight: { x, y, scale }, ghost: { dx, dy } }: { place: { x: number; y: number; width: number; height: number } | null; sight: Sight; ghost: { dx: number; dy: number } }) {
+function Ghost({
+  place,
+  sight: { x, y, scale },
+  ghost: { dx, dy },
+}: {
+  place: { x: number; y: number; width: number; height: number } | null;
+  sight: Sight;
+  ghost: { dx: number; dy: number };
+}) {
   if (!place) return null;
-  return <div className="mapghost" style={{ left: place.x * scale + x + dx, top: place.y * scale + y + dy, width: place.width * scale, height: place.height * scale }} />;
+  return (
+    <div
+      className="mapghost"
+      style={{
+        left: place.x * scale + x + dx,
+        top: place.y * scale + y + dy,
+        width: place.width * scale,
+        height: place.height * scale,
+      }}
+    />
+  );
 }

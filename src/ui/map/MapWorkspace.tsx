@@ -33,9 +33,25 @@ import { mostLinks, nearWords, stepsOf, useMapPicture } from './useMapPicture';
 
 const everything: Wanted = { devices: null, links: null, hide: false };
 
-const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => module.HostsView), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Hosts</h1></div></main> });
+const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => module.HostsView), {
+  loading: () => (
+    <main className="work" aria-busy="true">
+      <div className="titleline">
+        <h1>Hosts</h1>
+      </div>
+    </main>
+  ),
+});
 
-const FabricView = dynamic(() => import('./fabric/FabricView').then((module) => module.FabricView), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Fabric</h1></div></main> });
+const FabricView = dynamic(() => import('./fabric/FabricView').then((module) => module.FabricView), {
+  loading: () => (
+    <main className="work" aria-busy="true">
+      <div className="titleline">
+        <h1>Fabric</h1>
+      </div>
+    </main>
+  ),
+});
 
 /** How it all hangs together: the plan of sites and devices, hosts from their machines to the switches, or a fabric with its tenants. */
 export function MapWorkspace() {
@@ -46,9 +62,27 @@ export function MapWorkspace() {
 /** Sites, devices and their ports, from as far as one likes, with who claims each link beside it. */
 function NetworkPlan() {
   const view = useView();
-  const { overlay, data, pinned: { pins, move, automatic, undo }, layout, filtered, tracing, lit, rule, picture } = useMapPicture(view);
-  const { ports, near: bringPorts, ask: askPorts, problem: portsProblem } = usePortsNear(data.data?.survey ?? null, data.data?.against ?? null, vlanOf(overlay));
-  const groups = useMemo(() => [...new Set(data.data?.devices.flatMap((device) => device.groups ?? []))].sort(compareNaturally), [data.data]);
+  const {
+    overlay,
+    data,
+    pinned: { pins, move, automatic, undo },
+    layout,
+    filtered,
+    tracing,
+    lit,
+    rule,
+    picture,
+  } = useMapPicture(view);
+  const {
+    ports,
+    near: bringPorts,
+    ask: askPorts,
+    problem: portsProblem,
+  } = usePortsNear(data.data?.survey ?? null, data.data?.against ?? null, vlanOf(overlay));
+  const groups = useMemo(
+    () => [...new Set(data.data?.devices.flatMap((device) => device.groups ?? []))].sort(compareNaturally),
+    [data.data],
+  );
   const [toggled, setToggled] = useState<ReadonlySet<string>>(new Set());
   const [inSight, setInSight] = useState<InSight | null>(null);
   const [listed, setListed] = usePreference('map.list', true);
@@ -56,7 +90,10 @@ function NetworkPlan() {
   const folding = useMemo((): Folding => foldingOf(toggled), [toggled]);
   // a site is told of as it is, whatever is looked for on the map
   const chosenSite = /^site:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
-  const whole = useMemo(() => (chosenSite !== null && layout && data.data ? pictureOf(data.data, layout, rule, everything) : null), [chosenSite, layout, data.data, rule]);
+  const whole = useMemo(
+    () => (chosenSite !== null && layout && data.data ? pictureOf(data.data, layout, rule, everything) : null),
+    [chosenSite, layout, data.data, rule],
+  );
   const site = whole?.sites.find(({ bay }) => bay.site === chosenSite);
   const linkId = /^link:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const portId = /^port:(\d+:.*)$/.exec(view.sel ?? '')?.[1] ?? null;
@@ -74,63 +111,211 @@ function NetworkPlan() {
   };
   const ownDevice = deviceId ?? portId?.split(':')[0];
   const near = ownDevice ? `device:${ownDevice}` : site ? `site:${site.bay.site}` : null;
-  if (standsInTheWay(data.error, data.data)) return <main className="work"><ProblemNote problem={data.error} /></main>;
+  if (standsInTheWay(data.error, data.data))
+    return (
+      <main className="work">
+        <ProblemNote problem={data.error} />
+      </main>
+    );
   const empty = data.data?.devices.length === 0;
   return (
     <div className="area">
       <main className="work">
         <div className="titleline">
           <h1>{tracing ? 'Trace' : 'Map'}</h1>
-          <span className="quiet sparable" style={{ whiteSpace: 'nowrap' }}>{data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}</span>
-          {!tracing && <FilterField about={{ thing: 'links', survey: view.survey, against: view.against }} value={view.where} onChange={(where) => view.set({ where })} problem={filtered.error} hint="links: confidence=claimed; a device" />}
-          {!tracing && <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>List</button>}
+          <span className="quiet sparable" style={{ whiteSpace: 'nowrap' }}>
+            {data.data && `${data.data.devices.length} devices, ${data.data.links.length} links`}
+          </span>
+          {!tracing && (
+            <FilterField
+              about={{ thing: 'links', survey: view.survey, against: view.against }}
+              value={view.where}
+              onChange={(where) => view.set({ where })}
+              problem={filtered.error}
+              hint="links: confidence=claimed; a device"
+            />
+          )}
+          {!tracing && (
+            <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>
+              List
+            </button>
+          )}
           <ViewMenu path="/map" columns={[]} />
-          <PictureDialog picture={picture} data={data.data} folding={folding} scale={() => map.current?.scale() ?? 1} words={colouredWords(overlay, tracing)} askPorts={askPorts} />
-          <ExportMenu thing="links" request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }} columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']} />
+          <PictureDialog
+            picture={picture}
+            data={data.data}
+            folding={folding}
+            scale={() => map.current?.scale() ?? 1}
+            words={colouredWords(overlay, tracing)}
+            askPorts={askPorts}
+          />
+          <ExportMenu
+            thing="links"
+            request={{ survey: view.survey, against: view.against, where: view.where, sort: '' }}
+            columns={['from', 'fromPort', 'to', 'toPort', 'kind', 'speedBps', 'confidence', 'blocked', 'issueWords']}
+          />
         </div>
         <MapViews current={tracing ? 'trace' : 'map'}>
-          {!tracing && <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />}
-          {!tracing && groups.length > 0 && <label className="mapcolour small quiet">outline <select value={view.outline ?? ''} aria-label="The group to outline" onChange={(event) => view.set({ outline: event.target.value })}><option value="">no group</option>{groups.map((group) => <option key={group}>{group}</option>)}</select></label>}
+          {!tracing && (
+            <ColourChoice overlay={overlay} onChoose={(over) => view.set({ over: over === 'state' ? null : over })} />
+          )}
+          {!tracing && groups.length > 0 && (
+            <label className="mapcolour small quiet">
+              outline{' '}
+              <select
+                value={view.outline ?? ''}
+                aria-label="The group to outline"
+                onChange={(event) => view.set({ outline: event.target.value })}
+              >
+                <option value="">no group</option>
+                {groups.map((group) => (
+                  <option key={group}>{group}</option>
+                ))}
+              </select>
+            </label>
+          )}
         </MapViews>
         {(view.near || view.where || near || pins.length > 0 || undo) && !empty && !tracing && (
           <div className="mapfocus small">
             {view.near ? (
               <>
-                <span>only around <b>{nearWords(view.near, data.data?.devices ?? [])}</b></span>
-                <label>steps <input type="number" min={0} max={9} value={stepsOf(view.steps)} aria-label="How many links from there" onChange={(event) => view.set({ steps: String(stepsOf(event.target.value)) })} /></label>
-                <button type="button" className="textlink" onClick={() => view.set({ near: null, steps: null, rest: null })}>the whole map</button>
+                <span>
+                  only around <b>{nearWords(view.near, data.data?.devices ?? [])}</b>
+                </span>
+                <label>
+                  steps{' '}
+                  <input
+                    type="number"
+                    min={0}
+                    max={9}
+                    value={stepsOf(view.steps)}
+                    aria-label="How many links from there"
+                    onChange={(event) => view.set({ steps: String(stepsOf(event.target.value)) })}
+                  />
+                </label>
+                <button
+                  type="button"
+                  className="textlink"
+                  onClick={() => view.set({ near: null, steps: null, rest: null })}
+                >
+                  the whole map
+                </button>
               </>
-            ) : near && <button type="button" className="textlink" onClick={() => view.set({ near, steps: '1' })}>Only around {nearWords(near, data.data?.devices ?? [])}</button>}
-            {(view.near || view.where) && <label><input type="checkbox" checked={view.rest === 'hide'} onChange={(event) => view.set({ rest: event.target.checked ? 'hide' : null })} /> leave the rest away</label>}
-            {pins.length > 0 && <span className="quiet">{pins.length} moved by hand, <button type="button" className="textlink" onClick={automatic}>put back (A)</button></span>}
-            {undo && <span className="quiet">everything is where it was placed, <button type="button" className="textlink" onClick={undo}>undo</button></span>}
-            {view.where && filtered.data && <span className="quiet">{filtered.data.total} links fit{filtered.data.total > mostLinks && `, the first ${mostLinks} are shown`}</span>}
+            ) : (
+              near && (
+                <button type="button" className="textlink" onClick={() => view.set({ near, steps: '1' })}>
+                  Only around {nearWords(near, data.data?.devices ?? [])}
+                </button>
+              )
+            )}
+            {(view.near || view.where) && (
+              <label>
+                <input
+                  type="checkbox"
+                  checked={view.rest === 'hide'}
+                  onChange={(event) => view.set({ rest: event.target.checked ? 'hide' : null })}
+                />{' '}
+                leave the rest away
+              </label>
+            )}
+            {pins.length > 0 && (
+              <span className="quiet">
+                {pins.length} moved by hand,{' '}
+                <button type="button" className="textlink" onClick={automatic}>
+                  put back (A)
+                </button>
+              </span>
+            )}
+            {undo && (
+              <span className="quiet">
+                everything is where it was placed,{' '}
+                <button type="button" className="textlink" onClick={undo}>
+                  undo
+                </button>
+              </span>
+            )}
+            {view.where && filtered.data && (
+              <span className="quiet">
+                {filtered.data.total} links fit{filtered.data.total > mostLinks && `, the first ${mostLinks} are shown`}
+              </span>
+            )}
           </div>
         )}
         {empty ? (
-          <div className="empty"><h2>There is nothing to draw yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>: devices and the links between them then stand here, each with who says that it is there.</p></div>
+          <div className="empty">
+            <h2>There is nothing to draw yet</h2>
+            <p className="quiet">
+              <Link href={view.href('/survey')}>Run a survey</Link>: devices and the links between them then stand here,
+              each with who says that it is there.
+            </p>
+          </div>
         ) : (
           <div className="mapwhole">
-            {tracing && <TraceList lit={lit} nameOf={(id) => data.data?.devices.find((device) => String(device.id) === id)?.name} chosen={view.sel} onShow={show} />}
-            {listed && !tracing && picture && <MapList picture={picture} ports={ports} chosen={view.sel} onChoose={choose} onShow={show} />}
+            {tracing && (
+              <TraceList
+                lit={lit}
+                nameOf={(id) => data.data?.devices.find((device) => String(device.id) === id)?.name}
+                chosen={view.sel}
+                onShow={show}
+              />
+            )}
+            {listed && !tracing && picture && (
+              <MapList picture={picture} ports={ports} chosen={view.sel} onChoose={choose} onShow={show} />
+            )}
             <div className="map" aria-busy={picture === null}>
               {picture ? (
                 <MapCanvas
-                  picture={picture} folding={folding} ports={ports} onNear={bringPorts} chosen={view.sel} onChoose={choose} onSight={setInSight} handle={map} onMove={move} onAutomatic={automatic}
+                  picture={picture}
+                  folding={folding}
+                  ports={ports}
+                  onNear={bringPorts}
+                  chosen={view.sel}
+                  onChoose={choose}
+                  onSight={setInSight}
+                  handle={map}
+                  onMove={move}
+                  onAutomatic={automatic}
                   onFold={(own) => setToggled((before) => toggledWith(before, own, map.current?.scale() ?? 1))}
                   label={`Map of ${picture.plates.length} devices at ${picture.sites.length} sites. Arrow keys walk along links, Enter goes nearer, P goes to the ports of a device and back, F folds or opens a site, 0 shows everything; what is chosen is moved by dragging it or by Shift and arrows, A puts everything back; the list beside it holds the same.`}
                 />
-              ) : <p className="empty quiet">placing the devices…</p>}
-              {portsProblem && <p role="alert" className="mapnote small"><Glyph name="fault" /> The ports are not there: {portsProblem}</p>}
+              ) : (
+                <p className="empty quiet">placing the devices…</p>
+              )}
+              {portsProblem && (
+                <p role="alert" className="mapnote small">
+                  <Glyph name="fault" /> The ports are not there: {portsProblem}
+                </p>
+              )}
               {inSight && <Legend inSight={inSight} />}
             </div>
           </div>
         )}
       </main>
-      {linkId && <Panel label="Link"><LinkDossier key={linkId} id={linkId} /></Panel>}
-      {portId && <Panel label="Port"><ThingDossier key={portId} thing="ports" id={portId} /></Panel>}
-      {deviceId && <Panel label="Dossier"><DeviceDossier id={deviceId} /></Panel>}
-      {site && whole && <Panel label="Site"><SiteDossier site={site} picture={whole} onChoose={show} onNear={() => view.set({ near: `site:${site.bay.site}`, steps: '1' })} /></Panel>}
+      {linkId && (
+        <Panel label="Link">
+          <LinkDossier key={linkId} id={linkId} />
+        </Panel>
+      )}
+      {portId && (
+        <Panel label="Port">
+          <ThingDossier key={portId} thing="ports" id={portId} />
+        </Panel>
+      )}
+      {deviceId && (
+        <Panel label="Dossier">
+          <DeviceDossier id={deviceId} />
+        </Panel>
+      )}
+      {site && whole && (
+        <Panel label="Site">
+          <SiteDossier
+            site={site}
+            picture={whole}
+            onChoose={show}
+            onNear={() => view.set({ near: `site:${site.bay.site}`, steps: '1' })}
+          />
+        </Panel>
+      )}
     </div>
   );
 }

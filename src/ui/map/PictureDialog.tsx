@@ -22,7 +22,12 @@ import { mostAtOnce, type PortsAsked } from './usePortsNear';
 const kinds = ['SVG', 'PNG', 'PDF', 'GraphML', 'graph text', 'JSON'] as const;
 type Kind = (typeof kinds)[number];
 const about: Record<Kind, string> = {
-  SVG: 'a drawing with real text, for any size', PNG: 'a picture of so many pixels', PDF: 'one page of paper', GraphML: 'devices and links for programs that work on graphs', 'graph text': 'a line a device and a line a link, as programs that lay out graphs read them', JSON: 'devices and links for scripts',
+  SVG: 'a drawing with real text, for any size',
+  PNG: 'a picture of so many pixels',
+  PDF: 'one page of paper',
+  GraphML: 'devices and links for programs that work on graphs',
+  'graph text': 'a line a device and a line a link, as programs that lay out graphs read them',
+  JSON: 'devices and links for scripts',
 };
 const graphs: Partial<Record<Kind, GraphFormat>> = { GraphML: 'graphml', 'graph text': 'dot', JSON: 'json' };
 const papers: Paper[] = ['A4', 'A3', 'A2'];
@@ -56,7 +61,11 @@ function pngOf(svg: string, width: number): Promise<Blob> {
       canvas.width = width;
       canvas.height = Math.round((image.height / image.width) * width);
       canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
-      canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('The picture is too large for this browser: take fewer pixels.'))), 'image/png');
+      canvas.toBlob(
+        (blob) =>
+          blob ? resolve(blob) : reject(new Error('The picture is too large for this browser: take fewer pixels.')),
+        'image/png',
+      );
     };
     image.onerror = () => reject(new Error('The drawing could not be made a picture.'));
     image.src = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
@@ -64,7 +73,21 @@ function pngOf(svg: string, width: number): Promise<Blob> {
 }
 
 /** The map to take away, as it is looked at: from as far, with the same colours, around the same things. */
-export function PictureDialog({ picture, data, folding, scale, words, askPorts }: { picture: Picture | null; data: MapData | undefined; folding: Folding; scale: () => number; words: string; askPorts: PortsAsked }) {
+export function PictureDialog({
+  picture,
+  data,
+  folding,
+  scale,
+  words,
+  askPorts,
+}: {
+  picture: Picture | null;
+  data: MapData | undefined;
+  folding: Folding;
+  scale: () => number;
+  words: string;
+  askPorts: PortsAsked;
+}) {
   const view = useView();
   const [open, setOpen] = useState(false);
   const [kind, setKind] = useState<Kind>('SVG');
@@ -84,10 +107,40 @@ export function PictureDialog({ picture, data, folding, scale, words, askPorts }
       // from so near their ports are on it, of so many as one can ask for at once
       const devices = portsVisible(scale()) > 0.5 && !graphs[kind] ? picture.plates.map(({ device }) => device.id) : [];
       const ports = devices.length > 0 && devices.length <= mostAtOnce ? await askPorts(devices) : undefined;
-      const sheet: Sheet = { picture, folding, ...(ports && { ports }), scale: Math.max(devicesDrawnFrom, scale()), colours: kind === 'PDF' ? paperPalette() : paletteOf(document.documentElement), title: 'Network map', about: [`survey ${data.survey}${at ? `, ${moment(at)}` : ''}`, `${picture.plates.length} devices, ${picture.links.length} links`, words].filter(Boolean).join(' · ') };
+      const sheet: Sheet = {
+        picture,
+        folding,
+        ...(ports && { ports }),
+        scale: Math.max(devicesDrawnFrom, scale()),
+        colours: kind === 'PDF' ? paperPalette() : paletteOf(document.documentElement),
+        title: 'Network map',
+        about: [
+          `survey ${data.survey}${at ? `, ${moment(at)}` : ''}`,
+          `${picture.plates.length} devices, ${picture.links.length} links`,
+          words,
+        ]
+          .filter(Boolean)
+          .join(' · '),
+      };
       const name = `bolide-map-survey-${data.survey}`;
       const graph = graphs[kind];
-      if (graph) save(new Blob([writeGraph({ survey: data.survey, devices: picture.plates.map(({ device }) => device), links: picture.links.map(({ link }) => link) }, graph)], { type: graphTypes[graph] }), `${name}.${graph}`);
+      if (graph)
+        save(
+          new Blob(
+            [
+              writeGraph(
+                {
+                  survey: data.survey,
+                  devices: picture.plates.map(({ device }) => device),
+                  links: picture.links.map(({ link }) => link),
+                },
+                graph,
+              ),
+            ],
+            { type: graphTypes[graph] },
+          ),
+          `${name}.${graph}`,
+        );
       else if (kind === 'SVG') save(new Blob([writeSvg(sheet)], { type: 'image/svg+xml' }), `${name}.svg`);
       else if (kind === 'PNG') save(await pngOf(writeSvg(sheet), pixels), `${name}.png`);
       else save(await (await import('./pdfPen')).writePdf(sheet, paper), `${name}.pdf`);
@@ -100,23 +153,86 @@ export function PictureDialog({ picture, data, folding, scale, words, askPorts }
   };
   return (
     <>
-      <button type="button" className="textlink" disabled={!picture} aria-haspopup="dialog" onClick={() => setOpen(true)}>Take away</button>
+      <button
+        type="button"
+        className="textlink"
+        disabled={!picture}
+        aria-haspopup="dialog"
+        onClick={() => setOpen(true)}
+      >
+        Take away
+      </button>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" fullWidth aria-labelledby="take-away">
         <DialogTitle id="take-away">Take the map away</DialogTitle>
         <DialogContent>
           <p className="quiet small">As it is shown: what is left away is not in it, what is pale is pale.</p>
           <fieldset className="kinds">
             <legend className="small quiet">as</legend>
-            {kinds.map((one) => <label key={one}><input type="radio" name="kind" checked={kind === one} onChange={() => setKind(one)} /> {one} <span className="quiet small">{about[one]}</span></label>)}
+            {kinds.map((one) => (
+              <label key={one}>
+                <input type="radio" name="kind" checked={kind === one} onChange={() => setKind(one)} /> {one}{' '}
+                <span className="quiet small">{about[one]}</span>
+              </label>
+            ))}
           </fieldset>
-          {kind === 'PNG' && <p><label>Pixels across <input type="number" min={narrowest} max={widest} value={width} aria-invalid={wrongWidth} onChange={(event) => setWidth(event.target.value)} style={{ width: 90 }} /></label>{wrongWidth && <span role="alert" className="mistake small"> a whole number from {narrowest} to {widest}</span>}</p>}
-          {kind === 'PDF' && <p><label>Paper <select value={paper} onChange={(event) => setPaper(event.target.value as Paper)}>{papers.map((one) => <option key={one}>{one}</option>)}</select></label></p>}
-          {mistake && <p role="alert" className="mistake">{mistake}</p>}
+          {kind === 'PNG' && (
+            <p>
+              <label>
+                Pixels across{' '}
+                <input
+                  type="number"
+                  min={narrowest}
+                  max={widest}
+                  value={width}
+                  aria-invalid={wrongWidth}
+                  onChange={(event) => setWidth(event.target.value)}
+                  style={{ width: 90 }}
+                />
+              </label>
+              {wrongWidth && (
+                <span role="alert" className="mistake small">
+                  {' '}
+                  a whole number from {narrowest} to {widest}
+                </span>
+              )}
+            </p>
+          )}
+          {kind === 'PDF' && (
+            <p>
+              <label>
+                Paper{' '}
+                <select value={paper} onChange={(event) => setPaper(event.target.value as Paper)}>
+                  {papers.map((one) => (
+                    <option key={one}>{one}</option>
+                  ))}
+                </select>
+              </label>
+            </p>
+          )}
+          {mistake && (
+            <p role="alert" className="mistake">
+              {mistake}
+            </p>
+          )}
         </DialogContent>
         <DialogActions>
-          <Link href={view.href('/print/map', Object.fromEntries((['over', 'where', 'near', 'steps', 'rest', 'pins', 'outline', 'of', 'from', 'to'] as const).map((name) => [name, view[name]])))} target="_blank">Print</Link>
+          <Link
+            href={view.href(
+              '/print/map',
+              Object.fromEntries(
+                (['over', 'where', 'near', 'steps', 'rest', 'pins', 'outline', 'of', 'from', 'to'] as const).map(
+                  (name) => [name, view[name]],
+                ),
+              ),
+            )}
+            target="_blank"
+          >
+            Print
+          </Link>
           <Button onClick={() => setOpen(false)}>Cancel</Button>
-          <Button variant="contained" disabled={wrongWidth || busy} onClick={() => void take()}>{busy ? 'Drawing…' : 'Save'}</Button>
+          <Button variant="contained" disabled={wrongWidth || busy} onClick={() => void take()}>
+            {busy ? 'Drawing…' : 'Save'}
+          </Button>
         </DialogActions>
       </Dialog>
     </>

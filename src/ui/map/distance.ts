@@ -13,10 +13,13 @@ export const devicesDrawnFrom = 0.62;
 const passage = 0.12;
 
 /** How visible devices are at a scale, 0 to 1; sites as a whole are the rest. */
-export const devicesVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - devicesFrom + passage) / passage));
+export const devicesVisible = (scale: number): number =>
+  Math.min(1, Math.max(0, (scale - devicesFrom + passage) / passage));
 /** A scale at which one picture is seen, not two passing into each other: where a map comes to rest by itself. */
-export const restingScale = (scale: number): number => (scale > devicesFrom - passage && scale < devicesFrom ? devicesFrom - passage : scale);
-export const portsVisible = (scale: number): number => Math.min(1, Math.max(0, (scale - portsFrom + passage) / passage));
+export const restingScale = (scale: number): number =>
+  scale > devicesFrom - passage && scale < devicesFrom ? devicesFrom - passage : scale;
+export const portsVisible = (scale: number): number =>
+  Math.min(1, Math.max(0, (scale - portsFrom + passage) / passage));
 
 /** Lines, marks and letters grow no more from here on: who comes nearer wants to see more, not larger. Divides measures of the plane. */
 export const grownBy = (scale: number): number => Math.max(1, scale / 1.4);
@@ -35,22 +38,34 @@ export function insideVisible(site: string, scale: number, { folded, open }: Fol
 }
 
 /** A site as one plate: as large on the screen at every scale, but no larger than its bay. */
-export function sitePlate({ bay }: Pick<DrawnSite, 'bay'>, scale: number): { x: number; y: number; width: number; height: number } {
+export function sitePlate(
+  { bay }: Pick<DrawnSite, 'bay'>,
+  scale: number,
+): { x: number; y: number; width: number; height: number } {
   const width = Math.min(bay.width, 152 / scale);
   const height = Math.min(bay.height, 46 / scale, width * 0.34);
   return { x: bay.x + (bay.width - width) / 2, y: bay.y + (bay.height - height) / 2, width, height };
 }
 
 /** What nobody asked as a small plate: around its middle, no larger from near than can be read. */
-export function segmentBox({ x, y, width }: Pick<DrawnSegment, 'x' | 'y' | 'width'>, scale: number): { x: number; y: number; width: number; height: number } {
+export function segmentBox(
+  { x, y, width }: Pick<DrawnSegment, 'x' | 'y' | 'width'>,
+  scale: number,
+): { x: number; y: number; width: number; height: number } {
   const grown = grownBy(scale);
   const [own, high] = [width / grown, segmentHeight / grown];
   return { x: x + (width - own) / 2, y: y + (segmentHeight - high) / 2, width: own, height: high };
 }
 
 /** Whether anything of a picture is inside a part of the plane. */
-export interface Window { left: number; top: number; right: number; bottom: number }
-export const touches = (window: Window, x: number, y: number, width: number, height: number): boolean => x < window.right && x + width > window.left && y < window.bottom && y + height > window.top;
+export interface Window {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+export const touches = (window: Window, x: number, y: number, width: number, height: number): boolean =>
+  x < window.right && x + width > window.left && y < window.bottom && y + height > window.top;
 
 /** What is on the screen, for the legend: colours with their words, and which kinds of lines and marks. */
 export interface InSight {
@@ -65,9 +80,24 @@ export interface InSight {
   silent: boolean;
 }
 
-export function inSightOf(picture: Picture, window: Window, scale: number, folding: Folding, ports?: PortsNear): InSight {
+export function inSightOf(
+  picture: Picture,
+  window: Window,
+  scale: number,
+  folding: Folding,
+  ports?: PortsNear,
+): InSight {
   const colours = new Map<string, InSight['colours'][number]>();
-  const found: InSight = { colours: [], ports: [], solid: false, dashed: false, dotted: false, rests: false, wrong: false, silent: false };
+  const found: InSight = {
+    colours: [],
+    ports: [],
+    solid: false,
+    dashed: false,
+    dotted: false,
+    rests: false,
+    wrong: false,
+    silent: false,
+  };
   const add = (words: string, tint: string, line: boolean) => {
     if (words && !colours.has(`${words}${line}`)) colours.set(`${words}${line}`, { words, tint, line });
   };

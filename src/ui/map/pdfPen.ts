@@ -10,18 +10,35 @@ class PdfPen implements Pen {
 
   constructor(readonly page: PdfDocument) {}
 
-  box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
-    const shape = () => (radius > 0 ? this.page.roundedRect(x, y, width, height, radius) : this.page.rect(x, y, width, height));
+  box(
+    x: number,
+    y: number,
+    width: number,
+    height: number,
+    radius: number,
+    fill: string | null,
+    stroke: Stroke | null,
+    alpha = 1,
+  ): void {
+    const shape = () =>
+      radius > 0 ? this.page.roundedRect(x, y, width, height, radius) : this.page.rect(x, y, width, height);
     if (fill) shape().fillColor(fill, alpha).fill();
     if (stroke) this.#stroke(shape, stroke, alpha);
   }
 
   curve([p0, p1, p2, p3]: [Point, Point, Point, Point], stroke: Stroke): void {
-    this.#stroke(() => this.page.moveTo(p0.x, p0.y).bezierCurveTo(p1.x, p1.y, p2.x, p2.y, p3.x, p3.y), stroke, stroke.alpha ?? 1);
+    this.#stroke(
+      () => this.page.moveTo(p0.x, p0.y).bezierCurveTo(p1.x, p1.y, p2.x, p2.y, p3.x, p3.y),
+      stroke,
+      stroke.alpha ?? 1,
+    );
   }
 
   wedge(x: number, y: number, size: number, colour: string, alpha = 1): void {
-    this.page.polygon([x, y], [x + size, y + size / 2], [x, y + size]).fillColor(colour, alpha).fill();
+    this.page
+      .polygon([x, y], [x + size, y + size / 2], [x, y + size])
+      .fillColor(colour, alpha)
+      .fill();
   }
 
   ring(x: number, y: number, radius: number, stroke: Stroke): void {
@@ -31,9 +48,16 @@ class PdfPen implements Pen {
   tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
     const r = Math.min(radius, height / 2);
     const bend = r * 0.5523;
-    this.page.moveTo(x + r, y).lineTo(x + width, y).lineTo(x + width, y + height).lineTo(x + r, y + height)
-      .bezierCurveTo(x + r - bend, y + height, x, y + height - r + bend, x, y + height - r).lineTo(x, y + r).bezierCurveTo(x, y + r - bend, x + r - bend, y, x + r, y)
-      .fillColor(fill, alpha).fill();
+    this.page
+      .moveTo(x + r, y)
+      .lineTo(x + width, y)
+      .lineTo(x + width, y + height)
+      .lineTo(x + r, y + height)
+      .bezierCurveTo(x + r - bend, y + height, x, y + height - r + bend, x, y + height - r)
+      .lineTo(x, y + r)
+      .bezierCurveTo(x, y + r - bend, x + r - bend, y, x + r, y)
+      .fillColor(fill, alpha)
+      .fill();
   }
 
   cells(corners: readonly Point[], size: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
@@ -51,14 +75,26 @@ class PdfPen implements Pen {
     this.#stroke(shape, stroke, stroke.alpha ?? 1);
   }
 
-  text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering): void {
+  text(
+    words: string,
+    x: number,
+    y: number,
+    { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering,
+  ): void {
     const { page } = this;
-    page.font(weight >= 550 ? 'bold' : 'plain').fontSize(size).fillColor(colour, alpha);
+    page
+      .font(weight >= 550 ? 'bold' : 'plain')
+      .fontSize(size)
+      .fillColor(colour, alpha);
     const width = page.widthOfString(words);
     const shift = align === 'center' ? width / 2 : align === 'right' ? width : 0;
     // what is too long for its plate is set narrower, as on the screen
     const narrow = widest !== undefined && width > widest ? (widest / width) * 100 : 100;
-    page.text(words, x - shift * (narrow / 100), y, { lineBreak: false, baseline: 'alphabetic', horizontalScaling: narrow } as PDFKit.Mixins.TextOptions);
+    page.text(words, x - shift * (narrow / 100), y, {
+      lineBreak: false,
+      baseline: 'alphabetic',
+      horizontalScaling: narrow,
+    } as PDFKit.Mixins.TextOptions);
   }
 
   #stroke(shape: () => PdfDocument, { colour, width, dash = [] }: Stroke, alpha: number): void {
@@ -76,15 +112,31 @@ const margin = 24;
 export async function writePdf(sheet: Sheet, paper: Paper): Promise<Blob> {
   const [{ default: Document }, plain, bold] = await Promise.all([
     import('pdfkit'),
-    ...[new URL('@fontsource/archivo/files/archivo-latin-400-normal.woff', import.meta.url), new URL('@fontsource/archivo/files/archivo-latin-600-normal.woff', import.meta.url)].map(async (url) => (await fetch(url)).arrayBuffer()),
+    ...[
+      new URL('@fontsource/archivo/files/archivo-latin-400-normal.woff', import.meta.url),
+      new URL('@fontsource/archivo/files/archivo-latin-600-normal.woff', import.meta.url),
+    ].map(async (url) => (await fetch(url)).arrayBuffer()),
   ] as const);
   const { left, top, width, height } = sheetBox(sheet);
-  const page = new Document({ size: paper, layout: width > height ? 'landscape' : 'portrait', margin: 0, font: '', info: { Title: `${sheet.title}, ${sheet.about}`, Creator: 'Bolide' } });
+  const page = new Document({
+    size: paper,
+    layout: width > height ? 'landscape' : 'portrait',
+    margin: 0,
+    font: '',
+    info: { Title: `${sheet.title}, ${sheet.about}`, Creator: 'Bolide' },
+  });
   const parts: BlobPart[] = [];
-  const written = new Promise<Blob>((resolve) => page.on('data', (part: Uint8Array<ArrayBuffer>) => parts.push(part)).on('end', () => resolve(new Blob(parts, { type: 'application/pdf' }))));
+  const written = new Promise<Blob>((resolve) =>
+    page
+      .on('data', (part: Uint8Array<ArrayBuffer>) => parts.push(part))
+      .on('end', () => resolve(new Blob(parts, { type: 'application/pdf' }))),
+  );
   page.registerFont('plain', plain).registerFont('bold', bold);
   const scale = Math.min((page.page.width - 2 * margin) / width, (page.page.height - 2 * margin) / height);
-  page.translate((page.page.width - width * scale) / 2, (page.page.height - height * scale) / 2).scale(scale).translate(-left, -top);
+  page
+    .translate((page.page.width - width * scale) / 2, (page.page.height - height * scale) / 2)
+    .scale(scale)
+    .translate(-left, -top);
   drawSheet(new PdfPen(page), sheet);
   page.end();
   return written;

@@ -1,14 +1,35 @@
 import type { Point } from './picture';
 
 /** How a line is drawn. */
-export interface Stroke { colour: string; width: number; dash?: number[]; alpha?: number }
-export interface Lettering { size: number; weight?: number; colour: string; align?: 'left' | 'center' | 'right'; alpha?: number; widest?: number }
+export interface Stroke {
+  colour: string;
+  width: number;
+  dash?: number[];
+  alpha?: number;
+}
+export interface Lettering {
+  size: number;
+  weight?: number;
+  colour: string;
+  align?: 'left' | 'center' | 'right';
+  alpha?: number;
+  widest?: number;
+}
 
 /** Whatever the map is drawn with: a canvas on the screen, text in a file. */
 export interface Pen {
   /** whether lines have words of their own, for whoever points at them */
   readonly titled: boolean;
-  box: (x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha?: number) => void;
+  box: (
+    x: number,
+    y: number,
+    width: number,
+    height: number,
+    radius: number,
+    fill: string | null,
+    stroke: Stroke | null,
+    alpha?: number,
+  ) => void;
   curve: (points: [Point, Point, Point, Point], stroke: Stroke, title?: string) => void;
   wedge: (x: number, y: number, size: number, colour: string, alpha?: number) => void;
   ring: (x: number, y: number, radius: number, stroke: Stroke) => void;
@@ -55,7 +76,16 @@ export class CanvasPen implements Pen {
     this.context.globalAlpha = 1;
   }
 
-  box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
+  box(
+    x: number,
+    y: number,
+    width: number,
+    height: number,
+    radius: number,
+    fill: string | null,
+    stroke: Stroke | null,
+    alpha = 1,
+  ): void {
     this.flush();
     const { context } = this;
     context.globalAlpha = alpha;
@@ -140,7 +170,12 @@ export class CanvasPen implements Pen {
     context.globalAlpha = 1;
   }
 
-  text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering): void {
+  text(
+    words: string,
+    x: number,
+    y: number,
+    { size, weight = 400, colour, align = 'left', alpha = 1, widest }: Lettering,
+  ): void {
     this.flush();
     const { context } = this;
     context.globalAlpha = alpha;
@@ -185,7 +220,12 @@ export class CanvasPen implements Pen {
   }
 }
 
-const isAlike = (one: Stroke, other: Stroke): boolean => one.colour === other.colour && one.width === other.width && one.alpha === other.alpha && (one.dash?.length ?? 0) === (other.dash?.length ?? 0) && one.dash?.[0] === other.dash?.[0];
+const isAlike = (one: Stroke, other: Stroke): boolean =>
+  one.colour === other.colour &&
+  one.width === other.width &&
+  one.alpha === other.alpha &&
+  (one.dash?.length ?? 0) === (other.dash?.length ?? 0) &&
+  one.dash?.[0] === other.dash?.[0];
 
 const escape = (text: string) => text.replace(/[<>&"]/g, (character) => `&#${character.charCodeAt(0)};`);
 const rounded = (value: number) => Math.round(value * 100) / 100;
@@ -195,26 +235,45 @@ export class SvgPen implements Pen {
   readonly titled = true;
   readonly parts: string[] = [];
 
-  box(x: number, y: number, width: number, height: number, radius: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
-    this.parts.push(`<rect x="${rounded(x)}" y="${rounded(y)}" width="${rounded(width)}" height="${rounded(height)}" rx="${rounded(radius)}" fill="${fill ?? 'none'}"${stroke ? strokeOf(stroke) : ''}${opacity(alpha)}/>`);
+  box(
+    x: number,
+    y: number,
+    width: number,
+    height: number,
+    radius: number,
+    fill: string | null,
+    stroke: Stroke | null,
+    alpha = 1,
+  ): void {
+    this.parts.push(
+      `<rect x="${rounded(x)}" y="${rounded(y)}" width="${rounded(width)}" height="${rounded(height)}" rx="${rounded(radius)}" fill="${fill ?? 'none'}"${stroke ? strokeOf(stroke) : ''}${opacity(alpha)}/>`,
+    );
   }
 
   curve([p0, p1, p2, p3]: [Point, Point, Point, Point], stroke: Stroke, title = ''): void {
     const path = [p0, p1, p2, p3].map(({ x, y }) => `${rounded(x)} ${rounded(y)}`);
-    this.parts.push(`<path d="M${path[0]} C${path.slice(1).join(' ')}" fill="none"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}>${title && `<title>${escape(title)}</title>`}</path>`);
+    this.parts.push(
+      `<path d="M${path[0]} C${path.slice(1).join(' ')}" fill="none"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}>${title && `<title>${escape(title)}</title>`}</path>`,
+    );
   }
 
   wedge(x: number, y: number, size: number, colour: string, alpha = 1): void {
-    this.parts.push(`<path d="M${rounded(x)} ${rounded(y)} l${rounded(size)} ${rounded(size / 2)} l${rounded(-size)} ${rounded(size / 2)}Z" fill="${colour}"${opacity(alpha)}/>`);
+    this.parts.push(
+      `<path d="M${rounded(x)} ${rounded(y)} l${rounded(size)} ${rounded(size / 2)} l${rounded(-size)} ${rounded(size / 2)}Z" fill="${colour}"${opacity(alpha)}/>`,
+    );
   }
 
   ring(x: number, y: number, radius: number, stroke: Stroke): void {
-    this.parts.push(`<circle cx="${rounded(x)}" cy="${rounded(y)}" r="${rounded(radius)}" fill="none"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}/>`);
+    this.parts.push(
+      `<circle cx="${rounded(x)}" cy="${rounded(y)}" r="${rounded(radius)}" fill="none"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}/>`,
+    );
   }
 
   tab(x: number, y: number, width: number, height: number, radius: number, fill: string, alpha = 1): void {
     const r = rounded(radius);
-    this.parts.push(`<path d="M${rounded(x + radius)} ${rounded(y)} H${rounded(x + width)} V${rounded(y + height)} H${rounded(x + radius)} A${r} ${r} 0 0 1 ${rounded(x + radius)} ${rounded(y)}Z" fill="${fill}"${opacity(alpha)}/>`);
+    this.parts.push(
+      `<path d="M${rounded(x + radius)} ${rounded(y)} H${rounded(x + width)} V${rounded(y + height)} H${rounded(x + radius)} A${r} ${r} 0 0 1 ${rounded(x + radius)} ${rounded(y)}Z" fill="${fill}"${opacity(alpha)}/>`,
+    );
   }
 
   cells(corners: readonly Point[], size: number, fill: string | null, stroke: Stroke | null, alpha = 1): void {
@@ -225,15 +284,25 @@ export class SvgPen implements Pen {
 
   outline(corners: readonly Point[], stroke: Stroke, fill: string): void {
     const path = corners.map(({ x, y }) => `${rounded(x)} ${rounded(y)}`).join(' L');
-    this.parts.push(`<path d="M${path}Z" fill="${fill}" fill-opacity="${fillAlpha}" stroke-linejoin="round"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}/>`);
+    this.parts.push(
+      `<path d="M${path}Z" fill="${fill}" fill-opacity="${fillAlpha}" stroke-linejoin="round"${strokeOf(stroke)}${opacity(stroke.alpha ?? 1)}/>`,
+    );
   }
 
-  text(words: string, x: number, y: number, { size, weight = 400, colour, align = 'left', alpha = 1 }: Lettering): void {
+  text(
+    words: string,
+    x: number,
+    y: number,
+    { size, weight = 400, colour, align = 'left', alpha = 1 }: Lettering,
+  ): void {
     const anchor = align === 'center' ? 'middle' : align === 'right' ? 'end' : '';
-    this.parts.push(`<text x="${rounded(x)}" y="${rounded(y)}" font-size="${rounded(size)}"${weight === 400 ? '' : ` font-weight="${weight}"`}${anchor && ` text-anchor="${anchor}"`} fill="${colour}"${opacity(alpha)}>${escape(words)}</text>`);
+    this.parts.push(
+      `<text x="${rounded(x)}" y="${rounded(y)}" font-size="${rounded(size)}"${weight === 400 ? '' : ` font-weight="${weight}"`}${anchor && ` text-anchor="${anchor}"`} fill="${colour}"${opacity(alpha)}>${escape(words)}</text>`,
+    );
   }
 }
 
-const strokeOf = ({ colour, width, dash = [] }: Stroke) => ` stroke="${colour}" stroke-width="${rounded(width)}"${dash.length > 0 ? ` stroke-dasharray="${dash.join(' ')}"` : ''}`;
+const strokeOf = ({ colour, width, dash = [] }: Stroke) =>
+  ` stroke="${colour}" stroke-width="${rounded(width)}"${dash.length > 0 ? ` stroke-dasharray="${dash.join(' ')}"` : ''}`;
 const opacity = (alpha: number) => (alpha < 1 ? ` opacity="${rounded(alpha)}"` : '');
 export { escape as escapeXml };

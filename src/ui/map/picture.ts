@@ -80,8 +80,21 @@ export interface DrawnSegment {
 export const segmentHeight = 13;
 
 export const tabs: Record<string, string> = {
-  switch: 'SW', router: 'RT', firewall: 'FW', server: 'SV', hypervisor: 'HV', 'virtual-machine': 'VM', 'wireless-controller': 'WC',
-  'access-point': 'AP', 'fabric-controller': 'FC', printer: 'PR', phone: 'PH', camera: 'CA', power: 'PW', host: 'HO', unknown: '?',
+  switch: 'SW',
+  router: 'RT',
+  firewall: 'FW',
+  server: 'SV',
+  hypervisor: 'HV',
+  'virtual-machine': 'VM',
+  'wireless-controller': 'WC',
+  'access-point': 'AP',
+  'fabric-controller': 'FC',
+  printer: 'PR',
+  phone: 'PH',
+  camera: 'CA',
+  power: 'PW',
+  host: 'HO',
+  unknown: '?',
 };
 
 /** What is looked for: everything where a set is null. */
@@ -105,8 +118,25 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
     const place = placeOf.get(device.id);
     if (!place || (wanted.hide && !isWanted(device))) continue;
     const shown = rule.device(device);
-    const mark = device.change === 'gone' ? 'gone' : device.state === 'silent' ? 'silent' : device.state === 'partial' || device.faults > 0 ? 'fault' : device.change === 'added' ? 'added' : 'none';
-    plates.set(device.id, { device, x: place.x, y: place.y, tab: tabs[device.role] ?? '?', mark, shown, pale: shown.pale || !isWanted(device) });
+    const mark =
+      device.change === 'gone'
+        ? 'gone'
+        : device.state === 'silent'
+          ? 'silent'
+          : device.state === 'partial' || device.faults > 0
+            ? 'fault'
+            : device.change === 'added'
+              ? 'added'
+              : 'none';
+    plates.set(device.id, {
+      device,
+      x: place.x,
+      y: place.y,
+      tab: tabs[device.role] ?? '?',
+      mark,
+      shown,
+      pale: shown.pale || !isWanted(device),
+    });
   }
   const links: DrawnLink[] = data.links.flatMap((link) => {
     const [from, to] = [plates.get(link.a.device), plates.get(link.b.device)];
@@ -115,7 +145,20 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
     if (wanted.hide && !fits) return [];
     const shown = rule.link(link);
     const near = wanted.devices === null || (wanted.devices.has(link.a.device) && wanted.devices.has(link.b.device));
-    return [{ link, from, to, width: widthOf(link), dash: dashOf(link), shown, pale: shown.pale || !fits || !near, leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } }, curve: noCurve, within: nowhere }];
+    return [
+      {
+        link,
+        from,
+        to,
+        width: widthOf(link),
+        dash: dashOf(link),
+        shown,
+        pale: shown.pale || !fits || !near,
+        leaves: { from: { x: 0, y: 0 }, to: { x: 0, y: 0 } },
+        curve: noCurve,
+        within: nowhere,
+      },
+    ];
   });
   const segments = segmentsDrawn(data, plates, links);
   // a link through something that nobody asked is drawn to what it leads through
@@ -127,12 +170,31 @@ export function pictureOf(data: MapData, layout: MapLayout, rule: OverlayRule, w
     link.within = around(link.curve);
   }
   // those that look alike stand together, so that they are drawn together
-  links.sort((x, y) => Number(y.pale) - Number(x.pale) || (x.shown.tint < y.shown.tint ? -1 : x.shown.tint > y.shown.tint ? 1 : 0) || x.width - y.width || x.dash.length - y.dash.length || (x.dash[0] ?? 0) - (y.dash[0] ?? 0));
+  links.sort(
+    (x, y) =>
+      Number(y.pale) - Number(x.pale) ||
+      (x.shown.tint < y.shown.tint ? -1 : x.shown.tint > y.shown.tint ? 1 : 0) ||
+      x.width - y.width ||
+      x.dash.length - y.dash.length ||
+      (x.dash[0] ?? 0) - (y.dash[0] ?? 0),
+  );
   const grouped = bySite(layout, [...plates.values()], links);
-  return { layout, plates: [...plates.values()], links, rule, ...grouped, segments: segments.map(({ drawn }) => drawn), outlines: outlinesOf(grouped.sites, wanted.outlined ?? null) };
+  return {
+    layout,
+    plates: [...plates.values()],
+    links,
+    rule,
+    ...grouped,
+    segments: segments.map(({ drawn }) => drawn),
+    outlines: outlinesOf(grouped.sites, wanted.outlined ?? null),
+  };
 }
 
-function segmentsDrawn(data: MapData, plates: ReadonlyMap<number, DrawnPlate>, links: readonly DrawnLink[]): { drawn: DrawnSegment; links: string[] }[] {
+function segmentsDrawn(
+  data: MapData,
+  plates: ReadonlyMap<number, DrawnPlate>,
+  links: readonly DrawnLink[],
+): { drawn: DrawnSegment; links: string[] }[] {
   const palePlate = (joins: readonly DrawnPlate[]) => joins.every(({ pale }) => pale);
   const shownLinks = new Set(links.map(({ link }) => link.id));
   const between = segmentsOf(data.links.filter(({ id }) => shownLinks.has(id))).flatMap(({ ports, links: own }) => {
@@ -142,7 +204,20 @@ function segmentsDrawn(data: MapData, plates: ReadonlyMap<number, DrawnPlate>, l
     const words = 'nobody asked';
     const width = widthOfWords(words);
     const middle = (k: 'x' | 'y') => joins.reduce((sum, plate) => sum + plate[k], 0) / joins.length;
-    return [{ links: own, drawn: { sel: `link:${first}`, words, x: middle('x') + (plateWidth - width) / 2, y: middle('y') + (plateHeight - segmentHeight) / 2, width, joins, pale: palePlate(joins) } }];
+    return [
+      {
+        links: own,
+        drawn: {
+          sel: `link:${first}`,
+          words,
+          x: middle('x') + (plateWidth - width) / 2,
+          y: middle('y') + (plateHeight - segmentHeight) / 2,
+          width,
+          joins,
+          pale: palePlate(joins),
+        },
+      },
+    ];
   });
   const hanging = new Map<number, number>();
   const onPorts = data.segments.flatMap(({ device, port, machines }) => {
@@ -153,7 +228,20 @@ function segmentsDrawn(data: MapData, plates: ReadonlyMap<number, DrawnPlate>, l
     const width = widthOfWords(words);
     hanging.set(device, before + width + 4);
     // beside the links that leave below, in the gap to the next plate
-    return [{ links: [], drawn: { sel: `port:${device}:${port}`, words, x: plate.x + plateWidth - width / 2 + before, y: plate.y + plateHeight + 3, width, joins: [plate], pale: plate.pale } }];
+    return [
+      {
+        links: [],
+        drawn: {
+          sel: `port:${device}:${port}`,
+          words,
+          x: plate.x + plateWidth - width / 2 + before,
+          y: plate.y + plateHeight + 3,
+          width,
+          joins: [plate],
+          pale: plate.pale,
+        },
+      },
+    ];
   });
   return [...between, ...onPorts];
 }
@@ -166,15 +254,37 @@ function outlinesOf(sites: readonly DrawnSite[], group: string | null): Picture[
   if (group === null) return [];
   return sites.flatMap((site) => {
     const members = site.devices.filter(({ device }) => device.groups?.includes(group));
-    return members.length === 0 ? [] : [{ site, words: group, corners: outlineOf(members.map(({ x, y }) => ({ x, y, width: plateWidth, height: plateHeight })), margin) }];
+    return members.length === 0
+      ? []
+      : [
+          {
+            site,
+            words: group,
+            corners: outlineOf(
+              members.map(({ x, y }) => ({ x, y, width: plateWidth, height: plateHeight })),
+              margin,
+            ),
+          },
+        ];
   });
 }
 
 /** Around all that is shown: with what is left away, less than the whole map; one that somebody put elsewhere may stand outside its bay. */
-export function boxOf({ sites, plates }: Pick<Picture, 'sites' | 'plates'>): { x: number; y: number; width: number; height: number } {
+export function boxOf({ sites, plates }: Pick<Picture, 'sites' | 'plates'>): {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+} {
   if (sites.length === 0) return { x: 0, y: 0, width: 0, height: 0 };
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  const take = (x: number, y: number, width: number, height: number) => [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x + width), Math.max(bottom, y + height)];
+  const take = (x: number, y: number, width: number, height: number) =>
+    ([left, top, right, bottom] = [
+      Math.min(left, x),
+      Math.min(top, y),
+      Math.max(right, x + width),
+      Math.max(bottom, y + height),
+    ]);
   for (const { bay } of sites) take(bay.x, bay.y, bay.width, bay.height);
   for (const { x, y } of plates) take(x, y, plateWidth, plateHeight);
   return { x: left, y: top, width: right - left, height: bottom - top };
@@ -192,7 +302,12 @@ function dashOf({ change, confidence, segment }: MapLink): number[] {
 }
 
 function bySite(layout: MapLayout, plates: DrawnPlate[], links: DrawnLink[]): Pick<Picture, 'sites' | 'bundles'> {
-  const sites = new Map(layout.bays.map((bay): [string, DrawnSite] => [bay.site, { bay, devices: [], endpoints: 0, worst: 'none', pale: true }]));
+  const sites = new Map(
+    layout.bays.map((bay): [string, DrawnSite] => [
+      bay.site,
+      { bay, devices: [], endpoints: 0, worst: 'none', pale: true },
+    ]),
+  );
   for (const plate of plates) {
     const site = sites.get(plate.device.site);
     if (!site) continue;
@@ -208,7 +323,8 @@ function bySite(layout: MapLayout, plates: DrawnPlate[], links: DrawnLink[]): Pi
     const [first, second] = from.bay.site < to.bay.site ? [from, to] : [to, from];
     const key = `${first.bay.site}\n${second.bay.site}`;
     let bundle = bundles.get(key);
-    if (!bundle) bundles.set(key, (bundle = { from: first, to: second, links: [], shown: drawn.shown, pale: true, faults: 0 }));
+    if (!bundle)
+      bundles.set(key, (bundle = { from: first, to: second, links: [], shown: drawn.shown, pale: true, faults: 0 }));
     bundle.links.push(drawn);
     if (drawn.link.issues.length > 0) bundle.faults++;
     if (!drawn.pale) {
@@ -229,12 +345,22 @@ export interface Point {
 
 /** A cubic curve of Bézier: its ends and, between them, its control points. */
 export type Curve = [Point, Point, Point, Point];
-const noCurve: Curve = [{ x: 0, y: 0 }, { x: 0, y: 0 }, { x: 0, y: 0 }, { x: 0, y: 0 }];
+const noCurve: Curve = [
+  { x: 0, y: 0 },
+  { x: 0, y: 0 },
+  { x: 0, y: 0 },
+  { x: 0, y: 0 },
+];
 const nowhere = { left: 0, top: 0, right: 0, bottom: 0 };
 
 /** A box that holds a curve: that of its four points. */
 export function around([p0, p1, p2, p3]: Curve): DrawnLink['within'] {
-  return { left: Math.min(p0.x, p1.x, p2.x, p3.x), top: Math.min(p0.y, p1.y, p2.y, p3.y), right: Math.max(p0.x, p1.x, p2.x, p3.x), bottom: Math.max(p0.y, p1.y, p2.y, p3.y) };
+  return {
+    left: Math.min(p0.x, p1.x, p2.x, p3.x),
+    top: Math.min(p0.y, p1.y, p2.y, p3.y),
+    right: Math.max(p0.x, p1.x, p2.x, p3.x),
+    bottom: Math.max(p0.y, p1.y, p2.y, p3.y),
+  };
 }
 
 type Side = 'above' | 'below' | 'left' | 'right';
@@ -250,7 +376,10 @@ function spread(links: DrawnLink[]): void {
   const leaving = new Map<string, { link: DrawnLink; end: 'from' | 'to'; side: Side; far: DrawnPlate }[]>();
   for (const link of links) {
     const [near, far] = sidesOf(link.from, link.to);
-    for (const [end, side, own, other] of [['from', near, link.from, link.to], ['to', far, link.to, link.from]] as const) {
+    for (const [end, side, own, other] of [
+      ['from', near, link.from, link.to],
+      ['to', far, link.to, link.from],
+    ] as const) {
       const key = `${own.device.id} ${side}`;
       const known = leaving.get(key);
       if (known) known.push({ link, end, side, far: other });
@@ -259,19 +388,38 @@ function spread(links: DrawnLink[]): void {
   }
   for (const ends of leaving.values()) {
     const across = ends[0]?.side === 'above' || ends[0]?.side === 'below';
-    ends.sort((x, y) => (across ? x.far.x - y.far.x : x.far.y - y.far.y) || x.far.device.id - y.far.device.id || (x.link.link.id < y.link.link.id ? -1 : 1));
+    ends.sort(
+      (x, y) =>
+        (across ? x.far.x - y.far.x : x.far.y - y.far.y) ||
+        x.far.device.id - y.far.device.id ||
+        (x.link.link.id < y.link.link.id ? -1 : 1),
+    );
     const room = across ? plateWidth - 2 * plateHeight : plateHeight * 0.5;
     const step = Math.min(across ? 18 : 7, room / Math.max(1, ends.length - 1));
     ends.forEach(({ link, end, side }, at) => {
       const along = (at - (ends.length - 1) / 2) * step;
-      link.leaves[end] = across ? { x: along, y: side === 'below' ? plateHeight / 2 : -plateHeight / 2 } : { x: side === 'right' ? plateWidth / 2 : -plateWidth / 2, y: along };
+      link.leaves[end] = across
+        ? { x: along, y: side === 'below' ? plateHeight / 2 : -plateHeight / 2 }
+        : { x: side === 'right' ? plateWidth / 2 : -plateWidth / 2, y: along };
     });
   }
 }
 
 /** The two ends and control points of a link: straight beside each other, else a smooth curve from edge to edge. */
-export function curveOf({ from, to, leaves }: Pick<DrawnLink, 'leaves'> & { from: Pick<DrawnPlate, 'x' | 'y'>; to: Pick<DrawnPlate, 'x' | 'y'> }): [Point, Point, Point, Point] {
-  const end = (plate: Pick<DrawnPlate, 'x' | 'y'>, leave: Point) => ({ x: plate.x + plateWidth / 2 + leave.x, y: plate.y + plateHeight / 2 + leave.y });
+export function curveOf({
+  from,
+  to,
+  leaves,
+}: Pick<DrawnLink, 'leaves'> & { from: Pick<DrawnPlate, 'x' | 'y'>; to: Pick<DrawnPlate, 'x' | 'y'> }): [
+  Point,
+  Point,
+  Point,
+  Point,
+] {
+  const end = (plate: Pick<DrawnPlate, 'x' | 'y'>, leave: Point) => ({
+    x: plate.x + plateWidth / 2 + leave.x,
+    y: plate.y + plateHeight / 2 + leave.y,
+  });
   const [start, finish] = [end(from, leaves.from), end(to, leaves.to)];
   const [near] = sidesOf(from, to);
   if (near === 'left' || near === 'right') {
@@ -289,4 +437,7 @@ export function pointOnCurve([p0, p1, p2, p3]: Curve, t: number): Point {
   return { x: a * p0.x + b * p1.x + c * p2.x + d * p3.x, y: a * p0.y + b * p1.y + c * p2.y + d * p3.y };
 }
 
-export const centreOf = ({ bay }: Pick<DrawnSite, 'bay'>): Point => ({ x: bay.x + bay.width / 2, y: bay.y + bay.height / 2 });
+export const centreOf = ({ bay }: Pick<DrawnSite, 'bay'>): Point => ({
+  x: bay.x + bay.width / 2,
+  y: bay.y + bay.height / 2,
+});

@@ -12,7 +12,14 @@ export interface SheetWords {
 
 export type Sheet = SheetWords & Drawn;
 
-interface Box { left: number; top: number; width: number; height: number; unit: number; legend: SheetLegend }
+interface Box {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+  unit: number;
+  legend: SheetLegend;
+}
 
 /** at the sides of the map */
 const sideUnits = 1.6;
@@ -25,7 +32,14 @@ export function sheetBox(sheet: Sheet): Box {
   const head = sheet.title === '' ? margin : unit * 5;
   const legend = legendOf(sheet, Math.max(width, unit * 20), unit);
   const foot = unit * (4 + Math.max(0, legend.lines.length - 1) * lineHeight);
-  return { left: x - margin, top: y - head, width: Math.max(width, unit * 20) + 2 * margin, height: height + head + foot, unit, legend };
+  return {
+    left: x - margin,
+    top: y - head,
+    width: Math.max(width, unit * 20) + 2 * margin,
+    height: height + head + foot,
+    unit,
+    legend,
+  };
 }
 
 /** Draws title, map and legend. */
@@ -37,7 +51,14 @@ export function drawSheet(pen: Pen, sheet: Sheet): void {
   pen.text(title, left + unit * sideUnits, top + unit * 2.2, { size: unit * 1.3, weight: 600, colour: colours.ink });
   pen.text(about, left + unit * sideUnits, top + unit * 3.6, { size: unit * 0.8, colour: colours.ink2 });
   draw(pen, picture, colours, { scale, window, folding, chosen: null, ...(ports && { ports }) });
-  drawLegend(pen, legend, left + unit * sideUnits, top + height - unit * (1.5 + (legend.lines.length - 1) * lineHeight), unit, colours);
+  drawLegend(
+    pen,
+    legend,
+    left + unit * sideUnits,
+    top + height - unit * (1.5 + (legend.lines.length - 1) * lineHeight),
+    unit,
+    colours,
+  );
 }
 
 /** The sheet as SVG with real text. */

@@ -26,7 +26,11 @@ export function socketPlanOf(ports: DevicePorts): SocketPlan<MapPort> {
 }
 
 /** Upper left corner and side of a socket on the plane. */
-export function socketBox(plate: Pick<DrawnPlate, 'x' | 'y'>, { size }: Pick<SocketPlan<MapPort>, 'size'>, { x, y }: { x: number; y: number }): { x: number; y: number; side: number } {
+export function socketBox(
+  plate: Pick<DrawnPlate, 'x' | 'y'>,
+  { size }: Pick<SocketPlan<MapPort>, 'size'>,
+  { x, y }: { x: number; y: number },
+): { x: number; y: number; side: number } {
   const side = size * socketPart;
   return { x: plate.x + room.left + x + (size - side) / 2, y: plate.y + room.top + y + (size - side) / 2, side };
 }
@@ -35,7 +39,11 @@ export function socketBox(plate: Pick<DrawnPlate, 'x' | 'y'>, { size }: Pick<Soc
 export function socketAt(plate: DrawnPlate, ports: DevicePorts, x: number, y: number): MapPort | null {
   const plan = socketPlanOf(ports);
   const [inX, inY] = [x - plate.x - room.left, y - plate.y - room.top];
-  return plan.sockets.find((socket) => inX >= socket.x && inX < socket.x + plan.size && inY >= socket.y && inY < socket.y + plan.size)?.port ?? null;
+  return (
+    plan.sockets.find(
+      (socket) => inX >= socket.x && inX < socket.x + plan.size && inY >= socket.y && inY < socket.y + plan.size,
+    )?.port ?? null
+  );
 }
 
 /** How a socket looks: full, hollow with a line around it, or with a mark in it. */
@@ -63,7 +71,9 @@ export function lookOf(port: MapPort, joined: boolean, rule: OverlayRule): Socke
   const look = byState[glyph === 'up' && joined ? 'joined' : glyph] ?? unknownLook;
   if (!rule.port) return look;
   const shown = rule.port(port);
-  return shown.pale ? { tint: 'ink3', shape: look.shape === 'full' ? 'hollow' : look.shape, pale: true, words: '' } : { tint: shown.tint, shape: look.shape, pale: false, words: shown.words };
+  return shown.pale
+    ? { tint: 'ink3', shape: look.shape === 'full' ? 'hollow' : look.shape, pale: true, words: '' }
+    : { tint: shown.tint, shape: look.shape, pale: false, words: shown.words };
 }
 
 type Joined = (device: number, port: { name: string; lag?: string | null }) => DrawnLink | undefined;
@@ -74,8 +84,10 @@ export function joinedIn(picture: Picture): Joined {
   let joined = ends.get(picture);
   if (joined) return joined;
   const byEnd = new Map<string, DrawnLink>();
-  for (const drawn of picture.links) for (const { device, port } of [drawn.link.a, drawn.link.b]) byEnd.set(`${device} ${port}`, drawn);
-  joined = (device, { name, lag }) => byEnd.get(`${device} ${name}`) ?? (lag ? byEnd.get(`${device} ${lag}`) : undefined);
+  for (const drawn of picture.links)
+    for (const { device, port } of [drawn.link.a, drawn.link.b]) byEnd.set(`${device} ${port}`, drawn);
+  joined = (device, { name, lag }) =>
+    byEnd.get(`${device} ${name}`) ?? (lag ? byEnd.get(`${device} ${lag}`) : undefined);
   ends.set(picture, joined);
   return joined;
 }

@@ -6,8 +6,17 @@ import { call, type ApiProblem } from '../kit/api';
 
 /** Devices and links of a survey. @param vlan also who carries it @param network also who has to do with it */
 export function useMapData(survey: string | null, against: string | null, vlan: number | null, network: string | null) {
-  const asked = new URLSearchParams({ ...(survey && { survey }), ...(against && { against }), ...(vlan !== null && { vlan: String(vlan) }), ...(network !== null && { network }) }).toString();
-  return useQuery<MapData, ApiProblem>({ queryKey: ['map', asked], queryFn: ({ signal }) => call<MapData>(`map${asked ? `?${asked}` : ''}`, { signal }), placeholderData: keepPreviousData });
+  const asked = new URLSearchParams({
+    ...(survey && { survey }),
+    ...(against && { against }),
+    ...(vlan !== null && { vlan: String(vlan) }),
+    ...(network !== null && { network }),
+  }).toString();
+  return useQuery<MapData, ApiProblem>({
+    queryKey: ['map', asked],
+    queryFn: ({ signal }) => call<MapData>(`map${asked ? `?${asked}` : ''}`, { signal }),
+    placeholderData: keepPreviousData,
+  });
 }
 
 /** Where things stand, worked out in a worker; null until it is known. */

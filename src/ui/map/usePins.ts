@@ -12,23 +12,37 @@ export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | nu
   const written = view.pins ?? own;
   const pins = useMemo(() => parsePins(written), [written]);
   const siteOf = useMemo(() => new Map(data?.ever.devices.map(({ id, site }) => [id, site])), [data?.ever]);
-  const placed = useMemo(() => (layout ? applyPins(layout, pins, (id) => siteOf.get(id)) : null), [layout, pins, siteOf]);
+  const placed = useMemo(
+    () => (layout ? applyPins(layout, pins, (id) => siteOf.get(id)) : null),
+    [layout, pins, siteOf],
+  );
   const put = (next: Pin[]) => {
     const text = writePins(next);
     keep(text);
     view.set({ pins: text });
   };
   return {
-    pins, placed,
+    pins,
+    placed,
     /** @param dx how far on the plane */
     move: (sel: string, dx: number, dy: number) => {
       const site = /^site:(.*)$/.exec(sel)?.[1];
       const id = Number(/^device:(\d+)$/.exec(sel)?.[1] ?? 0);
-      const from = site !== undefined ? placed?.bays.find((bay) => bay.site === site) : placed?.plates.find((plate) => plate.id === id);
+      const from =
+        site !== undefined
+          ? placed?.bays.find((bay) => bay.site === site)
+          : placed?.plates.find((plate) => plate.id === id);
       if (!from) return;
       setBefore(null);
       // what was put somewhere by itself goes along with its site
-      const carried = site === undefined ? pins : pins.map((pin) => ('device' in pin.of && siteOf.get(pin.of.device) === site ? { ...pin, x: Math.round(pin.x + dx), y: Math.round(pin.y + dy) } : pin));
+      const carried =
+        site === undefined
+          ? pins
+          : pins.map((pin) =>
+              'device' in pin.of && siteOf.get(pin.of.device) === site
+                ? { ...pin, x: Math.round(pin.x + dx), y: Math.round(pin.y + dy) }
+                : pin,
+            );
       put(withPin(carried, { of: site === undefined ? { device: id } : { site }, x: from.x + dx, y: from.y + dy }));
     },
     automatic: () => {
@@ -37,9 +51,12 @@ export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | nu
       put([]);
     },
     /** takes back that everything was put back; null where it was not */
-    undo: before === null ? null : () => {
-      put(before);
-      setBefore(null);
-    },
+    undo:
+      before === null
+        ? null
+        : () => {
+            put(before);
+            setBefore(null);
+          },
   };
 }

@@ -22,9 +22,25 @@ import { Faceplate } from './Faceplate';
 const bridging = 'role=switch or role=router or role=firewall';
 const idleSeconds = 30 * 86_400;
 
-const FindPort = dynamic(() => import('./FindPort').then((module) => module.FindPort), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Find a port</h1></div></main> });
+const FindPort = dynamic(() => import('./FindPort').then((module) => module.FindPort), {
+  loading: () => (
+    <main className="work" aria-busy="true">
+      <div className="titleline">
+        <h1>Find a port</h1>
+      </div>
+    </main>
+  ),
+});
 
-const FloorPlans = dynamic(() => import('../floor/FloorPlans').then((module) => module.FloorPlans), { loading: () => <main className="work" aria-busy="true"><div className="titleline"><h1>Floor plans</h1></div></main> });
+const FloorPlans = dynamic(() => import('../floor/FloorPlans').then((module) => module.FloorPlans), {
+  loading: () => (
+    <main className="work" aria-busy="true">
+      <div className="titleline">
+        <h1>Floor plans</h1>
+      </div>
+    </main>
+  ),
+});
 
 /** What is plugged in where: one device at a time, or something that is looked for on all of them. */
 export function PortsWorkspace() {
@@ -40,7 +56,12 @@ function PortsOfDevice() {
   const devices = useThingPage('devices', { survey: view.survey, where: bridging, sort: 'name', size: 1000 });
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
   const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
-  const id = view.device ?? selectedDevice ?? options.find(({ name }) => String(name).includes('plat'))?.id ?? options[0]?.id ?? null;
+  const id =
+    view.device ??
+    selectedDevice ??
+    options.find(({ name }) => String(name).includes('plat'))?.id ??
+    options[0]?.id ??
+    null;
   const listed = options.find((row) => row.id === id);
   // one that does not bridge, or is gone: only its dossier tells what it is called
   const { data: unlisted, error: unknown } = useDossier(devices.data && !listed ? id : null);
@@ -52,10 +73,28 @@ function PortsOfDevice() {
   const select = (port: ThingRow) => view.set({ device: id, sel: `port:${id}:${String(port.name)}` });
 
   if (devices.data && options.length === 0) {
-    return <main className="work"><div className="empty"><h2>No switch is known yet</h2><p className="quiet"><Link href={view.href('/survey')}>Run a survey</Link>; switches, routers and firewalls then stand here with their ports.</p></div></main>;
+    return (
+      <main className="work">
+        <div className="empty">
+          <h2>No switch is known yet</h2>
+          <p className="quiet">
+            <Link href={view.href('/survey')}>Run a survey</Link>; switches, routers and firewalls then stand here with
+            their ports.
+          </p>
+        </div>
+      </main>
+    );
   }
   const problem = devices.error ?? unknown;
-  if (problem) return <main className="work"><ProblemNote problem={problem} /><p style={{ padding: '0 24px' }}><Link href="/ports">All ports</Link></p></main>;
+  if (problem)
+    return (
+      <main className="work">
+        <ProblemNote problem={problem} />
+        <p style={{ padding: '0 24px' }}>
+          <Link href="/ports">All ports</Link>
+        </p>
+      </main>
+    );
   return (
     <div className="area">
       <main className="work">
@@ -63,29 +102,81 @@ function PortsOfDevice() {
           <h1>{name || '…'}</h1>
           <WhichDevice id={id} />
           <Autocomplete
-            size="small" sx={{ width: 150, flex: 'none', '& .MuiOutlinedInput-root': { py: 0, height: 28, fontSize: 13 } }} disableClearable
-            options={options} value={options.find((row) => row.id === id) ?? (null as unknown as ThingRow)}
-            getOptionLabel={(row) => String(row.name)} isOptionEqualToValue={(x, y) => x.id === y.id}
+            size="small"
+            sx={{ width: 150, flex: 'none', '& .MuiOutlinedInput-root': { py: 0, height: 28, fontSize: 13 } }}
+            disableClearable
+            options={options}
+            value={options.find((row) => row.id === id) ?? (null as unknown as ThingRow)}
+            getOptionLabel={(row) => String(row.name)}
+            isOptionEqualToValue={(x, y) => x.id === y.id}
             onChange={(_, row) => view.set({ device: row.id, sel: null, where: null })}
-            renderInput={(parameters) => <TextField {...parameters} placeholder="another device" slotProps={{ ...parameters.slotProps, htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Device' } }} />}
+            renderInput={(parameters) => (
+              <TextField
+                {...parameters}
+                placeholder="another device"
+                slotProps={{
+                  ...parameters.slotProps,
+                  htmlInput: { ...parameters.slotProps.htmlInput, 'aria-label': 'Device' },
+                }}
+              />
+            )}
           />
-          <FilterField about={{ thing: 'ports', survey: view.survey, against: view.against }} value={view.where} onChange={(text) => view.set({ where: text })} problem={page.error} hint="oper=up; vlan=30; a guest" />
+          <FilterField
+            about={{ thing: 'ports', survey: view.survey, against: view.against }}
+            value={view.where}
+            onChange={(text) => view.set({ where: text })}
+            problem={page.error}
+            hint="oper=up; vlan=30; a guest"
+          />
           <Link href={view.href('/ports', { of: 'find', sel: null })}>Find a port</Link>
           <Link href={view.href('/ports', { of: 'plan', sel: null })}>Plans</Link>
           <ColumnChooser thing="ports" layout={layout} />
           <ViewMenu path="/ports" columns={layout.chosen} />
-          <ExportMenu thing="ports" request={{ ...request, sort: view.sort }} columns={columns.map((column) => column.name)} />
+          <ExportMenu
+            thing="ports"
+            request={{ ...request, sort: view.sort }}
+            columns={columns.map((column) => column.name)}
+          />
           {name && <Link href={view.href('/print/switchboard', { where: `name="${name}"`, sel: null })}>Report</Link>}
           <HowFull id={id} />
         </div>
         <Metal id={id} device={name} selected={portName} onSelect={select} />
         {name && (
           <DataTable
-            thing="ports" label={`Ports of ${name}`} request={request} columns={columns} layout={layout} sort={view.sort} onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
-            selected={portName === null ? null : `${id}:${portName}`} onSelect={select}
+            thing="ports"
+            label={`Ports of ${name}`}
+            request={request}
+            columns={columns}
+            layout={layout}
+            sort={view.sort}
+            onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+            selected={portName === null ? null : `${id}:${portName}`}
+            onSelect={select}
             glyph={(row) => <Glyph name={portGlyph(row)} word />}
-            cell={(row, field) => (field.name === 'pluggedIn' && !row.before?.pluggedIn ? <span style={{ fontWeight: 550, color: row.pluggedIn ? 'var(--lagoon)' : undefined }} title={String(row.pluggedIn)}>{String(row.pluggedIn)}</span> : field.name === 'duplex' && row.duplex === 'half' && row.before?.duplex === undefined ? <b style={{ color: 'var(--bad)' }}>half</b> : field.name === 'duplex' && row.duplex === 'unknown' ? <span /> : undefined)}
-            empty={<><h2>No port fits this filter</h2><p className="quiet"><button type="button" className="textlink" onClick={() => view.set({ where: null })}>Empty the filter</button></p></>}
+            cell={(row, field) =>
+              field.name === 'pluggedIn' && !row.before?.pluggedIn ? (
+                <span
+                  style={{ fontWeight: 550, color: row.pluggedIn ? 'var(--lagoon)' : undefined }}
+                  title={String(row.pluggedIn)}
+                >
+                  {String(row.pluggedIn)}
+                </span>
+              ) : field.name === 'duplex' && row.duplex === 'half' && row.before?.duplex === undefined ? (
+                <b style={{ color: 'var(--bad)' }}>half</b>
+              ) : field.name === 'duplex' && row.duplex === 'unknown' ? (
+                <span />
+              ) : undefined
+            }
+            empty={
+              <>
+                <h2>No port fits this filter</h2>
+                <p className="quiet">
+                  <button type="button" className="textlink" onClick={() => view.set({ where: null })}>
+                    Empty the filter
+                  </button>
+                </p>
+              </>
+            }
           />
         )}
       </main>
@@ -101,24 +192,53 @@ function PortsOfDevice() {
 const socketsOf = (ports: ThingRow[] = []) => ports.filter(({ physical }) => physical);
 
 /** Its sockets, compared with another survey where one is chosen. */
-function Metal({ id, device, selected, onSelect }: { id: string | null; device: string; selected: string | null; onSelect: (port: ThingRow) => void }) {
+function Metal({
+  id,
+  device,
+  selected,
+  onSelect,
+}: {
+  id: string | null;
+  device: string;
+  selected: string | null;
+  onSelect: (port: ThingRow) => void;
+}) {
   const view = useView();
   const { data: dossier, error } = useDossier(id);
   const sockets = useMemo(() => socketsOf(dossier?.ports), [dossier]);
   // how each port differs from the survey compared with, whatever the table is narrowed to
-  const differing = useThingPage('ports', { survey: view.survey, against: view.against, where: `device="${device}"`, size: 1000 }, view.against !== null && device !== '');
+  const differing = useThingPage(
+    'ports',
+    { survey: view.survey, against: view.against, where: `device="${device}"`, size: 1000 },
+    view.against !== null && device !== '',
+  );
   const compared = useMemo(() => {
     const changes = new Map((differing.data?.rows ?? []).map(({ id: port, change }) => [port, change]));
-    return view.against === null ? sockets : sockets.map((row) => ({ ...row, change: changes.get(row.id) }) as ThingRow);
+    return view.against === null
+      ? sockets
+      : sockets.map((row) => ({ ...row, change: changes.get(row.id) }) as ThingRow);
   }, [differing.data, sockets, view.against]);
   if (standsInTheWay(error, dossier)) return <ProblemNote problem={error} />;
   if (!dossier) return null;
-  return <Faceplate ports={compared} plan={dossier.faceplate} selected={selected} onSelect={onSelect} onNarrow={(text) => view.set({ where: text })} compared={view.against !== null} />;
+  return (
+    <Faceplate
+      ports={compared}
+      plan={dossier.faceplate}
+      selected={selected}
+      onSelect={onSelect}
+      onNarrow={(text) => view.set({ where: text })}
+      compared={view.against !== null}
+    />
+  );
 }
 
 function WhichDevice({ id }: { id: string | null }) {
   const { data: dossier } = useDossier(id);
-  return <span className="quiet" style={{ whiteSpace: 'nowrap' }}>{dossier && [dossier.device.site, dossier.device.model].filter(Boolean).join(', ')}</span>;
+  return (
+    <span className="quiet" style={{ whiteSpace: 'nowrap' }}>
+      {dossier && [dossier.device.site, dossier.device.model].filter(Boolean).join(', ')}
+    </span>
+  );
 }
 
 function HowFull({ id }: { id: string | null }) {
@@ -126,12 +246,22 @@ function HowFull({ id }: { id: string | null }) {
   if (!dossier) return null;
   const sockets = socketsOf(dossier.ports);
   const used = sockets.filter(({ oper }) => oper === 'up').length;
-  const idle = sockets.filter(({ oper, lastChangeSeconds }) => oper !== 'up' && Number(lastChangeSeconds ?? 0) > idleSeconds).length;
-  return <span className="quiet small end">{used} used, {sockets.length - used} free, {idle} idle over 30 d</span>;
+  const idle = sockets.filter(
+    ({ oper, lastChangeSeconds }) => oper !== 'up' && Number(lastChangeSeconds ?? 0) > idleSeconds,
+  ).length;
+  return (
+    <span className="quiet small end">
+      {used} used, {sockets.length - used} free, {idle} idle over 30 d
+    </span>
+  );
 }
 
 function SelectedPort({ id, device, port: name }: { id: string | null; device: string; port: string }) {
   const { data: dossier } = useDossier(id);
   const port = dossier?.ports.find((row) => row.name === name);
-  return port ? <Panel label="Port"><PortDossier port={port} device={device} deviceId={id ?? ''} /></Panel> : null;
+  return port ? (
+    <Panel label="Port">
+      <PortDossier port={port} device={device} deviceId={id ?? ''} />
+    </Panel>
+  ) : null;
 }

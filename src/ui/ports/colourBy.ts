@@ -2,7 +2,17 @@ import { formatAge, formatSpeed } from '@/core/values/quantity';
 import type { ThingRow } from '../kit/api';
 
 /** What the sockets of a faceplate may be coloured by. */
-export const colourings = ['state', 'VLAN', 'speed', 'power', 'idle time', 'spanning tree', 'machines', 'errors', 'change'] as const;
+export const colourings = [
+  'state',
+  'VLAN',
+  'speed',
+  'power',
+  'idle time',
+  'spanning tree',
+  'machines',
+  'errors',
+  'change',
+] as const;
 export type Colouring = (typeof colourings)[number];
 
 /** Sockets that say the same: how they are marked, and the filter that finds them. */
@@ -29,31 +39,77 @@ type Said = { text: string; words: string; where: string; colour?: string; order
 
 const idleSteps: { upTo: number; words: string; where: string; colour: string }[] = [
   { upTo: day, words: 'down for less than a day', where: 'oper!=up lastChangeSeconds<1d', colour: 'var(--lagoon)' },
-  { upTo: 30 * day, words: 'down for less than 30 d', where: 'oper!=up lastChangeSeconds>=1d lastChangeSeconds<30d', colour: 'var(--moss)' },
-  { upTo: 365 * day, words: 'down for less than a year', where: 'oper!=up lastChangeSeconds>=30d lastChangeSeconds<365d', colour: 'var(--sand)' },
+  {
+    upTo: 30 * day,
+    words: 'down for less than 30 d',
+    where: 'oper!=up lastChangeSeconds>=1d lastChangeSeconds<30d',
+    colour: 'var(--moss)',
+  },
+  {
+    upTo: 365 * day,
+    words: 'down for less than a year',
+    where: 'oper!=up lastChangeSeconds>=30d lastChangeSeconds<365d',
+    colour: 'var(--sand)',
+  },
   { upTo: Infinity, words: 'down for longer', where: 'oper!=up lastChangeSeconds>=365d', colour: 'var(--plum)' },
 ];
 const crowds: { upTo: number; words: string; where: string }[] = [
-  { upTo: 1, words: 'one machine', where: 'machines=1' }, { upTo: 4, words: '2 to 4 machines', where: 'machines>1 machines<=4' }, { upTo: 16, words: '5 to 16 machines', where: 'machines>4 machines<=16' }, { upTo: Infinity, words: 'more than 16', where: 'machines>16' },
+  { upTo: 1, words: 'one machine', where: 'machines=1' },
+  { upTo: 4, words: '2 to 4 machines', where: 'machines>1 machines<=4' },
+  { upTo: 16, words: '5 to 16 machines', where: 'machines>4 machines<=16' },
+  { upTo: Infinity, words: 'more than 16', where: 'machines>16' },
 ];
 const losses: { upTo: number; words: string; where: string; colour: string }[] = [
-  { upTo: 99, words: 'fewer than 100 frames damaged since the survey before', where: 'errors>0 errors<100', colour: 'var(--sand)' }, { upTo: Infinity, words: '100 and more', where: 'errors>=100', colour: 'var(--bad)' },
+  {
+    upTo: 99,
+    words: 'fewer than 100 frames damaged since the survey before',
+    where: 'errors>0 errors<100',
+    colour: 'var(--sand)',
+  },
+  { upTo: Infinity, words: '100 and more', where: 'errors>=100', colour: 'var(--bad)' },
 ];
 const changeMarks: Record<string, { text: string; words: string; colour: string }> = {
-  added: { text: '+', words: 'new', colour: 'var(--good)' }, gone: { text: '−', words: 'gone', colour: 'var(--bad)' }, changed: { text: '~', words: 'changed', colour: 'var(--sand)' }, replaced: { text: '⇄', words: 'replaced', colour: 'var(--plum)' }, silent: { text: '?', words: 'silent', colour: 'var(--caution)' },
+  added: { text: '+', words: 'new', colour: 'var(--good)' },
+  gone: { text: '−', words: 'gone', colour: 'var(--bad)' },
+  changed: { text: '~', words: 'changed', colour: 'var(--sand)' },
+  replaced: { text: '⇄', words: 'replaced', colour: 'var(--plum)' },
+  silent: { text: '?', words: 'silent', colour: 'var(--caution)' },
 };
 
 function said(port: ThingRow, by: Colouring): Said {
   switch (by) {
-    case 'state': return null;
-    case 'VLAN': return port.vlan === null || port.vlan === undefined ? null : { text: String(port.vlan), words: `VLAN ${String(port.vlan)}`, where: `vlan=${String(port.vlan)}` };
-    case 'speed': return port.oper === 'up' && Number(port.speedBps) > 0 ? { text: formatSpeed(Number(port.speedBps)), words: formatSpeed(Number(port.speedBps)), where: `oper=up speed=${String(port.speedBps)}` } : null;
+    case 'state':
+      return null;
+    case 'VLAN':
+      return port.vlan === null || port.vlan === undefined
+        ? null
+        : { text: String(port.vlan), words: `VLAN ${String(port.vlan)}`, where: `vlan=${String(port.vlan)}` };
+    case 'speed':
+      return port.oper === 'up' && Number(port.speedBps) > 0
+        ? {
+            text: formatSpeed(Number(port.speedBps)),
+            words: formatSpeed(Number(port.speedBps)),
+            where: `oper=up speed=${String(port.speedBps)}`,
+          }
+        : null;
     case 'power': {
       const poe = port.poe as { enabled: boolean; state: string; class: number | null } | null;
       if (!poe) return null;
-      if (!poe.enabled) return { text: 'off', words: 'power switched off', where: 'power="switched off"', colour: otherColour };
-      if (poe.state === 'delivering') return { text: poe.class === null ? 'on' : `c${poe.class}`, words: 'gives power', where: 'power:delivering', colour: 'var(--sand)' };
-      return { text: poe.state === 'searching' ? '' : '!', words: poe.state, where: `power:${poe.state}`, colour: poe.state === 'fault' ? 'var(--bad)' : 'var(--line)' };
+      if (!poe.enabled)
+        return { text: 'off', words: 'power switched off', where: 'power="switched off"', colour: otherColour };
+      if (poe.state === 'delivering')
+        return {
+          text: poe.class === null ? 'on' : `c${poe.class}`,
+          words: 'gives power',
+          where: 'power:delivering',
+          colour: 'var(--sand)',
+        };
+      return {
+        text: poe.state === 'searching' ? '' : '!',
+        words: poe.state,
+        where: `power:${poe.state}`,
+        colour: poe.state === 'fault' ? 'var(--bad)' : 'var(--line)',
+      };
     }
     case 'idle time': {
       if (port.oper === 'up' || port.lastChangeSeconds === null || port.lastChangeSeconds === undefined) return null;
@@ -64,7 +120,14 @@ function said(port: ThingRow, by: Colouring): Said {
     }
     case 'spanning tree': {
       const stp = port.stp as { state: string; role: string } | null;
-      return stp && stp.role ? { text: stp.role.slice(0, 4), words: `${stp.role}, ${stp.state}`, where: `stpRole=${stp.role} stpState=${stp.state}`, ...(stp.state === 'blocking' && { colour: 'var(--caution)' }) } : null;
+      return stp && stp.role
+        ? {
+            text: stp.role.slice(0, 4),
+            words: `${stp.role}, ${stp.state}`,
+            where: `stpRole=${stp.role} stpState=${stp.state}`,
+            ...(stp.state === 'blocking' && { colour: 'var(--caution)' }),
+          }
+        : null;
     }
     case 'machines': {
       const count = Number(port.machines ?? 0);
@@ -76,7 +139,9 @@ function said(port: ThingRow, by: Colouring): Said {
       const count = Number(port.errors ?? 0);
       const step = losses.findIndex(({ upTo }) => count <= upTo);
       const { words, where, colour } = losses[step] ?? { words: '', where: '', colour: '' };
-      return count === 0 ? null : { text: count < 1000 ? String(count) : `${Math.round(count / 1000)}k`, words, where, colour, order: step };
+      return count === 0
+        ? null
+        : { text: count < 1000 ? String(count) : `${Math.round(count / 1000)}k`, words, where, colour, order: step };
     }
     case 'change': {
       const mark = changeMarks[String(port.change ?? '')];
@@ -97,10 +162,20 @@ export function colouredBy(ports: readonly ThingRow[], by: Colouring): Coloured 
     if (known) known.count++;
     else counts.set(one.words, { one, count: 1 });
   }
-  const ranked = [...counts.values()].sort((x, y) => (x.one.order ?? 0) - (y.one.order ?? 0) || y.count - x.count || x.one.words.localeCompare(y.one.words, 'en', { numeric: true }));
+  const ranked = [...counts.values()].sort(
+    (x, y) =>
+      (x.one.order ?? 0) - (y.one.order ?? 0) ||
+      y.count - x.count ||
+      x.one.words.localeCompare(y.one.words, 'en', { numeric: true }),
+  );
   const places = new Map(ranked.map(({ one }, place) => [one.words, place]));
   return {
-    groups: ranked.map(({ one: { words, where, colour }, count }, place) => ({ words, where, count, colour: colour ?? palette[place] ?? otherColour })),
+    groups: ranked.map(({ one: { words, where, colour }, count }, place) => ({
+      words,
+      where,
+      count,
+      colour: colour ?? palette[place] ?? otherColour,
+    })),
     marks: new Map(told.map(({ id, one }) => [id, { text: one.text, group: places.get(one.words) ?? 0 }])),
   };
 }

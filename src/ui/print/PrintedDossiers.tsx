@@ -21,24 +21,57 @@ export function PrintedDossiers({ by }: { by: string }) {
   const sealed = sealedOf(useSurveys().data);
   const onlyMarked = marksWanted && all.marked > 0;
   const { rows, total } = onlyMarked ? own : all;
-  if (all.error) return <main className="paper"><ProblemNote problem={all.error} /></main>;
-  if (!rows) return <main className="paper"><p>reading the devices…</p></main>;
-  const at = moment((view.survey === null ? sealed.at(-1) : sealed.find(({ id }) => String(id) === view.survey))?.startedAt ?? '');
+  if (all.error)
+    return (
+      <main className="paper">
+        <ProblemNote problem={all.error} />
+      </main>
+    );
+  if (!rows)
+    return (
+      <main className="paper">
+        <p>reading the devices…</p>
+      </main>
+    );
+  const at = moment(
+    (view.survey === null ? sealed.at(-1) : sealed.find(({ id }) => String(id) === view.survey))?.startedAt ?? '',
+  );
   return (
     <main className="paper dossiers">
       <div className="screen-only">
-        <h1>Dossiers <span className="count">{rows.length}</span></h1>
+        <h1>
+          Dossiers <span className="count">{rows.length}</span>
+        </h1>
         <p>
-          <label><input type="radio" name="length" checked={brief} onChange={() => setBrief(true)} /> brief</label> <label><input type="radio" name="length" checked={!brief} onChange={() => setBrief(false)} /> whole</label>{' '}
-          {all.marked > 0 && <label><input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the devices I marked</label>}{' '}
-          <button type="button" className="textlink" onClick={() => window.print()}>Print</button>
-          {total > mostDossiers && <span className="quiet"> The first {mostDossiers} of {total.toLocaleString('en')}: narrow the table first.</span>}
+          <label>
+            <input type="radio" name="length" checked={brief} onChange={() => setBrief(true)} /> brief
+          </label>{' '}
+          <label>
+            <input type="radio" name="length" checked={!brief} onChange={() => setBrief(false)} /> whole
+          </label>{' '}
+          {all.marked > 0 && (
+            <label>
+              <input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the
+              devices I marked
+            </label>
+          )}{' '}
+          <button type="button" className="textlink" onClick={() => window.print()}>
+            Print
+          </button>
+          {total > mostDossiers && (
+            <span className="quiet">
+              {' '}
+              The first {mostDossiers} of {total.toLocaleString('en')}: narrow the table first.
+            </span>
+          )}
         </p>
       </div>
       {rows.map(({ id }) => (
         <article key={id} className={brief ? 'brief' : 'whole'}>
           <DeviceDossier id={id} {...(!brief && { whole: true })} paper />
-          <p className="about">As of {at}. Printed {moment(new Date().toISOString())} for {by}.</p>
+          <p className="about">
+            As of {at}. Printed {moment(new Date().toISOString())} for {by}.
+          </p>
         </article>
       ))}
       {rows.length === 0 && <p>No device fits.</p>}

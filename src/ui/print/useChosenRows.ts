@@ -10,7 +10,11 @@ import { useFirstRows } from './useFirstRows';
 const rowsAtOnce = 1000;
 
 /** Rows of a table as the address of the page names them, or, where a person has marked any, only those. */
-export function useChosenRows(thing: ThingName, most: number, onlyMarked: boolean): { rows: ThingRow[] | undefined; total: number; marked: number; error: ApiProblem | null } {
+export function useChosenRows(
+  thing: ThingName,
+  most: number,
+  onlyMarked: boolean,
+): { rows: ThingRow[] | undefined; total: number; marked: number; error: ApiProblem | null } {
   const view = useView();
   const { marked } = useMarkedRows(thing);
   const request = { survey: view.survey, where: view.where, sort: view.sort, first: useFirstRows() };
@@ -21,7 +25,8 @@ export function useChosenRows(thing: ThingName, most: number, onlyMarked: boolea
       for (let page = 1; ; page++) {
         const next = await call<ThingPage>(thingPath(thing, { ...request, page, size: rowsAtOnce }), { signal });
         rows.push(...next.rows.filter(({ id }) => !onlyMarked || marked.has(id)));
-        if (next.rows.length < rowsAtOnce || rows.length >= most) return { rows: rows.slice(0, most), total: onlyMarked ? rows.length : next.total };
+        if (next.rows.length < rowsAtOnce || rows.length >= most)
+          return { rows: rows.slice(0, most), total: onlyMarked ? rows.length : next.total };
       }
     },
   });

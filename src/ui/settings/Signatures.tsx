@@ -10,8 +10,24 @@ import type { Signature } from '@/core/signatures/signature';
 import { type ApiProblem, call } from '../kit/api';
 import { useMayConfigure, useMayEdit } from '../kit/person';
 
-interface Listed { rows: { id: string; devices: number; signature: Signature }[]; unknown: { deviceId: number; device: string; started: Signature }[] }
-interface Trial { rows: { deviceId: number; device: string; now: string; vendor: string; role: string; model: string; release: string; serial: string; differs: string[] }[]; total: number }
+interface Listed {
+  rows: { id: string; devices: number; signature: Signature }[];
+  unknown: { deviceId: number; device: string; started: Signature }[];
+}
+interface Trial {
+  rows: {
+    deviceId: number;
+    device: string;
+    now: string;
+    vendor: string;
+    role: string;
+    model: string;
+    release: string;
+    serial: string;
+    differs: string[];
+  }[];
+  total: number;
+}
 
 const written = (signature: Signature) => JSON.stringify(signature, null, 2);
 
@@ -40,7 +56,13 @@ export function Signatures() {
       return null;
     }
     const checked = readSignature(value);
-    setMistakes('mistakes' in checked ? checked.mistakes.map(({ path, message }) => (path && !message.startsWith(path) ? `${path}: ${message}` : message)) : []);
+    setMistakes(
+      'mistakes' in checked
+        ? checked.mistakes.map(({ path, message }) =>
+            path && !message.startsWith(path) ? `${path}: ${message}` : message,
+          )
+        : [],
+    );
     return 'signature' in checked ? checked.signature : null;
   };
   const send = async (act: (signature: Signature) => Promise<void>) => {
@@ -53,12 +75,14 @@ export function Signatures() {
       setMistakes([(error as ApiProblem).words]);
     }
   };
-  const tryIt = () => send(async (signature) => setTrial(await call<Trial>('signatures/try', { method: 'POST', body: signature })));
-  const save = () => send(async (signature) => {
-    await call('signatures', { method: 'POST', body: signature });
-    setSaved(`Saved. The next survey recognises devices by it.`);
-    await client.invalidateQueries({ queryKey: ['signatures'] });
-  });
+  const tryIt = () =>
+    send(async (signature) => setTrial(await call<Trial>('signatures/try', { method: 'POST', body: signature })));
+  const save = () =>
+    send(async (signature) => {
+      await call('signatures', { method: 'POST', body: signature });
+      setSaved(`Saved. The next survey recognises devices by it.`);
+      await client.invalidateQueries({ queryKey: ['signatures'] });
+    });
   return (
     <section style={{ padding: '0 16px 24px' }}>
       <h2 className="sub">Signatures: how devices are recognised</h2>
@@ -66,35 +90,116 @@ export function Signatures() {
       <div style={{ display: 'grid', gridTemplateColumns: 'minmax(240px, 340px) minmax(0, 1fr)', gap: 24 }}>
         <div>
           <table className="plain">
-            <thead><tr><th>Signature</th><th>Devices</th></tr></thead>
-            <tbody>{list.data?.rows.map(({ id, devices, signature }) => <tr key={id}><td><button type="button" className="textlink" onClick={() => open(signature)}>{id}</button></td><td>{devices}</td></tr>)}</tbody>
+            <thead>
+              <tr>
+                <th>Signature</th>
+                <th>Devices</th>
+              </tr>
+            </thead>
+            <tbody>
+              {list.data?.rows.map(({ id, devices, signature }) => (
+                <tr key={id}>
+                  <td>
+                    <button type="button" className="textlink" onClick={() => open(signature)}>
+                      {id}
+                    </button>
+                  </td>
+                  <td>{devices}</td>
+                </tr>
+              ))}
+            </tbody>
           </table>
           {list.data && list.data.unknown.length > 0 && (
             <>
               <h3 style={{ marginTop: 14 }}>Known by no signature of its own</h3>
-              <ul className="small">{list.data.unknown.map(({ deviceId, device, started }) => <li key={deviceId} style={{ padding: '2px 0' }}><button type="button" className="textlink" onClick={() => open(started)}>{device}: begin one</button></li>)}</ul>
+              <ul className="small">
+                {list.data.unknown.map(({ deviceId, device, started }) => (
+                  <li key={deviceId} style={{ padding: '2px 0' }}>
+                    <button type="button" className="textlink" onClick={() => open(started)}>
+                      {device}: begin one
+                    </button>
+                  </li>
+                ))}
+              </ul>
             </>
           )}
         </div>
         <div>
-          {text === null ? <p className="quiet">{mayConfigure ? 'Choose a signature to read or change it.' : 'Choose a signature to read it.'} A changed one is kept beside your data and takes the place of the program’s own.</p> : (
+          {text === null ? (
+            <p className="quiet">
+              {mayConfigure ? 'Choose a signature to read or change it.' : 'Choose a signature to read it.'} A changed
+              one is kept beside your data and takes the place of the program’s own.
+            </p>
+          ) : (
             <>
               <TextField
-                label="Signature" multiline fullWidth minRows={10} maxRows={24} value={text} error={mistakes.length > 0} helperText={mistakes.join('\n')} onChange={(event) => setText(event.target.value)}
-                slotProps={{ input: { sx: { fontFamily: "'JetBrains Mono Variable', monospace", fontSize: 12 } }, htmlInput: { spellCheck: false, name: 'signature' }, formHelperText: { style: { whiteSpace: 'pre-line' } } }}
+                label="Signature"
+                multiline
+                fullWidth
+                minRows={10}
+                maxRows={24}
+                value={text}
+                error={mistakes.length > 0}
+                helperText={mistakes.join('\n')}
+                onChange={(event) => setText(event.target.value)}
+                slotProps={{
+                  input: { sx: { fontFamily: "'JetBrains Mono Variable', monospace", fontSize: 12 } },
+                  htmlInput: { spellCheck: false, name: 'signature' },
+                  formHelperText: { style: { whiteSpace: 'pre-line' } },
+                }}
               />
               <div style={{ display: 'flex', gap: 10, padding: '10px 0', alignItems: 'center' }}>
-                {mayEdit && <Button variant="outlined" onClick={() => void tryIt()}>Try it</Button>}
-                {mayConfigure && <Button variant="contained" onClick={() => void save()}>Save the signature</Button>}
-                {saved && <span role="status" className="quiet">{saved}</span>}
+                {mayEdit && (
+                  <Button variant="outlined" onClick={() => void tryIt()}>
+                    Try it
+                  </Button>
+                )}
+                {mayConfigure && (
+                  <Button variant="contained" onClick={() => void save()}>
+                    Save the signature
+                  </Button>
+                )}
+                {saved && (
+                  <span role="status" className="quiet">
+                    {saved}
+                  </span>
+                )}
               </div>
               {trial && (
                 <div aria-live="polite">
-                  <p>{trial.total === 0 ? 'It would recognise no device that is known.' : `It would recognise ${trial.total} ${trial.total === 1 ? 'device' : 'devices'}.`}</p>
+                  <p>
+                    {trial.total === 0
+                      ? 'It would recognise no device that is known.'
+                      : `It would recognise ${trial.total} ${trial.total === 1 ? 'device' : 'devices'}.`}
+                  </p>
                   {trial.total > 0 && (
                     <table className="plain">
-                      <thead><tr><th>Device</th><th>Maker</th><th>Role</th><th>Model</th><th>Release</th><th>Serial</th><th>Different from now</th></tr></thead>
-                      <tbody>{trial.rows.slice(0, 50).map((row) => <tr key={row.deviceId}><td><Link href={`/estate/${row.deviceId}`}>{row.device}</Link></td><td>{row.vendor}</td><td>{row.role}</td><td>{row.model}</td><td className="mono">{row.release}</td><td className="mono">{row.serial}</td><td>{row.differs.join(', ') || <span className="quiet">nothing</span>}</td></tr>)}</tbody>
+                      <thead>
+                        <tr>
+                          <th>Device</th>
+                          <th>Maker</th>
+                          <th>Role</th>
+                          <th>Model</th>
+                          <th>Release</th>
+                          <th>Serial</th>
+                          <th>Different from now</th>
+                        </tr>
+                      </thead>
+                      <tbody>
+                        {trial.rows.slice(0, 50).map((row) => (
+                          <tr key={row.deviceId}>
+                            <td>
+                              <Link href={`/estate/${row.deviceId}`}>{row.device}</Link>
+                            </td>
+                            <td>{row.vendor}</td>
+                            <td>{row.role}</td>
+                            <td>{row.model}</td>
+                            <td className="mono">{row.release}</td>
+                            <td className="mono">{row.serial}</td>
+                            <td>{row.differs.join(', ') || <span className="quiet">nothing</span>}</td>
+                          </tr>
+                        ))}
+                      </tbody>
                     </table>
                   )}
                 </div>

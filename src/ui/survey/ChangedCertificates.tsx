@@ -6,12 +6,22 @@ import { call, type ApiProblem } from '../kit/api';
 import { moment } from '../kit/format';
 import { Glyph } from '../kit/Glyph';
 
-interface Changed { address: string; port: number; fingerprint: string; offered: string; pinnedAt: string; offeredAt: string | null }
+interface Changed {
+  address: string;
+  port: number;
+  fingerprint: string;
+  offered: string;
+  pinnedAt: string;
+  offeredAt: string | null;
+}
 
 /** Devices that show another certificate than before: nothing is asked of them until somebody has looked. */
 export function ChangedCertificates() {
   const client = useQueryClient();
-  const { data } = useQuery<{ rows: Changed[] }, ApiProblem>({ queryKey: ['certificates'], queryFn: () => call<{ rows: Changed[] }>('certificates') });
+  const { data } = useQuery<{ rows: Changed[] }, ApiProblem>({
+    queryKey: ['certificates'],
+    queryFn: () => call<{ rows: Changed[] }>('certificates'),
+  });
   const [problem, setProblem] = useState('');
   const trust = async ({ address, port }: Changed) => {
     try {
@@ -26,16 +36,36 @@ export function ChangedCertificates() {
   return (
     <section style={{ padding: '0 16px 16px' }}>
       <h2 className="sub">Certificates that changed</h2>
-      <p className="quiet small">Nothing is asked of these until the new certificate is trusted. If nobody renewed it, somebody may stand between.</p>
-      {problem && <p role="alert" className="small" style={{ color: 'var(--bad)' }}>{problem}</p>}
+      <p className="quiet small">
+        Nothing is asked of these until the new certificate is trusted. If nobody renewed it, somebody may stand
+        between.
+      </p>
+      {problem && (
+        <p role="alert" className="small" style={{ color: 'var(--bad)' }}>
+          {problem}
+        </p>
+      )}
       <ul className="lines">
         {data.rows.map((row) => (
           <li key={`${row.address} ${row.port}`} style={{ justifyContent: 'space-between' }}>
             <div>
-              <span className="state"><Glyph name="fault" word="changed" /><b style={{ fontWeight: 600 }} className="mono">{row.address}</b></span> <span className="quiet small">port {row.port}, known since {moment(row.pinnedAt)}{row.offeredAt && `, another since ${moment(row.offeredAt)}`}</span>
-              <div className="small mono quiet" style={{ overflowWrap: 'anywhere' }}>{row.offered}</div>
+              <span className="state">
+                <Glyph name="fault" word="changed" />
+                <b style={{ fontWeight: 600 }} className="mono">
+                  {row.address}
+                </b>
+              </span>{' '}
+              <span className="quiet small">
+                port {row.port}, known since {moment(row.pinnedAt)}
+                {row.offeredAt && `, another since ${moment(row.offeredAt)}`}
+              </span>
+              <div className="small mono quiet" style={{ overflowWrap: 'anywhere' }}>
+                {row.offered}
+              </div>
             </div>
-            <button type="button" className="textlink" style={{ flex: 'none' }} onClick={() => void trust(row)}>Trust the new one</button>
+            <button type="button" className="textlink" style={{ flex: 'none' }} onClick={() => void trust(row)}>
+              Trust the new one
+            </button>
           </li>
         ))}
       </ul>

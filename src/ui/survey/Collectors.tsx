@@ -16,17 +16,30 @@ import { Glyph, type GlyphName } from '../kit/Glyph';
 interface CollectorRow {
   id: number;
   name: string;
-  heard: { at: string; version: string; fault: string; load: { addresses: number; spooled: number; spooledBytes: number; memoryBytes: number; processor: number } } | null;
+  heard: {
+    at: string;
+    version: string;
+    fault: string;
+    load: { addresses: number; spooled: number; spooledBytes: number; memoryBytes: number; processor: number };
+  } | null;
   scopes: string[];
   inHand: number;
 }
-interface CollectorList { rows: CollectorRow[]; version: string; now: string }
+interface CollectorList {
+  rows: CollectorRow[];
+  version: string;
+  now: string;
+}
 
 const silentAfterSeconds = 15;
 const pollMs = 2000;
 
 export function useCollectors() {
-  return useQuery<CollectorList, ApiProblem>({ queryKey: ['collectors'], queryFn: () => call<CollectorList>('collectors'), refetchInterval: pollMs });
+  return useQuery<CollectorList, ApiProblem>({
+    queryKey: ['collectors'],
+    queryFn: () => call<CollectorList>('collectors'),
+    refetchInterval: pollMs,
+  });
 }
 
 const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
@@ -35,9 +48,16 @@ const counted = (count: number, one: string, many: string) => `${count} ${count 
 function stateOf({ heard, inHand }: CollectorRow, now: string): { glyph: GlyphName; words: string } {
   if (!heard) return { glyph: 'unknown', words: 'never heard' };
   const age = Math.max(0, (Date.parse(now) - Date.parse(heard.at)) / 1000);
-  if (age > silentAfterSeconds) return { glyph: 'silent', words: `not heard for ${formatAge(Math.round(age))}${inHand > 0 ? '; what it had in hand goes to others' : ''}` };
+  if (age > silentAfterSeconds)
+    return {
+      glyph: 'silent',
+      words: `not heard for ${formatAge(Math.round(age))}${inHand > 0 ? '; what it had in hand goes to others' : ''}`,
+    };
   if (heard.fault) return { glyph: 'fault', words: heard.fault };
-  return { glyph: 'up', words: inHand > 0 ? `at work: ${counted(inHand, 'address', 'addresses')} in hand` : 'waits for work' };
+  return {
+    glyph: 'up',
+    words: inHand > 0 ? `at work: ${counted(inHand, 'address', 'addresses')} in hand` : 'waits for work',
+  };
 }
 
 /** Engines at other sites: whether they are there, how they fare, and how to add one. */
@@ -62,39 +82,99 @@ export function Collectors() {
     <section style={{ padding: '0 16px 24px' }}>
       <h2 className="sub">Collectors: who asks at other sites</h2>
       {error && <p className="quiet">{error.detail}</p>}
-      {problem && <p role="alert" className="small" style={{ color: 'var(--bad)' }}>{problem}</p>}
-      {data?.rows.length === 0 && <p className="quiet">None. A collector runs inside a site that cannot be reached from here, and reports out over HTTPS.</p>}
+      {problem && (
+        <p role="alert" className="small" style={{ color: 'var(--bad)' }}>
+          {problem}
+        </p>
+      )}
+      {data?.rows.length === 0 && (
+        <p className="quiet">
+          None. A collector runs inside a site that cannot be reached from here, and reports out over HTTPS.
+        </p>
+      )}
       {data && data.rows.length > 0 && (
         <table className="plain" style={{ width: '100%' }}>
-          <thead><tr><th>Name</th><th>State</th><th>Asks</th><th>Waiting in its spool</th><th>Load</th><th>Version</th><th><span className="unseen">Remove</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>State</th>
+              <th>Asks</th>
+              <th>Waiting in its spool</th>
+              <th>Load</th>
+              <th>Version</th>
+              <th>
+                <span className="unseen">Remove</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {data.rows.map((row) => {
               const { glyph, words } = stateOf(row, data.now);
               const load = row.heard?.load;
               return (
                 <tr key={row.id}>
-                  <td><b style={{ fontWeight: 600 }}>{row.name}</b></td>
-                  <td><span className="state"><Glyph name={glyph} />{words}</span></td>
+                  <td>
+                    <b style={{ fontWeight: 600 }}>{row.name}</b>
+                  </td>
+                  <td>
+                    <span className="state">
+                      <Glyph name={glyph} />
+                      {words}
+                    </span>
+                  </td>
                   <td>{row.scopes.join(', ') || <span className="quiet">no scope yet</span>}</td>
-                  <td>{load ? (load.spooled > 0 ? `${counted(load.spooled, 'delivery', 'deliveries')}, ${formatBytes(load.spooledBytes)}` : 'nothing') : ''}</td>
-                  <td>{load ? `${Math.round(load.processor * 100)} % of a core, ${formatBytes(load.memoryBytes)}` : ''}</td>
-                  <td className="mono">{row.heard?.version ?? ''}{row.heard && row.heard.version !== data.version && <span className="quiet"> (here {data.version})</span>}</td>
-                  <td style={{ textAlign: 'right' }}>{mayConfigure && <button type="button" className="textlink" onClick={() => setRemoving(row)}>Remove</button>}</td>
+                  <td>
+                    {load
+                      ? load.spooled > 0
+                        ? `${counted(load.spooled, 'delivery', 'deliveries')}, ${formatBytes(load.spooledBytes)}`
+                        : 'nothing'
+                      : ''}
+                  </td>
+                  <td>
+                    {load ? `${Math.round(load.processor * 100)} % of a core, ${formatBytes(load.memoryBytes)}` : ''}
+                  </td>
+                  <td className="mono">
+                    {row.heard?.version ?? ''}
+                    {row.heard && row.heard.version !== data.version && (
+                      <span className="quiet"> (here {data.version})</span>
+                    )}
+                  </td>
+                  <td style={{ textAlign: 'right' }}>
+                    {mayConfigure && (
+                      <button type="button" className="textlink" onClick={() => setRemoving(row)}>
+                        Remove
+                      </button>
+                    )}
+                  </td>
                 </tr>
               );
             })}
           </tbody>
         </table>
       )}
-      {mayConfigure && <p style={{ marginTop: 10 }}><Button variant="outlined" onClick={() => setAdding(true)}>Add a collector</Button></p>}
+      {mayConfigure && (
+        <p style={{ marginTop: 10 }}>
+          <Button variant="outlined" onClick={() => setAdding(true)}>
+            Add a collector
+          </Button>
+        </p>
+      )}
       {adding && <AddCollector onClose={() => setAdding(false)} />}
       {removing && (
         <Dialog open onClose={() => setRemoving(null)} maxWidth="xs" aria-labelledby="remove-collector">
           <DialogTitle id="remove-collector">Remove {removing.name}?</DialogTitle>
-          <DialogContent>Its token opens nothing any more, and what is in its spool cannot be delivered. {removing.scopes.length > 0 && `${removing.scopes.join(', ')} will not be asked until another collector is chosen there.`}</DialogContent>
+          <DialogContent>
+            Its token opens nothing any more, and what is in its spool cannot be delivered.{' '}
+            {removing.scopes.length > 0 &&
+              `${removing.scopes.join(', ')} will not be asked until another collector is chosen there.`}
+          </DialogContent>
           <DialogActions>
-            <Button color="secondary" onClick={() => setRemoving(null)}>Keep it</Button>
-            <Button variant="contained" onClick={() => void remove(removing)}>Remove it</Button>
+            <Button color="secondary" onClick={() => setRemoving(null)}>
+              Keep it
+            </Button>
+            <Button variant="contained" onClick={() => void remove(removing)}>
+              Remove it
+            </Button>
           </DialogActions>
         </Dialog>
       )}
@@ -109,14 +189,17 @@ function AddCollector({ onClose }: { onClose: () => void }) {
   const [made, setMade] = useState<{ name: string; token: string } | null>(null);
   const add = async () => {
     try {
-      setMade(await call<{ name: string; token: string }>('collectors', { method: 'POST', body: { name: name.trim() } }));
+      setMade(
+        await call<{ name: string; token: string }>('collectors', { method: 'POST', body: { name: name.trim() } }),
+      );
       await client.invalidateQueries({ queryKey: ['collectors'] });
     } catch (error) {
       const problem = error as ApiProblem;
       setMistake(problem.errors[0]?.message ?? problem.detail);
     }
   };
-  const command = made && `BOLIDE_TOKEN=${made.token} bolide collector --server ${window.location.origin} --spool /var/spool/bolide`;
+  const command =
+    made && `BOLIDE_TOKEN=${made.token} bolide collector --server ${window.location.origin} --spool /var/spool/bolide`;
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="add-collector">
       <DialogTitle id="add-collector">{made ? `Start ${made.name}` : 'Add a collector'}</DialogTitle>
@@ -124,25 +207,67 @@ function AddCollector({ onClose }: { onClose: () => void }) {
         {command ? (
           <>
             <p>Run this on a machine at the other site. The token is shown this once.</p>
-            <pre className="mono" style={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere', padding: 12, border: '1px solid var(--line)', borderRadius: 3, userSelect: 'all' }}>{command}</pre>
-            <p className="quiet small">It only ever connects out to this server. Then choose it under “Asked by” in the scopes of its site.</p>
+            <pre
+              className="mono"
+              style={{
+                whiteSpace: 'pre-wrap',
+                overflowWrap: 'anywhere',
+                padding: 12,
+                border: '1px solid var(--line)',
+                borderRadius: 3,
+                userSelect: 'all',
+              }}
+            >
+              {command}
+            </pre>
+            <p className="quiet small">
+              It only ever connects out to this server. Then choose it under “Asked by” in the scopes of its site.
+            </p>
           </>
         ) : (
-          <form id="collector-form" className="form" style={{ paddingTop: 8 }} onSubmit={(event) => { event.preventDefault(); void add(); }}>
-            <TextField label="Name" name="collectorName" autoFocus autoComplete="off" value={name} error={mistake !== ''} helperText={mistake || 'of the site or the machine, as in hdp-1'} onChange={(event) => { setName(event.target.value); setMistake(''); }} />
+          <form
+            id="collector-form"
+            className="form"
+            style={{ paddingTop: 8 }}
+            onSubmit={(event) => {
+              event.preventDefault();
+              void add();
+            }}
+          >
+            <TextField
+              label="Name"
+              name="collectorName"
+              autoFocus
+              autoComplete="off"
+              value={name}
+              error={mistake !== ''}
+              helperText={mistake || 'of the site or the machine, as in hdp-1'}
+              onChange={(event) => {
+                setName(event.target.value);
+                setMistake('');
+              }}
+            />
           </form>
         )}
       </DialogContent>
       <DialogActions>
         {command ? (
           <>
-            <Button color="secondary" onClick={() => void navigator.clipboard?.writeText(command)}>Copy</Button>
-            <Button variant="contained" onClick={onClose}>Done</Button>
+            <Button color="secondary" onClick={() => void navigator.clipboard?.writeText(command)}>
+              Copy
+            </Button>
+            <Button variant="contained" onClick={onClose}>
+              Done
+            </Button>
           </>
         ) : (
           <>
-            <Button color="secondary" onClick={onClose}>Leave it</Button>
-            <Button variant="contained" type="submit" form="collector-form">Add</Button>
+            <Button color="secondary" onClick={onClose}>
+              Leave it
+            </Button>
+            <Button variant="contained" type="submit" form="collector-form">
+              Add
+            </Button>
           </>
         )}
       </DialogActions>

@@ -13,7 +13,18 @@ import { authProtocols, privProtocols } from '@/core/estate/credential';
 import { readCredential } from '@/core/estate/credentialSchema';
 import { type ApiProblem, call } from '../kit/api';
 
-const blank = { name: '', kind: 'snmp3', purpose: 'read', community: '', user: '', password: '', authProtocol: 'SHA-256', authPassword: '', privProtocol: 'AES-128', privPassword: '' };
+const blank = {
+  name: '',
+  kind: 'snmp3',
+  purpose: 'read',
+  community: '',
+  user: '',
+  password: '',
+  authProtocol: 'SHA-256',
+  authPassword: '',
+  privProtocol: 'AES-128',
+  privPassword: '',
+};
 
 const isLogin = (kind: string) => kind === 'redfish' || kind === 'restconf' || kind === 'controller';
 
@@ -23,24 +34,44 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
   const [form, setForm] = useState(blank);
   const [mistakes, setMistakes] = useState<{ path: string; message: string }[]>([]);
   const at = (path: string) => mistakes.find((mistake) => mistake.path === path)?.message;
-  const field = (name: keyof typeof blank, label: string, path: string = name, more: { type?: string; options?: readonly string[]; hint?: string } = {}) => (
+  const field = (
+    name: keyof typeof blank,
+    label: string,
+    path: string = name,
+    more: { type?: string; options?: readonly string[]; hint?: string } = {},
+  ) => (
     <TextField
-      label={label} name={name} type={more.type ?? 'text'} autoComplete="off" select={more.options !== undefined} value={form[name]} error={Boolean(at(path))} helperText={at(path) ?? more.hint}
+      label={label}
+      name={name}
+      type={more.type ?? 'text'}
+      autoComplete="off"
+      select={more.options !== undefined}
+      value={form[name]}
+      error={Boolean(at(path))}
+      helperText={at(path) ?? more.hint}
       onChange={(event) => setForm({ ...form, [name]: event.target.value })}
     >
-      {more.options?.map((option) => <MenuItem key={option} value={option}>{option}</MenuItem>)}
+      {more.options?.map((option) => (
+        <MenuItem key={option} value={option}>
+          {option}
+        </MenuItem>
+      ))}
     </TextField>
   );
   const save = async () => {
-    const value = form.kind === 'snmp3'
-      ? {
-          name: form.name.trim(), kind: form.kind, user: form.user,
-          ...(form.purpose === 'write' && { purpose: 'write' as const }),
-          ...(form.authProtocol !== 'none' && { auth: { protocol: form.authProtocol, password: form.authPassword } }),
-          ...(form.privProtocol !== 'none' && { priv: { protocol: form.privProtocol, password: form.privPassword } }),
-        }
-      : isLogin(form.kind) ? { name: form.name.trim(), kind: form.kind, user: form.user, password: form.password }
-      : { name: form.name.trim(), kind: form.kind, community: form.community };
+    const value =
+      form.kind === 'snmp3'
+        ? {
+            name: form.name.trim(),
+            kind: form.kind,
+            user: form.user,
+            ...(form.purpose === 'write' && { purpose: 'write' as const }),
+            ...(form.authProtocol !== 'none' && { auth: { protocol: form.authProtocol, password: form.authPassword } }),
+            ...(form.privProtocol !== 'none' && { priv: { protocol: form.privProtocol, password: form.privPassword } }),
+          }
+        : isLogin(form.kind)
+          ? { name: form.name.trim(), kind: form.kind, user: form.user, password: form.password }
+          : { name: form.name.trim(), kind: form.kind, community: form.community };
     const read = readCredential(value);
     if ('mistakes' in read) return setMistakes(read.mistakes);
     try {
@@ -58,7 +89,13 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
       <DialogContent>
         <div className="form" style={{ paddingTop: 8 }}>
           {field('name', 'Name', 'name', { hint: 'how you call it, such as “core switches read-only”' })}
-          <TextField label="Kind" name="kind" select value={form.kind} onChange={(event) => setForm({ ...form, kind: event.target.value })}>
+          <TextField
+            label="Kind"
+            name="kind"
+            select
+            value={form.kind}
+            onChange={(event) => setForm({ ...form, kind: event.target.value })}
+          >
             <MenuItem value="snmp3">SNMP v3 user</MenuItem>
             <MenuItem value="snmp2c">SNMP v2c community</MenuItem>
             <MenuItem value="snmp1">SNMP v1 community</MenuItem>
@@ -68,18 +105,36 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
           </TextField>
           {form.kind === 'snmp3' ? (
             <>
-              <TextField label="Used for" name="purpose" select value={form.purpose} error={Boolean(at('purpose'))} helperText={at('purpose') ?? (form.purpose === 'write' ? 'no survey ever uses it; scopes say where it may be used' : undefined)} onChange={(event) => setForm({ ...form, purpose: event.target.value })}>
+              <TextField
+                label="Used for"
+                name="purpose"
+                select
+                value={form.purpose}
+                error={Boolean(at('purpose'))}
+                helperText={
+                  at('purpose') ??
+                  (form.purpose === 'write' ? 'no survey ever uses it; scopes say where it may be used' : undefined)
+                }
+                onChange={(event) => setForm({ ...form, purpose: event.target.value })}
+              >
                 <MenuItem value="read">reading, by surveys</MenuItem>
                 <MenuItem value="write">acting on ports</MenuItem>
               </TextField>
               {field('user', 'User')}
               <div className="pair">
                 {field('authProtocol', 'Authentication', 'auth.protocol', { options: [...authProtocols, 'none'] })}
-                {form.authProtocol !== 'none' && field('authPassword', 'Password', 'auth.password', { type: 'password' })}
+                {form.authProtocol !== 'none' &&
+                  field('authPassword', 'Password', 'auth.password', { type: 'password' })}
               </div>
               <div className="pair">
-                {field('privProtocol', 'Privacy', form.privProtocol === 'none' ? 'none' : at('priv') ? 'priv' : 'priv.protocol', { options: [...privProtocols, 'none'] })}
-                {form.privProtocol !== 'none' && field('privPassword', 'Password', 'priv.password', { type: 'password' })}
+                {field(
+                  'privProtocol',
+                  'Privacy',
+                  form.privProtocol === 'none' ? 'none' : at('priv') ? 'priv' : 'priv.protocol',
+                  { options: [...privProtocols, 'none'] },
+                )}
+                {form.privProtocol !== 'none' &&
+                  field('privPassword', 'Password', 'priv.password', { type: 'password' })}
               </div>
             </>
           ) : isLogin(form.kind) ? (
@@ -87,12 +142,18 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
               {field('user', 'User')}
               {field('password', 'Password', 'password', { type: 'password' })}
             </>
-          ) : field('community', 'Community', 'community', { type: 'password' })}
+          ) : (
+            field('community', 'Community', 'community', { type: 'password' })
+          )}
         </div>
       </DialogContent>
       <DialogActions>
-        <Button color="secondary" onClick={onClose}>Leave it</Button>
-        <Button variant="contained" onClick={() => void save()}>Save the credential</Button>
+        <Button color="secondary" onClick={onClose}>
+          Leave it
+        </Button>
+        <Button variant="contained" onClick={() => void save()}>
+          Save the credential
+        </Button>
       </DialogActions>
     </Dialog>
   );

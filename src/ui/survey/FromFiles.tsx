@@ -11,7 +11,10 @@ export function FromFiles({ onStarted }: { onStarted: (jobId: number) => void })
   const upload = async (file: File) => {
     setWords(`sending ${file.name}…`);
     try {
-      const { jobId } = await call<{ jobId: number }>(`harvests?format=${format.current}&name=${encodeURIComponent(file.name.replace(/\.zip$/i, ''))}`, { method: 'POST', body: file });
+      const { jobId } = await call<{ jobId: number }>(
+        `harvests?format=${format.current}&name=${encodeURIComponent(file.name.replace(/\.zip$/i, ''))}`,
+        { method: 'POST', body: file },
+      );
       setWords('');
       onStarted(jobId);
     } catch (error) {
@@ -24,9 +27,34 @@ export function FromFiles({ onStarted }: { onStarted: (jobId: number) => void })
   };
   return (
     <div style={{ marginTop: 10 }}>
-      <p className="small quiet">Equipment that cannot be reached from here: survey a zip of <button type="button" className="textlink" onClick={() => choose('walks')}>numeric walks</button> (a file an address) or of <button type="button" className="textlink" onClick={() => choose('trees')}>Redfish trees</button> (a folder an address).</p>
-      <input ref={input} type="file" accept=".zip,application/zip" hidden aria-label="zip archive" onChange={(event) => { const [file] = event.target.files ?? []; if (file) void upload(file); event.target.value = ''; }} />
-      {words && <p className="small" role="status">{words}</p>}
+      <p className="small quiet">
+        Equipment that cannot be reached from here: survey a zip of{' '}
+        <button type="button" className="textlink" onClick={() => choose('walks')}>
+          numeric walks
+        </button>{' '}
+        (a file an address) or of{' '}
+        <button type="button" className="textlink" onClick={() => choose('trees')}>
+          Redfish trees
+        </button>{' '}
+        (a folder an address).
+      </p>
+      <input
+        ref={input}
+        type="file"
+        accept=".zip,application/zip"
+        hidden
+        aria-label="zip archive"
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          if (file) void upload(file);
+          event.target.value = '';
+        }}
+      />
+      {words && (
+        <p className="small" role="status">
+          {words}
+        </p>
+      )}
     </div>
   );
 }

@@ -1,5 +1,17 @@
 import type { ScopeText } from '@/core/estate/scope';
 
 /** A credential as it is shown: never with its secret. */
-export interface ShownCredential { id: number; name: string; kind: string; user?: string; auth?: string; priv?: string; purpose?: 'read' | 'write' }
-export interface SavedScope { id: number; scope: ScopeText; calendar: { nextAt: string | null; missed: { dueAt: string; outcome: string }[] } }
+export interface ShownCredential {
+  id: number;
+  name: string;
+  kind: string;
+  user?: string;
+  auth?: string;
+  priv?: string;
+  purpose?: 'read' | 'write';
+}
+export interface SavedScope {
+  id: number;
+  scope: ScopeText;
+  calendar: { nextAt: string | null; missed: { dueAt: string; outcome: string }[] };
+}

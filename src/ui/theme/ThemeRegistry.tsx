@@ -5,7 +5,10 @@ import { createContext, useContext, useEffect, useMemo, useState, type ReactNode
 
 export type ThemeName = 'day' | 'night';
 
-const ThemeChoice = createContext<{ name: ThemeName; choose: (name: ThemeName) => void }>({ name: 'day', choose: () => undefined });
+const ThemeChoice = createContext<{ name: ThemeName; choose: (name: ThemeName) => void }>({
+  name: 'day',
+  choose: () => undefined,
+});
 
 /** The theme in force and how to change it. */
 export const useThemeChoice = () => useContext(ThemeChoice);
@@ -24,7 +27,11 @@ function themeFor(name: ThemeName) {
       divider: night ? '#303641' : '#D5D0C3',
     },
     shape: { borderRadius: 3 },
-    typography: { fontFamily: "'Archivo Variable', system-ui, sans-serif", fontSize: 13, button: { textTransform: 'none', fontWeight: 600 } },
+    typography: {
+      fontFamily: "'Archivo Variable', system-ui, sans-serif",
+      fontSize: 13,
+      button: { textTransform: 'none', fontWeight: 600 },
+    },
     components: {
       MuiButton: { defaultProps: { size: 'small', disableElevation: true } },
       MuiTextField: { defaultProps: { size: 'small', fullWidth: true, variant: 'outlined' } },

@@ -15,11 +15,29 @@ interface Today {
   startedAt: string | null;
   sealedAt: string | null;
   beforeAt: string | null;
-  numbers: { devices: number; answering: number; partial: number; newDevices: number; replaced: number; changedDevices: number; silent: number };
+  numbers: {
+    devices: number;
+    answering: number;
+    partial: number;
+    newDevices: number;
+    replaced: number;
+    changedDevices: number;
+    silent: number;
+  };
   inMaintenance: number;
   checks: { on: number; failing: number; newly: string[] } | null;
   attention: { kind: string; words: string; remedy: string; href: string }[];
-  changes: { survey: number; thing: string; subject: string; deviceId: number; kind: string; field: string; words: string; before: string; after: string }[];
+  changes: {
+    survey: number;
+    thing: string;
+    subject: string;
+    deviceId: number;
+    kind: string;
+    field: string;
+    words: string;
+    before: string;
+    after: string;
+  }[];
 }
 
 const changeMarks: Record<string, string> = { added: '+', removed: '−', changed: '~', replaced: '~', silent: '~' };
@@ -27,16 +45,35 @@ const changeMarks: Record<string, string> = { added: '+', removed: '−', change
 /** What is new, changed or silent since the survey before, and what needs a person. */
 export function TodayWorkspace() {
   const view = useView();
-  const parameters = new URLSearchParams({ ...(view.survey && { survey: view.survey }), ...(view.against && { against: view.against }) }).toString();
-  const { data, error } = useQuery<Today, ApiProblem>({ queryKey: ['today', parameters], queryFn: () => call<Today>(`today${parameters && `?${parameters}`}`) });
-  if (standsInTheWay(error, data)) return <main className="work"><ProblemNote problem={error} /></main>;
-  if (!data) return <main className="work"><div className="empty quiet">reading…</div></main>;
+  const parameters = new URLSearchParams({
+    ...(view.survey && { survey: view.survey }),
+    ...(view.against && { against: view.against }),
+  }).toString();
+  const { data, error } = useQuery<Today, ApiProblem>({
+    queryKey: ['today', parameters],
+    queryFn: () => call<Today>(`today${parameters && `?${parameters}`}`),
+  });
+  if (standsInTheWay(error, data))
+    return (
+      <main className="work">
+        <ProblemNote problem={error} />
+      </main>
+    );
+  if (!data)
+    return (
+      <main className="work">
+        <div className="empty quiet">reading…</div>
+      </main>
+    );
   if (data.survey === 0) {
     return (
       <main className="work">
         <div className="empty">
           <h1>Nothing is known yet</h1>
-          <p className="quiet" style={{ margin: '8px 0 14px' }}>Bolide asks the equipment itself. Give it a credential and the address ranges of your network; the first list stands here minutes later.</p>
+          <p className="quiet" style={{ margin: '8px 0 14px' }}>
+            Bolide asks the equipment itself. Give it a credential and the address ranges of your network; the first
+            list stands here minutes later.
+          </p>
           <Link href={view.href('/begin')}>Set up the first survey</Link>
         </div>
       </main>
@@ -44,31 +81,77 @@ export function TodayWorkspace() {
   }
   const { numbers } = data;
   const since = data.beforeAt ? `since ${moment(data.beforeAt)}` : 'the first survey';
-  const count = (value: number, words: string, href: string) => <Link href={href}><b>{value}</b><span className="quiet">{words}</span></Link>;
+  const count = (value: number, words: string, href: string) => (
+    <Link href={href}>
+      <b>{value}</b>
+      <span className="quiet">{words}</span>
+    </Link>
+  );
   return (
     <main className="work scrolls">
       <div className="titleline">
-        <h1>{data.attention.length === 0 ? 'Nothing needs you' : `${data.attention.length} ${data.attention.length === 1 ? 'thing needs' : 'things need'} a look`}</h1>
-        <span className="quiet">{numbers.answering} of {numbers.devices} devices answer{numbers.partial > 0 && `, ${numbers.partial} in part`}{data.sealedAt && `; surveyed ${ago(data.sealedAt)}`}</span>
+        <h1>
+          {data.attention.length === 0
+            ? 'Nothing needs you'
+            : `${data.attention.length} ${data.attention.length === 1 ? 'thing needs' : 'things need'} a look`}
+        </h1>
+        <span className="quiet">
+          {numbers.answering} of {numbers.devices} devices answer{numbers.partial > 0 && `, ${numbers.partial} in part`}
+          {data.sealedAt && `; surveyed ${ago(data.sealedAt)}`}
+        </span>
       </div>
       <div className="numbers">
-        {count(numbers.newDevices, `new ${since}`, view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }))}
-        {count(numbers.replaced, 'replaced', view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }))}
-        {count(numbers.changedDevices, 'devices changed', view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }))}
+        {count(
+          numbers.newDevices,
+          `new ${since}`,
+          view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }),
+        )}
+        {count(
+          numbers.replaced,
+          'replaced',
+          view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }),
+        )}
+        {count(
+          numbers.changedDevices,
+          'devices changed',
+          view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }),
+        )}
         {count(numbers.silent, 'silent', view.href('/estate', { where: 'state=silent', sel: null }))}
-        {data.checks && count(data.checks.failing, `of ${data.checks.on} checks fail${data.checks.newly.length > 0 ? `, ${data.checks.newly.length} newly` : ''}`, view.href('/estate', { of: 'checks', sel: null }))}
+        {data.checks &&
+          count(
+            data.checks.failing,
+            `of ${data.checks.on} checks fail${data.checks.newly.length > 0 ? `, ${data.checks.newly.length} newly` : ''}`,
+            view.href('/estate', { of: 'checks', sel: null }),
+          )}
       </div>
       <div className="blocks">
         <section>
           <Watched />
           <h2 className="sub">Needs attention</h2>
-          {data.attention.length === 0 && <p className="quiet">Every known device answered whole, both ends of every link agree, and no target is out of reach.</p>}
-          {data.inMaintenance > 0 && <p className="small quiet" style={{ paddingBottom: 4 }}><Link href={view.href('/estate', { where: 'maintenance=yes', sel: null })}>{data.inMaintenance === 1 ? 'One device is' : `${data.inMaintenance} devices are`} in maintenance</Link>: what goes wrong there is left out here.</p>}
+          {data.attention.length === 0 && (
+            <p className="quiet">
+              Every known device answered whole, both ends of every link agree, and no target is out of reach.
+            </p>
+          )}
+          {data.inMaintenance > 0 && (
+            <p className="small quiet" style={{ paddingBottom: 4 }}>
+              <Link href={view.href('/estate', { where: 'maintenance=yes', sel: null })}>
+                {data.inMaintenance === 1 ? 'One device is' : `${data.inMaintenance} devices are`} in maintenance
+              </Link>
+              : what goes wrong there is left out here.
+            </p>
+          )}
           <ul className="lines">
             {data.attention.map(({ kind, words, remedy, href }) => (
               <li key={words}>
-                <Glyph name={kind === 'silent' ? 'silent' : kind === 'cover' ? 'later' : 'fault'} word={kind === 'silent' ? 'silent' : kind === 'cover' ? 'cover' : 'fault'} />
-                <div><Link href={view.href(href, { sel: null })}>{words}</Link><div className="small quiet">{remedy}</div></div>
+                <Glyph
+                  name={kind === 'silent' ? 'silent' : kind === 'cover' ? 'later' : 'fault'}
+                  word={kind === 'silent' ? 'silent' : kind === 'cover' ? 'cover' : 'fault'}
+                />
+                <div>
+                  <Link href={view.href(href, { sel: null })}>{words}</Link>
+                  <div className="small quiet">{remedy}</div>
+                </div>
               </li>
             ))}
           </ul>
@@ -79,15 +162,31 @@ export function TodayWorkspace() {
           <ul className="lines">
             {data.changes.slice(0, 40).map((change, at) => (
               <li key={at}>
-                <b style={{ color: 'var(--lagoon)', width: 12 }} aria-label={change.kind}>{changeMarks[change.kind]}</b>
+                <b style={{ color: 'var(--lagoon)', width: 12 }} aria-label={change.kind}>
+                  {changeMarks[change.kind]}
+                </b>
                 <div>
-                  {change.deviceId > 0 ? <Link href={view.href('/estate', { sel: `device:${change.deviceId}` })}>{change.subject}</Link> : change.subject} <span className="quiet">{wordsOf(change)}</span>
-                  {change.field && change.kind !== 'silent' && <span className="mono small"> {change.before || 'nothing'} → {change.after || 'nothing'}</span>}
+                  {change.deviceId > 0 ? (
+                    <Link href={view.href('/estate', { sel: `device:${change.deviceId}` })}>{change.subject}</Link>
+                  ) : (
+                    change.subject
+                  )}{' '}
+                  <span className="quiet">{wordsOf(change)}</span>
+                  {change.field && change.kind !== 'silent' && (
+                    <span className="mono small">
+                      {' '}
+                      {change.before || 'nothing'} → {change.after || 'nothing'}
+                    </span>
+                  )}
                 </div>
               </li>
             ))}
           </ul>
-          {data.changes.length > 40 && <p style={{ paddingTop: 8 }}><Link href={view.href('/estate', { of: 'changes', sel: null })}>all {data.changes.length} changes</Link></p>}
+          {data.changes.length > 40 && (
+            <p style={{ paddingTop: 8 }}>
+              <Link href={view.href('/estate', { of: 'changes', sel: null })}>all {data.changes.length} changes</Link>
+            </p>
+          )}
         </section>
       </div>
     </main>
@@ -100,14 +199,27 @@ function Watched() {
   const { data } = useWatches();
   if (!data || data.length === 0) return null;
   const changed = data.filter(({ changes }) => changes.length > 0);
-  const href = ({ thing, rowId }: WatchedRow) => (thing === 'ports' ? view.href('/ports', { device: rowId.split(':')[0] ?? null, sel: `port:${rowId}` }) : view.href('/ports', { of: 'find', find: rowId, sel: null }));
+  const href = ({ thing, rowId }: WatchedRow) =>
+    thing === 'ports'
+      ? view.href('/ports', { device: rowId.split(':')[0] ?? null, sel: `port:${rowId}` })
+      : view.href('/ports', { of: 'find', find: rowId, sel: null });
   return (
     <div style={{ paddingBottom: 12 }}>
-      <h2 className="sub">Watched <span className="quiet" style={{ fontWeight: 400 }}>{data.length}</span></h2>
+      <h2 className="sub">
+        Watched{' '}
+        <span className="quiet" style={{ fontWeight: 400 }}>
+          {data.length}
+        </span>
+      </h2>
       {changed.length === 0 && <p className="quiet small">{data.length === 1 ? 'It is' : 'All are'} as before.</p>}
       <ul className="lines">
         {changed.map((row) => (
-          <li key={row.id}><Glyph name={row.there ? 'later' : 'silent'} word="changed" /><div><Link href={href(row)}>{row.words}</Link> {row.changes.join('; ')}</div></li>
+          <li key={row.id}>
+            <Glyph name={row.there ? 'later' : 'silent'} word="changed" />
+            <div>
+              <Link href={href(row)}>{row.words}</Link> {row.changes.join('; ')}
+            </div>
+          </li>
         ))}
       </ul>
     </div>
@@ -116,10 +228,15 @@ function Watched() {
 
 function wordsOf({ kind, thing, words }: Today['changes'][number]): string {
   switch (kind) {
-    case 'added': return `${thing} is new`;
-    case 'removed': return `${thing} is gone`;
-    case 'replaced': return `${thing} replaced`;
-    case 'silent': return 'does not answer any more';
-    default: return words;
+    case 'added':
+      return `${thing} is new`;
+    case 'removed':
+      return `${thing} is gone`;
+    case 'replaced':
+      return `${thing} replaced`;
+    case 'silent':
+      return 'does not answer any more';
+    default:
+      return words;
   }
 }

@@ -9,5 +9,9 @@ export default async function PrintPage({ params }: { params: Promise<{ thing: s
   const { thing } = await params;
   const asking = await whoAsks();
   if (!asking) redirect('/login');
-  return <Suspense><PrintedTable thing={thing} by={asking.person.name} /></Suspense>;
+  return (
+    <Suspense>
+      <PrintedTable thing={thing} by={asking.person.name} />
+    </Suspense>
+  );
 }

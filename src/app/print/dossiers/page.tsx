@@ -8,5 +8,9 @@ export const metadata = { title: 'Dossiers' };
 export default async function PrintDossiersPage() {
   const asking = await whoAsks();
   if (!asking) redirect('/login');
-  return <Suspense><PrintedDossiers by={asking.person.name} /></Suspense>;
+  return (
+    <Suspense>
+      <PrintedDossiers by={asking.person.name} />
+    </Suspense>
+  );
 }

@@ -8,5 +8,9 @@ export const metadata = { title: 'Labels' };
 export default async function PrintLabelsPage() {
   const asking = await whoAsks();
   if (!asking) redirect('/login');
-  return <Suspense><LabelPage /></Suspense>;
+  return (
+    <Suspense>
+      <LabelPage />
+    </Suspense>
+  );
 }

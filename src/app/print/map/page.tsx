@@ -8,5 +8,9 @@ export const metadata = { title: 'Map' };
 export default async function PrintMapPage() {
   const asking = await whoAsks();
   if (!asking) redirect('/login');
-  return <Suspense><PrintedMap by={asking.person.name} /></Suspense>;
+  return (
+    <Suspense>
+      <PrintedMap by={asking.person.name} />
+    </Suspense>
+  );
 }

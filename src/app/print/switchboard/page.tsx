@@ -8,5 +8,9 @@ export const metadata = { title: 'Port report' };
 export default async function PrintPortReportPage() {
   const asking = await whoAsks();
   if (!asking) redirect('/login');
-  return <Suspense><PortReportPage by={asking.person.name} /></Suspense>;
+  return (
+    <Suspense>
+      <PortReportPage by={asking.person.name} />
+    </Suspense>
+  );
 }

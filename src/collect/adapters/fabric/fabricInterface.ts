@@ -42,7 +42,16 @@ export const fabricInterface: VendorInterface = {
     };
     return {
       read: async (context) => {
-        const answer = interpretFabric({ controller, nodes: await resourceOf(() => list('/fabric/1/nodes', 'nodes')), tenants: await resourceOf(() => list('/fabric/1/tenants', 'tenants')), endpoints: await resourceOf(() => list('/fabric/1/endpoints', 'endpoints')), links: await resourceOf(() => list('/fabric/1/links', 'links')) }, context);
+        const answer = interpretFabric(
+          {
+            controller,
+            nodes: await resourceOf(() => list('/fabric/1/nodes', 'nodes')),
+            tenants: await resourceOf(() => list('/fabric/1/tenants', 'tenants')),
+            endpoints: await resourceOf(() => list('/fabric/1/endpoints', 'endpoints')),
+            links: await resourceOf(() => list('/fabric/1/links', 'links')),
+          },
+          context,
+        );
         if ('drift' in answer) throw new ResourceError('failed', answer.drift);
         return answer;
       },

@@ -18,7 +18,10 @@ export const hypervisorInterface: VendorInterface = {
     const client = new HttpsClient(place, options);
     let headers: Record<string, string>;
     try {
-      const { headers: given } = await client.ask('/hv/session', { method: 'POST', headers: { authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}` } });
+      const { headers: given } = await client.ask('/hv/session', {
+        method: 'POST',
+        headers: { authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}` },
+      });
       const key = given['hv-session'];
       if (!key) throw new ResourceError('failed', 'this interface changed: a session has no key any more');
       headers = { 'hv-session': key };
@@ -43,7 +46,12 @@ export const hypervisorInterface: VendorInterface = {
     return {
       read: async (context) => {
         const manager = await get('/hv/manager');
-        const [clusters, hosts, machines, datastores] = [await resourceOf(() => list('/hv/clusters')), await resourceOf(() => list('/hv/hosts')), await resourceOf(() => list('/hv/machines')), await resourceOf(() => list('/hv/datastores'))];
+        const [clusters, hosts, machines, datastores] = [
+          await resourceOf(() => list('/hv/clusters')),
+          await resourceOf(() => list('/hv/hosts')),
+          await resourceOf(() => list('/hv/machines')),
+          await resourceOf(() => list('/hv/datastores')),
+        ];
         const answer = interpretHypervisors({ manager, clusters, hosts, machines, datastores }, context);
         if ('drift' in answer) throw new ResourceError('failed', answer.drift);
         return answer;

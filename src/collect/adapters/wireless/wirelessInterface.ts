@@ -14,7 +14,8 @@ export const wirelessInterface: VendorInterface = {
   kind: 'wireless',
   credentialKind: 'controller',
   name: interfaceNames.wireless,
-  probe: (place, options) => answersWith(place, options, '/wlc/v2/about', (body) => textAt(body, 'interface') === 'wlc'),
+  probe: (place, options) =>
+    answersWith(place, options, '/wlc/v2/about', (body) => textAt(body, 'interface') === 'wlc'),
   open: async (place, options, { user, password }) => {
     const client = new HttpsClient(place, options);
     let headers: Record<string, string>;
@@ -43,7 +44,14 @@ export const wirelessInterface: VendorInterface = {
     return {
       read: async (context) => {
         const controller = await get('/wlc/v2/controller');
-        const answer = interpretWireless({ controller, accessPoints: await resourceOf(() => list('/wlc/v2/access-points')), wlans: await resourceOf(() => list('/wlc/v2/wlans')) }, context);
+        const answer = interpretWireless(
+          {
+            controller,
+            accessPoints: await resourceOf(() => list('/wlc/v2/access-points')),
+            wlans: await resourceOf(() => list('/wlc/v2/wlans')),
+          },
+          context,
+        );
         if ('drift' in answer) throw new ResourceError('failed', answer.drift);
         return answer;
       },

@@ -13,7 +13,11 @@ export class BerReader {
   at: number;
   end: number;
 
-  constructor(readonly octets: Buffer, at = 0, end = octets.length) {
+  constructor(
+    readonly octets: Buffer,
+    at = 0,
+    end = octets.length,
+  ) {
     this.at = at;
     this.end = end;
   }
@@ -31,7 +35,8 @@ export class BerReader {
   /** Passes tag and length; the contents end at what is returned. */
   head(expected?: number): number {
     const tag = this.peek();
-    if (expected !== undefined && tag !== expected) throw new BerError(`tag ${tag.toString(16)} where ${expected.toString(16)} belongs`);
+    if (expected !== undefined && tag !== expected)
+      throw new BerError(`tag ${tag.toString(16)} where ${expected.toString(16)} belongs`);
     let at = this.at + 1;
     if (at >= this.end) throw new BerError('cut short');
     let length = this.octets[at++] ?? 0;

@@ -3,7 +3,12 @@ import { BerWriter } from './berWriter';
 import { readPdu, writeQuestion, type AnsweredPdu, type Question } from './pdu';
 
 /** Messages of SNMPv1 (RFC 1157) and community-based SNMPv2 (RFC 1901): version 0 and 1 on the wire. */
-export function writeCommunityMessage(version: 0 | 1, community: string, requestId: number, question: Question): Buffer {
+export function writeCommunityMessage(
+  version: 0 | 1,
+  community: string,
+  requestId: number,
+  question: Question,
+): Buffer {
   const write = new BerWriter();
   writeQuestion(write, requestId, question);
   write.octetString(Buffer.from(community, 'utf8'));

@@ -5,7 +5,11 @@ import { BerWriter } from './berWriter';
  * their variables into words: below, before, and the index behind a column are told from the octets.
  */
 export class ObjectName {
-  constructor(readonly octets: Uint8Array, readonly start: number, readonly stop: number) {}
+  constructor(
+    readonly octets: Uint8Array,
+    readonly start: number,
+    readonly stop: number,
+  ) {}
 
   static of(dotted: string): ObjectName {
     let name = known.get(dotted);
@@ -41,7 +45,8 @@ export class ObjectName {
   isBelow(root: ObjectName): boolean {
     const length = root.stop - root.start;
     if (this.stop - this.start <= length) return false;
-    for (let at = length - 1; at >= 0; at--) if (this.octets[this.start + at] !== root.octets[root.start + at]) return false;
+    for (let at = length - 1; at >= 0; at--)
+      if (this.octets[this.start + at] !== root.octets[root.start + at]) return false;
     return true;
   }
 

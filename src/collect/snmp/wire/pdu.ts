@@ -8,8 +8,25 @@ export const pduTag = { get: 0xa0, getNext: 0xa1, response: 0xa2, set: 0xa3, get
 
 /** Error status words of RFC 3416 section 3, by number. */
 export const errorWords = [
-  'noError', 'tooBig', 'noSuchName', 'badValue', 'readOnly', 'genErr', 'noAccess', 'wrongType', 'wrongLength', 'wrongEncoding', 'wrongValue', 'noCreation',
-  'inconsistentValue', 'resourceUnavailable', 'commitFailed', 'undoFailed', 'authorizationError', 'notWritable', 'inconsistentName',
+  'noError',
+  'tooBig',
+  'noSuchName',
+  'badValue',
+  'readOnly',
+  'genErr',
+  'noAccess',
+  'wrongType',
+  'wrongLength',
+  'wrongEncoding',
+  'wrongValue',
+  'noCreation',
+  'inconsistentValue',
+  'resourceUnavailable',
+  'commitFailed',
+  'undoFailed',
+  'authorizationError',
+  'notWritable',
+  'inconsistentName',
 ] as const;
 
 /** What is asked for: dotted text, or a name as it stood in an answer. */
@@ -25,13 +42,23 @@ export type Question =
  * tables of many devices until it reads them, and objects for every value would keep the collector of garbage busier than the wire.
  */
 export class AnsweredVariable extends ObjectName {
-  constructor(override readonly octets: Buffer, start: number, stop: number, readonly valueAt: number) {
+  constructor(
+    override readonly octets: Buffer,
+    start: number,
+    stop: number,
+    readonly valueAt: number,
+  ) {
     super(octets, start, stop);
   }
 
   /** As an agent that has nothing behind a name answers it. */
   static endBehind({ octets, start, stop }: ObjectName): AnsweredVariable {
-    return new AnsweredVariable(Buffer.concat([octets.subarray(start, stop), endOfMibView]), 0, stop - start, stop - start);
+    return new AnsweredVariable(
+      Buffer.concat([octets.subarray(start, stop), endOfMibView]),
+      0,
+      stop - start,
+      stop - start,
+    );
   }
 
   /** Null for noSuchObject, noSuchInstance and endOfMibView. */
@@ -122,27 +149,42 @@ export function readPdu(reader: BerReader): AnsweredPdu {
 /** Holds a value against the bounds of its type, so that whoever makes it later need not. */
 function passValue(reader: BerReader, tag: number): void {
   switch (tag) {
-    case 0x02: case 0x41: case 0x42: case 0x43: return reader.passNumber(5);
-    case 0x46: return reader.passNumber(9);
-    case 0x06: return void reader.name();
-    default: reader.skip();
+    case 0x02:
+    case 0x41:
+    case 0x42:
+    case 0x43:
+      return reader.passNumber(5);
+    case 0x46:
+      return reader.passNumber(9);
+    case 0x06:
+      return void reader.name();
+    default:
+      reader.skip();
   }
 }
 
 function readValue(reader: BerReader, tag: number): SnmpValue | null {
   switch (tag) {
-    case 0x02: return { type: 'integer', value: reader.integer() };
-    case 0x04: return { type: 'octets', value: reader.octetString() };
-    case 0x06: return { type: 'oid', value: reader.oid() };
+    case 0x02:
+      return { type: 'integer', value: reader.integer() };
+    case 0x04:
+      return { type: 'octets', value: reader.octetString() };
+    case 0x06:
+      return { type: 'oid', value: reader.oid() };
     case 0x40: {
       const octets = reader.octetString(0x40);
       return octets.length === 4 ? { type: 'ipAddress', value: octets.join('.') } : { type: 'octets', value: octets };
     }
-    case 0x41: return { type: 'counter32', value: reader.unsigned(0x41) };
-    case 0x42: return { type: 'gauge32', value: reader.unsigned(0x42) };
-    case 0x43: return { type: 'timeticks', value: reader.unsigned(0x43) };
-    case 0x44: return { type: 'opaque', value: reader.octetString(0x44) };
-    case 0x46: return { type: 'counter64', value: reader.unsigned64(0x46) };
+    case 0x41:
+      return { type: 'counter32', value: reader.unsigned(0x41) };
+    case 0x42:
+      return { type: 'gauge32', value: reader.unsigned(0x42) };
+    case 0x43:
+      return { type: 'timeticks', value: reader.unsigned(0x43) };
+    case 0x44:
+      return { type: 'opaque', value: reader.octetString(0x44) };
+    case 0x46:
+      return { type: 'counter64', value: reader.unsigned64(0x46) };
     default:
       // null, the three exceptions of RFC 3416, and types that are none
       reader.skip();

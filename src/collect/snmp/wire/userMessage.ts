@@ -21,20 +21,45 @@ const reportable = 4;
 
 /** The first message to an unknown engine: no user, no engine, answered with a report that names it (RFC 3414 section 4). */
 export function writeDiscovery(messageId: number): Buffer {
-  return writeMessage(messageId, reportable, { id: Buffer.alloc(0), boots: 0, time: 0 }, '', 0, Buffer.alloc(0), plainScopedPdu(Buffer.alloc(0), '', messageId, { type: 'get', oids: [] })).octets;
+  return writeMessage(
+    messageId,
+    reportable,
+    { id: Buffer.alloc(0), boots: 0, time: 0 },
+    '',
+    0,
+    Buffer.alloc(0),
+    plainScopedPdu(Buffer.alloc(0), '', messageId, { type: 'get', oids: [] }),
+  ).octets;
 }
 
-export function writeUserMessage(messageId: number, engine: Engine, now: number, user: string, context: string, security: UserSecurity, question: Question): Buffer {
+export function writeUserMessage(
+  messageId: number,
+  engine: Engine,
+  now: number,
+  user: string,
+  context: string,
+  security: UserSecurity,
+  question: Question,
+): Buffer {
   const time = engine.time + Math.floor((now - engine.readAt) / 1000);
   const scoped = plainScopedPdu(engine.id, context, messageId, question);
-  const { cipherText, salt } = security.flags & 2 ? security.encrypt(scoped, engine.boots, time) : { cipherText: scoped, salt: Buffer.alloc(0) };
+  const { cipherText, salt } =
+    security.flags & 2 ? security.encrypt(scoped, engine.boots, time) : { cipherText: scoped, salt: Buffer.alloc(0) };
   let body = cipherText;
   if (security.flags & 2) {
     const wrapped = new BerWriter(cipherText.length + 16);
     wrapped.octetString(cipherText);
     body = wrapped.finish();
   }
-  const { octets, macAt } = writeMessage(messageId, security.flags | reportable, { id: engine.id, boots: engine.boots, time }, user, security.macLength, salt, body);
+  const { octets, macAt } = writeMessage(
+    messageId,
+    security.flags | reportable,
+    { id: engine.id, boots: engine.boots, time },
+    user,
+    security.macLength,
+    salt,
+    body,
+  );
   if (security.flags & 1) security.mac(octets).copy(octets, macAt);
   return octets;
 }
@@ -48,7 +73,15 @@ function plainScopedPdu(engineId: Buffer, context: string, requestId: number, qu
   return write.finish();
 }
 
-function writeMessage(messageId: number, flags: number, engine: Pick<Engine, 'id' | 'boots' | 'time'>, user: string, macLength: number, salt: Buffer, body: Buffer): { octets: Buffer; macAt: number } {
+function writeMessage(
+  messageId: number,
+  flags: number,
+  engine: Pick<Engine, 'id' | 'boots' | 'time'>,
+  user: string,
+  macLength: number,
+  salt: Buffer,
+  body: Buffer,
+): { octets: Buffer; macAt: number } {
   const write = new BerWriter(body.length + 256);
   write.bytes(body);
   const parameters = write.length;

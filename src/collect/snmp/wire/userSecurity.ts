@@ -9,7 +9,10 @@ const hashes = {
   'SHA-384': { name: 'sha384', macLength: 32 },
   'SHA-512': { name: 'sha512', macLength: 48 },
 } as const;
-const ciphers = { 'AES-128': { name: 'aes-128-cfb', keyLength: 16 }, 'AES-256': { name: 'aes-256-cfb', keyLength: 32 } } as const;
+const ciphers = {
+  'AES-128': { name: 'aes-128-cfb', keyLength: 16 },
+  'AES-256': { name: 'aes-256-cfb', keyLength: 32 },
+} as const;
 
 const passwordKeys = new Map<string, Buffer>();
 const keptPasswords = 64;
@@ -19,7 +22,9 @@ function passwordKey(hash: string, password: string): Buffer {
   const name = `${hash} ${password}`;
   const known = passwordKeys.get(name);
   if (known) return known;
-  const key = createHash(hash).update(Buffer.alloc(1_048_576, password, 'utf8')).digest();
+  const key = createHash(hash)
+    .update(Buffer.alloc(1_048_576, password, 'utf8'))
+    .digest();
   passwordKeys.set(name, key);
   const oldest = passwordKeys.keys().next().value;
   if (passwordKeys.size > keptPasswords && oldest !== undefined) passwordKeys.delete(oldest);

@@ -21,14 +21,27 @@ const resourceLimits = { maxYoungGenerationSizeMb: 128, maxOldGenerationSizeMb: 
  * @param here whether it is to be drawn in this thread however many devices there are
  * @param use takes the conclusion; its attachments come while it runs and are gone with it
  */
-export async function concludeBeside(store: Store, surveyId: number, here: boolean, use: (conclusion: WrittenConclusion) => void): Promise<void> {
-  const { devices } = store.raw.prepare<[], { devices: number }>('select count(*) as devices from device').get() ?? { devices: 0 };
+export async function concludeBeside(
+  store: Store,
+  surveyId: number,
+  here: boolean,
+  use: (conclusion: WrittenConclusion) => void,
+): Promise<void> {
+  const { devices } = store.raw.prepare<[], { devices: number }>('select count(*) as devices from device').get() ?? {
+    devices: 0,
+  };
   if (here || devices < worthwhile || !existsSync(program)) {
     const { attachments, ...rest } = conclude(readKnownEstate(store.db, surveyId), earlierPlaces(store.db));
     return use({ ...rest, attachments: texts(attachments) });
   }
   const { port1: near, port2: far } = new MessageChannel();
-  const work: ConclusionWork = { folder: store.folder, surveyId, port: far, sent: new SharedArrayBuffer(4), taken: new SharedArrayBuffer(4) };
+  const work: ConclusionWork = {
+    folder: store.folder,
+    surveyId,
+    port: far,
+    sent: new SharedArrayBuffer(4),
+    taken: new SharedArrayBuffer(4),
+  };
   const thread = new Worker(program, { workerData: work, transferList: [far], resourceLimits });
   try {
     await new Promise<void>((resolve, reject) => {

@@ -26,7 +26,12 @@ try {
   parentPort?.postMessage('concluded');
   let rows: { key: string; text: string }[] = [];
   const handOver = () => {
-    for (let seen = Atomics.load(takenCount, 0); Atomics.load(sentCount, 0) - seen > mostWaiting; seen = Atomics.load(takenCount, 0)) Atomics.wait(takenCount, 0, seen);
+    for (
+      let seen = Atomics.load(takenCount, 0);
+      Atomics.load(sentCount, 0) - seen > mostWaiting;
+      seen = Atomics.load(takenCount, 0)
+    )
+      Atomics.wait(takenCount, 0, seen);
     tell({ kind: 'attachments', rows });
     rows = [];
   };

@@ -17,7 +17,9 @@ const waiting = new Map<number, () => void>();
 let numbers = 0;
 
 const reader = new AddressReader({
-  ...plan, scope: { ...scope, follows: () => false }, certificates,
+  ...plan,
+  scope: { ...scope, follows: () => false },
+  certificates,
   cancelled: () => Atomics.load(over, 0) !== 0,
   hintOf: (address) => hints[address] ?? {},
   onReading: (address, credential) => tell({ kind: 'reading', address, credential }),
@@ -31,15 +33,21 @@ parent.on('message', (message: ToThread) => {
     ({ hints } = message);
     // neighbours that are followed come with orders of their own: what is pinned for them must be known before they are asked
     certificates.know(message.pinned);
-    void reader.readAll(message.addresses, (visit) => new Promise((resolve) => {
-      const number = ++numbers;
-      waiting.set(number, resolve);
-      for (const answer of visit.answers) {
-        answer.packedSightings = packSightings(answer.report.sightings);
-        answer.report.sightings = { forwarding: [], addresses: [] };
-      }
-      tell({ kind: 'visit', number, visit, certificates: certificates.take() });
-    })).then(() => tell({ kind: 'asked' }));
+    void reader
+      .readAll(
+        message.addresses,
+        (visit) =>
+          new Promise((resolve) => {
+            const number = ++numbers;
+            waiting.set(number, resolve);
+            for (const answer of visit.answers) {
+              answer.packedSightings = packSightings(answer.report.sightings);
+              answer.report.sightings = { forwarding: [], addresses: [] };
+            }
+            tell({ kind: 'visit', number, visit, certificates: certificates.take() });
+          }),
+      )
+      .then(() => tell({ kind: 'asked' }));
   } else {
     reader.close();
     parent.close();

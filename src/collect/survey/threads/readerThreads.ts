@@ -24,7 +24,9 @@ export interface ThreadsPlan extends Omit<ReaderPlan, 'certificates' | 'files' |
 
 /** How many threads are worth it for so many addresses; 0 where the reader at hand does it. */
 export function threadsFor(addresses: number): number {
-  return addresses < worthwhile || !existsSync(program) ? 0 : Math.min(mostThreads, Math.max(1, availableParallelism() - 1));
+  return addresses < worthwhile || !existsSync(program)
+    ? 0
+    : Math.min(mostThreads, Math.max(1, availableParallelism() - 1));
 }
 
 /**
@@ -37,7 +39,10 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
   readonly #poll: NodeJS.Timeout;
   #failure: Error | null = null;
 
-  constructor(readonly plan: ThreadsPlan, readonly count: number) {
+  constructor(
+    readonly plan: ThreadsPlan,
+    readonly count: number,
+  ) {
     this.#poll = setInterval(() => {
       if (plan.cancelled()) Atomics.store(new Int32Array(this.#cancelled), 0, 1);
     }, cancelPollMs);
@@ -45,7 +50,15 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
 
   async readAll(addresses: string[], take: Take): Promise<void> {
     if (this.#threads.length === 0) this.#start();
-    await Promise.all(this.#threads.map((thread, place) => this.#ask(thread, addresses.filter((_, at) => at % this.count === place), take)));
+    await Promise.all(
+      this.#threads.map((thread, place) =>
+        this.#ask(
+          thread,
+          addresses.filter((_, at) => at % this.count === place),
+          take,
+        ),
+      ),
+    );
   }
 
   close(): void {
@@ -54,10 +67,20 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
   }
 
   #start(): void {
-    const { scope: { follows: _follows, ...scope }, credentials, signatures, siteRules, packetsPerSecond } = this.plan;
+    const {
+      scope: { follows: _follows, ...scope },
+      credentials,
+      signatures,
+      siteRules,
+      packetsPerSecond,
+    } = this.plan;
     const workerData: ThreadPlan = {
       scope: { ...scope, addresses: [], wake: [], concurrency: Math.max(1, Math.ceil(scope.concurrency / this.count)) },
-      credentials, signatures, siteRules, packetsPerSecond: packetsPerSecond / this.count, cancelled: this.#cancelled,
+      credentials,
+      signatures,
+      siteRules,
+      packetsPerSecond: packetsPerSecond / this.count,
+      cancelled: this.#cancelled,
     };
     for (let at = 0; at < this.count; at++) {
       const thread = new Worker(program, { workerData, resourceLimits: { maxYoungGenerationSizeMb: nurseryMb } });

@@ -28,8 +28,33 @@ import { findAnything } from '../../find';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
-  mapData, mapPorts, hostList, hostLadderNamed, fabrics, fabricEndpoints, traceBetween, query: queryThing, dossier: deviceDossier, row: thingRow, thingDossier, today, find: findAnything, findPort, portReport, hangingAt, outletRows, findPortNamed, plannedOutlets, planStanding, watchedNow, judgeCheck, plannedEdit, plannedImport, plannedContracts,
-  groupMembers: (store: Store, survey: number) => readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
+  mapData,
+  mapPorts,
+  hostList,
+  hostLadderNamed,
+  fabrics,
+  fabricEndpoints,
+  traceBetween,
+  query: queryThing,
+  dossier: deviceDossier,
+  row: thingRow,
+  thingDossier,
+  today,
+  find: findAnything,
+  findPort,
+  portReport,
+  hangingAt,
+  outletRows,
+  findPortNamed,
+  plannedOutlets,
+  planStanding,
+  watchedNow,
+  judgeCheck,
+  plannedEdit,
+  plannedImport,
+  plannedContracts,
+  groupMembers: (store: Store, survey: number) =>
+    readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
 export type Answers = typeof answers;
 export type Question = keyof Answers;
@@ -49,18 +74,36 @@ export function exportParts(store: Store, { thing, wanted, format, columns }: Ex
   const marked = wanted.against !== null;
   const fields = tablesOf(store).fields(thing);
   // what people wrote goes with what equipment told
-  const wantedColumns = columns ?? [...contractFields[thing], ...fields.filter(({ topic }) => topic === ownTopic).map(({ name }) => name)];
+  const wantedColumns = columns ?? [
+    ...contractFields[thing],
+    ...fields.filter(({ topic }) => topic === ownTopic).map(({ name }) => name),
+  ];
   const known = new Set(fields.map(({ name }) => name));
-  const each = columns && !marked && columns.every((column) => known.has(column)) ? () => rowsOfColumns(rows, columns) : () => rowsOfContract(rows, thing, wantedColumns);
-  return tableParts(format, { [Symbol.iterator]: each }, things[thing].title, marked ? null : flatColumns(thing, wantedColumns));
+  const each =
+    columns && !marked && columns.every((column) => known.has(column))
+      ? () => rowsOfColumns(rows, columns)
+      : () => rowsOfContract(rows, thing, wantedColumns);
+  return tableParts(
+    format,
+    { [Symbol.iterator]: each },
+    things[thing].title,
+    marked ? null : flatColumns(thing, wantedColumns),
+  );
 }
 
-function* rowsOfContract(rows: ReturnType<typeof findRows>, thing: ThingName, columns: string[]): Generator<Record<string, unknown>> {
+function* rowsOfContract(
+  rows: ReturnType<typeof findRows>,
+  thing: ThingName,
+  columns: string[],
+): Generator<Record<string, unknown>> {
   for (const row of eachRow(rows)) yield contractRow(thing, row, columns);
 }
 
 /** Where a table has all that is wanted in its columns, nothing needs to be read. */
-function* rowsOfColumns({ table, found }: ReturnType<typeof findRows>, fields: string[]): Generator<Record<string, unknown>> {
+function* rowsOfColumns(
+  { table, found }: ReturnType<typeof findRows>,
+  fields: string[],
+): Generator<Record<string, unknown>> {
   const columns = fields.map((field) => ({ field, ...table.column(field) }));
   for (const at of found) {
     const row: Record<string, unknown> = {};

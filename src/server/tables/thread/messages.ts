@@ -19,10 +19,15 @@ export interface ToldError {
 
 /** From the thread; a part that is null is the end of its export. */
 /** …or that a survey was sealed and is read. */
-export type FromTables = { read: number } | { number: number; answer: unknown } | { number: number; part: string | Uint8Array | null } | { number: number; error: ToldError };
+export type FromTables =
+  | { read: number }
+  | { number: number; answer: unknown }
+  | { number: number; part: string | Uint8Array | null }
+  | { number: number; error: ToldError };
 
 export function tellError(error: unknown): ToldError {
-  if (error instanceof FilterError) return { name: 'FilterError', message: error.message, at: error.at, expected: error.expected };
+  if (error instanceof FilterError)
+    return { name: 'FilterError', message: error.message, at: error.at, expected: error.expected };
   if (error instanceof GroupError) return { name: 'GroupError', message: error.message };
   if (error instanceof SortError) return { name: 'SortError', message: error.message };
   if (error instanceof TooManyRowsError) return { name: 'TooManyRowsError', message: error.message };
@@ -31,10 +36,15 @@ export function tellError(error: unknown): ToldError {
 
 export function toldError({ name, message, at = 0, expected = '' }: ToldError): Error {
   switch (name) {
-    case 'FilterError': return new FilterError(message, at, expected);
-    case 'GroupError': return new GroupError(message);
-    case 'SortError': return new SortError(message);
-    case 'TooManyRowsError': return new TooManyRowsError(message);
-    default: return new Error(message);
+    case 'FilterError':
+      return new FilterError(message, at, expected);
+    case 'GroupError':
+      return new GroupError(message);
+    case 'SortError':
+      return new SortError(message);
+    case 'TooManyRowsError':
+      return new TooManyRowsError(message);
+    default:
+      return new Error(message);
   }
 }

@@ -17,7 +17,9 @@ class AnswersHere implements TableAnswers {
   constructor(readonly store: Store) {}
 
   ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
-    return Promise.resolve().then(() => (answers[name] as (store: Store, ...rest: unknown[]) => ReturnType<Answers[Name]>)(this.store, ...rest));
+    return Promise.resolve().then(() =>
+      (answers[name] as (store: Store, ...rest: unknown[]) => ReturnType<Answers[Name]>)(this.store, ...rest),
+    );
   }
 
   export(wanted: Export): AsyncGenerator<string | Uint8Array> {
@@ -36,7 +38,10 @@ class AnswersBeside implements TableAnswers {
   #listeners: (() => void)[] = [];
   readonly #waiting = new Map<number, { resolve: (message: FromTables) => void; reject: (error: Error) => void }>();
 
-  constructor(readonly program: string, readonly folder: string) {
+  constructor(
+    readonly program: string,
+    readonly folder: string,
+  ) {
     // it reads ahead before anybody asks
     this.#started();
   }
@@ -104,6 +109,10 @@ export function tableAnswers(store: Store): TableAnswers {
   place.bolideTables ??= new WeakMap();
   let known = place.bolideTables.get(store);
   const program = process.env.BOLIDE_TABLE_THREAD;
-  if (!known) place.bolideTables.set(store, (known = program ? new AnswersBeside(program, store.folder) : new AnswersHere(store)));
+  if (!known)
+    place.bolideTables.set(
+      store,
+      (known = program ? new AnswersBeside(program, store.folder) : new AnswersHere(store)),
+    );
   return known;
 }

@@ -21,11 +21,16 @@ async function answer(message: ToTables): Promise<void> {
   const { number } = message;
   try {
     switch (message.kind) {
-      case 'question': return tell({ number, answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with) });
+      case 'question':
+        return tell({
+          number,
+          answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
+        });
       case 'export':
         exports.set(number, exportParts(store, message.export));
         return await tellPart(number);
-      case 'next': return await tellPart(number);
+      case 'next':
+        return await tellPart(number);
       case 'stop':
         await exports.get(number)?.return(undefined);
         exports.delete(number);

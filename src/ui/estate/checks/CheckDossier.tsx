@@ -22,19 +22,28 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
   const written = useChecksWritten();
   const [editing, setEditing] = useState(false);
   const [told, setTold] = useState<{ words: string; undo?: () => Promise<void> } | null>(null);
-  const found = useThingPage(check.thing, { survey: view.survey, where: check.filter, page: 1, size: shownRows }, check.fault === '');
+  const found = useThingPage(
+    check.thing,
+    { survey: view.survey, where: check.filter, page: 1, size: shownRows },
+    check.fault === '',
+  );
   const act = async (words: string, work: () => Promise<unknown>, undo?: () => Promise<unknown>) => {
     try {
       await work();
-      setTold({ words, ...(undo && { undo: async () => {
-        try {
-          await undo();
-          setTold(null);
-        } catch (error) {
-          setTold({ words: (error as ApiProblem).words });
-        }
-        await written();
-      } }) });
+      setTold({
+        words,
+        ...(undo && {
+          undo: async () => {
+            try {
+              await undo();
+              setTold(null);
+            } catch (error) {
+              setTold({ words: (error as ApiProblem).words });
+            }
+            await written();
+          },
+        }),
+      });
     } catch (error) {
       setTold({ words: (error as ApiProblem).words });
     }
@@ -42,40 +51,140 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
   };
   const put = (body: object) => call(`checks/${check.id}`, { method: 'PUT', body });
   if (editing) return <CheckForm editing={check} onDone={() => setEditing(false)} />;
-  const table = view.href('/estate', { of: check.thing === 'devices' ? null : check.thing, where: check.filter, sel: null });
+  const table = view.href('/estate', {
+    of: check.thing === 'devices' ? null : check.thing,
+    where: check.filter,
+    sel: null,
+  });
   return (
     <>
-      <div className="small quiet">{check.severity} check of {things[check.thing].title.toLowerCase()}{check.origin === 'library' ? ', of the library' : check.origin === 'changed' ? ', of the library, changed' : ''}</div>
+      <div className="small quiet">
+        {check.severity} check of {things[check.thing].title.toLowerCase()}
+        {check.origin === 'library'
+          ? ', of the library'
+          : check.origin === 'changed'
+            ? ', of the library, changed'
+            : ''}
+      </div>
       <h2>{check.name}</h2>
       <p style={{ margin: '8px 0' }}>{check.why}</p>
-      {check.fault ? <p role="alert" className="bad"><Glyph name="fault" word="cannot be judged" /> {check.fault}</p> : (
+      {check.fault ? (
+        <p role="alert" className="bad">
+          <Glyph name="fault" word="cannot be judged" /> {check.fault}
+        </p>
+      ) : (
         <section className="section">
-          <h3>{check.failing === 0 ? <span className="state"><Glyph name="up" word="holds" />Nothing is found</span> : <span className="state"><Glyph name="fault" word="fails" />{check.failing === null ? 'Now' : `${check.failing.toLocaleString('en')} found`}{check.failingSince !== null && `, since ${momentOf(check.failingSince)}`}</span>}</h3>
+          <h3>
+            {check.failing === 0 ? (
+              <span className="state">
+                <Glyph name="up" word="holds" />
+                Nothing is found
+              </span>
+            ) : (
+              <span className="state">
+                <Glyph name="fault" word="fails" />
+                {check.failing === null ? 'Now' : `${check.failing.toLocaleString('en')} found`}
+                {check.failingSince !== null && `, since ${momentOf(check.failingSince)}`}
+              </span>
+            )}
+          </h3>
           {check.excused ? <p className="small quiet">{check.excused} more of devices in maintenance.</p> : null}
           {(found.data?.total ?? 0) > 0 && (
             <>
-              <ul className="lines">{found.data?.rows.map((row) => <li key={row.id}>{rowWords(check.thing, row)}</li>)}</ul>
-              <p className="small"><Link href={table}>{(found.data?.total ?? 0) > shownRows ? `all ${found.data?.total.toLocaleString('en') ?? ''} in the table` : 'in the table'}</Link></p>
+              <ul className="lines">
+                {found.data?.rows.map((row) => (
+                  <li key={row.id}>{rowWords(check.thing, row)}</li>
+                ))}
+              </ul>
+              <p className="small">
+                <Link href={table}>
+                  {(found.data?.total ?? 0) > shownRows
+                    ? `all ${found.data?.total.toLocaleString('en') ?? ''} in the table`
+                    : 'in the table'}
+                </Link>
+              </p>
             </>
           )}
         </section>
       )}
-      {check.remedy && <section className="section"><h3>What to do</h3><p>{check.remedy}</p></section>}
+      {check.remedy && (
+        <section className="section">
+          <h3>What to do</h3>
+          <p>{check.remedy}</p>
+        </section>
+      )}
       <section className="section">
         <h3>The rule</h3>
         <p className="small quiet">Nothing among {things[check.thing].title.toLowerCase()} may fit</p>
-        <p className="mono" style={{ overflowWrap: 'anywhere' }}>{check.where}</p>
-        {check.scope && <><p className="small quiet" style={{ marginTop: 6 }}>of devices that fit</p><p className="mono">{check.scope}</p></>}
+        <p className="mono" style={{ overflowWrap: 'anywhere' }}>
+          {check.where}
+        </p>
+        {check.scope && (
+          <>
+            <p className="small quiet" style={{ marginTop: 6 }}>
+              of devices that fit
+            </p>
+            <p className="mono">{check.scope}</p>
+          </>
+        )}
       </section>
       {mayEdit && (
         <div style={{ display: 'flex', gap: 8, marginTop: 12, flexWrap: 'wrap' }}>
-          <Button variant="outlined" onClick={() => setEditing(true)}>Change</Button>
-          <Button color="secondary" onClick={() => void act(check.on ? 'It is off: no survey judges it.' : 'It is on: it is judged at once and at every survey.', () => put({ ...bodyOf(check), on: !check.on }), () => put(bodyOf(check)))}>{check.on ? 'Switch off' : 'Switch on'}</Button>
-          {check.origin === 'changed' && <Button color="secondary" onClick={() => void act('It is as it came.', () => call(`checks/${check.id}`, { method: 'DELETE' }), () => put(bodyOf(check)))}>As it came</Button>}
-          {check.origin === 'own' && <Button color="secondary" onClick={() => void act(`“${check.name}” is deleted.`, () => call(`checks/${check.id}`, { method: 'DELETE' }), () => put(bodyOf(check)))}>Delete</Button>}
+          <Button variant="outlined" onClick={() => setEditing(true)}>
+            Change
+          </Button>
+          <Button
+            color="secondary"
+            onClick={() =>
+              void act(
+                check.on ? 'It is off: no survey judges it.' : 'It is on: it is judged at once and at every survey.',
+                () => put({ ...bodyOf(check), on: !check.on }),
+                () => put(bodyOf(check)),
+              )
+            }
+          >
+            {check.on ? 'Switch off' : 'Switch on'}
+          </Button>
+          {check.origin === 'changed' && (
+            <Button
+              color="secondary"
+              onClick={() =>
+                void act(
+                  'It is as it came.',
+                  () => call(`checks/${check.id}`, { method: 'DELETE' }),
+                  () => put(bodyOf(check)),
+                )
+              }
+            >
+              As it came
+            </Button>
+          )}
+          {check.origin === 'own' && (
+            <Button
+              color="secondary"
+              onClick={() =>
+                void act(
+                  `“${check.name}” is deleted.`,
+                  () => call(`checks/${check.id}`, { method: 'DELETE' }),
+                  () => put(bodyOf(check)),
+                )
+              }
+            >
+              Delete
+            </Button>
+          )}
         </div>
       )}
-      {told && <p role="status" className="small">{told.words} {told.undo && <button type="button" className="textlink" onClick={() => void told.undo?.()}>Undo</button>}</p>}
+      {told && (
+        <p role="status" className="small">
+          {told.words}{' '}
+          {told.undo && (
+            <button type="button" className="textlink" onClick={() => void told.undo?.()}>
+              Undo
+            </button>
+          )}
+        </p>
+      )}
     </>
   );
 }

@@ -47,42 +47,141 @@ export function ChecksView() {
       <main className="work scrolls">
         <div className="titleline">
           <h1>Checks</h1>
-          <span className="quiet" aria-live="polite">{checks && (failing === 0 ? 'all hold' : `${failing} of ${order.filter(({ on }) => on).length} fail`)}</span>
-          {mayEdit && <button type="button" className="textlink end" onClick={() => { setAdding(true); view.set({ sel: null }); }}>Make a check</button>}
+          <span className="quiet" aria-live="polite">
+            {checks && (failing === 0 ? 'all hold' : `${failing} of ${order.filter(({ on }) => on).length} fail`)}
+          </span>
+          {mayEdit && (
+            <button
+              type="button"
+              className="textlink end"
+              onClick={() => {
+                setAdding(true);
+                view.set({ sel: null });
+              }}
+            >
+              Make a check
+            </button>
+          )}
         </div>
         <Subviews current="checks" />
         {error && <ProblemNote problem={error} />}
-        {!checks && !error && <p className="quiet" style={{ padding: '0 16px' }}>judging…</p>}
-        <div className="checks" role="grid" aria-label="Checks" tabIndex={0} onKeyDown={onKeyDown} {...(selected && { 'aria-activedescendant': `check-${selected.id}` })}>
-          {parts.map(({ title, rows }) => rows.length > 0 && (
-            <div key={title} role="rowgroup">
-              <div role="row"><div role="rowheader" className="part">{title} <span className="quiet">{rows.length}</span></div></div>
-              {rows.map((check) => (
-                <div key={check.id} id={`check-${check.id}`} role="row" aria-selected={check.id === chosen} className="checkrow" onClick={() => choose(check.id)}>
-                  <div role="gridcell">{stateGlyph(check)}</div>
-                  <div role="gridcell" className="name">{check.name}{check.scope && <span className="quiet small"> within <span className="mono">{check.scope}</span></span>}</div>
-                  <div role="gridcell" className="quiet">{check.severity}</div>
-                  <div role="gridcell" className="number">{check.fault ? <span className="bad">cannot be judged</span> : check.failing ? <b>{check.failing.toLocaleString('en')}</b> : ''}{check.excused ? <span className="quiet small" title="of devices in maintenance"> +{check.excused}</span> : null}</div>
-                  <div role="gridcell" className="quiet small">{check.failingSince === null ? '' : check.failingSince === check.history[0]?.survey && check.history.length > 1 ? `since ${momentOf(check.failingSince)} or before` : `since ${momentOf(check.failingSince)}`}</div>
-                  <div role="gridcell"><Standing history={check.history} momentOf={momentOf} /></div>
+        {!checks && !error && (
+          <p className="quiet" style={{ padding: '0 16px' }}>
+            judging…
+          </p>
+        )}
+        <div
+          className="checks"
+          role="grid"
+          aria-label="Checks"
+          tabIndex={0}
+          onKeyDown={onKeyDown}
+          {...(selected && { 'aria-activedescendant': `check-${selected.id}` })}
+        >
+          {parts.map(
+            ({ title, rows }) =>
+              rows.length > 0 && (
+                <div key={title} role="rowgroup">
+                  <div role="row">
+                    <div role="rowheader" className="part">
+                      {title} <span className="quiet">{rows.length}</span>
+                    </div>
+                  </div>
+                  {rows.map((check) => (
+                    <div
+                      key={check.id}
+                      id={`check-${check.id}`}
+                      role="row"
+                      aria-selected={check.id === chosen}
+                      className="checkrow"
+                      onClick={() => choose(check.id)}
+                    >
+                      <div role="gridcell">{stateGlyph(check)}</div>
+                      <div role="gridcell" className="name">
+                        {check.name}
+                        {check.scope && (
+                          <span className="quiet small">
+                            {' '}
+                            within <span className="mono">{check.scope}</span>
+                          </span>
+                        )}
+                      </div>
+                      <div role="gridcell" className="quiet">
+                        {check.severity}
+                      </div>
+                      <div role="gridcell" className="number">
+                        {check.fault ? (
+                          <span className="bad">cannot be judged</span>
+                        ) : check.failing ? (
+                          <b>{check.failing.toLocaleString('en')}</b>
+                        ) : (
+                          ''
+                        )}
+                        {check.excused ? (
+                          <span className="quiet small" title="of devices in maintenance">
+                            {' '}
+                            +{check.excused}
+                          </span>
+                        ) : null}
+                      </div>
+                      <div role="gridcell" className="quiet small">
+                        {check.failingSince === null
+                          ? ''
+                          : check.failingSince === check.history[0]?.survey && check.history.length > 1
+                            ? `since ${momentOf(check.failingSince)} or before`
+                            : `since ${momentOf(check.failingSince)}`}
+                      </div>
+                      <div role="gridcell">
+                        <Standing history={check.history} momentOf={momentOf} />
+                      </div>
+                    </div>
+                  ))}
                 </div>
-              ))}
-            </div>
-          ))}
+              ),
+          )}
         </div>
       </main>
-      {adding && mayEdit ? <Panel label="New check"><CheckForm editing={null} onDone={(id) => { setAdding(false); if (id) view.set({ sel: `check:${id}` }); }} /></Panel>
-      : selected && <Panel label="Check"><CheckDossier key={selected.id} check={selected} momentOf={momentOf} /></Panel>}
+      {adding && mayEdit ? (
+        <Panel label="New check">
+          <CheckForm
+            editing={null}
+            onDone={(id) => {
+              setAdding(false);
+              if (id) view.set({ sel: `check:${id}` });
+            }}
+          />
+        </Panel>
+      ) : (
+        selected && (
+          <Panel label="Check">
+            <CheckDossier key={selected.id} check={selected} momentOf={momentOf} />
+          </Panel>
+        )
+      )}
     </div>
   );
 }
 
-const stateGlyph = ({ on, failing, fault }: CheckRow) => (!on ? <Glyph name="off" word="off" /> : fault ? <Glyph name="unknown" word="cannot be judged" /> : failing ? <Glyph name="fault" word="fails" /> : failing === null ? <Glyph name="unknown" word="not judged" /> : <Glyph name="up" word="holds" />);
+const stateGlyph = ({ on, failing, fault }: CheckRow) =>
+  !on ? (
+    <Glyph name="off" word="off" />
+  ) : fault ? (
+    <Glyph name="unknown" word="cannot be judged" />
+  ) : failing ? (
+    <Glyph name="fault" word="fails" />
+  ) : failing === null ? (
+    <Glyph name="unknown" word="not judged" />
+  ) : (
+    <Glyph name="up" word="holds" />
+  );
 
 /** What fails by severity, then what holds, then what is off. */
 function partsOf(checks: CheckRow[]): { title: string; rows: CheckRow[] }[] {
   const bad = (check: CheckRow) => check.on && ((check.failing ?? 0) > 0 || check.fault !== '');
-  const bySeverity = (x: CheckRow, y: CheckRow) => severities.indexOf(x.severity) - severities.indexOf(y.severity) || (y.failing ?? 0) - (x.failing ?? 0) || x.name.localeCompare(y.name, 'en');
+  const bySeverity = (x: CheckRow, y: CheckRow) =>
+    severities.indexOf(x.severity) - severities.indexOf(y.severity) ||
+    (y.failing ?? 0) - (x.failing ?? 0) ||
+    x.name.localeCompare(y.name, 'en');
   return [
     { title: 'Fail', rows: checks.filter(bad).sort(bySeverity) },
     { title: 'Hold', rows: checks.filter((check) => check.on && !bad(check)).sort(bySeverity) },

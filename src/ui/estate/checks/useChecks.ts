@@ -21,7 +21,10 @@ export interface CheckRow extends Check {
 
 export function useChecks() {
   const { survey } = useView();
-  return useQuery<CheckRow[], ApiProblem>({ queryKey: ['checks', survey], queryFn: async () => (await call<{ rows: CheckRow[] }>(`checks${survey ? `?survey=${survey}` : ''}`)).rows });
+  return useQuery<CheckRow[], ApiProblem>({
+    queryKey: ['checks', survey],
+    queryFn: async () => (await call<{ rows: CheckRow[] }>(`checks${survey ? `?survey=${survey}` : ''}`)).rows,
+  });
 }
 
 export function useChecksWritten(): () => Promise<void> {
@@ -30,4 +33,13 @@ export function useChecksWritten(): () => Promise<void> {
 }
 
 /** What of a check is written back when a part of it changes. */
-export const bodyOf = ({ name, thing, where, scope, severity, why, remedy, on }: Check): Omit<Check, 'key'> => ({ name, thing, where, scope, severity, why, remedy, on });
+export const bodyOf = ({ name, thing, where, scope, severity, why, remedy, on }: Check): Omit<Check, 'key'> => ({
+  name,
+  thing,
+  where,
+  scope,
+  severity,
+  why,
+  remedy,
+  on,
+});

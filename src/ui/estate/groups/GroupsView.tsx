@@ -23,15 +23,18 @@ export function GroupsView() {
   const remove = async (group: GroupRow) => {
     try {
       const { was } = await call<{ was: object }>(`groups/${group.id}`, { method: 'DELETE' });
-      setTold({ words: `“${group.name}” is deleted.`, undo: async () => {
-        try {
-          await call('groups', { method: 'POST', body: was });
-          setTold(null);
-        } catch (problem) {
-          setTold({ words: (problem as ApiProblem).words });
-        }
-        await written();
-      } });
+      setTold({
+        words: `“${group.name}” is deleted.`,
+        undo: async () => {
+          try {
+            await call('groups', { method: 'POST', body: was });
+            setTold(null);
+          } catch (problem) {
+            setTold({ words: (problem as ApiProblem).words });
+          }
+          await written();
+        },
+      });
     } catch (problem) {
       setTold({ words: (problem as ApiProblem).words });
     }
@@ -39,34 +42,109 @@ export function GroupsView() {
   };
   return (
     <main className="work scrolls">
-      <div className="titleline"><h1>Groups</h1><span className="quiet">{groups?.length ?? ''}</span></div>
+      <div className="titleline">
+        <h1>Groups</h1>
+        <span className="quiet">{groups?.length ?? ''}</span>
+      </div>
       <Subviews current="groups" />
       <div className="blocks wide">
         <section>
           <h2 className="sub">Groups</h2>
-          <p className="quiet small">A group is a word in every filter: <span className="mono">group=&quot;North ring&quot;</span> in devices and ports, <span className="mono">device.group=&quot;North ring&quot;</span> in what belongs to devices.</p>
+          <p className="quiet small">
+            A group is a word in every filter: <span className="mono">group=&quot;North ring&quot;</span> in devices and
+            ports, <span className="mono">device.group=&quot;North ring&quot;</span> in what belongs to devices.
+          </p>
           {error && <ProblemNote problem={error} />}
-          {groups?.length === 0 && <p className="quiet">There are none yet.{mayEdit && ' Make one here, or put marked rows of a table into one under Edit.'}</p>}
+          {groups?.length === 0 && (
+            <p className="quiet">
+              There are none yet.{mayEdit && ' Make one here, or put marked rows of a table into one under Edit.'}
+            </p>
+          )}
           {groups && groups.length > 0 && (
             <table className="plain" aria-label="Groups">
-              <thead><tr><th>Name</th><th>Of</th><th>Made by</th><th className="number">Rows</th><th>Note</th><td /></tr></thead>
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>Of</th>
+                  <th>Made by</th>
+                  <th className="number">Rows</th>
+                  <th>Note</th>
+                  <td />
+                </tr>
+              </thead>
               <tbody>
                 {nested(groups).map(({ group, depth }) => (
                   <tr key={group.id}>
-                    <td style={{ paddingLeft: depth * 16 }}>{depth > 0 && <span aria-hidden className="quiet">└ </span>}<Link href={view.href('/estate', { of: group.thing === 'devices' ? null : group.thing, where: `group="${group.name}"`, sel: null })}>{group.name}</Link></td>
+                    <td style={{ paddingLeft: depth * 16 }}>
+                      {depth > 0 && (
+                        <span aria-hidden className="quiet">
+                          └{' '}
+                        </span>
+                      )}
+                      <Link
+                        href={view.href('/estate', {
+                          of: group.thing === 'devices' ? null : group.thing,
+                          where: `group="${group.name}"`,
+                          sel: null,
+                        })}
+                      >
+                        {group.name}
+                      </Link>
+                    </td>
                     <td>{group.thing}</td>
-                    <td>{group.kind === 'filter' ? <span className="mono">{group.where}</span> : `${group.named} named`}{group.mistake && <div className="bad small" role="alert"><Glyph name="fault" word="mistake" /> {group.mistake}</div>}</td>
+                    <td>
+                      {group.kind === 'filter' ? <span className="mono">{group.where}</span> : `${group.named} named`}
+                      {group.mistake && (
+                        <div className="bad small" role="alert">
+                          <Glyph name="fault" word="mistake" /> {group.mistake}
+                        </div>
+                      )}
+                    </td>
                     <td className="number">{group.rows.toLocaleString('en')}</td>
                     <td className="quiet">{group.note}</td>
-                    <td style={{ whiteSpace: 'nowrap' }}>{mayEdit && <><button type="button" className="textlink" onClick={() => setEditing(group)}>Change</button> <button type="button" className="textlink" aria-label={`Delete ${group.name}`} onClick={() => void remove(group)}>Delete</button></>}</td>
+                    <td style={{ whiteSpace: 'nowrap' }}>
+                      {mayEdit && (
+                        <>
+                          <button type="button" className="textlink" onClick={() => setEditing(group)}>
+                            Change
+                          </button>{' '}
+                          <button
+                            type="button"
+                            className="textlink"
+                            aria-label={`Delete ${group.name}`}
+                            onClick={() => void remove(group)}
+                          >
+                            Delete
+                          </button>
+                        </>
+                      )}
+                    </td>
                   </tr>
                 ))}
               </tbody>
             </table>
           )}
-          {told && <p role="status" className="small">{told.words} {told.undo && <button type="button" className="textlink" onClick={() => void told.undo?.()}>Undo</button>}</p>}
+          {told && (
+            <p role="status" className="small">
+              {told.words}{' '}
+              {told.undo && (
+                <button type="button" className="textlink" onClick={() => void told.undo?.()}>
+                  Undo
+                </button>
+              )}
+            </p>
+          )}
         </section>
-        {mayEdit && <section><GroupForm key={editing?.id ?? 'new'} editing={editing} groups={groups ?? []} onDone={() => setEditing(null)} /></section>}
+        {mayEdit && (
+          <section>
+            <GroupForm
+              key={editing?.id ?? 'new'}
+              editing={editing}
+              groups={groups ?? []}
+              onDone={() => setEditing(null)}
+            />
+          </section>
+        )}
       </div>
       <MaintenanceList />
     </main>

@@ -37,24 +37,66 @@ export function MaintenanceList() {
     <div className="blocks wide">
       <section>
         <h2 className="sub">Maintenance</h2>
-        <p className="quiet small">Devices in maintenance are told apart in Today and in checks, and can be left out of tables with <span className="mono">maintenance=no</span>.</p>
-        {rows?.length === 0 ? <p className="quiet">Nobody works at anything.</p> : (
+        <p className="quiet small">
+          Devices in maintenance are told apart in Today and in checks, and can be left out of tables with{' '}
+          <span className="mono">maintenance=no</span>.
+        </p>
+        {rows?.length === 0 ? (
+          <p className="quiet">Nobody works at anything.</p>
+        ) : (
           <table className="plain" aria-label="Maintenance">
-            <thead><tr><th>State</th><th>What is done</th><th>Devices</th><th>From</th><th>Until</th><th>Set by</th><td /></tr></thead>
+            <thead>
+              <tr>
+                <th>State</th>
+                <th>What is done</th>
+                <th>Devices</th>
+                <th>From</th>
+                <th>Until</th>
+                <th>Set by</th>
+                <td />
+              </tr>
+            </thead>
             <tbody>
               {rows?.slice(0, 30).map((row) => (
                 <tr key={row.id}>
-                  <td><span className="state"><Glyph name={glyphs[row.state]} word={stateWords[row.state]} />{stateWords[row.state]}</span></td><td>{row.reason}</td>
-                  <td><Link className="mono" href={view.href('/estate', { where: row.where, sel: null })}>{row.where}</Link></td><td>{moment(row.from)}</td><td>{row.until ? moment(row.until) : <span className="quiet">somebody ends it</span>}</td><td>{row.by}</td>
-                  <td>{mayEdit && row.state !== 'over' && <button type="button" className="textlink" onClick={() => void end(row)}>{row.state === 'planned' ? 'Take off' : 'End now'}</button>}</td>
+                  <td>
+                    <span className="state">
+                      <Glyph name={glyphs[row.state]} word={stateWords[row.state]} />
+                      {stateWords[row.state]}
+                    </span>
+                  </td>
+                  <td>{row.reason}</td>
+                  <td>
+                    <Link className="mono" href={view.href('/estate', { where: row.where, sel: null })}>
+                      {row.where}
+                    </Link>
+                  </td>
+                  <td>{moment(row.from)}</td>
+                  <td>{row.until ? moment(row.until) : <span className="quiet">somebody ends it</span>}</td>
+                  <td>{row.by}</td>
+                  <td>
+                    {mayEdit && row.state !== 'over' && (
+                      <button type="button" className="textlink" onClick={() => void end(row)}>
+                        {row.state === 'planned' ? 'Take off' : 'End now'}
+                      </button>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
           </table>
         )}
-        {told && <p role="status" className="small">{told}</p>}
+        {told && (
+          <p role="status" className="small">
+            {told}
+          </p>
+        )}
       </section>
-      {mayEdit && <section><MaintenanceForm /></section>}
+      {mayEdit && (
+        <section>
+          <MaintenanceForm />
+        </section>
+      )}
     </div>
   );
 }
@@ -63,14 +105,22 @@ function MaintenanceForm() {
   const view = useView();
   const written = useGroupsWritten();
   const now = new Date();
-  const [form, setForm] = useState({ where: view.where, reason: '', from: localMoment(now), until: localMoment(new Date(now.getTime() + 4 * 3_600_000)) });
+  const [form, setForm] = useState({
+    where: view.where,
+    reason: '',
+    from: localMoment(now),
+    until: localMoment(new Date(now.getTime() + 4 * 3_600_000)),
+  });
   const [problem, setProblem] = useState<ApiProblem | null>(null);
   const [told, setTold] = useState('');
   const at = (path: string) => problem?.errors.find((mistake) => mistake.path === path)?.message;
   const iso = (local: string) => (local ? new Date(local).toISOString() : null);
   const save = async () => {
     try {
-      const { devices } = await call<{ devices: number }>('maintenance', { method: 'POST', body: { where: form.where, reason: form.reason.trim(), from: iso(form.from) ?? '', until: iso(form.until) } });
+      const { devices } = await call<{ devices: number }>('maintenance', {
+        method: 'POST',
+        body: { where: form.where, reason: form.reason.trim(), from: iso(form.from) ?? '', until: iso(form.until) },
+      });
       setProblem(null);
       setTold(`Set for ${devices} ${devices === 1 ? 'device' : 'devices'}.`);
       setForm({ ...form, reason: '' });
@@ -81,19 +131,71 @@ function MaintenanceForm() {
     }
   };
   return (
-    <form className="form" onSubmit={(event) => { event.preventDefault(); void save(); }}>
+    <form
+      className="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
       <h2 className="sub">Set maintenance</h2>
       <div>
         <div className="small quiet">Devices, as a filter</div>
-        <FilterField own about={{ thing: 'devices' }} value={form.where} onChange={(where) => setForm((before) => ({ ...before, where }))} problem={problem} hint="site=RPW role=switch, or a group" />
-        {at('where') && <p className="bad small" role="alert">{at('where')}</p>}
+        <FilterField
+          own
+          about={{ thing: 'devices' }}
+          value={form.where}
+          onChange={(where) => setForm((before) => ({ ...before, where }))}
+          problem={problem}
+          hint="site=RPW role=switch, or a group"
+        />
+        {at('where') && (
+          <p className="bad small" role="alert">
+            {at('where')}
+          </p>
+        )}
       </div>
-      <TextField label="What is done" name="maintenanceReason" autoComplete="off" value={form.reason} error={Boolean(at('reason'))} helperText={at('reason')} onChange={(event) => setForm({ ...form, reason: event.target.value })} />
+      <TextField
+        label="What is done"
+        name="maintenanceReason"
+        autoComplete="off"
+        value={form.reason}
+        error={Boolean(at('reason'))}
+        helperText={at('reason')}
+        onChange={(event) => setForm({ ...form, reason: event.target.value })}
+      />
       <div className="form">
-        <TextField label="From" name="maintenanceFrom" type="datetime-local" value={form.from} error={Boolean(at('from'))} helperText={at('from')} slotProps={{ inputLabel: { shrink: true } }} onChange={(event) => setForm({ ...form, from: event.target.value })} />
-        <TextField label="Until" name="maintenanceUntil" type="datetime-local" value={form.until} error={Boolean(at('until'))} helperText={at('until') ?? 'empty: until somebody ends it'} slotProps={{ inputLabel: { shrink: true } }} onChange={(event) => setForm({ ...form, until: event.target.value })} />
+        <TextField
+          label="From"
+          name="maintenanceFrom"
+          type="datetime-local"
+          value={form.from}
+          error={Boolean(at('from'))}
+          helperText={at('from')}
+          slotProps={{ inputLabel: { shrink: true } }}
+          onChange={(event) => setForm({ ...form, from: event.target.value })}
+        />
+        <TextField
+          label="Until"
+          name="maintenanceUntil"
+          type="datetime-local"
+          value={form.until}
+          error={Boolean(at('until'))}
+          helperText={at('until') ?? 'empty: until somebody ends it'}
+          slotProps={{ inputLabel: { shrink: true } }}
+          onChange={(event) => setForm({ ...form, until: event.target.value })}
+        />
       </div>
-      <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}><Button type="submit" variant="outlined" disabled={form.where.trim() === '' || form.reason.trim() === ''}>Set maintenance</Button>{told && <span role="status" className="quiet small">{told}</span>}</div>
+      <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
+        <Button type="submit" variant="outlined" disabled={form.where.trim() === '' || form.reason.trim() === ''}>
+          Set maintenance
+        </Button>
+        {told && (
+          <span role="status" className="quiet small">
+            {told}
+          </span>
+        )}
+      </div>
     </form>
   );
 }

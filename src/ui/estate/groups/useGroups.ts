@@ -19,17 +19,27 @@ export type MaintenanceRow = Maintenance & { state: MaintenanceState };
 
 export function useGroups() {
   const { survey } = useView();
-  return useQuery<GroupRow[], ApiProblem>({ queryKey: ['groups', survey], queryFn: async () => (await call<{ rows: GroupRow[] }>(`groups${survey ? `?survey=${survey}` : ''}`)).rows });
+  return useQuery<GroupRow[], ApiProblem>({
+    queryKey: ['groups', survey],
+    queryFn: async () => (await call<{ rows: GroupRow[] }>(`groups${survey ? `?survey=${survey}` : ''}`)).rows,
+  });
 }
 
 export function useMaintenance() {
-  return useQuery<MaintenanceRow[], ApiProblem>({ queryKey: ['maintenance'], queryFn: async () => (await call<{ rows: MaintenanceRow[] }>('maintenance')).rows });
+  return useQuery<MaintenanceRow[], ApiProblem>({
+    queryKey: ['maintenance'],
+    queryFn: async () => (await call<{ rows: MaintenanceRow[] }>('maintenance')).rows,
+  });
 }
 
 /** Groups and maintenance are fields of rows: what shows rows may be another now. */
 export function useGroupsWritten(): () => Promise<void> {
   const client = useQueryClient();
   return useCallback(async () => {
-    await Promise.all(['groups', 'maintenance', 'thing', 'dossier', 'one', 'today', 'checks'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    await Promise.all(
+      ['groups', 'maintenance', 'thing', 'dossier', 'one', 'today', 'checks'].map((key) =>
+        client.invalidateQueries({ queryKey: [key] }),
+      ),
+    );
   }, [client]);
 }

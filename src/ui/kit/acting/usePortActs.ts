@@ -33,15 +33,25 @@ const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(reso
 
 /** Acts on a port, newest first. */
 export function usePortActs(port: string) {
-  return useQuery<PortActRow[], ApiProblem>({ queryKey: ['acts', port], queryFn: async ({ signal }) => (await call<{ rows: PortActRow[] }>(`acts?port=${encodeURIComponent(port)}`, { signal })).rows, refetchInterval: (query) => (query.state.data?.some(({ state }) => state === 'queued' || state === 'sending') ? 1000 : false) });
+  return useQuery<PortActRow[], ApiProblem>({
+    queryKey: ['acts', port],
+    queryFn: async ({ signal }) =>
+      (await call<{ rows: PortActRow[] }>(`acts?port=${encodeURIComponent(port)}`, { signal })).rows,
+    refetchInterval: (query) =>
+      query.state.data?.some(({ state }) => state === 'queued' || state === 'sending') ? 1000 : false,
+  });
 }
 
 /** Asks the device how a port is now, and what hangs on it. */
 export async function lookAtPort(port: string): Promise<{ there: HangingThere; look: PortLook }> {
-  const { jobId, there } = await call<{ jobId: number; there: HangingThere }>('acts/look', { method: 'POST', body: { port } });
+  const { jobId, there } = await call<{ jobId: number; there: HangingThere }>('acts/look', {
+    method: 'POST',
+    body: { port },
+  });
   for (;;) {
     const job = await call<{ state: string; error: string | null; result: PortLook | null }>(`jobs/${jobId}`);
-    if (job.state === 'failed') return { there, look: { reason: job.error ?? 'the look failed', remedy: 'Try again.' } };
+    if (job.state === 'failed')
+      return { there, look: { reason: job.error ?? 'the look failed', remedy: 'Try again.' } };
     if (job.result) return { there, look: job.result };
     await pause(pollMs);
   }
@@ -50,7 +60,10 @@ export async function lookAtPort(port: string): Promise<{ there: HangingThere; l
 /** Lets an act be done, and tells how it goes until it is over. */
 export function useSendPortAct(port: string) {
   const client = useQueryClient();
-  return async (body: { act: PortAct; seen: PortSettings; name?: string; force?: boolean; undoes?: number }, going: (row: PortActRow) => void): Promise<PortActRow> => {
+  return async (
+    body: { act: PortAct; seen: PortSettings; name?: string; force?: boolean; undoes?: number },
+    going: (row: PortActRow) => void,
+  ): Promise<PortActRow> => {
     const { actId } = await call<{ actId: number }>('acts', { method: 'POST', body: { port, ...body } });
     try {
       for (;;) {

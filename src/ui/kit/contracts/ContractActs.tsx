@@ -7,7 +7,9 @@ import { call, type ApiProblem, type ThingRow } from '../api';
 import { useMayEdit } from '../person';
 import { useContractsWritten } from './useContracts';
 
-const ContractsDialog = dynamic(() => import('./ContractsDialog').then((module) => module.ContractsDialog), { loading: () => null });
+const ContractsDialog = dynamic(() => import('./ContractsDialog').then((module) => module.ContractsDialog), {
+  loading: () => null,
+});
 
 /** What one may do with a contract in its dossier. */
 export function ContractActs({ row }: { row: ThingRow }) {
@@ -28,8 +30,19 @@ export function ContractActs({ row }: { row: ThingRow }) {
   };
   return (
     <p style={{ marginTop: 8 }}>
-      <button type="button" className="textlink" onClick={() => setEditing(true)}>Change</button> · <button type="button" className="textlink" onClick={() => void remove()}>Delete</button>
-      {told && <span role="alert" className="bad"> {told}</span>}
+      <button type="button" className="textlink" onClick={() => setEditing(true)}>
+        Change
+      </button>{' '}
+      ·{' '}
+      <button type="button" className="textlink" onClick={() => void remove()}>
+        Delete
+      </button>
+      {told && (
+        <span role="alert" className="bad">
+          {' '}
+          {told}
+        </span>
+      )}
       {editing && <ContractsDialog editing={row} onClose={() => setEditing(false)} />}
     </p>
   );

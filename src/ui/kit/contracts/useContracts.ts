@@ -7,6 +7,10 @@ import { useCallback } from 'react';
 export function useContractsWritten(): () => Promise<void> {
   const client = useQueryClient();
   return useCallback(async () => {
-    await Promise.all(['thing', 'dossier', 'print', 'contractEdits', 'one', 'checks', 'today'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    await Promise.all(
+      ['thing', 'dossier', 'print', 'contractEdits', 'one', 'checks', 'today'].map((key) =>
+        client.invalidateQueries({ queryKey: [key] }),
+      ),
+    );
   }, [client]);
 }

@@ -26,5 +26,12 @@ export function useCsvImport<Answer>(path: string, more: object, written: () => 
     setFile(given);
     await send(given, true);
   };
-  return { file, answer, problem, busy, choose: (chosen: File) => void choose(chosen), take: () => void (file && send(file, false)) };
+  return {
+    file,
+    answer,
+    problem,
+    busy,
+    choose: (chosen: File) => void choose(chosen),
+    take: () => void (file && send(file, false)),
+  };
 }

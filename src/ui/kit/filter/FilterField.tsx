@@ -16,7 +16,21 @@ import { useSuggestions, type FilteredThing, type Suggestion } from './useSugges
  * The filter of a table: `/` goes there, Escape empties it, a mistake is shown at its place. Down goes into what may be written at the caret, or, where nothing is written,
  * into the filters used last. Beside it the same filter as conditions to choose from.
  */
-export function FilterField({ about, value, onChange, problem, hint, own = false }: { about: FilteredThing; value: string; onChange: (text: string) => void; problem?: ApiProblem | null; hint: string; /** of a form: what is written is what is meant, and `/` goes elsewhere */ own?: boolean }) {
+export function FilterField({
+  about,
+  value,
+  onChange,
+  problem,
+  hint,
+  own = false,
+}: {
+  about: FilteredThing;
+  value: string;
+  onChange: (text: string) => void;
+  problem?: ApiProblem | null;
+  hint: string;
+  /** of a form: what is written is what is meant, and `/` goes elsewhere */ own?: boolean;
+}) {
   const list = useId();
   const fieldsOf = useFieldsOf();
   const [text, setText] = useState(value);
@@ -37,12 +51,16 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
     latest.current = value;
     if (!own) setText(value);
   }, [value]);
-  useHotkeys('/', (event) => {
-    if (own) return;
-    event.preventDefault();
-    input.current?.focus();
-    input.current?.select();
-  }, { useKey: true });
+  useHotkeys(
+    '/',
+    (event) => {
+      if (own) return;
+      event.preventDefault();
+      input.current?.focus();
+      input.current?.select();
+    },
+    { useKey: true },
+  );
   const change = (next: string) => {
     setText(next);
     setAt(-1);
@@ -57,7 +75,8 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
   };
   const place = caret === null ? null : placeAtCaret(text, caret);
   const suggestions = useSuggestions(about, listed ? place : null);
-  const history: Suggestion[] = text === '' && listed ? filters.map((filter) => ({ put: filter, words: filter, more: 'used before' })) : [];
+  const history: Suggestion[] =
+    text === '' && listed ? filters.map((filter) => ({ put: filter, words: filter, more: 'used before' })) : [];
   const known = place?.kind === 'field' && suggestions.some(({ put }) => put === place.typed);
   // at a word that is no beginning of a field nobody is shown anything
   const options = [...history, ...(known ? [] : suggestions)];
@@ -83,16 +102,34 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
     leave();
     setBuilding(false);
   };
-  const mistake = mistakeIn(text, about.thing, fieldsOf) ?? problem?.errors.find(({ path }) => path === 'where') ?? null;
+  const mistake =
+    mistakeIn(text, about.thing, fieldsOf) ?? problem?.errors.find(({ path }) => path === 'where') ?? null;
   return (
-    <div className="filter" ref={whole} onBlur={(event) => event.relatedTarget && whole.current?.contains(event.relatedTarget) ? undefined : leaveAll()} onKeyDown={(event) => {
-      if (event.key !== 'Escape' || !building) return;
-      event.stopPropagation();
-      setBuilding(false);
-      input.current?.focus();
-    }}>
+    <div
+      className="filter"
+      ref={whole}
+      onBlur={(event) => (event.relatedTarget && whole.current?.contains(event.relatedTarget) ? undefined : leaveAll())}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape' || !building) return;
+        event.stopPropagation();
+        setBuilding(false);
+        input.current?.focus();
+      }}
+    >
       <input
-        ref={input} type="text" spellCheck={false} autoComplete="off" role="combobox" aria-expanded={open} aria-controls={list} aria-activedescendant={open && at >= 0 ? `${list}-${at}` : undefined} aria-label="Filter" {...(!own && { 'aria-keyshortcuts': '/' })} aria-invalid={mistake ? true : undefined} placeholder={hint} value={text}
+        ref={input}
+        type="text"
+        spellCheck={false}
+        autoComplete="off"
+        role="combobox"
+        aria-expanded={open}
+        aria-controls={list}
+        aria-activedescendant={open && at >= 0 ? `${list}-${at}` : undefined}
+        aria-label="Filter"
+        {...(!own && { 'aria-keyshortcuts': '/' })}
+        aria-invalid={mistake ? true : undefined}
+        placeholder={hint}
+        value={text}
         onChange={(event) => {
           change(event.target.value);
           setCaret(event.target.selectionStart);
@@ -120,18 +157,44 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
           event.stopPropagation();
         }}
       />
-      {text !== '' && <button type="button" aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>×</button>}
-      <button type="button" aria-label="Conditions" aria-expanded={building} title="the same filter as conditions to choose from" onClick={() => setBuilding(!building)}>▾</button>
+      {text !== '' && (
+        <button type="button" aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>
+          ×
+        </button>
+      )}
+      <button
+        type="button"
+        aria-label="Conditions"
+        aria-expanded={building}
+        title="the same filter as conditions to choose from"
+        onClick={() => setBuilding(!building)}
+      >
+        ▾
+      </button>
       {open && !building && (
         <ul id={list} role="listbox" aria-label="What may be written here" className="options">
           {options.map((option, index) => (
-            <li key={`${option.put} ${option.more}`} id={`${list}-${index}`} role="option" aria-selected={index === at} data-chosen={index === at || undefined} onMouseDown={(event) => { event.preventDefault(); take(option); }}>
+            <li
+              key={`${option.put} ${option.more}`}
+              id={`${list}-${index}`}
+              role="option"
+              aria-selected={index === at}
+              data-chosen={index === at || undefined}
+              onMouseDown={(event) => {
+                event.preventDefault();
+                take(option);
+              }}
+            >
               <span className="mono">{option.words}</span> <span className="quiet">{option.more}</span>
             </li>
           ))}
         </ul>
       )}
-      {building && <div className="builder"><FilterBuilder about={about} text={text} onChange={change} /></div>}
+      {building && (
+        <div className="builder">
+          <FilterBuilder about={about} text={text} onChange={change} />
+        </div>
+      )}
       {mistake && !open && !building && (
         <div className="mistake" role="status">
           <span className="mono">{text}</span>
@@ -147,10 +210,20 @@ export function FilterField({ about, value, onChange, problem, hint, own = false
 const goToRows = () => document.querySelector<HTMLElement>('.work .table[role]')?.focus();
 
 /** What is wrong with a filter of a thing, before anybody is asked. */
-function mistakeIn(text: string, thing: ThingName, fieldsOf: FieldsOf): { message: string; at: number; expected: string } | null {
-  const related = Object.fromEntries(Object.entries(relatedThings[thing] ?? {}).map(([word, of]) => [word, { fields: fieldsOf(of), of: () => [] }]));
+function mistakeIn(
+  text: string,
+  thing: ThingName,
+  fieldsOf: FieldsOf,
+): { message: string; at: number; expected: string } | null {
+  const related = Object.fromEntries(
+    Object.entries(relatedThings[thing] ?? {}).map(([word, of]) => [word, { fields: fieldsOf(of), of: () => [] }]),
+  );
   try {
-    compileFilter<Record<string, unknown>>(parseFilter(text), [...fieldsOf(thing), { name: 'change', kind: 'text' }], related);
+    compileFilter<Record<string, unknown>>(
+      parseFilter(text),
+      [...fieldsOf(thing), { name: 'change', kind: 'text' }],
+      related,
+    );
     return null;
   } catch (error) {
     if (error instanceof FilterError) return error;

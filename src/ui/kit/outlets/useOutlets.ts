@@ -31,16 +31,29 @@ export interface Whereabouts {
 
 export function useOutlets(enabled = true) {
   const { survey } = useView();
-  return useQuery<OutletRow[], ApiProblem>({ queryKey: ['outlets', survey], enabled, queryFn: async ({ signal }) => (await call<{ rows: OutletRow[] }>(`outlets${survey ? `?survey=${survey}` : ''}`, { signal })).rows });
+  return useQuery<OutletRow[], ApiProblem>({
+    queryKey: ['outlets', survey],
+    enabled,
+    queryFn: async ({ signal }) =>
+      (await call<{ rows: OutletRow[] }>(`outlets${survey ? `?survey=${survey}` : ''}`, { signal })).rows,
+  });
 }
 
 /** @param what `port=12:7` or `device=12` */
-export const useWhereabouts = (what: string) => useQuery<Whereabouts, ApiProblem>({ queryKey: ['where', what], queryFn: ({ signal }) => call<Whereabouts>(`plans/where?${what}`, { signal }) });
+export const useWhereabouts = (what: string) =>
+  useQuery<Whereabouts, ApiProblem>({
+    queryKey: ['where', what],
+    queryFn: ({ signal }) => call<Whereabouts>(`plans/where?${what}`, { signal }),
+  });
 
 /** Tables, plans and dossiers may tell of another outlet now. */
 export function useOutletsWritten(): () => Promise<void> {
   const client = useQueryClient();
   return useCallback(async () => {
-    await Promise.all(['outlets', 'outletEdits', 'plan', 'where', 'thing', 'dossier', 'one'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    await Promise.all(
+      ['outlets', 'outletEdits', 'plan', 'where', 'thing', 'dossier', 'one'].map((key) =>
+        client.invalidateQueries({ queryKey: [key] }),
+      ),
+    );
   }, [client]);
 }

@@ -22,7 +22,11 @@ export function OwnSection({ thing, row, readOnly = false }: { thing: OwnedThing
   if (fields.length === 0 || (readOnly && filled.length === 0)) return null;
   const begin = () => setForm(Object.fromEntries(fields.map(({ name }) => [name, ownValueText(row[name])])));
   const save = async () => {
-    const set = Object.fromEntries(fields.filter(({ name }) => form?.[name] !== ownValueText(row[name])).map(({ name }) => [name, form?.[name] ?? '']));
+    const set = Object.fromEntries(
+      fields
+        .filter(({ name }) => form?.[name] !== ownValueText(row[name]))
+        .map(({ name }) => [name, form?.[name] ?? '']),
+    );
     if (Object.keys(set).length === 0) return setForm(null);
     try {
       const { edit, total } = await call<EditAnswer>('edits', { method: 'POST', body: { thing, ids: [row.id], set } });
@@ -50,26 +54,85 @@ export function OwnSection({ thing, row, readOnly = false }: { thing: OwnedThing
   const general = mistakes.filter(({ path }) => !fields.some(({ name }) => path === `set.${name}`));
   return (
     <section className="section" aria-label="Notes of ours">
-      <h3>Ours {mayEdit && !form && <button type="button" className="textlink" style={{ fontWeight: 400 }} onClick={begin}>{filled.length > 0 ? 'Change' : 'Write'}</button>}</h3>
+      <h3>
+        Ours{' '}
+        {mayEdit && !form && (
+          <button type="button" className="textlink" style={{ fontWeight: 400 }} onClick={begin}>
+            {filled.length > 0 ? 'Change' : 'Write'}
+          </button>
+        )}
+      </h3>
       {form ? (
-        <form className="form close" onSubmit={(event) => { event.preventDefault(); void save(); }} onKeyDown={(event) => {
-          if (event.key !== 'Escape') return;
-          event.stopPropagation();
-          setForm(null);
-        }}>
+        <form
+          className="form close"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void save();
+          }}
+          onKeyDown={(event) => {
+            if (event.key !== 'Escape') return;
+            event.stopPropagation();
+            setForm(null);
+          }}
+        >
           {fields.map((field, at) => (
-            <OwnInput key={field.name} field={field} autoFocus={at === 0} value={form[field.name] ?? ''} mistake={mistakes.find(({ path }) => path === `set.${field.name}`)?.message} onChange={(value) => setForm({ ...form, [field.name]: value })} />
+            <OwnInput
+              key={field.name}
+              field={field}
+              autoFocus={at === 0}
+              value={form[field.name] ?? ''}
+              mistake={mistakes.find(({ path }) => path === `set.${field.name}`)?.message}
+              onChange={(value) => setForm({ ...form, [field.name]: value })}
+            />
           ))}
-          {general.map(({ message }) => <p key={message} role="alert" className="small bad">{message}</p>)}
-          <div style={{ display: 'flex', gap: 8 }}><Button type="submit" variant="contained">Save</Button><Button color="secondary" onClick={() => setForm(null)}>Leave it</Button></div>
+          {general.map(({ message }) => (
+            <p key={message} role="alert" className="small bad">
+              {message}
+            </p>
+          ))}
+          <div style={{ display: 'flex', gap: 8 }}>
+            <Button type="submit" variant="contained">
+              Save
+            </Button>
+            <Button color="secondary" onClick={() => setForm(null)}>
+              Leave it
+            </Button>
+          </div>
         </form>
       ) : filled.length === 0 ? (
         <p className="small quiet">{fields.map(({ label }) => label.toLowerCase()).join(', ')}: nothing written yet</p>
       ) : (
-        <dl className="facts">{filled.map(({ name, label, kind }) => [<dt key={name}>{label}</dt>, <dd key={`${name} is`} style={kind === 'note' ? { whiteSpace: 'pre-wrap' } : undefined}>{kind === 'tags' ? (row[name] as string[]).map((tag) => <span key={tag} className="chip">{tag}</span>) : kind === 'date' ? wholeDay(String(row[name])) : ownValueText(row[name])}</dd>])}</dl>
+        <dl className="facts">
+          {filled.map(({ name, label, kind }) => [
+            <dt key={name}>{label}</dt>,
+            <dd key={`${name} is`} style={kind === 'note' ? { whiteSpace: 'pre-wrap' } : undefined}>
+              {kind === 'tags'
+                ? (row[name] as string[]).map((tag) => (
+                    <span key={tag} className="chip">
+                      {tag}
+                    </span>
+                  ))
+                : kind === 'date'
+                  ? wholeDay(String(row[name]))
+                  : ownValueText(row[name])}
+            </dd>,
+          ])}
+        </dl>
       )}
-      {!form && general.map(({ message }) => <p key={message} role="alert" className="small bad">{message}</p>)}
-      {last && !form && <p role="status" className="small quiet">{last.values === 1 ? 'Written.' : `${last.values} values written.`} <button type="button" className="textlink" onClick={() => void undo()}>Undo</button></p>}
+      {!form &&
+        general.map(({ message }) => (
+          <p key={message} role="alert" className="small bad">
+            {message}
+          </p>
+        ))}
+      {last && !form && (
+        <p role="status" className="small quiet">
+          {last.values === 1 ? 'Written.' : `${last.values} values written.`}{' '}
+          <button type="button" className="textlink" onClick={() => void undo()}>
+            Undo
+          </button>
+        </p>
+      )}
     </section>
   );
 }

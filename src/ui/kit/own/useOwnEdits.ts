@@ -7,7 +7,11 @@ import { useCallback } from 'react';
 export function useOwnWritten(): () => Promise<void> {
   const client = useQueryClient();
   return useCallback(async () => {
-    await Promise.all(['thing', 'dossier', 'print', 'edits', 'groups', 'one'].map((key) => client.invalidateQueries({ queryKey: [key] })));
+    await Promise.all(
+      ['thing', 'dossier', 'print', 'edits', 'groups', 'one'].map((key) =>
+        client.invalidateQueries({ queryKey: [key] }),
+      ),
+    );
   }, [client]);
 }
 

@@ -32,9 +32,11 @@ export function Pictures({ thing, request, page, pictures, now, onNarrow }: Pict
     <div className="pictures">
       {pictures.map(({ field, other, asShares = false }) => {
         const title = `by ${[field, other].flatMap((name) => (name ? [inSentence(fieldOf(name)?.label ?? name)] : [])).join(' and ')}`;
-        return other
-          ? <PairPicture key={`${field}*${other}`} {...{ thing, request, title, field, other, onNarrow }} />
-          : <FieldPicture key={field} {...{ thing, request, title, field, asShares, page, now, onNarrow }} />;
+        return other ? (
+          <PairPicture key={`${field}*${other}`} {...{ thing, request, title, field, other, onNarrow }} />
+        ) : (
+          <FieldPicture key={field} {...{ thing, request, title, field, asShares, page, now, onNarrow }} />
+        );
       })}
     </div>
   );
@@ -49,7 +51,20 @@ function useField(thing: ThingName): (name: string) => ThingField | undefined {
 }
 
 /** Shares of one field, or of its ages. What the filter says of the field itself is left out, so that the other values can still be chosen. */
-function FieldPicture({ thing, request, title, field, asShares, page, now, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'page' | 'now' | 'onNarrow'> & { title: string; field: string; asShares: boolean }) {
+function FieldPicture({
+  thing,
+  request,
+  title,
+  field,
+  asShares,
+  page,
+  now,
+  onNarrow,
+}: Pick<PicturesProps, 'thing' | 'request' | 'page' | 'now' | 'onNarrow'> & {
+  title: string;
+  field: string;
+  asShares: boolean;
+}) {
   const Chart = asShares ? SharesBar : BarChart;
   const fieldOf = useField(thing);
   const where = request.where ?? '';
@@ -57,8 +72,19 @@ function FieldPicture({ thing, request, title, field, asShares, page, now, onNar
   const { from, before } = chosenSpan(where, field);
   const narrowed = isAge ? from !== null || before !== null : chosenTerms(where, field).length > 0;
   const { group: _group, ...plain } = request;
-  const path = thingPath(thing, { ...plain, where: isAge ? withSpan(where, field, null, null) : withTerm(where, field, null), size: 1, count: [field] });
-  const free = useQuery<ThingPage, ApiProblem>({ queryKey: ['thing', path], queryFn: ({ signal }) => call<ThingPage>(path, { signal }), placeholderData: keepPreviousData, enabled: narrowed, retry: false });
+  const path = thingPath(thing, {
+    ...plain,
+    where: isAge ? withSpan(where, field, null, null) : withTerm(where, field, null),
+    size: 1,
+    count: [field],
+  });
+  const free = useQuery<ThingPage, ApiProblem>({
+    queryKey: ['thing', path],
+    queryFn: ({ signal }) => call<ThingPage>(path, { signal }),
+    placeholderData: keepPreviousData,
+    enabled: narrowed,
+    retry: false,
+  });
   // until its own answer is there, a picture stays as it was
   const last = useRef(page);
   useEffect(() => {
@@ -69,7 +95,10 @@ function FieldPicture({ thing, request, title, field, asShares, page, now, onNar
   if (!isAge) {
     return (
       <Chart
-        title={title} bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(field)) }))} cut={counted?.sharesCut?.[field]} chosen={chosenTerms(where, field)}
+        title={title}
+        bars={shares.map(({ value, count }) => ({ value, count, label: namedText(value, fieldOf(field)) }))}
+        cut={counted?.sharesCut?.[field]}
+        chosen={chosenTerms(where, field)}
         onChoose={(value, more) => onNarrow(withChosen(where, field, value, more))}
       />
     );
@@ -78,25 +107,53 @@ function FieldPicture({ thing, request, title, field, asShares, page, now, onNar
   const chosen = narrowed ? spans.find((span) => span.from === from && span.before === before)?.label : undefined;
   return (
     <Chart
-      title={title} most={5} bars={spans.map(({ label, count }) => ({ value: label, count }))} chosen={chosen === undefined ? [] : [chosen]}
+      title={title}
+      most={5}
+      bars={spans.map(({ label, count }) => ({ value: label, count }))}
+      chosen={chosen === undefined ? [] : [chosen]}
       onChoose={(label) => {
         const span = spans.find((one) => one.label === label);
-        onNarrow(label === chosen || !span ? withSpan(where, field, null, null) : withSpan(where, field, span.from, span.before));
+        onNarrow(
+          label === chosen || !span
+            ? withSpan(where, field, null, null)
+            : withSpan(where, field, span.from, span.before),
+        );
       }}
     />
   );
 }
 
-function PairPicture({ thing, request, title, field, other, onNarrow }: Pick<PicturesProps, 'thing' | 'request' | 'onNarrow'> & { title: string; field: string; other: string }) {
+function PairPicture({
+  thing,
+  request,
+  title,
+  field,
+  other,
+  onNarrow,
+}: Pick<PicturesProps, 'thing' | 'request' | 'onNarrow'> & { title: string; field: string; other: string }) {
   const fieldOf = useField(thing);
   const { group: _group, ...plain } = request;
   const path = thingPath(thing, { ...plain, size: 1, group: [field, other] });
-  const { data, error } = useQuery<ThingPage, ApiProblem>({ queryKey: ['thing', path], queryFn: ({ signal }) => call<ThingPage>(path, { signal }), placeholderData: keepPreviousData, retry: false });
+  const { data, error } = useQuery<ThingPage, ApiProblem>({
+    queryKey: ['thing', path],
+    queryFn: ({ signal }) => call<ThingPage>(path, { signal }),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
   const where = request.where ?? '';
-  if (error) return <div className="picture"><div className="caption">{title}</div><p className="small quiet">{error.words}</p></div>;
+  if (error)
+    return (
+      <div className="picture">
+        <div className="caption">{title}</div>
+        <p className="small quiet">{error.words}</p>
+      </div>
+    );
   return (
     <Matrix
-      title={title} groups={data?.groups ?? []} label={(level, value) => namedText(value, fieldOf(level === 0 ? field : other))} chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
+      title={title}
+      groups={data?.groups ?? []}
+      label={(level, value) => namedText(value, fieldOf(level === 0 ? field : other))}
+      chosen={[chosenTerm(where, field), chosenTerm(where, other)]}
       onChoose={(pair) => onNarrow(withTerm(withTerm(where, field, pair?.[0] ?? null), other, pair?.[1] ?? null))}
     />
   );

@@ -27,16 +27,27 @@ export function TableHead({ columns, sort, onSort, layout, widthOf, minWidth, wi
     event.stopPropagation();
     const right = event.key === 'ArrowRight';
     if (event.shiftKey) layout.resize(column.name, (box?.offsetWidth ?? column.width) + (right ? step : -step));
-    else layout.move(column.name, (right ? columns[at + 2]?.name : columns[at - 1]?.name) ?? (right ? null : column.name));
+    else
+      layout.move(column.name, (right ? columns[at + 2]?.name : columns[at - 1]?.name) ?? (right ? null : column.name));
   };
   return (
     <div className="head" role="row" aria-rowindex={1} style={{ minWidth }}>
-      <div className="cell markcell" role="columnheader"><span className="unseen">Change</span></div>
-      {withGlyph && <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}><span className="unseen">State</span></div>}
+      <div className="cell markcell" role="columnheader">
+        <span className="unseen">Change</span>
+      </div>
+      {withGlyph && (
+        <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}>
+          <span className="unseen">State</span>
+        </div>
+      )}
       {columns.map((column, at) => (
         <div
-          key={column.name} className={`cell ${over === column.name && dragged !== column.name ? 'dropping' : ''}`} role="columnheader" style={widthOf(column)}
-          aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'} draggable={layout !== undefined}
+          key={column.name}
+          className={`cell ${over === column.name && dragged !== column.name ? 'dropping' : ''}`}
+          role="columnheader"
+          style={widthOf(column)}
+          aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'}
+          draggable={layout !== undefined}
           onDragStart={(event) => {
             event.dataTransfer.effectAllowed = 'move';
             event.dataTransfer.setData('text/plain', column.name);
@@ -61,11 +72,15 @@ export function TableHead({ columns, sort, onSort, layout, widthOf, minWidth, wi
           }}
         >
           <button
-            type="button" title={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}
+            type="button"
+            title={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}
             onKeyDown={(event) => onKey(event, column, at, event.currentTarget.parentElement)}
-            onClick={() => onSort((now) => (now === column.name ? `-${column.name}` : now === `-${column.name}` ? '' : column.name))}
+            onClick={() =>
+              onSort((now) => (now === column.name ? `-${column.name}` : now === `-${column.name}` ? '' : column.name))
+            }
           >
-            {column.label}{sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
+            {column.label}
+            {sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
           </button>
           {layout && <Edge column={column} onResize={layout.resize} />}
         </div>
@@ -89,5 +104,17 @@ function Edge({ column, onResize }: { column: Column; onResize: TableLayout['res
     };
     edge.addEventListener('pointerup', up);
   };
-  return <span className="edge" aria-hidden draggable onDragStart={(event) => { event.preventDefault(); event.stopPropagation(); }} onPointerDown={begin} onDoubleClick={() => onResize(column.name, null)} />;
+  return (
+    <span
+      className="edge"
+      aria-hidden
+      draggable
+      onDragStart={(event) => {
+        event.preventDefault();
+        event.stopPropagation();
+      }}
+      onPointerDown={begin}
+      onDoubleClick={() => onResize(column.name, null)}
+    />
+  );
 }

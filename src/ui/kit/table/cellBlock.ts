@@ -4,7 +4,12 @@ import { cellText } from '../format';
 
 /** A rectangle of cells, from the one it began with to the one it reaches. */
 export class CellBlock {
-  private constructor(readonly fromLine: number, readonly fromColumn: number, readonly toLine: number, readonly toColumn: number) {}
+  private constructor(
+    readonly fromLine: number,
+    readonly fromColumn: number,
+    readonly toLine: number,
+    readonly toColumn: number,
+  ) {}
 
   static at(line: number, column: number): CellBlock {
     return new CellBlock(line, column, line, column);
@@ -16,7 +21,9 @@ export class CellBlock {
 
   /** One step further by an arrow key, within the table. */
   grown(key: string, lines: number, columns: number): CellBlock {
-    const [down, right] = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[key] ?? [0, 0];
+    const [down, right] = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[key] ?? [
+      0, 0,
+    ];
     const within = (value: number, end: number) => Math.max(0, Math.min(end - 1, value));
     return this.to(within(this.toLine + (down ?? 0), lines), within(this.toColumn + (right ?? 0), columns));
   }
@@ -41,7 +48,13 @@ export class CellBlock {
     const texts: string[] = [];
     for (let line = top; line <= Math.min(bottom, top + mostCopied - 1); line++) {
       const row = await rowFor(line);
-      if (row) texts.push(columns.slice(left, right + 1).map(({ name, kind }) => cellText(row[name], kind).replace(/[\t\r\n]+/g, ' ')).join('\t'));
+      if (row)
+        texts.push(
+          columns
+            .slice(left, right + 1)
+            .map(({ name, kind }) => cellText(row[name], kind).replace(/[\t\r\n]+/g, ' '))
+            .join('\t'),
+        );
     }
     return texts.join('\n');
   }

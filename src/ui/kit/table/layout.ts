@@ -36,9 +36,17 @@ const widest = 900;
  * How a person has laid out the table of a thing. Kept for good; a list of columns in the address of the page goes before it, until they choose others.
  * @param lead columns that stand first where nobody has chosen any; a table with others is laid out by itself
  */
-export function useTableLayout(thing: ThingName, fromAddress: string | null = null, leaveAddress: () => void = () => undefined, lead: string[] = none): TableLayout {
+export function useTableLayout(
+  thing: ThingName,
+  fromAddress: string | null = null,
+  leaveAddress: () => void = () => undefined,
+  lead: string[] = none,
+): TableLayout {
   const fields = useFieldsOf()(thing);
-  const atFirst = [...lead, ...fields.filter(({ name, shown }) => shown && !lead.includes(name)).map(({ name }) => name)];
+  const atFirst = [
+    ...lead,
+    ...fields.filter(({ name, shown }) => shown && !lead.includes(name)).map(({ name }) => name),
+  ];
   const [kept, keep] = usePreference<string[]>(`columns.${thing}${lead.length > 0 ? ` ${lead.join()}` : ''}`, atFirst);
   const choose = (names: string[]) => {
     keep(names);
@@ -55,10 +63,16 @@ export function useTableLayout(thing: ThingName, fromAddress: string | null = nu
     return field ? [width === undefined ? field : { ...field, width, fixed: true }] : [];
   });
   return {
-    columns, chosen, choose, density, setDensity,
+    columns,
+    chosen,
+    choose,
+    density,
+    setDensity,
     resize: (name, width) => {
       const { [name]: _before, ...others } = widths;
-      setWidths(width === null ? others : { ...others, [name]: Math.round(Math.max(narrowest, Math.min(widest, width))) });
+      setWidths(
+        width === null ? others : { ...others, [name]: Math.round(Math.max(narrowest, Math.min(widest, width))) },
+      );
     },
     move: (name, before) => choose(moved(chosen, name, before)),
     reset: () => {

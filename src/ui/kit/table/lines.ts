@@ -1,7 +1,9 @@
 import type { Group } from '@/core/things/grouping';
 
 /** One line of a table: the head of a group, or a row at its place among the rows of its group (of the whole table where nothing is grouped). */
-export type Line = { kind: 'group'; group: Group; level: number; key: string; open: boolean } | { kind: 'row'; path: string[]; at: number };
+export type Line =
+  | { kind: 'group'; group: Group; level: number; key: string; open: boolean }
+  | { kind: 'row'; path: string[]; at: number };
 
 interface Stretch {
   /** first line of it */

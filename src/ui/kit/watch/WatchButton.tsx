@@ -9,8 +9,18 @@ export function WatchButton({ thing, rowId }: { thing: WatchedThing; rowId: stri
   const { watched, turn } = useWatch(thing, rowId);
   return (
     <p style={{ marginTop: 8 }}>
-      <button type="button" className="textlink" aria-pressed={watched !== undefined} disabled={turn.isPending} onClick={() => turn.mutate()}>{watched ? 'Watch no more' : 'Watch'}</button>{' '}
-      <span className="small quiet" role="status">{turn.error ? turn.error.words : watched ? `watched since ${ago(watched.since)}: Today tells what changes` : ''}</span>
+      <button
+        type="button"
+        className="textlink"
+        aria-pressed={watched !== undefined}
+        disabled={turn.isPending}
+        onClick={() => turn.mutate()}
+      >
+        {watched ? 'Watch no more' : 'Watch'}
+      </button>{' '}
+      <span className="small quiet" role="status">
+        {turn.error ? turn.error.words : watched ? `watched since ${ago(watched.since)}: Today tells what changes` : ''}
+      </span>
     </p>
   );
 }

@@ -16,7 +16,11 @@ import { LeavesAndSpines } from './LeavesAndSpines';
 import { TenantTree, type Part } from './TenantTree';
 
 type Fabric = FabricTree & { controller: { id: number; name: string }; devices: Record<string, number> };
-interface Endpoints { rows: FabricEndpointFacts[]; total: number; places: SubnetPlace[] }
+interface Endpoints {
+  rows: FabricEndpointFacts[];
+  total: number;
+  places: SubnetPlace[];
+}
 
 const waitMs = 150;
 
@@ -32,14 +36,25 @@ export function FabricView() {
     // what is in the address follows what is written
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [text]);
-  const fabrics = useQuery<{ rows: Fabric[] }, ApiProblem>({ queryKey: ['fabrics', view.survey], queryFn: ({ signal }) => call(`fabrics${view.survey ? `?survey=${view.survey}` : ''}`, { signal }) });
+  const fabrics = useQuery<{ rows: Fabric[] }, ApiProblem>({
+    queryKey: ['fabrics', view.survey],
+    queryFn: ({ signal }) => call(`fabrics${view.survey ? `?survey=${view.survey}` : ''}`, { signal }),
+  });
   const all = fabrics.data?.rows ?? [];
   const fabric = all.find(({ controller }) => String(controller.id) === view.device) ?? all[0];
   const find = (view.find ?? '').trim();
-  const asked = new URLSearchParams({ ...part, ...(find && { text: find }), ...(view.survey && { survey: view.survey }) }).toString();
+  const asked = new URLSearchParams({
+    ...part,
+    ...(find && { text: find }),
+    ...(view.survey && { survey: view.survey }),
+  }).toString();
   const endpoints = useQuery<Endpoints, ApiProblem>({
-    queryKey: ['fabricEndpoints', fabric?.controller.id, asked], enabled: fabric !== undefined, placeholderData: keepPreviousData, retry: false,
-    queryFn: ({ signal }) => call(`fabrics/${fabric?.controller.id ?? 0}/endpoints${asked ? `?${asked}` : ''}`, { signal }),
+    queryKey: ['fabricEndpoints', fabric?.controller.id, asked],
+    enabled: fabric !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: ({ signal }) =>
+      call(`fabrics/${fabric?.controller.id ?? 0}/endpoints${asked ? `?${asked}` : ''}`, { signal }),
   });
   const chosenDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
   const port = /^port:(\d+:.*)$/.exec(view.sel ?? '')?.[1] ?? null;
@@ -49,30 +64,98 @@ export function FabricView() {
       <main className="work scrolls">
         <div className="titleline">
           <h1>Fabric</h1>
-          {fabric && <span className="quiet">{fabric.controller.name}: {fabric.nodes.length} leaves and spines, {fabric.tenants.length} {fabric.tenants.length === 1 ? 'tenant' : 'tenants'}</span>}
-          {all.length > 1 && <select aria-label="Which fabric" value={String(fabric?.controller.id)} onChange={(event) => view.set({ device: event.target.value, sel: null })}>{all.map(({ controller }) => <option key={controller.id} value={controller.id}>{controller.name}</option>)}</select>}
-          <div className="filter" style={{ maxWidth: 360 }}><input type="text" aria-label="Find in the fabric" placeholder="an address, a network, a MAC, a name" value={text} spellCheck={false} autoComplete="off" onChange={(event) => setText(event.target.value)} /></div>
+          {fabric && (
+            <span className="quiet">
+              {fabric.controller.name}: {fabric.nodes.length} leaves and spines, {fabric.tenants.length}{' '}
+              {fabric.tenants.length === 1 ? 'tenant' : 'tenants'}
+            </span>
+          )}
+          {all.length > 1 && (
+            <select
+              aria-label="Which fabric"
+              value={String(fabric?.controller.id)}
+              onChange={(event) => view.set({ device: event.target.value, sel: null })}
+            >
+              {all.map(({ controller }) => (
+                <option key={controller.id} value={controller.id}>
+                  {controller.name}
+                </option>
+              ))}
+            </select>
+          )}
+          <div className="filter" style={{ maxWidth: 360 }}>
+            <input
+              type="text"
+              aria-label="Find in the fabric"
+              placeholder="an address, a network, a MAC, a name"
+              value={text}
+              spellCheck={false}
+              autoComplete="off"
+              onChange={(event) => setText(event.target.value)}
+            />
+          </div>
         </div>
         <MapViews current="fabric" />
         {fabrics.error && <ProblemNote problem={fabrics.error} />}
-        {fabrics.data && !fabric && <div className="empty"><h2>No fabric is known</h2><p className="quiet">Put the address of a fabric controller and a credential of the kind “controller” into a scope; <Link href={view.href('/survey')}>the next survey</Link> then asks it for its leaves, tenants and endpoints.</p></div>}
+        {fabrics.data && !fabric && (
+          <div className="empty">
+            <h2>No fabric is known</h2>
+            <p className="quiet">
+              Put the address of a fabric controller and a credential of the kind “controller” into a scope;{' '}
+              <Link href={view.href('/survey')}>the next survey</Link> then asks it for its leaves, tenants and
+              endpoints.
+            </p>
+          </div>
+        )}
         {fabric && (
           <div className="fabric">
-            <LeavesAndSpines fabric={fabric} chosen={part.node ?? null} onChoose={(node) => setPart(part.node === node ? {} : { node })} onOpen={(id) => view.set({ sel: `device:${id}` })} />
+            <LeavesAndSpines
+              fabric={fabric}
+              chosen={part.node ?? null}
+              onChoose={(node) => setPart(part.node === node ? {} : { node })}
+              onOpen={(id) => view.set({ sel: `device:${id}` })}
+            />
             <div className="fabricparts">
               <TenantTree tenants={fabric.tenants} part={part} onChoose={setPart} />
               <section aria-label="Endpoints" style={{ minWidth: 0 }}>
-                {endpoints.data && find && <Places places={endpoints.data.places} total={endpoints.data.total} find={find} />}
+                {endpoints.data && find && (
+                  <Places places={endpoints.data.places} total={endpoints.data.total} find={find} />
+                )}
                 {endpoints.error && <ProblemNote problem={endpoints.error} />}
-                {endpoints.data && <EndpointTable endpoints={endpoints.data} part={part} find={find} devices={fabric.devices} onAll={() => { setPart({}); setText(''); view.set({ find: null }); }} onChoose={(sel) => view.set({ sel })} />}
+                {endpoints.data && (
+                  <EndpointTable
+                    endpoints={endpoints.data}
+                    part={part}
+                    find={find}
+                    devices={fabric.devices}
+                    onAll={() => {
+                      setPart({});
+                      setText('');
+                      view.set({ find: null });
+                    }}
+                    onChoose={(sel) => view.set({ sel })}
+                  />
+                )}
               </section>
             </div>
           </div>
         )}
       </main>
-      {chosenDevice && <Panel label="Dossier"><DeviceDossier id={chosenDevice} /></Panel>}
-      {port && <Panel label="Port"><ThingDossier key={port} thing="ports" id={port} /></Panel>}
-      {endpoint && <Panel label="Endpoint"><ThingDossier key={endpoint} thing="endpoints" id={endpoint} /></Panel>}
+      {chosenDevice && (
+        <Panel label="Dossier">
+          <DeviceDossier id={chosenDevice} />
+        </Panel>
+      )}
+      {port && (
+        <Panel label="Port">
+          <ThingDossier key={port} thing="ports" id={port} />
+        </Panel>
+      )}
+      {endpoint && (
+        <Panel label="Endpoint">
+          <ThingDossier key={endpoint} thing="endpoints" id={endpoint} />
+        </Panel>
+      )}
     </div>
   );
 }
@@ -80,25 +163,98 @@ export function FabricView() {
 /** Where a subnet or an address belongs. */
 function Places({ places, total, find }: { places: SubnetPlace[]; total: number; find: string }) {
   if (places.length === 0) return total === 0 ? <p>Nothing in the fabric is, holds or is called “{find}”.</p> : null;
-  return <ul className="plainlist">{places.map(({ tenant, context, domain, subnet, groups }) => <li key={`${tenant} ${context} ${domain} ${subnet}`}><b className="mono">{subnet}</b> is the gateway of {domain} in virtual router {context} of tenant <b>{tenant}</b>{groups.length > 0 ? `, with ${groups.length === 1 ? 'group' : 'groups'} ${groups.join(', ')}` : ', without a group'}</li>)}</ul>;
+  return (
+    <ul className="plainlist">
+      {places.map(({ tenant, context, domain, subnet, groups }) => (
+        <li key={`${tenant} ${context} ${domain} ${subnet}`}>
+          <b className="mono">{subnet}</b> is the gateway of {domain} in virtual router {context} of tenant{' '}
+          <b>{tenant}</b>
+          {groups.length > 0
+            ? `, with ${groups.length === 1 ? 'group' : 'groups'} ${groups.join(', ')}`
+            : ', without a group'}
+        </li>
+      ))}
+    </ul>
+  );
 }
 
-const shownOf = ({ tenant, group, node }: Part): string => [group && `of ${group}`, tenant && `of tenant ${tenant}`, node && `at ${node}`].filter(Boolean).join(' ');
+const shownOf = ({ tenant, group, node }: Part): string =>
+  [group && `of ${group}`, tenant && `of tenant ${tenant}`, node && `at ${node}`].filter(Boolean).join(' ');
 
-function EndpointTable({ endpoints: { rows, total }, part, find, devices, onAll, onChoose }: { endpoints: Endpoints; part: Part; find: string; devices: Record<string, number>; onAll: () => void; onChoose: (sel: string) => void }) {
+function EndpointTable({
+  endpoints: { rows, total },
+  part,
+  find,
+  devices,
+  onAll,
+  onChoose,
+}: {
+  endpoints: Endpoints;
+  part: Part;
+  find: string;
+  devices: Record<string, number>;
+  onAll: () => void;
+  onChoose: (sel: string) => void;
+}) {
   const narrowed = Object.keys(part).length > 0 || find !== '';
   return (
     <>
-      <p className="quiet small">{total} {total === 1 ? 'endpoint' : 'endpoints'} {shownOf(part)}{total > rows.length && `, the first ${rows.length} are shown`}{narrowed && <> · <button type="button" className="textlink" onClick={onAll}>all of the fabric</button></>}</p>
+      <p className="quiet small">
+        {total} {total === 1 ? 'endpoint' : 'endpoints'} {shownOf(part)}
+        {total > rows.length && `, the first ${rows.length} are shown`}
+        {narrowed && (
+          <>
+            {' '}
+            ·{' '}
+            <button type="button" className="textlink" onClick={onAll}>
+              all of the fabric
+            </button>
+          </>
+        )}
+      </p>
       {rows.length > 0 && (
         <table className="plain">
-          <thead><tr><th>Addresses</th><th>MAC</th><th>Tenant</th><th>Group</th><th>Leaf</th><th>Port</th><th>VLAN</th></tr></thead>
-          <tbody>{rows.map(({ mac, addresses, tenant, group, node, port, vlan }) => (
-            <tr key={`${mac} ${node} ${port}`}>
-              <td className="mono">{addresses.join(', ')}</td><td><button type="button" className="textlink mono" onClick={() => onChoose(`endpoint:${mac}`)}>{mac}</button></td><td>{tenant}</td><td>{group}</td><td>{node}</td>
-              <td>{devices[node] ? <button type="button" className="textlink mono" aria-label={`Port ${port} of ${node}`} onClick={() => onChoose(`port:${devices[node] ?? 0}:${port}`)}>{port}</button> : <span className="mono">{port}</span>}</td><td className="mono">{vlan}</td>
+          <thead>
+            <tr>
+              <th>Addresses</th>
+              <th>MAC</th>
+              <th>Tenant</th>
+              <th>Group</th>
+              <th>Leaf</th>
+              <th>Port</th>
+              <th>VLAN</th>
             </tr>
-          ))}</tbody>
+          </thead>
+          <tbody>
+            {rows.map(({ mac, addresses, tenant, group, node, port, vlan }) => (
+              <tr key={`${mac} ${node} ${port}`}>
+                <td className="mono">{addresses.join(', ')}</td>
+                <td>
+                  <button type="button" className="textlink mono" onClick={() => onChoose(`endpoint:${mac}`)}>
+                    {mac}
+                  </button>
+                </td>
+                <td>{tenant}</td>
+                <td>{group}</td>
+                <td>{node}</td>
+                <td>
+                  {devices[node] ? (
+                    <button
+                      type="button"
+                      className="textlink mono"
+                      aria-label={`Port ${port} of ${node}`}
+                      onClick={() => onChoose(`port:${devices[node] ?? 0}:${port}`)}
+                    >
+                      {port}
+                    </button>
+                  ) : (
+                    <span className="mono">{port}</span>
+                  )}
+                </td>
+                <td className="mono">{vlan}</td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       )}
     </>

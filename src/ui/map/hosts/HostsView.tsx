@@ -14,44 +14,93 @@ import { MapViews } from '../MapViews';
 import { LadderDrawing } from './LadderDrawing';
 import { LadderTable } from './LadderTable';
 
-interface HostLine { host: string; hostId: number | null; machines: number; running: number; uplinks: number; findings: HostLadder['findings'] }
+interface HostLine {
+  host: string;
+  hostId: number | null;
+  machines: number;
+  running: number;
+  uplinks: number;
+  findings: HostLadder['findings'];
+}
 
 /** From the virtual machines of a host down to the ports of switches: is the teaming right? */
 export function HostsView() {
   const view = useView();
   const moment = view.survey ? `?survey=${view.survey}` : '';
-  const list = useQuery<{ rows: HostLine[] }, ApiProblem>({ queryKey: ['hosts', view.survey], queryFn: ({ signal }) => call(`hosts${moment}`, { signal }) });
+  const list = useQuery<{ rows: HostLine[] }, ApiProblem>({
+    queryKey: ['hosts', view.survey],
+    queryFn: ({ signal }) => call(`hosts${moment}`, { signal }),
+  });
   const rows = list.data?.rows ?? [];
   const wrong = rows.filter(({ findings }) => findings.length > 0);
   const chosen = view.host ?? wrong[0]?.host ?? rows[0]?.host ?? null;
-  const ladder = useQuery<HostLadder, ApiProblem>({ queryKey: ['host', chosen, view.survey], enabled: chosen !== null, retry: false, queryFn: ({ signal }) => call(`hosts/${encodeURIComponent(chosen ?? '')}${moment}`, { signal }) });
+  const ladder = useQuery<HostLadder, ApiProblem>({
+    queryKey: ['host', chosen, view.survey],
+    enabled: chosen !== null,
+    retry: false,
+    queryFn: ({ signal }) => call(`hosts/${encodeURIComponent(chosen ?? '')}${moment}`, { signal }),
+  });
   const port = /^port:(\d+:.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   return (
     <div className="area">
       <main className="work">
         <div className="titleline">
           <h1>Hosts</h1>
-          <span className="quiet">{list.data && `${rows.length} with machines or bundles${wrong.length > 0 ? `, ${wrong.length} not as ${wrong.length === 1 ? 'it' : 'they'} should be` : ''}`}</span>
+          <span className="quiet">
+            {list.data &&
+              `${rows.length} with machines or bundles${wrong.length > 0 ? `, ${wrong.length} not as ${wrong.length === 1 ? 'it' : 'they'} should be` : ''}`}
+          </span>
         </div>
         <MapViews current="hosts" />
-        {list.error ? <ProblemNote problem={list.error} /> : list.data && rows.length === 0 ? (
-          <div className="empty"><h2>No host of virtual machines is known</h2><p className="quiet">A hypervisor tells of its machines by SNMP (VM-MIB), or a manager of hosts does: <Link href={view.href('/survey')}>put its address and a credential into a scope</Link>. A server with a bundle stands here too.</p></div>
+        {list.error ? (
+          <ProblemNote problem={list.error} />
+        ) : list.data && rows.length === 0 ? (
+          <div className="empty">
+            <h2>No host of virtual machines is known</h2>
+            <p className="quiet">
+              A hypervisor tells of its machines by SNMP (VM-MIB), or a manager of hosts does:{' '}
+              <Link href={view.href('/survey')}>put its address and a credential into a scope</Link>. A server with a
+              bundle stands here too.
+            </p>
+          </div>
         ) : (
           <div className="mapwhole">
             <HostList rows={rows} chosen={chosen} onChoose={(host) => view.set({ host, sel: null })} />
             <div className="ladder" aria-busy={ladder.isPending}>
-              {ladder.error && <p role="alert" style={{ padding: 16 }}>{ladder.error.detail}</p>}
-              {ladder.data && <Ladder ladder={ladder.data} chosen={view.sel} onPort={(deviceId, name) => view.set({ sel: `port:${deviceId}:${name}` })} />}
+              {ladder.error && (
+                <p role="alert" style={{ padding: 16 }}>
+                  {ladder.error.detail}
+                </p>
+              )}
+              {ladder.data && (
+                <Ladder
+                  ladder={ladder.data}
+                  chosen={view.sel}
+                  onPort={(deviceId, name) => view.set({ sel: `port:${deviceId}:${name}` })}
+                />
+              )}
             </div>
           </div>
         )}
       </main>
-      {port && <Panel label="Port"><ThingDossier key={port} thing="ports" id={port} /></Panel>}
+      {port && (
+        <Panel label="Port">
+          <ThingDossier key={port} thing="ports" id={port} />
+        </Panel>
+      )}
     </div>
   );
 }
 
-function HostList({ rows, chosen, onChoose }: { rows: HostLine[]; chosen: string | null; onChoose: (host: string) => void }) {
+function HostList({
+  rows,
+  chosen,
+  onChoose,
+}: {
+  rows: HostLine[];
+  chosen: string | null;
+  onChoose: (host: string) => void;
+}) {
   const here = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     here.current?.scrollIntoView({ block: 'nearest' });
@@ -68,9 +117,22 @@ function HostList({ rows, chosen, onChoose }: { rows: HostLine[]; chosen: string
     <ul className="hostlist" aria-label="Hosts" onKeyDown={onKeyDown}>
       {rows.map(({ host, machines, findings }) => (
         <li key={host}>
-          <button ref={host === chosen ? here : undefined} type="button" aria-current={host === chosen || undefined} tabIndex={host === chosen ? 0 : -1} onClick={() => onChoose(host)}>
-            <Glyph name={findings.length > 0 ? 'fault' : 'up'} size={9} word={findings.length > 0 ? 'something is wrong' : 'as it should be'} /><span className="cut">{host}</span>
-            <span className="quiet small end">{machines > 0 ? `${machines} ${machines === 1 ? 'machine' : 'machines'}` : 'a bundle'}</span>
+          <button
+            ref={host === chosen ? here : undefined}
+            type="button"
+            aria-current={host === chosen || undefined}
+            tabIndex={host === chosen ? 0 : -1}
+            onClick={() => onChoose(host)}
+          >
+            <Glyph
+              name={findings.length > 0 ? 'fault' : 'up'}
+              size={9}
+              word={findings.length > 0 ? 'something is wrong' : 'as it should be'}
+            />
+            <span className="cut">{host}</span>
+            <span className="quiet small end">
+              {machines > 0 ? `${machines} ${machines === 1 ? 'machine' : 'machines'}` : 'a bundle'}
+            </span>
           </button>
         </li>
       ))}
@@ -78,14 +140,38 @@ function HostList({ rows, chosen, onChoose }: { rows: HostLine[]; chosen: string
   );
 }
 
-function Ladder({ ladder, chosen, onPort }: { ladder: HostLadder; chosen: string | null; onPort: (deviceId: number, port: string) => void }) {
+function Ladder({
+  ladder,
+  chosen,
+  onPort,
+}: {
+  ladder: HostLadder;
+  chosen: string | null;
+  onPort: (deviceId: number, port: string) => void;
+}) {
   const view = useView();
   const { host, hostId, machines, findings } = ladder;
   return (
     <>
       <h2>{hostId === null ? host : <Link href={view.href('/estate', { sel: `device:${hostId}` })}>{host}</Link>}</h2>
-      {findings.length === 0 ? <p className="state"><Glyph name="up" /> Nothing is wrong on the way from {machines.length > 0 ? 'its machines' : 'it'} to the switches.</p> : (
-        <ul>{findings.map(({ kind, part, words, remedy }) => <li key={`${kind} ${part} ${words}`} style={{ padding: '3px 0' }}><span className="state" style={{ display: 'flex' }}><Glyph name="fault" /><span>{words}. <span className="quiet">{remedy}</span></span></span></li>)}</ul>
+      {findings.length === 0 ? (
+        <p className="state">
+          <Glyph name="up" /> Nothing is wrong on the way from {machines.length > 0 ? 'its machines' : 'it'} to the
+          switches.
+        </p>
+      ) : (
+        <ul>
+          {findings.map(({ kind, part, words, remedy }) => (
+            <li key={`${kind} ${part} ${words}`} style={{ padding: '3px 0' }}>
+              <span className="state" style={{ display: 'flex' }}>
+                <Glyph name="fault" />
+                <span>
+                  {words}. <span className="quiet">{remedy}</span>
+                </span>
+              </span>
+            </li>
+          ))}
+        </ul>
       )}
       <LadderDrawing ladder={ladder} chosen={chosen} onPort={onPort} />
       <LadderTable ladder={ladder} onPort={onPort} />

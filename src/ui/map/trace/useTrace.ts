@@ -14,8 +14,23 @@ export interface LitTrace {
 export function useTrace(wanted: boolean, from: string | null, to: string | null, survey: string | null): LitTrace {
   const asks = wanted && Boolean(from?.trim()) && Boolean(to?.trim());
   const asked = new URLSearchParams({ from: from ?? '', to: to ?? '', ...(survey && { survey }) }).toString();
-  const { data, error, isPending } = useQuery<Trace, ApiProblem>({ queryKey: ['trace', asked], enabled: asks, placeholderData: keepPreviousData, retry: false, queryFn: ({ signal }) => call(`trace?${asked}`, { signal }) });
+  const { data, error, isPending } = useQuery<Trace, ApiProblem>({
+    queryKey: ['trace', asked],
+    enabled: asks,
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: ({ signal }) => call(`trace?${asked}`, { signal }),
+  });
   const trace = asks && !error ? data : undefined;
-  const lit = useMemo(() => (trace ? { devices: new Set(trace.hops.map(({ deviceId }) => deviceId)), links: new Set(trace.hops.flatMap(({ link }) => link ?? [])) } : null), [trace]);
+  const lit = useMemo(
+    () =>
+      trace
+        ? {
+            devices: new Set(trace.hops.map(({ deviceId }) => deviceId)),
+            links: new Set(trace.hops.flatMap(({ link }) => link ?? [])),
+          }
+        : null,
+    [trace],
+  );
   return { trace, problem: asks ? error : null, pending: asks && isPending, lit };
 }

@@ -26,40 +26,131 @@ export function LabelPage() {
   const onlyMarked = marksWanted && marked > 0;
   const shown = ((onlyMarked ? own.rows : rows) ?? []).filter((row) => thing === 'devices' || row.serial);
   const sheet = labelSheets.find(({ name }) => name === kept.sheet) ?? labelSheets[0];
-  if (error) return <main className="paper"><ProblemNote problem={error} /></main>;
-  if (!rows || !sheet) return <main className="paper"><p>reading the rows…</p></main>;
+  if (error)
+    return (
+      <main className="paper">
+        <ProblemNote problem={error} />
+      </main>
+    );
+  if (!rows || !sheet)
+    return (
+      <main className="paper">
+        <p>reading the rows…</p>
+      </main>
+    );
   const sheets = onSheets(shown, sheet, used);
   return (
     <main className="paper labels">
       <div className="screen-only controls">
-        <h1>Labels of {things[thing].title.toLowerCase()} <span className="count">{shown.length}</span></h1>
+        <h1>
+          Labels of {things[thing].title.toLowerCase()} <span className="count">{shown.length}</span>
+        </h1>
         <p>
-          <label>Sheet <select name="sheet" value={sheet.name} onChange={(event) => keep({ ...kept, sheet: event.target.value })}>{labelSheets.map(({ name, words }) => <option key={name} value={name}>{words}</option>)}</select></label>{' '}
-          <label><input type="checkbox" name="qr" checked={kept.qr} onChange={() => keep({ ...kept, qr: !kept.qr })} /> QR</label>{' '}
-          <label><input type="checkbox" name="bars" checked={kept.bars} onChange={() => keep({ ...kept, bars: !kept.bars })} /> Code 128</label>{' '}
-          {sheet.columns * sheet.rows > 1 && <label>Places used up already <input type="number" name="used" min={0} max={sheet.columns * sheet.rows - 1} value={used} style={{ width: 60 }} onChange={(event) => setUsed(Math.max(0, Math.min(sheet.columns * sheet.rows - 1, Number(event.target.value) || 0)))} /></label>}{' '}
-          {marked > 0 && <label><input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the rows I marked</label>}{' '}
-          <button type="button" className="textlink" onClick={() => window.print()}>Print</button>
+          <label>
+            Sheet{' '}
+            <select name="sheet" value={sheet.name} onChange={(event) => keep({ ...kept, sheet: event.target.value })}>
+              {labelSheets.map(({ name, words }) => (
+                <option key={name} value={name}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>{' '}
+          <label>
+            <input type="checkbox" name="qr" checked={kept.qr} onChange={() => keep({ ...kept, qr: !kept.qr })} /> QR
+          </label>{' '}
+          <label>
+            <input
+              type="checkbox"
+              name="bars"
+              checked={kept.bars}
+              onChange={() => keep({ ...kept, bars: !kept.bars })}
+            />{' '}
+            Code 128
+          </label>{' '}
+          {sheet.columns * sheet.rows > 1 && (
+            <label>
+              Places used up already{' '}
+              <input
+                type="number"
+                name="used"
+                min={0}
+                max={sheet.columns * sheet.rows - 1}
+                value={used}
+                style={{ width: 60 }}
+                onChange={(event) =>
+                  setUsed(Math.max(0, Math.min(sheet.columns * sheet.rows - 1, Number(event.target.value) || 0)))
+                }
+              />
+            </label>
+          )}{' '}
+          {marked > 0 && (
+            <label>
+              <input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the
+              rows I marked
+            </label>
+          )}{' '}
+          <button type="button" className="textlink" onClick={() => window.print()}>
+            Print
+          </button>
         </p>
-        <p className="quiet">{shown.length === 0 ? 'No row fits: there is nothing to print.' : `Print at 100 %, without margins.${total > mostLabels && !onlyMarked ? ` Only the first ${mostLabels} of ${total} are here: narrow the table first.` : ''}${thing === 'modules' ? ' Modules without a serial have no label.' : ''}`}</p>
+        <p className="quiet">
+          {shown.length === 0
+            ? 'No row fits: there is nothing to print.'
+            : `Print at 100 %, without margins.${total > mostLabels && !onlyMarked ? ` Only the first ${mostLabels} of ${total} are here: narrow the table first.` : ''}${thing === 'modules' ? ' Modules without a serial have no label.' : ''}`}
+        </p>
       </div>
       {sheets.map((labels, at) => (
-        <div key={at} className={`sheet ${sheet.name.split('-')[0] ?? ''}`} style={{ width: `${sheet.page.width}mm`, height: `${sheet.page.height}mm` }}>
-          {labels.map((row, place) => row && <Label key={row.id} row={row} thing={thing} sheet={sheet} place={place} qr={kept.qr} bars={kept.bars} />)}
+        <div
+          key={at}
+          className={`sheet ${sheet.name.split('-')[0] ?? ''}`}
+          style={{ width: `${sheet.page.width}mm`, height: `${sheet.page.height}mm` }}
+        >
+          {labels.map(
+            (row, place) =>
+              row && (
+                <Label key={row.id} row={row} thing={thing} sheet={sheet} place={place} qr={kept.qr} bars={kept.bars} />
+              ),
+          )}
         </div>
       ))}
     </main>
   );
 }
 
-function Label({ row, thing, sheet: { columns, label, left, top, gap }, place, qr, bars }: { row: ThingRow; thing: ThingName; sheet: LabelSheet; place: number; qr: boolean; bars: boolean }) {
+function Label({
+  row,
+  thing,
+  sheet: { columns, label, left, top, gap },
+  place,
+  qr,
+  bars,
+}: {
+  row: ThingRow;
+  thing: ThingName;
+  sheet: LabelSheet;
+  place: number;
+  qr: boolean;
+  bars: boolean;
+}) {
   const serial = String(row.serial ?? '');
   const name = thing === 'devices' ? String(row.name) : String(row.model || row.name);
-  const where = thing === 'devices' ? [row.site, row.model].filter(Boolean).join(', ') : `${String(row.device)}, ${String(row.name)}`;
+  const where =
+    thing === 'devices'
+      ? [row.site, row.model].filter(Boolean).join(', ')
+      : `${String(row.device)}, ${String(row.name)}`;
   const column = place % columns;
   const line = Math.floor(place / columns);
   return (
-    <div className="label" style={{ left: `${left + column * (label.width + gap.across)}mm`, top: `${top + line * (label.height + gap.down)}mm`, width: `${label.width}mm`, height: `${label.height}mm` }}>
+    <div
+      className="label"
+      style={{
+        left: `${left + column * (label.width + gap.across)}mm`,
+        top: `${top + line * (label.height + gap.down)}mm`,
+        width: `${label.width}mm`,
+        height: `${label.height}mm`,
+      }}
+    >
       {qr && serial && <QrCode text={serial} />}
       <div className="words">
         <b>{name}</b>

@@ -11,6 +11,15 @@ export function QrCode({ text }: { text: string }) {
 
 /** Bars of Code 128 (ISO/IEC 15417) of a text. */
 export function Code128({ text }: { text: string }) {
-  const svg = useMemo(() => code128({ bcid: 'code128', text, height: 8, includetext: false }, drawingSVG()).replace('<svg ', '<svg preserveAspectRatio="none" '), [text]);
-  return <div className="bars" role="img" aria-label={`Code 128 of ${text}`} dangerouslySetInnerHTML={{ __html: svg }} />;
+  const svg = useMemo(
+    () =>
+      code128({ bcid: 'code128', text, height: 8, includetext: false }, drawingSVG()).replace(
+        '<svg ',
+        '<svg preserveAspectRatio="none" ',
+      ),
+    [text],
+  );
+  return (
+    <div className="bars" role="img" aria-label={`Code 128 of ${text}`} dangerouslySetInnerHTML={{ __html: svg }} />
+  );
 }

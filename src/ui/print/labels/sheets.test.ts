@@ -9,7 +9,10 @@ test('labels go over as many sheets as they need, behind the places that are use
   expect(onSheets([], sheet, 0)).toEqual([]);
 });
 
-test.each(labelSheets.map((sheet) => [sheet.words, sheet] as const))('%s: all labels lie on the sheet', (_words, { page, columns, rows, label, left, top, gap }) => {
-  expect(left + columns * label.width + (columns - 1) * gap.across).toBeLessThanOrEqual(page.width + 0.01);
-  expect(top + rows * label.height + (rows - 1) * gap.down).toBeLessThanOrEqual(page.height + 0.01);
-});
+test.each(labelSheets.map((sheet) => [sheet.words, sheet] as const))(
+  '%s: all labels lie on the sheet',
+  (_words, { page, columns, rows, label, left, top, gap }) => {
+    expect(left + columns * label.width + (columns - 1) * gap.across).toBeLessThanOrEqual(page.width + 0.01);
+    expect(top + rows * label.height + (rows - 1) * gap.down).toBeLessThanOrEqual(page.height + 0.01);
+  },
+);
