@@ -43,16 +43,14 @@ export function plannedContracts(
       contracts: plan.contracts,
       added: plan.changes.filter(({ before }) => !before).length,
       changed: plan.changes.filter(({ before }) => before).length,
-      changes: plan.changes
-        .slice(0, shown)
-        .map((change) => ({
-          number: change.after.number,
-          isNew: change.before === null,
-          kind: change.after.kind,
-          until: change.after.until,
-          serials: change.after.serials.length,
-          differs: contractDifference(change),
-        })),
+      changes: plan.changes.slice(0, shown).map((change) => ({
+        number: change.after.number,
+        isNew: change.before === null,
+        kind: change.after.kind,
+        until: change.after.until,
+        serials: change.after.serials.length,
+        differs: contractDifference(change),
+      })),
       unseen: { count: unseen.length, first: unseen.slice(0, shownUnseen) },
       passedOver: plan.passedOver,
       mistakes: plan.mistakes,

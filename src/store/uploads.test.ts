@@ -54,11 +54,17 @@ function zipOf(entries: [name: string, content: string][]): Buffer {
   end.writeUInt32LE(offset, 16);
   return Buffer.concat([...locals, directory, end]);
 }
+/** An archive lies in a file, as it came. */
+function fileOf(archive: Buffer): string {
+  const file = path.join(folder, 'archive');
+  writeFileSync(file, archive);
+  return file;
+}
 const left = () => (existsSync(uploadFolder(folder)) ? readdirSync(uploadFolder(folder)) : []);
 
 test('walks are unpacked as they are; a folder that wraps everything is looked through, an address’s own folder is not', async () => {
   const files = async (entries: [string, string][]) =>
-    readdirSync(path.join(uploadFolder(folder), await unpackUpload(folder, zipOf(entries)))).sort();
+    readdirSync(path.join(uploadFolder(folder), await unpackUpload(folder, fileOf(zipOf(entries))))).sort();
   expect(
     await files([
       ['10.72.4.1.walk', 'a'],
@@ -81,7 +87,7 @@ test('an archive that a common program made is read', async () => {
   mkdirSync(source);
   writeFileSync(path.join(source, '10.72.4.1.walk'), '.1.3.6.1.2.1.1.5.0 = STRING: "rpw-plat"\n'.repeat(500));
   execFileSync('python3', ['-m', 'zipfile', '-c', path.join(folder, 'made.zip'), path.join(source, '10.72.4.1.walk')]);
-  const name = await unpackUpload(folder, readFileSync(path.join(folder, 'made.zip')));
+  const name = await unpackUpload(folder, path.join(folder, 'made.zip'));
   expect(readFileSync(path.join(uploadFolder(folder), name, '10.72.4.1.walk'), 'utf8')).toBe(
     readFileSync(path.join(source, '10.72.4.1.walk'), 'utf8'),
   );
@@ -125,7 +131,7 @@ test.each<[string, Buffer, RegExp, Parameters<typeof unpackUpload>[2]]>([
     { files: 9, fileBytes: 1000, allBytes: 1500 },
   ],
 ])('%s is refused, and nothing is left behind', async (_, archive, words, bounds) => {
-  await expect(unpackUpload(folder, archive, bounds)).rejects.toThrow(words);
-  await expect(unpackUpload(folder, archive, bounds)).rejects.toBeInstanceOf(UploadError);
+  await expect(unpackUpload(folder, fileOf(archive), bounds)).rejects.toThrow(words);
+  await expect(unpackUpload(folder, fileOf(archive), bounds)).rejects.toBeInstanceOf(UploadError);
   expect(left()).toEqual([]);
 });

@@ -22,16 +22,18 @@ export class UploadError extends Error {
 /**
  * Unpacks a zip archive into a folder of its own below the data folder. Names that lead elsewhere, and archives that unpack to more than the
  * bounds, are refused and leave nothing behind. A single folder that wraps everything is looked through.
+ * @param archive the file
  * @returns the name of the new folder
  * @throws UploadError
  */
-export async function unpackUpload(dataFolder: string, archive: Buffer, bounds = uploadBounds): Promise<string> {
+export async function unpackUpload(dataFolder: string, archive: string, bounds = uploadBounds): Promise<string> {
   const name = randomUUID();
   const target = path.join(uploadFolder(dataFolder), name);
   mkdirSync(target, { recursive: true, mode: 0o700 });
+  let opened: ZipFile | null = null;
   try {
-    const zip = await openZip(archive);
     const wrapper = await wrapperOf(archive);
+    const zip = (opened = await openZip(archive));
     let files = 0;
     let bytes = 0;
     for await (const entry of entriesOf(zip)) {
@@ -63,6 +65,7 @@ export async function unpackUpload(dataFolder: string, archive: Buffer, bounds =
     if (files === 0) throw new UploadError('holds no file');
     return name;
   } catch (error) {
+    opened?.close();
     // a file may be about to be opened there still
     await rm(target, { recursive: true, force: true, maxRetries: 10, retryDelay: 20 });
     if (error instanceof UploadError) throw error;
@@ -70,9 +73,9 @@ export async function unpackUpload(dataFolder: string, archive: Buffer, bounds =
   }
 }
 
-function openZip(archive: Buffer): Promise<ZipFile> {
+function openZip(archive: string): Promise<ZipFile> {
   return new Promise((resolve, reject) => {
-    yauzl.fromBuffer(archive, { lazyEntries: true }, (error, zip) =>
+    yauzl.open(archive, { lazyEntries: true }, (error, zip) =>
       error ? reject(new UploadError(`is no zip archive: ${error.message}`)) : resolve(zip),
     );
   });
@@ -104,7 +107,7 @@ function contentOf(zip: ZipFile, entry: Entry): Promise<NodeJS.ReadableStream> {
 }
 
 /** The folder that holds everything, if there is just one and it is named by no address. */
-async function wrapperOf(archive: Buffer): Promise<string> {
+async function wrapperOf(archive: string): Promise<string> {
   const tops = new Set<string>();
   for await (const { fileName } of entriesOf(await openZip(archive)))
     if (!/^(\.|__MACOSX)/.test(fileName))

@@ -1,10 +1,11 @@
-import { openApi } from '@/server/openApi';
+import { openApi } from '@/server/api/openApi';
+import { allRoutes } from '@/server/api/routes';
 
 export const metadata = { title: 'API' };
 
 /** The API in words, made from its own description. */
 export default function ApiPage() {
-  const { info, paths } = openApi();
+  const { info, paths } = openApi(allRoutes);
   const operations = Object.entries(
     paths as Record<
       string,

@@ -14,13 +14,11 @@ const estate = fc
   .array(device, { maxLength: 60 })
   .map((list): LayoutDevice[] => list.map((row, at) => ({ ...row, id: at + 1 })));
 const jointsOf = (devices: LayoutDevice[]): LayoutJoint[] =>
-  devices
-    .slice(1)
-    .map(({ id, since }) => ({
-      a: 1 + ((id * 7) % devices.length),
-      b: id,
-      since: Math.max(since, devices[(id * 7) % devices.length]?.since ?? 1),
-    }));
+  devices.slice(1).map(({ id, since }) => ({
+    a: 1 + ((id * 7) % devices.length),
+    b: id,
+    since: Math.max(since, devices[(id * 7) % devices.length]?.since ?? 1),
+  }));
 
 test('every device has a place in the bay of its site, no two overlap, and no bay lies on another', () => {
   fc.assert(

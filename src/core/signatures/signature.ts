@@ -44,7 +44,10 @@ export interface Signature {
    * What no standard tells of ports, in private columns indexed by ifIndex: why the device itself switched a port off (numbers that have no words mean that it did not), and how much
    * power the machine there draws, in watts.
    */
-  ports?: { disabledBy?: { column: string; values: Record<string, string> }; watts?: { column: string; multiplyBy?: number } };
+  ports?: {
+    disabledBy?: { column: string; values: Record<string, string> };
+    watts?: { column: string; multiplyBy?: number };
+  };
   /**
    * Further SNMP contexts the device must be asked in: those it lists as logical entities (ENTITY-MIB), or one for each of its VLANs.
    * `name` is what the context, or what follows `@` in the community, is called; `{vlan}` stands for the number.
@@ -55,7 +58,17 @@ export interface Signature {
 }
 
 /** Facts that no standard MIB tells. */
-export const extraFacts = ['memoryBytes', 'flashBytes', 'flashFreeBytes', 'serial', 'release', 'bootRelease', 'bootImage', 'redundancyRole', 'unsavedConfiguration'] as const;
+export const extraFacts = [
+  'memoryBytes',
+  'flashBytes',
+  'flashFreeBytes',
+  'serial',
+  'release',
+  'bootRelease',
+  'bootImage',
+  'redundancyRole',
+  'unsavedConfiguration',
+] as const;
 export type ExtraFact = (typeof extraFacts)[number];
 
 /** One private object: its instance, a factor for numbers, words for enumerated values. */
@@ -65,7 +78,10 @@ export interface ExtraObject {
   values?: Record<string, string>;
 }
 
-export type Extraction = { literal: string } | { description: string } | { chassis: 'model' | 'softwareRevision' | 'firmwareRevision' | 'serial' };
+export type Extraction =
+  | { literal: string }
+  | { description: string }
+  | { chassis: 'model' | 'softwareRevision' | 'firmwareRevision' | 'serial' };
 
 export interface Recognition {
   signature: string;
@@ -79,29 +95,51 @@ export interface Recognition {
 }
 
 /** The first signature that fits the system group. The list must end with one whose match is empty. */
-export function chooseSignature(signatures: Signature[], system: Pick<SystemGroup, 'objectId' | 'description'>, chassis?: { model: string; vendor: string }): Signature | null {
+export function chooseSignature(
+  signatures: Signature[],
+  system: Pick<SystemGroup, 'objectId' | 'description'>,
+  chassis?: { model: string; vendor: string },
+): Signature | null {
   return (
     [...signatures]
       .sort((a, b) => a.order - b.order)
       .find(({ match }) => {
-        if (match.objectId && system.objectId !== match.objectId && !system.objectId.startsWith(`${match.objectId}.`)) return false;
-        if (match.chassisModel && (chassis === undefined || !new RegExp(match.chassisModel, 'i').test(chassis.model))) return false;
-        if (match.manufacturer && (chassis === undefined || !new RegExp(match.manufacturer, 'i').test(chassis.vendor))) return false;
+        if (match.objectId && system.objectId !== match.objectId && !system.objectId.startsWith(`${match.objectId}.`))
+          return false;
+        if (match.chassisModel && (chassis === undefined || !new RegExp(match.chassisModel, 'i').test(chassis.model)))
+          return false;
+        if (match.manufacturer && (chassis === undefined || !new RegExp(match.manufacturer, 'i').test(chassis.vendor)))
+          return false;
         return !match.description || new RegExp(match.description, 'i').test(system.description);
       }) ?? null
   );
 }
 
 /** Memory of the modules that count, in bytes; null where the signature names none or the device tells none. */
-export function countedMemory({ moduleMemory }: Pick<Signature, 'moduleMemory'>, modules: PhysicalRow[], bytesByIndex: ReadonlyMap<number, number>): number | null {
+export function countedMemory(
+  { moduleMemory }: Pick<Signature, 'moduleMemory'>,
+  modules: PhysicalRow[],
+  bytesByIndex: ReadonlyMap<number, number>,
+): number | null {
   if (!moduleMemory) return null;
   const name = new RegExp(moduleMemory.name ?? '', 'i');
-  const sizes = modules.flatMap((row) => (row.class === moduleMemory.class && name.test(`${row.name} ${row.description}`) ? (bytesByIndex.get(row.entPhysicalIndex) ?? []) : []));
+  const sizes = modules.flatMap((row) =>
+    row.class === moduleMemory.class && name.test(`${row.name} ${row.description}`)
+      ? (bytesByIndex.get(row.entPhysicalIndex) ?? [])
+      : [],
+  );
   return sizes.length > 0 ? Math.min(...sizes) : null;
 }
 
 /** Reads vendor, family, model, release and serial as the signature says. What it does not say comes from the chassis row of ENTITY. */
-export function recognise(signature: Signature, system: Pick<SystemGroup, 'description' | 'services'>, modules: Pick<PhysicalRow, 'class' | 'vendor' | 'model' | 'description' | 'softwareRevision' | 'firmwareRevision' | 'serial'>[]): Recognition {
+export function recognise(
+  signature: Signature,
+  system: Pick<SystemGroup, 'description' | 'services'>,
+  modules: Pick<
+    PhysicalRow,
+    'class' | 'vendor' | 'model' | 'description' | 'softwareRevision' | 'firmwareRevision' | 'serial'
+  >[],
+): Recognition {
   const chassis = modules.find((row) => row.class === 'chassis') ?? modules.find((row) => row.class === 'stack');
   const read = (extraction: Extraction | undefined, fallback: string): string => {
     if (!extraction) return fallback;

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { getIronSession, type IronSession, type SessionOptions } from 'iron-session';
+import { sealData, unsealData } from 'iron-session';
 import { cookies } from 'next/headers';
 import { countPeople, personById, tokenOwner, type Person } from '../../store/people';
 import { vaultKey } from '../../store/vault';
@@ -9,33 +9,53 @@ interface SessionContent {
   personId?: number;
 }
 
+const cookieName = 'bolide-session';
 const weekSeconds = 7 * 86_400;
 
-function options(): SessionOptions {
-  const password = createHash('sha256').update('session').update(vaultKey(webStore().folder)).digest('hex');
-  return {
-    password,
-    cookieName: 'bolide-session',
-    ttl: weekSeconds,
-    cookieOptions: { httpOnly: true, sameSite: 'strict', secure: process.env.BOLIDE_SECURE_COOKIES === '1', path: '/' },
-  };
+/** The key that sessions are sealed with follows from the key of the vault: another data folder opens none of them. */
+const password = () => createHash('sha256').update('session').update(vaultKey(webStore().folder)).digest('hex');
+const seal = () => ({ password: password(), ttl: weekSeconds });
+
+/** The header that keeps somebody signed in. */
+export async function cookieFor(personId: number): Promise<string> {
+  return cookieText(await sealData({ personId } satisfies SessionContent, seal()), weekSeconds);
 }
 
-export async function session(): Promise<IronSession<SessionContent>> {
-  return getIronSession<SessionContent>(await cookies(), options());
+/** The header that forgets whoever was signed in. */
+export const noCookie = (): string => cookieText('', 0);
+
+function cookieText(value: string, maxAgeSeconds: number): string {
+  const secure = process.env.BOLIDE_SECURE_COOKIES === '1' ? '; Secure' : '';
+  return `${cookieName}=${value}; Path=/; Max-Age=${maxAgeSeconds}; HttpOnly; SameSite=Strict${secure}`;
 }
 
-/** Who is asking: the bearer of a token or whoever signed in with a cookie. */
-export async function whoAsks(request?: Request): Promise<{ person: Person; by: 'token' | 'cookie' } | null> {
-  const { db } = webStore();
-  const bearer = /^Bearer (\S+)$/i.exec(request?.headers.get('authorization') ?? '')?.[1];
+/** Who asks with a request: the bearer of a token, or whoever signed in with a cookie. */
+export async function whoAsks(request: Request): Promise<{ person: Person; by: 'token' | 'cookie' } | null> {
+  const bearer = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
   if (bearer) {
-    const person = tokenOwner(db, bearer);
+    const person = tokenOwner(webStore().db, bearer);
     return person && { person, by: 'token' };
   }
-  const { personId } = await session();
-  const person = personId === undefined ? null : personById(db, personId);
+  const person = await personOf(cookieIn(request.headers.get('cookie') ?? ''));
   return person && { person, by: 'cookie' };
+}
+
+/** Who looks at a page. */
+export async function whoLooks(): Promise<Person | null> {
+  return personOf((await cookies()).get(cookieName)?.value);
+}
+
+function cookieIn(header: string): string | undefined {
+  const wanted = `${cookieName}=`;
+  const found = header.split(/; */).find((part) => part.startsWith(wanted));
+  return found?.slice(wanted.length);
+}
+
+async function personOf(sealed: string | undefined): Promise<Person | null> {
+  if (!sealed) return null;
+  // what was not sealed here, or has run out, is empty
+  const { personId } = await unsealData<SessionContent>(sealed, seal());
+  return personId === undefined ? null : personById(webStore().db, personId);
 }
 
 /** Nobody can sign in yet: the first administrator is to be made. */

@@ -143,14 +143,12 @@ export function plannedOutlets(
       outlets,
       added: changes.filter(({ before }) => !before).length,
       changed: changes.filter(({ before }) => before).length,
-      changes: changes
-        .slice(0, shown)
-        .map((change) => ({
-          site: change.after.site,
-          label: change.after.label,
-          isNew: change.before === null,
-          differs: differs(change),
-        })),
+      changes: changes.slice(0, shown).map((change) => ({
+        site: change.after.site,
+        label: change.after.label,
+        isNew: change.before === null,
+        differs: differs(change),
+      })),
       passedOver,
       mistakes,
     },

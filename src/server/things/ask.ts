@@ -1,56 +1,53 @@
-import type { FilterError } from '../../core/filter/syntax';
 import { withOwnFields } from '../../core/own/ownField';
-import { thingNames, type ThingName } from '../../core/things/fields';
-import { mediaTypes, tableFormats, type TableFormat } from '../../deliver/table';
+import type { ThingName } from '../../core/things/fields';
+import { mediaTypes, type TableFormat } from '../../deliver/table';
 import type { Store } from '../../store/database';
 import { readOwnFields } from '../../store/ownFields';
-import { invalid, notFound, Problem } from '../access/problem';
+import { invalid } from '../access/problem';
+import { momentsAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../tables/thread/tableAnswers';
 import { contractFields, contractRow } from './contract';
-import { surveyNumber } from './moment';
 import type { ThingQuery } from './query';
 
-const known = new Set([
-  'survey',
-  'against',
-  'where',
-  'columns',
-  'sort',
-  'page',
-  'size',
-  'format',
-  'count',
-  'group',
-  'first',
-]);
-const largestPage = 1000;
+/** A filter may be as long as an address holds. */
+export const longestFilter = 16_000;
+export const largestPage = 1000;
 
-/** `GET /THING?survey&against&where&columns&sort&page&size`: reads the request, asks, answers in the wanted format. */
-export async function answerThing(store: Store, thing: string, parameters: URLSearchParams): Promise<Response> {
-  const name = thingNamed(thing);
-  for (const parameter of parameters.keys())
-    if (!known.has(parameter))
-      throw invalid([{ path: parameter, message: `is no parameter: known are ${[...known].join(', ')}` }]);
-  const { survey, against } = momentsOf(store, parameters);
-  const columns = columnsOf(store, name, parameters.get('columns'));
-  const count = columnsOf(store, name, parameters.get('count'));
-  const format = parameters.get('format');
-  if (format !== null && !tableFormats.includes(format as TableFormat))
-    throw invalid([{ path: 'format', message: `use ${tableFormats.join(', ')}` }]);
+/** What is asked of a table, as it stands in the address. */
+export interface TableAsked {
+  survey?: string | undefined;
+  against?: string | undefined;
+  where: string;
+  columns?: string | undefined;
+  sort: string;
+  first?: number | undefined;
+  page: number;
+  size: number;
+  count?: string | undefined;
+  group?: string | undefined;
+  format?: TableFormat | undefined;
+}
+
+/** A page of a table, or all its rows as a file. @throws Problem, FilterError, SortError, GroupError */
+export async function answerThing(store: Store, name: ThingName, asked: TableAsked): Promise<Response> {
+  const { survey, against } = momentsAsked(store, asked);
+  const columns = columnsOf(store, name, asked.columns);
+  const count = columnsOf(store, name, asked.count);
+  const { format, first } = asked;
   const wanted = {
     survey,
     against,
-    where: parameters.get('where') ?? '',
-    sort: (parameters.get('sort') ?? '').split(',').filter(Boolean),
-    ...(parameters.has('first') && { first: whole('first', parameters, 1, 1, 1e9) }),
+    where: asked.where,
+    sort: asked.sort.split(',').filter(Boolean),
+    ...(first !== undefined && { first }),
   };
   if (format) {
-    const parts = tableAnswers(store).export({ thing: name, wanted, format: format as TableFormat, columns });
+    const parts = tableAnswers(store).export({ thing: name, wanted, format, columns });
     // a mistake in the filter is told before anything is sent
-    const first = await withPlace(() => parts.next());
-    return new Response(streamOf(first, parts), {
+    const begun = await parts.next();
+    return new Response(streamOf(begun, parts), {
       headers: {
-        'content-type': mediaTypes[format as TableFormat],
+        'content-type': mediaTypes[format],
         'content-disposition': `attachment; filename="bolide-${name}-survey-${survey}.${format}"`,
         'cache-control': 'no-store',
       },
@@ -58,12 +55,12 @@ export async function answerThing(store: Store, thing: string, parameters: URLSe
   }
   const query: ThingQuery = {
     ...wanted,
-    page: whole('page', parameters, 1, 1, 1e9),
-    size: whole('size', parameters, 100, 1, largestPage),
+    page: asked.page,
+    size: asked.size,
     ...(count && { count }),
-    ...(parameters.get('group') && { group: (parameters.get('group') ?? '').split(',').map((field) => field.trim()) }),
+    ...(asked.group && { group: asked.group.split(',').map((field) => field.trim()) }),
   };
-  const answer = await withPlace(() => tableAnswers(store).ask('query', name, query));
+  const answer = await tableAnswers(store).ask('query', name, query);
   return Response.json(
     {
       ...answer,
@@ -95,23 +92,7 @@ function streamOf(
   });
 }
 
-export function thingNamed(thing: string): ThingName {
-  if (!thingNames.includes(thing as ThingName)) throw notFound(`thing “${thing}”: use ${thingNames.join(', ')}`);
-  return thing as ThingName;
-}
-
-export function momentsOf(store: Store, parameters: URLSearchParams): { survey: number; against: number | null } {
-  const survey = surveyNumber(store.db, parameters.get('survey'));
-  if (survey === null)
-    throw invalid([{ path: 'survey', message: `There is no sealed survey “${parameters.get('survey') ?? ''}”` }]);
-  const wanted = parameters.get('against');
-  const against = wanted ? surveyNumber(store.db, wanted) : null;
-  if (wanted && against === null)
-    throw invalid([{ path: 'against', message: `There is no sealed survey “${wanted}”` }]);
-  return { survey, against };
-}
-
-function columnsOf(store: Store, name: ThingName, text: string | null): string[] | undefined {
+function columnsOf(store: Store, name: ThingName, text: string | undefined): string[] | undefined {
   if (!text) return undefined;
   const columns = text.split(',').map((column) => column.trim());
   const fields = new Set([
@@ -122,48 +103,4 @@ function columnsOf(store: Store, name: ThingName, text: string | null): string[]
   if (unknown.length > 0)
     throw invalid(unknown.map((column) => ({ path: 'columns', message: `There is no field “${column}”` })));
   return columns;
-}
-
-/** Mistakes in a request, told at the parameter they are in. */
-export async function withPlace<Answer>(work: () => Promise<Answer>): Promise<Answer> {
-  try {
-    return await work();
-  } catch (error) {
-    // by its name: what answers may have been loaded apart from what asks, with classes of its own
-    const { name, message } = error as Error;
-    switch (name) {
-      case 'FilterError': {
-        const { at, expected } = error as FilterError;
-        throw new Problem(422, 'Filter mistake', `${message}; expected ${expected}`, [
-          { path: 'where', message, at, expected },
-        ]);
-      }
-      case 'TooManyRowsError':
-        throw invalid([{ path: 'where', message }]);
-      case 'GroupError':
-        throw invalid([{ path: 'group', message }]);
-      case 'SortError':
-        throw invalid([{ path: 'sort', message }]);
-    }
-    throw error;
-  }
-}
-
-function whole(name: string, parameters: URLSearchParams, fallback: number, low: number, high: number): number {
-  const text = parameters.get(name);
-  if (text === null) return fallback;
-  const value = Number(text);
-  if (!/^\d+$/.test(text) || value < low || value > high)
-    throw invalid([{ path: name, message: `must be a whole number from ${low} to ${high}` }]);
-  return value;
-}
-
-/** The VLAN of `?vlan=`; null where none is asked for. @throws Problem for what is none */
-export function vlanAsked(url: URL): number | null {
-  const asked = url.searchParams.get('vlan');
-  if (asked === null) return null;
-  const vlan = Number(asked);
-  if (!Number.isInteger(vlan) || vlan < 1 || vlan > 4094)
-    throw invalid([{ path: 'vlan', message: 'must be a VLAN from 1 to 4094' }]);
-  return vlan;
 }

@@ -1,17 +1,17 @@
 import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
-import { whoAsks } from '@/server/access/session';
+import { whoLooks } from '@/server/access/session';
 import { PrintedTable } from '@/ui/print/PrintedTable';
 
 export const metadata = { title: 'Print' };
 
 export default async function PrintPage({ params }: { params: Promise<{ thing: string }> }) {
   const { thing } = await params;
-  const asking = await whoAsks();
-  if (!asking) redirect('/login');
+  const person = await whoLooks();
+  if (!person) redirect('/login');
   return (
     <Suspense>
-      <PrintedTable thing={thing} by={asking.person.name} />
+      <PrintedTable thing={thing} by={person.name} />
     </Suspense>
   );
 }

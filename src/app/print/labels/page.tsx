@@ -1,13 +1,13 @@
 import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
-import { whoAsks } from '@/server/access/session';
+import { whoLooks } from '@/server/access/session';
 import { LabelPage } from '@/ui/print/labels/LabelPage';
 
 export const metadata = { title: 'Labels' };
 
 export default async function PrintLabelsPage() {
-  const asking = await whoAsks();
-  if (!asking) redirect('/login');
+  const person = await whoLooks();
+  if (!person) redirect('/login');
   return (
     <Suspense>
       <LabelPage />

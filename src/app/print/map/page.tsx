@@ -1,16 +1,16 @@
 import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
-import { whoAsks } from '@/server/access/session';
+import { whoLooks } from '@/server/access/session';
 import { PrintedMap } from '@/ui/print/PrintedMap';
 
 export const metadata = { title: 'Map' };
 
 export default async function PrintMapPage() {
-  const asking = await whoAsks();
-  if (!asking) redirect('/login');
+  const person = await whoLooks();
+  if (!person) redirect('/login');
   return (
     <Suspense>
-      <PrintedMap by={asking.person.name} />
+      <PrintedMap by={person.name} />
     </Suspense>
   );
 }

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/thingDossier';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/thing';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/things';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/act';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/portLook';
-export const dynamic = 'force-dynamic';

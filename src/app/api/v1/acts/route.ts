@@ -1,2 +1,0 @@
-export { GET, POST } from '@/server/routes/acts';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/audit';
-export const dynamic = 'force-dynamic';

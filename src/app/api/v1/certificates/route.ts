@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/certificates';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/certificateTrust';
-export const dynamic = 'force-dynamic';

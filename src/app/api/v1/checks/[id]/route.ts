@@ -1,2 +1,0 @@
-export { PUT, DELETE } from '@/server/routes/check';
-export const dynamic = 'force-dynamic';

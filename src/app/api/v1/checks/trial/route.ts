@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/checkTrial';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/collector';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/collectorDelivery';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/collectorWork';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { DELETE, GET, PUT } from '@/server/routes/contract';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/contractUndo';
-export const dynamic = 'force-dynamic';

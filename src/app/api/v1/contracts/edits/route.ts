@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/contractEdits';
-export const dynamic = 'force-dynamic';

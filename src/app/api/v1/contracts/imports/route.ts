@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/contractImports';
-export const dynamic = 'force-dynamic';

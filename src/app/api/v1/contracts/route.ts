@@ -1,2 +1,0 @@
-export { GET, POST } from '@/server/routes/contracts';
-export const dynamic = 'force-dynamic';

@@ -1,1 +1,0 @@
-export { POST } from '@/server/routes/credentialRestore';

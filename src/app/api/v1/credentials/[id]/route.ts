@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/credential';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/credentialTest';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/editUndo';
-export const dynamic = 'force-dynamic';

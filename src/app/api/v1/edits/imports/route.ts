@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/editImports';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/fabricEndpoints';
-export const dynamic = 'force-dynamic';

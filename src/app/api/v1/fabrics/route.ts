@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/fabrics';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/ownFieldRestore';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/ownField';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET, POST } from '@/server/routes/ownFields';
-export const dynamic = 'force-dynamic';

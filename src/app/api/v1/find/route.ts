@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/find';
-export const dynamic = 'force-dynamic';

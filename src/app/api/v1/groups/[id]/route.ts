@@ -1,2 +1,0 @@
-export { GET, PUT, PATCH, DELETE } from '@/server/routes/group';
-export const dynamic = 'force-dynamic';

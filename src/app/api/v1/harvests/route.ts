@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/harvests';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/health';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/host';
-export const dynamic = 'force-dynamic';

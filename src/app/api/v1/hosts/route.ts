@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/hosts';
-export const dynamic = 'force-dynamic';

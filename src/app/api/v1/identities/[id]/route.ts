@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/identity';
-export const dynamic = 'force-dynamic';

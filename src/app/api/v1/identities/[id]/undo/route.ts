@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/identityUndo';
-export const dynamic = 'force-dynamic';

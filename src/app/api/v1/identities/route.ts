@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/identities';
-export const dynamic = 'force-dynamic';

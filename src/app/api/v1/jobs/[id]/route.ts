@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/job';
-export const dynamic = 'force-dynamic';

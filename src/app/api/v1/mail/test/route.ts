@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/mailTest';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/maintenanceEnd';
-export const dynamic = 'force-dynamic';

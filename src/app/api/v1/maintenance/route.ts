@@ -1,2 +1,0 @@
-export { GET, POST } from '@/server/routes/maintenances';
-export const dynamic = 'force-dynamic';

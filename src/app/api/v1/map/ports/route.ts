@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/mapPorts';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/map';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/openApi';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { DELETE, PUT } from '@/server/routes/outlet';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/outletUndo';
-export const dynamic = 'force-dynamic';

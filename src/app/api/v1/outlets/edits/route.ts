@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/outletEdits';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/outletImports';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET, POST } from '@/server/routes/people';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/places';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET, PUT } from '@/server/routes/planPicture';
-export const dynamic = 'force-dynamic';

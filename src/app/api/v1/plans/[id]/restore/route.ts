@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/planRestore';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/planWhere';
-export const dynamic = 'force-dynamic';

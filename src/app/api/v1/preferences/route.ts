@@ -1,2 +1,0 @@
-export { GET, PUT } from '@/server/routes/preferences';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/reading';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/portReport';
-export const dynamic = 'force-dynamic';

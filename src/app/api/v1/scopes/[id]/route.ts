@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/scope';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET, POST, DELETE } from '@/server/routes/session';
-export const dynamic = 'force-dynamic';

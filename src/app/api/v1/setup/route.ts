@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/setup';
-export const dynamic = 'force-dynamic';

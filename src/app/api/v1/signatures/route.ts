@@ -1,2 +1,0 @@
-export { GET, POST } from '@/server/routes/signatures';
-export const dynamic = 'force-dynamic';

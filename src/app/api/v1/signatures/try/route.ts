@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/signatureTrial';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { POST } from '@/server/routes/surveyCancel';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/surveyEvents';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/survey';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET, PUT } from '@/server/routes/targets';
-export const dynamic = 'force-dynamic';

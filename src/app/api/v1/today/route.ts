@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/today';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { GET } from '@/server/routes/trace';
-export const dynamic = 'force-dynamic';

@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/view';
-export const dynamic = 'force-dynamic';

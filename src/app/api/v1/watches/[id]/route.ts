@@ -1,2 +1,0 @@
-export { DELETE } from '@/server/routes/watch';
-export const dynamic = 'force-dynamic';

@@ -1,0 +1,75 @@
+import type { Person, TokenRole } from '../../store/people';
+import { filterProblem } from '../access/filterProblem';
+import { Problem } from '../access/problem';
+import { whoAsks } from '../access/session';
+import { webStore } from '../access/store';
+import { readJson, readOctets, withBodyAsFile } from './body';
+import { readParameters } from './parameters';
+import { usualLargest, type MayCall, type Route } from './route';
+
+const rank: Record<TokenRole, number> = { collector: 0, viewer: 1, operator: 2, administrator: 3 };
+const nobody: Person = { id: 0, name: '', role: 'viewer' };
+
+/**
+ * The one gate in front of all routes: who asks, whether they may, whether the write comes from a page of ours, what the
+ * address and the body say; then the route, whose answer or problem goes back.
+ */
+export async function passGate(route: Route, params: Record<string, string>, request: Request): Promise<Response> {
+  try {
+    const asking = await whoAsks(request);
+    checkRole(route.role, asking?.person ?? null);
+    const writes = request.method !== 'GET' && request.method !== 'HEAD';
+    if (writes && asking?.by !== 'token') checkOrigin(request);
+    const url = new URL(request.url);
+    const query = await readParameters(route.query, url.searchParams);
+    const answerHeaders = new Headers({ 'cache-control': 'no-store' });
+    const call = { store: webStore(), person: asking?.person ?? nobody, request, url, params, query, answerHeaders };
+    const answer = await withBody(route, request, (body) => route.run({ ...call, body }));
+    if (answer instanceof Response) return answer;
+    return Response.json(answer ?? {}, { headers: answerHeaders });
+  } catch (error) {
+    return problemOf(error, request).response();
+  }
+}
+
+async function withBody(route: Route, request: Request, work: (body: unknown) => unknown): Promise<unknown> {
+  const { body, largest = usualLargest } = route;
+  if (!body) return work(undefined);
+  if (!('into' in body)) return work(await readJson(request, body, largest));
+  if (body.into === 'memory') return work(await readOctets(request, largest));
+  return withBodyAsFile(request, largest, async (file) => work({ file }));
+}
+
+function checkRole(role: MayCall, person: Person | null): void {
+  if (role === 'anyone') return;
+  if (!person) throw new Problem(401, 'Not signed in', 'Sign in, or send a token as “Authorization: Bearer …”.');
+  const own: TokenRole = person.role;
+  // what collectors are told is for nobody else, however high
+  if (role === 'collector' && own !== 'collector')
+    throw new Problem(403, 'Not allowed', 'Only a collector may ask this, with its own token.');
+  if (rank[own] < rank[role]) throw new Problem(403, 'Not allowed', `This needs the role ${role}; you are ${own}.`);
+}
+
+/** Writes with a cookie must come from our own pages. */
+function checkOrigin(request: Request): void {
+  const origin = request.headers.get('origin');
+  const host = request.headers.get('host');
+  let same = false;
+  try {
+    same = origin !== null && new URL(origin).host === host;
+  } catch {
+    same = false;
+  }
+  if (!same) throw new Problem(403, 'Foreign origin', 'This write did not come from a page of this application.');
+}
+
+function problemOf(error: unknown, request: Request): Problem {
+  if (error instanceof Problem) return error;
+  const mistake = filterProblem(error);
+  if (mistake) return mistake;
+  console.error(
+    `${request.method} ${new URL(request.url).pathname}:`,
+    error instanceof Error ? error.stack : 'unknown error',
+  );
+  return new Problem(500, 'Internal error', 'Something failed inside. The log of the application has the details.');
+}

@@ -1,0 +1,144 @@
+import type * as yup from 'yup';
+import answers from './answers.json' with { type: 'json' };
+import type { JsonSchema } from './jsonSchema';
+import type { MayCall, Route } from './route';
+import { schemaOf } from './yupSchema';
+
+/** What `scripts/describe-answers.mjs` found of the types that routes return: by route, and the named types they are made of. */
+interface DescribedAnswers {
+  routes: Record<string, JsonSchema>;
+  types: Record<string, JsonSchema>;
+}
+const { routes: answerOf, types } = answers as unknown as DescribedAnswers;
+
+const problem = (description: string) => ({
+  description,
+  content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+});
+const problems = {
+  400: problem('the request is not what it says: no JSON, no gzip'),
+  401: problem('nobody is signed in'),
+  403: problem('whoever asks may not, or the write came from a foreign page'),
+  404: problem('there is no such thing'),
+  409: problem('it is in use, was changed meanwhile, or is busy'),
+  413: problem('the body is too large'),
+  422: problem('mistakes, each at its field'),
+};
+
+/** The API's description, OpenAPI 3.1, made from the table of routes. */
+export function openApi(routes: readonly Route[]) {
+  const paths: Record<string, Record<string, object>> = {};
+  for (const route of routes) (paths[route.path] ??= {})[route.method.toLowerCase()] = operation(route);
+  return {
+    openapi: '3.1.0',
+    info: {
+      title: 'Bolide',
+      version: '1',
+      description: 'Everything the interface shows comes through these calls.',
+      license: { name: 'Apache License 2.0', identifier: 'Apache-2.0' },
+    },
+    servers: [{ url: '/api/v1' }],
+    paths,
+    components: {
+      securitySchemes: {
+        bearer: { type: 'http', scheme: 'bearer' },
+        cookie: { type: 'apiKey', in: 'cookie', name: 'bolide-session' },
+      },
+      schemas: { ...types, Problem: problemSchema },
+    },
+    security: [{ bearer: [] }, { cookie: [] }],
+  };
+}
+
+/** How a route is called in the description: `getContractsId`. */
+const operationId = ({ method, path }: Route) =>
+  method.toLowerCase() +
+  path
+    .split(/[^A-Za-z]+/)
+    .map((word) => word.charAt(0).toUpperCase() + word.slice(1))
+    .join('');
+
+function operation(route: Route): object {
+  const { method, summary, role, path } = route;
+  const body = bodyOf(route);
+  return {
+    operationId: operationId(route),
+    summary: `${summary} (${whoMay(role)})`,
+    tags: [path.split('/')[1] ?? ''],
+    'x-role': role,
+    ...(role === 'anyone' && { security: [] }),
+    parameters: [...pathParameters(path), ...queryParameters(route.query)],
+    ...(body && { requestBody: body }),
+    responses: { 200: answered(route), ...problemsOf(method, role) },
+  };
+}
+
+const whoMay = (role: MayCall) => (role === 'collector' ? 'collectors alone' : role);
+
+function problemsOf(method: Route['method'], role: MayCall) {
+  const { 401: signIn, 403: refused, 404: missing, 422: mistaken, ...ofWrites } = problems;
+  const always = { 404: missing, 422: mistaken, ...(role !== 'anyone' && { 401: signIn, 403: refused }) };
+  return method === 'GET' ? always : { ...always, 403: refused, ...ofWrites };
+}
+
+function pathParameters(path: string): object[] {
+  return [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: { type: 'string' },
+  }));
+}
+
+function queryParameters(query: Route['query']): object[] {
+  if (!query) return [];
+  const { properties = {}, required = [] } = schemaOf(query as yup.Schema);
+  return Object.entries(properties).map(([name, { description, ...schema }]) => ({
+    name,
+    in: 'query',
+    ...(description !== undefined && { description }),
+    ...(required.includes(name) && { required: true }),
+    schema,
+  }));
+}
+
+function bodyOf({ body, bodySchema }: Route): object | null {
+  if (!body) return null;
+  if ('into' in body) {
+    // octets have no schema but their media type (OpenAPI 3.1, “Considerations for Binary Data”)
+    return { required: true, content: Object.fromEntries(body.mediaTypes.map((type) => [type, {}])) };
+  }
+  return { required: true, content: { 'application/json': { schema: bodySchema ?? schemaOf(body) } } };
+}
+
+function answered({ method, path, answer, file }: Route): object {
+  const schema = answer ?? answerOf[`${method} ${path}`];
+  const json = schema && { 'application/json': { schema } };
+  const files = file && Object.fromEntries(file.mediaTypes.map((type) => [type.split(';')[0] ?? type, {}]));
+  return { description: file?.description ?? 'done', content: { ...files, ...json } };
+}
+
+const problemSchema: JsonSchema = {
+  type: 'object',
+  description: 'a problem document (RFC 9457)',
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    detail: { type: 'string' },
+    errors: {
+      type: 'array',
+      items: {
+        type: 'object',
+        properties: {
+          path: { type: 'string', description: 'the field or parameter it is in' },
+          message: { type: 'string' },
+          at: { type: 'integer', description: 'in a filter: how many letters stand before the mistake' },
+          expected: { type: 'string', description: 'in a filter: what would be right there' },
+        },
+        required: ['path', 'message'],
+      },
+    },
+  },
+  required: ['type', 'title', 'status', 'detail', 'errors'],
+};

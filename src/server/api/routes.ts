@@ -1,0 +1,55 @@
+import { webStore } from '../access/store';
+import { checkRoutes } from '../checks/routes';
+import { coverRoutes } from '../cover/routes';
+import { estateRoutes } from '../estate/routes';
+import { firmwareRoutes } from '../firmware/routes';
+import { floorRoutes } from '../floor/routes';
+import { groupRoutes } from '../groups/routes';
+import { mapRoutes } from '../map/routes';
+import { ownRoutes } from '../own/routes';
+import { peopleRoutes } from '../people/routes';
+import { portRoutes } from '../ports/routes';
+import { settingsRoutes } from '../settings/routes';
+import { surveyRoutes } from '../survey/routes';
+import { tableAnswers } from '../tables/thread/tableAnswers';
+import { openApi } from './openApi';
+import { route, type Route } from './route';
+
+const applicationRoutes = [
+  route({
+    method: 'GET',
+    path: '/health',
+    role: 'anyone',
+    summary: 'Whether the application answers',
+    run: () => {
+      // the first that asks is the program that started it: from then on tables are read ahead
+      tableAnswers(webStore());
+      return { state: 'up' };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/openapi.json',
+    role: 'anyone',
+    summary: 'This description',
+    answer: { type: 'object', description: 'OpenAPI 3.1' },
+    run: () => openApi(allRoutes),
+  }),
+];
+
+/** Every route there is. A domain brings its own list. */
+export const allRoutes: readonly Route[] = [
+  ...applicationRoutes,
+  ...peopleRoutes,
+  ...surveyRoutes,
+  ...estateRoutes,
+  ...portRoutes,
+  ...mapRoutes,
+  ...floorRoutes,
+  ...ownRoutes,
+  ...groupRoutes,
+  ...checkRoutes,
+  ...coverRoutes,
+  ...firmwareRoutes,
+  ...settingsRoutes,
+];

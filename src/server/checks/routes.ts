@@ -1,0 +1,196 @@
+import * as yup from 'yup';
+import {
+  CheckMistake,
+  filterOfCheck,
+  mayBeChecked,
+  severities,
+  type Check,
+  type Judgement,
+} from '../../core/checks/check';
+import { FilterError } from '../../core/filter/syntax';
+import { thingNames } from '../../core/things/fields';
+import { forgetCheck, newCheckKey, readChecks, readJudgements, saveCheck } from '../../store/checks';
+import type { Store } from '../../store/database';
+import { recordAct } from '../../store/people';
+import { filterProblem } from '../access/filterProblem';
+import { line } from '../access/line';
+import { invalid, notFound } from '../access/problem';
+import { atSurvey } from '../api/parameters';
+import { route } from '../api/route';
+import { newestSurvey, surveyAsked } from '../query/momentsAsked';
+import { tableAnswers } from '../tables/thread/tableAnswers';
+import { judgedAt } from './keepJudging';
+
+const things = thingNames.filter(mayBeChecked);
+const unchecked = ({ value }: { value?: unknown }) => `“${String(value)}” cannot be checked: use ${things.join(', ')}`;
+const ruleShape = {
+  thing: yup.string().oneOf(things, unchecked).required(),
+  where: yup.string().required('Say what must not be there, as a filter').max(4000),
+  scope: yup.string().max(4000),
+};
+const ruleSchema = yup.object(ruleShape).noUnknown();
+const checkSchema = yup
+  .object({
+    ...ruleShape,
+    name: line('The name').required('Give the check a name').max(120),
+    severity: yup
+      .string()
+      .oneOf(severities, `must be one of ${severities.join(', ')}`)
+      .required(),
+    why: yup.string().max(500),
+    remedy: yup.string().max(500),
+    on: yup.boolean(),
+  })
+  .noUnknown();
+
+/** Rules the estate must satisfy, and how each stands. */
+export const checkRoutes = [
+  route({
+    method: 'GET',
+    path: '/checks',
+    role: 'viewer',
+    summary: 'Checks: rules that must hold nothing, how each stands at a survey, and how it stood before',
+    query: yup.object(atSurvey),
+    run: async ({ store, query }) => {
+      const survey = surveyAsked(store, query);
+      await judgedAt(store, survey);
+      const rows = standings(store, survey);
+      return { rows, total: rows.length, survey };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/checks',
+    role: 'operator',
+    summary: 'Make a check',
+    body: checkSchema,
+    run: async ({ store, person, body }) => {
+      const check = checkOf(newCheckKey(store.db), body);
+      await examinedCheck(store, check);
+      saveCheck(store.db, check);
+      recordAct(store.db, person.name, 'made a check', check.name);
+      return { id: check.key };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/checks/trial',
+    role: 'operator',
+    summary: 'How a rule would stand at the newest survey; nothing is saved',
+    body: ruleSchema,
+    run: ({ store, body }) => examinedCheck(store, checkOf('', { name: '', severity: 'minor', ...body })),
+  }),
+  route({
+    method: 'PUT',
+    path: '/checks/{id}',
+    role: 'operator',
+    summary: 'Change a check, of the library too; one of one’s own that was deleted comes back by it',
+    body: checkSchema,
+    run: async ({ store, person, params, body }) => {
+      const key = params.id;
+      if (!readChecks(store.db).some((check) => check.key === key) && !/^own-\d+$/.test(key)) {
+        throw notFound(`check “${key}”`);
+      }
+      const check = checkOf(key, body);
+      await examinedCheck(store, check);
+      saveCheck(store.db, check);
+      recordAct(store.db, person.name, check.on ? 'changed a check' : 'switched a check off', check.name);
+      return { id: key };
+    },
+  }),
+  route({
+    method: 'DELETE',
+    path: '/checks/{id}',
+    role: 'operator',
+    summary: 'Delete a check of one’s own, or put one of the library back as it was',
+    run: ({ store, person, params }) => {
+      const check = readChecks(store.db).find(({ key }) => key === params.id);
+      if (!check) throw notFound(`check “${params.id}”`);
+      forgetCheck(store.db, check.key);
+      const act = check.origin === 'own' ? 'deleted a check' : 'put a check back as it was';
+      recordAct(store.db, person.name, act, check.name);
+      const { key: _key, origin: _origin, ...was } = check;
+      return { id: check.key, was };
+    },
+  }),
+];
+
+/** Checks with how they stand at a survey, and how they stood before it. */
+function standings(store: Store, survey: number) {
+  const judgements = new Map<string, Judgement[]>();
+  for (const judgement of readJudgements(store.db)) {
+    judgements.set(judgement.key, [...(judgements.get(judgement.key) ?? []), judgement]);
+  }
+  return readChecks(store.db).map((check) => {
+    const history = (judgements.get(check.key) ?? []).filter((judgement) => judgement.survey <= survey);
+    const now = history.findLast((judgement) => judgement.survey === survey) ?? null;
+    // since when it has failed without a break
+    const sound = history.findLastIndex(({ failing }) => failing === 0);
+    return {
+      id: check.key,
+      ...check,
+      filter: filterOrWhere(check),
+      failing: now?.failing ?? null,
+      excused: now?.excused ?? null,
+      fault: now?.fault ?? '',
+      failingSince: now && now.failing > 0 ? (history[sound + 1]?.survey ?? null) : null,
+      history: history.map(({ survey: at, failing, excused }) => ({ survey: at, failing, excused })),
+    };
+  });
+}
+
+/** A check as it is kept, what was left out being empty. */
+function checkOf(key: string, given: yup.InferType<typeof checkSchema>): Check {
+  const { name, thing, where, scope = '', severity, why = '', remedy = '', on = true } = given;
+  return {
+    key,
+    name,
+    thing,
+    where: where.trim(),
+    scope: scope.trim(),
+    severity: severity as Check['severity'],
+    why: why.trim(),
+    remedy: remedy.trim(),
+    on,
+  };
+}
+
+function filterOrWhere(check: Check): string {
+  try {
+    return filterOfCheck(check);
+  } catch (error) {
+    if (error instanceof FilterError || error instanceof CheckMistake) return check.where;
+    throw error;
+  }
+}
+
+/** Whether a check may be as it is written: it is judged once at the newest survey. @throws Problem */
+async function examinedCheck(
+  store: Store,
+  check: Check,
+): Promise<{ failing: number; excused: number; filter: string }> {
+  const { key, name } = check;
+  const same = (other: Check) => other.key !== key && other.name.toLowerCase() === name.toLowerCase();
+  if (name && readChecks(store.db).some(same)) {
+    throw invalid([{ path: 'name', message: `There is a check “${name}” already` }]);
+  }
+  const alone = { ...check, scope: '' };
+  filterAt('where', alone);
+  const filter = filterAt('scope', check);
+  const survey = newestSurvey(store);
+  const judgedAlone = await tableAnswers(store).ask('judgeCheck', alone, survey);
+  if (judgedAlone.fault) throw invalid([{ path: 'where', message: judgedAlone.fault }]);
+  const { failing, excused, fault } = await tableAnswers(store).ask('judgeCheck', check, survey);
+  if (fault) throw invalid([{ path: 'scope', message: fault }]);
+  return { failing, excused, filter };
+}
+
+/** The filter of a check. @throws Problem, a mistake told at the field it is in */
+function filterAt(path: 'where' | 'scope', check: Check): string {
+  try {
+    return filterOfCheck(check);
+  } catch (error) {
+    if (error instanceof CheckMistake) throw invalid([{ path: error.path, message: error.message }]);
+    throw filterProblem(error, path) ?? error;
+  }
+}

@@ -1,0 +1,99 @@
+import * as yup from 'yup';
+import type { CatalogueRelease } from '../../core/firmware/readiness';
+import { groupFilterMistake } from '../../store/deviceFilter';
+import { readGroups } from '../../store/groups';
+import { recordAct } from '../../store/people';
+import { addRelease, readCatalogue, readTargets, setTarget } from '../../store/settings';
+import { line } from '../access/line';
+import { invalid } from '../access/problem';
+import { route } from '../api/route';
+
+const bytes = () => yup.number().integer().min(0).nullable().defined();
+const releaseForm = /^[0-9A-Za-z][0-9A-Za-z._-]*$/;
+const releaseSchema = yup
+  .object({
+    vendor: line('The maker').required('Give the maker'),
+    family: line('The family').required('Give the family'),
+    release: line('The release')
+      .required('Give the release')
+      .matches(releaseForm, 'A release has digits, letters and . _ - only'),
+    published: yup
+      .string()
+      .required('Give the day of publication')
+      .matches(/^\d{4}-\d\d-\d\d$/, 'Write the day like 2026-11-23'),
+    minimumMemoryBytes: bytes(),
+    neededFlashBytes: bytes(),
+    minimumFrom: yup.string().nullable().defined(),
+    minimumBoot: yup.string().nullable().defined(),
+    excludedModels: yup.array(yup.string().required()).required(),
+    image: yup.string().defined(),
+  })
+  .noUnknown() as yup.Schema<CatalogueRelease>;
+const targetSchema = yup
+  .object({
+    vendor: yup.string().required(),
+    family: yup.string().required(),
+    release: yup.string().nullable().defined().meta({ description: 'null takes the target away' }),
+    group: yup.string(),
+  })
+  .noUnknown();
+
+/** Releases there are, and the releases that should run. */
+export const firmwareRoutes = [
+  route({
+    method: 'GET',
+    path: '/catalogue',
+    role: 'viewer',
+    summary: 'Releases, and what each needs',
+    run: ({ store }) => {
+      const rows = readCatalogue(store.db);
+      return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/catalogue',
+    role: 'operator',
+    summary: 'Add a release',
+    body: releaseSchema,
+    run: ({ store, person, body }) => {
+      addRelease(store.db, body);
+      recordAct(store.db, person.name, 'added a release', `${body.vendor} ${body.family} ${body.release}`);
+      return {};
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/targets',
+    role: 'viewer',
+    summary: 'Targets: the release that a family, or a group of it, should run',
+    run: ({ store }) => {
+      const rows = readTargets(store.db);
+      return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'PUT',
+    path: '/targets',
+    role: 'operator',
+    summary: 'Set the target of a family, or of its devices in a group, or take it away',
+    body: targetSchema,
+    run: ({ store, person, body: { vendor, family, release, group = '' } }) => {
+      const mistake = group === '' ? null : groupFilterMistake(store.db, group);
+      const known = readGroups(store.db).some(({ name, thing }) => name === group && thing === 'devices');
+      if (group !== '' && !known) {
+        throw invalid([{ path: 'group', message: `There is no group of devices “${group}”` }]);
+      }
+      if (mistake !== null && release !== null) throw invalid([{ path: 'group', message: mistake }]);
+      const listed = (entry: CatalogueRelease) =>
+        entry.vendor === vendor && entry.family === family && entry.release === release;
+      if (release !== null && !readCatalogue(store.db).some(listed)) {
+        throw invalid([{ path: 'release', message: `The catalogue has no ${vendor} ${family} release ${release}` }]);
+      }
+      setTarget(store.db, vendor, family, release, person.name, group);
+      const words = `${vendor} ${family} ${release ?? ''}${group && ` in ${group}`}`.trim();
+      recordAct(store.db, person.name, release === null ? 'took a target away' : 'set a target', words);
+      return {};
+    },
+  }),
+];

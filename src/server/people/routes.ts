@@ -1,0 +1,147 @@
+import * as yup from 'yup';
+import { nameMistake, passwordMistake } from '../../core/values/password';
+import {
+  addPerson,
+  listActs,
+  listPeople,
+  readPreferences,
+  recordAct,
+  roleNames,
+  writePreference,
+} from '../../store/people';
+import { deleteView, saveView, viewsFor } from '../../store/savedViews';
+import { line } from '../access/line';
+import { invalid, notFound, Problem } from '../access/problem';
+import { text, whole } from '../api/parameters';
+import { route } from '../api/route';
+import { sessionRoutes } from './sessionRoutes';
+
+const personSchema = yup
+  .object({
+    name: yup.string().required('Give a name'),
+    password: yup.string().required('Give a password'),
+    role: yup
+      .string()
+      .oneOf([...roleNames])
+      .required(),
+  })
+  .noUnknown();
+const preferenceSchema = yup.object({ key: yup.string().required().max(80), value: yup.mixed().defined() }).noUnknown();
+const pages = ['/estate', '/ports', '/map', '/firmware', '/ledger', '/survey'];
+const viewSchema = yup
+  .object({
+    name: line('The name').required('Give the view a name').max(80),
+    path: yup
+      .string()
+      .oneOf(pages, ({ value }) => `“${String(value)}” has no views: use ${pages.join(', ')}`)
+      .required(),
+    query: yup
+      .string()
+      .defined()
+      .max(4000)
+      .matches(/^[^#\s]*$/, 'must stand as in an address, without blanks'),
+    shared: yup.boolean().required(),
+  })
+  .noUnknown();
+
+/** People, what each of them chose, and what they did. */
+export const peopleRoutes = [
+  ...sessionRoutes,
+  route({
+    method: 'GET',
+    path: '/people',
+    role: 'administrator',
+    summary: 'People',
+    run: ({ store }) => {
+      const rows = listPeople(store.db);
+      return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/people',
+    role: 'administrator',
+    summary: 'Add a person',
+    body: personSchema,
+    run: async ({ store, person, body: { name, password, role } }) => {
+      const known = listPeople(store.db).some((other) => other.name === name);
+      const wrongName = nameMistake(name) ?? (known ? `There is a person “${name}” already` : null);
+      const wrongPassword = passwordMistake(password, name);
+      const mistakes = [
+        ...(wrongName ? [{ path: 'name', message: wrongName }] : []),
+        ...(wrongPassword ? [{ path: 'password', message: wrongPassword }] : []),
+      ];
+      if (mistakes.length > 0) throw invalid(mistakes);
+      await addPerson(store.db, name, password, role);
+      recordAct(store.db, person.name, `added ${role}`, name);
+      return {};
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/preferences',
+    role: 'viewer',
+    summary: 'What one chose: columns, marks, pictures, by name',
+    run: ({ store, person }) => readPreferences(store.db, person.id),
+  }),
+  route({
+    method: 'PUT',
+    path: '/preferences',
+    role: 'viewer',
+    summary: 'Keep a choice of one’s own',
+    body: preferenceSchema,
+    run: ({ store, person, body: { key, value } }) => {
+      if (person.id > 0) writePreference(store.db, person.id, key, value ?? null);
+      return {};
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/views',
+    role: 'viewer',
+    summary: 'Saved views: one’s own and those that are shared',
+    run: ({ store, person }) => {
+      const rows = viewsFor(store.db, person.id);
+      return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/views',
+    role: 'viewer',
+    summary: 'Save a view; one of the same name is taken the place of',
+    body: viewSchema,
+    run: ({ store, person, body }) => {
+      // a token belongs to no person
+      if (person.id === 0) throw new Problem(403, 'Not allowed', 'Views belong to people: sign in to save one.');
+      const id = saveView(store.db, person.id, body);
+      recordAct(store.db, person.name, body.shared ? 'shared a view' : 'saved a view', body.name);
+      return { id };
+    },
+  }),
+  route({
+    method: 'DELETE',
+    path: '/views/{id}',
+    role: 'viewer',
+    summary: 'Delete a view of one’s own; an administrator any that is shared',
+    run: ({ store, person, params }) => {
+      const name = deleteView(store.db, Number(params.id), person.id, person.role === 'administrator');
+      if (name === null) throw notFound(`view ${params.id} of yours`);
+      recordAct(store.db, person.name, 'deleted a view', name);
+      return {};
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/audit',
+    role: 'administrator',
+    summary: 'What was done, by whom and when, newest first',
+    query: yup.object({
+      text: text('words that must be in it').default(''),
+      before: whole('older than the act of this number', 1, Number.MAX_SAFE_INTEGER),
+      size: whole('how many', 1, 200).default(50),
+    }),
+    run: ({ store, query: { text: words, before, size } }) =>
+      listActs(store.db, { text: words, before: before ?? null, most: size }),
+  }),
+];

@@ -1,0 +1,48 @@
+import type { Store } from '../../store/database';
+import { notFound } from '../access/problem';
+import { surveyProgress, visitsAfter } from './progress';
+
+const everyMs = 250;
+
+/** Server-sent events: `visits` with the rows changed since the last event, `progress` with the whole. Ends when the survey does. */
+export function surveyEvents(store: Store, id: number, request: Request): Response {
+  if (!surveyProgress(store.db, id)) throw notFound(`survey ${id}`);
+  const encoder = new TextEncoder();
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let open = true;
+  const stop = () => {
+    open = false;
+    clearTimeout(timer);
+  };
+  request.signal.addEventListener('abort', stop);
+  const resumeFrom = Number(request.headers.get('last-event-id') ?? 0) || 0;
+  const stream = new ReadableStream({
+    start(controller) {
+      let seq = resumeFrom;
+      const send = (event: string, payload: unknown) =>
+        controller.enqueue(encoder.encode(`id: ${seq}\nevent: ${event}\ndata: ${JSON.stringify(payload)}\n\n`));
+      const tick = () => {
+        if (!open) return;
+        const visits = visitsAfter(store.db, id, seq);
+        const last = visits.at(-1);
+        if (last) {
+          seq = last.seq;
+          send('visits', visits);
+        }
+        const progress = surveyProgress(store.db, id);
+        send('progress', progress);
+        if (!progress || progress.state !== 'running') {
+          stop();
+          controller.close();
+          return;
+        }
+        timer = setTimeout(tick, everyMs);
+      };
+      tick();
+    },
+    cancel: stop,
+  });
+  return new Response(stream, {
+    headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' },
+  });
+}

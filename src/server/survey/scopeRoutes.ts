@@ -1,0 +1,163 @@
+import { X509Certificate } from 'node:crypto';
+import * as yup from 'yup';
+import { writes } from '../../core/estate/credential';
+import { readScope, type FieldMistake, type ScopeText } from '../../core/estate/scope';
+import { listCollectors } from '../../store/collectors';
+import type { Store } from '../../store/database';
+import { groupFilterMistake } from '../../store/deviceFilter';
+import { readGroups } from '../../store/groups';
+import { recordAct } from '../../store/people';
+import { calendarOf, nextDue } from '../../store/schedule';
+import { deleteScope, listCredentials, listScopes, saveScope } from '../../store/settings';
+import { line } from '../access/line';
+import { invalid, notFound } from '../access/problem';
+import { route } from '../api/route';
+
+const lines = (longest = 200, most = 500) => yup.array(yup.string().required().max(longest)).max(most);
+const scopeSchema = yup
+  .object({
+    name: line('The name').required('Give the scope a name').max(60),
+    ranges: lines().required(),
+    exclusions: lines().required(),
+    translations: lines().required(),
+    credentials: lines().required(),
+    writeCredentials: lines(200, 50).default([]),
+    port: yup.number().required(),
+    httpsPort: yup.number().default(443),
+    timeoutMs: yup.number().required(),
+    retries: yup.number().required(),
+    concurrency: yup.number().required(),
+    largestPrefix: yup.number().required(),
+    neighbourSteps: yup.number().default(0),
+    defaultCommunities: yup.boolean().default(false),
+    collectors: lines(60, 50).default([]),
+    wakeRanges: lines().default([]),
+    schedule: yup.string().max(100).default(''),
+    quietHours: lines(40, 20).default([]),
+    authorities: yup.string().max(200_000).default(''),
+    group: yup.string().max(60).default(''),
+    neighbourWithin: lines().default([]),
+  })
+  .noUnknown() as yup.Schema<ScopeText>;
+
+/** What a survey asks, and when. */
+export const scopeRoutes = [
+  route({
+    method: 'GET',
+    path: '/scopes',
+    role: 'viewer',
+    summary: 'Scopes: what surveys ask, and when they are due',
+    run: ({ store }) => {
+      const now = new Date();
+      const rows = listScopes(store.db).map((row) => ({
+        ...row,
+        calendar: calendarOf(store.db, row.id, row.scope, now),
+      }));
+      return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/scopes',
+    role: 'operator',
+    summary: 'Save a scope; one of the same name is taken the place of',
+    body: scopeSchema,
+    run: ({ store, person, body }) => {
+      const mistakes = scopeMistakes(store, body);
+      if (mistakes.length > 0) throw invalid(mistakes);
+      const id = saveScope(store.db, body);
+      recordAct(store.db, person.name, 'saved a scope', body.name);
+      return { id };
+    },
+  }),
+  route({
+    method: 'DELETE',
+    path: '/scopes/{id}',
+    role: 'operator',
+    summary: 'Delete a scope',
+    run: ({ store, person, params }) => {
+      const name = deleteScope(store.db, Number(params.id));
+      if (name === null) throw notFound(`scope ${params.id}`);
+      recordAct(store.db, person.name, 'deleted a scope', name);
+      return {};
+    },
+  }),
+];
+
+/** Everything that is wrong with a scope, each at its field. */
+function scopeMistakes(store: Store, scope: ScopeText): FieldMistake[] {
+  const read = readScope(scope);
+  const { credentials, schedule } = scope;
+  return [
+    ...('mistakes' in read ? read.mistakes : []),
+    ...authorityMistakes(scope.authorities),
+    ...(schedule && !nextDue(schedule, new Date())
+      ? [
+          {
+            path: 'schedule',
+            message: `“${schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5`,
+          },
+        ]
+      : []),
+    ...(credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
+    ...credentialMistakes(store, credentials, scope.writeCredentials ?? []),
+    ...groupMistakes(store, scope.group),
+    ...collectorMistakes(store, scope.collectors ?? []),
+  ];
+}
+
+/** What looks like a certificate need not be one, and one that has run out vouches for nobody. */
+function authorityMistakes(pem = ''): FieldMistake[] {
+  return [...pem.matchAll(/-----BEGIN CERTIFICATE-----[^-]+-----END CERTIFICATE-----/g)].flatMap(([text], at) => {
+    const path = 'authorities';
+    try {
+      const { validTo, subject } = new X509Certificate(text);
+      const whose = subject.replaceAll('\n', ', ');
+      return Date.parse(validTo) < Date.now()
+        ? [{ path, message: `certificate ${at + 1} (${whose}) ran out on ${validTo}` }]
+        : [];
+    } catch {
+      return [{ path, message: `certificate ${at + 1} cannot be read: it is cut or damaged` }];
+    }
+  });
+}
+
+/** Credentials are there, and each is used for what it is kept for. */
+function credentialMistakes({ db }: Store, reading: string[], writing: string[]): FieldMistake[] {
+  const known = new Map(listCredentials(db).map((credential) => [credential.name, writes(credential)]));
+  const unknown = (names: string[], path: string) =>
+    names.filter((name) => !known.has(name)).map((name) => ({ path, message: `There is no credential “${name}”` }));
+  return [
+    ...unknown(reading, 'credentials'),
+    ...unknown(writing, 'writeCredentials'),
+    ...reading
+      .filter((name) => known.get(name))
+      .map((name) => ({
+        path: 'credentials',
+        message: `“${name}” is kept for acting on ports: surveys do not use it`,
+      })),
+    ...writing
+      .filter((name) => known.get(name) === false)
+      .map((name) => ({
+        path: 'writeCredentials',
+        message: `“${name}” is for reading: acting on ports takes a credential that is kept for it`,
+      })),
+  ];
+}
+
+/** A scope may ask the devices of a group alone, where that can be told without asking. */
+function groupMistakes({ db }: Store, group = ''): FieldMistake[] {
+  if (group === '') return [];
+  if (!readGroups(db).some(({ name, thing }) => thing === 'devices' && name === group)) {
+    return [{ path: 'group', message: `There is no group of devices “${group}”` }];
+  }
+  const message = groupFilterMistake(db, group);
+  return message === null ? [] : [{ path: 'group', message }];
+}
+
+function collectorMistakes({ db }: Store, asked: string[]): FieldMistake[] {
+  const known = new Set(asked.length > 0 ? listCollectors(db).map(({ name }) => name) : []);
+  return asked
+    .filter((name) => !known.has(name))
+    .map((name) => ({ path: 'collectors', message: `There is no collector “${name}”` }));
+}
