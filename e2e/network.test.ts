@@ -27,11 +27,11 @@ const api = <Answer>(where: string) =>
   }, where) as Promise<Answer & { status: number; errors?: { path: string; message: string }[] }>;
 
 beforeAll(async () => {
-  sample = await openSample({ apart: true });
-  for (const step of [4, 8]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey({}, { ranges: everywhere, concurrency: 48, timeoutMs: 1000 });
-  }
+  sample = await openSample({
+    apart: true,
+    steps: [4, 8],
+    scope: { ranges: everywhere, concurrency: 48, timeoutMs: 1000 },
+  });
   await addPerson(sample.store.db, marla.name, marla.password, 'operator');
   saveGroup(
     sample.store.db,

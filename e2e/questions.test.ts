@@ -24,11 +24,7 @@ const downloads = path.join(temporaryFolder(), 'downloads');
 const osric = { name: 'osric', password: 'harbour-depot-7' };
 
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of steps) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps });
   await addPerson(sample.store.db, osric.name, osric.password, 'operator');
   mkdirSync(downloads, { recursive: true });
   [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);

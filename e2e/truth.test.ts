@@ -15,11 +15,11 @@ import { everywhere, openSample, type SampleStore } from './support/sampleStore'
  */
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample({ apart: true });
-  for (let step = 1; step <= storyLength; step++) {
-    await sample.fleet.moveTo(step);
-    await sample.survey({}, { ranges: everywhere, defaultCommunities: true, concurrency: 48, timeoutMs: 1000 });
-  }
+  sample = await openSample({
+    apart: true,
+    steps: Array.from({ length: storyLength }, (_, at) => at + 1),
+    scope: { ranges: everywhere, defaultCommunities: true, concurrency: 48, timeoutMs: 1000 },
+  });
 });
 afterAll(() => sample.close());
 

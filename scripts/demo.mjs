@@ -9,7 +9,7 @@ if (major < 20) {
   console.error(`Bolide needs Node 20 or later; this is ${process.version}.`);
   process.exit(1);
 }
-installDependencies();
+await installDependencies();
 const { buildApplication, buildProgram, isBuilt } = await import('./build.mjs');
 let args = process.argv.slice(2);
 const program = path.join(home, 'bin/bolide');

@@ -1,56 +1,97 @@
-// Lint, layer rule, types, unit tests, end-to-end tests; closes with how many passed and failed.
-import { spawnSync } from 'node:child_process';
+// Format, lint, layer rule, types, unit tests, end-to-end tests; closes with how many passed and failed.
+// `npm test -- --changed` runs what the working tree touches.
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import path from 'node:path';
+import { touchedFiles, touchedSuites } from './changed.mjs';
 import { home, installDependencies, run } from './install.mjs';
 
-installDependencies();
+const onlyChanged = process.argv.includes('--changed');
+/** Suites beside each other, each in a lane with loopback networks of its own. */
+const lanes = Math.max(1, Math.min(availableParallelism(), 4));
+
+await installDependencies();
 const { buildApplication, buildProgram, isBuilt } = await import('./build.mjs');
 installTools();
 
 let passed = 0;
 let failed = 0;
-const count = (name, code) => {
+const count = (name, code, seconds) => {
   if (code === 0) passed++;
   else failed++;
-  console.log(`${code === 0 ? 'ok' : 'FAILED'}: ${name}`);
+  console.log(`${code === 0 ? 'ok' : 'FAILED'}: ${name} (${Math.round(seconds)} s)`);
 };
-const tool = (name, ...args) => run(process.execPath, [path.join(home, 'node_modules', name), ...args]);
 
-count('lint', tool('eslint/bin/eslint.js', '.', '--max-warnings', '0'));
-count('layer rule', tool('dependency-cruiser/bin/dependency-cruise.mjs', 'src', '--config', '.dependency-cruiser.cjs'));
-count('types', tool('typescript/bin/tsc', '--noEmit'));
-jest('unit');
-if (!isBuilt()) {
-  console.log('building the application');
-  const built = buildProgram() || (await buildApplication());
-  count('build', built);
-}
-if (existsSync(path.join(home, '.next/BUILD_ID'))) jest('e2e');
+const changed = onlyChanged ? touchedFiles() : null;
+if (changed?.length === 0) console.log('nothing is changed');
+const sources = changed?.filter((file) => /\.(ts|tsx|mjs)$/.test(file)) ?? ['.'];
+const step =
+  (name, program, ...args) =>
+  () =>
+    timed(name, () => quietly(process.execPath, [path.join(home, 'node_modules', program), ...args]));
+const lint = step('lint', 'eslint/bin/eslint.js', ...sources, '--max-warnings', '0', '--no-warn-ignored');
+const format = step('format', 'prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', ...sources);
+const layers = step(
+  'layer rule',
+  'dependency-cruiser/bin/dependency-cruise.mjs',
+  'src',
+  '--config',
+  '.dependency-cruiser.cjs',
+);
+const types = step('types', 'typescript/bin/tsc', '--noEmit');
+const description = () =>
+  timed('description of the API', () => quietly(process.execPath, ['scripts/describe-answers.mjs', '--check']));
+const build = async () => {
+  if (isBuilt()) return;
+  await timed('build', async () => ({ code: buildProgram() || (await buildApplication()), out: '' }));
+};
+
+const some = sources.length > 0;
+await Promise.all([
+  inTurn(some ? [lint, format, layers] : [layers]),
+  inTurn(some ? [types, description, build] : [description, build]),
+]);
+jest('unit', onlyChanged ? ['--onlyChanged', '--passWithNoTests'] : []);
+const suites = changed ? touchedSuites(changed) : null;
+if (suites?.length === 0) console.log('no end-to-end test is touched');
+else if (existsSync(path.join(home, '.next/BUILD_ID'))) jest('e2e', suites ?? []);
 else failed++;
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed > 0 ? 1 : 0);
 
+async function inTurn(steps) {
+  for (const one of steps) await one();
+}
+
+/** Runs a step and says how it went; what it printed is shown in one piece, since another one runs beside it. */
+async function timed(name, work) {
+  const began = Date.now();
+  const { code, out } = await work();
+  if (code !== 0 && out) console.log(out);
+  count(name, code, (Date.now() - began) / 1000);
+}
+
+function quietly(command, args) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: home, stdio: ['ignore', 'pipe', 'pipe'] });
+    let out = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => (out += part));
+    child.on('close', (code) => resolve({ code: code ?? 1, out }));
+  });
+}
+
 /** Runs one of the two test projects and adds its counts. */
-function jest(project) {
+function jest(project, more) {
   mkdirSync(path.join(home, '.tmp'), { recursive: true });
   const report = path.join(home, `.tmp/${project}.json`);
   rmSync(report, { force: true });
-  run(
-    process.execPath,
-    [
-      '--experimental-vm-modules',
-      '--no-warnings',
-      path.join(home, 'node_modules/jest/bin/jest.js'),
-      '--selectProjects',
-      project,
-      '--json',
-      `--outputFile=${report}`,
-      ...(project === 'e2e' ? ['--runInBand'] : []),
-    ],
-    { env: { ...process.env, BOLIDE_HOME: home } },
-  );
+  const program = path.join(home, 'node_modules/jest/bin/jest.js');
+  const options = [`--selectProjects=${project}`, `--maxWorkers=${lanes}`, '--json', `--outputFile=${report}`];
+  run(process.execPath, ['--experimental-vm-modules', '--no-warnings', program, ...options, ...more], {
+    env: { ...process.env, BOLIDE_HOME: home },
+  });
   if (!existsSync(report)) {
     failed++;
     return;

@@ -4,6 +4,7 @@ import { createServer } from 'node:net';
 import { createSocket } from 'node:dgram';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { networkOfLane } from './lane';
 
 export const home = process.env.BOLIDE_HOME ?? process.cwd();
 const program = path.join(home, 'bin/bolide');
@@ -96,7 +97,7 @@ export async function startAgents(
   step = 8,
 ): Promise<{ via: string; base: string; port: number; process: ChildProcess }> {
   const port = await freeUdpPort();
-  const base = `127.${80 + Math.floor(Math.random() * 100)}.0.0`;
+  const base = networkOfLane();
   const child = await startBolide(
     ['sim', '--scenario', '--base', base, '--port', String(port), '--step', String(step)],
     /agents on/,

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { FleetProcess } from '../../src/cli/fleetProcess';
@@ -12,6 +12,8 @@ import { makerList } from '../../src/sim/ostermere/makers';
 import { openStore, type Store } from '../../src/store/database';
 import { readSignatures, seedCatalogue } from '../../src/store/programFiles';
 import { readSiteRules, saveMakers } from '../../src/store/settings';
+import { networkOfLane } from './lane';
+import { madeOnce } from './madeOnce';
 import { freeUdpPort } from './program';
 
 /** The sample estate surveyed in this process, over real sockets, into a store of its own. */
@@ -75,18 +77,52 @@ export const everywhere = [
 /** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
 const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));
 
-/** @param apart the agents in a process of their own: for surveys of the whole operator, where one process would be late with both asking and answering */
-export async function openSample({ apart = false } = {}): Promise<SampleStore> {
+export interface SampleWish {
+  /** the agents in a process of their own: for surveys of the whole operator, where one process would be late with both asking and answering */
+  apart?: boolean;
+  /** the steps of the story that have been surveyed already */
+  steps?: number[];
+  /** what those surveys asked, where it is not the usual */
+  scope?: Partial<ScopeText>;
+}
+
+/** A store of its own, with the surveys of some steps of the story behind it: each story is surveyed once, and handed out as copies. */
+export async function openSample({ apart = false, steps = [], scope = {} }: SampleWish = {}): Promise<SampleStore> {
   const folder = mkdtempSync(path.join(tmpdir(), 'bolide-sample-'));
+  if (steps.length > 0) await copySurveyed(folder, steps, { apart, scope });
+  const sample = await opened(folder, apart, steps.length);
+  const close = () => {
+    sample.close();
+    rmSync(folder, { recursive: true, force: true });
+  };
+  return { ...sample, close };
+}
+
+/** Lays a folder with the surveys of some steps into a folder, made from the one without the last of them. */
+async function copySurveyed(folder: string, steps: number[], { apart, scope }: Required<Omit<SampleWish, 'steps'>>) {
+  const earlier = steps.slice(0, -1);
+  const made = await madeOnce(`${JSON.stringify(scope)} ${steps.join()}`, async (making) => {
+    if (earlier.length > 0) await copySurveyed(making, earlier, { apart, scope });
+    const sample = await opened(making, apart, earlier.length);
+    await sample.fleet.moveTo(steps.at(-1) ?? 1);
+    await sample.survey({}, scope);
+    sample.close();
+  });
+  cpSync(made, folder, { recursive: true });
+}
+
+async function opened(folder: string, apart: boolean, surveyed: number): Promise<SampleStore> {
   const store = openStore(folder);
-  seedCatalogue(store);
-  saveMakers(store.db, makerList);
+  if (surveyed === 0) {
+    seedCatalogue(store);
+    saveMakers(store.db, makerList);
+  }
   const port = await freeUdpPort();
-  const base = `127.${110 + Math.floor(Math.random() * 80)}.0.0`;
-  const fleet = apart
-    ? new FleetProcess(base, port, port, path.join(folder, 'certificates.json'))
-    : new Fleet(base, port);
-  let surveys = 0;
+  const base = networkOfLane();
+  // whoever goes on with a story meets the certificates it began with
+  const certificates = path.join(folder, 'certificates.json');
+  const fleet = apart ? new FleetProcess(base, port, port, certificates) : new Fleet(base, port, port, certificates);
+  let surveys = surveyed;
   return {
     store,
     fleet,
@@ -113,7 +149,6 @@ export async function openSample({ apart = false } = {}): Promise<SampleStore> {
     close: () => {
       fleet.close();
       store.close();
-      rmSync(folder, { recursive: true, force: true });
     },
   };
 }

@@ -20,11 +20,7 @@ import { today } from './today';
 
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of [1, 8]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps: [1, 8] });
 });
 afterAll(() => sample.close());
 

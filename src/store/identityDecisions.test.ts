@@ -16,11 +16,7 @@ import {
 /** Three surveys: the baseline, rpw-plat replaced under its name and address, new releases. */
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of [1, 2, 3]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps: [1, 2, 3] });
 });
 afterAll(() => sample.close());
 

@@ -8,11 +8,7 @@ import { checksToJudge } from './judgements';
 
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of [1, 8]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps: [1, 8] });
 });
 afterAll(() => sample.close());
 

@@ -7,11 +7,7 @@ import { mapPorts } from './mapPorts';
 /** Three surveys of the story: the baseline, the ring cut at CHD, and the new stop with the mismatches of today. */
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of [1, 5, 8]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps: [1, 5, 8] });
 });
 afterAll(() => sample.close());
 

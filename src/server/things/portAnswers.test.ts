@@ -6,11 +6,7 @@ import { queryThing, thingRows } from './query';
 
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of [1, 3, 4]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps: [1, 3, 4] });
 });
 afterAll(() => sample.close());
 

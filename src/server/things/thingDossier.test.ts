@@ -8,11 +8,7 @@ import { thingDossier } from './thingDossier';
 /** Three surveys: the baseline, a camera moved, today. */
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample();
-  for (const step of [1, 4, 8]) {
-    await sample.fleet.moveTo(step);
-    await sample.survey();
-  }
+  sample = await openSample({ steps: [1, 4, 8] });
 });
 afterAll(() => sample.close());
 
