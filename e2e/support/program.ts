@@ -4,10 +4,17 @@ import { createServer } from 'node:net';
 import { createSocket } from 'node:dgram';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { networkOfLane } from './lane';
 
 export const home = process.env.BOLIDE_HOME ?? process.cwd();
 const program = path.join(home, 'bin/bolide');
+
+/** Where the applications of this suite write what they saw of their answers. */
+export const answersFile = path.join(mkdtempSync(path.join(tmpdir(), 'bolide-answers-')), 'answers');
+const watcher = pathToFileURL(path.join(home, 'e2e/support/watchAnswers.mjs')).href;
+/** What the application runs with, so that its answers are held against its description as they pass. */
+export const watchedEnvironment = { NODE_OPTIONS: `--import=${watcher}`, BOLIDE_WATCH_ANSWERS: answersFile };
 
 export interface Ended {
   code: number | null;
@@ -33,7 +40,10 @@ const running = new Set<ChildProcess>();
 /** Starts a command that goes on, and waits until it has printed what is awaited. */
 export function start(command: string, args: string[], awaited: RegExp): Promise<ChildProcess> {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    const child = spawn(command, args, {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, ...watchedEnvironment },
+    });
     running.add(child);
     let seen = '';
     const look = (chunk: Buffer) => {
