@@ -1,12 +1,12 @@
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { temporaryFolder } from '../e2e/support/program';
 import { things, type ThingName } from '../src/core/things/fields';
-import { findAnything } from '../src/server/find';
+import { findAnything } from '../src/server/query/findAnything';
 import { judgeCheck } from '../src/server/checks/judgements';
-import { deviceDossier } from '../src/server/things/dossier';
-import { queryThing, type ThingQuery } from '../src/server/things/query';
-import { tablesOf } from '../src/server/tables/estateTables';
-import { exportParts } from '../src/server/tables/thread/answers';
+import { deviceDossier } from '../src/server/estate/dossier';
+import { queryThing, type ThingQuery } from '../src/server/query/query';
+import { tablesOf } from '../src/server/query/tables/estateTables';
+import { exportParts } from '../src/server/query/thread/answers';
 import { readChecks } from '../src/store/checks';
 import { openStore } from '../src/store/database';
 import { writeSurvey } from './manySurveys';

@@ -4,7 +4,7 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Credential } from '../src/core/estate/credential';
 import type { ThingName } from '../src/core/things/fields';
-import { queryThing } from '../src/server/things/query';
+import { queryThing } from '../src/server/query/query';
 import { changedCertificates } from '../src/store/certificates';
 import { openStore, type Store } from '../src/store/database';
 import { survey } from '../src/store/schema';

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { queryThing, type MarkedRow } from '../src/server/things/query';
+import { queryThing, type MarkedRow } from '../src/server/query/query';
 import { wattsOfClass } from '../src/sim/ostermere/answers';
 import { controllerOf } from '../src/sim/ostermere/controllers';
 import { ostermere, storyLength } from '../src/sim/ostermere/estate';

@@ -17,7 +17,7 @@ await build({
   entryPoints: {
     reader: 'src/collect/survey/threads/readerThread.ts',
     conclusion: 'src/collect/survey/threads/conclusionThread.ts',
-    tables: 'src/server/tables/thread/tableThread.ts',
+    tables: 'src/server/query/thread/tableThread.ts',
   },
   external: ['better-sqlite3', 'exceljs'],
   // packages of the older kind ask for others by `require`

@@ -1,7 +1,7 @@
 import { dayAfter } from '../core/values/day';
-import { plannedContracts } from '../server/contracts';
+import { plannedContracts } from '../server/cover/plannedContracts';
 import { readCsv } from '../server/files/csvFile';
-import { queryThing } from '../server/things/query';
+import { queryThing } from '../server/query/query';
 import { latestSealed } from '../store/commitReport';
 import { readContracts, writeContracts } from '../store/contracts';
 import type { Store } from '../store/database';

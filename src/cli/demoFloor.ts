@@ -4,7 +4,7 @@ import type { PlanLayout, PlanMark, Point } from '../core/floor/floorPlan';
 import { pictureHead } from '../core/floor/pictureSize';
 import { readCsv } from '../server/files/csvFile';
 import { plannedOutlets } from '../server/floor/outletRows';
-import { thingRows } from '../server/things/query';
+import { thingRows } from '../server/query/query';
 import { latestSealed } from '../store/commitReport';
 import { programFolder, type Store } from '../store/database';
 import { addFloorPlan, listFloorPlans, writeFloorPlan } from '../store/floorPlans';

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../e2e/support/sampleStore';
 import { thingNames } from '../core/things/fields';
-import { queryThing, type MarkedRow } from '../server/things/query';
-import { tablesOf } from '../server/tables/estateTables';
+import { queryThing, type MarkedRow } from '../server/query/query';
+import { tablesOf } from '../server/query/tables/estateTables';
 import {
   decisionsAbout,
   doubtfulSurveys,

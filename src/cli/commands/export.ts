@@ -6,9 +6,9 @@ import { FilterError } from '../../core/filter/syntax';
 import { withOwnFields } from '../../core/own/ownField';
 import { thingNames, type ThingName } from '../../core/things/fields';
 import { tableFormats, type TableFormat } from '../../deliver/table';
-import { contractFields } from '../../server/things/contract';
-import { exportParts } from '../../server/tables/thread/answers';
-import { surveyNumber } from '../../server/things/moment';
+import { scriptFields } from '../../server/query/scriptFields';
+import { exportParts } from '../../server/query/thread/answers';
+import { surveyNumber } from '../../server/query/calendar';
 import { databaseFile, openStore } from '../../store/database';
 import { readOwnFields } from '../../store/ownFields';
 import { CommandError } from '../exit';
@@ -49,7 +49,7 @@ async function exportCommand(thing: string, options: ExportOptions): Promise<voi
   try {
     const columns = options.columns?.split(',').map((column) => column.trim());
     const known = new Set([
-      ...contractFields[name],
+      ...scriptFields[name],
       ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name),
     ]);
     const unknown = columns?.filter((column) => !known.has(column)) ?? [];

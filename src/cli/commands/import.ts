@@ -5,7 +5,7 @@ import { editWords } from '../../core/own/editWords';
 import { ownedThings, type OwnedThing } from '../../core/own/ownField';
 import type { FileMistake } from '../../core/values/fileMistake';
 import { readMakerPrefixes } from '../../core/values/makerPrefixes';
-import { importWords, plannedContracts } from '../../server/contracts';
+import { importWords, plannedContracts } from '../../server/cover/plannedContracts';
 import { CsvError, readCsv, type CsvFile } from '../../server/files/csvFile';
 import { outletImportWords, plannedOutlets } from '../../server/floor/outletRows';
 import { plannedImport } from '../../server/own/planned';

@@ -20,7 +20,7 @@ import { findInterface, type FoundInterface, type InterfaceFault } from '../inte
 import type { AnswerContext, OpenInterface } from '../interfaces/vendorInterface';
 import { inParallel, readDevice, readSystem } from '../readDevice';
 import { redfishFrom } from '../redfish/redfishInterface';
-import { Slots } from '../slots';
+import { Semaphore } from '../semaphore';
 import { UdpTransport } from '../snmp/udpTransport';
 import { lookUpMacs, type HeardMac } from '../snmp/forwardingLookup';
 import { SourceError, type VarbindSource } from '../source';
@@ -82,14 +82,14 @@ export interface ReaderPlan {
 /** Asks addresses, from first packet to facts, by every way in that the scope has a credential for. Writes to no store: the same at home and at another site. */
 export class AddressReader {
   readonly #transport: UdpTransport;
-  readonly #readers: Slots;
-  readonly #services = new Slots(httpsAtOnce);
+  readonly #readers: Semaphore;
+  readonly #services = new Semaphore(httpsAtOnce);
   readonly #agents: SnmpProbe;
   readonly #logins: LoginCredential[];
 
   constructor(readonly plan: ReaderPlan) {
     this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
-    this.#readers = new Slots(plan.scope.concurrency);
+    this.#readers = new Semaphore(plan.scope.concurrency);
     this.#agents = new SnmpProbe(this.#transport, plan.scope, plan.credentials, plan.cancelled);
     this.#logins = plan.credentials.filter(
       (credential): credential is LoginCredential =>

@@ -7,7 +7,7 @@ import type { Signature } from '../../core/signatures/signature';
 import { factsAsOf } from '../../store/facts';
 import { readSignatures } from '../../store/programFiles';
 import { survey as surveyTable, visit } from '../../store/schema';
-import { queryThing } from '../../server/things/query';
+import { queryThing } from '../../server/query/query';
 import { latestSealed } from '../../store/commitReport';
 
 let sample: SampleStore;

@@ -11,7 +11,7 @@ import { peopleRoutes } from '../people/routes';
 import { portRoutes } from '../ports/routes';
 import { settingsRoutes } from '../settings/routes';
 import { surveyRoutes } from '../survey/routes';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 import { openApi } from './openApi';
 import { route, type Route } from './route';
 

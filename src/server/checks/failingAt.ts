@@ -4,8 +4,8 @@ import type { ThingName } from '../../core/things/fields';
 import { rowWords } from '../../core/things/rowWords';
 import { readChecks } from '../../store/checks';
 import type { Store } from '../../store/database';
-import { tablesOf } from '../tables/estateTables';
-import type { MarkedRow } from '../tables/thingTable';
+import { tablesOf } from '../query/tables/estateTables';
+import type { MarkedRow } from '../query/tables/thingTable';
 
 /** A check that fails because of one thing, or of something at it. */
 export interface FailingCheck {

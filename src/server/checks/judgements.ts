@@ -4,8 +4,8 @@ import { latestSealed } from '../../store/commitReport';
 import { contractStamp } from '../../store/contracts';
 import type { Store } from '../../store/database';
 import { readChecks, readJudgements } from '../../store/checks';
-import { tablesOf } from '../tables/estateTables';
-import { sealedSurveys } from '../things/moment';
+import { tablesOf } from '../query/tables/estateTables';
+import { sealedSurveys } from '../query/calendar';
 
 /** A new check is judged at so many surveys back, so that one sees whether it fails since long. */
 const lookedBack = 10;

@@ -1,7 +1,7 @@
 import type { Check, Judgement } from '../../core/checks/check';
 import { recordJudgements } from '../../store/checks';
 import type { Store } from '../../store/database';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 import { checksToJudge } from './judgements';
 
 const place = globalThis as { bolideJudging?: WeakMap<Store, Promise<void>> };

@@ -18,7 +18,7 @@ import { invalid, notFound } from '../access/problem';
 import { atSurvey } from '../api/parameters';
 import { route } from '../api/route';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 import { judgedAt } from './keepJudging';
 
 const things = thingNames.filter(mayBeChecked);

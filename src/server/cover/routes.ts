@@ -15,10 +15,10 @@ import { recordAct } from '../../store/people';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, route } from '../api/route';
-import { importWords } from '../contracts';
+import { importWords } from './plannedContracts';
 import { csvGiven, fileMistakes } from '../files/csvGiven';
 import { newestSurvey } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 
 const day = yup.string().nullable();
 const noKind = ({ value }: { value?: unknown }) => `“${String(value)}” is none of ${contractKinds.join(', ')}`;

@@ -16,8 +16,8 @@ import { invalid, Problem } from '../access/problem';
 import { atMoments, atSurvey, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { momentsAsked, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
-import { Calendar } from '../things/moment';
+import { tableAnswers } from '../query/thread/tableAnswers';
+import { Calendar } from '../query/calendar';
 import { thingRoutes } from './thingRoutes';
 
 const decisionSchema = yup

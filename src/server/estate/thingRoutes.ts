@@ -5,8 +5,8 @@ import { notFound } from '../access/problem';
 import { atMoments, atSurvey, oneOf, text, whole } from '../api/parameters';
 import { route, type Route } from '../api/route';
 import { momentsAsked, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
-import { answerThing, largestPage, longestFilter } from '../things/ask';
+import { tableAnswers } from '../query/thread/tableAnswers';
+import { answerTable, largestPage, longestFilter } from '../query/tablePage';
 import { dossierSchema, pageSchema, rowSchema } from './thingSchemas';
 
 const most = 1e9;
@@ -37,7 +37,7 @@ const routesOf = (name: ThingName): Route[] => [
     query: pageQuery,
     answer: pageSchema(name),
     file: { mediaTypes: Object.values(mediaTypes), description: 'all rows that fit, where a format is asked for' },
-    run: ({ store, query }) => answerThing(store, name, query),
+    run: ({ store, query }) => answerTable(store, name, query),
   }) as Route,
   route({
     method: 'GET',

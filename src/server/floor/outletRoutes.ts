@@ -18,7 +18,7 @@ import { atSurvey, oneOf, text } from '../api/parameters';
 import { megabytes, route } from '../api/route';
 import { csvGiven, fileMistakes } from '../files/csvGiven';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 import { outletImportWords, type OutletRow } from './outletRows';
 
 const outletSchema = yup

@@ -3,8 +3,8 @@ import { planOutlets, type OutletChange, type PortLookup } from '../../core/floo
 import type { FileMistake } from '../../core/values/fileMistake';
 import type { Store } from '../../store/database';
 import { readOutlets, type KeptOutlet } from '../../store/outlets';
-import { tablesOf } from '../tables/estateTables';
-import { thingRow, thingRows } from '../things/query';
+import { tablesOf } from '../query/tables/estateTables';
+import { thingRow, thingRows } from '../query/query';
 
 /** An outlet with what is at the other end of its wire, as of a survey. */
 export interface OutletRow extends KeptOutlet {

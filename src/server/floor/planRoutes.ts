@@ -17,7 +17,7 @@ import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey, text } from '../api/parameters';
 import { megabytes, octets, route } from '../api/route';
 import { surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 import { largestPicture, pictureIn } from './picture';
 import { whereabouts } from './planRows';
 

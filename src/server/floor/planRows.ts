@@ -2,7 +2,7 @@ import { roomAt, type PlanLayout } from '../../core/floor/floorPlan';
 import type { Store } from '../../store/database';
 import { listFloorPlans } from '../../store/floorPlans';
 import { readOutlets } from '../../store/outlets';
-import { thingRow } from '../things/query';
+import { thingRow } from '../query/query';
 import { outletRows, type OutletRow } from './outletRows';
 
 /** What stands on a plan, as it is at a survey. */

@@ -26,7 +26,7 @@ import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey } from '../api/parameters';
 import { megabytes, route } from '../api/route';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 
 const largest = megabytes(2);
 const mostMembers = 50_000;

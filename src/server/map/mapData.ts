@@ -5,8 +5,8 @@ import type { LinkFacts } from '../../core/topology/links';
 import type { Store } from '../../store/database';
 import { factHistory, factsAsOf } from '../../store/facts';
 import { device as deviceTable } from '../../store/schema';
-import { tablesOf } from '../tables/estateTables';
-import type { MarkedRow } from '../tables/thingTable';
+import { tablesOf } from '../query/tables/estateTables';
+import type { MarkedRow } from '../query/tables/thingTable';
 import { networkReach } from './networkReach';
 
 /** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN @param network also tells who has to do with this network */

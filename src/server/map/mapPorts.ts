@@ -4,8 +4,8 @@ import { everyRow } from '../../core/tables/column';
 import type { Store } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
 import { readSignatures } from '../../store/programFiles';
-import { tablesOf } from '../tables/estateTables';
-import type { MarkedRow } from '../tables/thingTable';
+import { tablesOf } from '../query/tables/estateTables';
+import type { MarkedRow } from '../query/tables/thingTable';
 
 /** All ports of some devices that can be touched, as the map shows them. @param vlan also tells which of them carry this VLAN */
 export function mapPorts(

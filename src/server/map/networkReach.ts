@@ -4,7 +4,7 @@ import { valueAt } from '../../core/tables/column';
 import { networkOf, parsePrefix, prefixContains } from '../../core/values/ipAddress';
 import type { Store } from '../../store/database';
 import { factsAsOf } from '../../store/facts';
-import { tablesOf } from '../tables/estateTables';
+import { tablesOf } from '../query/tables/estateTables';
 
 /** What each device has to do with a network: an address in it, a way to others, machines of it on its ports. @param network `10.72.4.0/24`, before it its virtual router where it has one */
 export function networkReach(store: Store, survey: number, network: string): Map<number, NetworkPart> {

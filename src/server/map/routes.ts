@@ -5,7 +5,7 @@ import { invalid, Problem } from '../access/problem';
 import { atMoments, atSurvey, oneOf, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { momentsAsked, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 
 /** more are never in sight at once */
 const mostDevices = 500;

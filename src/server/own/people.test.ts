@@ -9,10 +9,10 @@ import { readingsWanted, saveReadingRule } from '../../store/readingRules';
 import { readTargets, setTarget } from '../../store/settings';
 import { addMaintenance, deleteGroup, endMaintenance, readGroups, saveGroup } from '../../store/groups';
 import { ownHistory, saveOwnField, StaleEditError, undoEdit, writeEdit } from '../../store/ownFields';
-import { exportParts } from '../tables/thread/answers';
-import { readingList } from '../readings';
-import { tablesOf } from '../tables/estateTables';
-import { queryThing, type MarkedRow, type ThingQuery } from '../things/query';
+import { exportParts } from '../query/thread/answers';
+import { readingList } from '../settings/readings';
+import { tablesOf } from '../query/tables/estateTables';
+import { queryThing, type MarkedRow, type ThingQuery } from '../query/query';
 import { plannedEdit, plannedImport, type RowsMeant } from './planned';
 
 let sample: SampleStore;

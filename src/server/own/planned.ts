@@ -5,8 +5,8 @@ import { planEdit, type EditMistake, type FieldEdit, type OwnChange, type OwnedR
 import { planImport, type ImportPlan } from '../../core/own/planImport';
 import type { Store } from '../../store/database';
 import { readOwnFields } from '../../store/ownFields';
-import { tablesOf } from '../tables/estateTables';
-import type { ThingTable } from '../tables/thingTable';
+import { tablesOf } from '../query/tables/estateTables';
+import type { ThingTable } from '../query/tables/thingTable';
 
 /** Which rows an edit is for: those with these ids, or all that a filter holds at a survey. */
 export interface RowsMeant {

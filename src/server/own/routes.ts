@@ -20,7 +20,7 @@ import { oneOf } from '../api/parameters';
 import { megabytes, route } from '../api/route';
 import { csvGiven, fileMistakes } from '../files/csvGiven';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
+import { tableAnswers } from '../query/thread/tableAnswers';
 
 const shownChanges = 200;
 const shownEdits = 20;

@@ -7,13 +7,13 @@ import { PortBusyError, queuePortAct, queuePortLook, readPortAct, recentPortActs
 import { addWatch, removeWatch, watchesOf } from '../../store/watches';
 import { wayIn } from '../../store/wayIn';
 import { invalid, notFound, Problem } from '../access/problem';
-import { actOf, portActSchema } from '../acting/actAsked';
-import { verdictOn, type HangingThere } from '../acting/hanging';
+import { actOf, portActSchema } from './actSchema';
+import { verdictOn, type HangingThere } from './hanging';
 import { atMoments, atSurvey, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { momentsAsked, newestSurvey, surveyAsked } from '../query/momentsAsked';
-import { tableAnswers } from '../tables/thread/tableAnswers';
-import { longestFilter } from '../things/ask';
+import { tableAnswers } from '../query/thread/tableAnswers';
+import { longestFilter } from '../query/tablePage';
 
 const mostActs = 500;
 const longestPort = 300;

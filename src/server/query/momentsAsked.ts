@@ -1,6 +1,6 @@
 import type { Store } from '../../store/database';
 import { invalid } from '../access/problem';
-import { surveyNumber } from '../things/moment';
+import { surveyNumber } from './calendar';
 
 /** The sealed survey a request means; 0 while there is none at all. @throws Problem where there is no such survey */
 export function surveyAsked({ db }: Store, { survey }: { survey?: string | null | undefined }): number {

@@ -10,8 +10,8 @@ import { saveSignature } from '../../store/programFiles';
 import { deleteReadingRule, meantBy, saveReadingRule } from '../../store/readingRules';
 import { notFound, Problem } from '../access/problem';
 import { route } from '../api/route';
-import { readingList } from '../readings';
-import { signatureList, trySignature } from '../signatures';
+import { readingList } from './readings';
+import { signatureList, trySignature } from './signatures';
 
 const asSignature = signatureSchema as unknown as yup.Schema<Signature>;
 /** `password` is written, never read; without it the one that is kept stays. */

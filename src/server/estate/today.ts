@@ -1,0 +1,171 @@
+import { changeValue, fieldWord } from '../../core/things/changeWords';
+import type { Store } from '../../store/database';
+import { changesBetween, type Change } from '../../store/changes';
+import { readChecks, readJudgements } from '../../store/checks';
+import { Calendar, sealedSurveys } from '../query/calendar';
+import { thingRows } from '../query/query';
+
+export interface Attention {
+  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'cover';
+  words: string;
+  remedy: string;
+  /** where the proof is */
+  href: string;
+}
+
+/** What a device did not tell, and why. */
+function partialWords(name: string, missing: { part: string; reason: string }[]): { words: string; remedy: string } {
+  const parts = missing.map(({ part }) => part).join(', ');
+  const reason = missing[0]?.reason ?? '';
+  if (reason.startsWith('this interface changed'))
+    return {
+      words: `${name}: ${reason}`,
+      remedy: `What was known of ${parts} stays, with its age. The adapter must learn the new form: report it with a recorded answer.`,
+    };
+  if (/stopped answering|within the time limit|broke off/.test(reason))
+    return {
+      words: `${name} stopped answering half-way: ${parts} missing`,
+      remedy: 'What was known stays. Ask again with a longer time limit.',
+    };
+  return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
+}
+
+/** Which cover ends or has ended, and for whom. */
+function coverEnds(row: Record<string, unknown>): string {
+  const devices = row.devices as string[];
+  const whose = devices.length === 1 ? String(devices[0]) : `${devices.length} devices`;
+  const count = Number(row.uncovered);
+  const days = Math.abs(Number(row.daysLeft));
+  const when = `${days === 1 ? '1 day' : `${days} days`}`;
+  const what = `${String(row.number)}${row.supplier ? ` of ${String(row.supplier)}` : ''}`;
+  return `${what} ${row.state === 'ended' ? `ended ${when} ago` : days === 0 ? 'ends today' : `ends in ${when}`}: ${count === 1 ? 'one serial' : `${count} serials`} in ${whose} ${count === 1 ? 'is' : 'are'} without cover${row.state === 'ended' ? '' : ' then'}`;
+}
+
+/** How many checks fail at a survey, and which did not at the one before. Null before they were judged. */
+function checksNow(store: Store, survey: number): { on: number; failing: number; newly: string[] } | null {
+  const checks = new Map(readChecks(store.db).flatMap((check) => (check.on ? [[check.key, check.name] as const] : [])));
+  const judged = readJudgements(store.db).filter(({ key, survey: at }) => checks.has(key) && at <= survey);
+  const now = judged.filter((judgement) => judgement.survey === survey);
+  if (now.length === 0) return null;
+  const failing = now.filter((judgement) => judgement.failing > 0);
+  const before = new Map(
+    judged.filter((judgement) => judgement.survey < survey).map(({ key, failing: count }) => [key, count]),
+  );
+  return {
+    on: now.length,
+    failing: failing.length,
+    newly: failing.filter(({ key }) => before.get(key) === 0).map(({ key }) => checks.get(key) ?? key),
+  };
+}
+
+/** What is new, changed and silent since the survey before, and what needs a person. */
+export function today(store: Store, survey: number, against: number | null) {
+  const { db } = store;
+  const calendar = new Calendar(db);
+  const before = against ?? calendar.before(survey);
+  const changes: Change[] = survey > 0 && before > 0 && before < survey ? changesBetween(db, before, survey) : [];
+  const devices = survey > 0 ? thingRows(store, 'devices', survey, null) : [];
+  const visits = survey > 0 ? thingRows(store, 'visits', survey, null) : [];
+  const links = survey > 0 ? thingRows(store, 'links', survey, null) : [];
+  const faults = survey > 0 ? thingRows(store, 'faults', survey, null) : [];
+  const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
+  const contracts = survey > 0 ? thingRows(store, 'contracts', survey, null) : [];
+  const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
+  // where somebody works, what goes wrong is expected
+  const worked = devices.filter(({ maintenance }) => maintenance === true);
+  const inMaintenance = new Set(worked.map(({ name }) => name));
+  const cared = (name: unknown) => !inMaintenance.has(name);
+  const attention: Attention[] = [
+    ...devices
+      .filter(({ state, name }) => state === 'silent' && cared(name))
+      .map((row) => ({
+        kind: 'silent' as const,
+        words: `${String(row.name)} does not answer, last on ${String(row.address)}`,
+        remedy: 'Look at its uplink and power first; then at its access rules.',
+        href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
+      })),
+    ...faults
+      .filter(({ device }) => cared(device))
+      .map((row) => ({
+        kind: 'broken' as const,
+        words: `${String(row.part).startsWith(String(row.device)) ? String(row.part).replaceAll(' / ', ', ') : `${String(row.device)}, ${String(row.part)}`}: ${String(row.message)}`,
+        remedy: String(row.action),
+        href: `/estate?of=faults&where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
+      })),
+    ...devices
+      .filter(({ state, name }) => state === 'partial' && cared(name))
+      .map((row) => ({
+        kind: 'partial' as const,
+        ...partialWords(String(row.name), row.missing as { part: string; reason: string }[]),
+        href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
+      })),
+    ...visits
+      .filter(({ outcome }) => outcome === 'refused' || outcome === 'failed')
+      .map((row) => ({
+        kind: 'refused' as const,
+        words: `${String(row.address)} ${String(row.reason)}`,
+        remedy: String(row.remedy),
+        href: `/survey?past=${survey}&where=${encodeURIComponent(`address=${String(row.address)}`)}`,
+      })),
+    ...links
+      .filter(({ from, to }) => cared(from) && cared(to))
+      .flatMap((row) =>
+        (row.issues as { kind: string; words: string }[]).map((issue) => ({
+          kind: 'mismatch' as const,
+          words: issue.words,
+          remedy:
+            issue.kind === 'oneSided'
+              ? 'Switch LLDP on at that end, or look for something between them.'
+              : 'Set both ends alike.',
+          href: `/map?sel=${encodeURIComponent(`link:${row.id}`)}`,
+        })),
+      ),
+    ...readiness
+      .filter(({ verdict, device }) => verdict === 'blocked' && cared(device))
+      .map((row) => ({
+        kind: 'blocked' as const,
+        words: `${String(row.device)} cannot go to ${String(row.target)}: ${String(row.why)}`,
+        remedy: 'Extend it, replace it, or give it another target.',
+        href: `/firmware?where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
+      })),
+    // what another contract takes over needs nobody
+    ...contracts
+      .filter(({ uncovered }) => Number(uncovered) > 0)
+      .map((row) => ({
+        kind: 'cover' as const,
+        words: coverEnds(row),
+        remedy: 'Renew it, enter what follows it, or take out of it what is meant to go without.',
+        href: `/estate?of=contracts&sel=${encodeURIComponent(`contract:${row.id}`)}`,
+      })),
+  ];
+  const of = (kind: Change['kind'], thing?: string) =>
+    changes.filter((change) => change.kind === kind && (thing === undefined || change.thing === thing));
+  return {
+    survey,
+    before,
+    summary: summary?.summary ?? null,
+    sealedAt: summary?.sealedAt ?? null,
+    startedAt: summary?.startedAt ?? null,
+    beforeAt: before > 0 ? calendar.momentOf(before) : null,
+    numbers: {
+      devices: devices.length,
+      answering: devices.filter(({ state }) => state !== 'silent').length,
+      partial: devices.filter(({ state }) => state === 'partial').length,
+      newDevices: of('added', 'device').length,
+      replaced: of('replaced').length,
+      changedDevices: new Set(
+        changes.filter(({ kind, deviceId }) => deviceId > 0 && kind === 'changed').map(({ deviceId }) => deviceId),
+      ).size,
+      silent: devices.filter(({ state }) => state === 'silent').length,
+    },
+    attention,
+    inMaintenance: worked.length,
+    checks: checksNow(store, survey),
+    changes: changes.map((change) => ({
+      ...change,
+      words: fieldWord(change.thing, change.field),
+      before: changeValue(change.thing, change.field, change.before),
+      after: changeValue(change.thing, change.field, change.after),
+    })),
+  };
+}

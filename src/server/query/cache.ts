@@ -1,0 +1,28 @@
+/** Keeps a few of the newest, the oldest of them given up for the next; those that are pinned stay, and do not count. */
+export class Cache<Value> {
+  readonly #values = new Map<string, Value>();
+
+  constructor(
+    readonly most: number,
+    readonly isPinned: (key: string) => boolean = () => false,
+  ) {}
+
+  get(key: string, make: () => Value): Value {
+    let value = this.#values.get(key);
+    if (value === undefined) value = make();
+    else this.#values.delete(key);
+    this.#values.set(key, value);
+    this.#giveUp();
+    return value;
+  }
+
+  clear(): void {
+    this.#values.clear();
+  }
+
+  #giveUp(): void {
+    if (this.#values.size <= this.most) return;
+    const loose = [...this.#values.keys()].filter((key) => !this.isPinned(key));
+    for (const key of loose.slice(0, Math.max(0, loose.length - this.most))) this.#values.delete(key);
+  }
+}

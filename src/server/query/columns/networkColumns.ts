@@ -1,0 +1,121 @@
+import type { NeighbourFacts } from '../../../core/estate/facts';
+import { everyRow } from '../../../core/tables/column';
+import { lostSpares } from '../../../core/topology/lostSpares';
+import { newNeighbours } from '../../../core/topology/newNeighbours';
+import { linkKey, type LinkFacts } from '../../../core/topology/links';
+import { singlePoints } from '../../../core/topology/singlePoints';
+import { latestOutcomes } from '../../../store/changes';
+import type { Db } from '../../../store/database';
+import { factHistory, factsAsOf } from '../../../store/facts';
+import { Calendar } from '../calendar';
+import type { ThingTable } from '../tables/thingTable';
+
+/** What the loss of each device and link would part, and what stood on a ring once and does not any more. */
+export const cutFields = ['cutsDevices', 'cutsEndpoints'] as const;
+export const spareFields = ['spareLostSince', 'spareLostBy'] as const;
+
+export type Cuts = ReadonlyMap<string, { cutsDevices: number; cutsEndpoints: number }>;
+
+interface JoinedLink {
+  id: string;
+  a: number;
+  b: number;
+  words: string;
+}
+
+const joined = ({ a, b }: LinkFacts): JoinedLink => ({
+  id: linkKey(a, b),
+  a: a.deviceId,
+  b: b.deviceId,
+  words: `${a.device} ${a.port} – ${b.device} ${b.port}`,
+});
+
+/** By id of links and of devices: how many devices and endpoints hang on it alone. Its own endpoints are lost with a device. @param hanging endpoints by device */
+export function cutsOf(links: ThingTable, hanging: ReadonlyMap<number, number>): { links: Cuts; devices: Cuts } {
+  const all = (links.rows(everyRow(links.size)) as unknown as LinkFacts[]).map(joined);
+  const hangingOn = (id: number) => hanging.get(id) ?? 0;
+  const single = singlePoints(all, hangingOn);
+  const pairs = new Map(
+    single.links.map(({ a, b, cutOff }) => [
+      `${a} ${b}`,
+      { cutsDevices: cutOff.devices, cutsEndpoints: cutOff.hanging },
+    ]),
+  );
+  return {
+    links: new Map(
+      all.flatMap(({ id, a, b }) => {
+        const cut = pairs.get(`${Math.min(a, b)} ${Math.max(a, b)}`);
+        return cut ? [[id, cut] as const] : [];
+      }),
+    ),
+    devices: new Map(
+      single.devices.map(({ id, cutOff }) => [
+        String(id),
+        { cutsDevices: cutOff.devices, cutsEndpoints: cutOff.hanging + hangingOn(id) },
+      ]),
+    ),
+  };
+}
+
+const lookedBack = 10;
+
+/** By id of a link that lost its spare within the last surveys: since when, and with what it went. */
+export function sparesLost(db: Db, survey: number): Map<string, { spareLostSince: string; spareLostBy: string }> {
+  const calendar = new Calendar(db);
+  const before = calendar
+    .between(0, survey - 1)
+    .slice(-lookedBack)
+    .reverse();
+  if (before.length === 0) return new Map();
+  const history = factHistory<LinkFacts>(db, 'link').map(({ fromSurvey, untilSurvey, content }) => ({
+    fromSurvey,
+    untilSurvey,
+    link: joined(content),
+  }));
+  const at = (then: number) =>
+    history
+      .filter(({ fromSurvey, untilSurvey }) => fromSurvey <= then && (untilSurvey === null || untilSurvey > then))
+      .map(({ link }) => link);
+  const now = at(survey);
+  const lost = lostSpares(
+    survey,
+    now,
+    before.map((then) => ({ survey: then, links: at(then) })),
+  );
+  return new Map(
+    [...lost].flatMap(([place, { since, gone }]) => {
+      const link = now[place];
+      return link
+        ? [
+            [
+              link.id,
+              {
+                spareLostSince: calendar.momentOf(since),
+                spareLostBy: gone ? `${gone.words} is gone` : 'the way around is gone',
+              },
+            ] as const,
+          ]
+        : [];
+    }),
+  );
+}
+
+/** By id of a port at which another neighbour is heard than at the survey before: who, and who was there. Ports of devices that answered at both alone. */
+export function neighboursThatAreNew(db: Db, survey: number): Map<string, string> {
+  const before = new Calendar(db).before(survey);
+  if (before === 0) return new Map();
+  const [then, now] = [before, survey].map((at) => ({
+    outcomes: latestOutcomes(db, at),
+    neighbours: factsAsOf<NeighbourFacts>(db, 'neighbour', at),
+  }));
+  if (!then || !now) return new Map();
+  const answered = ({ outcomes }: typeof now, deviceId: number) =>
+    outcomes.has(deviceId) && outcomes.get(deviceId)?.outcome !== 'silent';
+  const told = ({ neighbours }: typeof now) =>
+    neighbours.map(({ deviceId, content }) => ({ deviceId, neighbour: content }));
+  return new Map(
+    newNeighbours(told(then), told(now), (deviceId) => answered(then, deviceId) && answered(now, deviceId)).map(
+      ({ deviceId, port, words }) => [`${deviceId}:${port}`, words],
+    ),
+  );
+}

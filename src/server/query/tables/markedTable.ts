@@ -1,0 +1,196 @@
+import { valueAt, type Column } from '../../../core/tables/column';
+import { Dictionary } from '../../../core/tables/dictionary';
+import { GrowingNumbers } from '../../../core/tables/growingNumbers';
+import type { Thing } from '../../../core/things/fields';
+import { changeKinds, type MarkedRow, type ThingTable } from './thingTable';
+
+const marks = ['', ...changeKinds] as const;
+const [same, added, gone, changed, replaced, silent] = [0, 1, 2, 3, 4, 5];
+
+/** The rows of two moments in one: those of the moment viewed, marked where they were added or differ, then those that are gone. */
+export class MarkedTable implements ThingTable {
+  readonly size: number;
+  readonly #gone: Uint32Array;
+  readonly #changes: Uint8Array;
+  /** by row of now: the row it was then, one too high; 0 for none */
+  readonly #before: Uint32Array;
+  /** by row of now: 1 where it is the very same version as then */
+  readonly #sameVersion: Uint8Array;
+  readonly #compared: string[];
+  readonly #columns = new Map<string, Column>();
+  readonly #differences = new Map<string, (row: number, before: number) => boolean>();
+
+  constructor(
+    readonly now: ThingTable,
+    readonly then: ThingTable,
+    thing: Thing,
+  ) {
+    this.#compared = thing.fields.filter((field) => field.compared).map((field) => field.name);
+    this.#before = new Uint32Array(now.size);
+    this.#sameVersion = new Uint8Array(now.size);
+    const stayed = this.#findBefore();
+    const left = new GrowingNumbers();
+    for (let row = 0; row < then.size; row++) if (!stayed[row]) left.push(row);
+    this.#gone = left.all();
+    this.size = now.size + left.length;
+    this.#changes = new Uint8Array(this.size).fill(gone, now.size);
+    for (let row = 0; row < now.size; row++) if (!this.#before[row]) this.#changes[row] = added;
+    for (const field of this.#compared) this.#compare(field);
+    this.#tellApart(thing.name);
+  }
+
+  /** Whether it was made of these. */
+  isOf(now: ThingTable, then: ThingTable): boolean {
+    return this.now === now && this.then === then;
+  }
+
+  /** Finds for each row of now the one it was then. @returns by row of then: whether it is there still */
+  #findBefore(): Uint8Array {
+    const { now, then } = this;
+    const stayed = new Uint8Array(then.size);
+    const join = (row: number, before: number) => {
+      this.#before[row] = before + 1;
+      stayed[before] = 1;
+    };
+    const own = now.versions?.();
+    const others = then.versions?.();
+    if (own && others && own.facts === others.facts) {
+      const places = new Uint32Array(others.numbers.reduce((most, version) => Math.max(most, version), 0) + 1);
+      others.numbers.forEach((version, row) => (places[version] = row + 1));
+      own.numbers.forEach((version, row) => {
+        const place = places[version] ?? 0;
+        if (place === 0) return;
+        this.#sameVersion[row] = 1;
+        join(row, place - 1);
+      });
+    }
+    const [keysNow, keysThen] = [now.keys(), then.keys()];
+    const rowsThen = new Map<number | string, number>();
+    for (let row = 0; row < then.size; row++) if (!stayed[row]) rowsThen.set(keysThen[row] ?? '', row);
+    for (let row = 0; row < now.size; row++) {
+      if (this.#sameVersion[row]) continue;
+      const before = rowsThen.get(keysNow[row] ?? '');
+      if (before !== undefined) join(row, before);
+    }
+    return stayed;
+  }
+
+  #compare(field: string): void {
+    const differs = this.#difference(field);
+    const ofVersion = this.now.versions?.()?.facts.has(field) ?? false;
+    for (let row = 0; row < this.now.size; row++) {
+      const before = this.#before[row] ?? 0;
+      if (ofVersion && this.#sameVersion[row]) continue;
+      if (before > 0 && this.#changes[row] === same && differs(row, before - 1)) this.#changes[row] = changed;
+    }
+  }
+
+  /** Among what changed: another chassis or part under the same name, and devices that fell silent. */
+  #tellApart(thing: Thing['name']): void {
+    if (thing !== 'devices' && thing !== 'modules') return;
+    const [serialNow, serialThen] = [this.now.column('serial'), this.then.column('serial')];
+    const states = thing === 'devices' ? ([this.now.column('state'), this.then.column('state')] as const) : null;
+    for (let row = 0; row < this.now.size; row++) {
+      if (this.#changes[row] !== changed) continue;
+      const before = (this.#before[row] ?? 1) - 1;
+      const [own, other] = [valueAt(serialNow, row), valueAt(serialThen, before)];
+      if (own && other && own !== other) this.#changes[row] = replaced;
+      else if (states && valueAt(states[0], row) === 'silent' && valueAt(states[1], before) !== 'silent')
+        this.#changes[row] = silent;
+    }
+  }
+
+  /** @returns whether a field of a row now is another than of a row then */
+  #difference(field: string): (row: number, before: number) => boolean {
+    let known = this.#differences.get(field);
+    if (!known) this.#differences.set(field, (known = this.#differenceOf(field)));
+    return known;
+  }
+
+  #differenceOf(field: string): (row: number, before: number) => boolean {
+    const [now, then] = [this.now.column(field), this.then.column(field)];
+    // the numbers of one dictionary tell it already
+    if (now.dictionary === then.dictionary) return (row, before) => now.codes[row] !== then.codes[before];
+    const known = then.dictionary.values.map((value) => now.dictionary.codeOf(value));
+    return (row, before) => now.codes[row] !== known[then.codes[before] ?? 0];
+  }
+
+  column = (field: string): Column => {
+    let column = this.#columns.get(field);
+    if (!column) this.#columns.set(field, (column = field === 'change' ? this.#marks() : this.#both(field)));
+    return column;
+  };
+
+  keys(): (number | string)[] {
+    const then = this.then.keys();
+    return [...Array.from(this.now.keys()), ...Array.from(this.#gone, (row) => then[row] ?? '')];
+  }
+
+  rowOf(id: string): number {
+    const row = this.now.rowOf(id);
+    if (row >= 0) return row;
+    const before = this.#gone.indexOf(this.then.rowOf(id));
+    return before < 0 ? -1 : this.now.size + before;
+  }
+
+  owners(): Uint32Array {
+    const owners = new Uint32Array(this.size);
+    owners.set(this.now.owners());
+    const then = this.then.owners();
+    owners.set(
+      this.#gone.map((row) => then[row] ?? 0),
+      this.now.size,
+    );
+    return owners;
+  }
+
+  rows(wanted: Iterable<number>): MarkedRow[] {
+    const places = [...wanted];
+    const now = this.now.rows(places.filter((row) => row < this.now.size));
+    const then = this.then.rows(
+      places.filter((row) => row >= this.now.size).map((row) => this.#gone[row - this.now.size] ?? 0),
+    );
+    let [nextNow, nextThen] = [0, 0];
+    return places.flatMap((place): MarkedRow[] => {
+      const row = place < this.now.size ? now[nextNow++] : then[nextThen++];
+      if (!row) return [];
+      const change = marks[this.#changes[place] ?? 0];
+      return [
+        change
+          ? { ...row, change, ...(change !== 'added' && change !== 'gone' && { before: this.#beforeOf(place) }) }
+          : row,
+      ];
+    });
+  }
+
+  #beforeOf(place: number): Record<string, unknown> {
+    const before = (this.#before[place] ?? 1) - 1;
+    return Object.fromEntries(
+      this.#compared
+        .filter((field) => this.#difference(field)(place, before))
+        .map((field) => {
+          const { dictionary, codes } = this.then.column(field);
+          return [field, dictionary.values[codes[before] ?? 0]];
+        }),
+    );
+  }
+
+  #marks(): Column {
+    const dictionary = new Dictionary();
+    for (const mark of marks) dictionary.codeOf(mark);
+    return { dictionary, codes: Uint32Array.from(this.#changes) };
+  }
+
+  #both(field: string): Column {
+    const [now, then] = [this.now.column(field), this.then.column(field)];
+    const codes = new Uint32Array(this.size);
+    codes.set(now.codes);
+    const known =
+      now.dictionary === then.dictionary ? null : then.dictionary.values.map((value) => now.dictionary.codeOf(value));
+    this.#gone.forEach((row, at) => {
+      const code = then.codes[row] ?? 0;
+      codes[this.now.size + at] = known ? (known[code] ?? 0) : code;
+    });
+    return { dictionary: now.dictionary, codes };
+  }
+}

@@ -1,0 +1,113 @@
+import { ownTopic } from '../../../core/own/ownField';
+import type { ThingName } from '../../../core/things/fields';
+import { tableParts, type TableFormat } from '../../../deliver/table';
+import type { Store } from '../../../store/database';
+import { things } from '../../../core/things/fields';
+import { readGroups } from '../../../store/groups';
+import { plannedContracts } from '../../cover/plannedContracts';
+import { hangingAt } from '../../ports/hanging';
+import { findPortNamed, outletRows, plannedOutlets } from '../../floor/outletRows';
+import { planStanding } from '../../floor/planRows';
+import { judgeCheck } from '../../checks/judgements';
+import { plannedEdit, plannedImport } from '../../own/planned';
+import { scriptFields, scriptRow, flatColumns } from '../scriptFields';
+import { deviceDossier } from '../../estate/dossier';
+import { findPort } from '../../ports/findPort';
+import { mapData } from '../../map/mapData';
+import { mapPorts } from '../../map/mapPorts';
+import { fabricEndpoints, fabrics } from '../../map/fabrics';
+import { hostLadderNamed, hostList } from '../../map/hosts';
+import { traceBetween } from '../../map/trace';
+import { portReport } from '../../ports/portReport';
+import { watchedNow } from '../../ports/watched';
+import { thingDossier } from '../../estate/thingDossier';
+import { eachRow, findRows, queryThing, thingRow, type RowsWanted } from '../query';
+import { today } from '../../estate/today';
+import { tablesOf } from '../tables/estateTables';
+import { findAnything } from '../findAnything';
+
+/** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
+export const answers = {
+  mapData,
+  mapPorts,
+  hostList,
+  hostLadderNamed,
+  fabrics,
+  fabricEndpoints,
+  traceBetween,
+  query: queryThing,
+  dossier: deviceDossier,
+  row: thingRow,
+  thingDossier,
+  today,
+  find: findAnything,
+  findPort,
+  portReport,
+  hangingAt,
+  outletRows,
+  findPortNamed,
+  plannedOutlets,
+  planStanding,
+  watchedNow,
+  judgeCheck,
+  plannedEdit,
+  plannedImport,
+  plannedContracts,
+  groupMembers: (store: Store, survey: number) =>
+    readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
+};
+export type Answers = typeof answers;
+export type Question = keyof Answers;
+type Rest<List extends unknown[]> = List extends [unknown, ...infer Tail] ? Tail : never;
+export type Arguments<Name extends Question> = Rest<Parameters<Answers[Name]>>;
+
+export interface Export {
+  thing: ThingName;
+  wanted: RowsWanted;
+  format: TableFormat;
+  columns: string[] | undefined;
+}
+
+/** A table as a file, in parts as they are made. @throws FilterError, SortError before the first part */
+export function exportParts(store: Store, { thing, wanted, format, columns }: Export): AsyncGenerator<string | Buffer> {
+  const rows = findRows(store, thing, wanted);
+  const marked = wanted.against !== null;
+  const fields = tablesOf(store).fields(thing);
+  // what people wrote goes with what equipment told
+  const wantedColumns = columns ?? [
+    ...scriptFields[thing],
+    ...fields.filter(({ topic }) => topic === ownTopic).map(({ name }) => name),
+  ];
+  const known = new Set(fields.map(({ name }) => name));
+  const each =
+    columns && !marked && columns.every((column) => known.has(column))
+      ? () => rowsOfColumns(rows, columns)
+      : () => rowsOfContract(rows, thing, wantedColumns);
+  return tableParts(
+    format,
+    { [Symbol.iterator]: each },
+    things[thing].title,
+    marked ? null : flatColumns(thing, wantedColumns),
+  );
+}
+
+function* rowsOfContract(
+  rows: ReturnType<typeof findRows>,
+  thing: ThingName,
+  columns: string[],
+): Generator<Record<string, unknown>> {
+  for (const row of eachRow(rows)) yield scriptRow(thing, row, columns);
+}
+
+/** Where a table has all that is wanted in its columns, nothing needs to be read. */
+function* rowsOfColumns(
+  { table, found }: ReturnType<typeof findRows>,
+  fields: string[],
+): Generator<Record<string, unknown>> {
+  const columns = fields.map((field) => ({ field, ...table.column(field) }));
+  for (const at of found) {
+    const row: Record<string, unknown> = {};
+    for (const { field, dictionary, codes } of columns) row[field] = dictionary.values[codes[at] ?? 0] ?? null;
+    yield row;
+  }
+}

@@ -1,0 +1,68 @@
+import { setImmediate as nextTurn } from 'node:timers/promises';
+import { parentPort, workerData } from 'node:worker_threads';
+import { latestSealed } from '../../../store/commitReport';
+import { openToRead, type Store } from '../../../store/database';
+import { tablesOf } from '../tables/estateTables';
+import { answers, exportParts } from './answers';
+import { tellError, type FromTables, type ToTables } from './messages';
+
+/** Answers questions about the whole estate beside the process that talks to browsers, and reads ahead whenever a survey was sealed. */
+const { folder } = workerData as { folder: string };
+const parent = parentPort;
+if (!parent) throw new Error('a thread of tables has no life of its own');
+const store = openToRead(folder);
+const exports = new Map<number, AsyncGenerator<string | Buffer>>();
+const lookAgainMs = 1000;
+const tell = (message: FromTables) => parent.postMessage(message);
+
+parent.on('message', (message: ToTables) => void answer(message));
+
+async function answer(message: ToTables): Promise<void> {
+  const { number } = message;
+  try {
+    switch (message.kind) {
+      case 'question':
+        return tell({
+          number,
+          answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
+        });
+      case 'export':
+        exports.set(number, exportParts(store, message.export));
+        return await tellPart(number);
+      case 'next':
+        return await tellPart(number);
+      case 'stop':
+        await exports.get(number)?.return(undefined);
+        exports.delete(number);
+    }
+  } catch (error) {
+    exports.delete(number);
+    tell({ number, error: tellError(error) });
+  }
+}
+
+async function tellPart(number: number): Promise<void> {
+  const next = await exports.get(number)?.next();
+  if (!next || next.done) {
+    exports.delete(number);
+    return tell({ number, part: null });
+  }
+  tell({ number, part: next.value });
+}
+
+/** Questions that came meanwhile are answered between two steps. */
+async function readAhead(survey: number): Promise<void> {
+  for (const _ of tablesOf(store).readAhead(survey)) await nextTurn();
+}
+
+async function keepReading(): Promise<never> {
+  for (let read = 0; ; await new Promise((resolve) => setTimeout(resolve, lookAgainMs))) {
+    const latest = latestSealed(store.db);
+    if (latest === read) continue;
+    await readAhead(latest);
+    read = latest;
+    if (latest > 0) tell({ read: latest });
+  }
+}
+
+keepReading().catch((error: unknown) => console.error('reading ahead:', error));
