@@ -6,8 +6,8 @@ import { writeConclusion } from '../src/collect/survey/conclusion';
 import type { HarvestPart } from '../src/core/estate/harvest';
 import { toldReport } from '../src/core/resources/toldReport';
 import { commitReport, Identities } from '../src/store/commitReport';
-import { inTransaction, openStore, type Store } from '../src/store/database';
-import { survey } from '../src/store/schema';
+import { inTransaction, openStore, type Store } from '../src/store/base/database';
+import { survey } from '../src/store/base/schema';
 import { generateNetwork, usualPlan, type Network } from './networks/network';
 
 const parts = new Set<HarvestPart>([

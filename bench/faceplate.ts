@@ -1,8 +1,8 @@
 import { stop, temporaryFolder } from '../e2e/support/program';
 import { harvestParts } from '../src/core/estate/harvest';
 import { commitReport, Identities } from '../src/store/commitReport';
-import { openStore } from '../src/store/database';
-import { survey, visit } from '../src/store/schema';
+import { openStore } from '../src/store/base/database';
+import { survey, visit } from '../src/store/base/schema';
 import { switchReport } from './generate';
 import { openedBy } from './grid';
 

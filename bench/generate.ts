@@ -1,8 +1,8 @@
 import type { DeviceFacts, DeviceReport, PortFacts } from '../src/core/estate/facts';
 import { harvestParts } from '../src/core/estate/harvest';
 import { commitReport, Identities } from '../src/store/commitReport';
-import type { Store } from '../src/store/database';
-import { survey, visit } from '../src/store/schema';
+import type { Store } from '../src/store/base/database';
+import { survey, visit } from '../src/store/base/schema';
 
 /** A generated access switch. @param version another number, another description of its first port @param ageSeconds how much longer its ports have been as they are */
 export function switchReport(n: number, ports: number, version = 0, ageSeconds = 0): DeviceReport {

@@ -4,7 +4,7 @@ import type { Page } from 'puppeteer-core';
 import { startApplication } from '../e2e/support/application';
 import { launchBrowser, openPage } from '../e2e/support/browser';
 import { stop, temporaryFolder } from '../e2e/support/program';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { generateEstate } from './generate';
 import { person, signedIn } from './person';

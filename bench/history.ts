@@ -1,10 +1,10 @@
 import { statSync } from 'node:fs';
 import path from 'node:path';
 import { temporaryFolder } from '../e2e/support/program';
-import { changesBetween, lastAnswers, latestOutcomes } from '../src/store/changes';
-import { openStore } from '../src/store/database';
-import { factsAsOf } from '../src/store/facts';
-import { latestVolatile } from '../src/store/volatileValues';
+import { changesBetween, lastAnswers, latestOutcomes } from '../src/store/base/changes';
+import { openStore } from '../src/store/base/database';
+import { factsAsOf } from '../src/store/base/facts';
+import { latestVolatile } from '../src/store/base/volatileValues';
 import { writeSurvey } from './manySurveys';
 
 /**

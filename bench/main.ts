@@ -14,7 +14,7 @@ import {
   stopAll,
   temporaryFolder,
 } from '../e2e/support/program';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { benchConclusions } from './conclusions';
 import { benchFaceplate } from './faceplate';

@@ -3,11 +3,11 @@ import type { PortKind } from '../src/core/estate/facts';
 import { writeConclusion } from '../src/collect/survey/conclusion';
 import type { AttachmentFacts } from '../src/core/switching/placement';
 import { commitReport, Identities } from '../src/store/commitReport';
-import type { Store } from '../src/store/database';
-import type { FactText } from '../src/store/facts';
-import { survey } from '../src/store/schema';
-import { forgetOrder, visitNotes } from '../src/store/visits';
-import { writeVolatile } from '../src/store/volatileValues';
+import type { Store } from '../src/store/base/database';
+import type { FactText } from '../src/store/base/facts';
+import { survey } from '../src/store/base/schema';
+import { forgetOrder, visitNotes } from '../src/store/base/visits';
+import { writeVolatile } from '../src/store/base/volatileValues';
 import { modulesOf, restOf, treeOf } from './equipment';
 import { switchReport } from './generate';
 
@@ -80,20 +80,18 @@ export function writeSurvey(
         portKinds: kindsOf(devices, ports, endpoints),
         attachments: attachmentsOf(number, devices, ports, endpoints),
       });
-    store.raw
-      .prepare("update survey set state = 'sealed', sealed_at = ?, summary = ? where id = ?")
-      .run(
-        at,
-        JSON.stringify({
-          survey: id,
-          seconds: 1,
-          addresses: { asked: devices, answered: devices, silent: 0 },
-          devices: {},
-          phases: {},
-          failures: [],
-        }),
-        id,
-      );
+    store.raw.prepare("update survey set state = 'sealed', sealed_at = ?, summary = ? where id = ?").run(
+      at,
+      JSON.stringify({
+        survey: id,
+        seconds: 1,
+        addresses: { asked: devices, answered: devices, silent: 0 },
+        devices: {},
+        phases: {},
+        failures: [],
+      }),
+      id,
+    );
   })();
 }
 

@@ -7,10 +7,10 @@ import type { PortFacts, Role } from '../src/core/estate/facts';
 import type { HarvestPart } from '../src/core/estate/harvest';
 import { linkKey, type LinkFacts } from '../src/core/topology/links';
 import { commitReport, Identities } from '../src/store/commitReport';
-import { inTransaction, openStore, type Store } from '../src/store/database';
-import { writeFacts } from '../src/store/facts';
+import { inTransaction, openStore, type Store } from '../src/store/base/database';
+import { writeFacts } from '../src/store/base/facts';
 import { addPerson } from '../src/store/people';
-import { survey } from '../src/store/schema';
+import { survey } from '../src/store/base/schema';
 import { person, signedIn } from './person';
 
 const [sites, devicesOfSite, linkCount] = [40, 50, 5000];

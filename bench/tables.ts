@@ -8,7 +8,7 @@ import { queryThing, type ThingQuery } from '../src/server/query/query';
 import { tablesOf } from '../src/server/query/tables/estateTables';
 import { exportParts } from '../src/server/query/thread/answers';
 import { readChecks } from '../src/store/checks';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { writeSurvey } from './manySurveys';
 
 const devices = 5000;

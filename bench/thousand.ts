@@ -4,10 +4,10 @@ import path from 'node:path';
 import { startApplication } from '../e2e/support/application';
 import { freeUdpPort, home, stop, temporaryFolder } from '../e2e/support/program';
 import { scopeDefaults } from '../src/core/estate/scope';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { readJob } from '../src/store/jobs';
-import { addToken } from '../src/store/people';
-import { saveCredential } from '../src/store/settings';
+import { addToken } from '../src/store/tokens';
+import { saveCredential } from '../src/store/credentials';
 
 const percentile = (values: number[], share: number) =>
   Math.round(([...values].sort((x, y) => x - y)[Math.floor(values.length * share)] ?? Number.NaN) * 10) / 10;

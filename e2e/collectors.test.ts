@@ -9,12 +9,13 @@ import type { Browser, Page } from 'puppeteer-core';
 import { generate } from 'selfsigned';
 import { scopeDefaults } from '../src/core/estate/scope';
 import type { Credential } from '../src/core/estate/credential';
-import { factsAsOf } from '../src/store/facts';
-import { openStore, type Store } from '../src/store/database';
+import { factsAsOf } from '../src/store/base/facts';
+import { openStore, type Store } from '../src/store/base/database';
 import { readJob } from '../src/store/jobs';
-import { addPerson, addToken } from '../src/store/people';
-import { delivery, survey, visit } from '../src/store/schema';
-import { saveCredential } from '../src/store/settings';
+import { addPerson } from '../src/store/people';
+import { addToken } from '../src/store/tokens';
+import { delivery, survey, visit } from '../src/store/base/schema';
+import { saveCredential } from '../src/store/credentials';
 import { startApplication, type Application } from './support/application';
 import { fill, launchBrowser, openPage, press, see } from './support/browser';
 import {

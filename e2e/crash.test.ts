@@ -4,11 +4,11 @@ import path from 'node:path';
 import { eq } from 'drizzle-orm';
 import { scopeDefaults } from '../src/core/estate/scope';
 import type { Credential } from '../src/core/estate/credential';
-import { openStore, type Store } from '../src/store/database';
+import { openStore, type Store } from '../src/store/base/database';
 import { readJob } from '../src/store/jobs';
-import { addToken } from '../src/store/people';
-import { survey, visit } from '../src/store/schema';
-import { saveCredential } from '../src/store/settings';
+import { addToken } from '../src/store/tokens';
+import { survey, visit } from '../src/store/base/schema';
+import { saveCredential } from '../src/store/credentials';
 import { startApplication, type Application } from './support/application';
 import { home, sampleCredentials, startAgents, stop, stopAll, temporaryFolder } from './support/program';
 

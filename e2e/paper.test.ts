@@ -10,7 +10,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { PNG } from 'pngjs';
 import type { Browser, Page } from 'puppeteer-core';
 import { generateEstate } from '../bench/generate';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, click, launchBrowser, openPage, preferenceKept, press, see } from './support/browser';

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { generateEstate } from '../bench/generate';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';

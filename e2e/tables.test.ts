@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { generateEstate } from '../bench/generate';
-import { openStore } from '../src/store/database';
+import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
 import { click, launchBrowser, openPage, preferenceKept, press, pressAmong, see } from './support/browser';

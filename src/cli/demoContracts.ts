@@ -4,7 +4,7 @@ import { readCsv } from '../server/files/csvFile';
 import { queryThing } from '../server/query/query';
 import { latestSealed } from '../store/commitReport';
 import { readContracts, writeContracts } from '../store/contracts';
-import type { Store } from '../store/database';
+import type { Store } from '../store/base/database';
 
 interface SampleContract {
   number: string;

@@ -6,7 +6,7 @@ import { readCsv } from '../server/files/csvFile';
 import { plannedOutlets } from '../server/floor/outletRows';
 import { thingRows } from '../server/query/query';
 import { latestSealed } from '../store/commitReport';
-import { programFolder, type Store } from '../store/database';
+import { programFolder, type Store } from '../store/base/database';
 import { addFloorPlan, listFloorPlans, writeFloorPlan } from '../store/floorPlans';
 import { readOutlets, writeOutlets } from '../store/outlets';
 

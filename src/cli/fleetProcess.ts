@@ -3,7 +3,7 @@ import path from 'node:path';
 import type { Command } from 'commander';
 import { storyLength } from '../sim/ostermere/estate';
 import { Fleet } from '../sim/ostermere/fleet';
-import { programFolder } from '../store/database';
+import { programFolder } from '../store/base/database';
 
 /** What the parent is told when the network is as it was asked to be. */
 interface Ready {

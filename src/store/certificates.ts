@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
-import type { Db } from './database';
-import { pinnedCertificate } from './schema';
+import type { Db } from './base/database';
+import { pinnedCertificate } from './base/schema';
 
 /** The certificates that devices showed, kept from survey to survey. */
 export class PinnedCertificates {

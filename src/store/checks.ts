@@ -2,8 +2,8 @@ import { asc, eq, sql } from 'drizzle-orm';
 import type { Check, Judgement, Severity } from '../core/checks/check';
 import { checkLibrary } from '../core/checks/library';
 import type { ThingName } from '../core/things/fields';
-import { inTransaction, type Db } from './database';
-import { checkResult, checkRule } from './schema';
+import { inTransaction, type Db } from './base/database';
+import { checkResult, checkRule } from './base/schema';
 
 export type KeptCheck = Check & {
   /** whether it is of the library, and whether somebody changed it */ origin: 'library' | 'changed' | 'own';

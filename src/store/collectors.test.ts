@@ -20,11 +20,11 @@ import {
   takeDelivery,
   waitingDeliveries,
 } from './collectors';
-import { openStore, type Store } from './database';
+import { openStore, type Store } from './base/database';
 import { queueSurvey, updateJob } from './jobs';
-import { addToken, tokenOwner } from './people';
-import { delivery, survey, visit } from './schema';
-import { saveScope } from './settings';
+import { addToken, tokenOwner } from './tokens';
+import { delivery, survey, visit } from './base/schema';
+import { saveScope } from './scopes';
 
 let folder: string;
 let store: Store;

@@ -2,12 +2,12 @@ import { and, asc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
 import type { CollectorLoad } from '../core/collectors/protocol';
 import type { DeviceFacts } from '../core/estate/facts';
 import type { AddressHint } from '../core/estate/visit';
-import { inTransaction, type Db } from './database';
-import { factsAsOf } from './facts';
+import { inTransaction, type Db } from './base/database';
+import { factsAsOf } from './base/facts';
 import { lastJob } from './jobs';
 import { readingsWanted } from './readingRules';
-import { collector, delivery, device, pinnedCertificate, share, survey, token, visit } from './schema';
-import { listScopes } from './settings';
+import { collector, delivery, device, pinnedCertificate, share, survey, token, visit } from './base/schema';
+import { listScopes } from './scopes';
 
 /** A collector that was not heard for so long has lost what it had in hand: another one gets it. */
 export const silentAfterMs = 15_000;

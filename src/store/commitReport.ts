@@ -17,12 +17,12 @@ import { serviceKey } from '../core/estate/interpretServices';
 import { mergeInterfaces } from '../core/estate/mergeInterfaces';
 import { compareAddresses } from '../core/values/ipAddress';
 import { heardTables, type HeardTables } from '../core/switching/heardTables';
-import { inTransaction, type Db } from './database';
-import { factsAsOf, writeFacts, type Fact } from './facts';
-import { writePortMoments } from './portMoments';
-import { identityPin, survey } from './schema';
-import { statements } from './statements';
-import { writeVolatile } from './volatileValues';
+import { inTransaction, type Db } from './base/database';
+import { factsAsOf, writeFacts, type Fact } from './base/facts';
+import { writePortMoments } from './base/portMoments';
+import { identityPin, survey } from './base/schema';
+import { statements } from './base/statements';
+import { writeVolatile } from './base/volatileValues';
 
 export interface Committed {
   deviceId: number;

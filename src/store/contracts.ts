@@ -1,8 +1,8 @@
 import { asc, eq, isNull, sql, and } from 'drizzle-orm';
 import { sameContract } from '../core/cover/planContracts';
 import type { Contract } from '../core/cover/contract';
-import { inTransaction, type Db } from './database';
-import { contract, contractChange, contractEdit } from './schema';
+import { inTransaction, type Db } from './base/database';
+import { contract, contractChange, contractEdit } from './base/schema';
 
 export type KeptContract = Contract & { id: number };
 

@@ -4,8 +4,8 @@ import { FilterError, parseFilter } from '../core/filter/syntax';
 import { withGroupsWrittenOut } from '../core/groups/group';
 import { asThingField } from '../core/own/ownField';
 import { things } from '../core/things/fields';
-import type { Db } from './database';
-import { factsAsOf } from './facts';
+import type { Db } from './base/database';
+import { factsAsOf } from './base/facts';
 import { readGroups } from './groups';
 import { ownValuesOf, readOwnFields } from './ownFields';
 

@@ -1,8 +1,8 @@
 import { and, asc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import { emptyLayout, type PlanLayout } from '../core/floor/floorPlan';
 import type { PictureHead } from '../core/floor/pictureSize';
-import type { Db } from './database';
-import { floorPlan } from './schema';
+import type { Db } from './base/database';
+import { floorPlan } from './base/schema';
 
 /** A plan without its picture. */
 export type KeptFloorPlan = Omit<typeof floorPlan.$inferSelect, 'picture'>;

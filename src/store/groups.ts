@@ -1,8 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
 import type { EstateGroup } from '../core/groups/group';
 import type { Maintenance } from '../core/groups/maintenance';
-import type { Db } from './database';
-import { estateGroup, maintenance, scope, target } from './schema';
+import type { Db } from './base/database';
+import { estateGroup, maintenance, scope, target } from './base/schema';
 
 export type KeptGroup = EstateGroup & { id: number };
 

@@ -1,10 +1,10 @@
 import { and, desc, eq, getTableName, sql } from 'drizzle-orm';
 import type { DeviceFacts } from '../core/estate/facts';
 import { linkKey } from '../core/topology/links';
-import { inTransaction, type Db } from './database';
-import { factHistory, factsAsOf } from './facts';
+import { inTransaction, type Db } from './base/database';
+import { factHistory, factsAsOf } from './base/facts';
 import { readGroups, saveGroup } from './groups';
-import { device, factTables, identityDecision, identityPin } from './schema';
+import { device, factTables, identityDecision, identityPin } from './base/schema';
 import { latestSealed } from './commitReport';
 
 /** Devices cannot be parted or put together so. */

@@ -1,6 +1,6 @@
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
-import type { Db } from './database';
-import { job, survey } from './schema';
+import type { Db } from './base/database';
+import { job, survey } from './base/schema';
 
 export type Job = typeof job.$inferSelect;
 

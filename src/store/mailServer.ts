@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import type { MailServer } from '../core/mail/mailServer';
-import type { Store } from './database';
-import { setting } from './schema';
+import type { Store } from './base/database';
+import { setting } from './base/schema';
 import { openSecret, sealSecret, vaultKey } from './vault';
 
 const key = 'mail';

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Outlet } from '../core/floor/outlet';
-import { openStore, type Store } from './database';
+import { openStore, type Store } from './base/database';
 import {
   addFloorPlan,
   deleteFloorPlan,

@@ -1,7 +1,7 @@
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { OutletPlaces, sameOutlet, type Outlet } from '../core/floor/outlet';
-import { inTransaction, type Db } from './database';
-import { outlet, outletEdit } from './schema';
+import { inTransaction, type Db } from './base/database';
+import { outlet, outletEdit } from './base/schema';
 
 export type KeptOutlet = Outlet & { id: number };
 

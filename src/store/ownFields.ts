@@ -1,8 +1,8 @@
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { sameOwnValue, type OwnField, type OwnKind, type OwnValue, type OwnedThing } from '../core/own/ownField';
 import type { OwnChange } from '../core/own/planEdit';
-import { inTransaction, type Db } from './database';
-import { ownChange, ownEdit, ownField, ownValue } from './schema';
+import { inTransaction, type Db } from './base/database';
+import { ownChange, ownEdit, ownField, ownValue } from './base/schema';
 
 export type KeptOwnField = OwnField & { id: number };
 

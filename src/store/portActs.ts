@@ -1,8 +1,8 @@
 import { and, desc, eq, inArray, max } from 'drizzle-orm';
 import type { PlannedSet, PortAct, PortActState, PortSettings } from '../core/acting/portAct';
-import { inTransaction, type Db } from './database';
+import { inTransaction, type Db } from './base/database';
 import { isAlive } from './jobs';
-import { job, portAct } from './schema';
+import { job, portAct } from './base/schema';
 
 export type KeptPortAct = typeof portAct.$inferSelect;
 

@@ -2,8 +2,8 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFile
 import path from 'node:path';
 import type { CatalogueRelease } from '../core/firmware/readiness';
 import type { Signature } from '../core/signatures/signature';
-import { programFolder, type Store } from './database';
-import { addRelease, readCatalogue } from './settings';
+import { programFolder, type Store } from './base/database';
+import { addRelease, readCatalogue } from './catalogue';
 
 /** JSON files of a folder of the program, and of the same folder beside the data, where a person adds their own. */
 function jsonFiles(name: string, dataFolder: string): { file: string; content: unknown }[] {

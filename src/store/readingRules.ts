@@ -2,9 +2,9 @@ import { eq } from 'drizzle-orm';
 import type { DeviceFacts } from '../core/estate/facts';
 import { FilterError } from '../core/filter/syntax';
 import type { Reading, ReadingRule } from '../core/signatures/reading';
-import type { Db } from './database';
+import type { Db } from './base/database';
 import { deviceFilter } from './deviceFilter';
-import { setting } from './schema';
+import { setting } from './base/schema';
 
 const key = 'readings';
 

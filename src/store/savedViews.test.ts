@@ -2,7 +2,7 @@ import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { openStore, type Store } from './database';
+import { openStore, type Store } from './base/database';
 import { addPerson } from './people';
 import { deleteView, saveView, viewsFor } from './savedViews';
 

@@ -1,6 +1,6 @@
 import { and, asc, eq, or } from 'drizzle-orm';
-import type { Db } from './database';
-import { person, savedView } from './schema';
+import type { Db } from './base/database';
+import { person, savedView } from './base/schema';
 
 export interface SavedView {
   id: number;

@@ -5,11 +5,11 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { isQuiet, parseQuietHours } from '../core/estate/quietHours';
 import { readScope, scopeDefaults, type ScopeText } from '../core/estate/scope';
-import { openStore, type Store } from './database';
+import { openStore, type Store } from './base/database';
 import { queueSurvey, updateJob } from './jobs';
 import { calendarOf, nextDue, startDue } from './schedule';
-import { scheduledRun } from './schema';
-import { saveScope } from './settings';
+import { scheduledRun } from './base/schema';
+import { saveScope } from './scopes';
 
 let folder: string;
 let store: Store;

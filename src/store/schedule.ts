@@ -2,10 +2,10 @@ import { Cron } from 'croner';
 import { and, desc, eq, gt, ne } from 'drizzle-orm';
 import { isQuiet, parseQuietHours, type QuietHours } from '../core/estate/quietHours';
 import type { ScopeText } from '../core/estate/scope';
-import type { Db } from './database';
+import type { Db } from './base/database';
 import { BusyError, queueSurvey } from './jobs';
-import { scheduledRun, setting } from './schema';
-import { listScopes } from './settings';
+import { scheduledRun, setting } from './base/schema';
+import { listScopes } from './scopes';
 
 /** Started later than this, a run counts as missed. */
 const graceMs = 10 * 60_000;

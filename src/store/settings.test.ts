@@ -3,28 +3,24 @@ import { mkdirSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSyn
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { scopeDefaults } from '../core/estate/scope';
-import { openStore, type Store } from './database';
-import { addPerson, readPreferences, writePreference } from './people';
+import { openStore, type Store } from './base/database';
+import { addPerson } from './people';
+import { readPreferences, writePreference } from './preferences';
 import { readSignatures, seedCatalogue } from './programFiles';
-import { setting } from './schema';
+import { setting } from './base/schema';
+import { addRelease, readCatalogue } from './catalogue';
 import {
-  addRelease,
   deleteCredential,
-  deleteScope,
   listCredentials,
-  listScopes,
   openCredentials,
-  readCatalogue,
-  readMakers,
-  readSiteRules,
-  readTargets,
   restoreCredential,
   saveCredential,
-  saveMakers,
-  saveScope,
   scopesTrying,
-  setTarget,
-} from './settings';
+} from './credentials';
+import { deleteScope, listScopes, saveScope } from './scopes';
+import { readMakers, saveMakers } from './makers';
+import { readSiteRules } from './siteRules';
+import { readTargets, setTarget } from './targets';
 
 let folder: string;
 let store: Store;

@@ -1,7 +1,7 @@
 import { and, asc, eq } from 'drizzle-orm';
 import type { WatchedThing } from '../core/watch/watchedChanges';
-import type { Db } from './database';
-import { watch } from './schema';
+import type { Db } from './base/database';
+import { watch } from './base/schema';
 
 export interface Watch {
   id: number;

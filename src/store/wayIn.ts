@@ -1,10 +1,10 @@
 import { desc, eq } from 'drizzle-orm';
 import type { DeviceFacts } from '../core/estate/facts';
 import type { ScopeText } from '../core/estate/scope';
-import type { Db } from './database';
-import { openFact } from './facts';
-import { survey, visit } from './schema';
-import { listScopes } from './settings';
+import type { Db } from './base/database';
+import { openFact } from './base/facts';
+import { survey, visit } from './base/schema';
+import { listScopes } from './scopes';
 
 /** How a device is reached to be acted on. */
 export interface WayIn {

@@ -9,7 +9,7 @@ import { tableFormats, type TableFormat } from '../../deliver/table';
 import { scriptFields } from '../../server/query/scriptFields';
 import { exportParts } from '../../server/query/thread/answers';
 import { surveyNumber } from '../../server/query/calendar';
-import { databaseFile, openStore } from '../../store/database';
+import { databaseFile, openStore } from '../../store/base/database';
 import { readOwnFields } from '../../store/ownFields';
 import { CommandError } from '../exit';
 

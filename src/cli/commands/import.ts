@@ -11,11 +11,11 @@ import { outletImportWords, plannedOutlets } from '../../server/floor/outletRows
 import { plannedImport } from '../../server/own/planned';
 import { latestSealed } from '../../store/commitReport';
 import { writeContracts } from '../../store/contracts';
-import { databaseFile, openStore, type Store } from '../../store/database';
+import { databaseFile, openStore, type Store } from '../../store/base/database';
 import { writeOutlets } from '../../store/outlets';
 import { readOwnFields, writeEdit } from '../../store/ownFields';
-import { recordAct } from '../../store/people';
-import { saveMakers } from '../../store/settings';
+import { recordAct } from '../../store/audit';
+import { saveMakers } from '../../store/makers';
 import { CommandError } from '../exit';
 
 const who = 'command line';

@@ -1,16 +1,10 @@
 import { createInterface } from 'node:readline/promises';
 import type { Command } from 'commander';
 import { nameMistake, passwordMistake } from '../../core/values/password';
-import { openStore } from '../../store/database';
-import {
-  addPerson,
-  addToken,
-  recordAct,
-  roleNames,
-  tokenRoles,
-  type PersonRole,
-  type TokenRole,
-} from '../../store/people';
+import { openStore } from '../../store/base/database';
+import { addPerson, roleNames, tokenRoles, type PersonRole, type TokenRole } from '../../store/people';
+import { addToken } from '../../store/tokens';
+import { recordAct } from '../../store/audit';
 import { CommandError } from '../exit';
 
 function role(text: string): PersonRole {

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { runEngine } from '../../collect/jobs/engine';
-import { openStore, programFolder } from '../../store/database';
+import { openStore, programFolder } from '../../store/base/database';
 import { seedCatalogue } from '../../store/programFiles';
 import { vaultKey } from '../../store/vault';
 import { CommandError, exitCodes, wholeNumber } from '../exit';

@@ -8,10 +8,11 @@ import { runSurvey } from '../../collect/survey/runSurvey';
 import { writes, type Credential } from '../../core/estate/credential';
 import { readCredential } from '../../core/estate/credentialSchema';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
-import { openStore } from '../../store/database';
+import { openStore } from '../../store/base/database';
 import { BusyError, holdSurvey, updateJob } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
-import { openCredentials, readSiteRules } from '../../store/settings';
+import { openCredentials } from '../../store/credentials';
+import { readSiteRules } from '../../store/siteRules';
 import { CommandError, exitCodes, wholeNumber } from '../exit';
 
 interface SurveyOptions {

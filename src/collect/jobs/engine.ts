@@ -17,9 +17,11 @@ import {
 } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
 import { startDue } from '../../store/schedule';
-import { openStore, type Store } from '../../store/database';
-import { isDiskFull } from '../../store/storeFault';
-import { listCredentials, listScopes, openCredentials, readSiteRules } from '../../store/settings';
+import { openStore, type Store } from '../../store/base/database';
+import { isDiskFull } from '../../store/base/storeFault';
+import { listCredentials, openCredentials } from '../../store/credentials';
+import { listScopes } from '../../store/scopes';
+import { readSiteRules } from '../../store/siteRules';
 import { uploadFolder } from '../../store/uploads';
 import { readTreeFolder } from '../files/treeFolder';
 import { readWalkFolder } from '../files/walkFolder';

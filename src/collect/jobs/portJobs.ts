@@ -1,9 +1,9 @@
 import { actWords, assignmentOf, plannedSets, type PortAct, type PortSettings } from '../../core/acting/portAct';
 import { readScope } from '../../core/estate/scope';
 import { translate } from '../../core/values/translation';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { giveUpJob, takeJob, updateJob, type Job } from '../../store/jobs';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import {
   brokenPortActs,
   endPortAct,
@@ -13,7 +13,7 @@ import {
   type PortActJob,
   type PortLookJob,
 } from '../../store/portActs';
-import { openCredentials } from '../../store/settings';
+import { openCredentials } from '../../store/credentials';
 import { wayIn } from '../../store/wayIn';
 import { actOnPort, readBack, type PortActOutcome } from '../acting/actOnPort';
 import { openForWriting, readPort, type Hindrance, type OpenedAgent } from '../acting/portAgent';

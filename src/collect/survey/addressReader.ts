@@ -12,7 +12,7 @@ import { recogniseReport } from '../../core/signatures/recogniseReport';
 import type { Signature } from '../../core/signatures/signature';
 import type { Unlisted } from '../../core/switching/unlisted';
 import { translate } from '../../core/values/translation';
-import { isStoreFault } from '../../store/storeFault';
+import { isStoreFault } from '../../store/base/storeFault';
 import type { CertificateMemory } from '../https/certificates';
 import { ResourceError, type ResourceSource } from '../https/resourceSource';
 import { resourceReadings } from '../interfaces/resourceReadings';

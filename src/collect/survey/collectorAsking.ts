@@ -16,7 +16,7 @@ import {
   takeDelivery,
   waitingDeliveries,
 } from '../../store/collectors';
-import type { Db } from '../../store/database';
+import type { Db } from '../../store/base/database';
 
 /** Whoever asks the addresses of a survey. */
 export interface Asking {

@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, expect, test } from '@jest/globals';
 import { macNumber } from '../../core/values/mac';
-import { openStore } from '../../store/database';
-import { writeEstateFacts } from '../../store/facts';
+import { openStore } from '../../store/base/database';
+import { writeEstateFacts } from '../../store/base/facts';
 import { earlierPlaces } from './conclusion';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'bolide-conclusion-'));

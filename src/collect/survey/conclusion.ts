@@ -13,10 +13,10 @@ import { unlisted, type Unlisted } from '../../core/switching/unlisted';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { macOfNumber } from '../../core/values/mac';
-import { latestOutcomes } from '../../store/changes';
+import { latestOutcomes } from '../../store/base/changes';
 import { heardReader } from '../../store/commitReport';
-import type { Db } from '../../store/database';
-import { byDevice, factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/facts';
+import type { Db } from '../../store/base/database';
+import { byDevice, factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/base/facts';
 
 /** All devices with the facts that conclusions need, as of a survey. */
 export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {

@@ -9,8 +9,8 @@ import type { AttachmentFacts } from '../../core/switching/placement';
 import { Agent } from '../../sim/snmp/agent';
 import * as ber from '../../sim/snmp/ber';
 import { ObjectTree, ObjectWriter } from '../../sim/snmp/objects';
-import { openStore, type Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import { openStore, type Store } from '../../store/base/database';
+import { factsAsOf } from '../../store/base/facts';
 import { readSignatures } from '../../store/programFiles';
 import { runSurvey } from './runSurvey';
 

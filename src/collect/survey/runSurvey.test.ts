@@ -4,9 +4,9 @@ import { eq } from 'drizzle-orm';
 import { openSample, sampleKeys, type SampleStore } from '../../../e2e/support/sampleStore';
 import type { DeviceFacts } from '../../core/estate/facts';
 import type { Signature } from '../../core/signatures/signature';
-import { factsAsOf } from '../../store/facts';
+import { factsAsOf } from '../../store/base/facts';
 import { readSignatures } from '../../store/programFiles';
-import { survey as surveyTable, visit } from '../../store/schema';
+import { survey as surveyTable, visit } from '../../store/base/schema';
 import { queryThing } from '../../server/query/query';
 import { latestSealed } from '../../store/commitReport';
 

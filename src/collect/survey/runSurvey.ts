@@ -10,12 +10,12 @@ import type { Unlisted } from '../../core/switching/unlisted';
 import { PinnedCertificates } from '../../store/certificates';
 import { pinnedFor } from '../../store/collectors';
 import { addHeard, commitReport, Identities } from '../../store/commitReport';
-import { checkpointLater, inTransaction, type Db, type Store } from '../../store/database';
-import { isDiskFull, isStoreFault } from '../../store/storeFault';
+import { checkpointLater, inTransaction, type Db, type Store } from '../../store/base/database';
+import { isDiskFull, isStoreFault } from '../../store/base/storeFault';
 import { addressesOfGroup } from '../../store/deviceFilter';
 import { readingsWanted } from '../../store/readingRules';
-import { device, survey, told, visit } from '../../store/schema';
-import { forgetOrder, visitNotes, type VisitNote } from '../../store/visits';
+import { device, survey, told, visit } from '../../store/base/schema';
+import { forgetOrder, visitNotes, type VisitNote } from '../../store/base/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
 import {

@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
-import { changesBetween, latestOutcomes } from '../../store/changes';
+import { changesBetween, latestOutcomes } from '../../store/base/changes';
 import { latestSealed } from '../../store/commitReport';
-import type { Db } from '../../store/database';
-import { visit } from '../../store/schema';
+import type { Db } from '../../store/base/database';
+import { visit } from '../../store/base/schema';
 
 /** What came of a survey, as the contract has it. */
 export interface SurveySummary {

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { sealData, unsealData } from 'iron-session';
 import { cookies } from 'next/headers';
-import { countPeople, personById, tokenOwner, type Person } from '../../store/people';
+import { countPeople, personById, type Person } from '../../store/people';
+import { tokenOwner } from '../../store/tokens';
 import { vaultKey } from '../../store/vault';
 import { webStore } from './store';
 

@@ -1,4 +1,4 @@
-import { openStore, type Store } from '../../store/database';
+import { openStore, type Store } from '../../store/base/database';
 
 const place = globalThis as { bolideStore?: Store };
 

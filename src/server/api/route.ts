@@ -1,5 +1,5 @@
 import type * as yup from 'yup';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import type { Person, PersonRole } from '../../store/people';
 import type { JsonSchema } from './jsonSchema';
 

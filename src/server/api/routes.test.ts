@@ -6,12 +6,14 @@ import { gzipSync } from 'node:zlib';
 import { eq } from 'drizzle-orm';
 import { scopeDefaults } from '../../core/estate/scope';
 import { selfSigned } from '../../sim/https/certificate';
-import { openStore, type Store } from '../../store/database';
+import { openStore, type Store } from '../../store/base/database';
 import { takeJob, updateJob } from '../../store/jobs';
-import { recordAct, type TokenRole } from '../../store/people';
+import { recordAct } from '../../store/audit';
+import type { TokenRole } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
-import { audit, survey } from '../../store/schema';
-import { listScopes, readTargets } from '../../store/settings';
+import { audit, survey } from '../../store/base/schema';
+import { listScopes } from '../../store/scopes';
+import { readTargets } from '../../store/targets';
 import { apiOf, type ApiAnswer } from '../testing/apiOf';
 
 let folder: string;

@@ -3,7 +3,7 @@ import { FilterError, parseFilter, type FilterNode } from '../../core/filter/syn
 import type { ThingName } from '../../core/things/fields';
 import { rowWords } from '../../core/things/rowWords';
 import { readChecks } from '../../store/checks';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';
 

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { addMaintenance } from '../../store/groups';
 import { readChecks, readJudgements, saveCheck } from '../../store/checks';
-import { setTarget } from '../../store/settings';
+import { setTarget } from '../../store/targets';
 import { judgeNow } from './keepJudging';
 import { checksToJudge } from './judgements';
 

@@ -2,7 +2,7 @@ import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgemen
 import { FilterError } from '../../core/filter/syntax';
 import { latestSealed } from '../../store/commitReport';
 import { contractStamp } from '../../store/contracts';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { readChecks, readJudgements } from '../../store/checks';
 import { tablesOf } from '../query/tables/estateTables';
 import { sealedSurveys } from '../query/calendar';

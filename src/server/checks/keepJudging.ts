@@ -1,6 +1,6 @@
 import type { Check, Judgement } from '../../core/checks/check';
 import { recordJudgements } from '../../store/checks';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { checksToJudge } from './judgements';
 

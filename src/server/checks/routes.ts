@@ -10,8 +10,8 @@ import {
 import { FilterError } from '../../core/filter/syntax';
 import { thingNames } from '../../core/things/fields';
 import { forgetCheck, newCheckKey, readChecks, readJudgements, saveCheck } from '../../store/checks';
-import type { Store } from '../../store/database';
-import { recordAct } from '../../store/people';
+import type { Store } from '../../store/base/database';
+import { recordAct } from '../../store/audit';
 import { filterProblem } from '../access/filterProblem';
 import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';

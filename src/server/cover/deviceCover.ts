@@ -1,7 +1,7 @@
 import type { Contract } from '../../core/cover/contract';
 import type { Cover, CoverState } from '../../core/cover/cover';
 import { daysBetween } from '../../core/values/day';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { ThingRow } from '../query/rows/rowBuilder';
 

@@ -1,7 +1,7 @@
 import { contractDifference, planContracts, type ContractChange } from '../../core/cover/planContracts';
 import { serialKey } from '../../core/cover/contract';
 import type { FileMistake } from '../../core/values/fileMistake';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { readContracts } from '../../store/contracts';
 import { tablesOf } from '../query/tables/estateTables';
 

@@ -10,8 +10,8 @@ import {
   type ContractWrite,
   type KeptContract,
 } from '../../store/contracts';
-import type { Db } from '../../store/database';
-import { recordAct } from '../../store/people';
+import type { Db } from '../../store/base/database';
+import { recordAct } from '../../store/audit';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, route } from '../api/route';

@@ -4,7 +4,7 @@ import type { LinkEnd, LinkFacts } from '../../core/topology/links';
 import { writtenValue } from '../../core/filter/completion';
 import { valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { ThingRow } from '../query/rows/rowBuilder';
 import { thingRow } from '../query/query';

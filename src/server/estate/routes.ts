@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { latestSealed } from '../../store/commitReport';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import {
   decisionsAbout,
   doubtfulSurveys,
@@ -11,7 +11,7 @@ import {
   undoDecision,
 } from '../../store/identityDecisions';
 import { activeJob } from '../../store/jobs';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import { invalid, Problem } from '../access/problem';
 import { atMoments, atSurvey, text, whole } from '../api/parameters';
 import { route } from '../api/route';

@@ -1,6 +1,6 @@
 import { changeValue, fieldWord } from '../../core/things/changeWords';
-import type { Store } from '../../store/database';
-import { changesBetween, type Change } from '../../store/changes';
+import type { Store } from '../../store/base/database';
+import { changesBetween, type Change } from '../../store/base/changes';
 import { readChecks, readJudgements } from '../../store/checks';
 import { Calendar, sealedSurveys } from '../query/calendar';
 import { thingRows } from '../query/query';

@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { outletMistakes, type Outlet } from '../../core/floor/outlet';
 import { mediaTypes, tableParts } from '../../deliver/table';
-import type { Db, Store } from '../../store/database';
+import type { Db, Store } from '../../store/base/database';
 import {
   readOutlets,
   recentOutletEdits,
@@ -11,7 +11,7 @@ import {
   type KeptOutlet,
   type OutletWrite,
 } from '../../store/outlets';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey, oneOf, text } from '../api/parameters';

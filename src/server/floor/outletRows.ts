@@ -1,7 +1,7 @@
 import { panelWords, type Outlet } from '../../core/floor/outlet';
 import { planOutlets, type OutletChange, type PortLookup } from '../../core/floor/planOutlets';
 import type { FileMistake } from '../../core/values/fileMistake';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { readOutlets, type KeptOutlet } from '../../store/outlets';
 import { tablesOf } from '../query/tables/estateTables';
 import { thingRow, thingRows } from '../query/query';

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { layoutMistakes, type PlanLayout, type Point } from '../../core/floor/floorPlan';
-import type { Db } from '../../store/database';
+import type { Db } from '../../store/base/database';
 import {
   addFloorPlan,
   deleteFloorPlan,
@@ -11,7 +11,7 @@ import {
   StalePlanError,
   writeFloorPlan,
 } from '../../store/floorPlans';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey, text } from '../api/parameters';

@@ -1,5 +1,5 @@
 import { roomAt, type PlanLayout } from '../../core/floor/floorPlan';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { listFloorPlans } from '../../store/floorPlans';
 import { readOutlets } from '../../store/outlets';
 import { thingRow } from '../query/query';

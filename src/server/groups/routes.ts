@@ -8,7 +8,7 @@ import {
   type EstateGroup,
 } from '../../core/groups/group';
 import { maintenanceState } from '../../core/groups/maintenance';
-import { inTransaction, type Db, type Store } from '../../store/database';
+import { inTransaction, type Db, type Store } from '../../store/base/database';
 import { groupFilterMistake } from '../../store/deviceFilter';
 import {
   addMaintenance,
@@ -19,8 +19,9 @@ import {
   saveGroup,
   type KeptGroup,
 } from '../../store/groups';
-import { recordAct } from '../../store/people';
-import { listScopes, readTargets } from '../../store/settings';
+import { recordAct } from '../../store/audit';
+import { listScopes } from '../../store/scopes';
+import { readTargets } from '../../store/targets';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey } from '../api/parameters';

@@ -9,8 +9,8 @@ import {
 } from '../../core/fabric/fabricTree';
 import { shortName } from '../../core/topology/deviceIndex';
 import { compareNaturally } from '../../core/values/naturalOrder';
-import type { Store } from '../../store/database';
-import { byDevice, factsAsOf } from '../../store/facts';
+import type { Store } from '../../store/base/database';
+import { byDevice, factsAsOf } from '../../store/base/facts';
 
 /** A fabric with the numbers of its devices, by their names. */
 export interface FabricTold extends FabricTree {

@@ -1,6 +1,6 @@
 import { shortName } from '../../core/topology/deviceIndex';
 import type { HostLadder } from '../../core/topology/hostLadder';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import { laddersAt } from './ladders';
 

@@ -6,8 +6,8 @@ import { hostLadder, type HostLadder, type LadderPlug } from '../../core/topolog
 import { cabledPorts, type LinkFacts } from '../../core/topology/links';
 import { macNumber, macOfNumber } from '../../core/values/mac';
 import { compareNaturally } from '../../core/values/naturalOrder';
-import type { Db } from '../../store/database';
-import { byDevice, factsAsOf } from '../../store/facts';
+import type { Db } from '../../store/base/database';
+import { byDevice, factsAsOf } from '../../store/base/facts';
 
 const mayBeHost = new Set<Role>(['server', 'hypervisor', 'host', 'unknown']);
 

@@ -2,9 +2,9 @@ import type { DeviceFacts, PortFacts, Role, RouteFacts } from '../../core/estate
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
 import type { LinkFacts } from '../../core/topology/links';
-import type { Store } from '../../store/database';
-import { factHistory, factsAsOf } from '../../store/facts';
-import { device as deviceTable } from '../../store/schema';
+import type { Store } from '../../store/base/database';
+import { factHistory, factsAsOf } from '../../store/base/facts';
+import { device as deviceTable } from '../../store/base/schema';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';
 import { networkReach } from './networkReach';

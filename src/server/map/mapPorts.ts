@@ -1,8 +1,8 @@
 import type { DeviceFacts } from '../../core/estate/facts';
 import type { DevicePorts, MapPort } from '../../core/map/mapPorts';
 import { everyRow } from '../../core/tables/column';
-import type { Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import type { Store } from '../../store/base/database';
+import { factsAsOf } from '../../store/base/facts';
 import { readSignatures } from '../../store/programFiles';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';

@@ -2,8 +2,8 @@ import type { AddressFacts, RouteFacts } from '../../core/estate/facts';
 import type { NetworkPart } from '../../core/map/mapData';
 import { valueAt } from '../../core/tables/column';
 import { networkOf, parsePrefix, prefixContains } from '../../core/values/ipAddress';
-import type { Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import type { Store } from '../../store/base/database';
+import { factsAsOf } from '../../store/base/facts';
 import { tablesOf } from '../query/tables/estateTables';
 
 /** What each device has to do with a network: an address in it, a way to others, machines of it on its ports. @param network `10.72.4.0/24`, before it its virtual router where it has one */

@@ -8,9 +8,9 @@ import { trace, type Trace } from '../../core/trace/trace';
 import { parsePrefix, prefixContains } from '../../core/values/ipAddress';
 import { macNumber } from '../../core/values/mac';
 import { heardReader, latestSealed } from '../../store/commitReport';
-import type { Store } from '../../store/database';
-import { byDevice, factsAsOf } from '../../store/facts';
-import { latestVolatile } from '../../store/volatileValues';
+import type { Store } from '../../store/base/database';
+import { byDevice, factsAsOf } from '../../store/base/facts';
+import { latestVolatile } from '../../store/base/volatileValues';
 import { tablesOf } from '../query/tables/estateTables';
 import { EndMistake, TraceEnds } from './traceEnds';
 

@@ -5,7 +5,7 @@ import { addressOrNull } from '../../core/values/ipAddress';
 import { parseMac } from '../../core/values/mac';
 import { tablesOf } from '../query/tables/estateTables';
 import type { ThingTable } from '../query/tables/thingTable';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 
 /** What an end was written as, and why it is none. */
 export class EndMistake extends Error {}

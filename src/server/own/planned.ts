@@ -3,7 +3,7 @@ import { rowsThatFit } from '../../core/tables/select';
 import type { OwnedThing, OwnField } from '../../core/own/ownField';
 import { planEdit, type EditMistake, type FieldEdit, type OwnChange, type OwnedRow } from '../../core/own/planEdit';
 import { planImport, type ImportPlan } from '../../core/own/planImport';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { readOwnFields } from '../../store/ownFields';
 import { tablesOf } from '../query/tables/estateTables';
 import type { ThingTable } from '../query/tables/thingTable';

@@ -2,7 +2,7 @@ import * as yup from 'yup';
 import { editWords } from '../../core/own/editWords';
 import { nameMistake, nameOfLabel, ownedThings, ownKinds, type OwnedThing } from '../../core/own/ownField';
 import type { FieldEdit } from '../../core/own/planEdit';
-import type { Db } from '../../store/database';
+import type { Db } from '../../store/base/database';
 import {
   readOwnFields,
   recentEdits,
@@ -13,7 +13,7 @@ import {
   undoEdit,
   writeEdit,
 } from '../../store/ownFields';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { oneOf } from '../api/parameters';

@@ -1,14 +1,8 @@
 import * as yup from 'yup';
 import { nameMistake, passwordMistake } from '../../core/values/password';
-import {
-  addPerson,
-  listActs,
-  listPeople,
-  readPreferences,
-  recordAct,
-  roleNames,
-  writePreference,
-} from '../../store/people';
+import { addPerson, listPeople, roleNames } from '../../store/people';
+import { listActs, recordAct } from '../../store/audit';
+import { readPreferences, writePreference } from '../../store/preferences';
 import { deleteView, saveView, viewsFor } from '../../store/savedViews';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';

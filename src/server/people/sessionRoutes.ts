@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import { nameMistake, passwordMistake } from '../../core/values/password';
-import { addFirstAdministrator, countPeople, listPeople, recordAct, signIn } from '../../store/people';
+import { addFirstAdministrator, countPeople, listPeople, signIn } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import { invalid, Problem } from '../access/problem';
 import { cookieFor, noCookie, whoAsks } from '../access/session';
 import { forgetFailures, mustWaitSeconds, recordFailure } from '../access/signInLimit';

@@ -5,7 +5,7 @@ import { passesThrough } from '../../core/switching/uplinks';
 import { cutByLink } from '../../core/topology/cutByLink';
 import type { LinkFacts } from '../../core/topology/links';
 import { latestSealed } from '../../store/commitReport';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';
 import { thingRow, thingRows } from '../query/query';

@@ -2,7 +2,7 @@ import { addSummaries, summarisePorts, type CountedPort, type PortSummary } from
 import { passesThrough } from '../../core/switching/uplinks';
 import type { Role } from '../../core/estate/facts';
 import { rowsThatFit } from '../../core/tables/select';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';
 import { Calendar } from '../query/calendar';

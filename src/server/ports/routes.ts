@@ -1,8 +1,8 @@
 import * as yup from 'yup';
 import { actWords } from '../../core/acting/portAct';
 import { watchedName, watchedThings, type WatchedThing } from '../../core/watch/watchedChanges';
-import type { Store } from '../../store/database';
-import { recordAct } from '../../store/people';
+import type { Store } from '../../store/base/database';
+import { recordAct } from '../../store/audit';
 import { PortBusyError, queuePortAct, queuePortLook, readPortAct, recentPortActs } from '../../store/portActs';
 import { addWatch, removeWatch, watchesOf } from '../../store/watches';
 import { wayIn } from '../../store/wayIn';

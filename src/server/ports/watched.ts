@@ -1,5 +1,5 @@
 import { watchedChanges, watchedName } from '../../core/watch/watchedChanges';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import type { Watch } from '../../store/watches';
 import { Calendar } from '../query/calendar';
 import { thingRow } from '../query/query';

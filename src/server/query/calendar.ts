@@ -1,7 +1,7 @@
 import { asc, isNotNull } from 'drizzle-orm';
 import { latestSealed } from '../../store/commitReport';
-import type { Db } from '../../store/database';
-import { survey } from '../../store/schema';
+import type { Db } from '../../store/base/database';
+import { survey } from '../../store/base/schema';
 
 /** The surveys one can look back at, oldest first. */
 export interface SealedSurvey {

@@ -1,4 +1,4 @@
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from './tables/estateTables';
 import type { FoundThing } from './finder';
 

@@ -1,4 +1,4 @@
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { invalid } from '../access/problem';
 import { surveyNumber } from './calendar';
 

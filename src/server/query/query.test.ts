@@ -3,7 +3,7 @@ import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { thingOfChange } from '../../core/things/changeWords';
 import { things, thingNames } from '../../core/things/fields';
-import { setTarget } from '../../store/settings';
+import { setTarget } from '../../store/targets';
 import { tablesOf } from './tables/estateTables';
 import { findAnything } from './findAnything';
 import { openApi } from '../api/openApi';

@@ -3,7 +3,7 @@ import { orderRows, type OrderKey } from '../../core/tables/order';
 import { rowsThatFit } from '../../core/tables/select';
 import type { ThingField, ThingName } from '../../core/things/fields';
 import { groupRows, mostGroupLevels, TooManyGroupsError, type Group } from '../../core/things/grouping';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { tablesOf } from './tables/estateTables';
 import { changeKinds, type Change, type MarkedRow, type ThingTable } from './tables/thingTable';
 import type { ThingRow } from './rows/rowBuilder';

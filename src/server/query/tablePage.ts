@@ -1,7 +1,7 @@
 import { withOwnFields } from '../../core/own/ownField';
 import type { ThingName } from '../../core/things/fields';
 import { mediaTypes, type TableFormat } from '../../deliver/table';
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { readOwnFields } from '../../store/ownFields';
 import { invalid } from '../access/problem';
 import { momentsAsked } from './momentsAsked';

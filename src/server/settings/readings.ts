@@ -2,10 +2,10 @@ import type { DeviceFacts } from '../../core/estate/facts';
 import { FilterError } from '../../core/filter/syntax';
 import type { ReadingRule } from '../../core/signatures/reading';
 import { latestSealed } from '../../store/commitReport';
-import type { Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import type { Store } from '../../store/base/database';
+import { factsAsOf } from '../../store/base/facts';
 import { meantBy, readReadingRules } from '../../store/readingRules';
-import { latestVolatile } from '../../store/volatileValues';
+import { latestVolatile } from '../../store/base/volatileValues';
 
 /** A reading that a person added, with how many devices it means and how many of them answered it in the newest survey. */
 export interface ListedReading extends ReadingRule {

@@ -5,7 +5,7 @@ import type { Signature } from '../../core/signatures/signature';
 import { signatureSchema } from '../../core/signatures/signatureSchema';
 import { MailError, sendMail } from '../../deliver/mail/sendMail';
 import { forgetMailServer, mailPassword, readMailServer, saveMailServer } from '../../store/mailServer';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import { saveSignature } from '../../store/programFiles';
 import { deleteReadingRule, meantBy, saveReadingRule } from '../../store/readingRules';
 import { notFound, Problem } from '../access/problem';

@@ -4,8 +4,8 @@ import type { SystemGroup } from '../../core/mib/system';
 import { chooseSignature, recognise, type Signature } from '../../core/signatures/signature';
 import { startedSignature } from '../../core/signatures/startedSignature';
 import { latestSealed } from '../../store/commitReport';
-import type { Store } from '../../store/database';
-import { factsAsOf } from '../../store/facts';
+import type { Store } from '../../store/base/database';
+import { factsAsOf } from '../../store/base/facts';
 import { readSignatures } from '../../store/programFiles';
 
 /** What a signature would make of a known device. */

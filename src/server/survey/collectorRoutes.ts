@@ -22,11 +22,14 @@ import {
   surveysOfShares,
   surveysOver,
 } from '../../store/collectors';
-import type { Store } from '../../store/database';
-import { addToken, recordAct } from '../../store/people';
+import type { Store } from '../../store/base/database';
+import { addToken } from '../../store/tokens';
+import { recordAct } from '../../store/audit';
 import { programVersion, readSignatures } from '../../store/programFiles';
 import { writeLetter } from '../../store/sealedLetter';
-import { listScopes, openCredentials, readSiteRules } from '../../store/settings';
+import { listScopes } from '../../store/scopes';
+import { openCredentials } from '../../store/credentials';
+import { readSiteRules } from '../../store/siteRules';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, octets, route } from '../api/route';

@@ -4,14 +4,14 @@ import { credentialSchema } from '../../core/estate/credentialSchema';
 import { addressOrNull } from '../../core/values/ipAddress';
 import { acceptOffered, changedCertificates } from '../../store/certificates';
 import { queueTest } from '../../store/jobs';
-import { recordAct } from '../../store/people';
+import { recordAct } from '../../store/audit';
 import {
   deleteCredential,
   listCredentials,
   restoreCredential,
   saveCredential,
   scopesTrying,
-} from '../../store/settings';
+} from '../../store/credentials';
 import { line } from '../access/line';
 import { notFound, Problem } from '../access/problem';
 import { route } from '../api/route';

@@ -1,4 +1,4 @@
-import type { Store } from '../../store/database';
+import type { Store } from '../../store/base/database';
 import { notFound } from '../access/problem';
 import { surveyProgress, visitsAfter } from './progress';
 

@@ -1,8 +1,8 @@
 import { and, desc, eq, gt } from 'drizzle-orm';
-import type { Db } from '../../store/database';
+import type { Db } from '../../store/base/database';
 import { activeJob, lastJob } from '../../store/jobs';
-import { survey, visit } from '../../store/schema';
-import { statements } from '../../store/statements';
+import { survey, visit } from '../../store/base/schema';
+import { statements } from '../../store/base/statements';
 
 const of = statements(({ $client }) => ({
   counts: $client.prepare<[number], { done: number; answered: number; silent: number }>(`

@@ -1,8 +1,9 @@
 import { answerFrom } from '../api/answer';
 import type { Route } from '../api/route';
 import { allRoutes } from '../api/routes';
-import type { Store } from '../../store/database';
-import { addToken, tokenRoles, type TokenRole } from '../../store/people';
+import type { Store } from '../../store/base/database';
+import { addToken } from '../../store/tokens';
+import { tokenRoles, type TokenRole } from '../../store/people';
 
 export interface ApiAnswer {
   status: number;

@@ -2,8 +2,8 @@ import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
 import { conclude } from '../../../core/topology/conclude';
-import type { Store } from '../../../store/database';
-import type { FactText } from '../../../store/facts';
+import type { Store } from '../../../store/base/database';
+import type { FactText } from '../../../store/base/facts';
 import { earlierPlaces, readKnownEstate, type WrittenConclusion } from '../conclusion';
 import type { ConclusionWork, FromConclusion } from './conclusionMessages';
 

@@ -1,6 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { conclude } from '../../../core/topology/conclude';
-import { openToRead } from '../../../store/database';
+import { openToRead } from '../../../store/base/database';
 import { earlierPlaces, readKnownEstate } from '../conclusion';
 import type { ConclusionWork, FromConclusion } from './conclusionMessages';
 

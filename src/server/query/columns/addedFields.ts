@@ -8,7 +8,7 @@ import { selectRows } from '../../../core/tables/select';
 import { pluggedInto } from '../../../core/topology/pluggedInto';
 import type { LinkFacts } from '../../../core/topology/links';
 import { sitedThings, type ThingField, type ThingName } from '../../../core/things/fields';
-import type { Db } from '../../../store/database';
+import type { Db } from '../../../store/base/database';
 import type { KeptContract } from '../../../store/contracts';
 import type { KeptGroup } from '../../../store/groups';
 import { ownValuesOf } from '../../../store/ownFields';

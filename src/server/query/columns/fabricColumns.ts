@@ -1,6 +1,6 @@
 import type { FabricEndpointFacts } from '../../../core/estate/facts';
-import type { Db } from '../../../store/database';
-import { factsAsOf } from '../../../store/facts';
+import type { Db } from '../../../store/base/database';
+import { factsAsOf } from '../../../store/base/facts';
 
 /** To whom an endpoint belongs in the fabric that has learned it. */
 export const fabricFields = ['tenant', 'endpointGroup'] as const;

@@ -4,9 +4,9 @@ import { lostSpares } from '../../../core/topology/lostSpares';
 import { newNeighbours } from '../../../core/topology/newNeighbours';
 import { linkKey, type LinkFacts } from '../../../core/topology/links';
 import { singlePoints } from '../../../core/topology/singlePoints';
-import { latestOutcomes } from '../../../store/changes';
-import type { Db } from '../../../store/database';
-import { factHistory, factsAsOf } from '../../../store/facts';
+import { latestOutcomes } from '../../../store/base/changes';
+import type { Db } from '../../../store/base/database';
+import { factHistory, factsAsOf } from '../../../store/base/facts';
 import { Calendar } from '../calendar';
 import type { ThingTable } from '../tables/thingTable';
 

@@ -3,12 +3,13 @@ import type { ThingField, ThingName } from '../../../core/things/fields';
 import { withOwnFields, type OwnField } from '../../../core/own/ownField';
 import { contractStamp, readContracts, type KeptContract } from '../../../store/contracts';
 import { latestSealed } from '../../../store/commitReport';
-import type { Db } from '../../../store/database';
+import type { Db } from '../../../store/base/database';
 import { listFloorPlans, planStamp, type KeptFloorPlan } from '../../../store/floorPlans';
 import { readGroups, readMaintenance, type KeptGroup } from '../../../store/groups';
 import { outletStamp, readOutlets, type KeptOutlet } from '../../../store/outlets';
 import { ownStamp, readOwnFields } from '../../../store/ownFields';
-import { listCredentials, readCatalogue } from '../../../store/settings';
+import { listCredentials } from '../../../store/credentials';
+import { readCatalogue } from '../../../store/catalogue';
 
 /** What people say of the estate, as it stands now: their own fields, their groups, when they work at what, and what catalogue and credentials have. */
 export class PeopleKnowledge {

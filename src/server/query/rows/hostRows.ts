@@ -3,7 +3,7 @@ import { duplicateAddresses } from '../../../core/switching/duplicateAddresses';
 import { valueAt, type Column, type ColumnSource } from '../../../core/tables/column';
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
-import { factsAsOf } from '../../../store/facts';
+import { factsAsOf } from '../../../store/base/facts';
 import { laddersAt } from '../../map/ladders';
 import { deviceNames, type Builder } from './rowBuilder';
 import { Calendar } from '../calendar';

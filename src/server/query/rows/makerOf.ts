@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { isLocalMac } from '../../../core/values/mac';
-import { programFolder, type Db } from '../../../store/database';
-import { readMakers } from '../../../store/settings';
+import { programFolder, type Db } from '../../../store/base/database';
+import { readMakers } from '../../../store/makers';
 
 let published: Record<string, string> | undefined;
 

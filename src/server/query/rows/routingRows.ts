@@ -2,7 +2,7 @@ import type { AddressFacts, PeerFacts, RouteFacts } from '../../../core/estate/f
 import { compareAddresses, networkOf } from '../../../core/values/ipAddress';
 import { Prefixes } from '../../../core/values/prefixes';
 import { compareNaturally } from '../../../core/values/naturalOrder';
-import { factsAsOf } from '../../../store/facts';
+import { factsAsOf } from '../../../store/base/facts';
 import { deviceNames, type Builder } from './rowBuilder';
 
 export const routes: Builder = ({ db, survey, devices }) => {

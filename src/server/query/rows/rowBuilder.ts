@@ -1,8 +1,8 @@
 import type { DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import type { ColumnSource } from '../../../core/tables/column';
 import type { ThingName } from '../../../core/things/fields';
-import type { Db } from '../../../store/database';
-import { factsAsOf } from '../../../store/facts';
+import type { Db } from '../../../store/base/database';
+import { factsAsOf } from '../../../store/base/facts';
 
 export type ThingRow = Record<string, unknown> & { id: string };
 

@@ -1,7 +1,7 @@
 import type { DeviceInterface } from '../../../core/estate/facts';
 import { interfaceNames, ownWays, tellingKinds } from '../../../core/estate/ways';
-import type { Db } from '../../../store/database';
-import { unpackWords } from '../../../store/visitCodec';
+import type { Db } from '../../../store/base/database';
+import { unpackWords } from '../../../store/base/visitCodec';
 
 interface WayVisit {
   address: string;

@@ -1,7 +1,7 @@
 import type { VolatileFacts, WlanFacts } from '../../../core/estate/facts';
 import { compareNaturally } from '../../../core/values/naturalOrder';
-import { factsAsOf } from '../../../store/facts';
-import { latestVolatile } from '../../../store/volatileValues';
+import { factsAsOf } from '../../../store/base/facts';
+import { latestVolatile } from '../../../store/base/volatileValues';
 import { deviceNames, type Builder } from './rowBuilder';
 
 /** The wireless networks of each controller, with how many machines were on them when last asked. */

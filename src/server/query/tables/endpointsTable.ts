@@ -4,7 +4,7 @@ import { constantColumn, gather, valueAt, type Column } from '../../../core/tabl
 import { DerivedValues } from '../../../core/tables/derivedValues';
 import type { Dictionary } from '../../../core/tables/dictionary';
 import { placementWords } from '../../../core/things/placementWords';
-import type { Db } from '../../../store/database';
+import type { Db } from '../../../store/base/database';
 import type { ThingRow } from '../rows/rowBuilder';
 import { inOrderOfDevices } from './deviceOrder';
 import { FactVersions } from './factVersions';

@@ -4,9 +4,9 @@ import { everyRow, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
 import { GrowingNumbers } from '../../../core/tables/growingNumbers';
 import { orderRows } from '../../../core/tables/order';
-import type { Db } from '../../../store/database';
-import { contentsOf, versionsBegun, versionsEnded } from '../../../store/facts';
-import type { FactKind } from '../../../store/schema';
+import type { Db } from '../../../store/base/database';
+import { contentsOf, versionsBegun, versionsEnded } from '../../../store/base/facts';
+import type { FactKind } from '../../../store/base/schema';
 
 /** Until when a version holds that holds still. */
 const forGood = 0xffff_ffff;

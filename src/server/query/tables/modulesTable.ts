@@ -2,7 +2,7 @@ import type { ModuleFacts } from '../../../core/estate/facts';
 import { slotKinds } from '../../../core/estate/slotKinds';
 import { valueAt, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
-import type { Db } from '../../../store/database';
+import type { Db } from '../../../store/base/database';
 import type { ThingRow } from '../rows/rowBuilder';
 import { FactVersions } from './factVersions';
 import { PartsTable } from './partsTable';

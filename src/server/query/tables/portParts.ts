@@ -1,7 +1,7 @@
 import type { PortKind } from '../../../core/estate/facts';
-import type { Db } from '../../../store/database';
-import { contentsOf, versionNumbersAsOf } from '../../../store/facts';
-import { portMomentSurveys, portMomentsWritten } from '../../../store/portMoments';
+import type { Db } from '../../../store/base/database';
+import { contentsOf, versionNumbersAsOf } from '../../../store/base/facts';
+import { portMomentSurveys, portMomentsWritten } from '../../../store/base/portMoments';
 
 /**
  * What is kept of all ports of a device in one piece: their kinds, and since when they have been as they are. A piece is read once, however many surveys it holds in.

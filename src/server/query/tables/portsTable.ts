@@ -3,7 +3,7 @@ import type { LostFrames } from '../../../core/switching/portErrors';
 import type { MacTable } from '../../../core/switching/macTable';
 import { valueAt, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
-import type { Db } from '../../../store/database';
+import type { Db } from '../../../store/base/database';
 import type { ThingRow } from '../rows/rowBuilder';
 import type { EndpointsTable } from './endpointsTable';
 import { FactVersions } from './factVersions';

@@ -2,12 +2,12 @@ import type { DeviceFacts, NeighbourFacts, PortKind, VolatileFacts } from '../..
 import { shortName } from '../../../core/topology/deviceIndex';
 import { lostBetween, type CountersRead, type LostFrames } from '../../../core/switching/portErrors';
 import { cabledPorts, type LinkFacts } from '../../../core/topology/links';
-import type { Db } from '../../../store/database';
-import { factsAsOf } from '../../../store/facts';
-import { portMomentsOf } from '../../../store/portMoments';
-import { surveySeconds } from '../../../store/surveyMoment';
-import { lastAnswers } from '../../../store/changes';
-import { latestVolatile, volatileHistory } from '../../../store/volatileValues';
+import type { Db } from '../../../store/base/database';
+import { factsAsOf } from '../../../store/base/facts';
+import { portMomentsOf } from '../../../store/base/portMoments';
+import { surveySeconds } from '../../../store/base/surveyMoment';
+import { lastAnswers } from '../../../store/base/changes';
+import { latestVolatile, volatileHistory } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
 import type { PortParts } from './portParts';
 

@@ -1,7 +1,7 @@
 import { ownTopic } from '../../../core/own/ownField';
 import type { ThingName } from '../../../core/things/fields';
 import { tableParts, type TableFormat } from '../../../deliver/table';
-import type { Store } from '../../../store/database';
+import type { Store } from '../../../store/base/database';
 import { things } from '../../../core/things/fields';
 import { readGroups } from '../../../store/groups';
 import { plannedContracts } from '../../cover/plannedContracts';

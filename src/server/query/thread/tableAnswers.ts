@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import type { Store } from '../../../store/database';
+import type { Store } from '../../../store/base/database';
 import { answers, exportParts, type Answers, type Arguments, type Export, type Question } from './answers';
 import { toldError, type FromTables, type ToTables } from './messages';
 

@@ -1,7 +1,7 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import { latestSealed } from '../../../store/commitReport';
-import { openToRead, type Store } from '../../../store/database';
+import { openToRead, type Store } from '../../../store/base/database';
 import { tablesOf } from '../tables/estateTables';
 import { answers, exportParts } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';

@@ -1,19 +1,9 @@
 import { and, asc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import { writes, type Credential, type CredentialPurpose } from '../core/estate/credential';
-import type { SiteRule } from '../core/estate/interpret';
-import { scopeDefaults, type ScopeText } from '../core/estate/scope';
-import type { CatalogueRelease } from '../core/firmware/readiness';
-import type { Db, Store } from './database';
-import { catalogueRelease, credential, maker, scope, setting, target } from './schema';
+import type { Db, Store } from './base/database';
+import { credential } from './base/schema';
+import { listScopes } from './scopes';
 import { openSecret, sealSecret, vaultKey } from './vault';
-
-/** `sgh-core-1` and `rpw-plat` name their site by what stands before the first hyphen. */
-const defaultSiteRules: SiteRule[] = [{ field: 'name', pattern: '^([a-z]{2,4})-' }];
-
-export function readSiteRules(db: Db): SiteRule[] {
-  const row = db.select().from(setting).where(eq(setting.key, 'siteRules')).get();
-  return (row?.value as SiteRule[] | undefined) ?? defaultSiteRules;
-}
 
 /** What may be shown of a credential: never its secrets. */
 export interface ShownCredential {
@@ -114,99 +104,4 @@ export function scopesTrying(db: Db, credentialId: number): string[] {
         name !== undefined && [...credentials, ...writeCredentials].includes(name),
     )
     .map(({ scope: { name: scopeName } }) => scopeName);
-}
-
-export function saveScope(db: Db, body: ScopeText): number {
-  return db
-    .insert(scope)
-    .values({ name: body.name, body })
-    .onConflictDoUpdate({ target: scope.name, set: { body } })
-    .returning({ id: scope.id })
-    .get().id;
-}
-
-/** Scopes; one that was saved before a field was thought of has its default. */
-export function listScopes(db: Db): { id: number; scope: ScopeText }[] {
-  return db
-    .select()
-    .from(scope)
-    .all()
-    .map(({ id, body }) => ({ id, scope: { ...scopeDefaults, ...(body as ScopeText) } }));
-}
-
-export function deleteScope(db: Db, id: number): string | null {
-  return db.delete(scope).where(eq(scope.id, id)).returning({ name: scope.name }).get()?.name ?? null;
-}
-
-export function readCatalogue(db: Db): CatalogueRelease[] {
-  return db
-    .select()
-    .from(catalogueRelease)
-    .all()
-    .map(({ body }) => body as CatalogueRelease);
-}
-
-export function addRelease(db: Db, release: CatalogueRelease): void {
-  const { vendor, family } = release;
-  db.insert(catalogueRelease)
-    .values({ vendor, family, release: release.release, body: release })
-    .onConflictDoUpdate({
-      target: [catalogueRelease.vendor, catalogueRelease.family, catalogueRelease.release],
-      set: { body: release },
-    })
-    .run();
-}
-
-export interface Target {
-  vendor: string;
-  family: string;
-  release: string;
-  setBy: string;
-  setAt: string;
-  /** for the devices of this group; empty for all of the family */
-  group: string;
-}
-
-export function readTargets(db: Db): Target[] {
-  return db.select().from(target).all();
-}
-
-/** Sets the target of a family, or of its devices in a group, or takes it away with null. */
-export function setTarget(
-  db: Db,
-  vendor: string,
-  family: string,
-  release: string | null,
-  setBy: string,
-  group = '',
-): void {
-  if (release === null) {
-    db.delete(target)
-      .where(and(eq(target.vendor, vendor), eq(target.family, family), eq(target.group, group)))
-      .run();
-    return;
-  }
-  const setAt = new Date().toISOString();
-  db.insert(target)
-    .values({ vendor, family, release, setBy, setAt, group })
-    .onConflictDoUpdate({ target: [target.vendor, target.family, target.group], set: { release, setBy, setAt } })
-    .run();
-}
-
-export function saveMakers(db: Db, makers: { prefix: string; name: string }[]): void {
-  for (const { prefix, name } of makers)
-    db.insert(maker)
-      .values({ prefix: prefix.toLowerCase(), name })
-      .onConflictDoUpdate({ target: maker.prefix, set: { name } })
-      .run();
-}
-
-export function readMakers(db: Db): Map<string, string> {
-  return new Map(
-    db
-      .select()
-      .from(maker)
-      .all()
-      .map(({ prefix, name }) => [prefix, name]),
-  );
 }

@@ -1,9 +1,9 @@
 import { sql } from 'drizzle-orm';
-import { portActStates, type PlannedSet, type PortAct, type PortSettings } from '../core/acting/portAct';
-import type { PlanLayout } from '../core/floor/floorPlan';
-import type { Outlet } from '../core/floor/outlet';
-import { watchedThings } from '../core/watch/watchedChanges';
-import { contractKinds, type Contract } from '../core/cover/contract';
+import { portActStates, type PlannedSet, type PortAct, type PortSettings } from '../../core/acting/portAct';
+import type { PlanLayout } from '../../core/floor/floorPlan';
+import type { Outlet } from '../../core/floor/outlet';
+import { watchedThings } from '../../core/watch/watchedChanges';
+import { contractKinds, type Contract } from '../../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
 import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 

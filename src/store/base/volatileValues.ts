@@ -1,4 +1,4 @@
-import type { VolatileFacts } from '../core/estate/facts';
+import type { VolatileFacts } from '../../core/estate/facts';
 import { lastAnswers } from './changes';
 import type { Db } from './database';
 import { isSameMoment, surveySeconds } from './surveyMoment';

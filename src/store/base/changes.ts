@@ -1,5 +1,5 @@
-import { changedFields } from '../core/estate/difference';
-import type { DeviceFacts } from '../core/estate/facts';
+import { changedFields } from '../../core/estate/difference';
+import type { DeviceFacts } from '../../core/estate/facts';
 import type { Db } from './database';
 import { factsAsOf, factsTouched, type FactRow } from './facts';
 import type { FactKind } from './schema';

@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { harvestParts } from '../core/estate/harvest';
-import { outcomeOf, unheardOverHttps } from '../collect/survey/outcome';
+import { harvestParts } from '../../core/estate/harvest';
+import { outcomeOf, unheardOverHttps } from '../../collect/survey/outcome';
 import { packPhases, packWords, unpackPhases, unpackWords } from './visitCodec';
 
 test('the words for silence are short in the file and whole again when read', () => {

@@ -1,6 +1,6 @@
 import { customType } from 'drizzle-orm/sqlite-core';
-import { interfaceKinds } from '../core/estate/facts';
-import { harvestParts } from '../core/estate/harvest';
+import { interfaceKinds } from '../../core/estate/facts';
+import { harvestParts } from '../../core/estate/harvest';
 
 /**
  * How visits lie in the file. They are the one thing that every survey adds for every address, changed or not: names of phases and the words

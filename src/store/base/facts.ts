@@ -1,5 +1,5 @@
 import { and, getTableName, gt, lte, or } from 'drizzle-orm';
-import { stable } from '../core/estate/difference';
+import { stable } from '../../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
 import { statements } from './statements';

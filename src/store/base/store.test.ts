@@ -15,11 +15,12 @@ import {
   readJob,
   takeJob,
   updateJob,
-} from './jobs';
-import { addFirstAdministrator, addPerson, addToken, signIn, tokenOwner } from './people';
+} from '../jobs';
+import { addFirstAdministrator, addPerson, signIn } from '../people';
+import { addToken, tokenOwner } from '../tokens';
 import { survey } from './schema';
-import { listCredentials, openCredentials, saveCredential } from './settings';
-import { hashPassword, openSecret, passwordMatches, sealSecret, vaultKey } from './vault';
+import { listCredentials, openCredentials, saveCredential } from '../credentials';
+import { hashPassword, openSecret, passwordMatches, sealSecret, vaultKey } from '../vault';
 
 let folder: string;
 let store: Store;
