@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { temporaryFolder } from '../e2e/support/program';
-import { things, type ThingName } from '../src/core/things/fields';
+import { things, type ThingName } from '../src/core/things/things';
 import { findAnything } from '../src/server/query/findAnything';
 import { judgeCheck } from '../src/server/checks/judgements';
 import { deviceDossier } from '../src/server/estate/dossier';

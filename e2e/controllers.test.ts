@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { SurveySummary } from '../src/collect/survey/surveySummary';
-import type { ThingName } from '../src/core/things/fields';
+import type { ThingName } from '../src/core/things/things';
 import { sealedSurveys } from '../src/server/query/calendar';
 import { queryThing } from '../src/server/query/query';
 import { FabricController } from '../src/sim/controllers/fabric';

@@ -8,7 +8,7 @@ import path from 'node:path';
 import { HttpsClient } from '../src/collect/https/httpsClient';
 import { readTreeFolder } from '../src/collect/files/treeFolder';
 import type { SurveySummary } from '../src/collect/survey/surveySummary';
-import type { ThingName } from '../src/core/things/fields';
+import type { ThingName } from '../src/core/things/things';
 import { readingList } from '../src/server/settings/readings';
 import { deviceDossier } from '../src/server/estate/dossier';
 import { sealedSurveys } from '../src/server/query/calendar';

@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Credential } from '../src/core/estate/credential';
-import type { ThingName } from '../src/core/things/fields';
+import type { ThingName } from '../src/core/things/things';
 import { queryThing } from '../src/server/query/query';
 import { changedCertificates } from '../src/store/certificates';
 import { openStore, type Store } from '../src/store/base/database';

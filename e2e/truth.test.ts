@@ -6,7 +6,7 @@ import { ostermere, storyLength } from '../src/sim/ostermere/estate';
 import { fabricBox, hypervisorBox, spines } from '../src/sim/ostermere/services';
 import type { SimEstate } from '../src/sim/ostermere/model';
 import { plantedOddities } from '../src/sim/ostermere/truth';
-import type { ThingName } from '../src/core/things/fields';
+import type { ThingName } from '../src/core/things/things';
 import { everywhere, openSample, type SampleStore } from './support/sampleStore';
 
 /**

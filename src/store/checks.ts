@@ -1,7 +1,7 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import type { Check, Judgement, Severity } from '../core/checks/check';
 import { checkLibrary } from '../core/checks/library';
-import type { ThingName } from '../core/things/fields';
+import type { ThingName } from '../core/things/things';
 import { inTransaction, type Db } from './base/database';
 import { checkResult, checkRule } from './base/schema';
 

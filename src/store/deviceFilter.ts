@@ -3,7 +3,7 @@ import { compileFilter } from '../core/filter/predicate';
 import { FilterError, parseFilter } from '../core/filter/syntax';
 import { withGroupsWrittenOut } from '../core/groups/group';
 import { asThingField } from '../core/own/ownField';
-import { things } from '../core/things/fields';
+import { things } from '../core/things/things';
 import type { Db } from './base/database';
 import { factsAsOf } from './base/facts';
 import { readGroups } from './groups';

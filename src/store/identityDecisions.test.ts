@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../e2e/support/sampleStore';
-import { thingNames } from '../core/things/fields';
+import { thingNames } from '../core/things/things';
 import { queryThing, type MarkedRow } from '../server/query/query';
 import { tablesOf } from '../server/query/tables/estateTables';
 import {

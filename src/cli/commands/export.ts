@@ -4,9 +4,8 @@ import { pipeline } from 'node:stream/promises';
 import type { Command } from 'commander';
 import { FilterError } from '../../core/filter/syntax';
 import { withOwnFields } from '../../core/own/ownField';
-import { thingNames, type ThingName } from '../../core/things/fields';
+import { thingNames, things, type ThingName } from '../../core/things/things';
 import { tableFormats, type TableFormat } from '../../deliver/table';
-import { scriptFields } from '../../server/query/scriptFields';
 import { exportParts } from '../../server/query/thread/answers';
 import { surveyNumber } from '../../server/query/calendar';
 import { databaseFile, openStore } from '../../store/base/database';
@@ -49,7 +48,7 @@ async function exportCommand(thing: string, options: ExportOptions): Promise<voi
   try {
     const columns = options.columns?.split(',').map((column) => column.trim());
     const known = new Set([
-      ...scriptFields[name],
+      ...things[name].script,
       ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name),
     ]);
     const unknown = columns?.filter((column) => !known.has(column)) ?? [];

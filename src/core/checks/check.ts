@@ -1,6 +1,6 @@
 import { parseFilter, type FilterNode } from '../filter/syntax';
 import { writtenFilter } from '../filter/written';
-import { relatedThings, type ThingName } from '../things/fields';
+import { relatedThings, type ThingName } from '../things/things';
 
 export const severities = ['severe', 'moderate', 'minor'] as const;
 export type Severity = (typeof severities)[number];

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { compileFilter } from '../filter/predicate';
 import { parseFilter } from '../filter/syntax';
-import { relatedThings, things } from '../things/fields';
+import { relatedThings, things } from '../things/things';
 import { deviceFilterOf, filterOfCheck, filterOfExcused, mayBeChecked } from './check';
 import { checkLibrary } from './library';
 

@@ -1,5 +1,5 @@
 import type { Check, Severity } from './check';
-import type { ThingName } from '../things/fields';
+import type { ThingName } from '../things/things';
 
 const check = (
   key: string,

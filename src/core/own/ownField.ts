@@ -1,5 +1,6 @@
 import type { FieldKind } from '../filter/predicate';
-import { relatedThings, things, type ThingField, type ThingName } from '../things/fields';
+import { relatedThings, things, type ThingName } from '../things/things';
+import type { ThingField } from '../things/thing';
 import { isDay } from '../values/day';
 
 /** Things whose rows stay the same from survey to survey, so that what people write at them stays at them. */

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { changeValue, fieldWord, thingOfChange } from './changeWords';
-import { things, thingNames } from './fields';
+import { things, thingNames } from './things';
 
 describe('a change in words', () => {
   test('a field is called as its table heads it', () => {

@@ -2,7 +2,8 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { compileFilter } from '../filter/predicate';
 import { parseFilter } from '../filter/syntax';
-import { things, type ThingField } from './fields';
+import { things } from './things';
+import type { ThingField } from './thing';
 import { columnsOfRows } from '../tables/column';
 import { filterOfGroup, groupRows, TooManyGroupsError } from './grouping';
 

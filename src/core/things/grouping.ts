@@ -2,7 +2,7 @@ import { compareReleases } from '../firmware/release';
 import type { ColumnSource } from '../tables/column';
 import { compareAddresses } from '../values/ipAddress';
 import { compareNaturally } from '../values/naturalOrder';
-import type { ThingField } from './fields';
+import type { ThingField } from './thing';
 
 /** Rows that have the same values in the fields grouped by, as far as the path of values goes. */
 export interface Group {

@@ -88,3 +88,6 @@ export const isVirtualRouterMac = (mac: number): boolean => {
   const high = Math.floor(mac / 0x100);
   return high === 0x00005e0001 || high === 0x00005e0002;
 };
+
+/** The hexadecimal digits of a MAC in any notation, or of a part of one, in lower case. */
+export const digitsOf = (mac: string): string => mac.replace(/[^0-9a-f]/gi, '').toLowerCase();

@@ -1,5 +1,5 @@
 import { TrieRouter } from 'hono/router/trie-router';
-import { thingNames } from '../../core/things/fields';
+import { thingNames } from '../../core/things/things';
 import { Problem } from '../access/problem';
 import { passGate } from './gate';
 import { methods, type Route } from './route';

@@ -1,6 +1,6 @@
 import { CheckMistake, filterOfCheck, type Severity, severities } from '../../core/checks/check';
 import { FilterError, parseFilter, type FilterNode } from '../../core/filter/syntax';
-import type { ThingName } from '../../core/things/fields';
+import type { ThingName } from '../../core/things/things';
 import { rowWords } from '../../core/things/rowWords';
 import { readChecks } from '../../store/checks';
 import type { Store } from '../../store/base/database';

@@ -8,7 +8,7 @@ import {
   type Judgement,
 } from '../../core/checks/check';
 import { FilterError } from '../../core/filter/syntax';
-import { thingNames } from '../../core/things/fields';
+import { thingNames } from '../../core/things/things';
 import { forgetCheck, newCheckKey, readChecks, readJudgements, saveCheck } from '../../store/checks';
 import type { Store } from '../../store/base/database';
 import { recordAct } from '../../store/audit';

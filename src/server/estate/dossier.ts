@@ -2,7 +2,7 @@ import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
 import { ownValueText } from '../../core/own/ownField';
-import type { ThingName } from '../../core/things/fields';
+import type { ThingName } from '../../core/things/things';
 import type { LinkFacts } from '../../core/topology/links';
 import type { Store } from '../../store/base/database';
 import { latestSealed } from '../../store/commitReport';

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
-import { thingNames } from '../../core/things/fields';
+import { thingNames } from '../../core/things/things';
 import { readChecks } from '../../store/checks';
 import { queryThing, thingRows } from '../query/query';
 import { thingDossier } from './thingDossier';

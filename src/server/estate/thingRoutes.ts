@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { thingNames, things, type ThingName } from '../../core/things/fields';
+import { thingNames, things, type ThingName } from '../../core/things/things';
 import { tableFormats, mediaTypes } from '../../deliver/table';
 import { notFound } from '../access/problem';
 import { atMoments, atSurvey, oneOf, text, whole } from '../api/parameters';

@@ -1,7 +1,7 @@
-import { things, type ThingField, type ThingName } from '../../core/things/fields';
+import { things, type ThingName } from '../../core/things/things';
+import type { ThingField } from '../../core/things/thing';
 import type { FieldKind } from '../../core/filter/predicate';
 import type { JsonSchema } from '../api/jsonSchema';
-import { scriptFields } from '../query/scriptFields';
 
 /** How a value of a kind is told; what is not known is null, or an empty text. */
 const typesOf: Record<FieldKind, string> = {
@@ -26,7 +26,7 @@ function fieldSchema({ kind, label, list }: ThingField): JsonSchema {
 export function rowSchema(name: ThingName): JsonSchema {
   const shown = Object.fromEntries(things[name].fields.map((field) => [field.name, fieldSchema(field)]));
   const relied = Object.fromEntries(
-    scriptFields[name].filter((field) => !(field in shown)).map((field) => [field, {}]),
+    things[name].script.filter((field) => !(field in shown)).map((field) => [field, {}]),
   );
   return {
     type: 'object',

@@ -1,38 +1,9 @@
 import { TextIndex } from '../../core/find/textIndex';
-import type { ThingName } from '../../core/things/fields';
+import { foundThings, things, type ThingName } from '../../core/things/things';
+import { digitsOf } from '../../core/values/mac';
 import type { ThingRow } from './rows/rowBuilder';
 import type { ThingTable } from './tables/thingTable';
 
-/** By which fields things are found. Names are found with a letter wrong too, addresses and serials are not: another one is another thing. */
-const foundBy: {
-  thing: ThingName;
-  fields: { field: string; loosely?: boolean; write?: (value: unknown) => string }[];
-}[] = [
-  { thing: 'devices', fields: [{ field: 'name', loosely: true }, { field: 'addresses' }, { field: 'serial' }] },
-  { thing: 'machines', fields: [{ field: 'name', loosely: true }] },
-  { thing: 'wlans', fields: [{ field: 'name', loosely: true }] },
-  {
-    thing: 'vlans',
-    fields: [
-      { field: 'name', loosely: true },
-      { field: 'vlan', write: (vlan) => `VLAN ${String(vlan)}` },
-      { field: 'vlan' },
-    ],
-  },
-  { thing: 'networks', fields: [{ field: 'network' }] },
-  { thing: 'ledger', fields: [{ field: 'serial' }] },
-  { thing: 'contracts', fields: [{ field: 'number' }, { field: 'supplier', loosely: true }] },
-  {
-    thing: 'endpoints',
-    fields: [
-      { field: 'host', loosely: true },
-      { field: 'addresses' },
-      { field: 'mac', write: (mac) => digitsOf(String(mac)) },
-    ],
-  },
-];
-
-const digitsOf = (mac: string) => mac.replace(/[^0-9a-f]/gi, '').toLowerCase();
 const atOnce = 20_000;
 
 export interface FoundThing {
@@ -52,7 +23,8 @@ export class Finder {
   /** Takes in all things, some thousand at a step. */
   *build(tableOf: (thing: ThingName) => ThingTable): Generator<void> {
     let first = 0;
-    for (const { thing, fields } of foundBy) {
+    for (const thing of foundThings) {
+      const fields = things[thing].foundBy ?? [];
       yield;
       const table = tableOf(thing);
       this.#sources.push({ thing, table, first });

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { thingOfChange } from '../../core/things/changeWords';
-import { things, thingNames } from '../../core/things/fields';
+import { things, thingNames } from '../../core/things/things';
 import { setTarget } from '../../store/targets';
 import { tablesOf } from './tables/estateTables';
 import { findAnything } from './findAnything';
@@ -10,7 +10,6 @@ import { openApi } from '../api/openApi';
 import { allRoutes } from '../api/routes';
 import { apiOf } from '../testing/apiOf';
 import { today } from '../estate/today';
-import { scriptFields } from './scriptFields';
 import { deviceDossier } from '../estate/dossier';
 import { queryThing, rowsOfDevice, thingRow, thingRows, type MarkedRow, type ThingQuery } from './query';
 
@@ -85,7 +84,7 @@ describe('asking', () => {
     for (const name of thingNames) {
       for (const row of ask(name).rows.slice(0, 5)) {
         expect(row.id).not.toBe('');
-        for (const field of scriptFields[name]) expect([name, field, field in row]).toEqual([name, field, true]);
+        for (const field of things[name].script) expect([name, field, field in row]).toEqual([name, field, true]);
       }
     }
   });

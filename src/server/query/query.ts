@@ -1,7 +1,8 @@
 import { constantColumn, countValues, everyRow, type ColumnSource } from '../../core/tables/column';
 import { orderRows, type OrderKey } from '../../core/tables/order';
 import { rowsThatFit } from '../../core/tables/select';
-import type { ThingField, ThingName } from '../../core/things/fields';
+import type { ThingField } from '../../core/things/thing';
+import type { ThingName } from '../../core/things/things';
 import { groupRows, mostGroupLevels, TooManyGroupsError, type Group } from '../../core/things/grouping';
 import type { Store } from '../../store/base/database';
 import { tablesOf } from './tables/estateTables';

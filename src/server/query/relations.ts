@@ -1,4 +1,5 @@
-import { relatedThings, type ThingField, type ThingName } from '../../core/things/fields';
+import { relatedThings, type ThingName } from '../../core/things/things';
+import type { ThingField } from '../../core/things/thing';
 import { valueAt } from '../../core/tables/column';
 import type { RelatedTable } from '../../core/tables/select';
 import type { ThingTable } from './tables/thingTable';

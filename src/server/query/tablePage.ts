@@ -1,12 +1,12 @@
 import { withOwnFields } from '../../core/own/ownField';
-import type { ThingName } from '../../core/things/fields';
+import { things, type ThingName } from '../../core/things/things';
 import { mediaTypes, type TableFormat } from '../../deliver/table';
 import type { Store } from '../../store/base/database';
 import { readOwnFields } from '../../store/ownFields';
 import { invalid } from '../access/problem';
 import { momentsAsked } from './momentsAsked';
 import { tableAnswers } from './thread/tableAnswers';
-import { scriptFields, scriptRow } from './scriptFields';
+import { scriptRow } from './scriptFields';
 import type { ThingQuery } from './query';
 
 /** A filter may be as long as an address holds. */
@@ -96,7 +96,7 @@ function columnsOf(store: Store, name: ThingName, text: string | undefined): str
   if (!text) return undefined;
   const columns = text.split(',').map((column) => column.trim());
   const fields = new Set([
-    ...scriptFields[name],
+    ...things[name].script,
     ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name),
   ]);
   const unknown = columns.filter((column) => !fields.has(column));

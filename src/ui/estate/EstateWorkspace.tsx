@@ -6,7 +6,8 @@ import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { ownedThings } from '@/core/own/ownField';
 import { fieldWord, thingOfChange } from '@/core/things/changeWords';
-import { things, type ThingField, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
+import type { ThingField } from '@/core/things/thing';
 import { mostGroupLevels } from '@/core/things/grouping';
 import { sealedOf, useSurveys } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
@@ -56,6 +57,7 @@ const ContractsDialog = dynamic(
 );
 
 const deviceFirst = ['device'];
+const none: string[] = [];
 
 /** What do we have? Tables of devices and of everything they tell, groups of them, and the checks they must stand. */
 export function EstateWorkspace() {
@@ -69,15 +71,8 @@ function EstateTable() {
   const view = useView();
   const fieldsOf = useFieldsOf();
   const router = useRouter();
-  const {
-    of: thing,
-    hint,
-    pictures: picturesAtFirst,
-  } = estateTables.find(({ of }) => of === view.of) ?? {
-    of: 'devices' as const,
-    hint: estateTables[0]?.hint ?? '',
-    pictures: estateTables[0]?.pictures ?? [],
-  };
+  const thing = estateTables.find((of) => of === view.of) ?? 'devices';
+  const { hint = '', pictures: picturesAtFirst = none } = things[thing];
   const {
     pictures,
     written,

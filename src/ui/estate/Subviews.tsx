@@ -1,6 +1,6 @@
 'use client';
 
-import { things } from '@/core/things/fields';
+import { things } from '@/core/things/things';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { estateTables } from './estateTables';
@@ -19,7 +19,7 @@ export function Subviews({ current }: { current: string }) {
   );
   return (
     <nav className="subviews" aria-label="Tables">
-      {estateTables.map(({ of }) => link(of, things[of].title))}
+      {estateTables.map((of) => link(of, things[of].title))}
       {link('groups', 'Groups')}
       {link('checks', 'Checks')}
     </nav>

@@ -1,5 +1,5 @@
 import { TextIndex } from '@/core/find/textIndex';
-import { things, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
 import type { ThingRow } from '../kit/api';
 import { estateTables } from '../estate/estateTables';
 import type { useView } from './useView';
@@ -156,7 +156,7 @@ export function pages(href: Href): Destination[] {
       href: href('/estate', { of: 'checks', sel: null }),
     },
     ...workspaces.map(({ name, path }) => ({ key: path, words: name, more: 'workspace', rank: 0, href: href(path) })),
-    ...estateTables.map(({ of }) => ({
+    ...estateTables.map((of) => ({
       key: `table ${of}`,
       words: things[of].title,
       more: 'table',

@@ -4,7 +4,8 @@ import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstac
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
-import type { ThingField, ThingName } from '@/core/things/fields';
+import type { ThingField } from '@/core/things/thing';
+import type { ThingName } from '@/core/things/things';
 import { filterOfGroup } from '@/core/things/grouping';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest, type ThingRow } from './api';
 import { cellText, fieldText, monoKinds, namedText } from './format';

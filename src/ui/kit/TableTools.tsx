@@ -11,7 +11,7 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { things, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
 import { useFieldsOf } from './ownFields';
 import { thingPath, type ThingRequest } from './api';
 import type { TableLayout } from './table/layout';

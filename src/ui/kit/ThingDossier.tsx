@@ -1,7 +1,7 @@
 'use client';
 
 import { rowWords } from '@/core/things/rowWords';
-import { things, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { standsInTheWay } from './api';

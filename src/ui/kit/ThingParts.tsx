@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import type { ThingName } from '@/core/things/fields';
+import type { ThingName } from '@/core/things/things';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../frame/useView';
 import { call, type ApiProblem, type ThingRow } from './api';

@@ -1,4 +1,4 @@
-import type { ThingName } from '@/core/things/fields';
+import type { ThingName } from '@/core/things/things';
 import type { Group } from '@/core/things/grouping';
 
 /** A problem document (RFC 9457) as an error. */

@@ -1,6 +1,6 @@
 import { format, formatDistanceToNowStrict } from 'date-fns';
 import type { FieldKind } from '@/core/filter/predicate';
-import type { ThingField } from '@/core/things/fields';
+import type { ThingField } from '@/core/things/thing';
 import { formatAge, formatBytes, formatSpeed } from '@/core/values/quantity';
 
 /** `Mon 23 Nov, 06:00` */

@@ -3,7 +3,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { withOwnFields } from '@/core/own/ownField';
-import type { ThingField, ThingName } from '@/core/things/fields';
+import type { ThingField } from '@/core/things/thing';
+import type { ThingName } from '@/core/things/things';
 import { call } from './api';
 import { usePerson, type KeptOwnField } from './person';
 

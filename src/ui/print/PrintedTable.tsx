@@ -2,7 +2,8 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { Fragment, type ReactNode } from 'react';
-import { thingNames, things, type ThingField, type ThingName } from '@/core/things/fields';
+import { thingNames, things, type ThingName } from '@/core/things/things';
+import type { ThingField } from '@/core/things/thing';
 import { sealedOf, useSurveys } from '../frame/useSurveys';
 import { useView } from '../frame/useView';
 import { useFirstRows } from './useFirstRows';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import type { ThingName } from '@/core/things/fields';
+import type { ThingName } from '@/core/things/things';
 import { useView } from '../frame/useView';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../kit/api';
 import { useMarkedRows } from '../kit/table/markedRows';

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { nameOfLabel, ownedThings, ownKinds, type OwnKind, type OwnedThing } from '@/core/own/ownField';
-import { things } from '@/core/things/fields';
+import { things } from '@/core/things/things';
 import { call, type ApiProblem } from '../kit/api';
 import { useOwnFields } from '../kit/ownFields';
 import { usePerson, type KeptOwnField } from '../kit/person';

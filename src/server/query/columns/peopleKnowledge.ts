@@ -1,5 +1,6 @@
 import { maintenanceState, type Maintenance } from '../../../core/groups/maintenance';
-import type { ThingField, ThingName } from '../../../core/things/fields';
+import type { ThingField } from '../../../core/things/thing';
+import type { ThingName } from '../../../core/things/things';
 import { withOwnFields, type OwnField } from '../../../core/own/ownField';
 import { contractStamp, readContracts, type KeptContract } from '../../../store/contracts';
 import { latestSealed } from '../../../store/commitReport';

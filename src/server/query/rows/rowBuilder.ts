@@ -1,6 +1,6 @@
 import type { DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import type { ColumnSource } from '../../../core/tables/column';
-import type { ThingName } from '../../../core/things/fields';
+import type { ThingName } from '../../../core/things/things';
 import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
 

@@ -2,7 +2,7 @@ import type { PowerGroup } from '../../../core/mib/powerEthernet';
 import type { AddressFacts, DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import { changeValue } from '../../../core/things/changeWords';
 import { countValues, everyRow, type ColumnSource } from '../../../core/tables/column';
-import type { ThingName } from '../../../core/things/fields';
+import type { ThingName } from '../../../core/things/things';
 import type { LinkFacts } from '../../../core/topology/links';
 import { slotKinds } from '../../../core/estate/slotKinds';
 import { FilterError } from '../../../core/filter/syntax';

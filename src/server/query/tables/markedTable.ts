@@ -1,7 +1,7 @@
 import { valueAt, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
 import { GrowingNumbers } from '../../../core/tables/growingNumbers';
-import type { Thing } from '../../../core/things/fields';
+import type { Thing } from '../../../core/things/thing';
 import { changeKinds, type MarkedRow, type ThingTable } from './thingTable';
 
 const marks = ['', ...changeKinds] as const;

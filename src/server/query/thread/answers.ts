@@ -1,8 +1,8 @@
 import { ownTopic } from '../../../core/own/ownField';
-import type { ThingName } from '../../../core/things/fields';
+import type { ThingName } from '../../../core/things/things';
 import { tableParts, type TableFormat } from '../../../deliver/table';
 import type { Store } from '../../../store/base/database';
-import { things } from '../../../core/things/fields';
+import { things } from '../../../core/things/things';
 import { readGroups } from '../../../store/groups';
 import { plannedContracts } from '../../cover/plannedContracts';
 import { hangingAt } from '../../ports/hanging';
@@ -10,7 +10,7 @@ import { findPortNamed, outletRows, plannedOutlets } from '../../floor/outletRow
 import { planStanding } from '../../floor/planRows';
 import { judgeCheck } from '../../checks/judgements';
 import { plannedEdit, plannedImport } from '../../own/planned';
-import { scriptFields, scriptRow, flatColumns } from '../scriptFields';
+import { scriptRow, flatColumns } from '../scriptFields';
 import { deviceDossier } from '../../estate/dossier';
 import { findPort } from '../../ports/findPort';
 import { mapData } from '../../map/mapData';
@@ -75,7 +75,7 @@ export function exportParts(store: Store, { thing, wanted, format, columns }: Ex
   const fields = tablesOf(store).fields(thing);
   // what people wrote goes with what equipment told
   const wantedColumns = columns ?? [
-    ...scriptFields[thing],
+    ...things[thing].script,
     ...fields.filter(({ topic }) => topic === ownTopic).map(({ name }) => name),
   ];
   const known = new Set(fields.map(({ name }) => name));

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { rowWords } from '@/core/things/rowWords';
-import { things } from '@/core/things/fields';
+import { things } from '@/core/things/things';
 import { Link } from '@/ui/kit/Link';
 import { useView } from '../../frame/useView';
 import { call, type ApiProblem } from '../../kit/api';

@@ -5,7 +5,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { mayBeChecked, severities, type Severity } from '@/core/checks/check';
-import { thingNames, things, type ThingName } from '@/core/things/fields';
+import { thingNames, things, type ThingName } from '@/core/things/things';
 import { call, type ApiProblem } from '../../kit/api';
 import { FilterField } from '../../kit/filter/FilterField';
 import { bodyOf, useChecksWritten, type CheckRow } from './useChecks';

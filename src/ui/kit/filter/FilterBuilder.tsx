@@ -3,7 +3,7 @@
 import { useId, useState } from 'react';
 import { writtenTerms, editableTerms, type EditableTerm } from '@/core/filter/editableTerms';
 import type { FieldKind } from '@/core/filter/predicate';
-import { relatedThings } from '@/core/things/fields';
+import { relatedThings } from '@/core/things/things';
 import type { Relation } from '@/core/filter/syntax';
 import { useFieldsOf } from '../ownFields';
 import { fieldNamed, useSuggestions, type FilteredThing } from './useSuggestions';

@@ -5,7 +5,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { completed, placeAtCaret } from '@/core/filter/completion';
 import { compileFilter } from '@/core/filter/predicate';
 import { parseFilter, FilterError } from '@/core/filter/syntax';
-import { relatedThings, type ThingName } from '@/core/things/fields';
+import { relatedThings, type ThingName } from '@/core/things/things';
 import type { ApiProblem } from '../api';
 import { useFieldsOf, type FieldsOf } from '../ownFields';
 import { FilterBuilder } from './FilterBuilder';

@@ -1,7 +1,7 @@
 'use client';
 
 import { parseFilter } from '@/core/filter/syntax';
-import type { ThingName } from '@/core/things/fields';
+import type { ThingName } from '@/core/things/things';
 import { usePreference } from '../usePreference';
 
 const kept = 12;

@@ -2,7 +2,8 @@
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { fieldsFor, type FilterPlace } from '@/core/filter/completion';
-import { relatedThings, type ThingField, type ThingName } from '@/core/things/fields';
+import { relatedThings, type ThingName } from '@/core/things/things';
+import type { ThingField } from '@/core/things/thing';
 import { useFieldsOf, type FieldsOf } from '../ownFields';
 import { call, thingPath, type ApiProblem, type ThingPage } from '../api';
 

@@ -8,7 +8,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { OwnedThing } from '@/core/own/ownField';
-import { things } from '@/core/things/fields';
+import { things } from '@/core/things/things';
 import { call, type ApiProblem, type ThingRequest } from '../api';
 import { WrittenLast } from '../files/WrittenLast';
 import { useOwnFields } from '../ownFields';

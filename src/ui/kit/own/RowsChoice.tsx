@@ -1,6 +1,6 @@
 'use client';
 
-import { things, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
 
 export type RowsMeant = 'marked' | 'shown' | 'selected';
 

@@ -6,7 +6,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
-import { things, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
 import { useFieldsOf } from '../ownFields';
 import { canBePictured, mostPictures, type PictureChoice } from './usePictures';
 

@@ -1,6 +1,7 @@
 'use client';
 
-import type { ThingField, ThingName } from '@/core/things/fields';
+import type { ThingField } from '@/core/things/thing';
+import type { ThingName } from '@/core/things/things';
 import { useFieldsOf } from '../ownFields';
 import { usePreference } from '../usePreference';
 

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { things, type ThingField } from '../../../core/things/fields';
+import { things } from '../../../core/things/things';
+import type { ThingField } from '../../../core/things/thing';
 import { CellBlock } from './cellBlock';
 import { moved } from './layout';
 

@@ -1,4 +1,4 @@
-import type { ThingField } from '@/core/things/fields';
+import type { ThingField } from '@/core/things/thing';
 import type { ThingRow } from '../api';
 import { cellText } from '../format';
 

@@ -1,7 +1,8 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { columnsOfRows } from '../../../core/tables/column';
-import { things, type ThingField } from '../../../core/things/fields';
+import { things } from '../../../core/things/things';
+import type { ThingField } from '../../../core/things/thing';
 import { groupRows } from '../../../core/things/grouping';
 import { groupKey, Lines } from './lines';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { ThingName } from '@/core/things/fields';
+import type { ThingName } from '@/core/things/things';
 import { usePreference } from '../usePreference';
 
 /** More marks than this are a filter. */

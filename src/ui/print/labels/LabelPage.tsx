@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { things, type ThingName } from '@/core/things/fields';
+import { things, type ThingName } from '@/core/things/things';
 import { useView } from '../../frame/useView';
 import type { ThingRow } from '../../kit/api';
 import { ProblemNote } from '../../kit/ProblemNote';

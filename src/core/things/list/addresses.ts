@@ -1,0 +1,30 @@
+import { term } from '../near';
+import { thing } from '../thing';
+
+export const addresses = thing('addresses', {
+  title: 'Addresses',
+  order: 'address',
+  belongsTo: 'device',
+  isSited: true,
+  stepWord: 'address',
+  question: 'connected',
+  hint: '10.72.4.0/24 as address:10.72.4.0/24',
+  pictures: [],
+  fields: [
+    ['address', 'address', 'Address', 'Identity', 150, 's'],
+    ['prefixLength', 'number', 'Length', 'Identity', 70, 'sc'],
+    ['device', 'text', 'Device', 'Place', 140, 'sc'],
+    ['site', 'text', 'Site', 'Place', 60],
+    ['port', 'text', 'Port', 'Place', 90, 'sc'],
+  ],
+  script: ['address', 'prefixLength', 'device', 'port'],
+  words: ({ text, words }) => [text('address'), words('device', 'port')].filter(Boolean).join(' on '),
+  near: ({ row, text }) => [
+    ['endpoints that use it', 'endpoints', term('addresses', row.address)],
+    [
+      `other addresses of ${text('device')}`,
+      'addresses',
+      `${term('device', row.device)} -${term('address', row.address)}`,
+    ],
+  ],
+});

@@ -1,0 +1,40 @@
+import { contractsOf, term } from '../near';
+import { thing } from '../thing';
+
+export const ledger = thing('ledger', {
+  title: 'Ledger',
+  order: 'serial',
+  fields: [
+    ['serial', 'text', 'Serial', 'Identity', 150, 's'],
+    ['what', 'text', 'What', 'Identity', 190, 's'],
+    ['model', 'text', 'Model', 'Identity', 110, 's'],
+    ['class', 'text', 'Class', 'Identity', 100],
+    ['state', 'text', 'State', 'Life', 90, 'sv'],
+    ['device', 'text', 'In device', 'Place', 120, 's'],
+    ['place', 'text', 'Place', 'Place', 220, 's'],
+    ['site', 'text', 'Site', 'Place', 60],
+    ['firstSeen', 'date', 'First seen', 'Life', 130, 's'],
+    ['lastSeen', 'date', 'Last seen', 'Life', 130, 's'],
+    ['moves', 'number', 'Moves', 'Life', 60],
+    ['cover', 'text', 'Cover', 'Cover', 80, 'vo'],
+    ['coverUntil', 'date', 'Cover until', 'Cover', 115],
+    ['coveredBy', 'text', 'Covered by', 'Cover', 130, 'lo'],
+  ],
+  script: [
+    'serial',
+    'what',
+    'model',
+    'class',
+    'state',
+    'device',
+    'place',
+    'site',
+    'firstSeen',
+    'lastSeen',
+    'moves',
+    'history',
+  ],
+  foundBy: [{ field: 'serial' }],
+  words: ({ words }) => words('serial', 'what'),
+  near: ({ row }) => [['where it is now', 'modules', term('serial', row.serial)], ...contractsOf(row)],
+});

@@ -1,0 +1,71 @@
+import { type Near, contractsOf, term } from '../near';
+import { thing } from '../thing';
+
+export const modules = thing('modules', {
+  title: 'Modules',
+  order: 'device',
+  changeWord: 'module',
+  belongsTo: 'device',
+  isSited: true,
+  stepWord: 'module',
+  question: 'have',
+  hint: 'a serial or model; class=powerSupply',
+  pictures: ['class', 'model', 'vendor'],
+  fields: [
+    ['device', 'text', 'Device', 'Place', 140, 's'],
+    ['site', 'text', 'Site', 'Place', 60],
+    ['path', 'text', 'Path', 'Place', 260, 's'],
+    ['class', 'text', 'Class', 'Identity', 125, 'sc'],
+    ['name', 'text', 'Name', 'Identity', 130, 'c'],
+    ['description', 'text', 'Description', 'Identity', 180, 'c'],
+    ['vendor', 'text', 'Maker', 'Identity', 90, 'c'],
+    ['model', 'text', 'Model', 'Identity', 100, 'sc'],
+    ['serial', 'text', 'Serial', 'Identity', 130, 'sc'],
+    ['hardwareRevision', 'text', 'Hardware', 'Revisions', 80, 'c'],
+    ['firmwareRevision', 'release', 'Firmware', 'Revisions', 90, 'sc'],
+    ['softwareRevision', 'release', 'Software', 'Revisions', 90, 'c'],
+    ['replaceable', 'boolean', 'Replaceable', 'Identity', 90, 'c'],
+    ['position', 'number', 'Position', 'Place', 70, 'c'],
+    ['parent', 'text', 'Held by', 'Place', 200],
+    ['empty', 'boolean', 'Empty', 'Place', 60, 'c'],
+    ['holds', 'text', 'Is for', 'Place', 100],
+    ['cover', 'text', 'Cover', 'Cover', 80, 'vo'],
+    ['coverUntil', 'date', 'Cover until', 'Cover', 115],
+    ['coveredBy', 'text', 'Covered by', 'Cover', 130, 'lo'],
+  ],
+  script: [
+    'device',
+    'path',
+    'class',
+    'name',
+    'description',
+    'vendor',
+    'model',
+    'serial',
+    'hardwareRevision',
+    'firmwareRevision',
+    'softwareRevision',
+    'replaceable',
+    'position',
+    'parent',
+    'empty',
+  ],
+  words: ({ text, words }) =>
+    [text('path').replaceAll(' / ', ', '), words('model', 'serial')].filter(Boolean).join(': '),
+  near: ({ row, text, has }) => [
+    ['what it holds', 'modules', `${term('device', row.device)} ${term('parent', row.path)}`],
+    ...(has('model')
+      ? [
+          [
+            `more of model ${text('model')}`,
+            'modules',
+            `${term('model', row.model)} -${term('path', row.path)}`,
+          ] as Near,
+        ]
+      : []),
+    [`other modules of ${text('device')}`, 'modules', `${term('device', row.device)} -${term('path', row.path)}`],
+    ...(has('serial') ? [[`the life of ${text('serial')}`, 'ledger', term('serial', row.serial)] as Near] : []),
+    ['faults of it', 'faults', term('part', row.path)],
+    ...contractsOf(row),
+  ],
+});

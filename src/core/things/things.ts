@@ -1,0 +1,85 @@
+import { addresses } from './list/addresses';
+import { changes } from './list/changes';
+import { contracts } from './list/contracts';
+import { devices } from './list/devices';
+import { endpoints } from './list/endpoints';
+import { faults } from './list/faults';
+import { ledger } from './list/ledger';
+import { links } from './list/links';
+import { machines } from './list/machines';
+import { modules } from './list/modules';
+import { networks } from './list/networks';
+import { peers } from './list/peers';
+import { ports } from './list/ports';
+import { readiness } from './list/readiness';
+import { routes } from './list/routes';
+import { services } from './list/services';
+import { software } from './list/software';
+import { visits } from './list/visits';
+import { vlans } from './list/vlans';
+import { wlans } from './list/wlans';
+import type { Thing } from './thing';
+
+/** Every thing there is tables of, in the order they are named. A thing more is a file in `list` and a line here; where its rows come from says `server/query/rows`. */
+const list = [
+  devices,
+  modules,
+  ports,
+  links,
+  endpoints,
+  machines,
+  services,
+  software,
+  vlans,
+  addresses,
+  networks,
+  routes,
+  peers,
+  wlans,
+  faults,
+  readiness,
+  ledger,
+  contracts,
+  changes,
+  visits,
+] as const;
+
+export type ThingName = (typeof list)[number]['name'];
+export const thingNames = list.map(({ name }) => name) as ThingName[];
+export const things = Object.fromEntries(list.map((one) => [one.name, one])) as unknown as Record<
+  ThingName,
+  Thing & { name: ThingName }
+>;
+
+const named = (test: (one: Thing) => boolean) => new Set(thingNames.filter((name) => test(things[name])));
+
+/** Things whose rows belong to a device and say at which site it stands. */
+export const sitedThings: ReadonlySet<ThingName> = named(({ isSited }) => isSited === true);
+
+const ofDevice = { device: 'devices' } as const;
+/** A link belongs to the devices at both of its ends. */
+const ofEnds = { from: 'devices', to: 'devices' } as const;
+
+/** Things one step away from a row, by the word that stands before the dot in a filter. */
+export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>> = {
+  devices: Object.fromEntries(
+    list.flatMap((one: Thing & { name: ThingName }) => (one.stepWord ? [[one.stepWord, one.name]] : [])),
+  ),
+  ...Object.fromEntries(
+    list.flatMap(({ name, belongsTo }: Thing & { name: ThingName }) =>
+      belongsTo ? [[name, belongsTo === 'ends' ? ofEnds : ofDevice]] : [],
+    ),
+  ),
+};
+
+/** The thing that changes are told of by a word: `module` of modules. */
+export const thingOfWord: ReadonlyMap<string, ThingName> = new Map(
+  list.flatMap(({ name, changeWord }: Thing & { name: ThingName }) =>
+    changeWord ? [[changeWord, name] as const] : [],
+  ),
+);
+
+/** Things that are found by a scrap of a name, an address or a serial, those of which there are most last. */
+export const foundThings: ThingName[] = thingNames
+  .filter((name) => things[name].foundBy)
+  .sort((one, other) => Number(things[one].isFoundLast ?? false) - Number(things[other].isFoundLast ?? false));
