@@ -2,6 +2,8 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync, existsSync } from 'node:fs';
 import path from 'node:path';
+import Database from 'better-sqlite3';
+import { databaseFile } from '../src/store/base/database';
 import {
   bolide,
   freeUdpPort,
@@ -461,6 +463,23 @@ test('walk files give the same as the agent they would be taken from; one that c
   await stop(agents);
 });
 
+/** Waits until a survey is in its middle: some addresses have answered, others have not. */
+async function someAnswers(folder: string): Promise<void> {
+  for (;;) {
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    if (!existsSync(databaseFile(folder))) continue;
+    const db = new Database(databaseFile(folder), { readonly: true });
+    try {
+      const { done } = db.prepare("select count(*) as done from visit where state = 'done'").get() as { done: number };
+      if (done >= 3) return;
+    } catch {
+      // its tables are being made
+    } finally {
+      db.close();
+    }
+  }
+}
+
 test('a survey killed at any moment is never sealed, and the next goes on from sound data', async () => {
   const agents = await startAgents(8);
   const killed = path.join(folder, 'killed');
@@ -485,7 +504,7 @@ test('a survey killed at any moment is never sealed, and the next goes on from s
     ],
     { stdio: 'ignore' },
   );
-  await new Promise((resolve) => setTimeout(resolve, 1500));
+  await someAnswers(killed);
   await stop(child, 'SIGKILL');
   expect(JSON.parse((await bolide(['export', 'devices', '--data', killed])).out)).toEqual([]);
   const again = await bolide([

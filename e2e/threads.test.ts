@@ -30,7 +30,7 @@ const args = (folder: string) => [
   '--via',
   agents.via,
   '--timeout',
-  '300',
+  '1500',
   '--json',
 ];
 
@@ -77,7 +77,7 @@ test('threads find row for row what one thread finds', async () => {
   const translations = [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')];
   const here = await sample.survey(
     { credentials: sampleCredentials as Credential[] },
-    { ranges: everywhere, translations, timeoutMs: 300 },
+    { ranges: everywhere, translations, timeoutMs: 1500 },
   );
   const summary = JSON.parse(out) as typeof here;
   expect([summary.addresses, summary.devices]).toEqual([here.addresses, here.devices]);

@@ -20,7 +20,8 @@ beforeAll(async () => {
     steps: Array.from({ length: storyLength }, (_, at) => at + 1),
     scope: { ranges: everywhere, defaultCommunities: true, concurrency: 48, timeoutMs: 1000 },
   });
-});
+  // eight surveys of everything, beside another suite
+}, 300_000);
 afterAll(() => sample.close());
 
 /** Devices that speak no SNMP: the controllers themselves, and the spines, of which only the fabric's controller tells. */

@@ -1,26 +1,18 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { sql } from 'drizzle-orm';
 import { carryOver, carryOverPorts, carryOverReport } from '../core/estate/carryOver';
-import type {
-  DeviceFacts,
-  DeviceReport,
-  InterfaceKind,
-  PortFacts,
-  RouteFacts,
-  SightingFacts,
-  SoftwareFacts,
-} from '../core/estate/facts';
+import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts, SightingFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { packSightings, unpackHeard, unpackSightings } from '../core/estate/sightingCodec';
 import { IdentityIndex, kindsOf } from '../core/estate/identity';
-import { serviceKey } from '../core/estate/interpretServices';
+import { toldKinds, type ToldList, type ToldRow } from '../core/estate/factKinds';
 import { mergeInterfaces } from '../core/estate/mergeInterfaces';
 import { compareAddresses } from '../core/values/ipAddress';
 import { heardTables, type HeardTables } from '../core/switching/heardTables';
 import { inTransaction, type Db } from './base/database';
 import { factsAsOf, writeFacts, type Fact } from './base/facts';
 import { writePortMoments } from './base/portMoments';
-import { identityPin, survey } from './base/schema';
+import { identityPin, survey, type FactKind as StoredKind } from './base/schema';
 import { statements } from './base/statements';
 import { writeVolatile } from './base/volatileValues';
 
@@ -173,108 +165,20 @@ export function commitReport(
     const facts = { ...kept, address: addressOf(db, surveyId, deviceId, latest, kept) };
     if (kind === 'snmp') of(db).keepCredential.run(facts.credential, deviceId);
     const whole = (part: HarvestPart) => covered.has(part);
-    const write = (kind: Parameters<typeof writeFacts>[1], list: Fact[], part: HarvestPart) => {
+    const write = (name: StoredKind, list: Fact[], part: HarvestPart) => {
       // half a table may name its rows otherwise than the whole: it says something only where nothing better is known
-      if (!whole(part) && factsAsOf(db, kind, surveyId, [deviceId]).length > 0) return;
-      writeFacts(db, kind, surveyId, deviceId, list, whole(part));
+      if (!whole(part) && factsAsOf(db, name, surveyId, [deviceId]).length > 0) return;
+      writeFacts(db, name, surveyId, deviceId, list, whole(part));
     };
     write('device', [{ key: 'device', content: facts }], 'system');
-    write(
-      'module',
-      report.modules.map((row) => ({ key: row.path, content: row })),
-      'modules',
-    );
-    const portParts: HarvestPart[] = ['bridge', 'addresses', 'power'];
-    const knownPorts = portParts.every(whole) ? [] : factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]);
-    const ports = carryOverPorts(
-      new Map(knownPorts.map(({ content }) => [content.name, content])),
-      report.ports,
-      covered,
-      asked,
-    );
-    write(
-      'port',
-      ports.map((row) => ({ key: row.name, content: row })),
-      'interfaces',
-    );
-    write(
-      'address',
-      report.addresses.map((row) => ({ key: row.address, content: row })),
-      'addresses',
-    );
-    write(
-      'vlan',
-      report.vlans.map((row) => ({ key: String(row.vlan), content: row })),
-      'bridge',
-    );
-    write(
-      'neighbour',
-      report.neighbours.map((row) => ({ key: `${row.port} ${row.chassisId} ${row.portId}`, content: row })),
-      'lldp',
-    );
-    write(
-      'service',
-      report.services.map((row) => ({ key: serviceKey(row), content: row })),
-      'services',
-    );
-    write('software', softwareRows(report.software), 'software');
-    write(
-      'machine',
-      report.machines.map((row) => ({ key: row.uuid || row.name, content: row })),
-      'machines',
-    );
-    const routeFact = (row: RouteFacts): Fact => ({
-      key: `${row.vrf} ${row.destination} ${row.nextHop ?? row.port}`,
-      content: row,
-    });
-    write('route', report.routes.map(routeFact), 'routing');
-    if (report.learnedRoutes) write('learnedRoute', report.learnedRoutes.map(routeFact), 'routing');
-    write(
-      'peer',
-      report.peers.map((row) => ({ key: `${row.protocol} ${row.address}`, content: row })),
-      'routing',
-    );
-    write(
-      'fault',
-      report.faults.map((row) => ({ key: `${row.subsystem} ${row.part} ${row.message}`, content: row })),
-      'sensors',
-    );
-    write(
-      'wlan',
-      report.wlans.map((row) => ({ key: row.name, content: row })),
-      'wireless',
-    );
-    // few ways in tell of these: where none did, there is nothing to write and nothing to take away
-    if (report.hostNetworks)
-      write(
-        'hostNetwork',
-        report.hostNetworks.map((row) => ({ key: row.host, content: row })),
-        'machines',
-      );
-    if (report.toldLinks)
-      write(
-        'toldLink',
-        report.toldLinks.map((row) => ({
-          key: `${row.a.device} ${row.a.port} | ${row.b.device} ${row.b.port}`,
-          content: row,
-        })),
-        kind === 'snmp' ? 'modules' : 'told',
-      );
-    if (report.fabric)
-      write(
-        'fabric',
-        report.fabric.map((row) => ({
-          key: row.kind === 'node' ? `node ${row.node}` : `tenant ${row.tenant}`,
-          content: row,
-        })),
-        'told',
-      );
-    if (report.fabricEndpoints)
-      write(
-        'fabricEndpoint',
-        report.fabricEndpoints.map((row) => ({ key: row.mac, content: row })),
-        'neighbourAddresses',
-      );
+    const ports = portsBesideKnown(db, surveyId, deviceId, report.ports, covered, asked);
+    for (const { kind: name, list, part, snmpPart, key } of toldKinds) {
+      const rows: readonly ToldRow<ToldList>[] | undefined = list === 'ports' ? ports : report[list];
+      // few ways in tell of some: where none did, there is nothing to write and nothing to take away
+      if (!rows) continue;
+      const facts = rows.map((row) => ({ key: key(row, rows), content: row }));
+      write(name as StoredKind, facts, kind === 'snmp' ? (snmpPart ?? part) : part);
+    }
     writeVolatile(db, surveyId, deviceId, report.volatile);
     if (whole('interfaces')) writePortMoments(db, surveyId, deviceId, report.portAges);
     if (whole('bridge') || whole('neighbourAddresses')) {
@@ -285,6 +189,21 @@ export function commitReport(
     identities.set(deviceId, facts, ports);
     return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };
   });
+}
+
+/** Ports of a report, each with what is known of it beside where another part of the answer broke off. */
+function portsBesideKnown(
+  db: Db,
+  surveyId: number,
+  deviceId: number,
+  found: PortFacts[],
+  covered: Set<HarvestPart>,
+  asked: Set<HarvestPart>,
+): PortFacts[] {
+  const portParts: HarvestPart[] = ['bridge', 'addresses', 'power'];
+  const isWhole = portParts.every((part) => covered.has(part));
+  const known = isWhole ? [] : factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]);
+  return carryOverPorts(new Map(known.map(({ content }) => [content.name, content])), found, covered, asked);
 }
 
 /**
@@ -375,29 +294,15 @@ const withoutOldValues = (report: DeviceReport, current: boolean): DeviceReport 
 
 /** A report made of what the store knows. */
 function knownReport(db: Db, surveyId: number, deviceId: number, facts: DeviceFacts): DeviceReport {
-  const of = <T>(kind: Parameters<typeof writeFacts>[1]) =>
-    factsAsOf<T>(db, kind, surveyId, [deviceId]).map(({ content }) => content);
+  const lists = toldKinds.map(({ kind, list }) => [
+    list,
+    factsAsOf<ToldRow<ToldList>>(db, kind as StoredKind, surveyId, [deviceId]).map(({ content }) => content),
+  ]);
   return {
+    ...(Object.fromEntries(lists) as Pick<DeviceReport, ToldList>),
     device: facts,
     volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [] },
     portAges: {},
-    modules: of('module'),
-    ports: of('port'),
-    addresses: of('address'),
-    vlans: of('vlan'),
-    neighbours: of('neighbour'),
-    services: of('service'),
-    software: of('software'),
-    machines: of('machine'),
-    routes: of('route'),
-    peers: of('peer'),
-    wlans: of('wlan'),
-    faults: of('fault'),
-    learnedRoutes: of('learnedRoute'),
-    hostNetworks: of('hostNetwork'),
-    toldLinks: of('toldLink'),
-    fabric: of('fabric'),
-    fabricEndpoints: of('fabricEndpoint'),
     sightings: sightingsOf(db, deviceId),
   };
 }
@@ -454,14 +359,4 @@ export function latestSealed(db: Db): number {
       .where(sql`${survey.sealedAt} is not null`)
       .get()?.id ?? 0
   );
-}
-
-/** A package is one row whose version may change; several versions beside each other (kernels) are told apart by them. */
-function softwareRows(software: SoftwareFacts[]): Fact[] {
-  const counts = new Map<string, number>();
-  for (const { name } of software) counts.set(name, (counts.get(name) ?? 0) + 1);
-  return software.map((row) => ({
-    key: (counts.get(row.name) ?? 0) > 1 ? `${row.name} ${row.version}` : row.name,
-    content: row,
-  }));
 }

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { toldKinds } from '../estate/factKinds';
 import { interfaceKinds } from '../estate/facts';
 import type { SiteRule } from '../estate/interpret';
 import type { ScopeText } from '../estate/scope';
@@ -84,23 +85,6 @@ const seconds = () =>
       )
       .required(),
   );
-/** Lists that only some ways in tell of. */
-const furtherLists = ['learnedRoutes', 'hostNetworks', 'toldLinks', 'fabric', 'fabricEndpoints'] as const;
-const lists = [
-  'modules',
-  'ports',
-  'addresses',
-  'vlans',
-  'neighbours',
-  'services',
-  'software',
-  'machines',
-  'routes',
-  'peers',
-  'wlans',
-  'faults',
-] as const;
-
 export const workQuestionSchema = yup
   .object({
     protocol: yup.number().integer().required(),
@@ -163,8 +147,12 @@ const deliverySchema = yup
                         sightings: yup
                           .object({ forwarding: yup.array().required(), addresses: yup.array().required() })
                           .required(),
-                        ...Object.fromEntries(lists.map((name) => [name, yup.array().required()])),
-                        ...Object.fromEntries(furtherLists.map((name) => [name, yup.array()])),
+                        ...Object.fromEntries(
+                          toldKinds.map(({ list, isOptional }) => [
+                            list,
+                            isOptional ? yup.array() : yup.array().required(),
+                          ]),
+                        ),
                       })
                       .noUnknown()
                       .required(),

@@ -1,4 +1,5 @@
 import type { DeviceFacts, DeviceReport, PortFacts } from './facts';
+import { toldKinds, type ToldList } from './factKinds';
 import type { HarvestPart } from './harvest';
 
 /** Which part of a harvest each field of a device comes from. Fields not listed come from the system group, which always answered. */
@@ -74,25 +75,10 @@ function keepBroken<Facts extends object>(
 }
 
 /** Which part of an answer each list of a report comes from. */
-const listOrigin: Partial<Record<keyof DeviceReport, HarvestPart>> = {
-  modules: 'modules',
-  ports: 'interfaces',
-  addresses: 'addresses',
-  vlans: 'bridge',
-  neighbours: 'lldp',
-  services: 'services',
-  software: 'software',
-  machines: 'machines',
-  routes: 'routing',
-  peers: 'routing',
-  faults: 'sensors',
-  wlans: 'wireless',
-  learnedRoutes: 'routing',
-  hostNetworks: 'machines',
-  toldLinks: 'told',
-  fabric: 'told',
-  fabricEndpoints: 'neighbourAddresses',
-};
+const listOrigin = Object.fromEntries(toldKinds.map(({ list, part }) => [list, [part]])) as Record<
+  ToldList,
+  HarvestPart[]
+>;
 
 /** The same for a whole report of one way in: a list whose part broke off is the one of its last good answer. */
 export function carryOverReport(
@@ -103,15 +89,7 @@ export function carryOverReport(
 ): DeviceReport {
   const device = carryOver(previous?.device, found.device, covered, asked);
   return {
-    ...keepBroken(
-      previous,
-      found,
-      Object.fromEntries(Object.entries(listOrigin).map(([list, part]) => [list, [part]])) as Partial<
-        Record<keyof DeviceReport, HarvestPart[]>
-      >,
-      covered,
-      asked,
-    ),
+    ...keepBroken<DeviceReport>(previous, found, listOrigin, covered, asked),
     device,
   };
 }

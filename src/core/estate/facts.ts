@@ -212,6 +212,23 @@ export interface ServiceFacts {
   port: number;
 }
 
+/** That a device talks to another over the network, by its own word. */
+export interface ConversationFacts {
+  /** what the device that tells is in it */
+  role: 'client' | 'server';
+  protocol: 'tcp' | 'udp';
+  /** its own address */
+  address: string;
+  /** its own process; empty where it does not tell */
+  process: string;
+  /** address of the other end */
+  peer: string;
+  /** of the side that serves */
+  port: number;
+  /** how it is known who serves: by who listens, or by the numbers of the ports */
+  basis: 'listener' | 'port';
+}
+
 /** Software or firmware that is installed. */
 export interface SoftwareFacts {
   name: string;
@@ -337,14 +354,6 @@ export interface NeighbourFacts {
 export interface SightingFacts {
   forwarding: { mac: string; port: string; vlan: number | null }[];
   addresses: { mac: string; address: string }[];
-  /** established connections, each with the process at this end; absent in what was kept by earlier releases */
-  connections?: {
-    localAddress: string;
-    localPort: number;
-    remoteAddress: string;
-    remotePort: number;
-    process: string;
-  }[];
 }
 
 /** Everything that one harvest says about one device. */
@@ -372,5 +381,6 @@ export interface DeviceReport {
   toldLinks?: ToldLinkFacts[];
   fabric?: FabricFacts[];
   fabricEndpoints?: FabricEndpointFacts[];
+  conversations?: ConversationFacts[];
   sightings: SightingFacts;
 }

@@ -11,7 +11,7 @@ import type { Harvest } from './harvest';
 import { faultsOf } from './interpretFaults';
 import { backplaneLinks } from './backplaneLinks';
 import { learnedRoutesOf, peersOf, routeCountsOf, routesOf } from './interpretRouting';
-import { connectionsOf, servicesOf } from './interpretServices';
+import { conversationsOf, servicesOf } from './interpretServices';
 import { moduleTree } from './moduleTree';
 import { transceiversByPort } from './transceivers';
 import { softwareName } from './softwareName';
@@ -140,6 +140,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
     peers: peersOf(harvest),
     wlans: [],
     faults: faultsOf(harvest, moduleNames, pathByIndex),
+    conversations: conversationsOf(harvest),
     sightings: {
       forwarding: [
         forwardingOf(harvest.bridge, names),
@@ -148,7 +149,6 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
       addresses: [harvest.neighbourAddresses, ...harvest.contexts.map(({ neighbourAddresses }) => neighbourAddresses)]
         .flat()
         .map(({ mac, address }) => ({ mac, address })),
-      connections: connectionsOf(harvest),
     },
   };
 }

@@ -1,5 +1,6 @@
 import type { PortCounters } from '../switching/portErrors';
 import { compareAddresses } from '../values/ipAddress';
+import { toldKinds, type ToldList, type ToldRow } from './factKinds';
 import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
 
 /** What one way in to a device last told. */
@@ -59,6 +60,7 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
         >,
       }),
     },
+    ...joinedLists(reports),
     modules: hardware.report.modules.length > 0 ? hardware.report.modules : first.report.modules,
     ports: union(
       reports.map(({ ports }) => ports),
@@ -66,57 +68,22 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
       ({ name }) => name,
     ),
     portAges: Object.assign({}, ...[...reports].reverse().map(({ portAges }) => portAges)) as Record<string, number>,
-    addresses: union(
-      reports.map(({ addresses }) => addresses),
-      ({ address }) => address,
-    ),
-    vlans: union(
-      reports.map(({ vlans }) => vlans),
-      ({ vlan }) => String(vlan),
-    ),
-    neighbours: reports.flatMap(({ neighbours }) => neighbours),
-    services: reports.flatMap(({ services }) => services),
-    software: reports.flatMap(({ software }) => software),
-    machines: union(
-      reports.map(({ machines }) => machines),
-      ({ uuid, name }) => uuid || name,
-    ),
-    routes: reports.flatMap(({ routes }) => routes),
-    peers: reports.flatMap(({ peers }) => peers),
-    wlans: union(
-      reports.map(({ wlans }) => wlans),
-      ({ name }) => name,
-    ),
-    faults: reports.flatMap(({ faults }) => faults),
-    ...joinedLists(reports),
     sightings: {
       forwarding: reports.flatMap(({ sightings }) => sightings.forwarding),
       addresses: reports.flatMap(({ sightings }) => sightings.addresses),
-      connections: reports.flatMap(({ sightings }) => sightings.connections ?? []),
     },
   };
 }
 
-/** Lists that only some ways in tell of. */
-function joinedLists(
-  reports: DeviceReport[],
-): Pick<DeviceReport, 'learnedRoutes' | 'hostNetworks' | 'toldLinks' | 'fabric' | 'fabricEndpoints'> {
-  const joined = <Row>(of: (report: DeviceReport) => Row[] | undefined) =>
-    reports.some((report) => of(report) !== undefined) ? reports.flatMap((report) => of(report) ?? []) : undefined;
-  const learnedRoutes = joined((report) => report.learnedRoutes);
-  const [hostNetworks, toldLinks, fabric, fabricEndpoints] = [
-    joined((report) => report.hostNetworks),
-    joined((report) => report.toldLinks),
-    joined((report) => report.fabric),
-    joined((report) => report.fabricEndpoints),
-  ];
-  return {
-    ...(learnedRoutes && { learnedRoutes }),
-    ...(hostNetworks && { hostNetworks }),
-    ...(toldLinks && { toldLinks }),
-    ...(fabric && { fabric }),
-    ...(fabricEndpoints && { fabricEndpoints }),
-  };
+/** The lists of several reports, put together: those of which every report tells the same once, others one behind the other. */
+function joinedLists(reports: DeviceReport[]): Pick<DeviceReport, ToldList> {
+  const lists = toldKinds.flatMap(({ list, key, isUnited, isOptional }) => {
+    const told = reports.map((report): ToldRow<ToldList>[] | undefined => report[list]);
+    if (isOptional && told.every((rows) => rows === undefined)) return [];
+    const given = told.map((rows) => rows ?? []);
+    return [[list, isUnited ? union(given, (row) => key(row, [])) : given.flat()]];
+  });
+  return Object.fromEntries(lists) as Pick<DeviceReport, ToldList>;
 }
 
 function interfaceOf(kind: InterfaceKind, { device }: DeviceReport): DeviceInterface {

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { PhysicalRow } from '../mib/entity';
 import { faultsOf } from './interpretFaults';
 import { peersOf, routeCountsOf, routesOf } from './interpretRouting';
-import { connectionsOf, servicesOf } from './interpretServices';
+import { conversationsOf, servicesOf } from './interpretServices';
 import { softwareName } from './softwareName';
 import { harvestOf } from './testHarvest';
 
@@ -26,32 +26,43 @@ describe('services', () => {
       services.map(({ protocol, port, process: name, address }) => `${protocol} ${address} ${port} ${name}`),
     ).toEqual(['tcp 127.0.0.1 80 ', 'udp * 161 ', 'tcp * 5500 tallydb']);
   });
+  const connection = (local: string, remote: string, process = 511) => {
+    const [localAddress = '', localPort] = local.split(' ');
+    const [remoteAddress = '', remotePort] = remote.split(' ');
+    return { localAddress, localPort: Number(localPort), remoteAddress, remotePort: Number(remotePort), process };
+  };
+  const listener = (port: number) => ({ protocol: 'tcp' as const, address: '*', port, process: null });
+  const talk = (connections: ReturnType<typeof connection>[], listens: number[] = []) =>
+    conversationsOf(
+      harvestOf({ running: [process(511, 'fareweb')], connections, listeners: listens.map(listener) }),
+    ).map(({ role, process: name, peer, port, basis }) => `${role} ${name} ${peer} ${port} ${basis}`);
   test('connections within the machine are left out, the others name the process at this end', () => {
-    const connection = (localAddress: string, remoteAddress: string) => ({
-      localAddress,
-      localPort: 40_000,
-      remoteAddress,
-      remotePort: 5500,
-      process: 511,
-    });
-    const found = connectionsOf(
-      harvestOf({
-        running: [process(511, 'fareweb')],
-        connections: [
-          connection('10.72.1.11', '10.72.1.12'),
-          connection('127.0.0.1', '127.0.0.1'),
-          connection('10.72.1.11', '10.72.1.11'),
-        ],
-      }),
-    );
-    expect(found).toEqual([
-      {
-        localAddress: '10.72.1.11',
-        localPort: 40_000,
-        remoteAddress: '10.72.1.12',
-        remotePort: 5500,
-        process: 'fareweb',
-      },
+    const found = talk([
+      connection('10.72.1.11 40000', '10.72.1.12 5500'),
+      connection('127.0.0.1 40000', '127.0.0.1 5500'),
+      connection('10.72.1.11 40000', '10.72.1.11 5500'),
+      connection('::1 40000', '::1 5500'),
+    ]);
+    expect(found).toEqual(['client fareweb 10.72.1.12 5500 port']);
+  });
+  test('connections of one process to the same port are one conversation, of another process another', () => {
+    const found = talk([
+      connection('10.72.1.11 40000', '10.72.1.12 5500'),
+      connection('10.72.1.11 40001', '10.72.1.12 5500'),
+      connection('10.72.1.11 40002', '10.72.1.12 5500', 77),
+    ]);
+    expect(found).toEqual(['client fareweb 10.72.1.12 5500 port', 'client  10.72.1.12 5500 port']);
+  });
+  test('whoever listens serves; where nobody is known to, whoever has the port that is not handed out', () => {
+    expect(talk([connection('10.72.1.11 60000', '10.72.1.12 41000')], [60_000])).toEqual([
+      'server fareweb 10.72.1.12 60000 listener',
+    ]);
+    expect(talk([connection('10.72.1.11 443', '10.72.1.12 5500')], [80])).toEqual([
+      'client fareweb 10.72.1.12 5500 listener',
+    ]);
+    expect(talk([connection('10.72.1.11 5500', '10.72.1.12 50000')])).toEqual(['server fareweb 10.72.1.12 5500 port']);
+    expect(talk([connection('10.72.1.11 50001', '10.72.1.12 50000')])).toEqual([
+      'client fareweb 10.72.1.12 50000 port',
     ]);
   });
 });

@@ -7,7 +7,7 @@ import type { SightingFacts } from './facts';
  * Forwarding and address tables as octets: they are by far the longest lists of a device, are handed from thread to thread, kept, and read again at every
  * conclusion. Layout, all numbers big-endian: mark, release of the layout, three 32-bit lengths (rows heard, rows of address tables, octets of the
  * remainder); ten octets a row heard (MAC, place of the port's name, VLAN); behind them address rows (MAC, four or sixteen, the address); last the
- * remainder as JSON: names of ports, connections, and what is no MAC or address and fits no row.
+ * remainder as JSON: names of ports, and what is no MAC or address and fits no row.
  */
 const mark = 0x53;
 const layout = 1;
@@ -20,8 +20,8 @@ interface Remainder extends SightingFacts {
   ports: string[];
 }
 
-export function packSightings({ forwarding, addresses, connections = [] }: SightingFacts): Uint8Array {
-  const rest: Remainder = { ports: [], forwarding: [], addresses: [], connections };
+export function packSightings({ forwarding, addresses }: SightingFacts): Uint8Array {
+  const rest: Remainder = { ports: [], forwarding: [], addresses: [] };
   const places = new Map<string, number>();
   let packed = new Uint8Array(headOctets + forwarding.length * forwardingOctets + addresses.length * 23);
   let at = headOctets;
@@ -101,7 +101,7 @@ function open(packed: Uint8Array): Opened | null {
 export function unpackSightings(packed: Uint8Array): SightingFacts | null {
   const opened = open(packed);
   if (!opened) return null;
-  const { ports, forwarding, addresses, connections = [], head, heard, known, addressesAt } = opened;
+  const { ports, forwarding, addresses, head, heard, known, addressesAt } = opened;
   const rows: SightingFacts['forwarding'] = [];
   for (let row = 0, at = headOctets; row < heard; row++, at += forwardingOctets) {
     const vlan = head.getUint16(at + 8);
@@ -120,7 +120,7 @@ export function unpackSightings(packed: Uint8Array): SightingFacts | null {
     });
     at += 7 + length;
   }
-  return { forwarding: [...rows, ...forwarding], addresses: [...pairs, ...addresses], connections };
+  return { forwarding: [...rows, ...forwarding], addresses: [...pairs, ...addresses] };
 }
 
 /** The same rows in columns of numbers, without those that have no MAC. @returns null where the octets are none that `packSightings` made */

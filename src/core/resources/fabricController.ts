@@ -199,7 +199,6 @@ export function interpretFabric(
                       })
                     : [];
                 }),
-                connections: [],
               },
             },
           ),

@@ -120,7 +120,7 @@ export function interpretRedfish(
           : [];
       }),
       faults: redfishFaults(resources, list),
-      sightings: { forwarding: [], addresses: [], connections: [] },
+      sightings: { forwarding: [], addresses: [] },
     },
   };
 }

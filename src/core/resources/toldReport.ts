@@ -47,7 +47,7 @@ export function toldReport(
     peers: [],
     faults: [],
     wlans: [],
-    sightings: { forwarding: [], addresses: [], connections: [] },
+    sightings: { forwarding: [], addresses: [] },
     ...more,
   };
 }

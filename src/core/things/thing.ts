@@ -38,11 +38,15 @@ export interface Thing {
   name: string;
   /** title of the table */
   title: string;
+  /** one of them, for headings: `endpoint` */
+  singular: string;
   fields: ThingField[];
   /** field that names a row, for the default order */
   order: string;
   /** fields scripts rely on, in their order; tables may show more, exports and the API always have these */
   script: string[];
+  /** what those of them that hold several values by name are made of, once flattened; `unknown` where only the rows can tell */
+  parts?: Record<string, string[] | 'unknown'>;
   /** what a row is called, in a line: `sgh-core-1 3/1`, `VLAN 30 TICKET` */
   words: (reader: RowReader) => string;
   /** what one asks next of a row */

@@ -1,6 +1,7 @@
 import { addresses } from './list/addresses';
 import { changes } from './list/changes';
 import { contracts } from './list/contracts';
+import { conversations } from './list/conversations';
 import { devices } from './list/devices';
 import { endpoints } from './list/endpoints';
 import { faults } from './list/faults';
@@ -29,6 +30,7 @@ const list = [
   endpoints,
   machines,
   services,
+  conversations,
   software,
   vlans,
   addresses,

@@ -45,6 +45,9 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
     readiness: parts('readiness'),
     faults: parts('faults'),
     services: parts('services'),
+    conversations: thingRows(store, 'conversations', survey, null).filter((row) =>
+      [row.client, row.server].some((end) => (end as { deviceId: number | null }).deviceId === Number(deviceId)),
+    ),
     machines: allMachines.filter((row) => own(row) || row.host === name),
     dependants: deviceDependants(
       store,

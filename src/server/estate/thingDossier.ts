@@ -1,3 +1,4 @@
+import { factKinds } from '../../core/estate/factKinds';
 import { things, type ThingName } from '../../core/things/things';
 import { versionHistory, type VersionEvent } from '../../core/things/versionHistory';
 import { changeValue, fieldWord } from '../../core/things/changeWords';
@@ -27,20 +28,13 @@ export interface ThingDossier {
   failing: FailingCheck[];
 }
 
-/** Things whose versions are kept, and fields of theirs that say nothing when they change. */
-const versioned: Partial<Record<ThingName, { kind: FactKind; word: string; without: string[] }>> = {
-  modules: { kind: 'module', word: 'module', without: ['order', 'parent'] },
-  ports: { kind: 'port', word: 'port', without: ['index', 'physical', 'stp'] },
-  links: { kind: 'link', word: 'link', without: ['evidence'] },
-  addresses: { kind: 'address', word: 'address', without: [] },
-  services: { kind: 'service', word: 'service', without: [] },
-  software: { kind: 'software', word: 'software', without: [] },
-  machines: { kind: 'machine', word: 'machine', without: [] },
-  routes: { kind: 'route', word: 'route', without: [] },
-  peers: { kind: 'peer', word: 'peer', without: [] },
-  faults: { kind: 'fault', word: 'fault', without: [] },
-  wlans: { kind: 'wlan', word: 'wlan', without: [] },
-};
+/** How the versions of a thing are kept, by its word: nothing of those whose history is told otherwise. */
+const versioned = new Map(
+  factKinds.flatMap(({ kind, changes, historyWithout }) => {
+    const word = changes?.word ?? kind;
+    return historyWithout ? [[word, { kind: kind as FactKind, word, without: historyWithout }] as const] : [];
+  }),
+);
 
 export function thingDossier(store: Store, name: ThingName, survey: number, id: string): ThingDossier | null {
   const row = thingRow(store, name, survey, null, id);
@@ -84,7 +78,7 @@ function historyOf(store: Store, name: ThingName, survey: number, id: string): T
 type Told = { survey: number; words: string; before: string; after: string };
 
 function partHistory(store: Store, name: ThingName, survey: number, id: string): Told[] {
-  const kept = versioned[name];
+  const kept = versioned.get(things[name].changeWord ?? '');
   if (!kept) return [];
   const [, deviceId = '0', key = id] = name === 'links' ? [] : (/^(\d+):(.*)$/s.exec(id) ?? []);
   const versions = factHistory<object>(store.db, kept.kind, Number(deviceId)).filter((version) => version.key === key);

@@ -1,21 +1,15 @@
 import { things, type ThingName } from '../../core/things/things';
 import type { MarkedRow } from './query';
 
-/** What the fields that hold several values by name are made of, where that is always the same. */
-const partsOfFields: Record<string, string[]> = {
-  poe: ['enabled', 'state', 'class', 'watts'],
-  stp: ['state', 'role', 'designatedBridge'],
-  neighbour: ['device', 'port', 'source'],
-};
-/** Fields whose parts are known only from their rows. */
-const unknownParts = new Set(['a', 'b', 'phases']);
-
 /** The columns of the fields once they are flattened; null where only the rows can tell. */
 export function flatColumns(name: ThingName, columns: string[] | undefined): string[] | null {
-  const wanted = columns ?? things[name].script;
-  return wanted.some((field) => unknownParts.has(field))
-    ? null
-    : wanted.flatMap((field) => partsOfFields[field]?.map((part) => `${field}.${part}`) ?? [field]);
+  const { script, parts = {} } = things[name];
+  const wanted = columns ?? script;
+  if (wanted.some((field) => parts[field] === 'unknown')) return null;
+  return wanted.flatMap((field) => {
+    const known = parts[field];
+    return Array.isArray(known) ? known.map((part) => `${field}.${part}`) : [field];
+  });
 }
 
 /** A row as scripts get it: the fields of the contract, or just those asked for, and the change marks. */

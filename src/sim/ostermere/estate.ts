@@ -2,7 +2,7 @@ import type { Cable, Guest, SimDevice, SimEstate } from './model';
 import { applyHealth } from './health';
 import { applyRouting } from './routing';
 import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets, transit } from './sites';
-import { applyMachines, applyWorkload, machineVlans } from './workloads';
+import { applyCalls, applyMachines, applyWorkload, machineVlans } from './workloads';
 import { fabricGuests } from './services';
 import {
   accessSwitch,
@@ -334,6 +334,7 @@ export function ostermere(step: number): SimEstate {
     applyHealth(device, step);
     applyRouting(device);
   }
+  applyCalls(devices);
   applyPortTroubles(devices, step);
   if (step >= 8) {
     const half = devices.find(({ name }) => name === 'lqy-ring')?.ports.find(({ name }) => name === '3');

@@ -123,6 +123,20 @@ function workloadOf(name: string, step: number): Workload {
   }
 }
 
+/** Who is called knows of it: at the other end of each connection stands the process that listens there. */
+export function applyCalls(devices: SimDevice[]): void {
+  const byAddress = new Map(devices.map((device) => [device.address, device]));
+  const calls = devices.flatMap((device) => device.connections ?? []);
+  for (const { local, remote } of calls) {
+    const called = byAddress.get(remote.address);
+    const listener = called?.processes?.find(({ listens }) =>
+      listens.some(({ protocol, port }) => protocol === 'tcp' && port === remote.port),
+    );
+    if (called && listener)
+      (called.connections ??= []).push({ process: listener.number, local: remote, remote: local });
+  }
+}
+
 const packages = [
   'base-files 12.4',
   'chrony 4.3-2',

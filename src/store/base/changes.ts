@@ -1,4 +1,5 @@
 import { changedFields } from '../../core/estate/difference';
+import { factKinds } from '../../core/estate/factKinds';
 import type { DeviceFacts } from '../../core/estate/facts';
 import type { Db } from './database';
 import { factsAsOf, factsTouched, type FactRow } from './facts';
@@ -21,61 +22,26 @@ export interface Change {
   after: unknown;
 }
 
-const compared: { kind: FactKind; thing: string; name: (row: FactRow) => string; without: string[] }[] = [
-  {
-    kind: 'device',
-    thing: 'device',
-    name: () => '',
-    without: ['engineId', 'credential', 'signature', 'units', 'bridgeAddress'],
-  },
-  {
-    kind: 'module',
-    thing: 'module',
-    name: ({ content }) => String(content.path),
-    without: ['path', 'parent', 'order', 'empty'],
-  },
-  {
-    kind: 'port',
-    thing: 'port',
-    name: ({ content }) => String(content.name),
-    without: ['index', 'physical', 'stp', 'mac', 'poe', 'autoNegotiation', 'transceiver'],
-  },
-  { kind: 'link', thing: 'link', name: ({ content }) => linkName(content), without: ['a', 'b', 'evidence'] },
-  {
-    kind: 'service',
-    thing: 'service',
-    name: ({ content }) =>
-      `${content.process ? `${String(content.process)} on ` : ''}${String(content.protocol)} ${String(content.port)}`,
-    without: ['arguments'],
-  },
-  { kind: 'software', thing: 'software', name: ({ content }) => String(content.name), without: [] },
-  { kind: 'machine', thing: 'machine', name: ({ content }) => String(content.name), without: ['uuid'] },
-  {
-    kind: 'peer',
-    thing: 'peer',
-    name: ({ content }) => `${String(content.protocol).toUpperCase()} ${String(content.address)}`,
-    without: ['identifier'],
-  },
-  {
-    kind: 'fault',
-    thing: 'fault',
-    name: ({ content }) => `${String(content.part)}: ${String(content.message)}`,
-    without: ['since', 'action'],
-  },
-  {
-    kind: 'attachment',
-    thing: 'endpoint',
-    name: ({ key }) => key,
-    without: ['mac', 'evidence', 'ownDeviceId', 'deviceId', 'basis', 'older', 'among'],
-  },
-];
+const compared = factKinds.flatMap(({ kind, changes }) => (changes ? [{ kind: kind as FactKind, ...changes }] : []));
 
-/** Things whose key tells them from all others of the estate, not only from those of their device. */
-const keyedAlone = new Set(['link', 'endpoint']);
+/** How a fact is numbered in the table of its thing. */
+function numberOf({ word, isKeyedAlone, thingId }: (typeof compared)[number], row: FactRow): string {
+  if (word === 'device') return String(row.deviceId);
+  if (thingId) return thingId(row.content);
+  return isKeyedAlone ? row.key : `${row.deviceId}:${row.key}`;
+}
 
-function linkName(content: Record<string, unknown>): string {
-  const { a, b } = content as { a: { device: string; port: string }; b: { device: string; port: string } };
-  return `${a.device} ${a.port} — ${b.device} ${b.port}`;
+/** Of what both ends tell: whether it was there at one moment and not at the other, whoever tells of it; each once. */
+function comesOrGoes(db: Db, kinds: (typeof compared)[number], after: number, upTo: number) {
+  const heldAt = (survey: number) =>
+    new Set(factsAsOf<Record<string, unknown>>(db, kinds.kind, survey).map((row) => numberOf(kinds, row)));
+  const [before, now] = [heldAt(after), heldAt(upTo)];
+  const told = new Set<string>();
+  return (id: string): boolean => {
+    if (before.has(id) === now.has(id) || told.has(id)) return false;
+    told.add(id);
+    return true;
+  };
 }
 
 /**
@@ -86,7 +52,9 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
   const names = nameReader(db, upTo);
   const changes: Change[] = [];
   const wholeDevices = new Set<number>();
-  for (const { kind, thing, name, without } of compared) {
+  for (const kinds of compared) {
+    const { kind, word: thing, name, without, isToldTwice } = kinds;
+    const isOther = isToldTwice ? comesOrGoes(db, kinds, after, upTo) : null;
     const touched = new Map<string, FactRow[]>();
     for (const row of factsTouched<Record<string, unknown>>(db, kind, after, upTo)) {
       const key = `${row.deviceId} ${row.key}`;
@@ -99,20 +67,16 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
       const now =
         latest.fromSurvey <= upTo && (latest.untilSurvey === null || latest.untilSurvey > upTo) ? latest : undefined;
       const device = names(latest.deviceId);
-      const own = name(latest);
-      const subject = own.startsWith(device) ? own : [device, own].filter(Boolean).join(' ');
+      const own = name(latest.content, latest.key);
+      const subject = isToldTwice || own.startsWith(device) ? own : [device, own].filter(Boolean).join(' ');
       const base = {
         thing,
         subject,
         deviceId: latest.deviceId,
-        thingId:
-          thing === 'device'
-            ? String(latest.deviceId)
-            : keyedAlone.has(thing)
-              ? latest.key
-              : `${latest.deviceId}:${latest.key}`,
+        thingId: numberOf(kinds, latest),
       };
       if (!before && !now) continue;
+      if (isOther && !isOther(base.thingId)) continue;
       if (!before && now) {
         if (thing === 'device') wholeDevices.add(latest.deviceId);
         else if (wholeDevices.has(latest.deviceId)) continue;

@@ -281,6 +281,7 @@ export const hostNetworkFact = versioned('host_network_fact');
 export const toldLinkFact = versioned('told_link_fact');
 export const fabricFact = versioned('fabric_fact');
 export const fabricEndpointFact = versioned('fabric_endpoint_fact');
+export const conversationFact = versioned('conversation_fact');
 
 export const factTables = {
   device: deviceFact,
@@ -304,6 +305,7 @@ export const factTables = {
   toldLink: toldLinkFact,
   fabric: fabricFact,
   fabricEndpoint: fabricEndpointFact,
+  conversation: conversationFact,
 };
 export type FactKind = keyof typeof factTables;
 

@@ -1,5 +1,6 @@
 'use client';
 
+import { TalkSection } from './TalkSection';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
@@ -81,6 +82,7 @@ export interface Dossier {
   readings: ReadingSeries[];
   faults: ThingRow[];
   services: ThingRow[];
+  conversations: ThingRow[];
   machines: ThingRow[];
   dependants: Dependants;
   peers: ThingRow[];
@@ -304,7 +306,17 @@ function DossierOf({
   const cover = <CoverSection cover={data.cover} paper={paper} />;
   const addresses = <Addresses rows={data.addresses} />;
   const faults = <Faults rows={data.faults} />;
-  const running = <Running dossier={data} whole={whole ?? false} />;
+  const running = (
+    <>
+      <Running dossier={data} whole={whole ?? false} />
+      <TalkSection
+        conversations={data.conversations}
+        deviceId={Number(device.id)}
+        name={String(device.name)}
+        whole={whole ?? false}
+      />
+    </>
+  );
   const peers = <Peers rows={data.peers} routes={data.routeCounts} />;
   const sensors = <Readings lines={data.readings} sensors={data.sensors} />;
   const history = <History history={data.history} />;

@@ -15,30 +15,6 @@ import { ContractActs } from './contracts/ContractActs';
 import { WatchButton } from './watch/WatchButton';
 import { Failing, Near, ThingHistory, useThingDossier } from './ThingParts';
 
-/** One of a thing, for headings: `endpoint`. */
-const oneOf: Record<ThingName, string> = {
-  devices: 'device',
-  modules: 'module',
-  ports: 'port',
-  links: 'link',
-  endpoints: 'endpoint',
-  machines: 'virtual machine',
-  services: 'service',
-  software: 'software',
-  vlans: 'VLAN',
-  addresses: 'address',
-  networks: 'network',
-  routes: 'route',
-  peers: 'routing peer',
-  wlans: 'wireless network',
-  faults: 'fault',
-  readiness: 'readiness',
-  ledger: 'serial',
-  contracts: 'contract',
-  changes: 'change',
-  visits: 'address asked',
-};
-
 /** Fields that the heading says already, or that stand elsewhere. */
 const told: Partial<Record<ThingName, string[]>> = {
   modules: ['device', 'path', 'site'],
@@ -74,7 +50,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
   return (
     <>
       <div className="small quiet">
-        {oneOf[thing]}
+        {things[thing].singular}
         {device && deviceId ? (
           <>
             {' '}

@@ -3,7 +3,9 @@ import { thing } from '../thing';
 
 export const addresses = thing('addresses', {
   title: 'Addresses',
+  singular: 'address',
   order: 'address',
+  changeWord: 'address',
   belongsTo: 'device',
   isSited: true,
   stepWord: 'address',

@@ -2,6 +2,7 @@ import { thing } from '../thing';
 
 export const changes = thing('changes', {
   title: 'Changes',
+  singular: 'change',
   order: 'subject',
   question: 'changed',
   hint: 'kind=replaced; thing=port',

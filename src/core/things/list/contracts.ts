@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const contracts = thing('contracts', {
   title: 'Contracts',
+  singular: 'contract',
   order: 'number',
   question: 'have',
   hint: 'a number, serial or supplier; state=ending',

@@ -2,6 +2,7 @@ import { thing } from '../thing';
 
 export const devices = thing('devices', {
   title: 'Devices',
+  singular: 'device',
   order: 'name',
   changeWord: 'device',
   question: 'have',

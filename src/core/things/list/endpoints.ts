@@ -4,6 +4,7 @@ import { thing } from '../thing';
 
 export const endpoints = thing('endpoints', {
   title: 'Endpoints',
+  singular: 'endpoint',
   order: 'mac',
   changeWord: 'endpoint',
   belongsTo: 'device',

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const faults = thing('faults', {
   title: 'Faults',
+  singular: 'fault',
   order: 'device',
   changeWord: 'fault',
   belongsTo: 'device',

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const ledger = thing('ledger', {
   title: 'Ledger',
+  singular: 'serial',
   order: 'serial',
   fields: [
     ['serial', 'text', 'Serial', 'Identity', 150, 's'],

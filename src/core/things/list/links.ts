@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const links = thing('links', {
   title: 'Links',
+  singular: 'link',
   order: 'from',
   changeWord: 'link',
   belongsTo: 'ends',
@@ -23,6 +24,7 @@ export const links = thing('links', {
     ['evidenceWords', 'text', 'Evidence', 'Evidence', 340, 's'],
   ],
   script: ['a', 'b', 'kind', 'confidence', 'evidence', 'speedBps', 'blocked', 'issues', 'members', 'segment'],
+  parts: { a: 'unknown', b: 'unknown' },
   words: ({ text, words }) =>
     `${words('from', 'fromPort')} – ${words('to', 'toPort')}${text('issueWords') && `: ${text('issueWords')}`}`,
   near: ({ row, text }) => [

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const machines = thing('machines', {
   title: 'Virtual machines',
+  singular: 'virtual machine',
   order: 'name',
   changeWord: 'machine',
   question: 'runs',

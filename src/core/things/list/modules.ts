@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const modules = thing('modules', {
   title: 'Modules',
+  singular: 'module',
   order: 'device',
   changeWord: 'module',
   belongsTo: 'device',

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const networks = thing('networks', {
   title: 'Networks',
+  singular: 'network',
   order: 'network',
   question: 'connected',
   hint: 'a network; vrf=ticketing',

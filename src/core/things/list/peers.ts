@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const peers = thing('peers', {
   title: 'Routing peers',
+  singular: 'routing peer',
   order: 'device',
   changeWord: 'peer',
   belongsTo: 'device',

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const ports = thing('ports', {
   title: 'Ports',
+  singular: 'port',
   order: 'device',
   changeWord: 'port',
   belongsTo: 'device',
@@ -78,6 +79,11 @@ export const ports = thing('ports', {
     'neighbour',
     'endpoints',
   ],
+  parts: {
+    poe: ['enabled', 'state', 'class', 'watts'],
+    stp: ['state', 'role', 'designatedBridge'],
+    neighbour: ['device', 'port', 'source'],
+  },
   words: ({ text, words }) => [words('device', 'name'), text('alias')].filter(Boolean).join(', '),
   near: ({ row, text }) => [
     ['endpoints at it', 'endpoints', `${term('device', row.device)} ${term('port', row.name)}`],

@@ -2,6 +2,7 @@ import { thing } from '../thing';
 
 export const readiness = thing('readiness', {
   title: 'Readiness',
+  singular: 'readiness',
   order: 'device',
   belongsTo: 'device',
   fields: [

@@ -3,7 +3,9 @@ import { thing } from '../thing';
 
 export const routes = thing('routes', {
   title: 'Routes',
+  singular: 'route',
   order: 'device',
+  changeWord: 'route',
   belongsTo: 'device',
   isSited: true,
   question: 'connected',

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const services = thing('services', {
   title: 'Services',
+  singular: 'service',
   order: 'device',
   changeWord: 'service',
   belongsTo: 'device',

@@ -4,6 +4,7 @@ import { thing } from '../thing';
 
 export const software = thing('software', {
   title: 'Software',
+  singular: 'software',
   order: 'device',
   changeWord: 'software',
   belongsTo: 'device',

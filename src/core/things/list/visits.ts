@@ -2,6 +2,7 @@ import { thing } from '../thing';
 
 export const visits = thing('visits', {
   title: 'Addresses asked',
+  singular: 'address asked',
   order: 'address',
   fields: [
     ['address', 'address', 'Address', 'Asked', 120, 's'],
@@ -27,5 +28,6 @@ export const visits = thing('visits', {
     'missing',
     'path',
   ],
+  parts: { phases: 'unknown' },
   words: ({ words }) => words('address', 'outcome'),
 });

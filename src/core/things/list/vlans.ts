@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const vlans = thing('vlans', {
   title: 'VLANs',
+  singular: 'VLAN',
   order: 'vlan',
   question: 'connected',
   hint: 'a number or name',

@@ -3,6 +3,7 @@ import { thing } from '../thing';
 
 export const wlans = thing('wlans', {
   title: 'Wireless networks',
+  singular: 'wireless network',
   order: 'name',
   changeWord: 'wlan',
   belongsTo: 'device',

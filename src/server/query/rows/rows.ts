@@ -22,6 +22,7 @@ import { readCatalogue } from '../../../store/catalogue';
 import { readTargets } from '../../../store/targets';
 import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
+import { conversations } from './conversationRows';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
@@ -49,6 +50,7 @@ function powerOf(groups: PowerGroup[] = []): {
 
 export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>, Builder> = {
   services,
+  conversations,
   software,
   machines,
   faults,

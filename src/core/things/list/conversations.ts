@@ -1,0 +1,54 @@
+import { term, type Near } from '../near';
+import { thing } from '../thing';
+
+export const conversations = thing('conversations', {
+  title: 'Conversations',
+  singular: 'conversation',
+  order: 'clientName',
+  changeWord: 'conversation',
+  question: 'runs',
+  hint: 'a host, process or port; port=5432',
+  pictures: ['serverProcess', 'port', 'clientName'],
+  fields: [
+    ['clientName', 'text', 'Client', 'Client', 140, 's'],
+    ['clientProcess', 'text', 'Its process', 'Client', 120, 's'],
+    ['clientAddress', 'address', 'Its address', 'Client', 120],
+    ['clientSite', 'text', 'Its site', 'Client', 70],
+    ['serverName', 'text', 'Server', 'Server', 140, 's'],
+    ['serverProcess', 'text', 'Server process', 'Server', 120, 's'],
+    ['protocol', 'text', 'Protocol', 'Server', 75, 's'],
+    ['port', 'number', 'Port', 'Server', 70, 's'],
+    ['serverAddress', 'address', 'Server address', 'Server', 120],
+    ['serverSite', 'text', 'Server site', 'Server', 70],
+    ['sources', 'text', 'Told by', 'Evidence', 160, 'l'],
+    ['serves', 'text', 'Who serves is known by', 'Evidence', 150],
+    ['firstSeen', 'date', 'First seen', 'Time', 125, 's'],
+    ['lastSeen', 'date', 'Last seen', 'Time', 125, 's'],
+  ],
+  script: ['client', 'server', 'protocol', 'sources', 'firstSeen', 'lastSeen'],
+  foundBy: [{ field: 'clientAddress' }, { field: 'serverAddress' }],
+  parts: { client: ['address', 'device', 'process'], server: ['address', 'device', 'process', 'port'] },
+  words: ({ text, words }) =>
+    `${words('clientProcess', 'clientName')} to ${words('serverProcess', 'serverName')}, ${words('protocol', 'port')}`,
+  near: ({ row, text, has }) => [
+    [
+      `who else talks to ${text('serverName')} on port ${text('port')}`,
+      'conversations',
+      `${term('serverAddress', row.serverAddress)} ${term('port', row.port)} -${term('clientAddress', row.clientAddress)}`,
+    ],
+    [
+      `whom else ${text('clientName')} talks to`,
+      'conversations',
+      `${term('clientAddress', row.clientAddress)} -${term('serverAddress', row.serverAddress)}`,
+    ],
+    ...(has('serverDevice')
+      ? [
+          [
+            'the service it talks to',
+            'services',
+            `${term('device', row.serverName)} ${term('protocol', row.protocol)} ${term('port', row.port)}`,
+          ] as Near,
+        ]
+      : []),
+  ],
+});
