@@ -2,7 +2,7 @@ import { spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { startApplication } from '../e2e/support/application';
-import { freeUdpPort, home, stop, temporaryFolder } from '../e2e/support/program';
+import { freeUdpPort, home, stop, temporaryFolder, processOf } from '../e2e/support/program';
 import { scopeDefaults } from '../src/core/estate/scope';
 import { openStore } from '../src/store/base/database';
 import { readJob } from '../src/store/jobs';
@@ -54,8 +54,8 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
     for (;;) {
       const job = readJob(store.db, jobId);
       if (!job || (job.state !== 'queued' && job.state !== 'running')) break;
-      if (job.workerPid !== null) {
-        const status = readFileSync(`/proc/${job.workerPid}/status`, 'utf8');
+      if (job.worker !== null) {
+        const status = readFileSync(`/proc/${processOf(job.worker)}/status`, 'utf8');
         most = Math.max(most, Number(/VmHWM:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024);
         const phase = readPhase(job.surveyId);
         byPhase[phase] = Math.max(
@@ -63,8 +63,11 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
           Math.round(Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024),
         );
         const [user = 0, system = 0] =
-          readFileSync(`/proc/${job.workerPid}/stat`, 'utf8').split(') ')[1]?.split(' ').slice(11, 13).map(Number) ??
-          [];
+          readFileSync(`/proc/${processOf(job.worker)}/stat`, 'utf8')
+            .split(') ')[1]
+            ?.split(' ')
+            .slice(11, 13)
+            .map(Number) ?? [];
         ticks = user + system;
       }
       const asked = performance.now();

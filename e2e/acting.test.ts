@@ -8,10 +8,11 @@ import { addPerson } from '../src/store/people';
 import { listActs } from '../src/store/audit';
 import { saveCredential } from '../src/store/credentials';
 import { saveScope } from '../src/store/scopes';
+import { readJob } from '../src/store/jobs';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { openSample, type SampleStore } from './support/sampleStore';
-import { stopAll } from './support/program';
+import { stopAll, processOf } from './support/program';
 
 /** Acting on ports over the wire: by an operator, by an administrator, by a viewer who may not; and a client of another make looks at the switch all the while. */
 let sample: SampleStore;
@@ -335,10 +336,7 @@ describe('an administrator', () => {
       name: `${there.device} 4`,
     });
     while ((await told(fed(4))) !== '2') await new Promise((resolve) => setTimeout(resolve, 50));
-    const engine =
-      sample.store.db.$client
-        .prepare<[number], { worker_pid: number }>('select worker_pid from job where id = ?')
-        .get(jobId)?.worker_pid ?? 0;
+    const engine = processOf(readJob(sample.store.db, jobId)?.worker ?? '');
     process.kill(engine, 'SIGKILL');
     while ((await told(fed(4))) !== '1') await new Promise((resolve) => setTimeout(resolve, 50));
     for (;;) {

@@ -27,6 +27,7 @@ import {
   stop,
   stopAll,
   temporaryFolder,
+  processOf,
 } from './support/program';
 
 /** Collectors as processes of their own, which reach the server over TLS only; both sides are killed with work in their hands. */
@@ -312,7 +313,7 @@ describe('a scope with two collectors', () => {
     const id = await surveyOf(jobId);
     await until('some visits', () => visits(id).length >= 2);
     await page.goto('about:blank');
-    process.kill(readJob(store.db, jobId)?.workerPid ?? 0, 'SIGKILL');
+    process.kill(processOf(readJob(store.db, jobId)?.worker ?? ''), 'SIGKILL');
     await stop(app.process);
     const port = new URL(app.address).port;
     app = await startApplication(data, Number(port));

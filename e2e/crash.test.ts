@@ -10,7 +10,7 @@ import { addToken } from '../src/store/tokens';
 import { survey, visit } from '../src/store/base/schema';
 import { saveCredential } from '../src/store/credentials';
 import { startApplication, type Application } from './support/application';
-import { home, sampleCredentials, startAgents, stop, stopAll, temporaryFolder } from './support/program';
+import { home, sampleCredentials, startAgents, stop, stopAll, temporaryFolder, processOf } from './support/program';
 
 /** The real application whose engine is killed with work in its hands. */
 let agents: Awaited<ReturnType<typeof startAgents>>;
@@ -79,8 +79,8 @@ describe('an engine that is killed', () => {
       const list = id ? doneVisits(id) : [];
       return list.length >= 5 && list;
     });
-    const killed = readJob(store.db, jobId)?.workerPid ?? 0;
-    process.kill(killed, 'SIGKILL');
+    const killed = readJob(store.db, jobId)?.worker ?? '';
+    process.kill(processOf(killed), 'SIGKILL');
     const surveyId = before[0]?.surveyId ?? 0;
     expect(surveyRow(surveyId)?.sealedAt).toBeNull();
     await until('the seal', () => surveyRow(surveyId)?.state === 'sealed');
@@ -88,7 +88,7 @@ describe('an engine that is killed', () => {
       const now = readJob(store.db, jobId);
       return now?.state === 'done' && now;
     });
-    expect(job.workerPid).not.toBe(killed);
+    expect([job.worker === killed, job.attempts]).toEqual([false, 2]);
     expect(store.db.select().from(survey).all()).toHaveLength(1);
     expect(surveyRow(surveyId)?.summary).toMatchObject({ failures: [], devices: { found: 14 } });
     const after = new Map(doneVisits(surveyId).map((row) => [row.address, row]));

@@ -128,3 +128,6 @@ export const sampleCredentials = [
 
 export const sampleRanges =
   '10.72.0.0/27,10.72.1.0/26,10.72.3.0/29,10.72.3.8,10.72.4.0/28,10.72.5.0/28,10.72.6.0/28,10.72.17.0/29';
+
+/** The number of the process that calls itself so: engines begin their names with it. */
+export const processOf = (worker: string): number => Number(/^\d+/.exec(worker)?.[0] ?? Number.NaN);

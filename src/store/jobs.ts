@@ -1,8 +1,12 @@
-import { and, asc, eq, gt, inArray } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull, lt, max, or } from 'drizzle-orm';
 import type { Db } from './base/database';
 import { job, survey } from './base/schema';
 
 export type Job = typeof job.$inferSelect;
+
+/** Who works on a job holds it for so long after each beat of its heart; then anybody may take it up. */
+export const leaseMs = 10_000;
+export const beatMs = 1000;
 
 /** Another survey is queued or running: two at once would write the same facts. */
 export class BusyError extends Error {
@@ -18,24 +22,36 @@ const surveying = and(eq(job.kind, 'survey'), inArray(job.state, ['queued', 'run
 export type SurveyJobBody =
   { scopeId: number } | { late: number } | { upload: string; format: 'walks' | 'trees'; name: string };
 
+/** What the test of a credential asks. */
+export interface CredentialTestBody {
+  credentialId: number;
+  address: string;
+  scopeId: number | null;
+}
+
+/** Queues a job of any kind. @returns its number */
+export function queueJob(db: Db, kind: string, body: object, now = new Date()): number {
+  return db
+    .insert(job)
+    .values({ kind, body, state: 'queued', createdAt: now.toISOString() })
+    .returning({ id: job.id })
+    .get().id;
+}
+
 /** Queues a survey. @throws BusyError */
 export function queueSurvey(db: Db, body: SurveyJobBody): number {
   return db.transaction(
     (tx) => {
       const busy = tx.select().from(job).where(surveying).all()[0];
       if (busy) throw new BusyError(busy.id);
-      return tx
-        .insert(job)
-        .values({ kind: 'survey', body, state: 'queued', createdAt: new Date().toISOString() })
-        .returning({ id: job.id })
-        .get().id;
+      return queueJob(tx as unknown as Db, 'survey', body);
     },
     { behavior: 'immediate' },
   );
 }
 
 /** A survey run by the command line holds the same place as a queued one. @throws BusyError */
-export function holdSurvey(db: Db, pid: number): number {
+export function holdSurvey(db: Db, worker: string, now = Date.now()): number {
   return db.transaction(
     (tx) => {
       const busy = tx
@@ -43,11 +59,19 @@ export function holdSurvey(db: Db, pid: number): number {
         .from(job)
         .where(surveying)
         .all()
-        .find((row) => row.workerPid === null || isAlive(row.workerPid));
+        .find((row) => row.state === 'queued' || isHeld(row, now));
       if (busy) throw new BusyError(busy.id);
       return tx
         .insert(job)
-        .values({ kind: 'survey', body: {}, state: 'running', workerPid: pid, createdAt: new Date().toISOString() })
+        .values({
+          kind: 'survey',
+          body: {},
+          state: 'running',
+          worker,
+          leaseUntil: now + leaseMs,
+          attempts: 1,
+          createdAt: new Date(now).toISOString(),
+        })
         .returning({ id: job.id })
         .get().id;
     },
@@ -55,77 +79,88 @@ export function holdSurvey(db: Db, pid: number): number {
   );
 }
 
-/** Queues the test of a credential at an address; it waits for no survey. */
-export function queueTest(db: Db, body: { credentialId: number; address: string; scopeId: number | null }): number {
-  return db
-    .insert(job)
-    .values({ kind: 'credentialTest', body, state: 'queued', createdAt: new Date().toISOString() })
-    .returning({ id: job.id })
-    .get().id;
+/** Whether somebody is at work on a job, as far as the beats of hearts tell. */
+const isHeld = ({ leaseUntil }: Pick<Job, 'leaseUntil'>, now: number): boolean =>
+  leaseUntil !== null && leaseUntil >= now;
+
+export interface TakenJob extends Job {
+  /** another one had begun it, and its heart stopped */
+  isTakenUp: boolean;
 }
 
-export function isAlive(pid: number): boolean {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch {
-    return false;
-  }
-}
-
-export type JobKind = 'survey' | 'credentialTest' | 'portLook' | 'portAct';
-
-/** The next queued job of a kind, marked as this process's own. */
-export function takeJob(db: Db, pid: number, kind: JobKind = 'survey'): Job | null {
+/**
+ * The next job of some kinds, held by a worker from now on: first those that others have left in their middle, then queued ones, each in the order they came.
+ */
+export function takeJob(db: Db, worker: string, kinds: readonly string[], now = Date.now()): TakenJob | null {
+  const left = and(eq(job.state, 'running'), or(isNull(job.leaseUntil), lt(job.leaseUntil, now)));
   return db.transaction(
     (tx) => {
-      const next = tx
+      const candidates = tx
         .select()
         .from(job)
-        .where(and(eq(job.kind, kind), eq(job.state, 'queued')))
+        .where(and(inArray(job.kind, [...kinds]), or(eq(job.state, 'queued'), left)))
         .orderBy(asc(job.id))
-        .limit(1)
-        .get();
+        .all();
+      const next = candidates.find(({ state }) => state === 'running') ?? candidates[0];
       if (!next) return null;
-      tx.update(job).set({ state: 'running', workerPid: pid }).where(eq(job.id, next.id)).run();
-      return { ...next, state: 'running' as const, workerPid: pid };
+      const held = { state: 'running' as const, worker, leaseUntil: now + leaseMs, attempts: next.attempts + 1 };
+      tx.update(job).set(held).where(eq(job.id, next.id)).run();
+      return { ...next, ...held, isTakenUp: next.state === 'running' };
     },
     { behavior: 'immediate' },
   );
 }
 
-/** Jobs whose process is gone: they were broken off and are to be resumed or given up. */
-export function abandonedJobs(db: Db): Job[] {
+/** One beat of a worker's heart: it goes on holding what it works on. @returns the jobs it still holds, and whether somebody wants them cancelled */
+export function beat(db: Db, worker: string, now = Date.now()): { id: number; cancelRequested: boolean }[] {
   return db
-    .select()
-    .from(job)
-    .where(eq(job.state, 'running'))
-    .all()
-    .filter(({ workerPid }) => workerPid === null || !isAlive(workerPid));
+    .update(job)
+    .set({ leaseUntil: now + leaseMs })
+    .where(and(eq(job.worker, worker), eq(job.state, 'running')))
+    .returning({ id: job.id, cancelRequested: job.cancelRequested })
+    .all();
 }
 
-/** Gives a broken-off job up. Its survey is failed, never sealed; what it had committed stays the newest that is known. */
-export function giveUpJob(db: Db, broken: Job, error: string): void {
+/** Gives back what a worker holds: it has ended, and others need not wait until that is plain. */
+export function releaseJobs(db: Db, worker: string): void {
+  db.update(job)
+    .set({ leaseUntil: 0 })
+    .where(and(eq(job.worker, worker), eq(job.state, 'running')))
+    .run();
+}
+
+/** Ends a job, if it still is its worker's: one that others took up meanwhile is theirs. */
+export function endJob(
+  db: Db,
+  { id, worker }: Pick<Job, 'id' | 'worker'>,
+  end: { state: 'done' | 'failed' | 'cancelled'; result?: unknown; error?: string },
+  now = new Date(),
+): void {
+  const own = and(eq(job.id, id), worker === null ? undefined : eq(job.worker, worker));
   db.transaction(
     (tx) => {
-      tx.update(job)
-        .set({ state: 'failed', error, endedAt: new Date().toISOString() })
-        .where(eq(job.id, broken.id))
-        .run();
-      if (broken.surveyId !== null)
+      const ended = tx
+        .update(job)
+        .set({ ...end, endedAt: now.toISOString() })
+        .where(own)
+        .returning({ surveyId: job.surveyId })
+        .get();
+      // what a survey had committed stays the newest that is known, and it is never sealed
+      if (end.state === 'failed' && ended && ended.surveyId !== null) {
         tx.update(survey)
           .set({ state: 'failed' })
-          .where(and(eq(survey.id, broken.surveyId), eq(survey.state, 'running')))
+          .where(and(eq(survey.id, ended.surveyId), eq(survey.state, 'running')))
           .run();
+      }
     },
     { behavior: 'immediate' },
   );
 }
 
 /** A broken-off survey can be taken up only while none has begun after it: surveys are written in the order of their numbers. */
-export function canResume(db: Db, { body, surveyId }: Job): boolean {
-  if ((body as { scopeId?: number }).scopeId === undefined && (body as { upload?: string }).upload === undefined)
-    return false;
+export function canResume(db: Db, { body, surveyId }: Pick<Job, 'body' | 'surveyId'>): boolean {
+  const { scopeId, upload } = body as { scopeId?: number; upload?: string };
+  if (scopeId === undefined && upload === undefined) return false;
   return surveyId === null || !db.select({ id: survey.id }).from(survey).where(gt(survey.id, surveyId)).limit(1).get();
 }
 
@@ -141,16 +176,32 @@ export function activeJob(db: Db): Job | null {
   return db.select().from(job).where(surveying).get() ?? null;
 }
 
+const unended = inArray(job.state, ['queued', 'running']);
+
+/** Asks for a job to be cancelled. @returns false where it has ended, or never was */
+export function requestJobCancel(db: Db, id: number): boolean {
+  const wish = db.update(job).set({ cancelRequested: true });
+  return wish.where(and(eq(job.id, id), unended)).run().changes > 0;
+}
+
+/** Asks for the survey of a number to be cancelled. @returns false where it does not run */
 export function requestCancel(db: Db, surveyId: number): boolean {
-  return (
-    db
-      .update(job)
-      .set({ cancelRequested: true })
-      .where(and(eq(job.surveyId, surveyId), inArray(job.state, ['queued', 'running'])))
-      .run().changes > 0
-  );
+  const wish = db.update(job).set({ cancelRequested: true });
+  return wish.where(and(eq(job.surveyId, surveyId), unended)).run().changes > 0;
 }
 
 export function lastJob(db: Db, scopeSurveyId: number): Job | null {
   return db.select().from(job).where(eq(job.surveyId, scopeSurveyId)).get() ?? null;
+}
+
+/** The newest survey job that succeeded; 0 while none has. */
+export function lastDoneJob(db: Db): number {
+  const done = and(eq(job.kind, 'survey'), eq(job.state, 'done'));
+  return (
+    db
+      .select({ id: max(job.id) })
+      .from(job)
+      .where(done)
+      .get()?.id ?? 0
+  );
 }

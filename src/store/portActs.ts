@@ -1,8 +1,8 @@
 import { and, desc, eq, inArray, max } from 'drizzle-orm';
 import type { PlannedSet, PortAct, PortActState, PortSettings } from '../core/acting/portAct';
 import { inTransaction, type Db } from './base/database';
-import { isAlive } from './jobs';
-import { job, portAct } from './base/schema';
+import { queueJob } from './jobs';
+import { portAct } from './base/schema';
 
 export type KeptPortAct = typeof portAct.$inferSelect;
 
@@ -58,21 +58,12 @@ export function queuePortAct(db: Db, wanted: WantedPortAct, now = new Date()): {
       .values({ ...wanted, at: now.toISOString(), state: 'queued', sent: [] })
       .returning({ id: portAct.id })
       .get();
-    const { id: jobId } = db
-      .insert(job)
-      .values({ kind: 'portAct', body: { actId } satisfies PortActJob, state: 'queued', createdAt: now.toISOString() })
-      .returning({ id: job.id })
-      .get();
+    const jobId = queueJob(db, 'portAct', { actId } satisfies PortActJob, now);
     return { actId, jobId };
   });
 }
 
-export const queuePortLook = (db: Db, body: PortLookJob): number =>
-  db
-    .insert(job)
-    .values({ kind: 'portLook', body, state: 'queued', createdAt: new Date().toISOString() })
-    .returning({ id: job.id })
-    .get().id;
+export const queuePortLook = (db: Db, body: PortLookJob): number => queueJob(db, 'portLook', body);
 
 export const readPortAct = (db: Db, id: number): KeptPortAct | null =>
   db.select().from(portAct).where(eq(portAct.id, id)).get() ?? null;
@@ -136,15 +127,4 @@ export function recentPortActs(
       .map(({ undoes, id }) => [undoes, id]),
   );
   return rows.map((row) => ({ ...row, undoneBy: undone.get(row.id) ?? null }));
-}
-
-/** Acts that a dead process was at work on, with their jobs. */
-export function brokenPortActs(db: Db): { jobId: number; actId: number }[] {
-  return db
-    .select()
-    .from(job)
-    .where(and(eq(job.kind, 'portAct'), eq(job.state, 'running')))
-    .all()
-    .filter(({ workerPid }) => workerPid === null || !isAlive(workerPid))
-    .map(({ id, body }) => ({ jobId: id, actId: (body as PortActJob).actId }));
 }

@@ -3,6 +3,8 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { runEngine } from '../../collect/jobs/engine';
+import { workerName } from '../../collect/jobs/worker';
+import { leaseMs, releaseJobs } from '../../store/jobs';
 import { openStore, programFolder } from '../../store/base/database';
 import { seedCatalogue } from '../../store/programFiles';
 import { vaultKey } from '../../store/vault';
@@ -33,11 +35,12 @@ export function addServeCommand(program: Command): void {
   program
     .command('engine', { hidden: true })
     .requiredOption('--data <dir>')
-    .action(async ({ data }: { data: string }) => {
+    .requiredOption('--name <name>')
+    .action(async ({ data, name }: { data: string; name: string }) => {
       // a job in flight is resumed by the next engine
       for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const)
         process.on(signal as 'SIGTERM', () => process.exit(0));
-      await runEngine(data, () => false);
+      await runEngine(data, () => false, name);
     });
 }
 
@@ -81,11 +84,14 @@ export async function serve(data: string, port: number, host: string): Promise<S
   let delayMs = 500;
   const startEngine = () => {
     const started = Date.now();
-    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder], {
+    const name = workerName();
+    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder, '--name', name], {
       env: environment,
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
     engine.on('exit', (code) => {
+      // what it held is free at once: nobody need wait until its heart is missed
+      giveBack(folder, name);
       if (stopping) return;
       delayMs = Date.now() - started > 60_000 ? 500 : Math.min(delayMs * 2, 30_000);
       console.error(`the engine ended (${code ?? 'killed'}); it starts again in ${delayMs / 1000} s`);
@@ -114,6 +120,17 @@ export async function serve(data: string, port: number, host: string): Promise<S
     throw new CommandError(`The application did not start on port ${port}: is the port in use?`, exitCodes.failed);
   }
   return { address, ended, stop };
+}
+
+/** Gives back what a process that is gone was at work on. */
+function giveBack(folder: string, worker: string): void {
+  try {
+    const store = openStore(folder);
+    releaseJobs(store.db, worker);
+    store.close();
+  } catch (error) {
+    console.error(`the jobs of the engine that ended are free in ${leaseMs / 1000} s:`, (error as Error).message);
+  }
 }
 
 async function waitForAnswer(address: string, ended: Promise<number>): Promise<boolean> {

@@ -8,8 +8,9 @@ import { runSurvey } from '../../collect/survey/runSurvey';
 import { writes, type Credential } from '../../core/estate/credential';
 import { readCredential } from '../../core/estate/credentialSchema';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
-import { openStore } from '../../store/base/database';
-import { BusyError, holdSurvey, updateJob } from '../../store/jobs';
+import { openStore, type Store } from '../../store/base/database';
+import { beat, beatMs, BusyError, endJob, holdSurvey, leaseMs, readJob, updateJob } from '../../store/jobs';
+import { workerName } from '../../collect/jobs/worker';
 import { readSignatures } from '../../store/programFiles';
 import { openCredentials } from '../../store/credentials';
 import { readSiteRules } from '../../store/siteRules';
@@ -81,15 +82,17 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
   // everything is checked before the data folder is touched
   const given = givenCredentials(options);
   const store = openStore(options.data);
+  const worker = workerName();
   let jobId: number;
   try {
-    jobId = holdSurvey(store.db, process.pid);
+    jobId = await holdWhenFree(store, worker);
   } catch (error) {
     store.close();
     if (error instanceof BusyError) throw new CommandError(error.message, exitCodes.failed);
     throw error;
   }
   let cancelled = false;
+  const heart = setInterval(() => beat(store.db, worker), beatMs);
   process.once('SIGINT', () => {
     cancelled = true;
     console.error('cancelling: what was collected is kept');
@@ -115,7 +118,7 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
       cancelled: () => cancelled,
       onStarted: (surveyId) => updateJob(store.db, jobId, { surveyId }),
     });
-    updateJob(store.db, jobId, { state: cancelled ? 'cancelled' : 'done', endedAt: new Date().toISOString() });
+    endJob(store.db, { id: jobId, worker }, { state: cancelled ? 'cancelled' : 'done' });
     if (options.json) console.log(JSON.stringify(summary));
     else {
       const { addresses, devices } = summary;
@@ -127,10 +130,29 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
     }
     if (addresses(summary) === 0) process.exitCode = exitCodes.nothingAnswered;
   } catch (error) {
-    updateJob(store.db, jobId, { state: 'failed', error: (error as Error).message, endedAt: new Date().toISOString() });
+    endJob(store.db, { id: jobId, worker }, { state: 'failed', error: (error as Error).message });
     throw error;
   } finally {
+    clearInterval(heart);
     store.close();
+  }
+}
+
+/** Holds the place of the survey that runs; waits for one whose process may be gone until that is plain. @throws BusyError */
+async function holdWhenFree(store: Store, worker: string): Promise<number> {
+  const until = Date.now() + leaseMs + beatMs;
+  let lease: number | null = null;
+  for (;;) {
+    try {
+      return holdSurvey(store.db, worker);
+    } catch (error) {
+      if (!(error instanceof BusyError)) throw error;
+      const now = readJob(store.db, error.jobId)?.leaseUntil ?? null;
+      // its heart beats, or it has not begun yet
+      if (now === null || (lease !== null && now > lease) || Date.now() > until) throw error;
+      lease = now;
+      await new Promise((resolve) => setTimeout(resolve, beatMs * 2));
+    }
   }
 }
 

@@ -1,11 +1,10 @@
+import * as yup from 'yup';
 import { actWords, assignmentOf, plannedSets, type PortAct, type PortSettings } from '../../core/acting/portAct';
 import { readScope } from '../../core/estate/scope';
 import { translate } from '../../core/values/translation';
 import type { Store } from '../../store/base/database';
-import { giveUpJob, takeJob, updateJob, type Job } from '../../store/jobs';
 import { recordAct } from '../../store/audit';
 import {
-  brokenPortActs,
   endPortAct,
   noteSent,
   readPortAct,
@@ -19,53 +18,55 @@ import { actOnPort, readBack, type PortActOutcome } from '../acting/actOnPort';
 import { openForWriting, readPort, type Hindrance, type OpenedAgent } from '../acting/portAgent';
 import { UdpTransport } from '../snmp/udpTransport';
 import { SourceError } from '../source';
+import { jobKind, unlessCancelled } from './jobKind';
 
 /** What a look at a port found: how it is now, or why nobody can act on it. */
 export type PortLook = { settings: PortSettings; credential: string } | Hindrance;
 
-const pollMs = 100;
 /** What was asked for longer ago than this is not done any more: whoever asked has gone on. */
 const stillWantedMs = 60_000;
 const patience = 3;
 const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
 
-/** Looks at ports and acts on them as people ask for it, beside surveys. What a dead process left in the middle is ended first: power it took away is given back. */
-export async function portLoop(store: Store, stopping: () => boolean): Promise<void> {
-  for (const { jobId, actId } of brokenPortActs(store.db)) await endBroken(store, jobId, actId);
-  const going = new Set<Promise<void>>();
-  const begin = (work: Promise<void>) => {
-    going.add(work);
-    void work.finally(() => going.delete(work));
-  };
-  while (!stopping()) {
-    const look = takeJob(store.db, process.pid, 'portLook');
-    if (look) begin(performing(store, look, () => performLook(store, look)));
-    const act = takeJob(store.db, process.pid, 'portAct');
-    if (act) begin(performing(store, act, () => performAct(store, act)));
-    if (!look && !act) await pause(pollMs);
-  }
-  await Promise.all(going);
-}
+const lookPayload = yup
+  .object({ deviceId: yup.number().integer().required(), port: yup.string().required() })
+  .noUnknown() as yup.Schema<PortLookJob>;
+const actPayload = yup.object({ actId: yup.number().integer().required() }).noUnknown() as yup.Schema<PortActJob>;
 
-async function performing(store: Store, job: Job, work: () => Promise<unknown>): Promise<void> {
-  try {
-    const result = await work();
-    updateJob(store.db, job.id, { state: 'done', result, endedAt: new Date().toISOString() });
-  } catch (error) {
-    console.error(`${job.kind} ${job.id} failed:`, error);
-    const { actId } = job.body as Partial<PortActJob>;
-    if (actId !== undefined)
-      endPortAct(store.db, actId, {
-        state: 'unsure',
-        reason: `something failed inside: ${(error as Error).message}`,
-        remedy: 'Look at the port again.',
-      });
-    giveUpJob(store.db, job, (error as Error).message);
-  }
-}
+/** Looks at a port before anything is done to it. */
+export const portLookJob = jobKind<PortLookJob>({
+  kind: 'portLook',
+  lane: 'hands',
+  payload: lookPayload,
+  attempts: 1,
+  run: ({ store, body, signal }) => unlessCancelled(signal, performLook(store, body)),
+});
 
-async function performLook(store: Store, job: Job): Promise<PortLook> {
-  const { deviceId, port } = job.body as PortLookJob;
+/** Acts on a port as somebody asked for it. What another process left in the middle is ended: power it took away is given back. */
+export const portActJob = jobKind<PortActJob>({
+  kind: 'portAct',
+  lane: 'hands',
+  payload: actPayload,
+  attempts: 3,
+  resumes: () => true,
+  run: async ({ store, job, body }) => {
+    try {
+      await (job.isTakenUp ? endBroken(store, body.actId) : performAct(store, body.actId));
+    } catch (error) {
+      const reason = `something failed inside: ${(error as Error).message}`;
+      endPortAct(store.db, body.actId, { state: 'unsure', reason, remedy: 'Look at the port again.' });
+      throw error;
+    }
+    return { actId: body.actId };
+  },
+  undone: (store, job, why) => {
+    const kept = readPortAct(store.db, (job.body as PortActJob).actId);
+    const isOver = kept?.state !== 'queued' && kept?.state !== 'sending';
+    if (kept && !isOver) end(store, kept, { reason: why, remedy: 'Look at the port, and do it again.' });
+  },
+});
+
+function performLook(store: Store, { deviceId, port }: PortLookJob): Promise<PortLook> {
   return withAgent(store, deviceId, async ({ agent, credential }) => {
     const settings = await readPort(agent, port);
     return settings
@@ -74,9 +75,8 @@ async function performLook(store: Store, job: Job): Promise<PortLook> {
   });
 }
 
-async function performAct(store: Store, job: Job): Promise<{ actId: number }> {
+async function performAct(store: Store, actId: number): Promise<void> {
   const { db } = store;
-  const { actId } = job.body as PortActJob;
   const kept = readPortAct(db, actId);
   if (!kept) throw new Error('the act is gone');
   const waitedMs = Date.now() - Date.parse(kept.at);
@@ -85,7 +85,7 @@ async function performAct(store: Store, job: Job): Promise<{ actId: number }> {
       reason: `it waited ${Math.round(waitedMs / 1000)} s for the engine, which is too long to be still meant`,
       remedy: 'Look at the port, and do it again.',
     });
-    return { actId };
+    return;
   }
   const outcome = await withAgent<PortActOutcome>(store, kept.deviceId, (opened) =>
     actOnPort(opened, {
@@ -97,7 +97,6 @@ async function performAct(store: Store, job: Job): Promise<{ actId: number }> {
     }),
   );
   end(store, kept, outcome);
-  return { actId };
 }
 
 function end(store: Store, kept: KeptPortAct, outcome: PortActOutcome | Hindrance): void {
@@ -121,9 +120,8 @@ function end(store: Store, kept: KeptPortAct, outcome: PortActOutcome | Hindranc
 }
 
 /** An act that broke off is looked at; power that was taken away for a while, and whose time is over, is given back. */
-async function endBroken(store: Store, jobId: number, actId: number): Promise<void> {
-  const { db } = store;
-  const kept = readPortAct(db, actId);
+async function endBroken(store: Store, actId: number): Promise<void> {
+  const kept = readPortAct(store.db, actId);
   if (kept && (kept.state === 'queued' || kept.state === 'sending')) {
     if (kept.sent.length === 0)
       end(store, kept, { reason: 'the process that was to do it ended', remedy: 'Look at the port, and do it again.' });
@@ -137,7 +135,6 @@ async function endBroken(store: Store, jobId: number, actId: number): Promise<vo
         }),
       );
   }
-  updateJob(db, jobId, { state: 'done', result: { actId }, endedAt: new Date().toISOString() });
 }
 
 async function givePowerBack(

@@ -178,7 +178,7 @@ describe('scopes and credentials', () => {
       active: { jobId, state: 'queued', surveyId: null },
     });
 
-    takeJob(store.db, process.pid);
+    takeJob(store.db, 'an engine', ['survey']);
     const running = store.db
       .insert(survey)
       .values({ scopeName: 'north', scope: {}, state: 'running', startedAt: '2026-11-23T06:00:00Z' })

@@ -3,7 +3,7 @@ import { credentialKinds, type Credential } from '../../core/estate/credential';
 import { credentialSchema } from '../../core/estate/credentialSchema';
 import { addressOrNull } from '../../core/values/ipAddress';
 import { acceptOffered, changedCertificates } from '../../store/certificates';
-import { queueTest } from '../../store/jobs';
+import { queueJob, type CredentialTestBody } from '../../store/jobs';
 import { recordAct } from '../../store/audit';
 import {
   deleteCredential,
@@ -97,12 +97,12 @@ export const credentialRoutes = [
       const credential = listCredentials(store.db).find(({ id }) => id === Number(params.id));
       if (!credential) throw notFound(`credential ${params.id}`);
       recordAct(store.db, person.name, 'tried a credential', `${credential.name} at ${address}`);
-      const test = {
+      const test: CredentialTestBody = {
         credentialId: credential.id,
         address: addressOrNull(address) ?? address,
         scopeId: scopeId ?? null,
       };
-      return { jobId: queueTest(store.db, test) };
+      return { jobId: queueJob(store.db, 'credentialTest', test) };
     },
   }),
   route({

@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 import * as yup from 'yup';
-import { BusyError, queueSurvey, readJob, requestCancel } from '../../store/jobs';
+import { BusyError, queueSurvey, readJob, requestCancel, requestJobCancel } from '../../store/jobs';
 import { recordAct } from '../../store/audit';
 import { listScopes } from '../../store/scopes';
 import { unpackUpload, uploadFolder, UploadError } from '../../store/uploads';
@@ -118,8 +118,20 @@ export const surveyRoutes = [
     run: ({ store, params }) => {
       const job = readJob(store.db, Number(params.id));
       if (!job) throw notFound(`job ${params.id}`);
-      const { id, kind, state, error, result, surveyId } = job;
-      return { id, kind, state, error, result, surveyId };
+      const { id, kind, state, error, result, surveyId, attempts, cancelRequested } = job;
+      return { id, kind, state, error, result, surveyId, attempts, cancelRequested };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/jobs/{id}/cancel',
+    role: 'operator',
+    summary: 'Cancel a job; what is being sent to equipment is ended, not broken off',
+    run: ({ store, person, params }) => {
+      const id = Number(params.id);
+      if (!requestJobCancel(store.db, id)) throw new Problem(409, 'Not running', 'This job is not running any more.');
+      recordAct(store.db, person.name, 'cancelled a job', `${readJob(store.db, id)?.kind ?? ''} ${id}`);
+      return {};
     },
   }),
   ...scopeRoutes,

@@ -213,7 +213,12 @@ export const job = sqliteTable('job', {
   state: text({ enum: ['queued', 'running', 'done', 'failed', 'cancelled'] }).notNull(),
   surveyId: integer(),
   cancelRequested: integer({ mode: 'boolean' }).notNull().default(false),
-  workerPid: integer(),
+  /** who works on it, or did last */
+  worker: text(),
+  /** until when it is that worker’s, in milliseconds since the epoch; each beat of its heart moves it on */
+  leaseUntil: integer(),
+  /** how often it was begun */
+  attempts: integer().notNull().default(0),
   error: text(),
   /** what the job found out, for jobs that answer a question */
   result: text({ mode: 'json' }),

@@ -5,17 +5,6 @@ import path from 'node:path';
 import fc from 'fast-check';
 import { databaseFile, openStore, type Store } from './database';
 import { factHistory, factsAsOf, factsTouched, writeEstateFacts, writeFacts } from './facts';
-import {
-  abandonedJobs,
-  BusyError,
-  canResume,
-  giveUpJob,
-  holdSurvey,
-  queueSurvey,
-  readJob,
-  takeJob,
-  updateJob,
-} from '../jobs';
 import { addFirstAdministrator, addPerson, signIn } from '../people';
 import { addToken, tokenOwner } from '../tokens';
 import { survey } from './schema';
@@ -205,50 +194,6 @@ describe('people', () => {
     expect(tokenOwner(store.db, token)).toMatchObject({ role: 'operator' });
     expect(tokenOwner(store.db, `${token}x`)).toBeNull();
   });
-});
-
-test('one survey at a time; what a dead process left is found again', () => {
-  const id = queueSurvey(store.db, { scopeId: 1 });
-  expect(() => queueSurvey(store.db, { scopeId: 1 })).toThrow(BusyError);
-  expect(takeJob(store.db, process.pid)?.id).toBe(id);
-  expect(takeJob(store.db, process.pid)).toBeNull();
-  expect(abandonedJobs(store.db)).toEqual([]);
-  updateJob(store.db, id, { workerPid: 2 ** 22 + 1 });
-  expect(abandonedJobs(store.db).map((job) => job.id)).toEqual([id]);
-});
-
-test('a broken-off survey is taken up only if it had a saved scope and none has begun after it', () => {
-  const begin = () =>
-    store.db
-      .insert(survey)
-      .values({ scopeName: 'x', scope: {}, state: 'running', startedAt: '2026-11-23T06:00:00Z' })
-      .returning({ id: survey.id })
-      .get().id;
-  const job = (id: number) => {
-    const found = readJob(store.db, id);
-    if (!found) throw new Error('no job');
-    return found;
-  };
-  const deadPid = 2 ** 22 + 1;
-  const queued = queueSurvey(store.db, { scopeId: 1 });
-  takeJob(store.db, deadPid);
-  updateJob(store.db, queued, { surveyId: begin() });
-  expect(canResume(store.db, job(queued))).toBe(true);
-  const byHand = holdSurvey(store.db, deadPid);
-  updateJob(store.db, byHand, { surveyId: begin() });
-  expect([canResume(store.db, job(queued)), canResume(store.db, job(byHand))]).toEqual([false, false]);
-  for (const id of [queued, byHand]) giveUpJob(store.db, job(id), 'its process ended');
-  expect(
-    store.db
-      .select()
-      .from(survey)
-      .all()
-      .map(({ state, sealedAt }) => [state, sealedAt]),
-  ).toEqual([
-    ['failed', null],
-    ['failed', null],
-  ]);
-  expect([abandonedJobs(store.db), job(queued).error]).toEqual([[], 'its process ended']);
 });
 
 test('a folder opened again still has what was written', () => {

@@ -28,7 +28,7 @@ export const conversations = thing('conversations', {
   script: ['client', 'server', 'protocol', 'sources', 'firstSeen', 'lastSeen'],
   foundBy: [{ field: 'clientAddress' }, { field: 'serverAddress' }],
   parts: { client: ['address', 'device', 'process'], server: ['address', 'device', 'process', 'port'] },
-  words: ({ text, words }) =>
+  words: ({ words }) =>
     `${words('clientProcess', 'clientName')} to ${words('serverProcess', 'serverName')}, ${words('protocol', 'port')}`,
   near: ({ row, text, has }) => [
     [

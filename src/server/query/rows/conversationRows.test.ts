@@ -27,9 +27,6 @@ const ask = async (path: string): Promise<Row[]> => {
 /** Who calls whom in the network as it was simulated: what is surveyed must be just that. */
 function callsOf(step: number): string[] {
   const { devices } = ostermere(step);
-  const own = new Set(
-    sample.store.db.$client.prepare('select 1').all().length > 0 ? devices.map(({ name }) => name) : [],
-  );
   const named = new Map(devices.map(({ address, name }) => [address, name]));
   return devices
     .filter(({ processes }) => processes)

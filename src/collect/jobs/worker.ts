@@ -1,0 +1,132 @@
+import { randomBytes } from 'node:crypto';
+import * as yup from 'yup';
+import type { Store } from '../../store/base/database';
+import { isDiskFull } from '../../store/base/storeFault';
+import { beat, endJob, takeJob, type TakenJob } from '../../store/jobs';
+import { CancelledError, lanes, type JobKind, type Lane } from './jobKind';
+
+const fullDiskMs = 1000;
+const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
+
+/** How a process that works on jobs calls itself: never the same twice, also where process numbers come back. */
+export const workerName = (): string => `${process.pid}-${randomBytes(6).toString('hex')}`;
+
+/** Takes jobs from the list and performs them, each lane beside the others. */
+export class Worker {
+  readonly #held = new Map<number, AbortController>();
+
+  constructor(
+    readonly store: Store,
+    readonly name: string,
+    readonly kinds: readonly JobKind[],
+  ) {}
+
+  /** One beat of the heart: what is worked on stays held; what somebody cancels, or somebody else has taken, is broken off. */
+  beat(): void {
+    // whoever holds nothing writes nothing
+    if (this.#held.size === 0) return;
+    const held = new Map(beat(this.store.db, this.name).map(({ id, cancelRequested }) => [id, cancelRequested]));
+    for (const [id, controller] of this.#held) if (held.get(id) ?? true) controller.abort();
+  }
+
+  /** Performs the jobs of one lane until the engine stops. @param turned called at every look for a job */
+  async lane(lane: Lane, stopping: () => boolean, turned: () => void): Promise<void> {
+    const { atOnce, pollMs } = lanes[lane];
+    const names = this.kinds.filter((kind) => kind.lane === lane).map(({ kind }) => kind);
+    const going = new Set<Promise<void>>();
+    let fault: unknown;
+    while (!stopping() && fault === undefined) {
+      turned();
+      const job = going.size < atOnce ? takeJob(this.store.db, this.name, names) : null;
+      if (!job) {
+        await pause(pollMs);
+        continue;
+      }
+      const work = this.#perform(job);
+      going.add(work);
+      // what even giving up does not help against ends the engine: a lane that stands still would be noticed by nobody
+      work.catch((error: unknown) => (fault = error)).finally(() => going.delete(work));
+      if (atOnce === 1) await Promise.allSettled(going);
+    }
+    await Promise.allSettled(going);
+    if (fault !== undefined) throw fault;
+  }
+
+  async #perform(job: TakenJob): Promise<void> {
+    const kind = this.kinds.find((one) => one.kind === job.kind);
+    if (!kind) throw new Error(`nobody knows jobs of the kind “${job.kind}”`);
+    const refusal = this.#refusal(kind, job);
+    if (refusal) await this.#end(kind, job, refusal);
+    else await this.#run(kind, job);
+    kind.ended?.(this.store, job);
+  }
+
+  /** Why a job is not begun; null where it is. */
+  #refusal(kind: JobKind, job: TakenJob): { state: 'failed' | 'cancelled'; error: string } | null {
+    if (job.cancelRequested && !job.isTakenUp) return { state: 'cancelled', error: 'Cancelled before it began.' };
+    if (job.isTakenUp && !(kind.resumes?.(this.store, job) ?? false)) {
+      return { state: 'failed', error: 'The process that ran this ended before it was done.' };
+    }
+    if (job.attempts > kind.attempts) {
+      const error = `Begun ${kind.attempts} times, and each time the process that ran it ended before it was done.`;
+      return { state: 'failed', error };
+    }
+    return null;
+  }
+
+  async #run(kind: JobKind, job: TakenJob): Promise<void> {
+    const controller = new AbortController();
+    this.#held.set(job.id, controller);
+    const { signal } = controller;
+    try {
+      const body = payloadOf(kind, job);
+      const result = await kind.run({ store: this.store, job, body, signal });
+      const state = signal.aborted && kind.lane !== 'hands' ? 'cancelled' : 'done';
+      await this.#write(() => endJob(this.store.db, job, { state, ...(result !== undefined && { result }) }));
+    } catch (error) {
+      if (error instanceof CancelledError) await this.#end(kind, job, { state: 'cancelled', error: 'Cancelled.' });
+      else {
+        console.error(`${job.kind} ${job.id} failed:`, error);
+        await this.#end(kind, job, { state: 'failed', error: wordsOf(error) });
+      }
+    } finally {
+      this.#held.delete(job.id);
+    }
+  }
+
+  async #end(kind: JobKind, job: TakenJob, { state, error }: { state: 'failed' | 'cancelled'; error: string }) {
+    await this.#write(() => {
+      kind.undone?.(this.store, job, error);
+      endJob(this.store.db, job, { state, error });
+    });
+  }
+
+  /** Where the disk is full not even an end can be written: it is tried until there is room, for nothing else can be done meanwhile. */
+  async #write(work: () => void): Promise<void> {
+    for (;;) {
+      try {
+        return work();
+      } catch (error) {
+        if (!isDiskFull(error)) throw error;
+        await pause(fullDiskMs);
+      }
+    }
+  }
+}
+
+/** @throws Error where the row does not hold what its kind needs */
+function payloadOf(kind: JobKind, job: TakenJob): unknown {
+  try {
+    return kind.payload.validateSync(job.body, { strict: true });
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    throw new Error(`this job is not understood: ${error.message}`);
+  }
+}
+
+const wordsOf = (error: unknown): string =>
+  isDiskFull(error)
+    ? 'The disk is full: nothing more could be written. Make room and survey again; what was sealed before is whole.'
+    : error instanceof Error
+      ? error.message
+      : String(error);
