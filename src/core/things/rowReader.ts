@@ -9,11 +9,14 @@ export interface RowReader {
   words: (...fields: string[]) => string;
   /** whether all of these fields say something */
   has: (...fields: string[]) => boolean;
+  /** a filter of what belongs to the same device */
+  here: string;
   /** a filter of the same value on other devices */
   elsewhere: (field: string) => string;
 }
 
-export function rowReader(row: Record<string, unknown>): RowReader {
+/** @param here a filter of what belongs to the device of the row, where its name alone does not say it */
+export function rowReader(row: Record<string, unknown>, here = term('device', row.device)): RowReader {
   const text = (field: string) => {
     const value = row[field];
     return Array.isArray(value) ? value.join(', ') : String(value ?? '');
@@ -23,6 +26,7 @@ export function rowReader(row: Record<string, unknown>): RowReader {
     text,
     words: (...fields) => fields.map(text).filter(Boolean).join(' '),
     has: (...fields) => fields.every((field) => text(field) !== ''),
-    elsewhere: (field) => `${term(field, row[field])} -${term('device', row.device)}`,
+    here,
+    elsewhere: (field) => `${term(field, row[field])} -${here}`,
   };
 }

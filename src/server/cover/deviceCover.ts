@@ -29,7 +29,17 @@ export function deviceCover(
     state,
     until,
     daysLeft: until === null ? null : daysBetween(index.day, until),
-    by: by.map(({ serials: _many, ...contract }) => contract),
+    by: by.map(({ number, kind, supplier, level, contact, from, until: end, parts, note }) => ({
+      number,
+      kind,
+      supplier,
+      level,
+      contact,
+      from,
+      until: end,
+      parts,
+      note,
+    })),
   });
   const units = new Map<string, string>();
   if (device.serial) units.set(String(device.serial), String(device.model ?? ''));

@@ -7,6 +7,7 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { ThingRow } from '../query/rows/rowBuilder';
+import { deviceTerm } from '../query/deviceTerm';
 import { thingRow } from '../query/query';
 
 /** What depends on a device, as far as links and places of endpoints tell. */
@@ -31,7 +32,6 @@ export function deviceDependants(
   store: Store,
   survey: number,
   deviceId: number,
-  name: string,
   links: readonly Pick<LinkFacts, 'a' | 'b'>[],
   machines: readonly ThingRow[],
 ): DeviceDependants {
@@ -43,25 +43,24 @@ export function deviceDependants(
     .map((id) => ({ id: String(id), name: String(thingRow(store, 'devices', survey, null, String(id))?.name ?? '') }))
     .sort((x, y) => compareNaturally(x.name, y.name));
   const taken = new Set([deviceId, ...cutOff]);
-  const names = new Set([name, ...devices.map((device) => device.name)]);
   const farEnds = links
     .flatMap(({ a, b }) => (a.deviceId === deviceId ? [b] : b.deviceId === deviceId ? [a] : []))
     .filter((end) => !taken.has(end.deviceId));
   const { total, passing } = endpointsAt(store, survey, taken, farEnds);
   const terms = [
-    ...[...names].map((one) => `device=${writtenValue(one)}`),
+    ...[...taken].map((one) => deviceTerm(store, survey, one)),
     ...farEnds
       .filter((end) => passing.has(placeOf(end.deviceId, end.port)))
       .map(
         (end) =>
-          `(device=${writtenValue(end.device)} port=${writtenValue(end.port)} (${passedOn.map((via) => `via=${via}`).join(' or ')}))`,
+          `(${deviceTerm(store, survey, end.deviceId)} port=${writtenValue(end.port)} (${passedOn.map((via) => `via=${via}`).join(' or ')}))`,
       ),
   ];
   return {
     devices,
     spared: spared.length,
     endpoints: { total, where: terms.length <= mostNamed ? terms.join(' or ') : '' },
-    machines: machines.filter(({ host }) => names.has(String(host))).length,
+    machines: machines.filter(({ hostId }) => taken.has(Number(hostId ?? 0))).length,
   };
 }
 

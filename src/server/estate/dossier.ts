@@ -11,6 +11,7 @@ import { ownHistory, readOwnFields } from '../../store/ownFields';
 import { volatileHistory } from '../../store/base/volatileValues';
 import { readSignatures } from '../../store/programFiles';
 import { deviceCover } from '../cover/deviceCover';
+import { deviceTerm } from '../query/deviceTerm';
 import { deviceDependants } from './dependants';
 import { Calendar } from '../query/calendar';
 import { rowsOfDevice, thingRow, thingRows, type MarkedRow } from '../query/query';
@@ -37,26 +38,21 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
   const modules = parts('modules');
   return {
     device,
+    /** a filter of what belongs to it */
+    here: deviceTerm(store, survey, Number(deviceId)),
     modules,
     cover: deviceCover(store, survey, device, modules),
     ports: parts('ports'),
     addresses: parts('addresses'),
-    links: allLinks.filter(({ from, to }) => from === name || to === name),
+    links: allLinks.filter(({ fromId, toId }) => fromId === Number(deviceId) || toId === Number(deviceId)),
     readiness: parts('readiness'),
     faults: parts('faults'),
     services: parts('services'),
     conversations: thingRows(store, 'conversations', survey, null).filter((row) =>
       [row.client, row.server].some((end) => (end as { deviceId: number | null }).deviceId === Number(deviceId)),
     ),
-    machines: allMachines.filter((row) => own(row) || row.host === name),
-    dependants: deviceDependants(
-      store,
-      survey,
-      Number(deviceId),
-      name,
-      allLinks as unknown as LinkFacts[],
-      allMachines,
-    ),
+    machines: allMachines.filter((row) => own(row) || row.hostId === Number(deviceId)),
+    dependants: deviceDependants(store, survey, Number(deviceId), allLinks as unknown as LinkFacts[], allMachines),
     peers: parts('peers'),
     wlans: parts('wlans'),
     software: parts('software'),

@@ -15,6 +15,7 @@ import type { FactKind } from '../../store/base/schema';
 import { failingAt, type FailingCheck, type Judged } from '../checks/failingAt';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';
+import { deviceTerm } from '../query/deviceTerm';
 import { Calendar } from '../query/calendar';
 import { thingRow } from '../query/query';
 
@@ -50,16 +51,24 @@ export function thingDossier(store: Store, name: ThingName, survey: number, id: 
 /** What is judged together with a thing: a port is as well as its link, and as what is plugged in. */
 function liesAt(name: ThingName, row: MarkedRow): Judged[] {
   if (name !== 'ports') return [];
-  const end = (device: string, port: string) => `(${term(device, row.device)} ${term(port, row.name)})`;
+  const end = (device: string, port: string) => `(${term(`${device}.id`, row.deviceId)} ${term(port, row.name)})`;
   return [
     { thing: 'links', where: `${end('from', 'fromPort')} or ${end('to', 'toPort')}` },
     { thing: 'endpoints', where: end('device', 'port') },
   ];
 }
 
+/** A filter of what belongs to the device of a row. */
+const hereOf = (store: Store, survey: number, { deviceId }: MarkedRow): string | undefined =>
+  Number(deviceId) > 0 ? deviceTerm(store, survey, Number(deviceId)) : undefined;
+
 function nearOf(store: Store, name: ThingName, survey: number, row: MarkedRow): ThingDossier['near'] {
   const tables = tablesOf(store);
-  const questions = (things[name].near?.(rowReader(row)) ?? []) as [words: string, thing: ThingName, where: string][];
+  const questions = (things[name].near?.(rowReader(row, hereOf(store, survey, row))) ?? []) as [
+    words: string,
+    thing: ThingName,
+    where: string,
+  ][];
   return questions.flatMap(([words, thing, where]) => {
     let total = 0;
     for (const fit of tables.select(thing, survey, tables.table(thing, survey, null), where)) total += fit;

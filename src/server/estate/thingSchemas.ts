@@ -38,13 +38,15 @@ export function rowSchema(name: ThingName): JsonSchema {
       was: { type: 'object', description: 'what the fields that changed were before' },
     },
     required: ['id'],
+    // own fields, and what the pages need beside
+    additionalProperties: true,
   };
 }
 
 /** A page of rows, with counts and groups where they are asked for. */
 export function pageSchema(name: ThingName): JsonSchema {
   const count: JsonSchema = { type: 'integer', minimum: 0 };
-  return {
+  const page: JsonSchema = {
     type: 'object',
     properties: {
       rows: { type: 'array', items: rowSchema(name) },
@@ -73,11 +75,16 @@ export function pageSchema(name: ThingName): JsonSchema {
     },
     required: ['rows', 'total', 'survey', 'against'],
   };
+  const all: JsonSchema = { type: 'array', items: rowSchema(name), description: 'all rows, with format=json' };
+  return { anyOf: [page, all] };
 }
 
 /** A thing with what is near it, what happened to it and what it fails. */
 export function dossierSchema(name: ThingName): JsonSchema {
   return {
-    allOf: [{ $ref: '#/components/schemas/ThingDossier' }, { type: 'object', properties: { row: rowSchema(name) } }],
+    allOf: [
+      { $ref: '#/components/schemas/ThingDossier' },
+      { type: 'object', properties: { row: rowSchema(name) }, additionalProperties: true },
+    ],
   };
 }

@@ -2,6 +2,7 @@ import { changeValue, fieldWord } from '../../core/things/changeWords';
 import type { Store } from '../../store/base/database';
 import { changesBetween, type Change } from '../../store/base/changes';
 import { readChecks, readJudgements } from '../../store/checks';
+import { deviceTerm } from '../query/deviceTerm';
 import { Calendar, sealedSurveys } from '../query/calendar';
 import { thingRows } from '../query/query';
 
@@ -73,11 +74,11 @@ export function today(store: Store, survey: number, against: number | null) {
   const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
   // where somebody works, what goes wrong is expected
   const worked = devices.filter(({ maintenance }) => maintenance === true);
-  const inMaintenance = new Set(worked.map(({ name }) => name));
-  const cared = (name: unknown) => !inMaintenance.has(name);
+  const inMaintenance = new Set(worked.map(({ id }) => Number(id)));
+  const cared = (deviceId: unknown) => !inMaintenance.has(Number(deviceId));
   const attention: Attention[] = [
     ...devices
-      .filter(({ state, name }) => state === 'silent' && cared(name))
+      .filter(({ state, id }) => state === 'silent' && cared(id))
       .map((row) => ({
         kind: 'silent' as const,
         words: `${String(row.name)} does not answer, last on ${String(row.address)}`,
@@ -85,15 +86,15 @@ export function today(store: Store, survey: number, against: number | null) {
         href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
       })),
     ...faults
-      .filter(({ device }) => cared(device))
+      .filter(({ deviceId }) => cared(deviceId))
       .map((row) => ({
         kind: 'broken' as const,
         words: `${String(row.part).startsWith(String(row.device)) ? String(row.part).replaceAll(' / ', ', ') : `${String(row.device)}, ${String(row.part)}`}: ${String(row.message)}`,
         remedy: String(row.action),
-        href: `/estate?of=faults&where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
+        href: `/estate?of=faults&where=${encodeURIComponent(deviceTerm(store, survey, Number(row.deviceId)))}`,
       })),
     ...devices
-      .filter(({ state, name }) => state === 'partial' && cared(name))
+      .filter(({ state, id }) => state === 'partial' && cared(id))
       .map((row) => ({
         kind: 'partial' as const,
         ...partialWords(String(row.name), row.missing as { part: string; reason: string }[]),
@@ -108,7 +109,7 @@ export function today(store: Store, survey: number, against: number | null) {
         href: `/survey?past=${survey}&where=${encodeURIComponent(`address=${String(row.address)}`)}`,
       })),
     ...links
-      .filter(({ from, to }) => cared(from) && cared(to))
+      .filter(({ fromId, toId }) => cared(fromId) && cared(toId))
       .flatMap((row) =>
         (row.issues as { kind: string; words: string }[]).map((issue) => ({
           kind: 'mismatch' as const,
@@ -121,12 +122,12 @@ export function today(store: Store, survey: number, against: number | null) {
         })),
       ),
     ...readiness
-      .filter(({ verdict, device }) => verdict === 'blocked' && cared(device))
+      .filter(({ verdict, deviceId }) => verdict === 'blocked' && cared(deviceId))
       .map((row) => ({
         kind: 'blocked' as const,
         words: `${String(row.device)} cannot go to ${String(row.target)}: ${String(row.why)}`,
         remedy: 'Extend it, replace it, or give it another target.',
-        href: `/firmware?where=${encodeURIComponent(`device="${String(row.device)}"`)}`,
+        href: `/firmware?where=${encodeURIComponent(deviceTerm(store, survey, Number(row.deviceId)))}`,
       })),
     // what another contract takes over needs nobody
     ...contracts

@@ -74,7 +74,7 @@ export function portReport(store: Store, survey: number, where: string, idleDays
   const links = devices.length > 0 ? thingRows(store, 'links', survey, null) : [];
   const roles = new Map(
     (devices.length > 0 ? table.rows(Array.from({ length: table.size }, (_, row) => row)) : []).map((row) => [
-      String(row.name),
+      Number(row.id),
       String(row.role),
     ]),
   );
@@ -96,7 +96,7 @@ function switchReport(
   survey: number,
   device: MarkedRow,
   links: MarkedRow[],
-  roles: ReadonlyMap<string, string>,
+  roles: ReadonlyMap<number, string>,
   visit: MarkedRow | undefined,
   idleDays: number,
 ): SwitchReport {
@@ -122,12 +122,12 @@ function switchReport(
     attached: links
       .flatMap((link) => {
         const here =
-          link.from === name
-            ? { port: link.fromPort, device: link.to, devicePort: link.toPort }
-            : link.to === name
-              ? { port: link.toPort, device: link.from, devicePort: link.fromPort }
+          link.fromId === id
+            ? { port: link.fromPort, deviceId: link.toId, device: link.to, devicePort: link.toPort }
+            : link.toId === id
+              ? { port: link.toPort, deviceId: link.fromId, device: link.from, devicePort: link.fromPort }
               : null;
-        const role = roles.get(String(here?.device)) ?? '';
+        const role = roles.get(Number(here?.deviceId)) ?? '';
         return here && passesThrough.has(role as Role)
           ? [
               {

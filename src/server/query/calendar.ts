@@ -14,6 +14,8 @@ export interface SealedSurvey {
     addresses: { asked: number; answered: number; silent: number };
     devices: Record<string, number>;
     seconds: number;
+    /** what else its summary says */
+    [more: string]: unknown;
   };
   scopeName: string;
 }

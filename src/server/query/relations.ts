@@ -1,6 +1,5 @@
 import { relatedThings, type ThingName } from '../../core/things/things';
 import type { ThingField } from '../../core/things/thing';
-import { valueAt } from '../../core/tables/column';
 import type { RelatedTable } from '../../core/tables/select';
 import type { ThingTable } from './tables/thingTable';
 
@@ -58,10 +57,10 @@ const toDevices =
 const toLinks =
   (links: ThingTable, end: string, devices: ThingTable) =>
   (found: Uint8Array): Uint8Array => {
-    const names = devices.column('name');
+    const keys = devices.keys();
     const wanted = new Set<unknown>();
-    found.forEach((fits, row) => fits && wanted.add(valueAt(names, row)));
-    const { dictionary, codes } = links.column(end);
-    const known = dictionary.passing((name) => wanted.has(name));
+    found.forEach((fits, row) => fits && wanted.add(Number(keys[row])));
+    const { dictionary, codes } = links.column(`${end}Id`);
+    const known = dictionary.passing((id) => wanted.has(id));
     return Uint8Array.from(codes, (code) => known[code] ?? 0);
   };

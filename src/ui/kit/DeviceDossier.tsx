@@ -81,6 +81,8 @@ export interface Dossier {
   sensors: Sensor[];
   readings: ReadingSeries[];
   faults: ThingRow[];
+  /** a filter of what belongs to it */
+  here: string;
   services: ThingRow[];
   conversations: ThingRow[];
   machines: ThingRow[];
@@ -178,7 +180,7 @@ function DossierOf({
           <span key={row.id} className="quiet">
             {' '}
             target <span className="mono">{String(row.target)}</span>,{' '}
-            <Link href={view.href('/firmware', { where: `device="${device.name}"` })}>{String(row.verdict)}</Link>
+            <Link href={view.href('/firmware', { where: data.here })}>{String(row.verdict)}</Link>
           </span>
         ))}
       </dd>
@@ -453,14 +455,13 @@ function Faults({ rows }: { rows: ThingRow[] }) {
 
 /** Who listens, and which virtual machines live here. */
 function Running({
-  dossier: { services, machines, software, wlans, device },
+  dossier: { services, machines, software, wlans, here },
   whole,
 }: {
   dossier: Dossier;
   whole: boolean;
 }) {
   const view = useView();
-  const here = `device="${device.name}"`;
   const sockets = oncePerFamily(services);
   const listed = whole ? sockets : sockets.slice(0, 8);
   return (

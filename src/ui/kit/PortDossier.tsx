@@ -36,7 +36,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
   const stp = port.stp as { state: string; role: string } | null;
   const endpoints = useThingPage('endpoints', {
     survey: view.survey,
-    where: `device="${device}" port="${String(port.name)}"`,
+    where: `device.id=${deviceId} port="${String(port.name)}"`,
     size: 200,
   });
   const evidence = [...new Set((endpoints.data?.rows ?? []).flatMap((row) => row.evidence as string[]))];

@@ -41,13 +41,13 @@ export function LinkDossier({ id }: { id: string }) {
     enabled: a !== undefined && b !== undefined,
     queryFn: ({ signal }) =>
       call(
-        `ports?${new URLSearchParams({ where: [a, b].map((end) => `(device="${end?.device ?? ''}" name="${end?.port ?? ''}")`).join(' or '), size: '4', ...(view.survey && { survey: view.survey }) }).toString()}`,
+        `ports?${new URLSearchParams({ where: [a, b].map((end) => `(device.id=${end?.deviceId ?? 0} name="${end?.port ?? ''}")`).join(' or '), size: '4', ...(view.survey && { survey: view.survey }) }).toString()}`,
         { signal },
       ),
   });
   if (standsInTheWay(found.error, found.data)) return <DossierProblem problem={found.error} />;
   if (!link || !a || !b) return <p className="quiet">reading the dossier…</p>;
-  const portOf = (end: End) => ends.data?.rows.find((row) => row.device === end.device && row.name === end.port);
+  const portOf = (end: End) => ends.data?.rows.find((row) => row.deviceId === end.deviceId && row.name === end.port);
   const [pa, pb] = [portOf(a), portOf(b)];
   const issues = link.issues as { kind: string; words: string }[];
   const evidence = link.evidence as { source: string; detail: string }[];

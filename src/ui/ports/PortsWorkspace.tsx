@@ -56,18 +56,13 @@ function PortsOfDevice() {
   const devices = useThingPage('devices', { survey: view.survey, where: bridging, sort: 'name', size: 1000 });
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
   const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
-  const id =
-    view.device ??
-    selectedDevice ??
-    options.find(({ name }) => String(name).includes('plat'))?.id ??
-    options[0]?.id ??
-    null;
+  const id = view.device ?? selectedDevice ?? options[0]?.id ?? null;
   const listed = options.find((row) => row.id === id);
   // one that does not bridge, or is gone: only its dossier tells what it is called
   const { data: unlisted, error: unknown } = useDossier(devices.data && !listed ? id : null);
   const name = String(listed?.name ?? unlisted?.device.name ?? '');
   const portName = /^port:\d+:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
-  const where = [name && `device="${name}"`, view.where && `(${view.where})`].filter(Boolean).join(' ');
+  const where = [id && `device.id=${id}`, view.where && `(${view.where})`].filter(Boolean).join(' ');
   const request = { survey: view.survey, against: view.against, where };
   const page = useFirstPage('ports', request, view.sort, [], name !== '');
   const select = (port: ThingRow) => view.set({ device: id, sel: `port:${id}:${String(port.name)}` });
@@ -209,8 +204,8 @@ function Metal({
   // how each port differs from the survey compared with, whatever the table is narrowed to
   const differing = useThingPage(
     'ports',
-    { survey: view.survey, against: view.against, where: `device="${device}"`, size: 1000 },
-    view.against !== null && device !== '',
+    { survey: view.survey, against: view.against, where: `device.id=${id ?? 0}`, size: 1000 },
+    view.against !== null && id !== null,
   );
   const compared = useMemo(() => {
     const changes = new Map((differing.data?.rows ?? []).map(({ id: port, change }) => [port, change]));

@@ -21,12 +21,8 @@ export const addresses = thing('addresses', {
   ],
   script: ['address', 'prefixLength', 'device', 'port'],
   words: ({ text, words }) => [text('address'), words('device', 'port')].filter(Boolean).join(' on '),
-  near: ({ row, text }) => [
+  near: ({ row, text, here }) => [
     ['endpoints that use it', 'endpoints', term('addresses', row.address)],
-    [
-      `other addresses of ${text('device')}`,
-      'addresses',
-      `${term('device', row.device)} -${term('address', row.address)}`,
-    ],
+    [`other addresses of ${text('device')}`, 'addresses', `${here} -${term('address', row.address)}`],
   ],
 });

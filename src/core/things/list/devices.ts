@@ -10,6 +10,7 @@ export const devices = thing('devices', {
   pictures: ['release', 'site', 'role'],
   fields: [
     ['name', 'text', 'Name', 'Identity', 150, 'sc'],
+    ['id', 'text', 'Number', 'Identity', 70, 'o'],
     ['role', 'text', 'Role', 'Identity', 130, 'sc'],
     ['site', 'text', 'Site', 'Identity', 60, 'sc'],
     ['vendor', 'text', 'Maker', 'Identity', 100, 'c'],

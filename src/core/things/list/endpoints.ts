@@ -40,15 +40,9 @@ export const endpoints = thing('endpoints', {
   isFoundLast: true,
   words: ({ text, words }) =>
     [text('host') || text('mac'), text('device') && `on ${words('device', 'port')}`].filter(Boolean).join(' '),
-  near: ({ row, text, has }) => [
+  near: ({ row, text, has, here }) => [
     ...(has('device', 'port')
-      ? [
-          [
-            'others at this port',
-            'endpoints',
-            `${term('device', row.device)} ${term('port', row.port)} -${term('mac', row.mac)}`,
-          ] as Near,
-        ]
+      ? [['others at this port', 'endpoints', `${here} ${term('port', row.port)} -${term('mac', row.mac)}`] as Near]
       : []),
     ...(has('maker')
       ? [[`others by ${text('maker')}`, 'endpoints', `${term('maker', row.maker)} -${term('mac', row.mac)}`] as Near]

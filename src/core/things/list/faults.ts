@@ -26,9 +26,9 @@ export const faults = thing('faults', {
   script: ['device', 'subsystem', 'part', 'severity', 'message', 'action', 'since', 'firstSeen'],
   words: ({ text }) =>
     `${text('part').startsWith(text('device')) ? text('part').replaceAll(' / ', ', ') : [text('device'), text('part')].filter(Boolean).join(', ')}: ${text('message')}`,
-  near: ({ row, text }) => [
-    [`other faults of ${text('device')}`, 'faults', `${term('device', row.device)} -${term('part', row.part)}`],
-    ['the same elsewhere', 'faults', `${term('message', row.message)} -${term('device', row.device)}`],
+  near: ({ row, text, here }) => [
+    [`other faults of ${text('device')}`, 'faults', `${here} -${term('part', row.part)}`],
+    ['the same elsewhere', 'faults', `${term('message', row.message)} -${here}`],
     ['the part', 'modules', term('path', row.part)],
   ],
 });

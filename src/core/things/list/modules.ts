@@ -53,8 +53,8 @@ export const modules = thing('modules', {
   ],
   words: ({ text, words }) =>
     [text('path').replaceAll(' / ', ', '), words('model', 'serial')].filter(Boolean).join(': '),
-  near: ({ row, text, has }) => [
-    ['what it holds', 'modules', `${term('device', row.device)} ${term('parent', row.path)}`],
+  near: ({ row, text, has, here }) => [
+    ['what it holds', 'modules', `${here} ${term('parent', row.path)}`],
     ...(has('model')
       ? [
           [
@@ -64,7 +64,7 @@ export const modules = thing('modules', {
           ] as Near,
         ]
       : []),
-    [`other modules of ${text('device')}`, 'modules', `${term('device', row.device)} -${term('path', row.path)}`],
+    [`other modules of ${text('device')}`, 'modules', `${here} -${term('path', row.path)}`],
     ...(has('serial') ? [[`the life of ${text('serial')}`, 'ledger', term('serial', row.serial)] as Near] : []),
     ['faults of it', 'faults', term('part', row.path)],
     ...contractsOf(row),

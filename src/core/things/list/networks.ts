@@ -14,7 +14,7 @@ export const networks = thing('networks', {
     ['vrf', 'text', 'Virtual router', 'Identity', 110, 's'],
     ['knownAddresses', 'number', 'Known addresses', 'Reach', 120, 'sa'],
     ['devices', 'text', 'Devices in it', 'Reach', 320, 'scl'],
-    ['ports', 'text', 'On ports', 'Reach', 320],
+    ['ports', 'text', 'On ports', 'Reach', 320, 'l'],
   ],
   script: ['network', 'vrf', 'devices', 'ports', 'knownAddresses'],
   foundBy: [{ field: 'network' }],

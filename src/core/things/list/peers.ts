@@ -26,8 +26,8 @@ export const peers = thing('peers', {
   script: ['device', 'protocol', 'peer', 'address', 'state', 'up', 'localAs', 'remoteAs', 'identifier'],
   words: ({ text }) =>
     `${text('device')}: ${text('protocol').toUpperCase()} ${text('peer') || text('address')}, ${text('state')}`,
-  near: ({ row, text }) => [
+  near: ({ row, text, here }) => [
     ['how the other end sees it', 'peers', `${term('device', row.peer)} ${term('peer', row.device)}`],
-    [`other peers of ${text('device')}`, 'peers', `${term('device', row.device)} -${term('address', row.address)}`],
+    [`other peers of ${text('device')}`, 'peers', `${here} -${term('address', row.address)}`],
   ],
 });

@@ -85,9 +85,9 @@ export const ports = thing('ports', {
     neighbour: ['device', 'port', 'source'],
   },
   words: ({ text, words }) => [words('device', 'name'), text('alias')].filter(Boolean).join(', '),
-  near: ({ row, text }) => [
-    ['endpoints at it', 'endpoints', `${term('device', row.device)} ${term('port', row.name)}`],
-    [`other ports of ${text('device')}`, 'ports', `${term('device', row.device)} -${term('name', row.name)}`],
+  near: ({ row, text, here }) => [
+    ['endpoints at it', 'endpoints', `${here} ${term('port', row.name)}`],
+    [`other ports of ${text('device')}`, 'ports', `${here} -${term('name', row.name)}`],
     ...(row.vlan === null ? [] : [[`VLAN ${text('vlan')}`, 'vlans', term('vlan', row.vlan)] as Near]),
   ],
 });

@@ -39,15 +39,29 @@ export const software: Builder = ({ db, survey, devices }) => {
     .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.name, y.name));
 };
 
+/** Devices by their names: a name that several have means none of them. */
+function unambiguous(names: ReadonlyMap<number, string>): Map<string, number> {
+  const byName = new Map<string, number>();
+  const twice = new Set<string>();
+  for (const [id, name] of names) {
+    if (byName.has(name)) twice.add(name);
+    byName.set(name, id);
+  }
+  for (const name of twice) byName.delete(name);
+  return byName;
+}
+
 /** A machine that both its host and a manager tell of is one row: the manager's words for cluster and networks, the host as inventoried. */
 export const machines: Builder = ({ db, survey }) => {
   const names = deviceNames(db, survey);
+  const byName = unambiguous(names);
   const rows = new Map<string, ReturnType<typeof rowOf>>();
   const rowOf = (deviceId: number, key: string, content: MachineFacts) => ({
     id: `${deviceId}:${key}`,
     deviceId,
     ...content,
     host: content.host || (names.get(deviceId) ?? ''),
+    hostId: content.host ? (byName.get(content.host) ?? null) : deviceId,
     toldBy: names.get(deviceId) ?? '',
     macs: content.adapters.flatMap(({ mac }) => mac ?? []),
     networks: [...new Set(content.adapters.flatMap(({ network }) => network ?? []))],
