@@ -31,7 +31,6 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
   if (!device) return null;
   const own = (row: MarkedRow) => String(row.deviceId) === deviceId;
   const parts = (name: ThingName) => rowsOfDevice(store, name, survey, Number(deviceId));
-  const name = String(device.name);
   const allLinks = thingRows(store, 'links', survey, null);
   const allMachines = thingRows(store, 'machines', survey, null);
   const signature = readSignatures(store.folder).find(({ id }) => id === signatureOf(store, Number(deviceId)));

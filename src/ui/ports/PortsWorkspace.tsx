@@ -135,7 +135,7 @@ function PortsOfDevice() {
           {name && <Link href={view.href('/print/switchboard', { where: `name="${name}"`, sel: null })}>Report</Link>}
           <HowFull id={id} />
         </div>
-        <Metal id={id} device={name} selected={portName} onSelect={select} />
+        <Metal id={id} selected={portName} onSelect={select} />
         {name && (
           <DataTable
             thing="ports"
@@ -189,12 +189,10 @@ const socketsOf = (ports: ThingRow[] = []) => ports.filter(({ physical }) => phy
 /** Its sockets, compared with another survey where one is chosen. */
 function Metal({
   id,
-  device,
   selected,
   onSelect,
 }: {
   id: string | null;
-  device: string;
   selected: string | null;
   onSelect: (port: ThingRow) => void;
 }) {
