@@ -1,3 +1,4 @@
+// covers: src/ui/begin src/ui/entry
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { MailStand } from '../src/sim/mail/mailStand';

@@ -1,3 +1,4 @@
+// covers: src/collect/collector src/store/collectors src/server/survey/collectorRoutes
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readdirSync, writeFileSync } from 'node:fs';

@@ -1,3 +1,4 @@
+// covers: src/collect/adapters
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';

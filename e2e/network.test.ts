@@ -1,3 +1,4 @@
+// covers: src/ui/map src/server/map src/core/map src/core/layout
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';

@@ -1,3 +1,4 @@
+// covers: src/ui/print
 import {
   BarcodeFormat,
   BinaryBitmap,

@@ -1,3 +1,4 @@
+// covers: src/ui/ports
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import Excel from 'exceljs';

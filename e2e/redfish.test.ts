@@ -1,3 +1,4 @@
+// covers: src/collect/redfish src/core/resources src/sim/redfish
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';

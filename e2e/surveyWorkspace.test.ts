@@ -1,3 +1,4 @@
+// covers: src/ui/survey src/server/survey
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';

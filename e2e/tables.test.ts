@@ -1,3 +1,4 @@
+// covers: src/ui/kit/table src/ui/kit/filter src/ui/kit/pictures
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { generateEstate } from '../bench/generate';

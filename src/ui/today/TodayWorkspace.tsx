@@ -80,7 +80,8 @@ export function TodayWorkspace() {
     );
   }
   const { numbers } = data;
-  const since = data.beforeAt ? `since ${moment(data.beforeAt)}` : 'the first survey';
+  /** null at the first survey: there is nothing to compare it with */
+  const since = data.beforeAt ? `since ${moment(data.beforeAt)}` : null;
   const count = (value: number, words: string, href: string) => (
     <Link href={href}>
       <b>{value}</b>
@@ -90,31 +91,33 @@ export function TodayWorkspace() {
   return (
     <main className="work scrolls">
       <div className="titleline">
-        <h1>
-          {data.attention.length === 0
-            ? 'Nothing needs you'
-            : `${data.attention.length} ${data.attention.length === 1 ? 'thing needs' : 'things need'} a look`}
-        </h1>
+        <h1>{headingOf(data.attention.length, data.checks?.failing ?? 0)}</h1>
         <span className="quiet">
           {numbers.answering} of {numbers.devices} devices answer{numbers.partial > 0 && `, ${numbers.partial} in part`}
           {data.sealedAt && `; surveyed ${ago(data.sealedAt)}`}
         </span>
       </div>
       <div className="numbers">
-        {count(
-          numbers.newDevices,
-          `new ${since}`,
-          view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }),
-        )}
-        {count(
-          numbers.replaced,
-          'replaced',
-          view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }),
-        )}
-        {count(
-          numbers.changedDevices,
-          'devices changed',
-          view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }),
+        {since === null ? (
+          count(numbers.devices, 'devices in the first survey', view.href('/estate', { sel: null }))
+        ) : (
+          <>
+            {count(
+              numbers.newDevices,
+              `new ${since}`,
+              view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }),
+            )}
+            {count(
+              numbers.replaced,
+              'replaced',
+              view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }),
+            )}
+            {count(
+              numbers.changedDevices,
+              'devices changed',
+              view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }),
+            )}
+          </>
         )}
         {count(numbers.silent, 'silent', view.href('/estate', { where: 'state=silent', sel: null }))}
         {data.checks &&
@@ -157,8 +160,14 @@ export function TodayWorkspace() {
           </ul>
         </section>
         <section>
-          <h2 className="sub">Changed {since}</h2>
-          {data.changes.length === 0 && <p className="quiet">Nothing is different from the survey before.</p>}
+          <h2 className="sub">{since === null ? 'Changes' : `Changed ${since}`}</h2>
+          {data.changes.length === 0 && (
+            <p className="quiet">
+              {since === null
+                ? 'This is the first survey: the next one is compared with it.'
+                : 'Nothing is different from the survey before.'}
+            </p>
+          )}
           <ul className="lines">
             {data.changes.slice(0, 40).map((change, at) => (
               <li key={at}>
@@ -191,6 +200,13 @@ export function TodayWorkspace() {
       </div>
     </main>
   );
+}
+
+/** The first thing to know: what needs a person, checks that fail included. */
+function headingOf(things: number, checks: number): string {
+  const failing = checks === 1 ? '1 check fails' : `${checks} checks fail`;
+  if (things > 0) return `${things} ${things === 1 ? 'thing needs' : 'things need'} a look`;
+  return checks > 0 ? failing : 'Nothing needs you';
 }
 
 /** What became of what one watches. */
