@@ -47,6 +47,9 @@ afterAll(async () => {
 const beside = new Set([
   'id',
   'deviceId',
+  'fromId',
+  'toId',
+  'hostId',
   'firstSeen',
   'lastSeen',
   'lastAnswered',
