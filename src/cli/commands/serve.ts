@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { runEngine } from '../../collect/jobs/engine';
-import { workerName } from '../../collect/jobs/worker';
+import { workerMark, workerName } from '../../collect/jobs/worker';
 import { leaseMs, releaseJobs } from '../../store/jobs';
 import { openStore, programFolder } from '../../store/base/database';
 import { seedCatalogue } from '../../store/programFiles';
@@ -35,12 +35,12 @@ export function addServeCommand(program: Command): void {
   program
     .command('engine', { hidden: true })
     .requiredOption('--data <dir>')
-    .requiredOption('--name <name>')
-    .action(async ({ data, name }: { data: string; name: string }) => {
+    .requiredOption('--mark <mark>')
+    .action(async ({ data, mark }: { data: string; mark: string }) => {
       // a job in flight is resumed by the next engine
       for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const)
         process.on(signal as 'SIGTERM', () => process.exit(0));
-      await runEngine(data, () => false, name);
+      await runEngine(data, () => false, workerName(mark));
     });
 }
 
@@ -84,14 +84,15 @@ export async function serve(data: string, port: number, host: string): Promise<S
   let delayMs = 500;
   const startEngine = () => {
     const started = Date.now();
-    const name = workerName();
-    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder, '--name', name], {
+    const mark = workerMark();
+    engine = spawn(process.execPath, [path.join(home, 'bin/bolide'), 'engine', '--data', folder, '--mark', mark], {
       env: environment,
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });
+    const processId = engine.pid;
     engine.on('exit', (code) => {
       // what it held is free at once: nobody need wait until its heart is missed
-      giveBack(folder, name);
+      giveBack(folder, workerName(mark, processId));
       if (stopping) return;
       delayMs = Date.now() - started > 60_000 ? 500 : Math.min(delayMs * 2, 30_000);
       console.error(`the engine ended (${code ?? 'killed'}); it starts again in ${delayMs / 1000} s`);

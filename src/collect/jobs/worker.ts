@@ -8,8 +8,11 @@ import { CancelledError, lanes, type JobKind, type Lane } from './jobKind';
 const fullDiskMs = 1000;
 const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
 
-/** How a process that works on jobs calls itself: never the same twice, also where process numbers come back. */
-export const workerName = (): string => `${process.pid}-${randomBytes(6).toString('hex')}`;
+/** What tells a process that works on jobs from all others, also where process numbers come back. */
+export const workerMark = (): string => randomBytes(6).toString('hex');
+
+/** How a process that works on jobs calls itself: its number, for people, and a mark that never comes back. */
+export const workerName = (mark = workerMark(), processId = process.pid): string => `${processId}-${mark}`;
 
 /** Takes jobs from the list and performs them, each lane beside the others. */
 export class Worker {

@@ -75,7 +75,9 @@ export function pageSchema(name: ThingName): JsonSchema {
     },
     required: ['rows', 'total', 'survey', 'against'],
   };
-  const all: JsonSchema = { type: 'array', items: rowSchema(name), description: 'all rows, with format=json' };
+  // of a file only the columns that were asked for
+  const { required: _id, ...row } = rowSchema(name);
+  const all: JsonSchema = { type: 'array', items: row, description: 'all rows, with format=json' };
   return { anyOf: [page, all] };
 }
 
