@@ -35,6 +35,9 @@ export function bolide(args: string[], env: Record<string, string> = {}): Promis
   });
 }
 
+/** What failed inside applications of this suite, as they wrote it to their log. */
+export const failuresInside: string[] = [];
+
 const running = new Set<ChildProcess>();
 
 /** Starts a command that goes on, and waits until it has printed what is awaited. */
@@ -51,7 +54,10 @@ export function start(command: string, args: string[], awaited: RegExp): Promise
       if (awaited.test(seen)) resolve(child);
     };
     child.stdout.on('data', look);
-    child.stderr.on('data', look);
+    child.stderr.on('data', (chunk: Buffer) => {
+      look(chunk);
+      if (/^(GET|POST|PUT|PATCH|DELETE) \/api\/v1/m.test(chunk.toString())) failuresInside.push(chunk.toString());
+    });
     child.on('exit', (code) => {
       running.delete(child);
       reject(new Error(`${command} ended with ${code}: ${seen}`));

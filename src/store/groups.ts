@@ -1,7 +1,7 @@
 import { asc, eq } from 'drizzle-orm';
 import type { EstateGroup } from '../core/groups/group';
 import type { Maintenance } from '../core/groups/maintenance';
-import type { Db } from './base/database';
+import { inTransaction, type Db } from './base/database';
 import { estateGroup, maintenance, scope, target } from './base/schema';
 
 export type KeptGroup = EstateGroup & { id: number };
@@ -11,20 +11,20 @@ export const readGroups = (db: Db): KeptGroup[] => db.select().from(estateGroup)
 /** Saves a group; one with the number is taken the place of. Groups that lie in one that is called anew, and targets and scopes for it, follow it. */
 export function saveGroup(db: Db, group: EstateGroup, id: number | null): number {
   if (id === null) return db.insert(estateGroup).values(group).returning({ id: estateGroup.id }).get().id;
-  return db.transaction((tx) => {
-    const before = tx.select({ name: estateGroup.name }).from(estateGroup).where(eq(estateGroup.id, id)).get();
+  return inTransaction(db, () => {
+    const before = db.select({ name: estateGroup.name }).from(estateGroup).where(eq(estateGroup.id, id)).get();
     if (before && before.name !== group.name) {
-      tx.update(estateGroup).set({ within: group.name }).where(eq(estateGroup.within, before.name)).run();
-      for (const { id: scopeId, body } of tx.select().from(scope).all())
+      db.update(estateGroup).set({ within: group.name }).where(eq(estateGroup.within, before.name)).run();
+      for (const { id: scopeId, body } of db.select().from(scope).all())
         if ((body as { group?: string }).group === before.name)
-          tx.update(scope)
+          db.update(scope)
             .set({ body: { ...(body as object), group: group.name } })
             .where(eq(scope.id, scopeId))
             .run();
-      tx.update(target).set({ group: group.name }).where(eq(target.group, before.name)).run();
+      db.update(target).set({ group: group.name }).where(eq(target.group, before.name)).run();
     }
     return (
-      tx.update(estateGroup).set(group).where(eq(estateGroup.id, id)).returning({ id: estateGroup.id }).get()?.id ?? 0
+      db.update(estateGroup).set(group).where(eq(estateGroup.id, id)).returning({ id: estateGroup.id }).get()?.id ?? 0
     );
   });
 }

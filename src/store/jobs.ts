@@ -1,5 +1,5 @@
 import { and, asc, eq, gt, inArray, isNull, lt, max, or } from 'drizzle-orm';
-import type { Db } from './base/database';
+import { inTransaction, type Db } from './base/database';
 import { job, survey } from './base/schema';
 
 export type Job = typeof job.$inferSelect;
@@ -40,43 +40,37 @@ export function queueJob(db: Db, kind: string, body: object, now = new Date()): 
 
 /** Queues a survey. @throws BusyError */
 export function queueSurvey(db: Db, body: SurveyJobBody): number {
-  return db.transaction(
-    (tx) => {
-      const busy = tx.select().from(job).where(surveying).all()[0];
-      if (busy) throw new BusyError(busy.id);
-      return queueJob(tx as unknown as Db, 'survey', body);
-    },
-    { behavior: 'immediate' },
-  );
+  return inTransaction(db, () => {
+    const busy = db.select().from(job).where(surveying).all()[0];
+    if (busy) throw new BusyError(busy.id);
+    return queueJob(db, 'survey', body);
+  });
 }
 
 /** A survey run by the command line holds the same place as a queued one. @throws BusyError */
 export function holdSurvey(db: Db, worker: string, now = Date.now()): number {
-  return db.transaction(
-    (tx) => {
-      const busy = tx
-        .select()
-        .from(job)
-        .where(surveying)
-        .all()
-        .find((row) => row.state === 'queued' || isHeld(row, now));
-      if (busy) throw new BusyError(busy.id);
-      return tx
-        .insert(job)
-        .values({
-          kind: 'survey',
-          body: {},
-          state: 'running',
-          worker,
-          leaseUntil: now + leaseMs,
-          attempts: 1,
-          createdAt: new Date(now).toISOString(),
-        })
-        .returning({ id: job.id })
-        .get().id;
-    },
-    { behavior: 'immediate' },
-  );
+  return inTransaction(db, () => {
+    const busy = db
+      .select()
+      .from(job)
+      .where(surveying)
+      .all()
+      .find((row) => row.state === 'queued' || isHeld(row, now));
+    if (busy) throw new BusyError(busy.id);
+    return db
+      .insert(job)
+      .values({
+        kind: 'survey',
+        body: {},
+        state: 'running',
+        worker,
+        leaseUntil: now + leaseMs,
+        attempts: 1,
+        createdAt: new Date(now).toISOString(),
+      })
+      .returning({ id: job.id })
+      .get().id;
+  });
 }
 
 /** Whether somebody is at work on a job, as far as the beats of hearts tell. */
@@ -93,22 +87,17 @@ export interface TakenJob extends Job {
  */
 export function takeJob(db: Db, worker: string, kinds: readonly string[], now = Date.now()): TakenJob | null {
   const left = and(eq(job.state, 'running'), or(isNull(job.leaseUntil), lt(job.leaseUntil, now)));
-  return db.transaction(
-    (tx) => {
-      const candidates = tx
-        .select()
-        .from(job)
-        .where(and(inArray(job.kind, [...kinds]), or(eq(job.state, 'queued'), left)))
-        .orderBy(asc(job.id))
-        .all();
-      const next = candidates.find(({ state }) => state === 'running') ?? candidates[0];
-      if (!next) return null;
-      const held = { state: 'running' as const, worker, leaseUntil: now + leaseMs, attempts: next.attempts + 1 };
-      tx.update(job).set(held).where(eq(job.id, next.id)).run();
-      return { ...next, ...held, isTakenUp: next.state === 'running' };
-    },
-    { behavior: 'immediate' },
-  );
+  const takeable = and(inArray(job.kind, [...kinds]), or(eq(job.state, 'queued'), left));
+  // mostly there is none: nobody need wait for the right to write to learn that
+  if (!db.select({ id: job.id }).from(job).where(takeable).limit(1).get()) return null;
+  return inTransaction(db, () => {
+    const candidates = db.select().from(job).where(takeable).orderBy(asc(job.id)).all();
+    const next = candidates.find(({ state }) => state === 'running') ?? candidates[0];
+    if (!next) return null;
+    const held = { state: 'running' as const, worker, leaseUntil: now + leaseMs, attempts: next.attempts + 1 };
+    db.update(job).set(held).where(eq(job.id, next.id)).run();
+    return { ...next, ...held, isTakenUp: next.state === 'running' };
+  });
 }
 
 /** One beat of a worker's heart: it goes on holding what it works on. @returns the jobs it still holds, and whether somebody wants them cancelled */
@@ -137,24 +126,21 @@ export function endJob(
   now = new Date(),
 ): void {
   const own = and(eq(job.id, id), worker === null ? undefined : eq(job.worker, worker));
-  db.transaction(
-    (tx) => {
-      const ended = tx
-        .update(job)
-        .set({ ...end, endedAt: now.toISOString() })
-        .where(own)
-        .returning({ surveyId: job.surveyId })
-        .get();
-      // what a survey had committed stays the newest that is known, and it is never sealed
-      if (end.state === 'failed' && ended && ended.surveyId !== null) {
-        tx.update(survey)
-          .set({ state: 'failed' })
-          .where(and(eq(survey.id, ended.surveyId), eq(survey.state, 'running')))
-          .run();
-      }
-    },
-    { behavior: 'immediate' },
-  );
+  inTransaction(db, () => {
+    const ended = db
+      .update(job)
+      .set({ ...end, endedAt: now.toISOString() })
+      .where(own)
+      .returning({ surveyId: job.surveyId })
+      .get();
+    // what a survey had committed stays the newest that is known, and it is never sealed
+    if (end.state === 'failed' && ended && ended.surveyId !== null) {
+      db.update(survey)
+        .set({ state: 'failed' })
+        .where(and(eq(survey.id, ended.surveyId), eq(survey.state, 'running')))
+        .run();
+    }
+  });
 }
 
 /** A broken-off survey can be taken up only while none has begun after it: surveys are written in the order of their numbers. */

@@ -1,5 +1,5 @@
 import { eq, sql } from 'drizzle-orm';
-import type { Db } from './base/database';
+import { inTransaction, type Db } from './base/database';
 import { person } from './base/schema';
 import { hashPassword, passwordMatches } from './vault';
 
@@ -39,9 +39,9 @@ export async function addPerson(db: Db, name: string, password: string, role: Pe
 /** The first administrator, only while there is nobody: two at the same time cannot both succeed. */
 export async function addFirstAdministrator(db: Db, name: string, password: string): Promise<Person | null> {
   const passwordHash = await hashPassword(password);
-  return db.transaction((tx) => {
-    if (countPeople(tx as unknown as Db) > 0) return null;
-    const { id } = tx
+  return inTransaction(db, () => {
+    if (countPeople(db) > 0) return null;
+    const { id } = db
       .insert(person)
       .values({ name, passwordHash, role: 'administrator', createdAt: new Date().toISOString() })
       .returning({ id: person.id })
