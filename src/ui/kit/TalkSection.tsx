@@ -49,7 +49,7 @@ function Side({ words, rows, far, where, whole }: SideProps) {
   return (
     <>
       <p className="small quiet" style={{ marginTop: 4 }}>
-        {words} {rows.length === 1 ? 'one' : rows.length.toLocaleString('en')}
+        {words}
       </p>
       <table className="plain">
         <tbody>

@@ -10,14 +10,14 @@ export const conversations = thing('conversations', {
   hint: 'a host, process or port; port=5432',
   pictures: ['serverProcess', 'port', 'clientName'],
   fields: [
-    ['clientName', 'text', 'Client', 'Client', 140, 's'],
-    ['clientProcess', 'text', 'Its process', 'Client', 120, 's'],
-    ['clientAddress', 'address', 'Its address', 'Client', 120],
-    ['clientSite', 'text', 'Its site', 'Client', 70],
-    ['serverName', 'text', 'Server', 'Server', 140, 's'],
-    ['serverProcess', 'text', 'Server process', 'Server', 120, 's'],
-    ['protocol', 'text', 'Protocol', 'Server', 75, 's'],
-    ['port', 'number', 'Port', 'Server', 70, 's'],
+    ['clientName', 'text', 'Client', 'Client', 120, 's'],
+    ['clientProcess', 'text', 'Client process', 'Client', 110, 's'],
+    ['clientAddress', 'address', 'Client address', 'Client', 120],
+    ['clientSite', 'text', 'Client site', 'Client', 70],
+    ['serverName', 'text', 'Server', 'Server', 120, 's'],
+    ['serverProcess', 'text', 'Server process', 'Server', 110, 's'],
+    ['protocol', 'text', 'Protocol', 'Server', 70, 's'],
+    ['port', 'number', 'Port', 'Server', 60, 's'],
     ['serverAddress', 'address', 'Server address', 'Server', 120],
     ['serverSite', 'text', 'Server site', 'Server', 70],
     ['sources', 'text', 'Told by', 'Evidence', 160, 'l'],
@@ -28,8 +28,11 @@ export const conversations = thing('conversations', {
   script: ['client', 'server', 'protocol', 'sources', 'firstSeen', 'lastSeen'],
   foundBy: [{ field: 'clientAddress' }, { field: 'serverAddress' }],
   parts: { client: ['address', 'device', 'process'], server: ['address', 'device', 'process', 'port'] },
-  words: ({ words }) =>
-    `${words('clientProcess', 'clientName')} to ${words('serverProcess', 'serverName')}, ${words('protocol', 'port')}`,
+  words: ({ text, words }) => {
+    const end = (which: 'client' | 'server') =>
+      [text(`${which}Process`), text(`${which}Name`)].filter(Boolean).join(' on ');
+    return `${end('client')} to ${end('server')}, ${words('protocol', 'port')}`;
+  },
   near: ({ row, text, has }) => [
     [
       `who else talks to ${text('serverName')} on port ${text('port')}`,
