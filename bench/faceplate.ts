@@ -1,6 +1,7 @@
 import { stop, temporaryFolder } from '../e2e/support/program';
 import { harvestParts } from '../src/core/estate/harvest';
-import { commitReport, Identities } from '../src/store/commitReport';
+import { commitReport } from '../src/store/commitReport';
+import { Identities } from '../src/store/identities';
 import { openStore } from '../src/store/base/database';
 import { survey, visit } from '../src/store/base/schema';
 import { switchReport } from './generate';

@@ -1,6 +1,7 @@
 import type { DeviceFacts, DeviceReport, PortFacts } from '../src/core/estate/facts';
 import { harvestParts } from '../src/core/estate/harvest';
-import { commitReport, Identities } from '../src/store/commitReport';
+import { commitReport } from '../src/store/commitReport';
+import { Identities } from '../src/store/identities';
 import type { Store } from '../src/store/base/database';
 import { survey, visit } from '../src/store/base/schema';
 

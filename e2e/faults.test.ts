@@ -16,7 +16,7 @@ import { factsAsOf } from '../src/store/base/facts';
 import { openStore, type Store } from '../src/store/base/database';
 import { readSignatures } from '../src/store/programFiles';
 import { survey as surveyTable, visit } from '../src/store/base/schema';
-import { latestSealed } from '../src/store/commitReport';
+import { latestSealed } from '../src/store/base/sealedSurveys';
 import { DisturbedAgent, type Disturbance } from './support/disturbedAgent';
 import { freeUdpPort, temporaryFolder } from './support/program';
 

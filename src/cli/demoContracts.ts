@@ -2,7 +2,7 @@ import { dayAfter } from '../core/values/day';
 import { plannedContracts } from '../server/cover/plannedContracts';
 import { readCsv } from '../server/files/csvFile';
 import { queryThing } from '../server/query/query';
-import { latestSealed } from '../store/commitReport';
+import { latestSealed } from '../store/base/sealedSurveys';
 import { readContracts, writeContracts } from '../store/contracts';
 import type { Store } from '../store/base/database';
 

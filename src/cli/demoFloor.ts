@@ -5,7 +5,7 @@ import { pictureHead } from '../core/floor/pictureSize';
 import { readCsv } from '../server/files/csvFile';
 import { plannedOutlets } from '../server/floor/outletRows';
 import { thingRows } from '../server/query/query';
-import { latestSealed } from '../store/commitReport';
+import { latestSealed } from '../store/base/sealedSurveys';
 import { programFolder, type Store } from '../store/base/database';
 import { addFloorPlan, listFloorPlans, writeFloorPlan } from '../store/floorPlans';
 import { readOutlets, writeOutlets } from '../store/outlets';

@@ -1,7 +1,7 @@
 import { editWords } from '../core/own/editWords';
 import type { FieldEdit } from '../core/own/planEdit';
 import { plannedEdit } from '../server/own/planned';
-import { latestSealed } from '../store/commitReport';
+import { latestSealed } from '../store/base/sealedSurveys';
 import type { Store } from '../store/base/database';
 import { readGroups, saveGroup } from '../store/groups';
 import { readOwnFields, writeEdit } from '../store/ownFields';

@@ -5,7 +5,7 @@ import { inTransaction, type Db } from './base/database';
 import { factHistory, factsAsOf } from './base/facts';
 import { readGroups, saveGroup } from './groups';
 import { device, factTables, identityDecision, identityPin } from './base/schema';
-import { latestSealed } from './commitReport';
+import { latestSealed } from './base/sealedSurveys';
 
 /** Devices cannot be parted or put together so. */
 export class IdentityDecisionError extends Error {}

@@ -203,12 +203,15 @@ test('opening a folder of an older program copies the database first, then bring
   ).filter(({ name }) => !first.includes(name));
   expect(later.length).toBeGreaterThan(0);
   for (const { name } of later) store.raw.exec(`drop table ${name}`);
-  const added = readdirSync('src/store/migrations')
+  const laterSql = readdirSync('src/store/migrations')
     .filter((file) => file.endsWith('.sql') && !file.startsWith('0000'))
-    .flatMap((file) => [
-      ...readFileSync(path.join('src/store/migrations', file), 'utf8').matchAll(/ALTER TABLE `(\w+)` ADD `(\w+)`/g),
-    ]);
-  for (const [, table = '', column = ''] of added) store.raw.exec(`alter table ${table} drop column ${column}`);
+    .map((file) => readFileSync(path.join('src/store/migrations', file), 'utf8'));
+  const changed = (words: string) =>
+    laterSql.flatMap((sql) => [...sql.matchAll(new RegExp(`ALTER TABLE \`(\\w+)\` ${words} \`(\\w+)\``, 'g'))]);
+  for (const [, table = '', column = ''] of changed('ADD'))
+    store.raw.exec(`alter table ${table} drop column ${column}`);
+  for (const [, table = '', column = ''] of changed('DROP COLUMN'))
+    store.raw.exec(`alter table ${table} add ${column}`);
   store.raw.exec(
     'delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)',
   );

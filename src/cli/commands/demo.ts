@@ -11,7 +11,7 @@ import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/ser
 import { makerList } from '../../sim/ostermere/makers';
 import type { AgentUser } from '../../sim/snmp/usm';
 import { MailStand } from '../../sim/mail/mailStand';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import { openStore, type Store } from '../../store/base/database';
 import { saveMailServer } from '../../store/mailServer';
 import { addPerson, countPeople } from '../../store/people';

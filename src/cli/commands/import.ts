@@ -9,7 +9,7 @@ import { importWords, plannedContracts } from '../../server/cover/plannedContrac
 import { CsvError, readCsv, type CsvFile } from '../../server/files/csvFile';
 import { outletImportWords, plannedOutlets } from '../../server/floor/outletRows';
 import { plannedImport } from '../../server/own/planned';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import { writeContracts } from '../../store/contracts';
 import { databaseFile, openStore, type Store } from '../../store/base/database';
 import { writeOutlets } from '../../store/outlets';

@@ -14,7 +14,7 @@ import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { macOfNumber } from '../../core/values/mac';
 import { latestOutcomes } from '../../store/base/changes';
-import { heardReader } from '../../store/commitReport';
+import { heardReader } from '../../store/sightings';
 import type { Db } from '../../store/base/database';
 import { byDevice, factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/base/facts';
 

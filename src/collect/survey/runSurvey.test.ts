@@ -8,7 +8,7 @@ import { factsAsOf } from '../../store/base/facts';
 import { readSignatures } from '../../store/programFiles';
 import { survey as surveyTable, visit } from '../../store/base/schema';
 import { queryThing } from '../../server/query/query';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 
 let sample: SampleStore;
 beforeEach(async () => {

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { changesBetween, latestOutcomes } from '../../store/base/changes';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Db } from '../../store/base/database';
 import { visit } from '../../store/base/schema';
 

@@ -1,6 +1,6 @@
 import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgement } from '../../core/checks/check';
 import { FilterError } from '../../core/filter/syntax';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import { contractStamp } from '../../store/contracts';
 import type { Store } from '../../store/base/database';
 import { readChecks, readJudgements } from '../../store/checks';

@@ -5,7 +5,7 @@ import { ownValueText } from '../../core/own/ownField';
 import type { ThingName } from '../../core/things/things';
 import type { LinkFacts } from '../../core/topology/links';
 import type { Store } from '../../store/base/database';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import { factHistory } from '../../store/base/facts';
 import { ownHistory, readOwnFields } from '../../store/ownFields';
 import { volatileHistory } from '../../store/base/volatileValues';

@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import {
   decisionsAbout,

@@ -7,7 +7,7 @@ import { rowReader } from '../../core/things/rowReader';
 import { ownValueText, type OwnedThing } from '../../core/own/ownField';
 import { contractDifference } from '../../core/cover/planContracts';
 import { contractHistory } from '../../store/contracts';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import { factHistory } from '../../store/base/facts';
 import { ownHistory, readOwnFields } from '../../store/ownFields';

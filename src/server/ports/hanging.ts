@@ -4,7 +4,7 @@ import type { PortKind, Role } from '../../core/estate/facts';
 import { passesThrough } from '../../core/switching/uplinks';
 import { cutByLink } from '../../core/topology/cutByLink';
 import type { LinkFacts } from '../../core/topology/links';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
 import type { MarkedRow } from '../query/tables/thingTable';

@@ -1,5 +1,5 @@
 import { asc, isNotNull } from 'drizzle-orm';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Db } from '../../store/base/database';
 import { survey } from '../../store/base/schema';
 

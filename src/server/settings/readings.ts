@@ -1,7 +1,7 @@
 import type { DeviceFacts } from '../../core/estate/facts';
 import { FilterError } from '../../core/filter/syntax';
 import type { ReadingRule } from '../../core/signatures/reading';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
 import { meantBy, readReadingRules } from '../../store/readingRules';

@@ -3,7 +3,7 @@ import type { PhysicalRow } from '../../core/mib/entity';
 import type { SystemGroup } from '../../core/mib/system';
 import { chooseSignature, recognise, type Signature } from '../../core/signatures/signature';
 import { startedSignature } from '../../core/signatures/startedSignature';
-import { latestSealed } from '../../store/commitReport';
+import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
 import { readSignatures } from '../../store/programFiles';

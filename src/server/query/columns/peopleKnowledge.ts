@@ -3,7 +3,7 @@ import type { ThingField } from '../../../core/things/thing';
 import type { ThingName } from '../../../core/things/things';
 import { withOwnFields, type OwnField } from '../../../core/own/ownField';
 import { contractStamp, readContracts, type KeptContract } from '../../../store/contracts';
-import { latestSealed } from '../../../store/commitReport';
+import { latestSealed } from '../../../store/base/sealedSurveys';
 import type { Db } from '../../../store/base/database';
 import { listFloorPlans, planStamp, type KeptFloorPlan } from '../../../store/floorPlans';
 import { readGroups, readMaintenance, type KeptGroup } from '../../../store/groups';

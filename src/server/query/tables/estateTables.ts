@@ -8,7 +8,7 @@ import type { ThingField } from '../../../core/things/thing';
 import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
-import { latestSealed } from '../../../store/commitReport';
+import { latestSealed } from '../../../store/base/sealedSurveys';
 import { contractStamp } from '../../../store/contracts';
 import { decisionStamp } from '../../../store/identityDecisions';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';

@@ -1,6 +1,6 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
 import { parentPort, workerData } from 'node:worker_threads';
-import { latestSealed } from '../../../store/commitReport';
+import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
 import { tablesOf } from '../tables/estateTables';
 import { answers, exportParts } from './answers';

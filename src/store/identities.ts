@@ -1,0 +1,84 @@
+import type { DeviceFacts, DeviceReport, PortFacts } from '../core/estate/facts';
+import { IdentityIndex, kindsOf } from '../core/estate/identity';
+import type { Db } from './base/database';
+import { factsAsOf } from './base/facts';
+import { identityPin } from './base/schema';
+
+/** Roles of machines that may have a management controller beside their system. */
+export const serverRoles: ReadonlySet<string> = new Set(['server', 'hypervisor', 'host', 'virtual-machine', 'unknown']);
+
+/** MACs by which two ways in to one server know each other. */
+function serverMacs(device: DeviceFacts, ports: PortFacts[]): string[] {
+  return serverRoles.has(device.role)
+    ? ports.flatMap(({ mac, type }) => (mac && type === 'ethernet' ? [mac] : []))
+    : [];
+}
+
+/** Identities of the devices known so far, to be kept current while a survey commits. */
+export class Identities {
+  readonly #index = new IdentityIndex();
+  readonly #latest = new Map<number, DeviceFacts>();
+  readonly #pins: Map<string, number>;
+
+  constructor(db: Db, surveyId: number) {
+    this.#pins = new Map(
+      db
+        .select()
+        .from(identityPin)
+        .all()
+        .map(({ name, address, deviceId }) => [`${name}\n${address}`, deviceId]),
+    );
+    const devices = factsAsOf<DeviceFacts>(db, 'device', surveyId);
+    const servers = devices.filter(({ content }) => serverRoles.has(content.role)).map(({ deviceId }) => deviceId);
+    const ports = new Map<number, PortFacts[]>();
+    for (let at = 0; at < servers.length; at += 500) {
+      for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', surveyId, servers.slice(at, at + 500)))
+        ports.set(deviceId, [...(ports.get(deviceId) ?? []), content]);
+    }
+    for (const { deviceId, content } of devices) this.set(deviceId, content, ports.get(deviceId) ?? []);
+  }
+
+  set(id: number, facts: DeviceFacts, ports: PortFacts[]): void {
+    const { name, address, addresses, serial, engineId, bridgeAddress, uuid, units } = facts;
+    this.#index.set({
+      id,
+      name,
+      address,
+      addresses,
+      serial,
+      engineId,
+      bridgeAddress,
+      ...(uuid && { uuid }),
+      unitSerials: units.map((unit) => unit.serial).filter(Boolean),
+      macs: serverMacs(facts, ports),
+      kinds: kindsOf(facts),
+    });
+    this.#latest.set(id, facts);
+  }
+
+  latest(id: number): DeviceFacts | undefined {
+    return this.#latest.get(id);
+  }
+
+  match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>) {
+    // somebody decided
+    const pinned =
+      this.#pins.size === 0
+        ? undefined
+        : [facts.address, ...facts.addresses]
+            .map((address) => this.#pins.get(`${facts.name}\n${address}`))
+            .find((id) => id !== undefined);
+    if (pinned !== undefined) {
+      const known = this.#latest.get(pinned);
+      return {
+        id: pinned,
+        replaced: known !== undefined && known.serial !== '' && facts.serial !== '' && known.serial !== facts.serial,
+      };
+    }
+    return this.#index.match({ ...facts, macs: serverMacs(facts, ports) });
+  }
+
+  byAddress(address: string): number | null {
+    return this.#index.byAddress(address);
+  }
+}
