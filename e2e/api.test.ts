@@ -46,13 +46,11 @@ function sendBlanks(octets: number, isSaid: boolean): Promise<{ status: number; 
   return new Promise((resolve, reject) => {
     const headers = { origin: app.address, ...(isSaid && { 'content-length': octets }) };
     const call = request({ hostname, port, path: '/api/v1/session', method: 'POST', headers }, (answer) => {
-      answer.resume().on('end', () => {
-        call.destroy();
-        resolve({ status: answer.statusCode ?? 0, sent });
-      });
+      // what follows the answer is nobody's any more
+      resolve({ status: answer.statusCode ?? 0, sent });
+      call.destroy();
     });
-    // the answer comes before the end of what is sent
-    call.on('error', (error) => (call.destroyed ? undefined : reject(error)));
+    call.on('error', reject);
     const write = () => {
       while (sent < octets && !call.destroyed) {
         sent += part.length;
@@ -80,7 +78,7 @@ test('answers are held against the description as they pass, and a wrong one is 
   expect((await get('scopes')).status).toBe(200);
   expect((await get('scopes/7/nothing')).status).toBe(404);
   const lines = readFileSync(answersFile, 'utf8').split('\n').filter(Boolean);
-  expect(lines.length).toBeGreaterThan(3);
+  expect(lines.length).toBeGreaterThanOrEqual(3);
   expect(lines.filter((line) => line !== 'fits')).toEqual([]);
   const { judgeOf } = (await import('./support/watchAnswers.mjs')) as {
     judgeOf: (description: unknown) => (method: string, url: string, status: number, answer: unknown) => string[];

@@ -12,7 +12,7 @@ import { scopeDefaults } from '../src/core/estate/scope';
 import type { Credential } from '../src/core/estate/credential';
 import { factsAsOf } from '../src/store/base/facts';
 import { openStore, type Store } from '../src/store/base/database';
-import { readJob } from '../src/store/jobs';
+import { activeJob, readJob } from '../src/store/jobs';
 import { addPerson } from '../src/store/people';
 import { addToken } from '../src/store/tokens';
 import { delivery, survey, visit } from '../src/store/base/schema';
@@ -104,8 +104,11 @@ const scope = async (name: string, more: object) =>
       ...more,
     })
   ).id;
-const run = async (scopeId: number) =>
-  (await call<{ jobId: number }>(tokens.operator ?? '', 'surveys', { scopeId })).jobId;
+/** Runs a survey once the one before is over: it is sealed a moment before its job ends. */
+const run = async (scopeId: number) => {
+  await until('the survey before to be over', () => activeJob(store.db) === null);
+  return (await call<{ jobId: number }>(tokens.operator ?? '', 'surveys', { scopeId })).jobId;
+};
 const surveyOf = (jobId: number) => until('the survey to begin', () => readJob(store.db, jobId)?.surveyId);
 const sealed = (id: number) =>
   until(
