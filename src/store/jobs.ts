@@ -118,15 +118,15 @@ export function releaseJobs(db: Db, worker: string): void {
     .run();
 }
 
-/** Ends a job, if it still is its worker's: one that others took up meanwhile is theirs. */
+/** Ends a job, if it still is its worker's: one that others took up meanwhile is theirs. @returns whether it was */
 export function endJob(
   db: Db,
   { id, worker }: Pick<Job, 'id' | 'worker'>,
   end: { state: 'done' | 'failed' | 'cancelled'; result?: unknown; error?: string },
   now = new Date(),
-): void {
+): boolean {
   const own = and(eq(job.id, id), worker === null ? undefined : eq(job.worker, worker));
-  inTransaction(db, () => {
+  return inTransaction(db, () => {
     const ended = db
       .update(job)
       .set({ ...end, endedAt: now.toISOString() })
@@ -140,6 +140,7 @@ export function endJob(
         .where(and(eq(survey.id, ended.surveyId), eq(survey.state, 'running')))
         .run();
     }
+    return ended !== undefined;
   });
 }
 

@@ -92,7 +92,14 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
     throw error;
   }
   let cancelled = false;
-  const heart = setInterval(() => beat(store.db, worker), beatMs);
+  const heart = setInterval(() => {
+    try {
+      beat(store.db, worker);
+    } catch (error) {
+      // the survey itself tells what hinders it
+      console.error(`the lease of this survey could not be renewed: ${(error as Error).message}`);
+    }
+  }, beatMs);
   process.once('SIGINT', () => {
     cancelled = true;
     console.error('cancelling: what was collected is kept');

@@ -113,8 +113,10 @@ test('a job is cancelled before it begins, and in its middle', async () => {
 
 test('work that somebody else has taken up is broken off, and its end is theirs to tell', async () => {
   let isBroken = false;
+  const ended = jest.fn();
   const kind = jobKind<Body>({
     ...base,
+    ended,
     run: async ({ signal }) => {
       await until(() => signal.aborted);
       isBroken = true;
@@ -134,6 +136,8 @@ test('work that somebody else has taken up is broken off, and its end is theirs 
   stop = true;
   await lane;
   expect(readJob(store.db, id)).toMatchObject({ state: 'running', worker: 'other' });
+  // its files, say, are still needed
+  expect(ended).not.toHaveBeenCalled();
 });
 
 test('a lane that cannot go on ends with its fault, so that somebody notices', async () => {

@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import * as yup from 'yup';
-import type { Store } from '../../store/base/database';
+import { inTransaction, type Store } from '../../store/base/database';
 import { isDiskFull } from '../../store/base/storeFault';
 import { beat, endJob, takeJob, type TakenJob } from '../../store/jobs';
 import { CancelledError, lanes, type JobKind, type Lane } from './jobKind';
@@ -49,7 +49,6 @@ export class Worker {
       going.add(work);
       // what even giving up does not help against ends the engine: a lane that stands still would be noticed by nobody
       work.catch((error: unknown) => (fault = error)).finally(() => going.delete(work));
-      if (atOnce === 1) await Promise.allSettled(going);
     }
     await Promise.allSettled(going);
     if (fault !== undefined) throw fault;
@@ -59,9 +58,9 @@ export class Worker {
     const kind = this.kinds.find((one) => one.kind === job.kind);
     if (!kind) throw new Error(`nobody knows jobs of the kind “${job.kind}”`);
     const refusal = this.#refusal(kind, job);
-    if (refusal) await this.#end(kind, job, refusal);
-    else await this.#run(kind, job);
-    kind.ended?.(this.store, job);
+    const isOurs = refusal ? await this.#end(kind, job, refusal) : await this.#run(kind, job);
+    // what somebody else has taken up is not over
+    if (isOurs) kind.ended?.(this.store, job);
   }
 
   /** Why a job is not begun; null where it is. */
@@ -77,7 +76,8 @@ export class Worker {
     return null;
   }
 
-  async #run(kind: JobKind, job: TakenJob): Promise<void> {
+  /** @returns whether the job was still ours when it ended */
+  async #run(kind: JobKind, job: TakenJob): Promise<boolean> {
     const controller = new AbortController();
     this.#held.set(job.id, controller);
     const { signal } = controller;
@@ -85,27 +85,31 @@ export class Worker {
       const body = payloadOf(kind, job);
       const result = await kind.run({ store: this.store, job, body, signal });
       const state = signal.aborted && kind.lane !== 'hands' ? 'cancelled' : 'done';
-      await this.#write(() => endJob(this.store.db, job, { state, ...(result !== undefined && { result }) }));
+      return await this.#write(() => endJob(this.store.db, job, { state, ...(result !== undefined && { result }) }));
     } catch (error) {
-      if (error instanceof CancelledError) await this.#end(kind, job, { state: 'cancelled', error: 'Cancelled.' });
-      else {
-        console.error(`${job.kind} ${job.id} failed:`, error);
-        await this.#end(kind, job, { state: 'failed', error: wordsOf(error) });
-      }
+      if (error instanceof CancelledError)
+        return await this.#end(kind, job, { state: 'cancelled', error: 'Cancelled.' });
+      console.error(`${job.kind} ${job.id} failed:`, error);
+      return await this.#end(kind, job, { state: 'failed', error: wordsOf(error) });
     } finally {
       this.#held.delete(job.id);
     }
   }
 
-  async #end(kind: JobKind, job: TakenJob, { state, error }: { state: 'failed' | 'cancelled'; error: string }) {
-    await this.#write(() => {
-      kind.undone?.(this.store, job, error);
-      endJob(this.store.db, job, { state, error });
-    });
+  /** @returns whether the job was still ours: what comes of one that is not, others tell */
+  #end(kind: JobKind, job: TakenJob, end: { state: 'failed' | 'cancelled'; error: string }): Promise<boolean> {
+    const { db } = this.store;
+    return this.#write(() =>
+      inTransaction(db, () => {
+        const isOurs = endJob(db, job, end);
+        if (isOurs) kind.undone?.(this.store, job, end.error);
+        return isOurs;
+      }),
+    );
   }
 
   /** Where the disk is full not even an end can be written: it is tried until there is room, for nothing else can be done meanwhile. */
-  async #write(work: () => void): Promise<void> {
+  async #write(work: () => boolean): Promise<boolean> {
     for (;;) {
       try {
         return work();

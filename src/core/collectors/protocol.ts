@@ -7,7 +7,9 @@ import type { AddressHint, CollectedVisit } from '../estate/visit';
 import type { Signature } from '../signatures/signature';
 
 /** What collectors and server say to each other. Grows with every change that an older side would misunderstand. */
-export const collectorProtocol = 1;
+export const collectorProtocol = 2;
+/** The oldest side that is still understood: its reports lack conversations, and say the rest as ours do. */
+export const oldestProtocol = 1;
 
 /** How a collector fares, told with every question for work. */
 export interface CollectorLoad {

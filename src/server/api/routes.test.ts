@@ -85,9 +85,9 @@ describe('what a collector delivers', () => {
     expect(await delivered(packed(whole))).toMatchObject({ status: 422, body: { title: 'Not asked for' } });
   });
   test('in another version is told which to install', async () => {
-    expect(await delivered(packed({ ...whole, protocol: 2 }))).toMatchObject({
+    expect(await delivered(packed({ ...whole, protocol: 3 }))).toMatchObject({
       status: 409,
-      body: { detail: expect.stringContaining('protocol 1') },
+      body: { detail: expect.stringContaining('protocol 2') },
     });
   });
 });

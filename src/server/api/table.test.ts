@@ -247,6 +247,7 @@ test('whatever writes says so in the list of acts, but for trials, preferences a
     'POST /checks/trial',
     'POST /collectors/deliveries',
     'POST /collectors/work',
+    // by the functions that decide
     'POST /identities',
     'POST /signatures/try',
     'PUT /preferences',

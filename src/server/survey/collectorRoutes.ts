@@ -3,6 +3,7 @@ import { gunzip } from 'node:zlib';
 import * as yup from 'yup';
 import {
   collectorProtocol,
+  oldestProtocol,
   readDelivery,
   workQuestionSchema,
   type WorkAnswer,
@@ -124,7 +125,7 @@ export const collectorRoutes = [
 
 /** Why two sides do not understand each other; empty where they do. */
 function otherProtocol(protocol: number, version: string): string {
-  if (protocol === collectorProtocol) return '';
+  if (protocol >= oldestProtocol && protocol <= collectorProtocol) return '';
   const own = programVersion();
   return `The collector is version ${version} (protocol ${protocol}), this server ${own} (protocol ${collectorProtocol}): install version ${own} at the collector. What it has in its spool is kept until then.`;
 }
