@@ -6,7 +6,8 @@ import { XMLValidator } from 'fast-xml-parser';
 import { PNG } from 'pngjs';
 import type { Browser, Page } from 'puppeteer-core';
 import { addPerson } from '../src/store/people';
-import { saveGroup } from '../src/store/groups';
+import { groupEdits } from '../src/store/edits/groups';
+import { place } from '../src/store/edits/place';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
@@ -34,11 +35,8 @@ beforeAll(async () => {
     scope: { ranges: everywhere, concurrency: 48, timeoutMs: 1000 },
   });
   await addPerson(sample.store.db, marla.name, marla.password, 'operator');
-  saveGroup(
-    sample.store.db,
-    { name: 'Cores', thing: 'devices', kind: 'filter', where: 'family=K-Core', members: [], within: null, note: '' },
-    null,
-  );
+  const cores = { where: 'family=K-Core', members: [], within: null, note: '' };
+  place(sample.store.db, groupEdits, { name: 'Cores', thing: 'devices', kind: 'filter', ...cores });
   [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
   ({ page, errors } = await openPage(browser));
   await (

@@ -1,9 +1,10 @@
 import { dayAfter } from '../core/values/day';
-import { plannedContracts } from '../server/cover/plannedContracts';
+import { contractImport } from '../server/cover/contractImport';
 import { readCsv } from '../server/files/csvFile';
 import { queryThing } from '../server/query/query';
 import { latestSealed } from '../store/base/sealedSurveys';
-import { readContracts, writeContracts } from '../store/contracts';
+import { readContracts } from '../store/contracts';
+import { writeEdit } from '../store/edits/log';
 import type { Store } from '../store/base/database';
 
 interface SampleContract {
@@ -156,8 +157,8 @@ export function writeDemoContracts(store: Store, who: string, today: string): vo
     },
   );
   const { head, lines } = readCsv(['number,kind,supplier,level,contact,from,until,note,serial', ...rows].join('\n'));
-  const { told, writes } = plannedContracts(store, latest, head, lines);
+  const { told, changes, words } = contractImport.plan(store, latest, head, lines, 'contracts.csv');
   const [mistake] = told.mistakes;
   if (mistake) throw new Error(`the sample’s contracts: line ${mistake.line}, ${mistake.column}: ${mistake.message}`);
-  writeContracts(store.db, { who, words: `${told.added} new from contracts.csv`, writes });
+  writeEdit(store.db, contractImport.editable, { who, act: contractImport.act, words, changes });
 }

@@ -3,12 +3,13 @@ import path from 'node:path';
 import type { PlanLayout, PlanMark, Point } from '../core/floor/floorPlan';
 import { pictureHead } from '../core/floor/pictureSize';
 import { readCsv } from '../server/files/csvFile';
-import { plannedOutlets } from '../server/floor/outletRows';
+import { outletImport } from '../server/floor/outletImport';
 import { thingRows } from '../server/query/query';
 import { latestSealed } from '../store/base/sealedSurveys';
 import { programFolder, type Store } from '../store/base/database';
 import { addFloorPlan, listFloorPlans, writeFloorPlan } from '../store/floorPlans';
-import { readOutlets, writeOutlets } from '../store/outlets';
+import { writeEdit } from '../store/edits/log';
+import { readOutlets } from '../store/outlets';
 
 const picture = 'src/sim/ostermere/pictures/ropewalk.png';
 const [width, height] = [1600, 960];
@@ -67,10 +68,10 @@ export function writeDemoFloor(store: Store, who: string): void {
       .join(','),
   );
   const file = readCsv(['site,outlet,room,panel,position,device,port,note', ...lines].join('\n'));
-  const { told, writes } = plannedOutlets(store, survey, file.head, file.lines);
+  const { told, changes, words } = outletImport.plan(store, survey, file.head, file.lines, 'ropewalk.csv');
   const [mistake] = told.mistakes;
   if (mistake) throw new Error(`the sample’s outlets: line ${mistake.line}, ${mistake.column}: ${mistake.message}`);
-  if (writes.length > 0) writeOutlets(store.db, { who, words: `${told.added} new from ropewalk.csv`, writes });
+  if (changes.length > 0) writeEdit(store.db, outletImport.editable, { who, act: outletImport.act, words, changes });
   const ids = new Map(readOutlets(store.db).map((outlet) => [outlet.label, outlet.id]));
   const devices = new Map(thingRows(store, 'devices', survey, null).map((row) => [String(row.name), Number(row.id)]));
   const standing: [name: string, x: number, y: number][] = [

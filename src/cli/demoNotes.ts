@@ -1,10 +1,14 @@
 import { editWords } from '../core/own/editWords';
+import type { EstateGroup } from '../core/groups/group';
 import type { FieldEdit } from '../core/own/planEdit';
 import { plannedEdit } from '../server/own/planned';
 import { latestSealed } from '../store/base/sealedSurveys';
 import type { Store } from '../store/base/database';
-import { readGroups, saveGroup } from '../store/groups';
-import { readOwnFields, writeEdit } from '../store/ownFields';
+import { groupEdits } from '../store/edits/groups';
+import { writeEdit } from '../store/edits/log';
+import { ownValueChanges, ownValueEdits } from '../store/edits/ownValues';
+import { readGroups } from '../store/groups';
+import { readOwnFields } from '../store/ownFields';
 
 /** What the people of the sample wrote of their devices: which filter of devices, and what about them. */
 const written: { where: string; edits: Record<string, FieldEdit> }[] = [
@@ -45,16 +49,20 @@ const groups = [
 /** Writes what people say of the sample, once its newest survey is there. */
 export function writeDemoNotes(store: Store, who: string): void {
   if (readGroups(store.db).length > 0) return;
-  for (const group of groups) saveGroup(store.db, { ...group, thing: 'devices', kind: 'filter', members: [] }, null);
+  for (const group of groups) {
+    const after: EstateGroup = { ...group, thing: 'devices', kind: 'filter', members: [] };
+    const changes = [{ key: null, before: null, after }];
+    writeEdit(store.db, groupEdits, { who, act: 'made a group', words: group.name, changes });
+  }
   const survey = latestSealed(store.db);
   for (const { where, edits } of written) {
     const { changes } = plannedEdit(store, 'devices', { survey, where }, edits);
     if (changes.length > 0)
-      writeEdit(store.db, {
+      writeEdit(store.db, ownValueEdits.devices, {
         who,
-        thing: 'devices',
+        act: 'wrote own fields',
         words: editWords(readOwnFields(store.db), 'devices', Object.keys(edits), changes),
-        changes,
+        changes: ownValueChanges(changes),
       });
   }
 }

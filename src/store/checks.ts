@@ -17,7 +17,7 @@ export function readChecks(db: Db): KeptCheck[] {
       .from(checkRule)
       .orderBy(asc(checkRule.name))
       .all()
-      .map((row) => [row.key, { ...row, thing: row.thing as ThingName, severity: row.severity as Severity }]),
+      .map((row) => [row.key, checkAlone(row)]),
   );
   const library = checkLibrary.map((check): KeptCheck => {
     const changed = rules.get(check.key);
@@ -26,6 +26,13 @@ export function readChecks(db: Db): KeptCheck[] {
   });
   return [...library, ...Array.from(rules.values(), (rule): KeptCheck => ({ ...rule, origin: 'own' }))];
 }
+
+/** A rule as it is written. */
+export const checkAlone = (row: typeof checkRule.$inferSelect): Check => ({
+  ...row,
+  thing: row.thing as ThingName,
+  severity: row.severity as Severity,
+});
 
 export function newCheckKey(db: Db): string {
   const last =

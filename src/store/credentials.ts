@@ -14,25 +14,35 @@ export interface ShownCredential {
   auth?: string;
   priv?: string;
   purpose?: CredentialPurpose;
+  /** when its secret was entered; not known of those that were entered before it was kept */
+  secretAt?: string;
 }
 
-export function saveCredential(store: Store, value: Credential): void {
-  const shown = {
-    ...('user' in value && { user: value.user }),
-    ...(value.kind === 'snmp3' && { auth: value.auth?.protocol, priv: value.priv?.protocol }),
-    ...(writes(value) && { purpose: 'write' }),
-  };
+/** What is told of a credential, never its secrets. */
+export const toldOf = (value: Credential): Omit<ShownCredential, 'id' | 'secretAt'> => ({
+  name: value.name,
+  kind: value.kind,
+  ...('user' in value && { user: value.user }),
+  ...(value.kind === 'snmp3' && value.auth && { auth: value.auth.protocol }),
+  ...(value.kind === 'snmp3' && value.priv && { priv: value.priv.protocol }),
+  ...(writes(value) && { purpose: 'write' as const }),
+});
+
+export function saveCredential(store: Store, value: Credential, now = new Date()): number {
+  const { name: _name, kind: _kind, ...told } = toldOf(value);
+  const shown = { ...told, secretAt: now.toISOString() };
   const sealed = sealSecret(vaultKey(store.folder), value);
   const position =
     (store.db
       .select({ position: sql<number>`coalesce(max(position), 0)` })
       .from(credential)
       .get()?.position ?? 0) + 1;
-  store.db
+  return store.db
     .insert(credential)
     .values({ name: value.name, kind: value.kind, position, shown, sealed })
     .onConflictDoUpdate({ target: credential.name, set: { kind: value.kind, shown, sealed, deletedAt: null } })
-    .run();
+    .returning({ id: credential.id })
+    .get().id;
 }
 
 export function listCredentials(db: Db): ShownCredential[] {

@@ -7,7 +7,8 @@ import { things } from '../core/things/things';
 import type { Db } from './base/database';
 import { factsAsOf } from './base/facts';
 import { readGroups } from './groups';
-import { ownValuesOf, readOwnFields } from './ownFields';
+import { readOwnFields } from './ownFields';
+import { ownValuesOf } from './ownValues';
 
 /** What a device is, not how it fares: such a filter is looked at before anybody is asked. */
 const rulable = new Set<string>([

@@ -3,8 +3,8 @@ import type { DeviceFacts } from '../core/estate/facts';
 import { linkKey } from '../core/topology/links';
 import { inTransaction, type Db } from './base/database';
 import { factHistory, factsAsOf } from './base/facts';
-import { readGroups, saveGroup } from './groups';
-import { device, factTables, identityDecision, identityPin } from './base/schema';
+import { readGroups } from './groups';
+import { device, estateGroup, factTables, identityDecision, identityPin } from './base/schema';
 import { latestSealed } from './base/sealedSurveys';
 
 /** Devices cannot be parted or put together so. */
@@ -330,7 +330,9 @@ function regroup(db: Db, change: (members: string[]) => string[]): void {
   for (const { id, ...group } of readGroups(db)) {
     if (group.kind !== 'fixed' || group.thing !== 'devices') continue;
     const members = change(group.members);
-    if (members.join() !== group.members.join()) saveGroup(db, { ...group, members }, id);
+    if (members.join() !== group.members.join()) {
+      db.update(estateGroup).set({ members }).where(eq(estateGroup.id, id)).run();
+    }
   }
 }
 

@@ -15,7 +15,11 @@ import {
   StalePlanError,
   writeFloorPlan,
 } from './floorPlans';
-import { outletStamp, readOutlets, recentOutletEdits, StaleOutletError, undoOutlets, writeOutlets } from './outlets';
+import { editables } from './edits/editables';
+import { editStamp, recentEdits, StaleEditError, writeEdit } from './edits/log';
+import { outletEdits } from './edits/outlets';
+import { undoEdit } from './edits/undo';
+import { readOutlets } from './outlets';
 
 let folder: string;
 let store: Store;
@@ -38,8 +42,15 @@ const outlet = (label: string, more: Partial<Outlet> = {}): Outlet => ({
   note: '',
   ...more,
 });
-const write = (...writes: { before: Outlet | null; after: Outlet | null; id?: number }[]) =>
-  writeOutlets(store.db, { who: 'osric', words: 'wires', writes });
+/** Writes outlets, found by the label they had. */
+const write = (...writes: { before: Outlet | null; after: Outlet | null }[]) => {
+  const idOf = (label?: string) => readOutlets(store.db).find((one) => one.label === label)?.id;
+  const changes = writes.map((one) => ({ ...one, key: one.before && String(idOf(one.before.label)) }));
+  const { edit, keys } = writeEdit(store.db, outletEdits, { who: 'osric', act: 'wrote', words: 'wires', changes });
+  return { edit, ids: keys.map(Number) };
+};
+const undo = (edit: number, who: string) => undoEdit(store.db, editables, edit, who);
+const outletStamp = () => editStamp(store.db, 'outlets');
 const now = () => readOutlets(store.db).map(({ label, position, room }) => `${label} ${position} ${room}`);
 
 describe('outlets', () => {
@@ -59,7 +70,7 @@ describe('outlets', () => {
         { before: null, after: outlet('R-05') },
         { before: outlet('R-01', { room: 'Hall' }), after: outlet('R-01', { room: 'Store' }) },
       ),
-    ).toThrow(StaleOutletError);
+    ).toThrow(StaleEditError);
     expect(() =>
       write({ before: null, after: outlet('R-05') }, { before: null, after: outlet('R-06', { position: '01' }) }),
     ).toThrow('R-01 is at place 01 of PP1 already');
@@ -69,29 +80,35 @@ describe('outlets', () => {
   test('an edit is taken back once; what was written over since stays', () => {
     const { edit } = write({ before: null, after: outlet('R-01') }, { before: null, after: outlet('R-02') });
     write({ before: outlet('R-01'), after: outlet('R-01', { room: 'Hall' }) });
-    const stamp = outletStamp(store.db);
-    expect(undoOutlets(store.db, edit, 'wenna')).toMatchObject({ back: 1, stay: 1 });
-    expect([
-      now(),
-      undoOutlets(store.db, edit, 'wenna'),
-      undoOutlets(store.db, 99, 'wenna'),
-      outletStamp(store.db) > stamp,
-    ]).toEqual([['R-01 01 Hall'], null, null, true]);
+    const stamp = outletStamp();
+    expect(undo(edit, 'wenna')).toMatchObject({ back: 1, stay: 1 });
+    expect([now(), undo(edit, 'wenna'), undo(99, 'wenna'), outletStamp() > stamp]).toEqual([
+      ['R-01 01 Hall'],
+      null,
+      null,
+      true,
+    ]);
     expect(
-      recentOutletEdits(store.db, 9).map(({ words, outlets, undoneBy }) => [words, outlets, undoneBy !== null]),
+      recentEdits(store.db, ['outlets'], 9).map(({ words, values, undoneBy }) => [words, values, undoneBy !== null]),
     ).toEqual([
       ['wires', 1, false],
       ['wires', 2, true],
     ]);
   });
   test('one that was deleted comes back unless its place is taken', () => {
-    const { ids } = write({ before: null, after: outlet('R-01') });
-    const { edit } = write({ id: ids[0] ?? 0, before: outlet('R-01'), after: null });
+    write({ before: null, after: outlet('R-01') }, { before: null, after: outlet('R-02') });
+    const { edit } = write({ before: outlet('R-01'), after: null }, { before: outlet('R-02'), after: null });
     write({ before: null, after: outlet('R-09', { position: '01' }) });
-    expect([undoOutlets(store.db, edit, 'osric'), now()]).toEqual([
-      expect.objectContaining({ back: 0, stay: 1 }),
-      ['R-09 01 Kiosk'],
-    ]);
+    expect(undo(edit, 'osric')).toMatchObject({
+      back: 1,
+      stay: 1,
+      why: ['R-01 of RPW: R-09 is at place 01 of PP1 already'],
+    });
+    expect(now()).toEqual(['R-02 02 Kiosk', 'R-09 01 Kiosk']);
+    const { edit: last } = write({ before: outlet('R-02'), after: null });
+    write({ before: null, after: outlet('R-02', { position: '08' }) });
+    expect(() => undo(last, 'osric')).toThrow('RPW has an outlet “R-02” already');
+    expect(now()).toEqual(['R-02 08 Kiosk', 'R-09 01 Kiosk']);
   });
 });
 

@@ -4,7 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { openStore, type Store } from './base/database';
 import { addPerson } from './people';
-import { deleteView, saveView, viewsFor } from './savedViews';
+import { viewEdits } from './edits/views';
+import { place } from './edits/place';
+import { mayDeleteView, ownViewNamed, viewNumbered, viewsFor, type KeptView } from './savedViews';
 
 let store: Store;
 let folder: string;
@@ -22,7 +24,12 @@ afterEach(() => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const view = (name: string, more: Partial<Parameters<typeof saveView>[2]> = {}) => ({
+const saveView = (personId: number, given: Omit<KeptView, 'personId' | 'savedAt'>): string => {
+  const after = { ...given, personId, savedAt: '2026-11-23T06:00:00.000Z' };
+  const known = ownViewNamed(store.db, after);
+  return place(store.db, viewEdits, after, known === null ? null : String(known));
+};
+const view = (name: string, more: Partial<KeptView> = {}) => ({
   name,
   path: '/estate',
   query: 'where=role%3Dswitch',
@@ -33,9 +40,9 @@ const seen = (person: number) =>
   viewsFor(store.db, person).map(({ name, by, own }) => `${name} of ${own ? 'oneself' : by}`);
 
 test('one’s own and those that are shared are seen, nobody else’s', () => {
-  saveView(store.db, osric, view('switches'));
-  saveView(store.db, osric, view('old releases', { shared: true }));
-  saveView(store.db, wenna, view('mine'));
+  saveView(osric, view('switches'));
+  saveView(osric, view('old releases', { shared: true }));
+  saveView(wenna, view('mine'));
   expect([seen(osric), seen(wenna)]).toEqual([
     ['old releases of oneself', 'switches of oneself'],
     ['mine of oneself', 'old releases of osric'],
@@ -43,10 +50,10 @@ test('one’s own and those that are shared are seen, nobody else’s', () => {
 });
 
 test('one of the same name on the same page is taken the place of; on another page, or of another person, it stays', () => {
-  const id = saveView(store.db, osric, view('switches'));
-  expect(saveView(store.db, osric, view('switches', { query: 'where=role%3Drouter', shared: true }))).toBe(id);
-  saveView(store.db, osric, view('switches', { path: '/ports' }));
-  saveView(store.db, wenna, view('switches'));
+  const id = saveView(osric, view('switches'));
+  expect(saveView(osric, view('switches', { query: 'where=role%3Drouter', shared: true }))).toBe(id);
+  saveView(osric, view('switches', { path: '/ports' }));
+  saveView(wenna, view('switches'));
   expect(viewsFor(store.db, osric).map(({ path: page, query }) => [page, query])).toEqual([
     ['/estate', 'where=role%3Drouter'],
     ['/ports', 'where=role%3Dswitch'],
@@ -54,16 +61,18 @@ test('one of the same name on the same page is taken the place of; on another pa
 });
 
 test('only whose it is deletes it, or an administrator what is shared', () => {
-  const own = saveView(store.db, osric, view('switches'));
-  const shared = saveView(store.db, osric, view('old releases', { shared: true }));
-  expect([
-    deleteView(store.db, own, wenna, false),
-    deleteView(store.db, shared, wenna, false),
-    deleteView(store.db, own, wenna, true),
-  ]).toEqual([null, null, null]);
-  expect([
-    deleteView(store.db, shared, wenna, true),
-    deleteView(store.db, own, osric, false),
-    deleteView(store.db, own, osric, false),
-  ]).toEqual(['old releases', 'switches', null]);
+  const own = viewNumbered(store.db, Number(saveView(osric, view('switches'))));
+  const shared = viewNumbered(store.db, Number(saveView(osric, view('old releases', { shared: true }))));
+  if (!own || !shared) throw new Error('no view was saved');
+  const [hers, his, chief] = [
+    { id: wenna, role: 'operator' },
+    { id: osric, role: 'viewer' },
+    { id: wenna, role: 'administrator' },
+  ];
+  expect([mayDeleteView(own, hers), mayDeleteView(shared, hers), mayDeleteView(own, chief)]).toEqual([
+    false,
+    false,
+    false,
+  ]);
+  expect([mayDeleteView(shared, chief), mayDeleteView(own, his)]).toEqual([true, true]);
 });

@@ -28,30 +28,25 @@ export function viewsFor(db: Db, personId: number): SavedView[] {
     .map(({ view: { personId: owner, ...view }, by }) => ({ ...view, by, own: owner === personId }));
 }
 
-/** Saves a view; one's own of the same name on the same page is taken the place of. */
-export function saveView(
-  db: Db,
-  personId: number,
-  { name, path, query, shared }: Pick<SavedView, 'name' | 'path' | 'query' | 'shared'>,
-  now = new Date(),
-): number {
-  const values = { query, shared, savedAt: now.toISOString() };
-  return db
-    .insert(savedView)
-    .values({ personId, name, path, ...values })
-    .onConflictDoUpdate({ target: [savedView.personId, savedView.path, savedView.name], set: values })
-    .returning({ id: savedView.id })
-    .get().id;
+/** A saved view as it is kept, with whose it is. */
+export type KeptView = Omit<typeof savedView.$inferSelect, 'id'>;
+
+export function viewNumbered(db: Db, id: number): KeptView | null {
+  const row = db.select().from(savedView).where(eq(savedView.id, id)).get();
+  if (!row) return null;
+  const { id: _id, ...view } = row;
+  return view;
 }
 
-/** @param others whether it may be somebody else's, where that is shared @returns its name, or null where there is none that may be deleted */
-export function deleteView(db: Db, id: number, personId: number, others: boolean): string | null {
-  const mine = eq(savedView.personId, personId);
-  return (
-    db
-      .delete(savedView)
-      .where(and(eq(savedView.id, id), others ? or(mine, eq(savedView.shared, true)) : mine))
-      .returning({ name: savedView.name })
-      .get()?.name ?? null
-  );
+/** The number of one's own view of a name on a page; null where there is none: saving it makes one. */
+export function ownViewNamed(
+  db: Db,
+  { personId, path, name }: Pick<KeptView, 'personId' | 'path' | 'name'>,
+): number | null {
+  const named = and(eq(savedView.personId, personId), eq(savedView.path, path), eq(savedView.name, name));
+  return db.select({ id: savedView.id }).from(savedView).where(named).get()?.id ?? null;
 }
+
+/** Whether somebody may delete a view: one's own, and an administrator what is shared. */
+export const mayDeleteView = ({ personId, shared }: KeptView, who: { id: number; role: string }): boolean =>
+  personId === who.id || (shared && who.role === 'administrator');

@@ -3,11 +3,14 @@ import { scopeDefaults, type ScopeText } from '../core/estate/scope';
 import type { Db } from './base/database';
 import { scope } from './base/schema';
 
-export function saveScope(db: Db, body: ScopeText): number {
+/** Saves a scope; one with the number, or of the same name, is taken the place of. */
+export function saveScope(db: Db, body: ScopeText, id?: number): number {
+  const { name } = body;
+  const target = id === undefined ? scope.name : scope.id;
   return db
     .insert(scope)
-    .values({ name: body.name, body })
-    .onConflictDoUpdate({ target: scope.name, set: { body } })
+    .values({ ...(id !== undefined && { id }), name, body })
+    .onConflictDoUpdate({ target, set: { name, body } })
     .returning({ id: scope.id })
     .get().id;
 }

@@ -20,7 +20,7 @@ import {
 import { deleteScope, listScopes, saveScope } from './scopes';
 import { readMakers, saveMakers } from './makers';
 import { readSiteRules } from './siteRules';
-import { readTargets, setTarget } from './targets';
+import { deleteTarget, readTargets, saveTarget } from './targets';
 
 let folder: string;
 let store: Store;
@@ -111,15 +111,17 @@ test('a scope keeps its number when it is saved again under its name', () => {
   expect([deleteScope(store.db, id), deleteScope(store.db, id)]).toEqual(['north', null]);
 });
 
-test('a target is one a family; null takes it away', () => {
-  setTarget(store.db, 'Kestrane', 'K-Ring', '7.4.9', 'marla');
-  setTarget(store.db, 'Kestrane', 'K-Ring', '7.4.12b', 'osric');
-  setTarget(store.db, 'Kestrane', 'K-Core', '7.6.2', 'osric');
+test('a target is one a family, until it is taken away', () => {
+  const set = (family: string, release: string, setBy: string) =>
+    saveTarget(store.db, { vendor: 'Kestrane', family, release, group: '', setBy, setAt: '2026-11-23' });
+  set('K-Ring', '7.4.9', 'marla');
+  set('K-Ring', '7.4.12b', 'osric');
+  set('K-Core', '7.6.2', 'osric');
   expect(readTargets(store.db)).toMatchObject([
     { family: 'K-Ring', release: '7.4.12b', setBy: 'osric' },
     { family: 'K-Core' },
   ]);
-  setTarget(store.db, 'Kestrane', 'K-Ring', null, 'marla');
+  deleteTarget(store.db, { vendor: 'Kestrane', family: 'K-Ring', group: '' });
   expect(readTargets(store.db)).toHaveLength(1);
 });
 

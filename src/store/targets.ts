@@ -16,24 +16,18 @@ export function readTargets(db: Db): Target[] {
   return db.select().from(target).all();
 }
 
-/** Sets the target of a family, or of its devices in a group, or takes it away with null. */
-export function setTarget(
-  db: Db,
-  vendor: string,
-  family: string,
-  release: string | null,
-  setBy: string,
-  group = '',
-): void {
-  if (release === null) {
-    db.delete(target)
-      .where(and(eq(target.vendor, vendor), eq(target.family, family), eq(target.group, group)))
-      .run();
-    return;
-  }
-  const setAt = new Date().toISOString();
+/** Sets a target; that of the same family and group is taken the place of. */
+export function saveTarget(db: Db, row: Target): void {
+  const { release, setBy, setAt } = row;
   db.insert(target)
-    .values({ vendor, family, release, setBy, setAt, group })
+    .values(row)
     .onConflictDoUpdate({ target: [target.vendor, target.family, target.group], set: { release, setBy, setAt } })
+    .run();
+}
+
+/** Takes the target of a family, or of its devices in a group, away. */
+export function deleteTarget(db: Db, { vendor, family, group }: Pick<Target, 'vendor' | 'family' | 'group'>): void {
+  db.delete(target)
+    .where(and(eq(target.vendor, vendor), eq(target.family, family), eq(target.group, group)))
     .run();
 }

@@ -20,7 +20,7 @@ import { openCredentials, saveCredential } from '../../store/credentials';
 import { readSiteRules } from '../../store/siteRules';
 import { saveMakers } from '../../store/makers';
 import { saveScope } from '../../store/scopes';
-import { setTarget } from '../../store/targets';
+import { saveTarget } from '../../store/targets';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
@@ -190,10 +190,13 @@ async function prepare(store: Store): Promise<void> {
   saveCredential(store, { ...userCredential('Ostermere hands', sampleWriter), purpose: 'write' });
   saveMailServer(store, demoMail, '');
   saveScope(db, demoScope);
-  setTarget(db, 'Kestrane', 'K-Access', '7.4.12b', demoPerson.name);
-  setTarget(db, 'Kestrane', 'K-Ring', '7.4.12b', demoPerson.name);
-  setTarget(db, 'Kestrane', 'K-Core', '7.6.4', demoPerson.name);
-  setTarget(db, 'Orrery', 'Orrery E', '2026.2-p3', demoPerson.name);
+  const setAt = new Date().toISOString();
+  const target = (vendor: string, family: string, release: string) =>
+    saveTarget(db, { vendor, family, release, group: '', setBy: demoPerson.name, setAt });
+  target('Kestrane', 'K-Access', '7.4.12b');
+  target('Kestrane', 'K-Ring', '7.4.12b');
+  target('Kestrane', 'K-Core', '7.6.4');
+  target('Orrery', 'Orrery E', '2026.2-p3');
   await addPerson(db, demoPerson.name, demoPerson.password, 'administrator');
 }
 

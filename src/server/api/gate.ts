@@ -1,4 +1,5 @@
 import type { Person, TokenRole } from '../../store/people';
+import { editProblem } from '../access/editProblem';
 import { filterProblem } from '../access/filterProblem';
 import { Problem } from '../access/problem';
 import { whoAsks } from '../access/session';
@@ -23,7 +24,9 @@ export async function passGate(route: Route, params: Record<string, string>, req
     const url = new URL(request.url);
     const query = await readParameters(route.query, url.searchParams);
     const answerHeaders = new Headers({ 'cache-control': 'no-store' });
-    const call = { store: webStore(), person: asking?.person ?? nobody, request, url, params, query, answerHeaders };
+    const person = asking?.person ?? nobody;
+    const seen = route.versioned ? versionSeen(request) : null;
+    const call = { store: webStore(), person, request, url, params, query, seen, answerHeaders };
     const answer = await withBody(route, request, (body) => route.run({ ...call, body }));
     if (answer instanceof Response) return answer;
     return Response.json(answer ?? {}, { headers: answerHeaders });
@@ -38,6 +41,16 @@ async function withBody(route: Route, request: Request, work: (body: unknown) =>
   if (!('into' in body)) return work(await readJson(request, body, largest));
   if (body.into === 'memory') return work(await readOctets(request, largest));
   return withBodyAsFile(request, largest, async (file) => work({ file }));
+}
+
+/** The version that was seen, as an entity tag (RFC 9110, 13.1.1): `If-Match: "12"`; `*` and no header say nothing. */
+function versionSeen(request: Request): number | null {
+  const given = request.headers.get('if-match');
+  if (given === null || given.trim() === '*') return null;
+  const [, number] = /^\s*(?:W\/)?"(\d{1,15})"\s*$/.exec(given) ?? [];
+  if (number !== undefined) return Number(number);
+  const message = 'must be the version that was seen, in quotation marks: "12"';
+  throw new Problem(400, 'No version', `If-Match ${message}.`, [{ path: 'If-Match', message }]);
 }
 
 function checkRole(role: MayCall, person: Person | null): void {
@@ -65,7 +78,7 @@ function checkOrigin(request: Request): void {
 
 function problemOf(error: unknown, request: Request): Problem {
   if (error instanceof Problem) return error;
-  const mistake = filterProblem(error);
+  const mistake = filterProblem(error) ?? editProblem(error, request.headers.has('if-match'));
   if (mistake) return mistake;
   console.error(
     `${request.method} ${new URL(request.url).pathname}:`,

@@ -25,6 +25,8 @@ const problems = {
   422: problem('mistakes, each at its field'),
 };
 
+const changedMeanwhile = problem('others wrote since it was read: `conflict` has both');
+
 /** The API's description, OpenAPI 3.1, made from the table of routes. */
 export function openApi(routes: readonly Route[]) {
   const paths: Record<string, Record<string, object>> = {};
@@ -50,6 +52,13 @@ export function openApi(routes: readonly Route[]) {
   };
 }
 
+const versionSeen = {
+  name: 'If-Match',
+  in: 'header',
+  description: 'the `version` with which it was read: what others wrote since is not written over',
+  schema: { type: 'string', pattern: '^(\\*|(W/)?"[0-9]+")$' },
+};
+
 /** How a route is called in the description: `getContractsId`. */
 const operationId = ({ method, path }: Route) =>
   method.toLowerCase() +
@@ -67,9 +76,9 @@ function operation(route: Route): object {
     tags: [path.split('/')[1] ?? ''],
     'x-role': role,
     ...(role === 'anyone' && { security: [] }),
-    parameters: [...pathParameters(path), ...queryParameters(route.query)],
+    parameters: [...pathParameters(path), ...queryParameters(route.query), ...(route.versioned ? [versionSeen] : [])],
     ...(body && { requestBody: body }),
-    responses: { 200: answered(route), ...problemsOf(method, role) },
+    responses: { 200: answered(route), ...problemsOf(method, role), ...(route.versioned && { 412: changedMeanwhile }) },
   };
 }
 
@@ -138,6 +147,30 @@ const problemSchema: JsonSchema = {
         },
         required: ['path', 'message'],
       },
+    },
+    conflict: {
+      type: 'object',
+      description: 'what others wrote meanwhile, beside what would have been written',
+      properties: {
+        version: { type: 'integer', description: 'the version that has what is told here' },
+        values: {
+          type: 'array',
+          items: {
+            type: 'object',
+            properties: {
+              key: { type: 'string' },
+              field: { type: 'string' },
+              called: { type: 'string' },
+              mine: { description: 'what would have been written; null for nothing' },
+              now: { description: 'what stands there; null for nothing' },
+              who: { type: 'string' },
+              at: { type: 'string' },
+            },
+            required: ['key', 'field', 'called', 'mine', 'now', 'who', 'at'],
+          },
+        },
+      },
+      required: ['version', 'values'],
     },
   },
   required: ['type', 'title', 'status', 'detail', 'errors'],

@@ -22,6 +22,8 @@ export interface Call<Path extends string = string, Query = unknown, Body = unkn
   params: Record<NamesIn<Path>, string>;
   query: Query;
   body: Body;
+  /** the edit up to which whoever writes has seen what stands there (`If-Match`); null where that is not said */
+  seen: number | null;
   /** headers of a JSON answer, for what it says beside its body */
   answerHeaders: Headers;
 }
@@ -60,6 +62,8 @@ export interface RouteSpec<Path extends string, Query, Body> {
   bodySchema?: JsonSchema;
   /** octets a body may have */
   largest?: number;
+  /** it writes what people write: it takes the version that was seen as `If-Match`, and refuses what was written since */
+  versioned?: boolean;
   /** how its JSON answer looks where that does not follow from the type of what `run` returns */
   answer?: JsonSchema;
   /** what it answers beside JSON, or instead of it */

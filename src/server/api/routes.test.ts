@@ -24,11 +24,17 @@ interface Given {
   body?: unknown;
   params?: Record<string, string>;
   query?: string;
+  headers?: Record<string, string>;
 }
 /** A call of a route, the names in its braces filled in. */
-const call = (line: string, by: TokenRole | null, { body, params = {}, query = '' }: Given = {}): Promise<ApiAnswer> =>
+const call = (
+  line: string,
+  by: TokenRole | null,
+  { body, params = {}, query = '', headers = {} }: Given = {},
+): Promise<ApiAnswer> =>
   api.call(by, `${line.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(params[name] ?? ''))}${query}`, {
     ...(body !== undefined && { body }),
+    headers,
   });
 
 beforeAll(() => {
@@ -147,16 +153,17 @@ describe('scopes and credentials', () => {
       body: { name: 'spare', kind: 'snmp2c', community: 'spare-secret' },
     });
     const spare = await idOf('spare');
-    expect((await remove('spare')).status).toBe(200);
+    const gone = await remove('spare');
+    expect(gone.status).toBe(200);
     expect(await idOf('spare')).toBe('undefined');
-    expect(
-      (await call('POST /credentials/{id}/restore', 'administrator', { body: {}, params: { id: spare } })).body,
-    ).toEqual({
-      name: 'spare',
+    const undo = (role: TokenRole) =>
+      call('POST /edits/{id}/undo', role, { body: {}, params: { id: String(gone.body.edit) } });
+    expect(await undo('operator')).toMatchObject({
+      status: 403,
+      body: { detail: 'What is written of credentials needs the role administrator; you are operator.' },
     });
-    expect(
-      (await call('POST /credentials/{id}/restore', 'administrator', { body: {}, params: { id: spare } })).status,
-    ).toBe(404);
+    expect((await undo('administrator')).body).toMatchObject({ back: 1, stay: 0 });
+    expect((await undo('administrator')).status).toBe(409);
     expect(await idOf('spare')).toBe(spare);
     await remove('spare');
     await call('DELETE /scopes/{id}', 'operator', { params: { id: String(listScopes(store.db)[0]?.id) } });
@@ -317,15 +324,24 @@ test('contracts: each mistake at its field, a number only once; what is entered 
   const gone = await call('DELETE /contracts/{id}', 'operator', { params: { id } });
   expect((await call('GET /contracts', 'viewer')).body.rows).toEqual([]);
   expect(
-    await call('POST /contracts/edits/{id}/undo', 'operator', { body: {}, params: { id: String(gone.body.edit) } }),
+    await call('POST /edits/{id}/undo', 'operator', { body: {}, params: { id: String(gone.body.edit) } }),
   ).toMatchObject({ status: 200, body: { back: 1, stay: 0 } });
   expect((await call('GET /contracts/{id}', 'viewer', { params: { id } })).body).toMatchObject({ number: 'KS-1' });
   expect(
-    (await call('POST /contracts/imports', 'operator', { body: { csv: 'number,kind\n"x' } })).body.errors,
+    (
+      await call('POST /imports/{name}', 'operator', {
+        params: { name: 'contracts' },
+        body: { csv: 'number,kind\n"x' },
+      })
+    ).body.errors,
   ).toMatchObject([{ path: 'line 2' }]);
   expect(
-    (await call('POST /contracts/imports', 'operator', { body: { csv: 'number,kind,until,serial\nX,lease,,S\n' } }))
-      .body.errors,
+    (
+      await call('POST /imports/{name}', 'operator', {
+        params: { name: 'contracts' },
+        body: { csv: 'number,kind,until,serial\nX,lease,,S\n' },
+      })
+    ).body.errors,
   ).toMatchObject([{ path: 'line 2, kind' }]);
 });
 
@@ -436,10 +452,10 @@ test('groups: mistakes at their fields, circles refused, nothing deleted that ot
     body: { detail: expect.stringContaining('North') },
   });
   expect((await call('DELETE /groups/{id}', 'operator', { params: { id: String(north.id) } })).status).toBe(200);
-  expect(await call('DELETE /groups/{id}', 'operator', { params: { id } })).toMatchObject({
-    status: 200,
-    body: { was: { name: 'Ring' } },
-  });
+  const gone = await call('DELETE /groups/{id}', 'operator', { params: { id } });
+  expect(gone.status).toBe(200);
+  await call('POST /edits/{id}/undo', 'operator', { body: {}, params: { id: String(gone.body.edit) } });
+  expect((await call('GET /groups/{id}', 'viewer', { params: { id } })).body).toMatchObject({ name: 'Ring' });
 });
 
 test('a group that asks for what only tables know carries no target and no scope, and none that carries one becomes so', async () => {
@@ -495,7 +511,7 @@ test('own fields and edits: what is wrong is told at its place', async () => {
   expect((await make({ thing: 'devices', label: 'Grade', kind: 'choice', choices: ['gold'] })).body).toMatchObject({
     name: 'grade',
   });
-  const write = (body: object) => call('POST /edits', 'operator', { body: { thing: 'devices', ...body } });
+  const write = (body: object) => call('POST /values', 'operator', { body: { thing: 'devices', ...body } });
   expect((await write({ set: { owner: 'x' } })).body.errors).toMatchObject([{ path: 'where' }]);
   expect((await write({ where: 'rolle=x', set: { owner: 'x' } })).body.errors).toMatchObject([
     { path: 'where', message: expect.stringContaining('rolle') },
@@ -504,4 +520,47 @@ test('own fields and edits: what is wrong is told at its place', async () => {
     { path: 'set.grade', message: expect.stringContaining('gold') },
   ]);
   expect((await write({ where: '', set: {} })).body.errors).toMatchObject([{ path: 'set' }]);
+});
+
+test('two people write one thing: the second is told what the first wrote, and writes over it once it was seen', async () => {
+  const made = await call('POST /groups', 'operator', {
+    body: { name: 'Two write', thing: 'devices', kind: 'filter', where: 'role=switch' },
+  });
+  const params = { id: String(made.body.id) };
+  const body = { name: 'Two write', thing: 'devices', kind: 'filter', where: 'role=switch' };
+  const put = (note: string, version: unknown) =>
+    call('PUT /groups/{id}', 'operator', { params, body: { ...body, note }, headers: { 'if-match': `"${version}"` } });
+  const { version } = (await call('GET /groups/{id}', 'viewer', { params })).body;
+  expect((await put('of the first', version)).status).toBe(200);
+  const second = await put('of the second', version);
+  expect(second).toMatchObject({
+    status: 412,
+    body: {
+      title: 'Changed meanwhile',
+      conflict: { values: [{ mine: { note: 'of the second' }, now: { note: 'of the first' }, who: 'token operator' }] },
+    },
+  });
+  expect((await call('GET /groups/{id}', 'viewer', { params })).body).toMatchObject({ note: 'of the first' });
+  const { conflict } = second.body as unknown as { conflict: { version: number } };
+  expect((await put('of the second', conflict.version)).status).toBe(200);
+  expect((await put('x', 'last')).body.errors).toMatchObject([{ path: 'If-Match' }]);
+});
+
+test('what somebody may not write they neither see in the list of edits nor take back', async () => {
+  const field = await call('POST /fields', 'administrator', {
+    body: { thing: 'devices', label: 'Tried once', kind: 'text' },
+  });
+  const id = String(field.body.edit);
+  const seenBy = async (role: TokenRole) =>
+    (await call('GET /edits', role, { query: '?of=fields' })).body.rows?.map((row) => String(row.id)) ?? [];
+  expect(await seenBy('administrator')).toContain(id);
+  expect([await seenBy('operator'), await seenBy('viewer')]).toEqual([[], []]);
+  for (const [role, status] of [
+    ['viewer', 403],
+    ['operator', 403],
+    ['administrator', 200],
+  ] as const) {
+    expect((await call('POST /edits/{id}/undo', role, { body: {}, params: { id } })).status).toBe(status);
+  }
+  expect((await call('GET /edits', 'viewer', { query: '?of=secrets' })).status).toBe(422);
 });

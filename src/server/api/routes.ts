@@ -1,10 +1,12 @@
 import { webStore } from '../access/store';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
+import { editRoutes } from '../edits/routes';
 import { estateRoutes } from '../estate/routes';
 import { firmwareRoutes } from '../firmware/routes';
 import { floorRoutes } from '../floor/routes';
 import { groupRoutes } from '../groups/routes';
+import { importRoutes } from '../imports/routes';
 import { mapRoutes } from '../map/routes';
 import { ownRoutes } from '../own/routes';
 import { peopleRoutes } from '../people/routes';
@@ -46,6 +48,8 @@ export const allRoutes: readonly Route[] = [
   ...portRoutes,
   ...mapRoutes,
   ...floorRoutes,
+  ...editRoutes,
+  ...importRoutes,
   ...ownRoutes,
   ...groupRoutes,
   ...checkRoutes,

@@ -1,8 +1,9 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
-import { addMaintenance } from '../../store/groups';
+import { maintenanceEdits } from '../../store/edits/maintenance';
+import { place } from '../../store/edits/place';
 import { readChecks, readJudgements, saveCheck } from '../../store/checks';
-import { setTarget } from '../../store/targets';
+import { saveTarget } from '../../store/targets';
 import { judgeNow } from './keepJudging';
 import { checksToJudge } from './judgements';
 
@@ -69,14 +70,21 @@ test('a rule that is changed is judged anew, one that asks for nothing that is t
 });
 
 test('what is in maintenance is expected; a target makes checks of readiness', async () => {
-  addMaintenance(sample.store.db, {
+  place(sample.store.db, maintenanceEdits, {
     where: 'site=OFY or site=LQY',
     reason: 'new cabinet',
     from: new Date(Date.now() - 60_000).toISOString(),
     until: null,
     by: 'marla',
   });
-  setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
+  saveTarget(sample.store.db, {
+    vendor: 'Kestrane',
+    family: 'K-Access',
+    release: '7.4.12b',
+    group: '',
+    setBy: 'marla',
+    setAt: '',
+  });
   // what was judged stays as it was judged
   await judge();
   expect(standing(2).silent).toBe(1);

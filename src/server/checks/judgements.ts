@@ -1,7 +1,7 @@
 import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgement } from '../../core/checks/check';
 import { FilterError } from '../../core/filter/syntax';
 import { latestSealed } from '../../store/base/sealedSurveys';
-import { contractStamp } from '../../store/contracts';
+import { editStamp } from '../../store/edits/log';
 import type { Store } from '../../store/base/database';
 import { readChecks, readJudgements } from '../../store/checks';
 import { tablesOf } from '../query/tables/estateTables';
@@ -38,7 +38,7 @@ const coverMark = ' as contracts were at ';
 function judgedAs({ db }: Pick<Store, 'db'>, check: Check): string {
   const rule = ruleOf(check);
   return check.thing === 'contracts' || /\bcover(Until|edBy)?\b/i.test(rule)
-    ? `${rule}${coverMark}${contractStamp(db)} on ${new Date().toISOString().slice(0, 10)}`
+    ? `${rule}${coverMark}${editStamp(db, 'contracts')} on ${new Date().toISOString().slice(0, 10)}`
     : rule;
 }
 

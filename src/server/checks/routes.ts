@@ -9,14 +9,16 @@ import {
 } from '../../core/checks/check';
 import { FilterError } from '../../core/filter/syntax';
 import { thingNames } from '../../core/things/things';
-import { forgetCheck, newCheckKey, readChecks, readJudgements, saveCheck } from '../../store/checks';
+import { newCheckKey, readChecks, readJudgements } from '../../store/checks';
 import type { Store } from '../../store/base/database';
-import { recordAct } from '../../store/audit';
+import { checkEdits } from '../../store/edits/checks';
+import { editVersion } from '../../store/edits/log';
 import { filterProblem } from '../access/filterProblem';
 import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
 import { atSurvey } from '../api/parameters';
 import { route } from '../api/route';
+import { written } from '../edits/written';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { judgedAt } from './keepJudging';
@@ -53,9 +55,10 @@ export const checkRoutes = [
     query: yup.object(atSurvey),
     run: async ({ store, query }) => {
       const survey = surveyAsked(store, query);
+      const version = editVersion(store.db);
       await judgedAt(store, survey);
       const rows = standings(store, survey);
-      return { rows, total: rows.length, survey };
+      return { rows, total: rows.length, survey, version };
     },
   }),
   route({
@@ -64,12 +67,14 @@ export const checkRoutes = [
     role: 'operator',
     summary: 'Make a check',
     body: checkSchema,
-    run: async ({ store, person, body }) => {
-      const check = checkOf(newCheckKey(store.db), body);
+    versioned: true,
+    run: async (call) => {
+      const { store } = call;
+      const check = checkOf(newCheckKey(store.db), call.body);
       await examinedCheck(store, check);
-      saveCheck(store.db, check);
-      recordAct(store.db, person.name, 'made a check', check.name);
-      return { id: check.key };
+      const changes = [{ key: null, before: null, after: check }];
+      const { key, ...edit } = written(call, checkEdits, { act: 'made a check', words: check.name, changes });
+      return { id: key, ...edit };
     },
   }),
   route({
@@ -84,18 +89,19 @@ export const checkRoutes = [
     method: 'PUT',
     path: '/checks/{id}',
     role: 'operator',
-    summary: 'Change a check, of the library too; one of one’s own that was deleted comes back by it',
+    summary: 'Change a check, of the library too',
     body: checkSchema,
-    run: async ({ store, person, params, body }) => {
+    versioned: true,
+    run: async (call) => {
+      const { store, params, body } = call;
       const key = params.id;
-      if (!readChecks(store.db).some((check) => check.key === key) && !/^own-\d+$/.test(key)) {
-        throw notFound(`check “${key}”`);
-      }
-      const check = checkOf(key, body);
-      await examinedCheck(store, check);
-      saveCheck(store.db, check);
-      recordAct(store.db, person.name, check.on ? 'changed a check' : 'switched a check off', check.name);
-      return { id: key };
+      if (!readChecks(store.db).some((check) => check.key === key)) throw notFound(`check “${key}”`);
+      const after = checkOf(key, body);
+      await examinedCheck(store, after);
+      const changes = [{ key, before: checkEdits.read(store.db, key, ''), after }];
+      const act = after.on ? 'changed a check' : 'switched a check off';
+      const { edit, version } = written(call, checkEdits, { act, words: after.name, changes });
+      return { id: key, edit, version };
     },
   }),
   route({
@@ -103,14 +109,17 @@ export const checkRoutes = [
     path: '/checks/{id}',
     role: 'operator',
     summary: 'Delete a check of one’s own, or put one of the library back as it was',
-    run: ({ store, person, params }) => {
+    versioned: true,
+    run: (call) => {
+      const { store, params } = call;
       const check = readChecks(store.db).find(({ key }) => key === params.id);
       if (!check) throw notFound(`check “${params.id}”`);
-      forgetCheck(store.db, check.key);
-      const act = check.origin === 'own' ? 'deleted a check' : 'put a check back as it was';
-      recordAct(store.db, person.name, act, check.name);
-      const { key: _key, origin: _origin, ...was } = check;
-      return { id: check.key, was };
+      const { key, origin, name } = check;
+      if (origin === 'library') return { id: key, version: editVersion(store.db) };
+      const act = origin === 'own' ? 'deleted a check' : 'put a check back as it was';
+      const changes = [{ key, before: checkEdits.read(store.db, key, ''), after: null }];
+      const { edit, version } = written(call, checkEdits, { act, words: name, changes });
+      return { id: key, edit, version };
     },
   }),
 ];

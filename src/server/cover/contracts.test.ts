@@ -2,16 +2,16 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { dayAfter } from '../../core/values/day';
 import { writeDemoContracts } from '../../cli/demoContracts';
-import {
-  readContracts,
-  recentContractEdits,
-  StaleContractError,
-  undoContracts,
-  writeContracts,
-} from '../../store/contracts';
+import { contractAlone, readContracts } from '../../store/contracts';
+import { contractEdits } from '../../store/edits/contracts';
+import type { EditChange } from '../../core/edits/edit';
+import { EditRefused, type Editable } from '../../store/edits/editable';
+import { editables } from '../../store/edits/editables';
+import { recentEdits, StaleEditError, writeEdit } from '../../store/edits/log';
+import { undoEdit } from '../../store/edits/undo';
 import { readJudgements } from '../../store/checks';
 import { judgeNow } from '../checks/keepJudging';
-import { plannedContracts } from './plannedContracts';
+import { contractImport } from './contractImport';
 import { readCsv } from '../files/csvFile';
 import { deviceDossier } from '../estate/dossier';
 import { queryThing, type MarkedRow } from '../query/query';
@@ -34,13 +34,21 @@ const only = (thing: Parameters<typeof queryThing>[1], where: string, survey = 2
 };
 const plan = (...lines: string[]) => {
   const { head, lines: rows } = readCsv(['number,kind,supplier,until,serial,from', ...lines].join('\n'));
-  return plannedContracts(sample.store, 2, head, rows);
+  return contractImport.plan(sample.store, 2, head, rows, 'a file');
 };
 const take = (...lines: string[]): number => {
-  const { told, writes } = plan(...lines);
+  const { told, changes } = plan(...lines);
   expect(told.mistakes).toEqual([]);
-  return writeContracts(sample.store.db, { who: 'marla', words: 'a file', writes }).edit;
+  return write(changes).edit;
 };
+const write = (changes: EditChange[]) =>
+  writeEdit(sample.store.db, contractEdits as Editable<unknown>, {
+    who: 'marla',
+    act: 'wrote',
+    words: 'a file',
+    changes,
+  });
+const undo = (edit: number) => undoEdit(sample.store.db, editables, edit, 'marla');
 
 test('the sample’s contracts: two end within thirty days, cover of a core’s supply has ended, switches that were swapped or came new have none', () => {
   writeDemoContracts(sample.store, 'duty engineer', day(0));
@@ -50,7 +58,7 @@ test('the sample’s contracts: two end within thirty days, cover of a core’s 
     'rpw-plat',
     'tme-plat',
   ]);
-  expect(undoContracts(sample.store.db, recentContractEdits(sample.store.db, 1)[0]?.id ?? 0, 'marla')).toMatchObject({
+  expect(undo(recentEdits(sample.store.db, ['contracts'], 1)[0]?.id ?? 0)).toMatchObject({
     stay: 0,
   });
 });
@@ -63,7 +71,11 @@ describe('contracts', () => {
       `KS-1,contract,Kestrane Service,${day(400)},${String(chassis)} NOT-SEEN,`,
       `KS-2,warranty,Kestrane Service,${day(-46)},${String(supply)},`,
     );
-    expect([told.contracts, told.added, told.unseen]).toEqual([2, 2, { count: 1, first: ['NOT-SEEN'] }]);
+    expect([told.named, told.added, told.notes]).toEqual([
+      2,
+      2,
+      [expect.stringContaining('1 serial no survey has seen: NOT-SEEN')],
+    ]);
     expect(readContracts(sample.store.db)).toEqual([]);
     take(
       `KS-1,contract,Kestrane Service,${day(400)},${String(chassis).toLowerCase()} NOT-SEEN,`,
@@ -151,7 +163,7 @@ describe('contracts', () => {
       coverUntil: day(377),
       coveredBy: ['KS-4', 'KS-5'],
     });
-    undoContracts(sample.store.db, follows, 'marla');
+    undo(follows);
     expect(await standing()).toEqual({ 'cover-ends': 1, 'cover-ended': 1 });
     // how it was stays as it was judged
     expect(readJudgements(sample.store.db, 1)).toEqual(before);
@@ -173,32 +185,22 @@ describe('contracts', () => {
       ['serials written by marla', expect.stringContaining('KR12-'), 'X1, X2'],
       ['entered by marla', '', ''],
     ]);
-    const stale = plan('KS-9,licence,,,L2,', 'KS-10,licence,,,L3,').writes;
+    const stale = plan('KS-9,licence,,,L2,', 'KS-10,licence,,,L3,').changes;
     take('KS-9,licence,,2030-01-01,L1,');
-    expect(() => writeContracts(sample.store.db, { who: 'x', words: '', writes: stale })).toThrow(StaleContractError);
+    expect(() => write(stale)).toThrow(StaleEditError);
     expect(readContracts(sample.store.db).map(({ number }) => number)).not.toContain('KS-10');
-    expect(undoContracts(sample.store.db, edit, 'marla')).toMatchObject({ back: 1, stay: 1 });
+    expect(undo(edit)).toMatchObject({ back: 1, stay: 1 });
     expect(readContracts(sample.store.db).find(({ number }) => number === 'KS-4')).toEqual({ id, ...known });
-    expect(undoContracts(sample.store.db, edit, 'marla')).toBeNull();
+    expect(undo(edit)).toBeNull();
   });
   test('that are deleted come back under their number', () => {
     const found = readContracts(sample.store.db).find(({ number }) => number === 'KS-9');
     if (!found) throw new Error('no such contract');
-    const { id, ...before } = found;
-    const { edit } = writeContracts(sample.store.db, {
-      who: 'marla',
-      words: 'gone',
-      writes: [{ id, before, after: null }],
-    });
+    const before = contractAlone(found);
+    const { edit } = write([{ key: String(found.id), before, after: null }]);
     expect(ask('contracts', 'number=KS-9')).toEqual([]);
-    expect(() =>
-      writeContracts(sample.store.db, {
-        who: 'x',
-        words: '',
-        writes: [{ before: null, after: { ...before, number: 'ks-1' } }],
-      }),
-    ).toThrow(StaleContractError);
-    undoContracts(sample.store.db, edit, 'marla');
-    expect(only('contracts', 'number=KS-9')).toMatchObject({ id: String(id), until: '2030-01-01' });
+    expect(() => write([{ key: null, before: null, after: { ...before, number: 'ks-1' } }])).toThrow(EditRefused);
+    undo(edit);
+    expect(only('contracts', 'number=KS-9')).toMatchObject({ id: String(found.id), until: '2030-01-01' });
   });
 });

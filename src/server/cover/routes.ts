@@ -1,24 +1,14 @@
 import * as yup from 'yup';
 import { contractKinds, contractMistakes, contractWords, partsByKind, type Contract } from '../../core/cover/contract';
 import { sameContract } from '../../core/cover/planContracts';
-import {
-  readContracts,
-  recentContractEdits,
-  StaleContractError,
-  undoContracts,
-  writeContracts,
-  type ContractWrite,
-  type KeptContract,
-} from '../../store/contracts';
+import { contractAlone, readContracts, type KeptContract } from '../../store/contracts';
 import type { Db } from '../../store/base/database';
-import { recordAct } from '../../store/audit';
+import { contractEdits } from '../../store/edits/contracts';
+import { editVersion } from '../../store/edits/log';
 import { line } from '../access/line';
-import { invalid, notFound, Problem } from '../access/problem';
+import { invalid, notFound } from '../access/problem';
 import { megabytes, route } from '../api/route';
-import { importWords } from './plannedContracts';
-import { csvGiven, fileMistakes } from '../files/csvGiven';
-import { newestSurvey } from '../query/momentsAsked';
-import { tableAnswers } from '../query/thread/tableAnswers';
+import { written } from '../edits/written';
 
 const day = yup.string().nullable();
 const noKind = ({ value }: { value?: unknown }) => `“${String(value)}” is none of ${contractKinds.join(', ')}`;
@@ -38,11 +28,7 @@ const contractSchema = yup
       .required('Say which serials it covers'),
   })
   .noUnknown();
-const importSchema = yup
-  .object({ csv: yup.string().required('The file is empty'), name: yup.string().max(200), preview: yup.boolean() })
-  .noUnknown();
 const largest = megabytes(4);
-const shownEdits = 20;
 
 /** Contracts, warranties and licences: who mends what, until when. */
 export const coverRoutes = [
@@ -53,11 +39,16 @@ export const coverRoutes = [
     summary: 'Enter a contract',
     body: contractSchema,
     largest,
-    run: ({ store, person, body }) => {
-      const after = examinedContract(store.db, contractOf(body), null);
-      const { edit, ids } = writtenContracts(store.db, person.name, contractWords(after), [{ before: null, after }]);
-      recordAct(store.db, person.name, 'entered a contract', contractWords(after));
-      return { id: ids[0] ?? 0, edit };
+    versioned: true,
+    run: (call) => {
+      const after = contractOf(call.body);
+      const changes = [{ key: null, before: null, after }];
+      const { key, ...edit } = written(call, contractEdits, {
+        act: 'entered a contract',
+        words: contractWords(after),
+        changes,
+      });
+      return { id: Number(key), ...edit };
     },
   }),
   route({
@@ -67,13 +58,17 @@ export const coverRoutes = [
     summary: 'Change a contract',
     body: contractSchema,
     largest,
-    run: ({ store, person, params, body }): { id: number; edit?: number } => {
-      const { id, ...before } = contractNumbered(store.db, params.id);
-      const after = examinedContract(store.db, contractOf(body), id);
-      if (sameContract(before, after)) return { id };
-      const { edit } = writtenContracts(store.db, person.name, contractWords(after), [{ id, before, after }]);
-      recordAct(store.db, person.name, 'changed a contract', contractWords(after));
-      return { id, edit };
+    versioned: true,
+    run: (call): { id: number; version: number; edit?: number } => {
+      const { db } = call.store;
+      const known = contractNumbered(db, call.params.id);
+      const before = contractAlone(known);
+      const after = contractOf(call.body);
+      if (sameContract(before, after)) return { id: known.id, version: editVersion(db) };
+      const changes = [{ key: String(known.id), before, after }];
+      const words = contractWords(after);
+      const { edit, version } = written(call, contractEdits, { act: 'changed a contract', words, changes });
+      return { id: known.id, edit, version };
     },
   }),
   route({
@@ -81,60 +76,13 @@ export const coverRoutes = [
     path: '/contracts/{id}',
     role: 'operator',
     summary: 'Delete a contract',
-    run: ({ store, person, params }) => {
-      const { id, ...before } = contractNumbered(store.db, params.id);
-      const { edit } = writtenContracts(store.db, person.name, contractWords(before), [{ id, before, after: null }]);
-      recordAct(store.db, person.name, 'deleted a contract', contractWords(before));
-      return { id, edit };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/contracts/imports',
-    role: 'operator',
-    summary: 'Take contracts from a CSV file; nothing is taken if a line has a mistake',
-    body: importSchema,
-    largest: megabytes(16),
-    run: async ({ store, person, body }) => {
-      const file = csvGiven(body.csv);
-      const { told, writes } = await tableAnswers(store).ask(
-        'plannedContracts',
-        newestSurvey(store),
-        file.head,
-        file.lines,
-      );
-      const answer: typeof told & { edit?: number } = told;
-      if (body.preview) return answer;
-      if (told.mistakes.length > 0)
-        throw invalid(fileMistakes(told.mistakes), 'Nothing was taken: the file has mistakes.');
-      if (writes.length === 0) return answer;
-      const words = importWords(told, body.name ?? 'a file');
-      const { edit } = writtenContracts(store.db, person.name, words, writes);
-      recordAct(store.db, person.name, 'took contracts from a file', words);
-      return { ...answer, edit };
-    },
-  }),
-  route({
-    method: 'GET',
-    path: '/contracts/edits',
-    role: 'operator',
-    summary: 'Writings of contracts, newest first',
-    run: ({ store }) => {
-      const rows = recentContractEdits(store.db, shownEdits);
-      return { rows, total: rows.length };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/contracts/edits/{id}/undo',
-    role: 'operator',
-    summary: 'Take a writing of contracts back; what was written over since stays',
-    run: ({ store, person, params }) => {
-      const undone = undoContracts(store.db, Number(params.id), person.name);
-      if (!undone)
-        throw new Problem(409, 'Nothing to take back', 'There is no such edit, or it was taken back already.');
-      recordAct(store.db, person.name, 'took an edit of contracts back', `edit ${params.id}`);
-      return { edit: undone.id, back: undone.back, stay: undone.stay };
+    versioned: true,
+    run: (call) => {
+      const known = contractNumbered(call.store.db, call.params.id);
+      const changes = [{ key: String(known.id), before: contractAlone(known), after: null }];
+      const words = contractWords(known);
+      const { edit, version } = written(call, contractEdits, { act: 'deleted a contract', words, changes });
+      return { id: known.id, edit, version };
     },
   }),
 ];
@@ -163,31 +111,4 @@ function contractOf(given: yup.InferType<typeof contractSchema>): Contract {
   const mistakes = contractMistakes(contract);
   if (mistakes.length > 0) throw invalid(mistakes.map(({ field, message }) => ({ path: field, message })));
   return contract;
-}
-
-/** @throws Problem where another contract has the number */
-function examinedContract(db: Db, contract: Contract, id: number | null): Contract {
-  const same = (other: KeptContract) => other.id !== id && other.number.toLowerCase() === contract.number.toLowerCase();
-  if (readContracts(db).some(same)) {
-    throw invalid([{ path: 'number', message: `There is a contract “${contract.number}” already` }]);
-  }
-  return contract;
-}
-
-/** @throws Problem where somebody was faster */
-function writtenContracts(
-  db: Db,
-  who: string,
-  words: string,
-  writes: ContractWrite[],
-): { edit: number; ids: number[] } {
-  try {
-    return writeContracts(db, { who, words, writes });
-  } catch (error) {
-    if (!(error instanceof StaleContractError)) throw error;
-    const { message } = error;
-    throw new Problem(409, 'Changed meanwhile', `${message}: nothing was written. Look again and repeat.`, [
-      { path: 'number', message },
-    ]);
-  }
 }

@@ -1,13 +1,14 @@
 import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
-import { ownValueText } from '../../core/own/ownField';
+import { ownValueText, type OwnValue } from '../../core/own/ownField';
 import type { ThingName } from '../../core/things/things';
 import type { LinkFacts } from '../../core/topology/links';
 import type { Store } from '../../store/base/database';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import { factHistory } from '../../store/base/facts';
-import { ownHistory, readOwnFields } from '../../store/ownFields';
+import { readOwnFields } from '../../store/ownFields';
+import { ownHistory } from '../../store/ownValues';
 import { volatileHistory } from '../../store/base/volatileValues';
 import { readSignatures } from '../../store/programFiles';
 import { deviceCover } from '../cover/deviceCover';
@@ -154,8 +155,8 @@ function historyOf(store: Store, deviceId: number, survey: number): HistoryEntry
         at,
         words: `${labels.get(field) ?? field} written by ${who}`,
         field,
-        before: ownValueText(before),
-        after: ownValueText(after),
+        before: ownValueText(before as OwnValue),
+        after: ownValueText(after as OwnValue),
       });
   return entries.sort((x, y) => y.survey - x.survey || (x.at < y.at ? 1 : x.at > y.at ? -1 : 0));
 }

@@ -4,13 +4,15 @@ import { versionHistory, type VersionEvent } from '../../core/things/versionHist
 import { changeValue, fieldWord } from '../../core/things/changeWords';
 import { term } from '../../core/things/near';
 import { rowReader } from '../../core/things/rowReader';
-import { ownValueText, type OwnedThing } from '../../core/own/ownField';
+import { ownValueText, type OwnedThing, type OwnValue } from '../../core/own/ownField';
 import { contractDifference } from '../../core/cover/planContracts';
-import { contractHistory } from '../../store/contracts';
+import type { Contract } from '../../core/cover/contract';
+import { editHistory } from '../../store/edits/log';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import { factHistory } from '../../store/base/facts';
-import { ownHistory, readOwnFields } from '../../store/ownFields';
+import { readOwnFields } from '../../store/ownFields';
+import { ownHistory } from '../../store/ownValues';
 import type { FactKind } from '../../store/base/schema';
 import { failingAt, type FailingCheck, type Judged } from '../checks/failingAt';
 import { tablesOf } from '../query/tables/estateTables';
@@ -140,19 +142,20 @@ function ownEvents(store: Store, name: ThingName, survey: number, id: string): T
   return ownHistory(store.db, thing, id).map(({ at, who, field, before, after }) => ({
     at,
     words: `${labels.get(field) ?? field} written by ${who}`,
-    before: ownValueText(before),
-    after: ownValueText(after),
+    before: ownValueText(before as OwnValue),
+    after: ownValueText(after as OwnValue),
   }));
 }
 
 /** What people made of a contract. */
 function contractEvents(store: Store, id: number): ThingDossier['history'] {
-  return contractHistory(store.db, id).flatMap(({ at, who, before, after }) => {
+  return editHistory(store.db, 'contracts', String(id)).flatMap(({ at, who, ...change }) => {
+    const [before, after] = [change.before as Contract | null, change.after as Contract | null];
     if (!before || !after) return [{ at, words: `${before ? 'deleted' : 'entered'} by ${who}`, before: '', after: '' }];
-    return contractDifference({ before, after }).map(({ field, ...change }) => ({
+    return contractDifference({ before, after }).map(({ field, ...values }) => ({
       at,
       words: `${field} written by ${who}`,
-      ...change,
+      ...values,
     }));
   });
 }

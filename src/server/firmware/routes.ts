@@ -4,10 +4,13 @@ import { groupFilterMistake } from '../../store/deviceFilter';
 import { readGroups } from '../../store/groups';
 import { recordAct } from '../../store/audit';
 import { addRelease, readCatalogue } from '../../store/catalogue';
-import { readTargets, setTarget } from '../../store/targets';
+import { editVersion } from '../../store/edits/log';
+import { targetEdits, targetKey, targetWords } from '../../store/edits/targets';
+import { readTargets } from '../../store/targets';
 import { line } from '../access/line';
 import { invalid } from '../access/problem';
 import { route } from '../api/route';
+import { written } from '../edits/written';
 
 const bytes = () => yup.number().integer().min(0).nullable().defined();
 const releaseForm = /^[0-9A-Za-z][0-9A-Za-z._-]*$/;
@@ -69,8 +72,9 @@ export const firmwareRoutes = [
     role: 'viewer',
     summary: 'Targets: the release that a family, or a group of it, should run',
     run: ({ store }) => {
+      const version = editVersion(store.db);
       const rows = readTargets(store.db);
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -79,7 +83,10 @@ export const firmwareRoutes = [
     role: 'operator',
     summary: 'Set the target of a family, or of its devices in a group, or take it away',
     body: targetSchema,
-    run: ({ store, person, body: { vendor, family, release, group = '' } }) => {
+    versioned: true,
+    run: (call): { version: number; edit?: number } => {
+      const { store, person, body } = call;
+      const { vendor, family, release, group = '' } = body;
       const mistake = group === '' ? null : groupFilterMistake(store.db, group);
       const known = readGroups(store.db).some(({ name, thing }) => name === group && thing === 'devices');
       if (group !== '' && !known) {
@@ -91,10 +98,15 @@ export const firmwareRoutes = [
       if (release !== null && !readCatalogue(store.db).some(listed)) {
         throw invalid([{ path: 'release', message: `The catalogue has no ${vendor} ${family} release ${release}` }]);
       }
-      setTarget(store.db, vendor, family, release, person.name, group);
-      const words = `${vendor} ${family} ${release ?? ''}${group && ` in ${group}`}`.trim();
-      recordAct(store.db, person.name, release === null ? 'took a target away' : 'set a target', words);
-      return {};
+      const key = targetKey({ vendor, family, group });
+      const before = targetEdits.read(store.db, key, '');
+      if ((before?.release ?? null) === release) return { version: editVersion(store.db) };
+      const setAt = new Date().toISOString();
+      const after = release === null ? null : { vendor, family, release, group, setBy: person.name, setAt };
+      const words = targetWords({ vendor, family, release: release ?? '', group });
+      const act = release === null ? 'took a target away' : 'set a target';
+      const { edit, version } = written(call, targetEdits, { act, words, changes: [{ key, before, after }] });
+      return { edit, version };
     },
   }),
 ];

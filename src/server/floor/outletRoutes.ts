@@ -2,24 +2,17 @@ import * as yup from 'yup';
 import { outletMistakes, type Outlet } from '../../core/floor/outlet';
 import { mediaTypes, tableParts } from '../../deliver/table';
 import type { Db, Store } from '../../store/base/database';
-import {
-  readOutlets,
-  recentOutletEdits,
-  StaleOutletError,
-  undoOutlets,
-  writeOutlets,
-  type KeptOutlet,
-  type OutletWrite,
-} from '../../store/outlets';
-import { recordAct } from '../../store/audit';
+import { outletEdits } from '../../store/edits/outlets';
+import { editVersion } from '../../store/edits/log';
+import { outletAlone, outletWords, readOutlets, type KeptOutlet } from '../../store/outlets';
 import { line } from '../access/line';
-import { invalid, notFound, Problem } from '../access/problem';
+import { invalid, notFound } from '../access/problem';
 import { atSurvey, oneOf, text } from '../api/parameters';
-import { megabytes, route } from '../api/route';
-import { csvGiven, fileMistakes } from '../files/csvGiven';
+import { route } from '../api/route';
+import { written } from '../edits/written';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
-import { outletImportWords, type OutletRow } from './outletRows';
+import type { OutletRow } from './outletRows';
 
 const outletSchema = yup
   .object({
@@ -33,11 +26,6 @@ const outletSchema = yup
     note: yup.string(),
   })
   .noUnknown();
-const importSchema = yup
-  .object({ csv: yup.string().required('The file is empty'), name: yup.string().max(200), preview: yup.boolean() })
-  .noUnknown();
-const shownEdits = 50;
-
 export const outletRoutes = [
   route({
     method: 'GET',
@@ -52,10 +40,11 @@ export const outletRoutes = [
     file: { mediaTypes: [mediaTypes.csv], description: 'the file that outlets/imports takes' },
     run: async ({ store, query }) => {
       const survey = surveyAsked(store, query);
+      const version = editVersion(store.db);
       const site = query.site?.toLowerCase();
       const all = await tableAnswers(store).ask('outletRows', survey, null);
       const rows = all.filter((row) => site === undefined || row.site.toLowerCase() === site);
-      return query.format === 'json' ? { rows, total: rows.length, survey } : csvOf(rows);
+      return query.format === 'json' ? { rows, total: rows.length, survey, version } : csvOf(rows);
     },
   }),
   route({
@@ -64,13 +53,13 @@ export const outletRoutes = [
     role: 'operator',
     summary: 'Enter an outlet',
     body: outletSchema,
-    run: async ({ store, person, body }) => {
-      const after = await outletOf(store, body);
-      const { edit, ids } = written(store.db, person.name, `outlet ${after.label} of ${after.site}`, [
-        { before: null, after },
-      ]);
-      recordAct(store.db, person.name, 'entered an outlet', `${after.label} of ${after.site}`);
-      return { id: ids[0] ?? 0, edit };
+    versioned: true,
+    run: async (call) => {
+      const after = await outletOf(call.store, call.body);
+      const changes = [{ key: null, before: null, after }];
+      const words = outletWords(after);
+      const { key, ...edit } = written(call, outletEdits, { act: 'entered an outlet', words, changes });
+      return { id: Number(key), ...edit };
     },
   }),
   route({
@@ -79,14 +68,14 @@ export const outletRoutes = [
     role: 'operator',
     summary: 'Change an outlet',
     body: outletSchema,
-    run: async ({ store, person, params, body }) => {
-      const { id, ...before } = outletNumbered(store.db, params.id);
-      const after = await outletOf(store, body);
-      const { edit } = written(store.db, person.name, `outlet ${after.label} of ${after.site}`, [
-        { id, before, after },
-      ]);
-      recordAct(store.db, person.name, 'changed an outlet', `${after.label} of ${after.site}`);
-      return { id, edit };
+    versioned: true,
+    run: async (call) => {
+      const after = await outletOf(call.store, call.body);
+      const known = outletNumbered(call.store.db, call.params.id);
+      const changes = [{ key: String(known.id), before: outletAlone(known), after }];
+      const words = outletWords(after);
+      const { edit, version } = written(call, outletEdits, { act: 'changed an outlet', words, changes });
+      return { id: known.id, edit, version };
     },
   }),
   route({
@@ -94,63 +83,13 @@ export const outletRoutes = [
     path: '/outlets/{id}',
     role: 'operator',
     summary: 'Delete an outlet',
-    run: ({ store, person, params }) => {
-      const { id, ...before } = outletNumbered(store.db, params.id);
-      const { edit } = written(store.db, person.name, `outlet ${before.label} of ${before.site} deleted`, [
-        { id, before, after: null },
-      ]);
-      recordAct(store.db, person.name, 'deleted an outlet', `${before.label} of ${before.site}`);
-      return { edit };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/outlets/imports',
-    role: 'operator',
-    summary: 'Take outlets from a CSV file; nothing is taken if a line has a mistake',
-    body: importSchema,
-    largest: megabytes(16),
-    run: async ({ store, person, body }) => {
-      const file = csvGiven(body.csv);
-      const { told, writes } = await tableAnswers(store).ask(
-        'plannedOutlets',
-        newestSurvey(store),
-        file.head,
-        file.lines,
-      );
-      const answer: typeof told & { edit?: number } = told;
-      if (body.preview) return answer;
-      if (told.mistakes.length > 0) {
-        throw invalid(fileMistakes(told.mistakes), 'Nothing was taken: the file has mistakes.');
-      }
-      if (writes.length === 0) return answer;
-      const words = outletImportWords(told, body.name ?? 'a file');
-      const { edit } = written(store.db, person.name, words, writes);
-      recordAct(store.db, person.name, 'took outlets from a file', words);
-      return { ...answer, edit };
-    },
-  }),
-  route({
-    method: 'GET',
-    path: '/outlets/edits',
-    role: 'operator',
-    summary: 'Writings of outlets, newest first',
-    run: ({ store }) => {
-      const rows = recentOutletEdits(store.db, shownEdits);
-      return { rows, total: rows.length };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/outlets/edits/{id}/undo',
-    role: 'operator',
-    summary: 'Take a writing of outlets back; what was written over since stays',
-    run: ({ store, person, params }) => {
-      const undone = undoOutlets(store.db, Number(params.id), person.name);
-      if (!undone)
-        throw new Problem(409, 'Nothing to take back', 'There is no such edit, or it was taken back already.');
-      recordAct(store.db, person.name, 'took an edit of outlets back', `edit ${params.id}`);
-      return { edit: undone.id, back: undone.back, stay: undone.stay };
+    versioned: true,
+    run: (call) => {
+      const known = outletNumbered(call.store.db, call.params.id);
+      const changes = [{ key: String(known.id), before: outletAlone(known), after: null }];
+      const words = outletWords(known);
+      const { edit, version } = written(call, outletEdits, { act: 'deleted an outlet', words, changes });
+      return { id: known.id, edit, version };
     },
   }),
 ];
@@ -188,17 +127,6 @@ async function portNamed(store: Store, device: string, port: string): Promise<Ou
   if (found === 'no device') throw invalid([{ path: 'device', message: `No survey knows a device “${device}”` }]);
   if (found === 'no port') throw invalid([{ path: 'port', message: `${device} has no port “${port}”` }]);
   return found;
-}
-
-/** @throws Problem where somebody was faster, or two would be at one place */
-function written(db: Db, who: string, words: string, writes: OutletWrite[]): { edit: number; ids: number[] } {
-  try {
-    return writeOutlets(db, { who, words, writes });
-  } catch (error) {
-    if (!(error instanceof StaleOutletError)) throw error;
-    const { message } = error;
-    throw new Problem(409, 'Taken or changed', `${message}. Nothing was written.`, [{ path: 'label', message }]);
-  }
 }
 
 async function csvOf(rows: OutletRow[]): Promise<Response> {

@@ -1,6 +1,5 @@
-import { panelWords, type Outlet } from '../../core/floor/outlet';
-import { planOutlets, type OutletChange, type PortLookup } from '../../core/floor/planOutlets';
-import type { FileMistake } from '../../core/values/fileMistake';
+import { panelWords } from '../../core/floor/outlet';
+import type { PortLookup } from '../../core/floor/planOutlets';
 import type { Store } from '../../store/base/database';
 import { readOutlets, type KeptOutlet } from '../../store/outlets';
 import { tablesOf } from '../query/tables/estateTables';
@@ -86,71 +85,3 @@ export function portLookup(store: Store, survey: number): PortLookup {
 
 export const findPortNamed = (store: Store, survey: number, device: string, port: string): ReturnType<PortLookup> =>
   portLookup(store, survey)(device, port);
-
-/** What an import did, in a line for the list of what was done. */
-export const outletImportWords = ({ added, changed }: Pick<OutletImport, 'added' | 'changed'>, file: string): string =>
-  `${[added > 0 && `${added} new`, changed > 0 && `${changed} changed`].filter(Boolean).join(', ')} from ${file}`;
-
-/** What a file of outlets would make, as it is shown before anything is written. */
-export interface OutletImport {
-  outlets: number;
-  added: number;
-  changed: number;
-  /** what changes, outlet by outlet, the first of many */
-  changes: {
-    site: string;
-    label: string;
-    isNew: boolean;
-    differs: { field: string; before: string; after: string }[];
-  }[];
-  passedOver: string[];
-  mistakes: FileMistake[];
-}
-
-const shown = 200;
-
-export function plannedOutlets(
-  store: Store,
-  survey: number,
-  head: string[],
-  lines: { line: number; cells: string[] }[],
-): { told: OutletImport; writes: OutletChange[] } {
-  const { outlets, changes, passedOver, mistakes } = planOutlets(
-    head,
-    lines,
-    readOutlets(store.db),
-    portLookup(store, survey),
-  );
-  const names = new Map(
-    (survey === 0 ? [] : thingRows(store, 'devices', survey, null)).map((row) => [Number(row.id), String(row.name)]),
-  );
-  const portWords = ({ port }: Outlet) =>
-    port ? `${names.get(port.deviceId) ?? `device ${port.deviceId}`} ${port.name}` : '';
-  const differs = ({ before, after }: OutletChange) =>
-    before === null
-      ? []
-      : [
-          ...(['room', 'panel', 'position', 'note'] as const).map((field) => ({
-            field,
-            before: before[field],
-            after: after[field],
-          })),
-          { field: 'port', before: portWords(before), after: portWords(after) },
-        ].filter((one) => one.before !== one.after);
-  return {
-    writes: changes,
-    told: {
-      outlets,
-      added: changes.filter(({ before }) => !before).length,
-      changed: changes.filter(({ before }) => before).length,
-      changes: changes.slice(0, shown).map((change) => ({
-        site: change.after.site,
-        label: change.after.label,
-        isNew: change.before === null,
-        differs: differs(change),
-      })),
-      passedOver,
-      mistakes,
-    },
-  };
-}

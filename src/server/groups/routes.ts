@@ -3,29 +3,21 @@ import {
   asksForMaintenance,
   examineGroup,
   groupedThings,
-  groupsLeaningOn,
   GroupMistake,
   type EstateGroup,
 } from '../../core/groups/group';
 import { maintenanceState } from '../../core/groups/maintenance';
-import { inTransaction, type Db, type Store } from '../../store/base/database';
-import { groupFilterMistake } from '../../store/deviceFilter';
-import {
-  addMaintenance,
-  deleteGroup,
-  endMaintenance,
-  readGroups,
-  readMaintenance,
-  saveGroup,
-  type KeptGroup,
-} from '../../store/groups';
-import { recordAct } from '../../store/audit';
-import { listScopes } from '../../store/scopes';
-import { readTargets } from '../../store/targets';
+import type { Db, Store } from '../../store/base/database';
+import { groupEdits } from '../../store/edits/groups';
+import { editVersion } from '../../store/edits/log';
+import { maintenanceEdits } from '../../store/edits/maintenance';
+import { readGroups, type KeptGroup } from '../../store/groups';
+import { readMaintenance } from '../../store/maintenance';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey } from '../api/parameters';
 import { megabytes, route } from '../api/route';
+import { written } from '../edits/written';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
@@ -77,6 +69,7 @@ export const groupRoutes = [
     query: yup.object(atSurvey),
     run: async ({ store, query }) => {
       const survey = surveyAsked(store, query);
+      const version = editVersion(store.db);
       const counted = new Map((await tableAnswers(store).ask('groupMembers', survey)).map((row) => [row.id, row]));
       const rows = readGroups(store.db).map(({ members, ...group }) => ({
         ...group,
@@ -84,7 +77,7 @@ export const groupRoutes = [
         rows: counted.get(group.id)?.rows ?? 0,
         mistake: counted.get(group.id)?.mistake ?? null,
       }));
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -94,12 +87,13 @@ export const groupRoutes = [
     summary: 'Make a group',
     body: groupSchema,
     largest,
-    run: async ({ store, person, body }) => {
-      const group = groupOf(body);
-      await examine(store, group, null);
-      const id = saveGroup(store.db, group, null);
-      recordAct(store.db, person.name, 'made a group', group.name);
-      return { id };
+    versioned: true,
+    run: async (call) => {
+      const after = groupOf(call.body);
+      await examine(call.store, after, null);
+      const changes = [{ key: null, before: null, after }];
+      const { key, ...edit } = written(call, groupEdits, { act: 'made a group', words: after.name, changes });
+      return { id: Number(key), ...edit };
     },
   }),
   route({
@@ -107,7 +101,7 @@ export const groupRoutes = [
     path: '/groups/{id}',
     role: 'viewer',
     summary: 'A group with its members',
-    run: ({ store, params }) => groupNumbered(store.db, params.id),
+    run: ({ store, params }) => ({ version: editVersion(store.db), ...groupNumbered(store.db, params.id) }),
   }),
   route({
     method: 'PUT',
@@ -116,22 +110,15 @@ export const groupRoutes = [
     summary: 'Change a group; what names it follows it',
     body: groupSchema,
     largest,
-    run: async ({ store, person, params, body }) => {
-      const group = groupOf(body);
-      const id = Number(params.id);
-      await examine(store, group, id);
-      refuseRenaming(store.db, id, group.name);
-      inTransaction(store.db, () => {
-        const broken = new Set(brokenGroupsInUse(store.db));
-        saveGroup(store.db, group, id);
-        const breaks = brokenGroupsInUse(store.db).find((name) => !broken.has(name));
-        if (breaks !== undefined) {
-          const why = groupFilterMistake(store.db, breaks) ?? '';
-          throw new Problem(409, 'Still needed', `A target or a scope is for “${breaks}”. ${why}.`);
-        }
-      });
-      recordAct(store.db, person.name, 'changed a group', group.name);
-      return { id };
+    versioned: true,
+    run: async (call) => {
+      const after = groupOf(call.body);
+      const id = Number(call.params.id);
+      await examine(call.store, after, id);
+      const { id: _id, ...before } = groupNumbered(call.store.db, call.params.id);
+      const changes = [{ key: String(id), before, after }];
+      const { edit, version } = written(call, groupEdits, { act: 'changed a group', words: after.name, changes });
+      return { id, edit, version };
     },
   }),
   route({
@@ -141,16 +128,18 @@ export const groupRoutes = [
     summary: 'Put rows into a fixed group, or take them out',
     body: memberSchema,
     largest,
-    run: ({ store, person, params, body: { add = [], remove = [] } }) => {
-      const group = groupNumbered(store.db, params.id);
-      if (group.kind !== 'fixed') {
-        throw new Problem(409, 'Not by name', `“${group.name}” is made by its filter: change that.`);
+    run: (call) => {
+      const { add = [], remove = [] } = call.body;
+      const { id, ...before } = groupNumbered(call.store.db, call.params.id);
+      if (before.kind !== 'fixed') {
+        throw new Problem(409, 'Not by name', `“${before.name}” is made by its filter: change that.`);
       }
       const gone = new Set(remove);
-      const members = [...new Set([...group.members.filter((id) => !gone.has(id)), ...add])];
-      saveGroup(store.db, { ...group, members }, group.id);
-      recordAct(store.db, person.name, 'changed the members of a group', group.name);
-      return { id: group.id, members: members.length };
+      const members = [...new Set([...before.members.filter((one) => !gone.has(one)), ...add])];
+      const act = 'changed the members of a group';
+      const changes = [{ key: String(id), before, after: { ...before, members } }];
+      const { edit, version } = written(call, groupEdits, { act, words: before.name, changes });
+      return { id, members: members.length, edit, version };
     },
   }),
   route({
@@ -158,13 +147,12 @@ export const groupRoutes = [
     path: '/groups/{id}',
     role: 'operator',
     summary: 'Delete a group; refused while another, a target or a scope is built on it',
-    run: ({ store, person, params }) => {
-      const group = groupNumbered(store.db, params.id);
-      refuseDeleting(store.db, group);
-      deleteGroup(store.db, group.id);
-      recordAct(store.db, person.name, 'deleted a group', group.name);
-      const { id, ...was } = group;
-      return { id, was };
+    versioned: true,
+    run: (call) => {
+      const { id, ...before } = groupNumbered(call.store.db, call.params.id);
+      const changes = [{ key: String(id), before, after: null }];
+      const { edit, version } = written(call, groupEdits, { act: 'deleted a group', words: before.name, changes });
+      return { id, edit, version };
     },
   }),
   route({
@@ -174,10 +162,11 @@ export const groupRoutes = [
     summary: 'Times of maintenance, newest first',
     run: ({ store }) => {
       const now = new Date().toISOString();
+      const version = editVersion(store.db);
       const rows = readMaintenance(store.db)
         .map((row) => ({ ...row, state: maintenanceState(row, now) }))
         .reverse();
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -186,24 +175,28 @@ export const groupRoutes = [
     role: 'operator',
     summary: 'Set maintenance of the devices a filter holds',
     body: maintenanceSchema,
-    run: async ({ store, person, body: { where: written, reason, from, until = null } }) => {
-      const where = written.trim();
+    versioned: true,
+    run: async (call) => {
+      const { reason, from, until = null } = call.body;
+      const where = call.body.where.trim();
       if (until !== null && Date.parse(until) <= Date.parse(from)) {
         throw invalid([{ path: 'until', message: 'It ends before it begins' }]);
       }
-      const devices = await rowsOf(store, 'devices', where);
+      const devices = await rowsOf(call.store, 'devices', where);
       if (asksForMaintenance(where)) {
         throw invalid([{ path: 'where', message: 'Maintenance cannot depend on maintenance' }]);
       }
-      const id = addMaintenance(store.db, {
+      const after = {
         where,
         reason,
         from: new Date(from).toISOString(),
         until: until === null ? null : new Date(until).toISOString(),
-        by: person.name,
-      });
-      recordAct(store.db, person.name, 'set maintenance', `${where}: ${reason}`);
-      return { id, devices };
+        by: call.person.name,
+      };
+      const changes = [{ key: null, before: null, after }];
+      const words = `${where}: ${reason}`;
+      const { key, ...edit } = written(call, maintenanceEdits, { act: 'set maintenance', words, changes });
+      return { id: Number(key), devices, ...edit };
     },
   }),
   route({
@@ -211,11 +204,20 @@ export const groupRoutes = [
     path: '/maintenance/{id}/end',
     role: 'operator',
     summary: 'End maintenance now; what was only planned never was',
-    run: ({ store, person, params }) => {
-      const was = endMaintenance(store.db, Number(params.id));
-      if (!was) throw new Problem(409, 'Nothing to end', 'There is no such maintenance, or it is over.');
-      recordAct(store.db, person.name, 'ended maintenance', `${was.where}: ${was.reason}`);
-      return { was };
+    versioned: true,
+    run: (call) => {
+      const now = new Date().toISOString();
+      const known = readMaintenance(call.store.db).find(({ id }) => id === Number(call.params.id));
+      const state = known && maintenanceState(known, now);
+      if (!known || state === 'over') {
+        throw new Problem(409, 'Nothing to end', 'There is no such maintenance, or it is over.');
+      }
+      const { id, ...before } = known;
+      const after = state === 'planned' ? null : { ...before, until: now };
+      const words = `${before.where}: ${before.reason}`;
+      const changes = [{ key: String(id), before, after }];
+      const { edit, version } = written(call, maintenanceEdits, { act: 'ended maintenance', words, changes });
+      return { edit, version };
     },
   }),
 ];
@@ -266,38 +268,4 @@ async function examine(store: Store, group: EstateGroup, id: number | null): Pro
     throw error;
   }
   if (group.kind === 'filter') await rowsOf(store, group.thing, group.where);
-}
-
-/** A group that a filter of another names is called as it is until that filter says otherwise. */
-function refuseRenaming(db: Db, id: number, name: string): void {
-  const groups = readGroups(db);
-  const before = groups.find((group) => group.id === id);
-  if (!before || before.name === name) return;
-  const lyingIn = new Set(groups.filter(({ within }) => within === before.name).map((group) => group.name));
-  const leaning = groupsLeaningOn(before, groups).filter((other) => !lyingIn.has(other));
-  if (leaning.length === 0) return;
-  const words = `named by the filter of ${leaning.join(', ')}`;
-  throw new Problem(409, 'Still named', `“${before.name}” is ${words}: change that first.`, [
-    { path: 'name', message: words },
-  ]);
-}
-
-function refuseDeleting(db: Db, group: KeptGroup): void {
-  const refuse = (why: string) => new Problem(409, 'Still needed', `“${group.name}” cannot go: ${why}.`);
-  const leaning = groupsLeaningOn(group, readGroups(db));
-  if (leaning.length > 0) throw refuse(`${leaning.join(', ')} ${leaning.length === 1 ? 'is' : 'are'} built on it`);
-  const targeted = readTargets(db)
-    .filter((target) => target.group === group.name)
-    .map(({ family, release }) => `${family} ${release}`);
-  if (targeted.length > 0) throw refuse(`targets are set for it (${targeted.join(', ')})`);
-  const scoped = listScopes(db)
-    .filter(({ scope }) => scope.group === group.name)
-    .map(({ scope }) => scope.name);
-  if (scoped.length > 0) throw refuse(`it is what the scope ${scoped.join(', ')} asks`);
-}
-
-/** Groups that targets or scopes are for, and whose filter cannot be told without asking. */
-function brokenGroupsInUse(db: Db): string[] {
-  const used = [...readTargets(db).map(({ group }) => group), ...listScopes(db).map(({ scope }) => scope.group ?? '')];
-  return [...new Set(used)].filter((name) => name !== '' && groupFilterMistake(db, name) !== null);
 }

@@ -1,14 +1,22 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import type { OwnedThing } from '../../core/own/ownField';
-import type { FieldEdit } from '../../core/own/planEdit';
+import type { FieldEdit, OwnChange } from '../../core/own/planEdit';
 import type { DeviceFacts } from '../../core/estate/facts';
 import type { ReadingRule } from '../../core/signatures/reading';
 import { factsAsOf } from '../../store/base/facts';
 import { readingsWanted, saveReadingRule } from '../../store/readingRules';
-import { readTargets, setTarget } from '../../store/targets';
-import { addMaintenance, deleteGroup, endMaintenance, readGroups, saveGroup } from '../../store/groups';
-import { ownHistory, saveOwnField, StaleEditError, undoEdit, writeEdit } from '../../store/ownFields';
+import { readTargets, saveTarget } from '../../store/targets';
+import { editables } from '../../store/edits/editables';
+import { groupEdits } from '../../store/edits/groups';
+import { StaleEditError, writeEdit } from '../../store/edits/log';
+import { maintenanceEdits } from '../../store/edits/maintenance';
+import { ownFieldEdits } from '../../store/edits/ownFields';
+import { ownValueChanges, ownValueEdits } from '../../store/edits/ownValues';
+import { place } from '../../store/edits/place';
+import { undoEdit } from '../../store/edits/undo';
+import { readGroups } from '../../store/groups';
+import { ownHistory } from '../../store/ownValues';
 import { exportParts } from '../query/thread/answers';
 import { readingList } from '../settings/readings';
 import { tablesOf } from '../query/tables/estateTables';
@@ -25,12 +33,14 @@ const ask = (thing: Parameters<typeof queryThing>[1], where: string, more: Parti
   queryThing(sample.store, thing, { survey: 2, against: null, where, sort: [], page: 1, size: 1000, ...more });
 const names = (rows: MarkedRow[]) => rows.map(({ name }) => name);
 const edit = (thing: OwnedThing, meant: Omit<RowsMeant, 'survey'>, edits: Record<string, FieldEdit>) =>
-  writeEdit(sample.store.db, {
+  write(thing, plannedEdit(sample.store, thing, { survey: 2, ...meant }, edits).changes);
+const write = (thing: OwnedThing, changes: OwnChange[]) =>
+  writeEdit(sample.store.db, ownValueEdits[thing], {
     who: 'marla',
-    thing,
+    act: 'wrote own fields',
     words: 'a trial',
-    changes: plannedEdit(sample.store, thing, { survey: 2, ...meant }, edits).changes,
-  });
+    changes: ownValueChanges(changes),
+  }).edit;
 
 describe('own fields', () => {
   test('of many rows are written at once, and stand in rows, filters, orders, groups and files', async () => {
@@ -77,18 +87,19 @@ describe('own fields', () => {
     );
     const first = ask('devices', 'site=LQY').rows[0];
     const id = edit('devices', { ids: [String(first?.id)] }, { owner: { set: 'Osric' } });
-    expect(() => writeEdit(sample.store.db, { who: 'x', thing: 'devices', words: '', changes })).toThrow(
-      StaleEditError,
-    );
+    expect(() => write('devices', changes)).toThrow(StaleEditError);
     expect(ask('devices', 'owner=Marla').total).toBe(0);
     const all = edit('devices', { where: 'site=LQY' }, { owner: { set: 'Marla' } });
-    expect(undoEdit(sample.store.db, id, 'marla')).toMatchObject({ back: 0, stay: 1 });
+    expect(undoEdit(sample.store.db, editables, id, 'marla')).toMatchObject({ back: 0, stay: 1 });
     edit('devices', { ids: [String(first?.id)] }, { owner: { set: null } });
-    expect(undoEdit(sample.store.db, all, 'marla')).toMatchObject({
+    expect(undoEdit(sample.store.db, editables, all, 'marla')).toMatchObject({
       back: ask('devices', 'site=LQY').total - 1,
       stay: 1,
     });
-    expect([ask('devices', 'owner=Marla').total, undoEdit(sample.store.db, all, 'marla')]).toEqual([0, null]);
+    expect([ask('devices', 'owner=Marla').total, undoEdit(sample.store.db, editables, all, 'marla')]).toEqual([
+      0,
+      null,
+    ]);
     expect(
       ownHistory(sample.store.db, 'devices', String(first?.id)).map(({ before, after }) => [before, after]),
     ).toEqual([
@@ -98,7 +109,13 @@ describe('own fields', () => {
     ]);
   });
   test('a new field is there at once; a file is taken by serial or name', () => {
-    saveOwnField(sample.store.db, { thing: 'devices', name: 'bought', label: 'Bought', kind: 'date', choices: [] });
+    place(sample.store.db, ownFieldEdits, {
+      thing: 'devices',
+      name: 'bought',
+      label: 'Bought',
+      kind: 'date',
+      choices: [],
+    });
     const { changes, mistakes } = plannedImport(
       sample.store,
       'devices',
@@ -113,7 +130,7 @@ describe('own fields', () => {
         ['rpw-plat', 'assetNumber', 'A-17'],
       ],
     ]);
-    writeEdit(sample.store.db, { who: 'marla', thing: 'devices', words: '', changes });
+    write('devices', changes);
     expect(names(ask('devices', 'bought<2025-01-01 bought!=""').rows)).toEqual(['rpw-plat']);
     expect(
       plannedImport(sample.store, 'devices', 2, ['name', 'owner'], [{ line: 2, cells: ['nobody', 'x'] }]).mistakes,
@@ -123,10 +140,11 @@ describe('own fields', () => {
 
 describe('groups', () => {
   const group = (name: string, more: object) =>
-    saveGroup(
-      sample.store.db,
-      { name, thing: 'devices', kind: 'filter', where: '', members: [], within: null, note: '', ...more },
-      null,
+    Number(
+      place(sample.store.db, groupEdits, {
+        ...{ name, thing: 'devices', kind: 'filter', where: '', members: [], within: null, note: '' },
+        ...more,
+      }),
     );
   test('by filter, by name and within each other are a field of their rows', () => {
     const plat = String(ask('devices', 'name=rpw-plat').rows[0]?.id);
@@ -162,14 +180,15 @@ describe('groups', () => {
         2,
       ),
     ).toMatchObject({ rows: 0, mistake: expect.stringContaining('colour') });
-    deleteGroup(sample.store.db, id);
+    place(sample.store.db, groupEdits, null, String(id));
   });
 });
 
 test('a target for a group goes before that of the family; readings go by groups and own fields too', () => {
   const { db } = sample.store;
-  setTarget(db, 'Kestrane', 'K-Ring', '7.4.9', 'marla');
-  setTarget(db, 'Kestrane', 'K-Ring', '7.4.12b', 'marla', 'Stops');
+  const target = { vendor: 'Kestrane', family: 'K-Ring', setBy: 'marla', setAt: '' };
+  saveTarget(db, { ...target, release: '7.4.9', group: '' });
+  saveTarget(db, { ...target, release: '7.4.12b', group: 'Stops' });
   const targets = Object.fromEntries(
     ask('readiness', 'family=K-Ring').rows.map(({ device, target }) => [device, target]),
   );
@@ -187,7 +206,10 @@ test('a target for a group goes before that of the family; readings go by groups
       .map(({ content }) => content.name),
   ).toEqual(['rpw-plat']);
   const group = readGroups(db).find(({ name }) => name === 'Stops');
-  if (group) saveGroup(db, { ...group, name: 'Two stops' }, group.id);
+  if (group) {
+    const { id, ...before } = group;
+    place(db, groupEdits, { ...before, name: 'Two stops' }, String(id));
+  }
   expect(
     readTargets(db)
       .map((target) => target.group)
@@ -198,14 +220,20 @@ test('a target for a group goes before that of the family; readings go by groups
 test('maintenance is a state of the devices it is for, from its start to its end', () => {
   const now = Date.now();
   const at = (minutes: number) => new Date(now + minutes * 60_000).toISOString();
-  const id = addMaintenance(sample.store.db, {
+  const id = place(sample.store.db, maintenanceEdits, {
     where: 'site=RPW role=switch',
     reason: 'new supplies',
     from: at(-60),
     until: at(60),
     by: 'marla',
   });
-  addMaintenance(sample.store.db, { where: 'site=LQY', reason: 'later', from: at(60), until: null, by: 'marla' });
+  place(sample.store.db, maintenanceEdits, {
+    where: 'site=LQY',
+    reason: 'later',
+    from: at(60),
+    until: null,
+    by: 'marla',
+  });
   expect(names(ask('devices', 'maintenance=yes').rows)).toEqual(names(ask('devices', 'site=RPW role=switch').rows));
   expect(ask('devices', 'maintenance=yes').rows[0]?.maintenanceUntil).toBe(at(60));
   // the first survey was before it began
@@ -214,7 +242,9 @@ test('maintenance is a state of the devices it is for, from its start to its end
       ? 0
       : ask('devices', 'maintenance=yes', { survey: 1 }).total,
   );
-  endMaintenance(sample.store.db, id);
+  const set = maintenanceEdits.read(sample.store.db, id, '');
+  if (!set) throw new Error('no such maintenance');
+  place(sample.store.db, maintenanceEdits, { ...set, until: new Date().toISOString() }, id);
   expect(ask('devices', 'maintenance=yes').total).toBe(0);
 });
 

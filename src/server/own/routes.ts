@@ -1,29 +1,27 @@
 import * as yup from 'yup';
 import { editWords } from '../../core/own/editWords';
-import { nameMistake, nameOfLabel, ownedThings, ownKinds, type OwnedThing } from '../../core/own/ownField';
-import type { FieldEdit } from '../../core/own/planEdit';
-import type { Db } from '../../store/base/database';
 import {
-  readOwnFields,
-  recentEdits,
-  removeOwnField,
-  restoreOwnField,
-  saveOwnField,
-  StaleEditError,
-  undoEdit,
-  writeEdit,
-} from '../../store/ownFields';
-import { recordAct } from '../../store/audit';
+  nameMistake,
+  nameOfLabel,
+  ownedThings,
+  ownKinds,
+  type OwnedThing,
+  type OwnField,
+  type OwnValue,
+} from '../../core/own/ownField';
+import type { FieldEdit, OwnChange } from '../../core/own/planEdit';
+import { editVersion } from '../../store/edits/log';
+import { ownFieldEdits } from '../../store/edits/ownFields';
+import { ownValueChanges, ownValueEdits } from '../../store/edits/ownValues';
+import { ownFieldAlone, readOwnFields } from '../../store/ownFields';
 import { line } from '../access/line';
-import { invalid, notFound, Problem } from '../access/problem';
-import { oneOf } from '../api/parameters';
-import { megabytes, route } from '../api/route';
-import { csvGiven, fileMistakes } from '../files/csvGiven';
-import { newestSurvey, surveyAsked } from '../query/momentsAsked';
+import { invalid, notFound } from '../access/problem';
+import { route } from '../api/route';
+import { written } from '../edits/written';
+import { surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
 const shownChanges = 200;
-const shownEdits = 20;
 const notOwned = ({ value }: { value?: unknown }) =>
   `“${String(value)}” has no own fields: use ${ownedThings.join(', ')}`;
 const thing = () => yup.string().oneOf(ownedThings, notOwned).required();
@@ -54,15 +52,6 @@ const editSchema = yup
     preview: yup.boolean().meta({ description: 'only tell what would change' }),
   })
   .noUnknown();
-const importSchema = yup
-  .object({
-    thing: thing(),
-    csv: yup.string().required('The file is empty'),
-    name: yup.string().max(200),
-    preview: yup.boolean(),
-  })
-  .noUnknown();
-
 /** What people write beside what equipment tells: fields of their own, and edits of many rows. */
 export const ownRoutes = [
   route({
@@ -71,8 +60,9 @@ export const ownRoutes = [
     role: 'viewer',
     summary: 'Own fields: what people fill in, beside what equipment tells',
     run: ({ store }) => {
+      const version = editVersion(store.db);
       const rows = readOwnFields(store.db);
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -81,9 +71,12 @@ export const ownRoutes = [
     role: 'administrator',
     summary: 'Make an own field, or change its heading and choices',
     body: fieldSchema,
-    run: ({ store, person, body: { thing: name, label, name: wanted, kind, choices = [] } }) => {
+    versioned: true,
+    run: (call) => {
+      const { thing: name, label, name: wanted, kind, choices = [] } = call.body;
+      const { db } = call.store;
       const fieldName = wanted || nameOfLabel(label);
-      const known = readOwnFields(store.db).find((field) => field.thing === name && field.name === fieldName);
+      const known = readOwnFields(db).find((field) => field.thing === name && field.name === fieldName);
       const mistake = known ? null : nameMistake(name as OwnedThing, fieldName);
       if (mistake) throw invalid([{ path: wanted ? 'name' : 'label', message: mistake }]);
       if (kind === 'choice' && choices.length === 0) {
@@ -92,17 +85,18 @@ export const ownRoutes = [
       if (new Set(choices.map((choice) => choice.toLowerCase())).size < choices.length) {
         throw invalid([{ path: 'choices', message: 'One word is there twice' }]);
       }
-      const field = {
+      const after = {
         thing: name as OwnedThing,
         name: fieldName,
         label,
         kind,
         choices: kind === 'choice' ? choices : [],
       };
-      const id = saveOwnField(store.db, field);
-      if (id === null) throw invalid([{ path: 'kind', message: `“${fieldName}” has values of another kind already` }]);
-      recordAct(store.db, person.name, known ? 'changed an own field' : 'made an own field', `${label} of ${name}`);
-      return { id, name: fieldName };
+      const before = known ? ownFieldAlone(known) : null;
+      const act = known ? 'changed an own field' : 'made an own field';
+      const changes = [{ key: known ? String(known.id) : null, before, after }];
+      const { key, edit, version } = written(call, ownFieldEdits, { act, words: `${label} of ${name}`, changes });
+      return { id: Number(key), name: fieldName, edit, version };
     },
   }),
   route({
@@ -110,43 +104,25 @@ export const ownRoutes = [
     path: '/fields/{id}',
     role: 'administrator',
     summary: 'Take an own field out of use; its values stay',
-    run: ({ store, person, params }) => {
-      const field = removeOwnField(store.db, Number(params.id));
-      if (!field) throw notFound(`own field ${params.id}`);
-      recordAct(store.db, person.name, 'removed an own field', `${field.label} of ${field.thing}`);
-      return {};
+    versioned: true,
+    run: (call) => {
+      const known = readOwnFields(call.store.db).find(({ id }) => id === Number(call.params.id));
+      if (!known) throw notFound(`own field ${call.params.id}`);
+      const changes = [{ key: String(known.id), before: ownFieldAlone(known), after: null }];
+      const words = `${known.label} of ${known.thing}`;
+      const { edit, version } = written(call, ownFieldEdits, { act: 'removed an own field', words, changes });
+      return { edit, version };
     },
   }),
   route({
     method: 'POST',
-    path: '/fields/{id}/restore',
-    role: 'administrator',
-    summary: 'Bring a removed own field back, with its values',
-    run: ({ store, person, params }) => {
-      const name = restoreOwnField(store.db, Number(params.id));
-      if (name === null) throw notFound(`own field ${params.id}`);
-      recordAct(store.db, person.name, 'brought an own field back', name);
-      return {};
-    },
-  }),
-  route({
-    method: 'GET',
-    path: '/edits',
-    role: 'operator',
-    summary: 'Edits of own fields, newest first',
-    query: yup.object({ thing: oneOf(ownedThings, 'only of this thing') }),
-    run: ({ store, query }) => {
-      const rows = recentEdits(store.db, query.thing ?? null, shownEdits);
-      return { rows, total: rows.length };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/edits',
+    path: '/values',
     role: 'operator',
     summary: 'Write own fields of many rows, all or nothing',
     body: editSchema,
-    run: async ({ store, person, body }) => {
+    versioned: true,
+    run: async (call) => {
+      const { store, body } = call;
       if ((body.ids === undefined) === (body.where === undefined)) {
         throw invalid([{ path: 'where', message: 'Name the rows either by ids or by a filter (where)' }]);
       }
@@ -156,54 +132,24 @@ export const ownRoutes = [
         throw invalid([{ path: 'set', message: 'Say at least one field that is to change' }]);
       }
       const name = body.thing as OwnedThing;
+      const version = editVersion(store.db);
       const meant = { survey, ...(body.ids ? { ids: body.ids } : { where: body.where ?? '' }) };
       const { rows, changes, mistakes } = await tableAnswers(store).ask('plannedEdit', name, meant, edits);
       if (mistakes.length > 0) throw invalid(mistakes.map(({ field, message }) => ({ path: `set.${field}`, message })));
-      const told: Told = { rows, total: changes.length, changes: changes.slice(0, shownChanges) };
+      const told: Told = { rows, total: changes.length, changes: changes.slice(0, shownChanges), version };
       if (body.preview || changes.length === 0) return told;
-      const what = editWords(readOwnFields(store.db), name, Object.keys(edits), changes);
-      const edit = written(store.db, { who: person.name, thing: name, words: what, changes });
-      recordAct(store.db, person.name, 'wrote own fields', what);
-      return { ...told, edit };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/edits/imports',
-    role: 'operator',
-    summary: 'Write own fields from a CSV file; nothing is taken if a line has a mistake',
-    body: importSchema,
-    largest: megabytes(16),
-    run: async ({ store, person, body }) => {
-      const name = body.thing as OwnedThing;
-      const file = csvGiven(body.csv);
-      const plan = await tableAnswers(store).ask('plannedImport', name, newestSurvey(store), file.head, file.lines);
-      const told: Omit<typeof plan, 'changes'> & Told = {
-        ...plan,
-        total: plan.changes.length,
-        changes: plan.changes.slice(0, shownChanges),
-      };
-      if (body.preview) return told;
-      if (plan.mistakes.length > 0)
-        throw invalid(fileMistakes(plan.mistakes), 'Nothing was taken: the file has mistakes.');
-      if (plan.changes.length === 0) return told;
-      const what = `${editWords(readOwnFields(store.db), name, plan.fields, plan.changes)} from ${body.name ?? 'a file'}`;
-      const edit = written(store.db, { who: person.name, thing: name, words: what, changes: plan.changes });
-      recordAct(store.db, person.name, 'took own fields from a file', what);
-      return { ...told, edit };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/edits/{id}/undo',
-    role: 'operator',
-    summary: 'Take an edit back; what was written over since stays',
-    run: ({ store, person, params }) => {
-      const undone = undoEdit(store.db, Number(params.id), person.name);
-      if (!undone)
-        throw new Problem(409, 'Nothing to take back', 'There is no such edit, or it was taken back already.');
-      recordAct(store.db, person.name, 'took an edit back', `edit ${params.id}`);
-      return { edit: undone.id, back: undone.back, stay: undone.stay };
+      const fields = readOwnFields(store.db);
+      const called = calledBy(fields, name, changes);
+      const { edit } = written(
+        call,
+        { ...ownValueEdits[name], called },
+        {
+          act: 'wrote own fields',
+          words: editWords(fields, name, Object.keys(edits), changes),
+          changes: ownValueChanges(changes),
+        },
+      );
+      return { ...told, edit, version: edit };
     },
   }),
 ];
@@ -212,18 +158,17 @@ export const ownRoutes = [
 interface Told {
   rows: number;
   total: number;
-  changes: Parameters<typeof writeEdit>[1]['changes'];
+  changes: OwnChange[];
+  /** the version that was looked at, or that has it once it is written */
+  version: number;
   edit?: number;
 }
 
-/** @throws Problem where somebody was faster */
-function written(db: Db, edit: Parameters<typeof writeEdit>[1]): number {
-  try {
-    return writeEdit(db, edit);
-  } catch (error) {
-    if (!(error instanceof StaleEditError)) throw error;
-    throw new Problem(409, 'Changed meanwhile', `${error.message}: nothing was written. Look again and repeat.`);
-  }
+/** What a value is called where somebody else has written it meanwhile: `Owner of sgh-core-1`. */
+function calledBy(fields: readonly OwnField[], thing: OwnedThing, changes: readonly OwnChange[]) {
+  const rows = new Map(changes.map(({ id, row }) => [id, row]));
+  const labels = new Map(fields.filter((one) => one.thing === thing).map(({ name, label }) => [name, label]));
+  return (_value: OwnValue, key: string, field: string) => `${labels.get(field) ?? field} of ${rows.get(key) ?? key}`;
 }
 
 function editsOf({ set, add, remove }: yup.InferType<typeof editSchema>): Record<string, FieldEdit> {

@@ -3,11 +3,14 @@ import { nameMistake, passwordMistake } from '../../core/values/password';
 import { addPerson, listPeople, roleNames } from '../../store/people';
 import { listActs, recordAct } from '../../store/audit';
 import { readPreferences, writePreference } from '../../store/preferences';
-import { deleteView, saveView, viewsFor } from '../../store/savedViews';
+import { editVersion } from '../../store/edits/log';
+import { viewEdits } from '../../store/edits/views';
+import { mayDeleteView, ownViewNamed, viewNumbered, viewsFor } from '../../store/savedViews';
 import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { text, whole } from '../api/parameters';
 import { route } from '../api/route';
+import { written } from '../edits/written';
 import { sessionRoutes } from './sessionRoutes';
 
 const personSchema = yup
@@ -95,8 +98,9 @@ export const peopleRoutes = [
     role: 'viewer',
     summary: 'Saved views: one’s own and those that are shared',
     run: ({ store, person }) => {
+      const version = editVersion(store.db);
       const rows = viewsFor(store.db, person.id);
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -105,12 +109,18 @@ export const peopleRoutes = [
     role: 'viewer',
     summary: 'Save a view; one of the same name is taken the place of',
     body: viewSchema,
-    run: ({ store, person, body }) => {
+    versioned: true,
+    run: (call) => {
+      const { store, person, body } = call;
       // a token belongs to no person
       if (person.id === 0) throw new Problem(403, 'Not allowed', 'Views belong to people: sign in to save one.');
-      const id = saveView(store.db, person.id, body);
-      recordAct(store.db, person.name, body.shared ? 'shared a view' : 'saved a view', body.name);
-      return { id };
+      const after = { personId: person.id, ...body, savedAt: new Date().toISOString() };
+      const known = ownViewNamed(store.db, after);
+      const before = known === null ? null : viewNumbered(store.db, known);
+      const act = body.shared ? 'shared a view' : 'saved a view';
+      const changes = [{ key: known === null ? null : String(known), before, after }];
+      const { key, ...edit } = written(call, viewEdits, { act, words: body.name, changes });
+      return { id: Number(key), ...edit };
     },
   }),
   route({
@@ -118,11 +128,14 @@ export const peopleRoutes = [
     path: '/views/{id}',
     role: 'viewer',
     summary: 'Delete a view of one’s own; an administrator any that is shared',
-    run: ({ store, person, params }) => {
-      const name = deleteView(store.db, Number(params.id), person.id, person.role === 'administrator');
-      if (name === null) throw notFound(`view ${params.id} of yours`);
-      recordAct(store.db, person.name, 'deleted a view', name);
-      return {};
+    versioned: true,
+    run: (call) => {
+      const { store, person, params } = call;
+      const before = viewNumbered(store.db, Number(params.id));
+      if (!before || !mayDeleteView(before, person)) throw notFound(`view ${params.id} of yours`);
+      const changes = [{ key: params.id, before, after: null }];
+      const { edit, version } = written(call, viewEdits, { act: 'deleted a view', words: before.name, changes });
+      return { edit, version };
     },
   }),
   route({

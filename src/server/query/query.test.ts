@@ -3,7 +3,7 @@ import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { thingOfChange } from '../../core/things/changeWords';
 import { things, thingNames } from '../../core/things/things';
-import { setTarget } from '../../store/targets';
+import { saveTarget } from '../../store/targets';
 import { tablesOf } from './tables/estateTables';
 import { findAnything } from './findAnything';
 import { openApi } from '../api/openApi';
@@ -344,7 +344,14 @@ test('every change leads to what changed, unless it is gone', () => {
 describe('readiness', () => {
   test('follows the target at once, with every reason', () => {
     expect([ask('readiness').total, ask('readiness', { against: 1 }).total]).toEqual([0, 0]);
-    setTarget(sample.store.db, 'Kestrane', 'K-Access', '7.4.12b', 'marla');
+    saveTarget(sample.store.db, {
+      vendor: 'Kestrane',
+      family: 'K-Access',
+      release: '7.4.12b',
+      group: '',
+      setBy: 'marla',
+      setAt: '',
+    });
     const verdicts = Object.fromEntries(ask('readiness').rows.map(({ device, verdict }) => [device, verdict]));
     expect(verdicts).toMatchObject({
       'ofy-plat': 'blocked',

@@ -5,16 +5,13 @@ import { addressOrNull } from '../../core/values/ipAddress';
 import { acceptOffered, changedCertificates } from '../../store/certificates';
 import { queueJob, type CredentialTestBody } from '../../store/jobs';
 import { recordAct } from '../../store/audit';
-import {
-  deleteCredential,
-  listCredentials,
-  restoreCredential,
-  saveCredential,
-  scopesTrying,
-} from '../../store/credentials';
+import { listCredentials, toldOf } from '../../store/credentials';
+import { credentialEdits } from '../../store/edits/credentials';
+import { editVersion } from '../../store/edits/log';
 import { line } from '../access/line';
-import { notFound, Problem } from '../access/problem';
+import { notFound } from '../access/problem';
 import { route } from '../api/route';
+import { written } from '../edits/written';
 import { schemaOf } from '../api/yupSchema';
 
 const notAnAddress = ({ value }: { value?: unknown }) =>
@@ -39,8 +36,9 @@ export const credentialRoutes = [
     role: 'operator',
     summary: 'Credentials: names, kinds, users and protocols, nothing that opens a device',
     run: ({ store }) => {
+      const version = editVersion(store.db);
       const rows = listCredentials(store.db);
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -50,41 +48,33 @@ export const credentialRoutes = [
     summary: 'Save a credential; one of the same name is taken the place of',
     body: credentialSchema as unknown as yup.Lazy<Credential>,
     bodySchema: { anyOf: credentialKinds.map((kind) => schemaOf(credentialSchema, { kind })) },
-    run: ({ store, person, body }) => {
-      saveCredential(store, body);
-      recordAct(store.db, person.name, 'saved a credential', body.name);
-      return { name: body.name };
+    versioned: true,
+    run: (call) => {
+      const { store, body: credential } = call;
+      const known = listCredentials(store.db).find(({ name }) => name === credential.name);
+      const entered = credentialEdits({ store, credential });
+      const key = known ? String(known.id) : null;
+      const before = key === null ? null : entered.read(store.db, key, '');
+      const changes = [{ key, before, after: toldOf(credential) }];
+      const words = credential.name;
+      const { edit, version } = written(call, entered, { act: 'saved a credential', words, changes });
+      return { name: words, edit, version };
     },
   }),
   route({
     method: 'DELETE',
     path: '/credentials/{id}',
     role: 'administrator',
-    summary: 'Delete a credential; refused while a scope tries it',
-    run: ({ store, person, params }) => {
-      const id = Number(params.id);
-      const scopes = scopesTrying(store.db, id);
-      if (scopes.length > 0) {
-        const names = scopes.map((name) => `“${name}”`).join(', ');
-        const words = `The ${scopes.length === 1 ? 'scope' : 'scopes'} ${names} ${scopes.length === 1 ? 'tries' : 'try'} this credential: take it out there first.`;
-        throw new Problem(409, 'In use', words);
-      }
-      const name = deleteCredential(store.db, id);
-      if (name === null) throw notFound(`credential ${params.id}`);
-      recordAct(store.db, person.name, 'deleted a credential', name);
-      return { name };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/credentials/{id}/restore',
-    role: 'administrator',
-    summary: 'Take the deletion of a credential back, within the hour in which the secret is still there',
-    run: ({ store, person, params }) => {
-      const name = restoreCredential(store.db, Number(params.id));
-      if (name === null) throw notFound(`deleted credential ${params.id}`);
-      recordAct(store.db, person.name, 'brought a credential back', name);
-      return { name };
+    summary: 'Delete a credential; refused while a scope tries it. Within the hour it can be taken back',
+    versioned: true,
+    run: (call) => {
+      const { db } = call.store;
+      const editable = credentialEdits();
+      const before = editable.read(db, call.params.id, '');
+      if (!before) throw notFound(`credential ${call.params.id}`);
+      const changes = [{ key: call.params.id, before, after: null }];
+      const { edit, version } = written(call, editable, { act: 'deleted a credential', words: before.name, changes });
+      return { name: before.name, edit, version };
     },
   }),
   route({

@@ -3,16 +3,18 @@ import * as yup from 'yup';
 import { writes } from '../../core/estate/credential';
 import { readScope, type FieldMistake, type ScopeText } from '../../core/estate/scope';
 import { listCollectors } from '../../store/collectors';
-import type { Store } from '../../store/base/database';
+import type { Db, Store } from '../../store/base/database';
 import { groupFilterMistake } from '../../store/deviceFilter';
 import { readGroups } from '../../store/groups';
-import { recordAct } from '../../store/audit';
+import { editVersion } from '../../store/edits/log';
+import { scopeEdits } from '../../store/edits/scopes';
 import { calendarOf, nextDue } from '../../store/schedule';
-import { deleteScope, listScopes, saveScope } from '../../store/scopes';
+import { listScopes } from '../../store/scopes';
 import { listCredentials } from '../../store/credentials';
 import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
-import { route } from '../api/route';
+import { route, type Call } from '../api/route';
+import { written } from '../edits/written';
 
 const lines = (longest = 200, most = 500) => yup.array(yup.string().required().max(longest)).max(most);
 const scopeSchema = yup
@@ -50,11 +52,12 @@ export const scopeRoutes = [
     summary: 'Scopes: what surveys ask, and when they are due',
     run: ({ store }) => {
       const now = new Date();
+      const version = editVersion(store.db);
       const rows = listScopes(store.db).map((row) => ({
         ...row,
         calendar: calendarOf(store.db, row.id, row.scope, now),
       }));
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -63,27 +66,52 @@ export const scopeRoutes = [
     role: 'operator',
     summary: 'Save a scope; one of the same name is taken the place of',
     body: scopeSchema,
-    run: ({ store, person, body }) => {
-      const mistakes = scopeMistakes(store, body);
-      if (mistakes.length > 0) throw invalid(mistakes);
-      const id = saveScope(store.db, body);
-      recordAct(store.db, person.name, 'saved a scope', body.name);
-      return { id };
+    versioned: true,
+    run: (call) => {
+      const known = listScopes(call.store.db).find(({ scope }) => scope.name === call.body.name);
+      return savedScope(call, known ?? null);
     },
+  }),
+  route({
+    method: 'PUT',
+    path: '/scopes/{id}',
+    role: 'operator',
+    summary: 'Change a scope, its name too',
+    body: scopeSchema,
+    versioned: true,
+    run: (call) => savedScope(call, scopeNumbered(call.store.db, call.params.id)),
   }),
   route({
     method: 'DELETE',
     path: '/scopes/{id}',
     role: 'operator',
     summary: 'Delete a scope',
-    run: ({ store, person, params }) => {
-      const name = deleteScope(store.db, Number(params.id));
-      if (name === null) throw notFound(`scope ${params.id}`);
-      recordAct(store.db, person.name, 'deleted a scope', name);
-      return {};
+    versioned: true,
+    run: (call) => {
+      const { id, scope } = scopeNumbered(call.store.db, call.params.id);
+      const changes = [{ key: String(id), before: scope, after: null }];
+      const { edit, version } = written(call, scopeEdits, { act: 'deleted a scope', words: scope.name, changes });
+      return { edit, version };
     },
   }),
 ];
+
+type KeptScope = ReturnType<typeof listScopes>[number];
+
+function scopeNumbered(db: Db, id: string): KeptScope {
+  const known = listScopes(db).find((one) => one.id === Number(id));
+  if (!known) throw notFound(`scope ${id}`);
+  return known;
+}
+
+function savedScope(call: Call<string, unknown, ScopeText>, known: KeptScope | null) {
+  const { store, body: after } = call;
+  const mistakes = scopeMistakes(store, after);
+  if (mistakes.length > 0) throw invalid(mistakes);
+  const changes = [{ key: known ? String(known.id) : null, before: known?.scope ?? null, after }];
+  const { key, ...edit } = written(call, scopeEdits, { act: 'saved a scope', words: after.name, changes });
+  return { id: Number(key), ...edit };
+}
 
 /** Everything that is wrong with a scope, each at its field. */
 function scopeMistakes(store: Store, scope: ScopeText): FieldMistake[] {

@@ -438,32 +438,38 @@ export const ownValue = sqliteTable(
   ],
 );
 
-/** Values that were written together: what is undone, is undone together. */
-export const ownEdit = sqliteTable('own_edit', {
-  id: integer().primaryKey({ autoIncrement: true }),
-  at: text().notNull(),
-  who: text().notNull(),
-  thing: text().notNull(),
-  words: text().notNull(),
-  /** the edit that takes this one back */
-  undoneBy: integer(),
-});
+/** What people wrote together: what is taken back, is taken back together. */
+export const edit = sqliteTable(
+  'edit',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    at: text().notNull(),
+    who: text().notNull(),
+    /** what it was written of: `contracts` */
+    kind: text().notNull(),
+    act: text().notNull(),
+    words: text().notNull(),
+    /** the edit that takes this one back */
+    undoneBy: integer(),
+  },
+  (table) => [index('edit_kind').on(table.kind, table.id)],
+);
 
-export const ownChange = sqliteTable(
-  'own_change',
+/** A value before and after an edit; null where it was not there. */
+export const editChange = sqliteTable(
+  'edit_change',
   {
     editId: integer()
       .notNull()
-      .references(() => ownEdit.id),
-    rowId: text().notNull(),
+      .references(() => edit.id),
+    /** of the thing */
+    key: text().notNull(),
+    /** which value of it, where each is written by itself */
     field: text().notNull(),
     before: text({ mode: 'json' }),
     after: text({ mode: 'json' }),
   },
-  (table) => [
-    primaryKey({ columns: [table.editId, table.rowId, table.field] }),
-    index('own_change_row').on(table.rowId),
-  ],
+  (table) => [primaryKey({ columns: [table.editId, table.key, table.field] }), index('edit_change_key').on(table.key)],
 );
 
 /** Ports and endpoints that somebody wants to be told of. */
@@ -502,33 +508,6 @@ export const contract = sqliteTable(
     serials: text({ mode: 'json' }).$type<string[]>().notNull(),
   },
   (table) => [uniqueIndex('contract_number').on(sql`lower(${table.number})`)],
-);
-
-/** Contracts that were written together: what is undone, is undone together. */
-export const contractEdit = sqliteTable('contract_edit', {
-  id: integer().primaryKey({ autoIncrement: true }),
-  at: text().notNull(),
-  who: text().notNull(),
-  words: text().notNull(),
-  /** the edit that takes this one back */
-  undoneBy: integer(),
-});
-
-/** A contract before and after an edit; null where it was not there. */
-export const contractChange = sqliteTable(
-  'contract_change',
-  {
-    editId: integer()
-      .notNull()
-      .references(() => contractEdit.id),
-    contractId: integer().notNull(),
-    before: text({ mode: 'json' }).$type<Contract>(),
-    after: text({ mode: 'json' }).$type<Contract>(),
-  },
-  (table) => [
-    primaryKey({ columns: [table.editId, table.contractId] }),
-    index('contract_change_contract').on(table.contractId),
-  ],
 );
 
 /** Rows that people put together: named one by one, or by a filter. */
@@ -655,16 +634,6 @@ export const outlet = sqliteTable(
   },
   (table) => [uniqueIndex('outlet_label').on(sql`lower(${table.site})`, sql`lower(${table.label})`)],
 );
-
-/** What was written of outlets at once, each as it was before and is after. */
-export const outletEdit = sqliteTable('outlet_edit', {
-  id: integer().primaryKey({ autoIncrement: true }),
-  at: text().notNull(),
-  who: text().notNull(),
-  words: text().notNull(),
-  changes: text({ mode: 'json' }).$type<{ id: number; before: Outlet | null; after: Outlet | null }[]>().notNull(),
-  undoneBy: integer(),
-});
 
 /** The picture of a floor, and what people drew on it. */
 export const floorPlan = sqliteTable('floor_plan', {

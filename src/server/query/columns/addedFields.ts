@@ -12,7 +12,7 @@ import type { ThingField } from '../../../core/things/thing';
 import type { Db } from '../../../store/base/database';
 import type { KeptContract } from '../../../store/contracts';
 import type { KeptGroup } from '../../../store/groups';
-import { ownValuesOf } from '../../../store/ownFields';
+import { ownValuesOf } from '../../../store/ownValues';
 import type { ThingRow } from '../rows/rowBuilder';
 import { Calendar } from '../calendar';
 import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWithCover } from './coverColumns';

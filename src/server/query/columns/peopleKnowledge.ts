@@ -2,13 +2,16 @@ import { maintenanceState, type Maintenance } from '../../../core/groups/mainten
 import type { ThingField } from '../../../core/things/thing';
 import type { ThingName } from '../../../core/things/things';
 import { withOwnFields, type OwnField } from '../../../core/own/ownField';
-import { contractStamp, readContracts, type KeptContract } from '../../../store/contracts';
+import { readContracts, type KeptContract } from '../../../store/contracts';
 import { latestSealed } from '../../../store/base/sealedSurveys';
 import type { Db } from '../../../store/base/database';
 import { listFloorPlans, planStamp, type KeptFloorPlan } from '../../../store/floorPlans';
-import { readGroups, readMaintenance, type KeptGroup } from '../../../store/groups';
-import { outletStamp, readOutlets, type KeptOutlet } from '../../../store/outlets';
-import { ownStamp, readOwnFields } from '../../../store/ownFields';
+import { readGroups, type KeptGroup } from '../../../store/groups';
+import { readMaintenance } from '../../../store/maintenance';
+import { readOutlets, type KeptOutlet } from '../../../store/outlets';
+import { readOwnFields } from '../../../store/ownFields';
+import { ownStamp } from '../../../store/ownValues';
+import { editStamp } from '../../../store/edits/log';
 import { listCredentials } from '../../../store/credentials';
 import { readCatalogue } from '../../../store/catalogue';
 
@@ -44,11 +47,11 @@ export class PeopleKnowledge {
       ]),
     );
     this.#kinds = new Map(listCredentials(db).map(({ name, kind }) => [name, kind]));
-    this.contractStamp = contractStamp(db);
+    this.contractStamp = editStamp(db, 'contracts');
     this.#readContracts = () => readContracts(db);
     this.#readOutlets = () => readOutlets(db);
     this.#readPlans = () => listFloorPlans(db);
-    this.written = `${this.latest} ${this.contractStamp} ${outletStamp(db)} ${planStamp(db)} ${ownStamp(db)} ${JSON.stringify([this.groups, this.#maintenance, [...this.#published], [...this.#kinds]])}`;
+    this.written = `${this.latest} ${this.contractStamp} ${editStamp(db, 'outlets')} ${planStamp(db)} ${ownStamp(db)} ${JSON.stringify([this.groups, this.#maintenance, [...this.#published], [...this.#kinds]])}`;
   }
 
   /** Read when somebody asks for them first. */

@@ -9,7 +9,7 @@ import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
 import { latestSealed } from '../../../store/base/sealedSurveys';
-import { contractStamp } from '../../../store/contracts';
+import { editStamp } from '../../../store/edits/log';
 import { decisionStamp } from '../../../store/identityDecisions';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
 import { builders } from '../rows/rows';
@@ -380,7 +380,7 @@ export class EstateTables {
       this.#forget();
     this.#surveys = surveys;
     this.#newest = latestSealed(this.#db);
-    const contracts = contractStamp(this.#db);
+    const contracts = editStamp(this.#db, 'contracts');
     // they are found by their numbers
     if (contracts !== this.#contracts) this.#finders.clear();
     this.#contracts = contracts;

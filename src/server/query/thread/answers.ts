@@ -4,12 +4,12 @@ import { tableParts, type TableFormat } from '../../../deliver/table';
 import type { Store } from '../../../store/base/database';
 import { things } from '../../../core/things/things';
 import { readGroups } from '../../../store/groups';
-import { plannedContracts } from '../../cover/plannedContracts';
+import { plannedFile } from '../../imports/domains';
 import { hangingAt } from '../../ports/hanging';
-import { findPortNamed, outletRows, plannedOutlets } from '../../floor/outletRows';
+import { findPortNamed, outletRows } from '../../floor/outletRows';
 import { planStanding } from '../../floor/planRows';
 import { judgeCheck } from '../../checks/judgements';
-import { plannedEdit, plannedImport } from '../../own/planned';
+import { plannedEdit } from '../../own/planned';
 import { scriptRow, flatColumns } from '../scriptFields';
 import { deviceDossier } from '../../estate/dossier';
 import { findPort } from '../../ports/findPort';
@@ -46,13 +46,11 @@ export const answers = {
   hangingAt,
   outletRows,
   findPortNamed,
-  plannedOutlets,
   planStanding,
   watchedNow,
   judgeCheck,
   plannedEdit,
-  plannedImport,
-  plannedContracts,
+  plannedFile,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };

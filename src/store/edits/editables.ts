@@ -1,0 +1,32 @@
+import { ownedThings } from '../../core/own/ownField';
+import { checkEdits } from './checks';
+import { contractEdits } from './contracts';
+import { credentialEdits } from './credentials';
+import type { Editable } from './editable';
+import { groupEdits } from './groups';
+import { maintenanceEdits } from './maintenance';
+import { makerEdits } from './makers';
+import { outletEdits } from './outlets';
+import { ownFieldEdits } from './ownFields';
+import { ownValueEdits } from './ownValues';
+import { scopeEdits } from './scopes';
+import { targetEdits } from './targets';
+import { viewEdits } from './views';
+
+/** Everything that people write and can take back. What is put here is in the log, can be undone, and is guarded against two writing at once. */
+export const editables: readonly Editable<unknown>[] = [
+  contractEdits,
+  outletEdits,
+  ...ownedThings.map((thing) => ownValueEdits[thing]),
+  ownFieldEdits,
+  groupEdits,
+  maintenanceEdits,
+  checkEdits,
+  scopeEdits,
+  credentialEdits(),
+  targetEdits,
+  viewEdits,
+  makerEdits,
+];
+
+export const editableKinds = editables.map(({ kind }) => kind);

@@ -1,0 +1,30 @@
+import { scopeDefaults, type ScopeText } from '../../core/estate/scope';
+import { sameValue } from '../../core/edits/edit';
+import { listCredentials } from '../credentials';
+import { deleteScope, listScopes, saveScope } from '../scopes';
+import { EditRefused, numberOf, oneByOne, type Editable } from './editable';
+
+/** Scopes, as the log of edits sees them. */
+export const scopeEdits: Editable<ScopeText> = {
+  kind: 'scopes',
+  one: 'scope',
+  many: 'scopes',
+  role: 'operator',
+  called: ({ name }) => name,
+  same: (one, other) => sameValue({ ...scopeDefaults, ...one }, { ...scopeDefaults, ...other }),
+  read: (db, key) => listScopes(db).find(({ id }) => id === numberOf(key))?.scope ?? null,
+  write: oneByOne((db, key, after) => {
+    if (after === null) {
+      deleteScope(db, numberOf(key ?? ''));
+      return key ?? '';
+    }
+    const named = listScopes(db).find(({ scope }) => scope.name === after.name);
+    if (named && String(named.id) !== key) {
+      throw new EditRefused(`There is a scope “${after.name}” already`, key, 'name');
+    }
+    const known = new Set(listCredentials(db).map(({ name }) => name));
+    const gone = [...after.credentials, ...after.writeCredentials].find((name) => !known.has(name));
+    if (gone !== undefined) throw new EditRefused(`There is no credential “${gone}” any more`, key, 'credentials');
+    return String(saveScope(db, after, key === null ? undefined : numberOf(key)));
+  }),
+};
