@@ -7,8 +7,34 @@ const layer = (name, allowed) => ({
   to: { path: '^src/', pathNot: [name, ...allowed].map((other) => `^src/${other}/`) },
 });
 
+/** Within the interface: what stands left is known to what stands right of it, never the other way. */
+const screens = 'begin|entry|estate|firmware|ledger|map|ports|print|settings|survey|today';
+const inside = (name, pattern, allowed) => ({
+  name: `ui-${name}-imports`,
+  severity: 'error',
+  comment: `of the interface ${name} may import ${['itself', ...allowed].join(', ')}`,
+  from: { path: pattern },
+  to: { path: '^src/ui/', pathNot: [pattern, ...allowed.map((other) => `^src/ui/${other}/`)] },
+});
+
 module.exports = {
   forbidden: [
+    inside('lib', '^src/ui/lib/', []),
+    inside('components', '^src/ui/components/', ['lib']),
+    inside('features', '^src/ui/features/', ['lib', 'components']),
+    {
+      name: 'ui-workspaces-apart',
+      severity: 'error',
+      comment: 'a workspace imports no other: what two of them use is a feature',
+      from: { path: `^src/ui/(${screens})/` },
+      to: { path: '^src/ui/', pathNot: ['^src/ui/$1/', '^src/ui/(lib|components|features|theme)/'] },
+    },
+    {
+      name: 'nobody-imports-the-frame',
+      severity: 'error',
+      from: { path: '^src/ui/', pathNot: '^src/ui/frame/' },
+      to: { path: '^src/ui/frame/' },
+    },
     layer('core', []),
     layer('store', ['core']),
     layer('deliver', ['core']),
@@ -29,7 +55,7 @@ module.exports = {
       severity: 'error',
       comment: 'core may use small libraries of values and validation only',
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
-      to: { path: 'node_modules/', pathNot: 'node_modules/(ipaddr\\.js|yup|d3[a-z-]*)/' },
+      to: { path: 'node_modules/', pathNot: 'node_modules/(ipaddr\\.js|yup|d3[a-z-]*|fast-deep-equal)/' },
     },
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
   ],

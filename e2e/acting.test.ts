@@ -1,4 +1,4 @@
-// covers: src/ui/kit/acting src/server/ports src/collect/acting src/collect/jobs/portJobs src/core/acting
+// covers: src/ui/features/acting src/server/ports src/collect/acting src/collect/jobs/portJobs src/core/acting
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import snmp, { type Session } from 'net-snmp';
 import type { Browser, Page } from 'puppeteer-core';

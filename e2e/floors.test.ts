@@ -1,4 +1,4 @@
-// covers: src/ui/floor src/ui/kit/outlets src/server/floor src/store/floorPlans src/store/outlets src/core/floor
+// covers: src/ui/ports/floor src/ui/features/outlets src/server/floor src/store/floorPlans src/store/outlets src/core/floor
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';

@@ -1,4 +1,4 @@
-// covers: src/ui/estate/checks src/ui/estate/groups src/ui/kit/own src/server/own src/server/groups src/server/checks
+// covers: src/ui/estate/checks src/ui/estate/groups src/ui/features/own src/ui/features/imports src/server/edits src/server/imports src/server/own src/server/groups src/server/checks
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';

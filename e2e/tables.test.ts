@@ -1,4 +1,4 @@
-// covers: src/ui/kit/table src/ui/kit/filter src/ui/kit/pictures
+// covers: src/ui/components/table src/ui/components/filter src/ui/components/pictures
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { generateEstate } from '../bench/generate';

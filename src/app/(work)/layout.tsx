@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { needsSetup, whoLooks } from '@/server/access/session';
 import { ownFieldsNow } from '@/server/own/fieldsNow';
 import { Frame } from '@/ui/frame/Frame';
-import { PersonHere } from '@/ui/kit/person';
+import { PersonHere } from '@/ui/lib/person';
 
 export default async function WorkLayout({ children }: { children: ReactNode }) {
   const person = await whoLooks();

@@ -1,4 +1,4 @@
-import { Link } from '@/ui/kit/Link';
+import { Link } from '@/ui/components/Link';
 
 export default function NotFound() {
   return (

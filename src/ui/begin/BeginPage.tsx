@@ -4,19 +4,19 @@ import Button from '@mui/material/Button';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { Link } from '@/ui/kit/Link';
-import { sealedOf, useSurveys } from '../frame/useSurveys';
-import { useView } from '../frame/useView';
-import { call, type ApiProblem } from '../kit/api';
-import { Glyph } from '../kit/Glyph';
-import { usePerson } from '../kit/person';
-import { usePreference } from '../kit/usePreference';
-import { CredentialDialog } from '../survey/CredentialDialog';
-import { CredentialTestDialog } from '../survey/CredentialTestDialog';
-import { LiveSurvey } from '../survey/LiveSurvey';
-import type { SavedScope, ShownCredential } from '../survey/savedRows';
-import { ScopeDialog } from '../survey/ScopeDialog';
-import { MailForm, useMail } from './MailForm';
+import { Link } from '@/ui/components/Link';
+import { sealedOf, useSurveys } from '../lib/useSurveys';
+import { useView } from '../lib/useView';
+import { call, type ApiProblem } from '../lib/api';
+import { Glyph } from '../components/Glyph';
+import { usePerson } from '../lib/person';
+import { usePreference } from '../lib/usePreference';
+import { CredentialDialog } from '../features/survey/CredentialDialog';
+import { CredentialTestDialog } from '../features/survey/CredentialTestDialog';
+import { LiveSurvey } from '../features/survey/LiveSurvey';
+import type { SavedScope, ShownCredential } from '../features/survey/savedRows';
+import { ScopeDialog } from '../features/survey/ScopeDialog';
+import { MailForm, useMail } from '../features/mail/MailForm';
 
 /** Setting up, from the administrator to the true list, on one page that goes on where one left it. */
 export function BeginPage() {

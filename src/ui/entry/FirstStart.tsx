@@ -4,8 +4,8 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState, type FormEvent } from 'react';
 import { nameMistake, passwordMistake, passwordRule } from '@/core/values/password';
-import { type ApiProblem, call } from '../kit/api';
-import { Mark } from '../kit/Mark';
+import { type ApiProblem, call } from '../lib/api';
+import { Mark } from '../components/Mark';
 
 /** First start: the administrator is made here, once. */
 export function FirstStart() {

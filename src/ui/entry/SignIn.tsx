@@ -3,8 +3,8 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState, type FormEvent } from 'react';
-import { type ApiProblem, call } from '../kit/api';
-import { Mark } from '../kit/Mark';
+import { type ApiProblem, call } from '../lib/api';
+import { Mark } from '../components/Mark';
 
 export function SignIn({ to }: { to: string }) {
   const [name, setName] = useState('');

@@ -1,8 +1,8 @@
 'use client';
 
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
-import { DeviceDossier } from '../kit/DeviceDossier';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
+import { DeviceDossier } from '../features/dossier/DeviceDossier';
 
 /** A device's whole dossier on a page of its own. */
 export function DossierPage({ id }: { id: string }) {

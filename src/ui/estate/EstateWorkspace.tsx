@@ -1,6 +1,6 @@
 'use client';
 
-import { Link } from '@/ui/kit/Link';
+import { Link } from '@/ui/components/Link';
 import { useRouter } from 'next/navigation';
 import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
@@ -9,28 +9,28 @@ import { fieldWord, thingOfChange } from '@/core/things/changeWords';
 import { things, type ThingName } from '@/core/things/things';
 import type { ThingField } from '@/core/things/thing';
 import { mostGroupLevels } from '@/core/things/grouping';
-import { sealedOf, useSurveys } from '../frame/useSurveys';
-import { useView } from '../frame/useView';
-import type { ThingRow } from '../kit/api';
-import { PictureChooser } from '../kit/pictures/PictureChooser';
-import { Pictures } from '../kit/pictures/Pictures';
-import { usePictures } from '../kit/pictures/usePictures';
-import { ChangeCounts } from '../kit/ChangeCounts';
-import { coverGlyph } from '../kit/contracts/CoverSection';
-import { DataTable, useAskAhead, useFirstPage } from '../kit/DataTable';
-import { DeviceDossier, useDossierAhead } from '../kit/DeviceDossier';
-import { FilterField } from '../kit/filter/FilterField';
-import { deviceGlyph, Glyph } from '../kit/Glyph';
-import { useFieldsOf } from '../kit/ownFields';
-import { useMayEdit } from '../kit/person';
-import { Panel } from '../kit/Panel';
-import { useMarkedRows } from '../kit/table/markedRows';
-import { useTableLayout } from '../kit/table/layout';
-import { ColumnChooser, ExportMenu, GroupChooser } from '../kit/TableTools';
-import { ThingDossier } from '../kit/ThingDossier';
-import { estateTables } from './estateTables';
+import { sealedOf, useSurveys } from '../lib/useSurveys';
+import { useView } from '../lib/useView';
+import type { ThingRow } from '../lib/api';
+import { PictureChooser } from '../components/pictures/PictureChooser';
+import { Pictures } from '../components/pictures/Pictures';
+import { usePictures } from '../components/pictures/usePictures';
+import { ChangeCounts } from '../components/ChangeCounts';
+import { coverGlyph } from '../features/contracts/CoverSection';
+import { DataTable, useAskAhead, useFirstPage } from '../components/table/DataTable';
+import { DeviceDossier, useDossierAhead } from '../features/dossier/DeviceDossier';
+import { FilterField } from '../components/filter/FilterField';
+import { deviceGlyph, Glyph } from '../components/Glyph';
+import { useFieldsOf } from '../lib/ownFields';
+import { useMayEdit } from '../lib/person';
+import { Panel } from '../components/Panel';
+import { useMarkedRows } from '../components/table/markedRows';
+import { useTableLayout } from '../components/table/layout';
+import { ColumnChooser, ExportMenu, GroupChooser } from '../components/table/TableTools';
+import { ThingDossier } from '../features/dossier/ThingDossier';
+import { estateTables } from '../features/goTo/estateTables';
 import { Subviews } from './Subviews';
-import { ViewMenu } from '../kit/table/ViewMenu';
+import { ViewMenu } from '../components/table/ViewMenu';
 
 /** While a view is fetched. */
 const Opening = () => (
@@ -47,12 +47,12 @@ const GroupsView = dynamic(() => import('./groups/GroupsView').then((module) => 
 const ChecksView = dynamic(() => import('./checks/ChecksView').then((module) => module.ChecksView), {
   loading: Opening,
 });
-const EditDialog = dynamic(() => import('../kit/own/EditDialog').then((module) => module.EditDialog), {
+const EditDialog = dynamic(() => import('../features/own/EditDialog').then((module) => module.EditDialog), {
   loading: () => null,
 });
 
 const ContractsDialog = dynamic(
-  () => import('../kit/contracts/ContractsDialog').then((module) => module.ContractsDialog),
+  () => import('../features/contracts/ContractsDialog').then((module) => module.ContractsDialog),
   { loading: () => null },
 );
 

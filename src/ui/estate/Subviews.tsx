@@ -1,9 +1,9 @@
 'use client';
 
 import { things } from '@/core/things/things';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
-import { estateTables } from './estateTables';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
+import { estateTables } from '../features/goTo/estateTables';
 
 /** What else one can look at in the Estate. */
 export function Subviews({ current }: { current: string }) {

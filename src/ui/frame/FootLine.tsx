@@ -1,10 +1,10 @@
 'use client';
 
-import { useSurveys, sealedOf } from './useSurveys';
-import { useView } from './useView';
-import { Glyph } from '../kit/Glyph';
-import { ago } from '../kit/format';
-import { Link } from '@/ui/kit/Link';
+import { useSurveys, sealedOf } from '../lib/useSurveys';
+import { useView } from '../lib/useView';
+import { Glyph } from '../components/Glyph';
+import { ago } from '../lib/format';
+import { Link } from '@/ui/components/Link';
 import { formatAge } from '@/core/values/quantity';
 
 /** What runs, how old the answer is, what is chosen, and the keys that matter. */

@@ -5,18 +5,18 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { Link } from '@/ui/kit/Link';
+import { Link } from '@/ui/components/Link';
 import { usePathname } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { call } from '../kit/api';
-import { Mark } from '../kit/Mark';
+import { call } from '../lib/api';
+import { Mark } from '../components/Mark';
 import { useThemeChoice } from '../theme/ThemeRegistry';
 import { FootLine } from './FootLine';
-import { GoTo } from './GoTo';
+import { GoTo } from '../features/goTo/GoTo';
 import { TimeStrip } from './TimeStrip';
-import { useView } from './useView';
-import { workspaces } from './workspaces';
+import { useView } from '../lib/useView';
+import { workspaces } from '../features/goTo/workspaces';
 
 const keys = [
   ['/', 'to the filter; ↓ shows what may be written, Enter goes to the rows, Escape empties it'],

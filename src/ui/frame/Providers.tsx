@@ -2,7 +2,7 @@
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
-import { againMs, ApiProblem } from '../kit/api';
+import { againMs, ApiProblem } from '../lib/api';
 
 /**
  * Questions are asked whatever the browser believes of the network: the application may run on this very machine. What could not be reached is asked again until it answers.

@@ -4,9 +4,9 @@ import { max, scaleSqrt, scaleTime } from 'd3';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { chosenTerms, withTerm } from '@/core/filter/terms';
-import { day, moment } from '../kit/format';
-import { sealedOf, useSurveys } from './useSurveys';
-import { useView } from './useView';
+import { day, moment } from '../lib/format';
+import { sealedOf, useSurveys } from '../lib/useSurveys';
+import { useView } from '../lib/useView';
 
 /** The surveys on a true time axis; tick height is how much changed. A click views, Shift+click compares. */
 export function TimeStrip() {

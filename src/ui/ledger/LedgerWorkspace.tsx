@@ -1,18 +1,18 @@
 'use client';
 
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
 import { chosenTerms, withChosen } from '@/core/filter/terms';
-import { BarChart } from '../kit/pictures/BarChart';
-import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
-import { FilterField } from '../kit/filter/FilterField';
-import { coverGlyph } from '../kit/contracts/CoverSection';
-import { moment, wholeDay } from '../kit/format';
-import { Glyph } from '../kit/Glyph';
-import { Panel } from '../kit/Panel';
-import { useTableLayout } from '../kit/table/layout';
-import { ViewMenu } from '../kit/table/ViewMenu';
-import { ColumnChooser, ExportMenu } from '../kit/TableTools';
+import { BarChart } from '../components/pictures/BarChart';
+import { DataTable, useFirstPage, useThingPage } from '../components/table/DataTable';
+import { FilterField } from '../components/filter/FilterField';
+import { coverGlyph } from '../features/contracts/CoverSection';
+import { moment, wholeDay } from '../lib/format';
+import { Glyph } from '../components/Glyph';
+import { Panel } from '../components/Panel';
+import { useTableLayout } from '../components/table/layout';
+import { ViewMenu } from '../components/table/ViewMenu';
+import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
 
 const pictures = ['state', 'model', 'site'];
 

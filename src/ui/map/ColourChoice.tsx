@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 import { netOf, overlays, vlanOf, type Overlay } from '@/core/map/overlay';
-import { useView } from '../frame/useView';
-import { useThingPage } from '../kit/DataTable';
+import { useView } from '../lib/useView';
+import { useThingPage } from '../components/table/DataTable';
 
 const mostNetworks = 500;
 

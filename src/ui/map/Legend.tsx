@@ -1,5 +1,5 @@
 import type { CSSProperties } from 'react';
-import { Glyph } from '../kit/Glyph';
+import { Glyph } from '../components/Glyph';
 import type { InSight } from './distance';
 
 /** Only what is on the screen. */

@@ -2,13 +2,13 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { formatSpeed } from '@/core/values/quantity';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
-import { call, standsInTheWay, type ApiProblem, type ThingRow } from '../kit/api';
-import { DossierProblem } from '../kit/DossierProblem';
-import { moment } from '../kit/format';
-import { Glyph } from '../kit/Glyph';
-import { ThingHistory, useThingDossier } from '../kit/ThingParts';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
+import { call, standsInTheWay, type ApiProblem, type ThingRow } from '../lib/api';
+import { DossierProblem } from '../features/dossier/DossierProblem';
+import { moment } from '../lib/format';
+import { Glyph } from '../components/Glyph';
+import { ThingHistory, useThingDossier } from '../features/dossier/ThingParts';
 import { cutWords } from './cutWords';
 
 interface End {

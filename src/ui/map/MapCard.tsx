@@ -1,5 +1,5 @@
 import { formatSpeed } from '@/core/values/quantity';
-import { Glyph, portGlyph } from '../kit/Glyph';
+import { Glyph, portGlyph } from '../components/Glyph';
 import type { DrawnLink, DrawnPlate, Picture } from './picture';
 import { joinedIn, portOfSel, type PortsNear } from './sockets';
 

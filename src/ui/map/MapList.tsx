@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { compareNaturally } from '@/core/values/naturalOrder';
-import { Glyph, deviceGlyph, portGlyph } from '../kit/Glyph';
+import { Glyph, deviceGlyph, portGlyph } from '../components/Glyph';
 import type { DrawnLink, DrawnPlate, Picture } from './picture';
 import { joinedIn, portOfSel, type PortsNear } from './sockets';
 

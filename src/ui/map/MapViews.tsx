@@ -1,8 +1,8 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
 
 type MapOf = 'map' | 'trace' | 'hosts' | 'fabric';
 

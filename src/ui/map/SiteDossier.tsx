@@ -1,10 +1,10 @@
 'use client';
 
 import { useMemo } from 'react';
-import { Link } from '@/ui/kit/Link';
+import { Link } from '@/ui/components/Link';
 import { compareNaturally } from '@/core/values/naturalOrder';
-import { useView } from '../frame/useView';
-import { Glyph } from '../kit/Glyph';
+import { useView } from '../lib/useView';
+import { Glyph } from '../components/Glyph';
 import { cutWords } from './cutWords';
 import type { DrawnBundle, DrawnSite, Picture } from './picture';
 

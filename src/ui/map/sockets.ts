@@ -2,7 +2,7 @@ import { plateHeight, plateWidth } from '@/core/layout/bay';
 import { planSockets, type SocketPlan } from '@/core/layout/socketPlan';
 import type { DevicePorts, MapPort } from '@/core/map/mapPorts';
 import type { OverlayRule, Tint } from '@/core/map/overlay';
-import { portGlyph } from '../kit/Glyph';
+import { portGlyph } from '../components/Glyph';
 import type { DrawnLink, DrawnPlate, Picture } from './picture';
 
 /** Ports of the devices that are near enough for them, by the number of the device. */

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import type { MapLayout } from '@/core/layout/estateLayout';
 import type { MapData } from '@/core/map/mapData';
-import { call, type ApiProblem } from '../kit/api';
+import { call, type ApiProblem } from '../lib/api';
 
 /** Devices and links of a survey. @param vlan also who carries it @param network also who has to do with it */
 export function useMapData(survey: string | null, against: string | null, vlan: number | null, network: string | null) {

@@ -1,8 +1,8 @@
 import { useMemo } from 'react';
 import { within } from '@/core/map/focus';
 import { netOf, overlayRule, parseOverlay, tracedRule, vlanOf } from '@/core/map/overlay';
-import type { useView } from '../frame/useView';
-import { useThingPage } from '../kit/DataTable';
+import type { useView } from '../lib/useView';
+import { useThingPage } from '../components/table/DataTable';
 import { pictureOf } from './picture';
 import { useTrace } from './trace/useTrace';
 import { useMapData, useMapLayout } from './useMapData';

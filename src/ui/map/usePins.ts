@@ -2,8 +2,8 @@ import { useMemo, useState } from 'react';
 import type { MapLayout } from '@/core/layout/estateLayout';
 import { applyPins, parsePins, withPin, writePins, type Pin } from '@/core/layout/pins';
 import type { MapData } from '@/core/map/mapData';
-import type { useView } from '../frame/useView';
-import { usePreference } from '../kit/usePreference';
+import type { useView } from '../lib/useView';
+import { usePreference } from '../lib/usePreference';
 
 /** What a person moved on the map: kept for them, and in the address, so that whoever opens it sees the same. */
 export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | null, data: MapData | undefined) {

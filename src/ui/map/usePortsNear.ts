@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { DevicePorts } from '@/core/map/mapPorts';
-import { againMs, ApiProblem, call } from '../kit/api';
+import { againMs, ApiProblem, call } from '../lib/api';
 import type { PortsNear } from './sockets';
 
 /** As many as one question may name. */

@@ -3,10 +3,10 @@
 import { memo, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent } from 'react';
 import { faceplateRows, neighbourSocket, type FaceplatePlan } from '@/core/layout/faceplateRows';
 import { formatAge, formatSpeed } from '@/core/values/quantity';
-import type { ThingRow } from '../kit/api';
-import { Glyph, portGlyph } from '../kit/Glyph';
-import { useAfterPainting } from '../kit/useAfterPainting';
-import { usePreference } from '../kit/usePreference';
+import type { ThingRow } from '../lib/api';
+import { Glyph, portGlyph } from '../components/Glyph';
+import { useAfterPainting } from '../lib/useAfterPainting';
+import { usePreference } from '../lib/usePreference';
 import { colouredBy, colourings, type Colouring } from './colourBy';
 
 const stateOf = (port: ThingRow) => (port.admin === 'down' ? 'switched off' : String(port.oper));

@@ -3,12 +3,12 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { basisWords } from '@/core/things/placementWords';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
-import { call, type ApiProblem } from '../kit/api';
-import { moment } from '../kit/format';
-import { Glyph } from '../kit/Glyph';
-import { ProblemNote } from '../kit/ProblemNote';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
+import { call, type ApiProblem } from '../lib/api';
+import { moment } from '../lib/format';
+import { Glyph } from '../components/Glyph';
+import { ProblemNote } from '../components/ProblemNote';
 import { PlaceTimeline, type Stay } from './PlaceTimeline';
 
 interface Span extends Stay {

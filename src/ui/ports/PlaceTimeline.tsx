@@ -1,7 +1,7 @@
 'use client';
 
 import { scaleTime } from 'd3';
-import { day, moment } from '../kit/format';
+import { day, moment } from '../lib/format';
 
 export interface Stay {
   device: string;

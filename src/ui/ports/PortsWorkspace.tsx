@@ -2,21 +2,21 @@
 
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
-import { Link } from '@/ui/kit/Link';
+import { Link } from '@/ui/components/Link';
 import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
-import { useView } from '../frame/useView';
-import { standsInTheWay, type ThingRow } from '../kit/api';
-import { DataTable, useFirstPage, useThingPage } from '../kit/DataTable';
-import { useDossier } from '../kit/DeviceDossier';
-import { FilterField } from '../kit/filter/FilterField';
-import { Glyph, portGlyph } from '../kit/Glyph';
-import { Panel } from '../kit/Panel';
-import { ProblemNote } from '../kit/ProblemNote';
-import { PortDossier } from '../kit/PortDossier';
-import { useTableLayout } from '../kit/table/layout';
-import { ViewMenu } from '../kit/table/ViewMenu';
-import { ColumnChooser, ExportMenu } from '../kit/TableTools';
+import { useView } from '../lib/useView';
+import { standsInTheWay, type ThingRow } from '../lib/api';
+import { DataTable, useFirstPage, useThingPage } from '../components/table/DataTable';
+import { useDossier } from '../features/dossier/DeviceDossier';
+import { FilterField } from '../components/filter/FilterField';
+import { Glyph, portGlyph } from '../components/Glyph';
+import { Panel } from '../components/Panel';
+import { ProblemNote } from '../components/ProblemNote';
+import { PortDossier } from '../features/dossier/PortDossier';
+import { useTableLayout } from '../components/table/layout';
+import { ViewMenu } from '../components/table/ViewMenu';
+import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
 import { Faceplate } from './Faceplate';
 
 const bridging = 'role=switch or role=router or role=firewall';
@@ -32,7 +32,7 @@ const FindPort = dynamic(() => import('./FindPort').then((module) => module.Find
   ),
 });
 
-const FloorPlans = dynamic(() => import('../floor/FloorPlans').then((module) => module.FloorPlans), {
+const FloorPlans = dynamic(() => import('./floor/FloorPlans').then((module) => module.FloorPlans), {
   loading: () => (
     <main className="work" aria-busy="true">
       <div className="titleline">

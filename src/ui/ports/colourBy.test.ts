@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import type { ThingRow } from '../kit/api';
+import type { ThingRow } from '../lib/api';
 import { colouredBy } from './colourBy';
 
 const port = (name: string, more: Partial<ThingRow> = {}): ThingRow => ({

@@ -1,5 +1,5 @@
 import { formatAge, formatSpeed } from '@/core/values/quantity';
-import type { ThingRow } from '../kit/api';
+import type { ThingRow } from '../lib/api';
 
 /** What the sockets of a faceplate may be coloured by. */
 export const colourings = [

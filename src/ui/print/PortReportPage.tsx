@@ -4,11 +4,11 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { basisWords } from '@/core/things/placementWords';
 import { formatSpeed } from '@/core/values/quantity';
-import { useView } from '../frame/useView';
-import { call, type ApiProblem } from '../kit/api';
-import { moment } from '../kit/format';
-import { Link } from '../kit/Link';
-import { ProblemNote } from '../kit/ProblemNote';
+import { useView } from '../lib/useView';
+import { call, type ApiProblem } from '../lib/api';
+import { moment } from '../lib/format';
+import { Link } from '../components/Link';
+import { ProblemNote } from '../components/ProblemNote';
 
 interface Summary {
   sockets: number;

@@ -1,11 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import { sealedOf, useSurveys } from '../frame/useSurveys';
-import { useView } from '../frame/useView';
-import { DeviceDossier } from '../kit/DeviceDossier';
-import { moment } from '../kit/format';
-import { ProblemNote } from '../kit/ProblemNote';
+import { sealedOf, useSurveys } from '../lib/useSurveys';
+import { useView } from '../lib/useView';
+import { DeviceDossier } from '../features/dossier/DeviceDossier';
+import { moment } from '../lib/format';
+import { ProblemNote } from '../components/ProblemNote';
 import { useChosenRows } from './useChosenRows';
 
 /** More dossiers than this are a handbook, not a printout. */

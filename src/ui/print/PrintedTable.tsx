@@ -4,15 +4,15 @@ import { useQuery } from '@tanstack/react-query';
 import { Fragment, type ReactNode } from 'react';
 import { thingNames, things, type ThingName } from '@/core/things/things';
 import type { ThingField } from '@/core/things/thing';
-import { sealedOf, useSurveys } from '../frame/useSurveys';
-import { useView } from '../frame/useView';
+import { sealedOf, useSurveys } from '../lib/useSurveys';
+import { useView } from '../lib/useView';
 import { useFirstRows } from './useFirstRows';
-import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../kit/api';
-import { CellText } from '../kit/DataTable';
-import { moment, namedText } from '../kit/format';
-import { useFieldsOf } from '../kit/ownFields';
-import { ProblemNote } from '../kit/ProblemNote';
-import { useMarkedRows } from '../kit/table/markedRows';
+import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../lib/api';
+import { CellText } from '../components/table/DataTable';
+import { moment, namedText } from '../lib/format';
+import { useFieldsOf } from '../lib/ownFields';
+import { ProblemNote } from '../components/ProblemNote';
+import { useMarkedRows } from '../components/table/markedRows';
 
 const rowsAtOnce = 1000;
 /** More rows than this are a file, not paper. */

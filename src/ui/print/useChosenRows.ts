@@ -2,9 +2,9 @@
 
 import { useQuery } from '@tanstack/react-query';
 import type { ThingName } from '@/core/things/things';
-import { useView } from '../frame/useView';
-import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../kit/api';
-import { useMarkedRows } from '../kit/table/markedRows';
+import { useView } from '../lib/useView';
+import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../lib/api';
+import { useMarkedRows } from '../components/table/markedRows';
 import { useFirstRows } from './useFirstRows';
 
 const rowsAtOnce = 1000;

@@ -2,9 +2,9 @@
 
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, type ApiProblem } from '../kit/api';
-import { moment } from '../kit/format';
-import { ProblemNote } from '../kit/ProblemNote';
+import { call, type ApiProblem } from '../lib/api';
+import { moment } from '../lib/format';
+import { ProblemNote } from '../components/ProblemNote';
 
 interface ActPage {
   rows: { id: number; at: string; who: string; act: string; subject: string }[];

@@ -7,9 +7,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { nameOfLabel, ownedThings, ownKinds, type OwnKind, type OwnedThing } from '@/core/own/ownField';
 import { things } from '@/core/things/things';
-import { call, type ApiProblem } from '../kit/api';
-import { useOwnFields } from '../kit/ownFields';
-import { usePerson, type KeptOwnField } from '../kit/person';
+import { call, type ApiProblem } from '../lib/api';
+import { useOwnFields } from '../lib/ownFields';
+import { usePerson, type KeptOwnField } from '../lib/person';
 
 const kindWords: Record<OwnKind, string> = {
   text: 'one line of text',

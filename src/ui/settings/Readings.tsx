@@ -5,8 +5,8 @@ import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ReadingRule } from '@/core/signatures/reading';
-import { type ApiProblem, call } from '../kit/api';
-import { useMayConfigure } from '../kit/person';
+import { type ApiProblem, call } from '../lib/api';
+import { useMayConfigure } from '../lib/person';
 
 interface Listed extends ReadingRule {
   devices: number;

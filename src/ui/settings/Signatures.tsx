@@ -3,12 +3,12 @@
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link } from '@/ui/kit/Link';
+import { Link } from '@/ui/components/Link';
 import { useState } from 'react';
 import { readSignature } from '@/core/signatures/signatureSchema';
 import type { Signature } from '@/core/signatures/signature';
-import { type ApiProblem, call } from '../kit/api';
-import { useMayConfigure, useMayEdit } from '../kit/person';
+import { type ApiProblem, call } from '../lib/api';
+import { useMayConfigure, useMayEdit } from '../lib/person';
 
 interface Listed {
   rows: { id: string; devices: number; signature: Signature }[];

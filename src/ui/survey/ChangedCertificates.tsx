@@ -2,9 +2,9 @@
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, type ApiProblem } from '../kit/api';
-import { moment } from '../kit/format';
-import { Glyph } from '../kit/Glyph';
+import { call, type ApiProblem } from '../lib/api';
+import { moment } from '../lib/format';
+import { Glyph } from '../components/Glyph';
 
 interface Changed {
   address: string;

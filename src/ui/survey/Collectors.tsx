@@ -9,9 +9,9 @@ import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { formatAge, formatBytes } from '@/core/values/quantity';
-import { call, type ApiProblem } from '../kit/api';
-import { useMayConfigure } from '../kit/person';
-import { Glyph, type GlyphName } from '../kit/Glyph';
+import { call, type ApiProblem } from '../lib/api';
+import { useMayConfigure } from '../lib/person';
+import { Glyph, type GlyphName } from '../components/Glyph';
 
 interface CollectorRow {
   id: number;

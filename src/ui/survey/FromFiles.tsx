@@ -1,7 +1,7 @@
 'use client';
 
 import { useRef, useState } from 'react';
-import { call, type ApiProblem } from '../kit/api';
+import { call, type ApiProblem } from '../lib/api';
 
 /** Surveys a zip archive of walks or Redfish trees, for equipment that cannot be reached from here. */
 export function FromFiles({ onStarted }: { onStarted: (jobId: number) => void }) {

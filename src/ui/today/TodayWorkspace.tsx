@@ -1,13 +1,13 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../frame/useView';
-import { call, standsInTheWay, type ApiProblem } from '../kit/api';
-import { ago, moment } from '../kit/format';
-import { Glyph } from '../kit/Glyph';
-import { ProblemNote } from '../kit/ProblemNote';
-import { useWatches, type WatchedRow } from '../kit/watch/useWatches';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../lib/useView';
+import { call, standsInTheWay, type ApiProblem } from '../lib/api';
+import { ago, moment } from '../lib/format';
+import { Glyph } from '../components/Glyph';
+import { ProblemNote } from '../components/ProblemNote';
+import { useWatches, type WatchedRow } from '../features/watch/useWatches';
 
 interface Today {
   survey: number;

@@ -1,7 +1,7 @@
 import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
 import { whoLooks } from '@/server/access/session';
-import { PrintedMap } from '@/ui/print/PrintedMap';
+import { PrintedMap } from '@/ui/map/print/PrintedMap';
 
 export const metadata = { title: 'Map' };
 

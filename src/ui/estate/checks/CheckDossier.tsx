@@ -4,12 +4,12 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { rowWords } from '@/core/things/rowWords';
 import { things } from '@/core/things/things';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../../frame/useView';
-import { call, type ApiProblem } from '../../kit/api';
-import { useThingPage } from '../../kit/DataTable';
-import { Glyph } from '../../kit/Glyph';
-import { useMayEdit } from '../../kit/person';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../../lib/useView';
+import { call, type ApiProblem } from '../../lib/api';
+import { useThingPage } from '../../components/table/DataTable';
+import { Glyph } from '../../components/Glyph';
+import { useMayEdit } from '../../lib/person';
 import { CheckForm } from './CheckForm';
 import { bodyOf, useChecksWritten, type CheckRow } from './useChecks';
 

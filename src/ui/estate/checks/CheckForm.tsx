@@ -6,8 +6,8 @@ import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { mayBeChecked, severities, type Severity } from '@/core/checks/check';
 import { thingNames, things, type ThingName } from '@/core/things/things';
-import { call, type ApiProblem } from '../../kit/api';
-import { FilterField } from '../../kit/filter/FilterField';
+import { call, type ApiProblem } from '../../lib/api';
+import { FilterField } from '../../components/filter/FilterField';
 import { bodyOf, useChecksWritten, type CheckRow } from './useChecks';
 
 const blank = {

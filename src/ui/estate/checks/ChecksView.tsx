@@ -2,13 +2,13 @@
 
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import { severities } from '@/core/checks/check';
-import { useSurveys, sealedOf } from '../../frame/useSurveys';
-import { useView } from '../../frame/useView';
-import { moment } from '../../kit/format';
-import { Glyph } from '../../kit/Glyph';
-import { Panel } from '../../kit/Panel';
-import { useMayEdit } from '../../kit/person';
-import { ProblemNote } from '../../kit/ProblemNote';
+import { useSurveys, sealedOf } from '../../lib/useSurveys';
+import { useView } from '../../lib/useView';
+import { moment } from '../../lib/format';
+import { Glyph } from '../../components/Glyph';
+import { Panel } from '../../components/Panel';
+import { useMayEdit } from '../../lib/person';
+import { ProblemNote } from '../../components/ProblemNote';
 import { Subviews } from '../Subviews';
 import { CheckDossier } from './CheckDossier';
 import { CheckForm } from './CheckForm';

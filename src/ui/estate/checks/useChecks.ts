@@ -3,8 +3,8 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { Check } from '@/core/checks/check';
-import { useView } from '../../frame/useView';
-import { call, type ApiProblem } from '../../kit/api';
+import { useView } from '../../lib/useView';
+import { call, type ApiProblem } from '../../lib/api';
 
 export interface CheckRow extends Check {
   id: string;

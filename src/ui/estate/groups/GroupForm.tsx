@@ -5,8 +5,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import type { EstateGroup, GroupedThing } from '@/core/groups/group';
-import { call, type ApiProblem } from '../../kit/api';
-import { FilterField } from '../../kit/filter/FilterField';
+import { call, type ApiProblem } from '../../lib/api';
+import { FilterField } from '../../components/filter/FilterField';
 import { useGroupsWritten, type GroupRow } from './useGroups';
 
 const blank = {

@@ -1,12 +1,12 @@
 'use client';
 
 import { useState } from 'react';
-import { Link } from '@/ui/kit/Link';
-import { useView } from '../../frame/useView';
-import { call, type ApiProblem } from '../../kit/api';
-import { Glyph } from '../../kit/Glyph';
-import { useMayEdit } from '../../kit/person';
-import { ProblemNote } from '../../kit/ProblemNote';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../../lib/useView';
+import { call, type ApiProblem } from '../../lib/api';
+import { Glyph } from '../../components/Glyph';
+import { useMayEdit } from '../../lib/person';
+import { ProblemNote } from '../../components/ProblemNote';
 import { Subviews } from '../Subviews';
 import { GroupForm } from './GroupForm';
 import { MaintenanceList } from './MaintenanceList';

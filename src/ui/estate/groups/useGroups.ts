@@ -4,8 +4,8 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import type { EstateGroup } from '@/core/groups/group';
 import type { Maintenance, MaintenanceState } from '@/core/groups/maintenance';
-import { useView } from '../../frame/useView';
-import { call, type ApiProblem } from '../../kit/api';
+import { useView } from '../../lib/useView';
+import { call, type ApiProblem } from '../../lib/api';
 
 /** A group as the list has it: how many rows it has at the moment viewed, and how many are named in it. */
 export interface GroupRow extends Omit<EstateGroup, 'members'> {

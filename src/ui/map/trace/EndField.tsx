@@ -4,8 +4,8 @@ import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { call, type ApiProblem } from '../../kit/api';
-import type { FoundThing } from '../../frame/destinations';
+import { call, type ApiProblem } from '../../lib/api';
+import type { FoundThing } from '../../features/goTo/destinations';
 
 interface Choice {
   value: string;

@@ -1,9 +1,9 @@
 'use client';
 
 import type { TraceEnd, TraceHop } from '@/core/trace/trace';
-import { useView } from '../../frame/useView';
-import { Glyph } from '../../kit/Glyph';
-import { ProblemNote } from '../../kit/ProblemNote';
+import { useView } from '../../lib/useView';
+import { Glyph } from '../../components/Glyph';
+import { ProblemNote } from '../../components/ProblemNote';
 import { EndField } from './EndField';
 import type { LitTrace } from './useTrace';
 

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { Trace } from '@/core/trace/trace';
-import { call, type ApiProblem } from '../../kit/api';
+import { call, type ApiProblem } from '../../lib/api';
 
 /** A trace, and what of it is lit on the map. */
 export interface LitTrace {

@@ -2,10 +2,10 @@
 
 import { useState } from 'react';
 import { things, type ThingName } from '@/core/things/things';
-import { useView } from '../../frame/useView';
-import type { ThingRow } from '../../kit/api';
-import { ProblemNote } from '../../kit/ProblemNote';
-import { usePreference } from '../../kit/usePreference';
+import { useView } from '../../lib/useView';
+import type { ThingRow } from '../../lib/api';
+import { ProblemNote } from '../../components/ProblemNote';
+import { usePreference } from '../../lib/usePreference';
 import { useChosenRows } from '../useChosenRows';
 import { Code128, QrCode } from './codes';
 import { labelSheets, onSheets, type LabelSheet } from './sheets';

@@ -1,0 +1,78 @@
+'use client';
+
+import { writtenValue } from '@/core/filter/completion';
+import { Link } from '@/ui/components/Link';
+import { useView } from '../../lib/useView';
+import type { ThingRow } from '../../lib/api';
+
+const shownAtFirst = 6;
+
+/** With whom a device talks: whom it asks, and who asks it, each with the processes at both ends. */
+export function TalkSection({
+  conversations,
+  deviceId,
+  name,
+  whole,
+}: {
+  conversations: ThingRow[];
+  deviceId: number;
+  name: string;
+  whole: boolean;
+}) {
+  const asks = conversations.filter((row) => endOf(row, 'client') === deviceId);
+  const isAsked = conversations.filter((row) => endOf(row, 'server') === deviceId);
+  if (conversations.length === 0) return null;
+  return (
+    <section className="section" aria-label="Talks">
+      <h3>Talks</h3>
+      <Side words="asks" rows={asks} far="server" where={`clientName=${writtenValue(name)}`} whole={whole} />
+      <Side words="is asked by" rows={isAsked} far="client" where={`serverName=${writtenValue(name)}`} whole={whole} />
+    </section>
+  );
+}
+
+const endOf = (row: ThingRow, end: 'client' | 'server') => (row[end] as { deviceId: number | null }).deviceId;
+
+interface SideProps {
+  words: string;
+  rows: ThingRow[];
+  far: 'client' | 'server';
+  where: string;
+  whole: boolean;
+}
+
+function Side({ words, rows, far, where, whole }: SideProps) {
+  const view = useView();
+  if (rows.length === 0) return null;
+  const near = far === 'server' ? 'client' : 'server';
+  const listed = whole ? rows : rows.slice(0, shownAtFirst);
+  return (
+    <>
+      <p className="small quiet" style={{ marginTop: 4 }}>
+        {words}
+      </p>
+      <table className="plain">
+        <tbody>
+          {listed.map((row) => (
+            <tr key={row.id}>
+              <td>{String(row[`${near}Process`]) || <span className="quiet">not told</span>}</td>
+              <td>
+                <Link href={view.href('/estate', { of: 'conversations', sel: `conversation:${row.id}` })}>
+                  {[row[`${far}Process`], row[`${far}Name`]].filter(Boolean).join(' on ')}
+                </Link>
+              </td>
+              <td className="mono quiet">
+                {String(row.protocol)} {String(row.port)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {listed.length < rows.length && (
+        <p className="small" style={{ marginTop: 4 }}>
+          <Link href={view.href('/estate', { of: 'conversations', where, sel: null })}>all of them</Link>
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,132 @@
+'use client';
+
+import Dialog from '@mui/material/Dialog';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useRouter } from 'next/navigation';
+import { useEffect, useState } from 'react';
+import { call, type ApiProblem } from '../../lib/api';
+import { destinationOf, matching, pages, type Destination, type FoundThing } from './destinations';
+import { useView } from '../../lib/useView';
+
+const most = 10;
+const leastGuess = 4;
+
+/** Any name, address, MAC in any notation, serial, VLAN, table or act, from the keyboard; a letter wrong does no harm. */
+export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => void; acts: Destination[] }) {
+  const [text, setText] = useState('');
+  const [at, setAt] = useState(0);
+  const [going, setGoing] = useState(false);
+  const router = useRouter();
+  const view = useView();
+  const wanted = text.trim();
+  const { data, error, isPlaceholderData, isFetching } = useQuery<{ rows: FoundThing[] }, ApiProblem>({
+    queryKey: ['find', wanted, view.survey],
+    enabled: open && wanted !== '',
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      call<{ rows: FoundThing[] }>(
+        `find?${new URLSearchParams({ text: wanted, most: String(most), ...(view.survey && { survey: view.survey }) }).toString()}`,
+        { signal },
+      ),
+  });
+  const all = [...pages(view.href), ...acts];
+  const places =
+    wanted === ''
+      ? all.slice(0, most)
+      : [...(data?.rows ?? []).map((row) => destinationOf(row, view.href)), ...matching(all, wanted)]
+          .sort((x, y) => x.rank - y.rank)
+          .slice(0, most + 2);
+  const chosen = Math.min(at, places.length - 1);
+  const go = (place: Destination | undefined) => {
+    if (!place) return;
+    onClose();
+    setText('');
+    setAt(0);
+    if (place.act) place.act();
+    else if (place.href) router.push(place.href);
+  };
+  const behind = wanted !== '' && (isPlaceholderData || (isFetching && !data));
+  useEffect(() => {
+    if (!going || behind) return;
+    setGoing(false);
+    go(places[chosen]);
+    // as soon as the answer to what was written is there
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [going, behind]);
+  const firstGuess = places.findIndex(({ rank }) => rank >= leastGuess);
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      maxWidth="sm"
+      fullWidth
+      aria-label="Go to"
+      sx={{ '& .MuiDialog-container': { alignItems: 'flex-start' } }}
+    >
+      <div style={{ padding: 14 }}>
+        <div className="filter" style={{ maxWidth: 'none' }}>
+          <input
+            autoFocus
+            type="text"
+            role="combobox"
+            aria-expanded={places.length > 0}
+            aria-controls="goto-list"
+            aria-activedescendant={chosen >= 0 ? `goto-${chosen}` : undefined}
+            aria-label="Go to a name, address, MAC, serial, VLAN or page"
+            placeholder="a name, address, MAC, serial, VLAN or page"
+            value={text}
+            spellCheck={false}
+            autoComplete="off"
+            onChange={(event) => {
+              setText(event.target.value);
+              setAt(0);
+              setGoing(false);
+            }}
+            onKeyDown={(event) => {
+              if (event.key === 'ArrowDown') setAt(Math.min(places.length - 1, chosen + 1));
+              else if (event.key === 'ArrowUp') setAt(Math.max(0, chosen - 1));
+              // what is on the screen may be of an earlier letter: then it is waited for
+              else if (event.key === 'Enter') {
+                if (behind) setGoing(true);
+                else go(places[chosen]);
+              } else return;
+              event.preventDefault();
+            }}
+          />
+        </div>
+        <ul
+          id="goto-list"
+          role="listbox"
+          aria-label="Destinations"
+          aria-busy={isPlaceholderData}
+          style={{ marginTop: 8 }}
+        >
+          {places.map((place, index) => (
+            <li
+              key={place.key}
+              id={`goto-${index}`}
+              role="option"
+              aria-selected={index === chosen}
+              onClick={() => go(place)}
+              className="destination"
+              data-chosen={index === chosen || undefined}
+            >
+              {index === firstGuess && <span className="quiet small guess">written a little otherwise</span>}
+              <b>{place.words}</b> <span className="quiet">{place.more}</span>
+            </li>
+          ))}
+        </ul>
+        {error && (
+          <p role="alert" style={{ padding: 8 }}>
+            {error.words}
+          </p>
+        )}
+        {!error && places.length === 0 && !isPlaceholderData && data && (
+          <p className="quiet" style={{ padding: 8 }}>
+            Nothing here has “{wanted}” in its name, addresses, MAC or serial, not even with a letter wrong.
+          </p>
+        )}
+      </div>
+    </Dialog>
+  );
+}
