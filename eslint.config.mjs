@@ -32,6 +32,38 @@ export default tseslint.config(
     },
   },
   {
+    // one look and one behaviour for everything that is pressed, filled in and pointed at; the drawings and the cells of the
+    // virtual table draw thousands of their own
+    files: ['src/ui/**/*.tsx'],
+    ignores: [
+      'src/ui/components/table/CellHint.tsx',
+      'src/ui/components/table/DataTable.tsx',
+      'src/ui/components/table/TableHead.tsx',
+      'src/ui/components/pictures/*.tsx',
+      'src/ui/map/MapCanvas.tsx',
+      'src/ui/map/hosts/LadderDrawing.tsx',
+      'src/ui/ports/Faceplate.tsx',
+      'src/ui/ports/floor/PlanCanvas.tsx',
+      'src/ui/features/dossier/BayPicture.tsx',
+      'src/ui/frame/TimeStrip.tsx',
+    ],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'ExportDefaultDeclaration', message: 'Name what you export.' },
+        {
+          selector: 'JSXOpeningElement[name.name=/^(button|input|select|textarea)$/]',
+          message:
+            'Use what src/ui/components has for it: TextButton, PlainButton, PlainInput, PlainSelect, CheckBox, Choices, form/*.',
+        },
+        {
+          selector: 'JSXOpeningElement[name.name=/^[a-z]/] > JSXAttribute[name.name="title"]',
+          message: 'Say more with <Hint words=…>: it works by keyboard too.',
+        },
+      ],
+    },
+  },
+  {
     files: ['**/*.cjs'],
     rules: { '@typescript-eslint/no-require-imports': 'off' },
     languageOptions: { globals: { module: 'writable' } },

@@ -17,7 +17,7 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
   return (
     <html lang="en" data-theme={theme ?? 'day'} suppressHydrationWarning>
       <body>
-        <AppRouterCacheProvider options={{ key: 'bolide', ...(nonce && { nonce }) }}>
+        <AppRouterCacheProvider options={{ key: 'bolide', enableCssLayer: true, ...(nonce && { nonce }) }}>
           <ThemeRegistry initial={theme}>
             <Providers>{children}</Providers>
           </ThemeRegistry>

@@ -1,10 +1,10 @@
+import { roleNames, type PersonRole } from '../core/people/roles';
 import { eq, sql } from 'drizzle-orm';
 import { inTransaction, type Db } from './base/database';
 import { person } from './base/schema';
 import { hashPassword, passwordMatches } from './vault';
 
-export const roleNames = ['viewer', 'operator', 'administrator'] as const;
-export type PersonRole = (typeof roleNames)[number];
+export { roleNames, type PersonRole };
 
 /** A collector's token opens nothing but what collectors need. */
 export const tokenRoles = [...roleNames, 'collector'] as const;
@@ -57,6 +57,15 @@ export async function signIn(db: Db, name: string, password: string): Promise<Pe
   const row = db.select().from(person).where(eq(person.name, name)).get();
   const fits = await passwordMatches(password, row?.passwordHash ?? (await nobody));
   return row && fits ? { id: row.id, name: row.name, role: row.role } : null;
+}
+
+/** Gives somebody another password. @returns whether the one before was right */
+export async function changePassword(db: Db, id: number, before: string, after: string): Promise<boolean> {
+  const row = db.select().from(person).where(eq(person.id, id)).get();
+  if (!row || !(await passwordMatches(before, row.passwordHash))) return false;
+  const passwordHash = await hashPassword(after);
+  db.update(person).set({ passwordHash }).where(eq(person.id, id)).run();
+  return true;
 }
 
 export function personById(db: Db, id: number): Person | null {

@@ -12,14 +12,33 @@ const graceMs = 10 * 60_000;
 /** What was due earlier than this, while nobody was there, is not counted one by one. */
 const longestLookBackMs = 8 * 86_400_000;
 
-/** The first moment after another at which a calendar is due; null where the text is no calendar or is never due again. */
+/** The first moment after another at which a calendar is due, of several lines the earliest; null where a line is no calendar or none is ever due again. */
 export function nextDue(schedule: string, after: Date): Date | null {
   try {
-    return new Cron(schedule, { paused: true }).nextRun(after);
+    const dues = schedule
+      .split('\n')
+      .filter((line) => line.trim() !== '')
+      .map((line) => new Cron(line.trim(), { paused: true }).nextRun(after));
+    const times = dues.flatMap((due) => (due === null ? [] : [due.getTime()]));
+    return times.length === 0 ? null : new Date(Math.min(...times));
   } catch {
     return null;
   }
 }
+
+/** The next moments at which something begins of itself: quiet hours are left out. */
+export function nextRuns(schedule: string, quietHours: readonly string[], after: Date, most: number): Date[] {
+  const quiet = quietHours.flatMap((line) => parseQuietHours(line) ?? []);
+  const runs: Date[] = [];
+  let next = nextDue(schedule, after);
+  for (let tries = 0; next && runs.length < most && tries < mostTries; tries++) {
+    if (!isQuiet(minuteOf(next), quiet)) runs.push(next);
+    next = nextDue(schedule, next);
+  }
+  return runs;
+}
+/** A calendar that only falls into quiet hours has no next run. */
+const mostTries = 1000;
 
 const minuteOf = (moment: Date) => moment.getHours() * 60 + moment.getMinutes();
 const hoursOf = ({ quietHours = [] }: Pick<ScopeText, 'quietHours'>): QuietHours[] =>
@@ -116,11 +135,7 @@ export function calendarOf(
   scope: ScopeText,
   now: Date,
 ): { nextAt: string | null; missed: { dueAt: string; outcome: string }[] } {
-  const hours = hoursOf(scope);
-  let next = scope.schedule ? nextDue(scope.schedule, now) : null;
-  // a calendar that only falls into quiet hours has no next run
-  for (let tries = 0; next && isQuiet(minuteOf(next), hours); tries++)
-    next = tries < 1000 ? nextDue(scope.schedule, next) : null;
+  const [next] = scope.schedule ? nextRuns(scope.schedule, scope.quietHours ?? [], now, 1) : [];
   const missed = db
     .select()
     .from(scheduledRun)

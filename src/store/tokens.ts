@@ -1,23 +1,71 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, ne } from 'drizzle-orm';
 import type { Db } from './base/database';
-import type { Person, TokenRole } from './people';
 import { token } from './base/schema';
+import type { Person, TokenRole } from './people';
 import { hashToken, newToken } from './vault';
 
-/** Makes a token; its text is told once and kept nowhere. */
-export function addToken(db: Db, name: string, role: TokenRole): string {
+/** A token as it is told of: never its text. */
+export interface KeptToken {
+  id: number;
+  name: string;
+  role: TokenRole;
+  createdAt: string;
+  /** the last day on which it opens anything; null for ever */
+  expiresOn: string | null;
+  /** when it was used last, to the hour; null for never */
+  usedAt: string | null;
+}
+
+/** Makes a token; its text is told once and kept nowhere. @param expiresOn the last day on which it opens anything */
+export function addToken(db: Db, name: string, role: TokenRole, expiresOn: string | null = null): string {
   const text = newToken();
   db.insert(token)
-    .values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString() })
+    .values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString(), expiresOn })
     .run();
   return text;
 }
 
-export function tokenOwner(db: Db, text: string): Person | null {
+/** Tokens of people’s scripts, in the order they were made; those of collectors are told of with these. */
+export const listTokens = (db: Db): KeptToken[] =>
+  db
+    .select({
+      id: token.id,
+      name: token.name,
+      role: token.role,
+      createdAt: token.createdAt,
+      expiresOn: token.expiresOn,
+      usedAt: token.usedAt,
+    })
+    .from(token)
+    .where(ne(token.role, 'collector'))
+    .orderBy(token.id)
+    .all();
+
+/** Whether a name is taken, by a collector too. */
+export const hasToken = (db: Db, name: string): boolean =>
+  db.select({ id: token.id }).from(token).where(eq(token.name, name)).get() !== undefined;
+
+/** Takes a token away: it opens nothing any more. @returns its name; null where there is none */
+export const revokeToken = (db: Db, id: number): string | null =>
+  db
+    .delete(token)
+    .where(and(eq(token.id, id), ne(token.role, 'collector')))
+    .returning({ name: token.name })
+    .get()?.name ?? null;
+
+/** To which accuracy the last use is kept: what is written makes tables be read anew. */
+const useToMs = 3_600_000;
+
+/** Whose a token is; null where it is nobody’s, or its last day is over. */
+export function tokenOwner(db: Db, text: string, now = new Date()): Person | null {
   const row = db
     .select()
     .from(token)
     .where(eq(token.hash, hashToken(text)))
     .get();
-  return row ? { id: 0, name: row.role === 'collector' ? row.name : `token ${row.name}`, role: row.role } : null;
+  if (!row || (row.expiresOn !== null && now.toISOString().slice(0, 10) > row.expiresOn)) return null;
+  if (row.usedAt === null || now.getTime() - Date.parse(row.usedAt) >= useToMs) {
+    db.update(token).set({ usedAt: now.toISOString() }).where(eq(token.id, row.id)).run();
+  }
+  return { id: 0, name: row.role === 'collector' ? row.name : `token ${row.name}`, role: row.role };
 }

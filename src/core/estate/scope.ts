@@ -25,7 +25,7 @@ export interface ScopeText {
   neighbourSteps: number;
   /** ranges whose machines are touched once before address tables are read, so that quiet ones are in them */
   wakeRanges: string[];
-  /** calendar by which it is surveyed: minute, hour, day, month, weekday as cron has them; empty for by hand only */
+  /** calendar by which it is surveyed, as `surveyCalendar.ts` keeps it: lines of minute, hour, day, month, weekday; empty for by hand only */
   schedule: string;
   /** hours in which no scheduled survey begins: `08:00-18:00` */
   quietHours: string[];

@@ -1,20 +1,12 @@
 import * as yup from 'yup';
-import {
-  CheckMistake,
-  filterOfCheck,
-  mayBeChecked,
-  severities,
-  type Check,
-  type Judgement,
-} from '../../core/checks/check';
+import { CheckMistake, filterOfCheck, type Check, type Judgement } from '../../core/checks/check';
+import { checkSchema, ruleSchema } from '../../core/checks/checkSchema';
 import { FilterError } from '../../core/filter/syntax';
-import { thingNames } from '../../core/things/things';
 import { newCheckKey, readChecks, readJudgements } from '../../store/checks';
 import type { Store } from '../../store/base/database';
 import { checkEdits } from '../../store/edits/checks';
 import { editVersion } from '../../store/edits/log';
 import { filterProblem } from '../access/filterProblem';
-import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
 import { atSurvey } from '../api/parameters';
 import { route } from '../api/route';
@@ -22,28 +14,6 @@ import { written } from '../edits/written';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { judgedAt } from './keepJudging';
-
-const things = thingNames.filter(mayBeChecked);
-const unchecked = ({ value }: { value?: unknown }) => `“${String(value)}” cannot be checked: use ${things.join(', ')}`;
-const ruleShape = {
-  thing: yup.string().oneOf(things, unchecked).required(),
-  where: yup.string().required('Say what must not be there, as a filter').max(4000),
-  scope: yup.string().max(4000),
-};
-const ruleSchema = yup.object(ruleShape).noUnknown();
-const checkSchema = yup
-  .object({
-    ...ruleShape,
-    name: line('The name').required('Give the check a name').max(120),
-    severity: yup
-      .string()
-      .oneOf(severities, `must be one of ${severities.join(', ')}`)
-      .required(),
-    why: yup.string().max(500),
-    remedy: yup.string().max(500),
-    on: yup.boolean(),
-  })
-  .noUnknown();
 
 /** Rules the estate must satisfy, and how each stands. */
 export const checkRoutes = [

@@ -41,6 +41,7 @@ export const contractImport: ImportDomain = {
       named: plan.contracts,
       added: plan.changes.filter(({ before }) => !before).length,
       changed: plan.changes.filter(({ before }) => before).length,
+      same: plan.contracts - plan.changes.length,
       columns: ['Contract', 'Kind', 'Until', 'Serials'],
       changes: plan.changes.slice(0, shownChanges).map((change) => ({
         cells: [

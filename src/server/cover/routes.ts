@@ -1,33 +1,15 @@
-import * as yup from 'yup';
-import { contractKinds, contractMistakes, contractWords, partsByKind, type Contract } from '../../core/cover/contract';
+import type * as yup from 'yup';
+import { contractMistakes, contractWords, partsByKind, type Contract } from '../../core/cover/contract';
+import { contractSchema } from '../../core/cover/contractSchema';
 import { sameContract } from '../../core/cover/planContracts';
 import { contractAlone, readContracts, type KeptContract } from '../../store/contracts';
 import type { Db } from '../../store/base/database';
 import { contractEdits } from '../../store/edits/contracts';
 import { editVersion } from '../../store/edits/log';
-import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
 import { megabytes, route } from '../api/route';
 import { written } from '../edits/written';
 
-const day = yup.string().nullable();
-const noKind = ({ value }: { value?: unknown }) => `“${String(value)}” is none of ${contractKinds.join(', ')}`;
-const contractSchema = yup
-  .object({
-    number: line('The number').required('A contract needs its number'),
-    kind: yup.string().oneOf(contractKinds, noKind).required(),
-    supplier: line('The supplier'),
-    level: line('The promise'),
-    contact: line('Whom to call'),
-    from: day,
-    until: day,
-    parts: yup.boolean(),
-    note: yup.string(),
-    serials: yup
-      .array(yup.string().trim('has blanks at its ends').required('is empty'))
-      .required('Say which serials it covers'),
-  })
-  .noUnknown();
 const largest = megabytes(4);
 
 /** Contracts, warranties and licences: who mends what, until when. */

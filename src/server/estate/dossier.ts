@@ -8,6 +8,7 @@ import type { Store } from '../../store/base/database';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import { factHistory } from '../../store/base/facts';
 import { readOwnFields } from '../../store/ownFields';
+import { editVersion } from '../../store/edits/log';
 import { ownHistory } from '../../store/ownValues';
 import { volatileHistory } from '../../store/base/volatileValues';
 import { readSignatures } from '../../store/programFiles';
@@ -28,6 +29,7 @@ export interface HistoryEntry {
 
 /** Everything about one device as of a survey. Null if it was not known then. */
 export function deviceDossier(store: Store, deviceId: string, survey: number) {
+  const version = editVersion(store.db);
   const device = thingRow(store, 'devices', survey, null, deviceId);
   if (!device) return null;
   const own = (row: MarkedRow) => String(row.deviceId) === deviceId;
@@ -37,6 +39,8 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
   const signature = readSignatures(store.folder).find(({ id }) => id === signatureOf(store, Number(deviceId)));
   const modules = parts('modules');
   return {
+    /** the last edit that is seen in it */
+    version,
     device,
     /** a filter of what belongs to it */
     here: deviceTerm(store, survey, Number(deviceId)),

@@ -7,7 +7,7 @@ import { rowReader } from '../../core/things/rowReader';
 import { ownValueText, type OwnedThing, type OwnValue } from '../../core/own/ownField';
 import { contractDifference } from '../../core/cover/planContracts';
 import type { Contract } from '../../core/cover/contract';
-import { editHistory } from '../../store/edits/log';
+import { editHistory, editVersion } from '../../store/edits/log';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
 import { factHistory } from '../../store/base/facts';
@@ -23,6 +23,8 @@ import { thingRow } from '../query/query';
 
 /** Everything about one thing that is no device: what it says, what is near it, what happened to it. */
 export interface ThingDossier {
+  /** the last edit that is seen in it */
+  version: number;
   row: MarkedRow;
   /** tables that say more, each with how many rows it has */
   near: { words: string; thing: ThingName; where: string; total: number }[];
@@ -40,9 +42,11 @@ const versioned = new Map(
 );
 
 export function thingDossier(store: Store, name: ThingName, survey: number, id: string): ThingDossier | null {
+  const version = editVersion(store.db);
   const row = thingRow(store, name, survey, null, id);
   if (!row) return null;
   return {
+    version,
     row,
     near: nearOf(store, name, survey, row),
     history: historyOf(store, name, survey, id),

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { line } from '../../core/values/line';
 import type { CatalogueRelease } from '../../core/firmware/readiness';
 import { groupFilterMistake } from '../../store/deviceFilter';
 import { readGroups } from '../../store/groups';
@@ -7,7 +8,6 @@ import { addRelease, readCatalogue } from '../../store/catalogue';
 import { editVersion } from '../../store/edits/log';
 import { targetEdits, targetKey, targetWords } from '../../store/edits/targets';
 import { readTargets } from '../../store/targets';
-import { line } from '../access/line';
 import { invalid } from '../access/problem';
 import { route } from '../api/route';
 import { written } from '../edits/written';

@@ -39,6 +39,7 @@ export const outletImport: ImportDomain = {
       named: plan.outlets,
       added: plan.changes.filter(({ before }) => !before).length,
       changed: plan.changes.filter(({ before }) => before).length,
+      same: plan.outlets - plan.changes.length,
       columns: ['Site', 'Outlet'],
       changes: plan.changes.slice(0, shownChanges).map((change) => ({
         cells: [change.after.site, change.after.label],

@@ -1,11 +1,11 @@
 import * as yup from 'yup';
+import { outletSchema } from '../../core/floor/outletSchema';
 import { outletMistakes, type Outlet } from '../../core/floor/outlet';
 import { mediaTypes, tableParts } from '../../deliver/table';
 import type { Db, Store } from '../../store/base/database';
 import { outletEdits } from '../../store/edits/outlets';
 import { editVersion } from '../../store/edits/log';
 import { outletAlone, outletWords, readOutlets, type KeptOutlet } from '../../store/outlets';
-import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
 import { atSurvey, oneOf, text } from '../api/parameters';
 import { route } from '../api/route';
@@ -14,18 +14,6 @@ import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import type { OutletRow } from './outletRows';
 
-const outletSchema = yup
-  .object({
-    site: line('The site').required('Say at which site it is'),
-    label: line('The label').required('An outlet needs its label'),
-    room: line('The room'),
-    panel: line('The panel'),
-    position: line('The place'),
-    device: line('The device'),
-    port: line('The port'),
-    note: yup.string(),
-  })
-  .noUnknown();
 export const outletRoutes = [
   route({
     method: 'GET',

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { line } from '../../core/values/line';
 import { layoutMistakes, type PlanLayout, type Point } from '../../core/floor/floorPlan';
 import type { Db } from '../../store/base/database';
 import {
@@ -12,7 +13,6 @@ import {
   writeFloorPlan,
 } from '../../store/floorPlans';
 import { recordAct } from '../../store/audit';
-import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey, text } from '../api/parameters';
 import { megabytes, octets, route } from '../api/route';

@@ -1,11 +1,7 @@
 import * as yup from 'yup';
-import {
-  asksForMaintenance,
-  examineGroup,
-  groupedThings,
-  GroupMistake,
-  type EstateGroup,
-} from '../../core/groups/group';
+import { asksForMaintenance, examineGroup, GroupMistake, type EstateGroup } from '../../core/groups/group';
+import { groupSchema, rowIds } from '../../core/groups/groupSchema';
+import { maintenanceSchema } from '../../core/groups/maintenanceSchema';
 import { maintenanceState } from '../../core/groups/maintenance';
 import type { Db, Store } from '../../store/base/database';
 import { groupEdits } from '../../store/edits/groups';
@@ -13,7 +9,6 @@ import { editVersion } from '../../store/edits/log';
 import { maintenanceEdits } from '../../store/edits/maintenance';
 import { readGroups, type KeptGroup } from '../../store/groups';
 import { readMaintenance } from '../../store/maintenance';
-import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { atSurvey } from '../api/parameters';
 import { megabytes, route } from '../api/route';
@@ -22,42 +17,7 @@ import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
 const largest = megabytes(2);
-const mostMembers = 50_000;
-const ungrouped = ({ value }: { value?: unknown }) =>
-  `“${String(value)}” cannot be grouped: use ${groupedThings.join(', ')}`;
-const ids = () => yup.array(yup.string().required()).max(mostMembers);
-const groupSchema = yup
-  .object({
-    name: line('The name')
-      .required('Give the group a name')
-      .max(60)
-      .matches(/^[^"]*$/, 'A name has no quotation marks'),
-    thing: yup.string().oneOf(groupedThings, ungrouped).required(),
-    kind: yup
-      .string()
-      .oneOf(['fixed', 'filter'] as const, 'must be fixed or filter')
-      .required(),
-    where: yup.string().max(4000),
-    members: ids(),
-    within: yup.string().nullable(),
-    note: yup.string().max(500),
-  })
-  .noUnknown();
-const memberSchema = yup.object({ add: ids(), remove: ids() }).noUnknown();
-
-const momentForm = /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}.*(Z|[+-]\d{2}:\d{2})$/;
-const isMoment = (text?: string | null) =>
-  text === undefined || text === null || (momentForm.test(text) && !Number.isNaN(Date.parse(text)));
-const moment = (what: string) =>
-  yup.string().test('moment', `${what} must be a moment like 2026-11-28T22:00:00Z`, isMoment);
-const maintenanceSchema = yup
-  .object({
-    where: yup.string().required('Say which devices, as a filter').max(4000),
-    reason: line('What is done').required('Say what is done').max(200),
-    from: moment('The start').required('Say when it begins'),
-    until: moment('The end').nullable(),
-  })
-  .noUnknown();
+const memberSchema = yup.object({ add: rowIds(), remove: rowIds() }).noUnknown();
 
 /** Groups of devices and ports, and times at which somebody works on them. */
 export const groupRoutes = [

@@ -15,6 +15,8 @@ export interface FileTold {
   named: number;
   added: number;
   changed: number;
+  /** named, and so already; null where the file names rows and not what is written at them */
+  same: number | null;
   /** headings of the first cells of each change */
   columns: string[];
   /** what changes, the first of many */

@@ -33,6 +33,7 @@ export const makerImport: ImportDomain = {
       named: makers.length,
       added,
       changed: changes.length - added,
+      same: makers.length - changes.length,
       columns: ['Prefix'],
       changes: changes.slice(0, shownChanges).map(({ key, before, after }) => ({
         cells: [key],

@@ -1,20 +1,12 @@
 import * as yup from 'yup';
 import { editWords } from '../../core/own/editWords';
-import {
-  nameMistake,
-  nameOfLabel,
-  ownedThings,
-  ownKinds,
-  type OwnedThing,
-  type OwnField,
-  type OwnValue,
-} from '../../core/own/ownField';
+import { nameMistake, nameOfLabel, type OwnedThing, type OwnField, type OwnValue } from '../../core/own/ownField';
+import { fieldSchema, ownedThing } from '../../core/own/ownFieldSchema';
 import type { FieldEdit, OwnChange } from '../../core/own/planEdit';
 import { editVersion } from '../../store/edits/log';
 import { ownFieldEdits } from '../../store/edits/ownFields';
 import { ownValueChanges, ownValueEdits } from '../../store/edits/ownValues';
 import { ownFieldAlone, readOwnFields } from '../../store/ownFields';
-import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
 import { route } from '../api/route';
 import { written } from '../edits/written';
@@ -22,23 +14,10 @@ import { surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
 const shownChanges = 200;
-const notOwned = ({ value }: { value?: unknown }) =>
-  `“${String(value)}” has no own fields: use ${ownedThings.join(', ')}`;
-const thing = () => yup.string().oneOf(ownedThings, notOwned).required();
-const noKind = ({ value }: { value?: unknown }) => `“${String(value)}” is no kind: use ${ownKinds.join(', ')}`;
-const fieldSchema = yup
-  .object({
-    thing: thing(),
-    label: line('The heading').required('Give the field a heading').max(40),
-    name: line('The name'),
-    kind: yup.string().oneOf(ownKinds, noKind).required(),
-    choices: yup.array(line('A word').required('A choice has at least one letter').max(60)).max(100),
-  })
-  .noUnknown();
 const words = yup.array(yup.string().required().max(60)).max(50);
 const editSchema = yup
   .object({
-    thing: thing(),
+    thing: ownedThing(),
     ids: yup
       .array(yup.string().required())
       .min(1, 'Name at least one row')

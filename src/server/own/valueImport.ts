@@ -38,6 +38,7 @@ export const valueImport = (thing: OwnedThing): ImportDomain => ({
         named: plan.rows,
         added,
         changed: plan.changes.length - added,
+        same: null,
         columns: ['Row'],
         changes: plan.changes.slice(0, shownChanges).map(({ row, field, before, after }) => ({
           cells: [row],

@@ -1,28 +1,20 @@
 import * as yup from 'yup';
+import { line } from '../../core/values/line';
 import { nameMistake, passwordMistake } from '../../core/values/password';
-import { addPerson, listPeople, roleNames } from '../../store/people';
+import { personSchema } from '../../core/people/personSchema';
+import { addPerson, listPeople } from '../../store/people';
 import { listActs, recordAct } from '../../store/audit';
 import { readPreferences, writePreference } from '../../store/preferences';
 import { editVersion } from '../../store/edits/log';
 import { viewEdits } from '../../store/edits/views';
 import { mayDeleteView, ownViewNamed, viewNumbered, viewsFor } from '../../store/savedViews';
-import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { sessionRoutes } from './sessionRoutes';
+import { tokenRoutes } from './tokenRoutes';
 
-const personSchema = yup
-  .object({
-    name: yup.string().required('Give a name'),
-    password: yup.string().required('Give a password'),
-    role: yup
-      .string()
-      .oneOf([...roleNames])
-      .required(),
-  })
-  .noUnknown();
 const preferenceSchema = yup.object({ key: yup.string().required().max(80), value: yup.mixed().defined() }).noUnknown();
 const pages = ['/estate', '/ports', '/map', '/firmware', '/ledger', '/survey'];
 const viewSchema = yup
@@ -44,6 +36,7 @@ const viewSchema = yup
 /** People, what each of them chose, and what they did. */
 export const peopleRoutes = [
   ...sessionRoutes,
+  ...tokenRoutes,
   route({
     method: 'GET',
     path: '/people',

@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import { nameMistake, passwordMistake } from '../../core/values/password';
-import { addFirstAdministrator, countPeople, listPeople, signIn } from '../../store/people';
+import { differs, passwordSchema } from '../../core/people/passwordSchema';
+import { addFirstAdministrator, changePassword, countPeople, listPeople, signIn } from '../../store/people';
 import { recordAct } from '../../store/audit';
 import { invalid, Problem } from '../access/problem';
 import { cookieFor, noCookie, whoAsks } from '../access/session';
@@ -14,6 +15,11 @@ const setupSchema = yup
   .noUnknown();
 /** A name and a password: nobody needs more to sign in. */
 const largest = 16 * 1024;
+
+const tooMany = (wait: number) => {
+  const words = `Too many failed tries. Try again in ${Math.ceil(wait / 60)} min.`;
+  return new Problem(429, 'Too many tries', words, [], { 'retry-after': String(wait) });
+};
 
 export const sessionRoutes = [
   route({
@@ -32,10 +38,7 @@ export const sessionRoutes = [
     largest,
     run: async ({ store, answerHeaders, body: { name, password } }) => {
       const wait = mustWaitSeconds(name, Date.now());
-      if (wait > 0) {
-        const words = `Too many failed tries. Try again in ${Math.ceil(wait / 60)} min.`;
-        throw new Problem(429, 'Too many tries', words, [], { 'retry-after': String(wait) });
-      }
+      if (wait > 0) throw tooMany(wait);
       const person = await signIn(store.db, name, password);
       if (!person) {
         recordFailure(name, Date.now());
@@ -59,6 +62,31 @@ export const sessionRoutes = [
       const asking = await whoAsks(request);
       if (asking?.by === 'cookie') recordAct(store.db, asking.person.name, 'signed out', '');
       answerHeaders.set('set-cookie', noCookie());
+      return {};
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/session/password',
+    role: 'viewer',
+    summary: 'Change one’s own password',
+    body: passwordSchema,
+    largest,
+    run: async ({ store, person, body }) => {
+      const { current, password } = body;
+      if (person.id === 0) throw new Problem(403, 'Not allowed', 'A token has no password: sign in to change yours.');
+      const wait = mustWaitSeconds(person.name, Date.now());
+      if (wait > 0) throw tooMany(wait);
+      const mistake = passwordMistake(password, person.name);
+      const mistakes = [...(mistake ? [{ path: 'password', message: mistake }] : []), ...differs(body)];
+      if (mistakes.length > 0) throw invalid(mistakes);
+      if (!(await changePassword(store.db, person.id, current, password))) {
+        recordFailure(person.name, Date.now());
+        recordAct(store.db, person.name, 'failed to change the password', '');
+        throw invalid([{ path: 'current', message: 'This is not your password' }]);
+      }
+      forgetFailures(person.name);
+      recordAct(store.db, person.name, 'changed the password', person.name);
       return {};
     },
   }),

@@ -1,6 +1,7 @@
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import * as yup from 'yup';
+import { line } from '../../core/values/line';
 import {
   collectorProtocol,
   oldestProtocol,
@@ -31,7 +32,6 @@ import { writeLetter } from '../../store/sealedLetter';
 import { listScopes } from '../../store/scopes';
 import { openCredentials } from '../../store/credentials';
 import { readSiteRules } from '../../store/siteRules';
-import { line } from '../access/line';
 import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, octets, route } from '../api/route';
 

@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { line } from '../../core/values/line';
 import { credentialKinds, type Credential } from '../../core/estate/credential';
 import { credentialSchema } from '../../core/estate/credentialSchema';
 import { addressOrNull } from '../../core/values/ipAddress';
@@ -8,7 +9,6 @@ import { recordAct } from '../../store/audit';
 import { listCredentials, toldOf } from '../../store/credentials';
 import { credentialEdits } from '../../store/edits/credentials';
 import { editVersion } from '../../store/edits/log';
-import { line } from '../access/line';
 import { notFound } from '../access/problem';
 import { route } from '../api/route';
 import { written } from '../edits/written';

@@ -1,47 +1,25 @@
 import { X509Certificate } from 'node:crypto';
+import { networkInterfaces } from 'node:os';
 import * as yup from 'yup';
 import { writes } from '../../core/estate/credential';
 import { readScope, type FieldMistake, type ScopeText } from '../../core/estate/scope';
+import { ownRanges, type OwnAddress } from '../../core/estate/ownNetworks';
+import { scopeSchema } from '../../core/estate/scopeSchema';
 import { listCollectors } from '../../store/collectors';
 import type { Db, Store } from '../../store/base/database';
 import { groupFilterMistake } from '../../store/deviceFilter';
 import { readGroups } from '../../store/groups';
 import { editVersion } from '../../store/edits/log';
 import { scopeEdits } from '../../store/edits/scopes';
-import { calendarOf, nextDue } from '../../store/schedule';
+import { calendarOf, nextDue, nextRuns } from '../../store/schedule';
 import { listScopes } from '../../store/scopes';
 import { listCredentials } from '../../store/credentials';
-import { line } from '../access/line';
 import { invalid, notFound } from '../access/problem';
+import { text } from '../api/parameters';
 import { route, type Call } from '../api/route';
 import { written } from '../edits/written';
 
-const lines = (longest = 200, most = 500) => yup.array(yup.string().required().max(longest)).max(most);
-const scopeSchema = yup
-  .object({
-    name: line('The name').required('Give the scope a name').max(60),
-    ranges: lines().required(),
-    exclusions: lines().required(),
-    translations: lines().required(),
-    credentials: lines().required(),
-    writeCredentials: lines(200, 50).default([]),
-    port: yup.number().required(),
-    httpsPort: yup.number().default(443),
-    timeoutMs: yup.number().required(),
-    retries: yup.number().required(),
-    concurrency: yup.number().required(),
-    largestPrefix: yup.number().required(),
-    neighbourSteps: yup.number().default(0),
-    defaultCommunities: yup.boolean().default(false),
-    collectors: lines(60, 50).default([]),
-    wakeRanges: lines().default([]),
-    schedule: yup.string().max(100).default(''),
-    quietHours: lines(40, 20).default([]),
-    authorities: yup.string().max(200_000).default(''),
-    group: yup.string().max(60).default(''),
-    neighbourWithin: lines().default([]),
-  })
-  .noUnknown() as yup.Schema<ScopeText>;
+const shownRuns = 5;
 
 /** What a survey asks, and when. */
 export const scopeRoutes = [
@@ -82,6 +60,28 @@ export const scopeRoutes = [
     run: (call) => savedScope(call, scopeNumbered(call.store.db, call.params.id)),
   }),
   route({
+    method: 'GET',
+    path: '/scopes/proposal',
+    role: 'operator',
+    summary: 'Ranges that a new scope may mean: the networks this machine stands in',
+    run: () => ({ ranges: ownRanges(ownAddresses()) }),
+  }),
+  route({
+    method: 'GET',
+    path: '/calendar',
+    role: 'operator',
+    summary: 'The next runs of a calendar, before it is saved',
+    query: yup.object({
+      schedule: text('lines of minute, hour, day, month, weekday', 1000).required('Say which calendar'),
+      quietHours: text('hours in which nothing begins, with commas between', 1000).default(''),
+    }),
+    run: ({ query: { schedule, quietHours } }) => {
+      const quiet = quietHours.split(',').map((line) => line.trim());
+      const runs = nextRuns(schedule, quiet.filter(Boolean), new Date(), shownRuns);
+      return { rows: runs.map((run) => run.toISOString()), zone: Intl.DateTimeFormat().resolvedOptions().timeZone };
+    },
+  }),
+  route({
     method: 'DELETE',
     path: '/scopes/{id}',
     role: 'operator',
@@ -95,6 +95,12 @@ export const scopeRoutes = [
     },
   }),
 ];
+
+function ownAddresses(): OwnAddress[] {
+  return Object.values(networkInterfaces()).flatMap((addresses = []) =>
+    addresses.map(({ address, cidr }) => ({ address, prefixLength: Number(cidr?.split('/')[1] ?? 128) })),
+  );
+}
 
 type KeptScope = ReturnType<typeof listScopes>[number];
 
@@ -124,7 +130,7 @@ function scopeMistakes(store: Store, scope: ScopeText): FieldMistake[] {
       ? [
           {
             path: 'schedule',
-            message: `“${schedule}” is no calendar: write minute, hour, day, month, weekday, as in 0 6 * * 1-5`,
+            message: `“${schedule}” is no calendar: over the API, write minute, hour, day, month, weekday, as in 0 6 * * 1-5`,
           },
         ]
       : []),

@@ -3,7 +3,7 @@ import { portActStates, type PlannedSet, type PortAct, type PortSettings } from 
 import type { PlanLayout } from '../../core/floor/floorPlan';
 import type { Outlet } from '../../core/floor/outlet';
 import { watchedThings } from '../../core/watch/watchedChanges';
-import { contractKinds, type Contract } from '../../core/cover/contract';
+import { contractKinds } from '../../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
 import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
@@ -58,6 +58,10 @@ export const token = sqliteTable('token', {
   hash: text().notNull().unique(),
   role: text({ enum: ['viewer', 'operator', 'administrator', 'collector'] }).notNull(),
   createdAt: text().notNull(),
+  /** the last day on which it opens anything; null for ever */
+  expiresOn: text(),
+  /** when it was used last, to the hour */
+  usedAt: text(),
 });
 
 export const audit = sqliteTable('audit', {

@@ -1,7 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Link } from '@/ui/components/Link';
@@ -14,9 +14,11 @@ import { usePreference } from '../lib/usePreference';
 import { CredentialDialog } from '../features/survey/CredentialDialog';
 import { CredentialTestDialog } from '../features/survey/CredentialTestDialog';
 import { LiveSurvey } from '../features/survey/LiveSurvey';
-import type { SavedScope, ShownCredential } from '../features/survey/savedRows';
+import type { ShownCredential } from '../features/survey/savedRows';
+import { useCredentials, useScopes } from '../features/survey/useScopes';
 import { ScopeDialog } from '../features/survey/ScopeDialog';
 import { MailForm, useMail } from '../features/mail/MailForm';
+import { TextButton } from '../components/TextButton';
 
 /** Setting up, from the administrator to the true list, on one page that goes on where one left it. */
 export function BeginPage() {
@@ -25,14 +27,8 @@ export function BeginPage() {
   const person = usePerson();
   const surveys = useSurveys();
   const mail = useMail(person.role === 'administrator');
-  const credentials = useQuery<ShownCredential[], ApiProblem>({
-    queryKey: ['credentials', 'rows'],
-    queryFn: async () => (await call<{ rows: ShownCredential[] }>('credentials')).rows,
-  });
-  const scopes = useQuery<SavedScope[], ApiProblem>({
-    queryKey: ['scopes', 'rows'],
-    queryFn: async () => (await call<{ rows: SavedScope[] }>('scopes')).rows,
-  });
+  const credentials = useCredentials(true);
+  const scopes = useScopes();
   const [withoutMail, setWithoutMail] = usePreference('begin.withoutMail', false);
   const [open, setOpen] = useState<'mail' | null>(null);
   const [dialog, setDialog] = useState<'credential' | 'scope' | null>(null);
@@ -118,16 +114,11 @@ export function BeginPage() {
           mail.data.server && open !== 'mail' ? (
             <>
               {mail.data.server.host} port {mail.data.server.port}, from {mail.data.server.from}.{' '}
-              <button type="button" className="textlink" onClick={() => setOpen('mail')}>
-                Change or test
-              </button>
+              <TextButton onClick={() => setOpen('mail')}>Change or test</TextButton>
             </>
           ) : withoutMail && open !== 'mail' ? (
             <>
-              Without mail for now.{' '}
-              <button type="button" className="textlink" onClick={() => setOpen('mail')}>
-                Set it
-              </button>
+              Without mail for now. <TextButton onClick={() => setOpen('mail')}>Set it</TextButton>
             </>
           ) : (
             'So that Bolide can write to you: about checks, reports and what broke.'
@@ -137,16 +128,14 @@ export function BeginPage() {
               <MailForm state={mail.data} />
               {!mail.data.server && (
                 <p style={{ marginTop: 8 }}>
-                  <button
-                    type="button"
-                    className="textlink"
+                  <TextButton
                     onClick={() => {
                       setWithoutMail(true);
                       setOpen(null);
                     }}
                   >
                     Go on without mail
-                  </button>
+                  </TextButton>
                 </p>
               )}
             </div>
@@ -168,9 +157,7 @@ export function BeginPage() {
                       {credential.kind}
                       {credential.user && `, user ${credential.user}`}
                     </span>{' '}
-                    <button type="button" className="textlink" onClick={() => setTested(credential)}>
-                      Test
-                    </button>
+                    <TextButton onClick={() => setTested(credential)}>Test</TextButton>
                   </li>
                 ))}
               </ul>

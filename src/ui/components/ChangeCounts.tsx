@@ -2,6 +2,8 @@
 
 import { chosenTerms, withChosen } from '@/core/filter/terms';
 import type { ThingPage } from '../lib/api';
+import { TextButton } from './TextButton';
+import { Hint } from './Hint';
 
 const kinds = [
   ['added', '+'],
@@ -27,17 +29,16 @@ export function ChangeCounts({
     <span className="small end counts" role="group" aria-label="Against the survey compared with">
       {shown.length === 0 && <span className="quiet">nothing differs</span>}
       {shown.map(([kind, mark]) => (
-        <button
-          key={kind}
-          type="button"
-          className="textlink"
-          aria-pressed={chosen.includes(kind)}
-          title={chosen.includes(kind) ? 'show the others again' : `show only these; with Shift, these too`}
-          onClick={(event) => onNarrow(withChosen(where, 'change', kind, event.shiftKey))}
-        >
-          {mark}
-          {counts[kind].toLocaleString('en')} {kind}
-        </button>
+        <Hint words={chosen.includes(kind) ? 'show the others again' : `show only these; with Shift, these too`}>
+          <TextButton
+            key={kind}
+            aria-pressed={chosen.includes(kind)}
+            onClick={(event) => onNarrow(withChosen(where, 'change', kind, event.shiftKey))}
+          >
+            {mark}
+            {counts[kind].toLocaleString('en')} {kind}
+          </TextButton>
+        </Hint>
       ))}
     </span>
   );

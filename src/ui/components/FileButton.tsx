@@ -1,14 +1,14 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import { useRef } from 'react';
+import { useFileChoice } from './useFileChoice';
 
 /** A button that asks for a file. */
 export function FileButton({
   words,
   name,
   accept,
-  disabled,
+  disabled = false,
   onFile,
 }: {
   words: string;
@@ -17,24 +17,13 @@ export function FileButton({
   disabled?: boolean;
   onFile: (file: File) => void;
 }) {
-  const input = useRef<HTMLInputElement>(null);
+  const { input, ask } = useFileChoice({ accept, name, onFile });
   return (
     <>
-      <Button variant="outlined" disabled={disabled ?? false} onClick={() => input.current?.click()}>
+      <Button variant="outlined" disabled={disabled} onClick={ask}>
         {words}
       </Button>
-      <input
-        ref={input}
-        type="file"
-        name={name}
-        accept={accept}
-        hidden
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          if (file) onFile(file);
-          event.target.value = '';
-        }}
-      />
+      {input}
     </>
   );
 }

@@ -2,6 +2,7 @@
 
 import { useRef, type ReactNode } from 'react';
 import { usePreference } from '../lib/usePreference';
+import { PlainButton } from './PlainButton';
 
 /** The dossier panel at the right; its width is kept for the person. */
 export function Panel({ label, children }: { label: string; children: ReactNode }) {
@@ -21,8 +22,7 @@ export function Panel({ label, children }: { label: string; children: ReactNode 
   };
   return (
     <aside ref={box} className="panel" style={{ width }} aria-label={label} tabIndex={-1}>
-      <button
-        type="button"
+      <PlainButton
         className="grip"
         aria-label="Width of the panel; arrow keys change it"
         onPointerDown={(event) => drag(event.clientX)}

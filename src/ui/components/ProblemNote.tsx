@@ -2,6 +2,7 @@
 
 import { useView } from '../lib/useView';
 import type { ApiProblem } from '../lib/api';
+import { TextButton } from './TextButton';
 
 /** What went wrong, in words, and the way out where it lies in the address of the page. */
 export function ProblemNote({ problem }: { problem: ApiProblem }) {
@@ -13,20 +14,10 @@ export function ProblemNote({ problem }: { problem: ApiProblem }) {
       <p className="quiet">
         {problem.words}{' '}
         {(wrong.has('survey') || wrong.has('against')) && (
-          <button type="button" className="textlink" onClick={() => view.set({ survey: null, against: null })}>
-            View the latest
-          </button>
+          <TextButton onClick={() => view.set({ survey: null, against: null })}>View the latest</TextButton>
         )}
-        {wrong.has('sort') && (
-          <button type="button" className="textlink" onClick={() => view.set({ sort: null })}>
-            Sort as usual
-          </button>
-        )}
-        {wrong.has('where') && (
-          <button type="button" className="textlink" onClick={() => view.set({ where: null })}>
-            Empty the filter
-          </button>
-        )}
+        {wrong.has('sort') && <TextButton onClick={() => view.set({ sort: null })}>Sort as usual</TextButton>}
+        {wrong.has('where') && <TextButton onClick={() => view.set({ where: null })}>Empty the filter</TextButton>}
       </p>
     </div>
   );

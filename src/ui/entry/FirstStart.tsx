@@ -1,37 +1,37 @@
 'use client';
 
-import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
-import { useState, type FormEvent } from 'react';
 import { nameMistake, passwordMistake, passwordRule } from '@/core/values/password';
-import { type ApiProblem, call } from '../lib/api';
+import { differs } from '@/core/people/passwordSchema';
 import { Mark } from '../components/Mark';
+import { SaveLine } from '../components/form/SaveLine';
+import { SavingForm } from '../components/form/SavingForm';
+import { TextInput } from '../components/form/TextInput';
+import { useSavingForm } from '../components/form/useSavingForm';
+import { call } from '../lib/api';
+
+const blank = { name: '', password: '', confirmation: '' };
+
+function mistakesOf(draft: typeof blank) {
+  const [wrongName, wrongPassword] = [nameMistake(draft.name), passwordMistake(draft.password, draft.name)];
+  return [
+    ...(wrongName ? [{ path: 'name', message: wrongName }] : []),
+    ...(wrongPassword ? [{ path: 'password', message: wrongPassword }] : []),
+    ...differs(draft),
+  ];
+}
 
 /** First start: the administrator is made here, once. */
 export function FirstStart() {
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
-  const [confirmation, setConfirmation] = useState('');
-  const [tried, setTried] = useState(false);
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const mistakes = {
-    name: nameMistake(name),
-    password: passwordMistake(password, name),
-    confirmation: password === confirmation ? null : 'The two passwords differ',
-  };
-  const told = (field: keyof typeof mistakes) =>
-    (tried ? mistakes[field] : null) ?? problem?.errors.find(({ path }) => path === field)?.message;
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    setTried(true);
-    if (Object.values(mistakes).some(Boolean)) return;
-    try {
-      await call('setup', { method: 'POST', body: { name, password, confirmation } });
+  const saving = useSavingForm<typeof blank, unknown>({
+    values: blank,
+    exact: ['password', 'confirmation'],
+    mistakes: mistakesOf,
+    save: (body) => call('setup', { method: 'POST', body }),
+    done: () => {
       window.location.assign('/begin');
-    } catch (error) {
-      setProblem(error as ApiProblem);
-    }
-  };
+      return undefined;
+    },
+  });
   return (
     <div className="entry">
       <main>
@@ -44,46 +44,12 @@ export function FirstStart() {
           Nobody can sign in yet. This person may configure everything and add others. Next come mail, credentials,
           ranges and the first survey.
         </p>
-        <form className="form" noValidate onSubmit={(event) => void submit(event)} style={{ marginTop: 18 }}>
-          <TextField
-            label="Name"
-            name="name"
-            autoComplete="username"
-            autoFocus
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            error={Boolean(told('name'))}
-            helperText={told('name')}
-          />
-          <TextField
-            label="Password"
-            name="password"
-            type="password"
-            autoComplete="new-password"
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-            error={Boolean(told('password'))}
-            helperText={told('password') ?? passwordRule}
-          />
-          <TextField
-            label="Password again"
-            name="confirmation"
-            type="password"
-            autoComplete="new-password"
-            value={confirmation}
-            onChange={(event) => setConfirmation(event.target.value)}
-            error={Boolean(told('confirmation'))}
-            helperText={told('confirmation')}
-          />
-          {problem && problem.errors.length === 0 && (
-            <div className="notice bad" role="alert">
-              {problem.detail}
-            </div>
-          )}
-          <Button type="submit" variant="contained">
-            Make the administrator
-          </Button>
-        </form>
+        <SavingForm of={saving} style={{ marginTop: 18 }}>
+          <TextInput name="name" label="Name" autoComplete="username" autoFocus />
+          <TextInput name="password" label="Password" type="password" autoComplete="new-password" help={passwordRule} />
+          <TextInput name="confirmation" label="Password again" type="password" autoComplete="new-password" />
+          <SaveLine of={saving} words="Make the administrator" />
+        </SavingForm>
       </main>
     </div>
   );

@@ -1,27 +1,25 @@
 'use client';
 
-import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
-import { useState, type FormEvent } from 'react';
-import { type ApiProblem, call } from '../lib/api';
 import { Mark } from '../components/Mark';
+import { SaveLine } from '../components/form/SaveLine';
+import { SavingForm } from '../components/form/SavingForm';
+import { TextInput } from '../components/form/TextInput';
+import { useSavingForm } from '../components/form/useSavingForm';
+import { call } from '../lib/api';
+
+const blank = { name: '', password: '' };
 
 export function SignIn({ to }: { to: string }) {
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [busy, setBusy] = useState(false);
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    setBusy(true);
-    try {
-      await call('session', { method: 'POST', body: { name: name.trim(), password } });
+  const saving = useSavingForm<typeof blank, unknown>({
+    values: blank,
+    exact: ['password'],
+    save: (body) => call('session', { method: 'POST', body }),
+    done: () => {
       window.location.assign(to);
-    } catch (error) {
-      setProblem(error as ApiProblem);
-      setBusy(false);
-    }
-  };
+      return undefined;
+    },
+  });
+  const { name, password } = saving.form.watch();
   return (
     <div className="entry">
       <main>
@@ -30,32 +28,11 @@ export function SignIn({ to }: { to: string }) {
           Bolide
         </span>
         <h1>Sign in</h1>
-        <form className="form" onSubmit={(event) => void submit(event)} style={{ marginTop: 16 }}>
-          <TextField
-            label="Name"
-            name="name"
-            autoComplete="username"
-            autoFocus
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-          <TextField
-            label="Password"
-            name="password"
-            type="password"
-            autoComplete="current-password"
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-          {problem && (
-            <div className="notice bad" role="alert">
-              {problem.detail}
-            </div>
-          )}
-          <Button type="submit" variant="contained" disabled={busy || !name || !password}>
-            Sign in
-          </Button>
-        </form>
+        <SavingForm of={saving} style={{ marginTop: 16 }}>
+          <TextInput name="name" label="Name" autoComplete="username" autoFocus />
+          <TextInput name="password" label="Password" type="password" autoComplete="current-password" />
+          <SaveLine of={saving} words="Sign in" disabled={!name || !password} />
+        </SavingForm>
       </main>
     </div>
   );

@@ -17,6 +17,7 @@ import { Pictures } from '../components/pictures/Pictures';
 import { usePictures } from '../components/pictures/usePictures';
 import { ChangeCounts } from '../components/ChangeCounts';
 import { coverGlyph } from '../features/contracts/CoverSection';
+import { CellHint } from '../components/table/CellHint';
 import { DataTable, useAskAhead, useFirstPage } from '../components/table/DataTable';
 import { DeviceDossier, useDossierAhead } from '../features/dossier/DeviceDossier';
 import { FilterField } from '../components/filter/FilterField';
@@ -30,7 +31,8 @@ import { ColumnChooser, ExportMenu, GroupChooser } from '../components/table/Tab
 import { ThingDossier } from '../features/dossier/ThingDossier';
 import { estateTables } from '../features/goTo/estateTables';
 import { Subviews } from './Subviews';
-import { ViewMenu } from '../components/table/ViewMenu';
+import { ViewMenu } from '../features/views/ViewMenu';
+import { TextButton } from '../components/TextButton';
 
 /** While a view is fetched. */
 const Opening = () => (
@@ -144,16 +146,8 @@ function EstateTable() {
             }}
           />
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
-          {thing === 'contracts' && mayEdit && (
-            <button type="button" className="textlink" onClick={() => setEditing(true)}>
-              Enter
-            </button>
-          )}
-          {owned && mayEdit && (
-            <button type="button" className="textlink" onClick={() => setEditing(true)}>
-              Edit
-            </button>
-          )}
+          {thing === 'contracts' && mayEdit && <TextButton onClick={() => setEditing(true)}>Enter</TextButton>}
+          {owned && mayEdit && <TextButton onClick={() => setEditing(true)}>Edit</TextButton>}
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu
             thing={thing}
@@ -254,7 +248,7 @@ function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: Return
       </span>
     );
   if (thing === 'changes' && field.name === 'field')
-    return <span title={String(row.field)}>{fieldWord(String(row.thing), String(row.field))}</span>;
+    return <CellHint words={String(row.field)}>{fieldWord(String(row.thing), String(row.field))}</CellHint>;
   if (thing === 'devices' && field.name === 'role')
     return row.before?.role === undefined ? (
       <span className="quiet">{String(row.role).replaceAll('-', ' ')}</span>
@@ -270,9 +264,7 @@ function EmptyTable({ thing, where, onEmpty }: { thing: ThingName; where: string
         <h2>Nothing fits this filter</h2>
         <p className="quiet">
           Other words may, or another survey on the time strip.{' '}
-          <button type="button" className="textlink" onClick={onEmpty}>
-            Empty the filter
-          </button>
+          <TextButton onClick={onEmpty}>Empty the filter</TextButton>
         </p>
       </>
     );

@@ -22,8 +22,10 @@ import { FilterField } from '../components/filter/FilterField';
 import { Glyph, verdictGlyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
 import { useTableLayout } from '../components/table/layout';
-import { ViewMenu } from '../components/table/ViewMenu';
+import { ViewMenu } from '../features/views/ViewMenu';
 import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
+import { TextButton } from '../components/TextButton';
+import { PlainSelect } from '../components/PlainSelect';
 
 const pictures = ['verdict', 'family', 'site'];
 const verdictColours: Record<string, string> = {
@@ -73,9 +75,7 @@ export function FirmwareWorkspace() {
             problem={summary.error}
             hint="verdict=blocked; current<7.4.12b"
           />
-          <button type="button" className="textlink" onClick={() => setEditing(true)}>
-            Targets and catalogue
-          </button>
+          <TextButton onClick={() => setEditing(true)}>Targets and catalogue</TextButton>
           <ColumnChooser thing="readiness" layout={layout} />
           <ViewMenu path="/firmware" columns={layout.chosen} />
           <ExportMenu
@@ -119,9 +119,7 @@ export function FirmwareWorkspace() {
               <>
                 <h2>Nothing fits this filter</h2>
                 <p className="quiet">
-                  <button type="button" className="textlink" onClick={() => view.set({ where: null })}>
-                    Empty the filter
-                  </button>
+                  <TextButton onClick={() => view.set({ where: null })}>Empty the filter</TextButton>
                 </p>
               </>
             ) : (
@@ -129,9 +127,7 @@ export function FirmwareWorkspace() {
                 <h2>No target is set yet</h2>
                 <p className="quiet">
                   Choose the release a family should run; every device of it is then judged.{' '}
-                  <button type="button" className="textlink" onClick={() => setEditing(true)}>
-                    Targets and catalogue
-                  </button>
+                  <TextButton onClick={() => setEditing(true)}>Targets and catalogue</TextButton>
                 </p>
               </>
             )
@@ -210,7 +206,7 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
                 {vendor} {family}
                 <label className="small" style={{ fontWeight: 400 }}>
                   target{' '}
-                  <select
+                  <PlainSelect
                     aria-label={`Target of ${vendor} ${family}`}
                     value={target?.release ?? ''}
                     disabled={!mayEdit}
@@ -221,17 +217,13 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
                     {releasesOf(vendor, family).map(({ release }) => (
                       <option key={release}>{release}</option>
                     ))}
-                  </select>
+                  </PlainSelect>
                 </label>
               </h3>
               {byGroup.map(({ group, release }) => (
                 <p key={group} className="small">
                   in <b>{group}</b>: <span className="mono">{release}</span>{' '}
-                  {mayEdit && (
-                    <button type="button" className="textlink" onClick={() => void set(vendor, family, null, group)}>
-                      Take away
-                    </button>
-                  )}
+                  {mayEdit && <TextButton onClick={() => void set(vendor, family, null, group)}>Take away</TextButton>}
                 </p>
               ))}
               {mayEdit && (
@@ -308,7 +300,7 @@ function GroupTarget({
   return (
     <p className="small quiet" style={{ padding: '2px 0 6px' }}>
       another one in{' '}
-      <select
+      <PlainSelect
         aria-label={`Group of ${label} with a target of its own`}
         value={group}
         style={plainSelect}
@@ -318,11 +310,11 @@ function GroupTarget({
         {groups.map((name) => (
           <option key={name}>{name}</option>
         ))}
-      </select>
+      </PlainSelect>
       {group && (
         <>
           {': '}
-          <select
+          <PlainSelect
             aria-label={`Target of ${label} in ${group}`}
             value=""
             style={plainSelect}
@@ -332,7 +324,7 @@ function GroupTarget({
             {releases.map((release) => (
               <option key={release}>{release}</option>
             ))}
-          </select>
+          </PlainSelect>
         </>
       )}
     </p>

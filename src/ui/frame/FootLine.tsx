@@ -6,6 +6,7 @@ import { Glyph } from '../components/Glyph';
 import { ago } from '../lib/format';
 import { Link } from '@/ui/components/Link';
 import { formatAge } from '@/core/values/quantity';
+import { TextButton } from '../components/TextButton';
 
 /** What runs, how old the answer is, what is chosen, and the keys that matter. */
 export function FootLine({ onKeys }: { onKeys: () => void }) {
@@ -42,9 +43,9 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
         <span>
           <kbd>.</kbd> compare
         </span>
-        <button type="button" className="textlink" style={{ color: 'inherit', padding: 0 }} onClick={onKeys}>
+        <TextButton style={{ color: 'inherit', padding: 0 }} onClick={onKeys}>
           <kbd>?</kbd> keys
-        </button>
+        </TextButton>
       </span>
     </footer>
   );

@@ -17,6 +17,8 @@ import { GoTo } from '../features/goTo/GoTo';
 import { TimeStrip } from './TimeStrip';
 import { useView } from '../lib/useView';
 import { workspaces } from '../features/goTo/workspaces';
+import { PlainButton } from '../components/PlainButton';
+import { TextButton } from '../components/TextButton';
 
 const keys = [
   ['/', 'to the filter; ↓ shows what may be written, Enter goes to the rows, Escape empties it'],
@@ -83,18 +85,16 @@ export function Frame({ person, children }: { person: { name: string; role: stri
             </Link>
           ))}
         </nav>
-        <button type="button" className="goto" aria-keyshortcuts="Control+K" onClick={() => setGoingTo(true)}>
+        <PlainButton className="goto" aria-keyshortcuts="Control+K" onClick={() => setGoingTo(true)}>
           Go to… <kbd>Ctrl K</kbd>
-        </button>
-        <button
-          type="button"
-          className="textlink"
+        </PlainButton>
+        <TextButton
           style={{ color: 'var(--ink-2)' }}
           aria-haspopup="menu"
           onClick={(event) => setAnchor(event.currentTarget)}
         >
           {person.name}
-        </button>
+        </TextButton>
         <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
           <MenuItem dense disabled>
             {person.role}

@@ -11,7 +11,7 @@ import { moment, wholeDay } from '../lib/format';
 import { Glyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
 import { useTableLayout } from '../components/table/layout';
-import { ViewMenu } from '../components/table/ViewMenu';
+import { ViewMenu } from '../features/views/ViewMenu';
 import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
 
 const pictures = ['state', 'model', 'site'];

@@ -1,6 +1,12 @@
 import type { ThingName } from '@/core/things/things';
 import type { Group } from '@/core/things/grouping';
 
+/** What others wrote meanwhile, beside what would have been written; the version is that which has it. */
+export interface Conflict {
+  version: number;
+  values: { key: string; field: string; called: string; mine: unknown; now: unknown; who: string; at: string }[];
+}
+
 /** A problem document (RFC 9457) as an error. */
 export class ApiProblem extends Error {
   constructor(
@@ -8,6 +14,7 @@ export class ApiProblem extends Error {
     readonly title: string,
     readonly detail: string,
     readonly errors: { path: string; message: string; at?: number; expected?: string }[],
+    readonly conflict: Conflict | null = null,
   ) {
     super(detail || title);
   }
@@ -27,22 +34,31 @@ export const againMs = 5000;
 export const standsInTheWay = <Data>(error: ApiProblem | null, data: Data | undefined): error is ApiProblem =>
   error !== null && (error.status !== 0 || data === undefined);
 
+interface CallInit {
+  method?: string;
+  body?: unknown;
+  signal?: AbortSignal;
+  /** the version in which what is written over was seen: what others wrote since is not written over */
+  seen?: number | null;
+}
+
+function bodyOf(body: unknown): { body?: BodyInit; type?: string } {
+  if (body === undefined) return {};
+  if (body instanceof Blob) return { body, type: body.type || 'application/zip' };
+  return { body: JSON.stringify(body), type: 'application/json' };
+}
+
 /** One call of the API. @throws ApiProblem */
-export async function call<Answer>(
-  path: string,
-  init: { method?: string; body?: unknown; signal?: AbortSignal } = {},
-): Promise<Answer> {
+export async function call<Answer>(path: string, init: CallInit = {}): Promise<Answer> {
+  const { method = 'GET', signal, seen = null } = init;
+  const { body, type } = bodyOf(init.body);
   let response: Response;
   try {
     response = await fetch(`/api/v1/${path}`, {
-      method: init.method ?? 'GET',
-      ...(init.body instanceof Blob
-        ? { body: init.body, headers: { 'content-type': init.body.type || 'application/zip' } }
-        : init.body !== undefined && {
-            body: JSON.stringify(init.body),
-            headers: { 'content-type': 'application/json' },
-          }),
-      ...(init.signal && { signal: init.signal }),
+      method,
+      headers: { ...(type && { 'content-type': type }), ...(seen !== null && { 'if-match': `"${seen}"` }) },
+      ...(body !== undefined && { body }),
+      ...(signal && { signal }),
     });
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error;
@@ -58,6 +74,7 @@ export async function call<Answer>(
     title?: string;
     detail?: string;
     errors?: ApiProblem['errors'];
+    conflict?: Conflict;
   };
   if (!response.ok) {
     if (response.status === 401 && !location.pathname.startsWith('/login'))
@@ -67,6 +84,7 @@ export async function call<Answer>(
       answer.title ?? response.statusText,
       answer.detail ?? '',
       answer.errors ?? [],
+      answer.conflict ?? null,
     );
   }
   return answer;

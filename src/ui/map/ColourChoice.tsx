@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { netOf, overlays, vlanOf, type Overlay } from '@/core/map/overlay';
 import { useView } from '../lib/useView';
 import { useThingPage } from '../components/table/DataTable';
+import { PlainSelect } from '../components/PlainSelect';
+import { PlainInput } from '../components/PlainInput';
 
 const mostNetworks = 500;
 
@@ -30,7 +32,7 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
     <span className="mapcolour small">
       <label className="quiet">
         coloured by{' '}
-        <select
+        <PlainSelect
           value={kind}
           aria-label="The map is coloured by"
           onChange={(event) => choose(event.target.value as Kind)}
@@ -38,10 +40,10 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
           {[...overlays.filter((one) => one !== 'changes' || view.against !== null), 'VLAN', 'network'].map((one) => (
             <option key={one}>{one}</option>
           ))}
-        </select>
+        </PlainSelect>
       </label>
       {kind === 'VLAN' && (
-        <input
+        <PlainInput
           type="number"
           min={1}
           max={4094}
@@ -60,7 +62,7 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
         />
       )}
       {kind === 'network' && (
-        <select
+        <PlainSelect
           aria-label="Which network"
           value={network ?? ''}
           onChange={(event) => onChoose(`net:${event.target.value}`)}
@@ -79,7 +81,7 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
           ].map((id) => (
             <option key={id}>{id}</option>
           ))}
-        </select>
+        </PlainSelect>
       )}
     </span>
   );

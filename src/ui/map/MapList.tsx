@@ -6,6 +6,7 @@ import { compareNaturally } from '@/core/values/naturalOrder';
 import { Glyph, deviceGlyph, portGlyph } from '../components/Glyph';
 import type { DrawnLink, DrawnPlate, Picture } from './picture';
 import { joinedIn, portOfSel, type PortsNear } from './sockets';
+import { PlainInput } from '../components/PlainInput';
 
 /** `key` tells the two lines of a link apart, one below each of its devices. */
 type Line = {
@@ -102,7 +103,7 @@ export function MapList({
   };
   return (
     <div className="maplist">
-      <input
+      <PlainInput
         type="search"
         className="mapfind"
         value={text}

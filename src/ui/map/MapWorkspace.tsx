@@ -15,7 +15,7 @@ import { ThingDossier } from '../features/dossier/ThingDossier';
 import { ProblemNote } from '../components/ProblemNote';
 import { usePreference } from '../lib/usePreference';
 import { ExportMenu } from '../components/table/TableTools';
-import { ViewMenu } from '../components/table/ViewMenu';
+import { ViewMenu } from '../features/views/ViewMenu';
 import { ColourChoice } from './ColourChoice';
 import { colouredWords } from './colouredWords';
 import type { Folding, InSight } from './distance';
@@ -30,6 +30,10 @@ import { SiteDossier } from './SiteDossier';
 import { TraceList } from './trace/TraceList';
 import { usePortsNear } from './usePortsNear';
 import { mostLinks, nearWords, stepsOf, useMapPicture } from './useMapPicture';
+import { CheckBox } from '../components/CheckBox';
+import { TextButton } from '../components/TextButton';
+import { PlainSelect } from '../components/PlainSelect';
+import { PlainInput } from '../components/PlainInput';
 
 const everything: Wanted = { devices: null, links: null, hide: false };
 
@@ -136,9 +140,9 @@ function NetworkPlan() {
             />
           )}
           {!tracing && (
-            <button type="button" className="textlink" aria-pressed={listed} onClick={() => setListed(!listed)}>
+            <TextButton aria-pressed={listed} onClick={() => setListed(!listed)}>
               List
-            </button>
+            </TextButton>
           )}
           <ViewMenu path="/map" columns={[]} />
           <PictureDialog
@@ -162,7 +166,7 @@ function NetworkPlan() {
           {!tracing && groups.length > 0 && (
             <label className="mapcolour small quiet">
               outline{' '}
-              <select
+              <PlainSelect
                 value={view.outline ?? ''}
                 aria-label="The group to outline"
                 onChange={(event) => view.set({ outline: event.target.value })}
@@ -171,7 +175,7 @@ function NetworkPlan() {
                 {groups.map((group) => (
                   <option key={group}>{group}</option>
                 ))}
-              </select>
+              </PlainSelect>
             </label>
           )}
         </MapViews>
@@ -184,7 +188,7 @@ function NetworkPlan() {
                 </span>
                 <label>
                   steps{' '}
-                  <input
+                  <PlainInput
                     type="number"
                     min={0}
                     max={9}
@@ -193,45 +197,30 @@ function NetworkPlan() {
                     onChange={(event) => view.set({ steps: String(stepsOf(event.target.value)) })}
                   />
                 </label>
-                <button
-                  type="button"
-                  className="textlink"
-                  onClick={() => view.set({ near: null, steps: null, rest: null })}
-                >
-                  the whole map
-                </button>
+                <TextButton onClick={() => view.set({ near: null, steps: null, rest: null })}>the whole map</TextButton>
               </>
             ) : (
               near && (
-                <button type="button" className="textlink" onClick={() => view.set({ near, steps: '1' })}>
+                <TextButton onClick={() => view.set({ near, steps: '1' })}>
                   Only around {nearWords(near, data.data?.devices ?? [])}
-                </button>
+                </TextButton>
               )
             )}
             {(view.near || view.where) && (
-              <label>
-                <input
-                  type="checkbox"
-                  checked={view.rest === 'hide'}
-                  onChange={(event) => view.set({ rest: event.target.checked ? 'hide' : null })}
-                />{' '}
-                leave the rest away
-              </label>
+              <CheckBox
+                label="leave the rest away"
+                checked={view.rest === 'hide'}
+                onChange={(isChosen) => view.set({ rest: isChosen ? 'hide' : null })}
+              />
             )}
             {pins.length > 0 && (
               <span className="quiet">
-                {pins.length} moved by hand,{' '}
-                <button type="button" className="textlink" onClick={automatic}>
-                  put back (A)
-                </button>
+                {pins.length} moved by hand, <TextButton onClick={automatic}>put back (A)</TextButton>
               </span>
             )}
             {undo && (
               <span className="quiet">
-                everything is where it was placed,{' '}
-                <button type="button" className="textlink" onClick={undo}>
-                  undo
-                </button>
+                everything is where it was placed, <TextButton onClick={undo}>undo</TextButton>
               </span>
             )}
             {view.where && filtered.data && (

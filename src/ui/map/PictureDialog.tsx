@@ -1,6 +1,7 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import { Choices } from '../components/Choices';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
@@ -18,6 +19,9 @@ import type { Paper } from './pdfPen';
 import type { Picture } from './picture';
 import { writeSvg, type Sheet } from './sheet';
 import { mostAtOnce, type PortsAsked } from './usePortsNear';
+import { TextButton } from '../components/TextButton';
+import { PlainInput } from '../components/PlainInput';
+import { PlainSelect } from '../components/PlainSelect';
 
 const kinds = ['SVG', 'PNG', 'PDF', 'GraphML', 'graph text', 'JSON'] as const;
 type Kind = (typeof kinds)[number];
@@ -153,33 +157,36 @@ export function PictureDialog({
   };
   return (
     <>
-      <button
-        type="button"
-        className="textlink"
-        disabled={!picture}
-        aria-haspopup="dialog"
-        onClick={() => setOpen(true)}
-      >
+      <TextButton disabled={!picture} aria-haspopup="dialog" onClick={() => setOpen(true)}>
         Take away
-      </button>
+      </TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" fullWidth aria-labelledby="take-away">
         <DialogTitle id="take-away">Take the map away</DialogTitle>
         <DialogContent>
           <p className="quiet small">As it is shown: what is left away is not in it, what is pale is pale.</p>
           <fieldset className="kinds">
             <legend className="small quiet">as</legend>
-            {kinds.map((one) => (
-              <label key={one}>
-                <input type="radio" name="kind" checked={kind === one} onChange={() => setKind(one)} /> {one}{' '}
-                <span className="quiet small">{about[one]}</span>
-              </label>
-            ))}
+            <Choices
+              label="as"
+              name="kind"
+              row={false}
+              value={kind}
+              choices={kinds.map((one) => ({
+                value: one,
+                words: (
+                  <>
+                    {one} <span className="quiet small">{about[one]}</span>
+                  </>
+                ),
+              }))}
+              onChange={setKind}
+            />
           </fieldset>
           {kind === 'PNG' && (
             <p>
               <label>
                 Pixels across{' '}
-                <input
+                <PlainInput
                   type="number"
                   min={narrowest}
                   max={widest}
@@ -201,11 +208,11 @@ export function PictureDialog({
             <p>
               <label>
                 Paper{' '}
-                <select value={paper} onChange={(event) => setPaper(event.target.value as Paper)}>
+                <PlainSelect value={paper} onChange={(event) => setPaper(event.target.value as Paper)}>
                   {papers.map((one) => (
                     <option key={one}>{one}</option>
                   ))}
-                </select>
+                </PlainSelect>
               </label>
             </p>
           )}

@@ -7,6 +7,7 @@ import { useView } from '../lib/useView';
 import { Glyph } from '../components/Glyph';
 import { cutWords } from './cutWords';
 import type { DrawnBundle, DrawnSite, Picture } from './picture';
+import { TextButton } from '../components/TextButton';
 
 const written = (site: string) => `site="${site}"`;
 
@@ -60,9 +61,7 @@ export function SiteDossier({
         </dd>
       </dl>
       <p style={{ marginTop: 8 }}>
-        <button type="button" className="textlink" onClick={onNear}>
-          Only this site and what it is joined to
-        </button>
+        <TextButton onClick={onNear}>Only this site and what it is joined to</TextButton>
       </p>
       {odd.length > 0 && (
         <section className="section">
@@ -70,12 +69,12 @@ export function SiteDossier({
           <ul>
             {odd.map(({ device, mark }) => (
               <li key={device.id} style={{ padding: '2px 0' }}>
-                <button type="button" className="textlink" onClick={() => onChoose(`device:${device.id}`)}>
+                <TextButton onClick={() => onChoose(`device:${device.id}`)}>
                   <span className="state">
                     <Glyph name={mark === 'silent' ? 'silent' : mark === 'fault' ? 'fault' : 'later'} />
                     {device.name}
                   </span>
-                </button>{' '}
+                </TextButton>{' '}
                 <span className="quiet small">
                   {mark === 'silent'
                     ? 'does not answer'
@@ -100,9 +99,7 @@ export function SiteDossier({
           <ul className="small">
             {faulty.map(({ link }) => (
               <li key={link.id} style={{ padding: '2px 0' }}>
-                <button type="button" className="textlink" onClick={() => onChoose(`link:${link.id}`)}>
-                  {link.issues[0]}
-                </button>
+                <TextButton onClick={() => onChoose(`link:${link.id}`)}>{link.issues[0]}</TextButton>
               </li>
             ))}
           </ul>
@@ -118,9 +115,9 @@ export function SiteDossier({
               return (
                 <tr key={other.bay.site}>
                   <td>
-                    <button type="button" className="textlink" onClick={() => onChoose(`site:${other.bay.site}`)}>
+                    <TextButton onClick={() => onChoose(`site:${other.bay.site}`)}>
                       {other.bay.site || 'no site'}
-                    </button>
+                    </TextButton>
                   </td>
                   <td className="number">
                     {bundle.links.length} {bundle.links.length === 1 ? 'link' : 'links'}
@@ -141,11 +138,8 @@ export function SiteDossier({
             <span className="state">
               <Glyph name="later" word="one way only" />
               <span>
-                <button type="button" className="textlink" onClick={() => onChoose(`link:${id}`)}>
-                  {words}
-                </button>{' '}
-                has no spare{spareLost && <> any more ({spareLost})</>}: without it {cutWords(devices, endpoints)} cut
-                off.
+                <TextButton onClick={() => onChoose(`link:${id}`)}>{words}</TextButton> has no spare
+                {spareLost && <> any more ({spareLost})</>}: without it {cutWords(devices, endpoints)} cut off.
               </span>
             </span>
           </p>

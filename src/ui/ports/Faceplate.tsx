@@ -8,6 +8,7 @@ import { Glyph, portGlyph } from '../components/Glyph';
 import { useAfterPainting } from '../lib/useAfterPainting';
 import { usePreference } from '../lib/usePreference';
 import { colouredBy, colourings, type Colouring } from './colourBy';
+import { PlainSelect } from '../components/PlainSelect';
 
 const stateOf = (port: ThingRow) => (port.admin === 'down' ? 'switched off' : String(port.oper));
 const powering = (port: ThingRow) => (port.poe as { state: string } | null)?.state === 'delivering';
@@ -119,7 +120,7 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
       <div className="colours">
         <label className="small quiet">
           coloured by{' '}
-          <select
+          <PlainSelect
             value={by}
             aria-label="Sockets are coloured by"
             onChange={(event) => keep(event.target.value as Colouring)}
@@ -129,7 +130,7 @@ export function Faceplate({ ports, plan, selected, onSelect, onNarrow, compared 
               .map((one) => (
                 <option key={one}>{one}</option>
               ))}
-          </select>
+          </PlainSelect>
         </label>
         {by !== 'state' && groups.length === 0 && <span className="small quiet">no port says anything of it</span>}
         {groups.slice(0, mostGroups).map(({ words, colour, count, where }) => (

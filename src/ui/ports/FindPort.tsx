@@ -10,6 +10,7 @@ import { moment } from '../lib/format';
 import { Glyph } from '../components/Glyph';
 import { ProblemNote } from '../components/ProblemNote';
 import { PlaceTimeline, type Stay } from './PlaceTimeline';
+import { PlainInput } from '../components/PlainInput';
 
 interface Span extends Stay {
   deviceId: number | null;
@@ -71,7 +72,7 @@ export function FindPort() {
       <div className="titleline">
         <h1>Find a port</h1>
         <div className="filter" style={{ maxWidth: 460 }}>
-          <input
+          <PlainInput
             ref={input}
             type="text"
             aria-label="A MAC, address, host or serial"

@@ -7,6 +7,7 @@ import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import { useView } from '../lib/useView';
 import { standsInTheWay, type ThingRow } from '../lib/api';
+import { CellHint } from '../components/table/CellHint';
 import { DataTable, useFirstPage, useThingPage } from '../components/table/DataTable';
 import { useDossier } from '../features/dossier/DeviceDossier';
 import { FilterField } from '../components/filter/FilterField';
@@ -15,9 +16,10 @@ import { Panel } from '../components/Panel';
 import { ProblemNote } from '../components/ProblemNote';
 import { PortDossier } from '../features/dossier/PortDossier';
 import { useTableLayout } from '../components/table/layout';
-import { ViewMenu } from '../components/table/ViewMenu';
+import { ViewMenu } from '../features/views/ViewMenu';
 import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
 import { Faceplate } from './Faceplate';
+import { TextButton } from '../components/TextButton';
 
 const bridging = 'role=switch or role=router or role=firewall';
 const idleSeconds = 30 * 86_400;
@@ -150,12 +152,12 @@ function PortsOfDevice() {
             glyph={(row) => <Glyph name={portGlyph(row)} word />}
             cell={(row, field) =>
               field.name === 'pluggedIn' && !row.before?.pluggedIn ? (
-                <span
+                <CellHint
+                  words={String(row.pluggedIn)}
                   style={{ fontWeight: 550, color: row.pluggedIn ? 'var(--lagoon)' : undefined }}
-                  title={String(row.pluggedIn)}
                 >
                   {String(row.pluggedIn)}
-                </span>
+                </CellHint>
               ) : field.name === 'duplex' && row.duplex === 'half' && row.before?.duplex === undefined ? (
                 <b style={{ color: 'var(--bad)' }}>half</b>
               ) : field.name === 'duplex' && row.duplex === 'unknown' ? (
@@ -166,9 +168,7 @@ function PortsOfDevice() {
               <>
                 <h2>No port fits this filter</h2>
                 <p className="quiet">
-                  <button type="button" className="textlink" onClick={() => view.set({ where: null })}>
-                    Empty the filter
-                  </button>
+                  <TextButton onClick={() => view.set({ where: null })}>Empty the filter</TextButton>
                 </p>
               </>
             }

@@ -9,6 +9,8 @@ import { call, type ApiProblem } from '../lib/api';
 import { moment } from '../lib/format';
 import { Link } from '../components/Link';
 import { ProblemNote } from '../components/ProblemNote';
+import { TextButton } from '../components/TextButton';
+import { PlainSelect } from '../components/PlainSelect';
 
 interface Summary {
   sockets: number;
@@ -124,18 +126,16 @@ export function PortReportPage({ by }: { by: string }) {
     <main className="paper dossiers">
       <div className="screen-only">
         <p>
-          <button type="button" className="textlink" onClick={() => window.print()}>
-            Print
-          </button>{' '}
+          <TextButton onClick={() => window.print()}>Print</TextButton>{' '}
           <label>
             idle from{' '}
-            <select value={idleDays} onChange={(event) => setIdleDays(Number(event.target.value))}>
+            <PlainSelect value={idleDays} onChange={(event) => setIdleDays(Number(event.target.value))}>
               {[7, 30, 90, 180, 365].map((days) => (
                 <option key={days} value={days}>
                   {days} days
                 </option>
               ))}
-            </select>
+            </PlainSelect>
           </label>{' '}
           {switches.length === 1 && only && only.site !== '' && (
             <Link href={view.href('/print/switchboard', { where: `site=${only.site}`, sel: null })}>

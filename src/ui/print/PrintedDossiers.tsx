@@ -7,6 +7,9 @@ import { DeviceDossier } from '../features/dossier/DeviceDossier';
 import { moment } from '../lib/format';
 import { ProblemNote } from '../components/ProblemNote';
 import { useChosenRows } from './useChosenRows';
+import { CheckBox } from '../components/CheckBox';
+import { Choices } from '../components/Choices';
+import { TextButton } from '../components/TextButton';
 
 /** More dossiers than this are a handbook, not a printout. */
 const mostDossiers = 100;
@@ -42,29 +45,28 @@ export function PrintedDossiers({ by }: { by: string }) {
         <h1>
           Dossiers <span className="count">{rows.length}</span>
         </h1>
-        <p>
-          <label>
-            <input type="radio" name="length" checked={brief} onChange={() => setBrief(true)} /> brief
-          </label>{' '}
-          <label>
-            <input type="radio" name="length" checked={!brief} onChange={() => setBrief(false)} /> whole
-          </label>{' '}
+        <div className="formacts">
+          <Choices
+            label="Length"
+            name="length"
+            value={brief ? 'brief' : 'whole'}
+            choices={[
+              { value: 'brief', words: 'brief' },
+              { value: 'whole', words: 'whole' },
+            ]}
+            onChange={(length) => setBrief(length === 'brief')}
+          />
           {all.marked > 0 && (
-            <label>
-              <input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the
-              devices I marked
-            </label>
+            <CheckBox label="only the devices I marked" checked={marksWanted} onChange={setMarksWanted} />
           )}{' '}
-          <button type="button" className="textlink" onClick={() => window.print()}>
-            Print
-          </button>
+          <TextButton onClick={() => window.print()}>Print</TextButton>
           {total > mostDossiers && (
             <span className="quiet">
               {' '}
               The first {mostDossiers} of {total.toLocaleString('en')}: narrow the table first.
             </span>
           )}
-        </p>
+        </div>
       </div>
       {rows.map(({ id }) => (
         <article key={id} className={brief ? 'brief' : 'whole'}>

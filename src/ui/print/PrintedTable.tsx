@@ -13,6 +13,7 @@ import { moment, namedText } from '../lib/format';
 import { useFieldsOf } from '../lib/ownFields';
 import { ProblemNote } from '../components/ProblemNote';
 import { useMarkedRows } from '../components/table/markedRows';
+import { TextButton } from '../components/TextButton';
 
 const rowsAtOnce = 1000;
 /** More rows than this are a file, not paper. */
@@ -71,9 +72,7 @@ function PrintedThing({ thing, by }: { thing: ThingName; by: string }) {
   return (
     <main className="paper">
       <p className="screen-only">
-        <button type="button" className="textlink" onClick={() => window.print()}>
-          Print
-        </button>{' '}
+        <TextButton onClick={() => window.print()}>Print</TextButton>{' '}
         <span className="quiet">This page is what the paper shows. Rows you marked with M are marked here too.</span>
       </p>
       <h1>

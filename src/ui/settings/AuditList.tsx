@@ -5,6 +5,9 @@ import { useState } from 'react';
 import { call, type ApiProblem } from '../lib/api';
 import { moment } from '../lib/format';
 import { ProblemNote } from '../components/ProblemNote';
+import { TextButton } from '../components/TextButton';
+import { PlainInput } from '../components/PlainInput';
+import { Hint } from '../components/Hint';
 
 interface ActPage {
   rows: { id: number; at: string; who: string; act: string; subject: string }[];
@@ -37,12 +40,11 @@ export function AuditList() {
   return (
     <div className="blocks" style={{ gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <section>
-        <h2 className="sub">What was done</h2>
         <p className="quiet small">
           Every act that changed equipment, data or settings, newest first. Nobody can take a line away.
         </p>
         <p style={{ padding: '6px 0' }}>
-          <input
+          <PlainInput
             type="search"
             aria-label="Acts that hold"
             placeholder="who, what, or a day like 2026-11-26"
@@ -69,9 +71,9 @@ export function AuditList() {
             <tbody>
               {rows.map(({ id, at, who, act, subject }) => (
                 <tr key={id}>
-                  <td title={at} style={{ whiteSpace: 'nowrap' }}>
-                    {moment(at)}
-                  </td>
+                  <Hint words={at}>
+                    <td style={{ whiteSpace: 'nowrap' }}>{moment(at)}</td>
+                  </Hint>
                   <td>{who}</td>
                   <td>{act}</td>
                   <td>{subject}</td>
@@ -82,9 +84,7 @@ export function AuditList() {
         )}
         {hasNextPage && (
           <p style={{ paddingTop: 8 }}>
-            <button type="button" className="textlink" onClick={() => void fetchNextPage()}>
-              Older
-            </button>
+            <TextButton onClick={() => void fetchNextPage()}>Older</TextButton>
           </p>
         )}
       </section>

@@ -9,6 +9,7 @@ import { readSignature } from '@/core/signatures/signatureSchema';
 import type { Signature } from '@/core/signatures/signature';
 import { type ApiProblem, call } from '../lib/api';
 import { useMayConfigure, useMayEdit } from '../lib/person';
+import { TextButton } from '../components/TextButton';
 
 interface Listed {
   rows: { id: string; devices: number; signature: Signature }[];
@@ -84,8 +85,7 @@ export function Signatures() {
       await client.invalidateQueries({ queryKey: ['signatures'] });
     });
   return (
-    <section style={{ padding: '0 16px 24px' }}>
-      <h2 className="sub">Signatures: how devices are recognised</h2>
+    <section style={{ padding: '0 16px 24px' }} aria-label="Signatures">
       {list.error && <p className="quiet">{list.error.detail}</p>}
       <div style={{ display: 'grid', gridTemplateColumns: 'minmax(240px, 340px) minmax(0, 1fr)', gap: 24 }}>
         <div>
@@ -100,9 +100,7 @@ export function Signatures() {
               {list.data?.rows.map(({ id, devices, signature }) => (
                 <tr key={id}>
                   <td>
-                    <button type="button" className="textlink" onClick={() => open(signature)}>
-                      {id}
-                    </button>
+                    <TextButton onClick={() => open(signature)}>{id}</TextButton>
                   </td>
                   <td>{devices}</td>
                 </tr>
@@ -115,9 +113,7 @@ export function Signatures() {
               <ul className="small">
                 {list.data.unknown.map(({ deviceId, device, started }) => (
                   <li key={deviceId} style={{ padding: '2px 0' }}>
-                    <button type="button" className="textlink" onClick={() => open(started)}>
-                      {device}: begin one
-                    </button>
+                    <TextButton onClick={() => open(started)}>{device}: begin one</TextButton>
                   </li>
                 ))}
               </ul>

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { call, type ApiProblem } from '../lib/api';
 import { moment } from '../lib/format';
 import { Glyph } from '../components/Glyph';
+import { TextButton } from '../components/TextButton';
 
 interface Changed {
   address: string;
@@ -63,9 +64,9 @@ export function ChangedCertificates() {
                 {row.offered}
               </div>
             </div>
-            <button type="button" className="textlink" style={{ flex: 'none' }} onClick={() => void trust(row)}>
+            <TextButton style={{ flex: 'none' }} onClick={() => void trust(row)}>
               Trust the new one
-            </button>
+            </TextButton>
           </li>
         ))}
       </ul>

@@ -5,13 +5,14 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { formatAge, formatBytes } from '@/core/values/quantity';
 import { call, type ApiProblem } from '../lib/api';
 import { useMayConfigure } from '../lib/person';
+import { AddCollector } from './AddCollector';
 import { Glyph, type GlyphName } from '../components/Glyph';
+import { TextButton } from '../components/TextButton';
 
 interface CollectorRow {
   id: number;
@@ -140,11 +141,7 @@ export function Collectors() {
                     )}
                   </td>
                   <td style={{ textAlign: 'right' }}>
-                    {mayConfigure && (
-                      <button type="button" className="textlink" onClick={() => setRemoving(row)}>
-                        Remove
-                      </button>
-                    )}
+                    {mayConfigure && <TextButton onClick={() => setRemoving(row)}>Remove</TextButton>}
                   </td>
                 </tr>
               );
@@ -179,98 +176,5 @@ export function Collectors() {
         </Dialog>
       )}
     </section>
-  );
-}
-
-function AddCollector({ onClose }: { onClose: () => void }) {
-  const client = useQueryClient();
-  const [name, setName] = useState('');
-  const [mistake, setMistake] = useState('');
-  const [made, setMade] = useState<{ name: string; token: string } | null>(null);
-  const add = async () => {
-    try {
-      setMade(
-        await call<{ name: string; token: string }>('collectors', { method: 'POST', body: { name: name.trim() } }),
-      );
-      await client.invalidateQueries({ queryKey: ['collectors'] });
-    } catch (error) {
-      const problem = error as ApiProblem;
-      setMistake(problem.errors[0]?.message ?? problem.detail);
-    }
-  };
-  const command =
-    made && `BOLIDE_TOKEN=${made.token} bolide collector --server ${window.location.origin} --spool /var/spool/bolide`;
-  return (
-    <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="add-collector">
-      <DialogTitle id="add-collector">{made ? `Start ${made.name}` : 'Add a collector'}</DialogTitle>
-      <DialogContent>
-        {command ? (
-          <>
-            <p>Run this on a machine at the other site. The token is shown this once.</p>
-            <pre
-              className="mono"
-              style={{
-                whiteSpace: 'pre-wrap',
-                overflowWrap: 'anywhere',
-                padding: 12,
-                border: '1px solid var(--line)',
-                borderRadius: 3,
-                userSelect: 'all',
-              }}
-            >
-              {command}
-            </pre>
-            <p className="quiet small">
-              It only ever connects out to this server. Then choose it under “Asked by” in the scopes of its site.
-            </p>
-          </>
-        ) : (
-          <form
-            id="collector-form"
-            className="form"
-            style={{ paddingTop: 8 }}
-            onSubmit={(event) => {
-              event.preventDefault();
-              void add();
-            }}
-          >
-            <TextField
-              label="Name"
-              name="collectorName"
-              autoFocus
-              autoComplete="off"
-              value={name}
-              error={mistake !== ''}
-              helperText={mistake || 'of the site or the machine, as in hdp-1'}
-              onChange={(event) => {
-                setName(event.target.value);
-                setMistake('');
-              }}
-            />
-          </form>
-        )}
-      </DialogContent>
-      <DialogActions>
-        {command ? (
-          <>
-            <Button color="secondary" onClick={() => void navigator.clipboard?.writeText(command)}>
-              Copy
-            </Button>
-            <Button variant="contained" onClick={onClose}>
-              Done
-            </Button>
-          </>
-        ) : (
-          <>
-            <Button color="secondary" onClick={onClose}>
-              Leave it
-            </Button>
-            <Button variant="contained" type="submit" form="collector-form">
-              Add
-            </Button>
-          </>
-        )}
-      </DialogActions>
-    </Dialog>
   );
 }

@@ -2,10 +2,11 @@
 
 import { useRef, useState } from 'react';
 import { call, type ApiProblem } from '../lib/api';
+import { TextButton } from '../components/TextButton';
+import { useFileChoice } from '../components/useFileChoice';
 
 /** Surveys a zip archive of walks or Redfish trees, for equipment that cannot be reached from here. */
 export function FromFiles({ onStarted }: { onStarted: (jobId: number) => void }) {
-  const input = useRef<HTMLInputElement>(null);
   const format = useRef<'walks' | 'trees'>('walks');
   const [words, setWords] = useState('');
   const upload = async (file: File) => {
@@ -21,35 +22,23 @@ export function FromFiles({ onStarted }: { onStarted: (jobId: number) => void })
       setWords((error as ApiProblem).words);
     }
   };
+  const { input, ask } = useFileChoice({
+    accept: '.zip,application/zip',
+    label: 'zip archive',
+    onFile: (file) => void upload(file),
+  });
   const choose = (wanted: 'walks' | 'trees') => {
     format.current = wanted;
-    input.current?.click();
+    ask();
   };
   return (
     <div style={{ marginTop: 10 }}>
       <p className="small quiet">
         Equipment that cannot be reached from here: survey a zip of{' '}
-        <button type="button" className="textlink" onClick={() => choose('walks')}>
-          numeric walks
-        </button>{' '}
-        (a file an address) or of{' '}
-        <button type="button" className="textlink" onClick={() => choose('trees')}>
-          Redfish trees
-        </button>{' '}
-        (a folder an address).
+        <TextButton onClick={() => choose('walks')}>numeric walks</TextButton> (a file an address) or of{' '}
+        <TextButton onClick={() => choose('trees')}>Redfish trees</TextButton> (a folder an address).
       </p>
-      <input
-        ref={input}
-        type="file"
-        accept=".zip,application/zip"
-        hidden
-        aria-label="zip archive"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          if (file) void upload(file);
-          event.target.value = '';
-        }}
-      />
+      {input}
       {words && (
         <p className="small" role="status">
           {words}

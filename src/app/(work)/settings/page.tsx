@@ -1,7 +1,5 @@
-import { SettingsWorkspace } from '@/ui/settings/SettingsWorkspace';
-
-export const metadata = { title: 'Settings' };
+import { redirect } from 'next/navigation';
 
 export default function SettingsPage() {
-  return <SettingsWorkspace />;
+  redirect('/settings/you');
 }

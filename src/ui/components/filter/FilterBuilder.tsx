@@ -7,6 +7,9 @@ import { relatedThings } from '@/core/things/things';
 import type { Relation } from '@/core/filter/syntax';
 import { useFieldsOf } from '../../lib/ownFields';
 import { fieldNamed, useSuggestions, type FilteredThing } from './useSuggestions';
+import { PlainButton } from '../PlainButton';
+import { PlainSelect } from '../PlainSelect';
+import { PlainInput } from '../PlainInput';
 
 const words: Record<Relation, string> = {
   contains: 'contains',
@@ -102,7 +105,7 @@ function Condition({
   const relations = relationsOf(named?.field.kind);
   return (
     <li>
-      <select
+      <PlainSelect
         aria-label="Field"
         value={term ? (term.field ?? '*') : ''}
         onChange={(event) => choose(event.target.value === '*' ? '' : event.target.value)}
@@ -123,10 +126,10 @@ function Condition({
             ))}
           </optgroup>
         ))}
-      </select>
+      </PlainSelect>
       {term && (
         <>
-          <select
+          <PlainSelect
             aria-label="Relation"
             value={`${term.not ? '-' : ''}${term.relation}`}
             onChange={(event) =>
@@ -146,8 +149,8 @@ function Condition({
             {term.not && term.relation !== 'contains' && (
               <option value={`-${term.relation}`}>not: {words[term.relation]}</option>
             )}
-          </select>
-          <input
+          </PlainSelect>
+          <PlainInput
             aria-label="Value"
             list={list}
             value={term.value}
@@ -162,9 +165,9 @@ function Condition({
               </option>
             ))}
           </datalist>
-          <button type="button" aria-label="Take this condition away" onClick={onRemove}>
+          <PlainButton aria-label="Take this condition away" onClick={onRemove}>
             ×
-          </button>
+          </PlainButton>
         </>
       )}
     </li>

@@ -11,6 +11,9 @@ import { useFieldsOf, type FieldsOf } from '../../lib/ownFields';
 import { FilterBuilder } from './FilterBuilder';
 import { useFilterHistory } from './useFilterHistory';
 import { useSuggestions, type FilteredThing, type Suggestion } from './useSuggestions';
+import { PlainButton } from '../PlainButton';
+import { PlainInput } from '../PlainInput';
+import { Hint } from '../Hint';
 
 /**
  * The filter of a table: `/` goes there, Escape empties it, a mistake is shown at its place. Down goes into what may be written at the caret, or, where nothing is written,
@@ -116,7 +119,7 @@ export function FilterField({
         input.current?.focus();
       }}
     >
-      <input
+      <PlainInput
         ref={input}
         type="text"
         spellCheck={false}
@@ -158,19 +161,15 @@ export function FilterField({
         }}
       />
       {text !== '' && (
-        <button type="button" aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>
+        <PlainButton aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>
           ×
-        </button>
+        </PlainButton>
       )}
-      <button
-        type="button"
-        aria-label="Conditions"
-        aria-expanded={building}
-        title="the same filter as conditions to choose from"
-        onClick={() => setBuilding(!building)}
-      >
-        ▾
-      </button>
+      <Hint words="the same filter as conditions to choose from">
+        <PlainButton aria-label="Conditions" aria-expanded={building} onClick={() => setBuilding(!building)}>
+          ▾
+        </PlainButton>
+      </Hint>
       {open && !building && (
         <ul id={list} role="listbox" aria-label="What may be written here" className="options">
           {options.map((option, index) => (

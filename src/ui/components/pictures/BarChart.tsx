@@ -1,6 +1,7 @@
 'use client';
 
 import { max, scaleLinear } from 'd3';
+import { PlainButton } from '../PlainButton';
 
 export interface Bar {
   value: string;
@@ -39,9 +40,8 @@ export function BarChart({
         {title}
       </div>
       {shown.map(({ value, label, count, colour }) => (
-        <button
+        <PlainButton
           key={value}
-          type="button"
           aria-pressed={chosen.includes(value)}
           title={`${label ?? (value || 'none')}: ${count}`}
           onClick={(event) => onChoose(value, event.shiftKey)}
@@ -51,7 +51,7 @@ export function BarChart({
             <i style={{ width: `${width(count)}%`, background: colour ?? 'var(--lagoon)' }} />
             {count}
           </span>
-        </button>
+        </PlainButton>
       ))}
       {hidden > 0 && (
         <div

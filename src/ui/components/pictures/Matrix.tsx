@@ -2,6 +2,7 @@
 
 import { max, scaleLinear } from 'd3';
 import type { Group } from '@/core/things/grouping';
+import { PlainButton } from '../PlainButton';
 
 const mostRows = 4;
 const mostColumns = 5;
@@ -68,14 +69,13 @@ export function Matrix({
                     }
                   >
                     {count > 0 && (
-                      <button
-                        type="button"
+                      <PlainButton
                         aria-pressed={pressed}
                         title={`${label(0, value)}, ${label(1, other)}: ${count}`}
                         onClick={() => onChoose(pressed ? null : [value, other])}
                       >
                         {count}
-                      </button>
+                      </PlainButton>
                     )}
                   </td>
                 );

@@ -9,6 +9,9 @@ import { useState } from 'react';
 import { things, type ThingName } from '@/core/things/things';
 import { useFieldsOf } from '../../lib/ownFields';
 import { canBePictured, mostPictures, type PictureChoice } from './usePictures';
+import { TextButton } from '../TextButton';
+import { PlainButton } from '../PlainButton';
+import { PlainSelect } from '../PlainSelect';
 
 /** Which pictures stand over a table: any field, as bars or as shares, or two against each other. */
 export function PictureChooser({
@@ -30,16 +33,14 @@ export function PictureChooser({
     );
   return (
     <>
-      <button type="button" className="textlink" onClick={() => setOpen(true)}>
-        Pictures
-      </button>
+      <TextButton onClick={() => setOpen(true)}>Pictures</TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" aria-labelledby="pictures-title">
         <DialogTitle id="pictures-title">Pictures over {things[thing].title.toLowerCase()}</DialogTitle>
         <DialogContent>
           <ul className="conditions" aria-label="Pictures">
             {[...pictures, null].slice(0, mostPictures).map((picture, at) => (
               <li key={picture ? `${picture.field} ${picture.other ?? ''}` : 'new'}>
-                <select
+                <PlainSelect
                   aria-label={`Picture ${at + 1} by`}
                   value={picture?.field ?? ''}
                   onChange={(event) =>
@@ -60,10 +61,10 @@ export function PictureChooser({
                       {label}
                     </option>
                   ))}
-                </select>
+                </PlainSelect>
                 {picture && (
                   <>
-                    <select
+                    <PlainSelect
                       aria-label={`Picture ${at + 1} as`}
                       value={picture.other ?? (picture.asShares ? ':shares' : '')}
                       onChange={({ target: { value } }) =>
@@ -82,10 +83,10 @@ export function PictureChooser({
                             against {label.toLowerCase()}
                           </option>
                         ))}
-                    </select>
-                    <button type="button" aria-label={`Take picture ${at + 1} away`} onClick={() => change(at, null)}>
+                    </PlainSelect>
+                    <PlainButton aria-label={`Take picture ${at + 1} away`} onClick={() => change(at, null)}>
                       ×
-                    </button>
+                    </PlainButton>
                   </>
                 )}
               </li>

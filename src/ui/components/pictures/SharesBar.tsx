@@ -3,6 +3,7 @@
 import { scaleLinear } from 'd3';
 import { formatShare } from '@/core/values/quantity';
 import type { Bar } from './BarChart';
+import { PlainButton } from '../PlainButton';
 
 const colours = ['var(--lagoon)', 'var(--ember)', 'var(--moss)', 'var(--plum)', 'var(--sand)', 'var(--slate)'];
 
@@ -58,9 +59,8 @@ export function SharesBar({
         )}
       </div>
       {named.map(({ value, name, count, colour }) => (
-        <button
+        <PlainButton
           key={value}
-          type="button"
           aria-pressed={chosen.includes(value)}
           title={`${name}: ${count} of ${total}`}
           onClick={(event) => onChoose(value, event.shiftKey)}
@@ -70,7 +70,7 @@ export function SharesBar({
             {name}
           </span>
           <span>{formatShare(count, total)}</span>
-        </button>
+        </PlainButton>
       ))}
       {rest > 0 && (
         <div

@@ -15,6 +15,9 @@ import { things, type ThingName } from '@/core/things/things';
 import { useFieldsOf } from '../../lib/ownFields';
 import { thingPath, type ThingRequest } from '../../lib/api';
 import type { TableLayout } from './layout';
+import { Choices } from '../Choices';
+import { TextButton } from '../TextButton';
+import { PlainInput } from '../PlainInput';
 
 /** Which columns a table has, grouped by topic, and how close its rows stand. */
 export function ColumnChooser({
@@ -34,9 +37,7 @@ export function ColumnChooser({
   };
   return (
     <>
-      <button type="button" className="textlink" onClick={() => setOpen(true)}>
-        Columns
-      </button>
+      <TextButton onClick={() => setOpen(true)}>Columns</TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="sm" aria-labelledby="columns-title">
         <DialogTitle id="columns-title">Columns of {things[thing].title.toLowerCase()}</DialogTitle>
         <DialogContent>
@@ -67,12 +68,16 @@ export function ColumnChooser({
           ))}
           <div className="section" role="radiogroup" aria-label="Rows">
             <h3>Rows of all tables</h3>
-            {(['roomy', 'close'] as const).map((name) => (
-              <label key={name} style={{ marginRight: 18 }}>
-                <input type="radio" name="density" checked={density === name} onChange={() => setDensity(name)} />{' '}
-                {name}
-              </label>
-            ))}
+            <Choices
+              label="Rows of all tables"
+              name="density"
+              value={density}
+              choices={[
+                { value: 'roomy', words: 'roomy' },
+                { value: 'close', words: 'close' },
+              ]}
+              onChange={setDensity}
+            />
           </div>
         </DialogContent>
         <DialogActions>
@@ -110,9 +115,9 @@ export function GroupChooser({
     );
   return (
     <>
-      <button type="button" className="textlink" aria-pressed={group.length > 0} onClick={() => setOpen(true)}>
+      <TextButton aria-pressed={group.length > 0} onClick={() => setOpen(true)}>
         {group.length > 0 ? 'Grouped' : 'Group'}
-      </button>
+      </TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" aria-labelledby="group-title">
         <DialogTitle id="group-title">Group {things[thing].title.toLowerCase()}</DialogTitle>
         <DialogContent>
@@ -192,19 +197,14 @@ export function ExportMenu({
     `curl -H "Authorization: Bearer $BOLIDE_TOKEN" "${address}/api/v1/${thingPath(thing, shown)}"`;
   return (
     <>
-      <button
-        type="button"
-        className="textlink"
-        aria-haspopup="menu"
-        onClick={(event) => setAnchor(event.currentTarget)}
-      >
+      <TextButton aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
         Export
-      </button>
+      </TextButton>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
         <li className="menuline" onKeyDown={(event) => event.key !== 'Escape' && event.stopPropagation()}>
           <label>
             Only the first{' '}
-            <input
+            <PlainInput
               type="number"
               min={1}
               name="first"

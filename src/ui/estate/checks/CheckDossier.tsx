@@ -11,7 +11,9 @@ import { useThingPage } from '../../components/table/DataTable';
 import { Glyph } from '../../components/Glyph';
 import { useMayEdit } from '../../lib/person';
 import { CheckForm } from './CheckForm';
-import { bodyOf, useChecksWritten, type CheckRow } from './useChecks';
+import { UndoNote, type Done } from '../../features/edits/UndoNote';
+import { useWritten } from '../../features/edits/useWritten';
+import { bodyOf, type CheckRow } from './useChecks';
 
 const shownRows = 12;
 
@@ -19,37 +21,24 @@ const shownRows = 12;
 export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (survey: number) => string }) {
   const view = useView();
   const mayEdit = useMayEdit();
-  const written = useChecksWritten();
+  const written = useWritten();
   const [editing, setEditing] = useState(false);
-  const [told, setTold] = useState<{ words: string; undo?: () => Promise<void> } | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
   const found = useThingPage(
     check.thing,
     { survey: view.survey, where: check.filter, page: 1, size: shownRows },
     check.fault === '',
   );
-  const act = async (words: string, work: () => Promise<unknown>, undo?: () => Promise<unknown>) => {
+  const act = async (words: string, method: 'PUT' | 'DELETE', body?: object) => {
     try {
-      await work();
-      setTold({
-        words,
-        ...(undo && {
-          undo: async () => {
-            try {
-              await undo();
-              setTold(null);
-            } catch (error) {
-              setTold({ words: (error as ApiProblem).words });
-            }
-            await written();
-          },
-        }),
-      });
+      const init = { method, seen: check.version, ...(body && { body }) };
+      const { edit } = await call<{ edit?: number }>(`checks/${check.id}`, init);
+      setDone({ words, edit });
     } catch (error) {
-      setTold({ words: (error as ApiProblem).words });
+      setDone({ words: (error as ApiProblem).words });
     }
     await written();
   };
-  const put = (body: object) => call(`checks/${check.id}`, { method: 'PUT', body });
   if (editing) return <CheckForm editing={check} onDone={() => setEditing(false)} />;
   const table = view.href('/estate', {
     of: check.thing === 'devices' ? null : check.thing,
@@ -138,53 +127,26 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
             onClick={() =>
               void act(
                 check.on ? 'It is off: no survey judges it.' : 'It is on: it is judged at once and at every survey.',
-                () => put({ ...bodyOf(check), on: !check.on }),
-                () => put(bodyOf(check)),
+                'PUT',
+                { ...bodyOf(check), on: !check.on },
               )
             }
           >
             {check.on ? 'Switch off' : 'Switch on'}
           </Button>
           {check.origin === 'changed' && (
-            <Button
-              color="secondary"
-              onClick={() =>
-                void act(
-                  'It is as it came.',
-                  () => call(`checks/${check.id}`, { method: 'DELETE' }),
-                  () => put(bodyOf(check)),
-                )
-              }
-            >
+            <Button color="secondary" onClick={() => void act('It is as it came.', 'DELETE')}>
               As it came
             </Button>
           )}
           {check.origin === 'own' && (
-            <Button
-              color="secondary"
-              onClick={() =>
-                void act(
-                  `“${check.name}” is deleted.`,
-                  () => call(`checks/${check.id}`, { method: 'DELETE' }),
-                  () => put(bodyOf(check)),
-                )
-              }
-            >
+            <Button color="secondary" onClick={() => void act(`“${check.name}” is deleted.`, 'DELETE')}>
               Delete
             </Button>
           )}
         </div>
       )}
-      {told && (
-        <p role="status" className="small">
-          {told.words}{' '}
-          {told.undo && (
-            <button type="button" className="textlink" onClick={() => void told.undo?.()}>
-              Undo
-            </button>
-          )}
-        </p>
-      )}
+      <UndoNote done={done} onDone={setDone} />
     </>
   );
 }

@@ -14,6 +14,8 @@ import { CheckDossier } from './CheckDossier';
 import { CheckForm } from './CheckForm';
 import { Standing } from './Standing';
 import { useChecks, type CheckRow } from './useChecks';
+import { TextButton } from '../../components/TextButton';
+import { Hint } from '../../components/Hint';
 
 /** Does the estate satisfy our rules? Those that fail first, each with since when, how it stood before, and the rows that are its proof. */
 export function ChecksView() {
@@ -51,16 +53,15 @@ export function ChecksView() {
             {checks && (failing === 0 ? 'all hold' : `${failing} of ${order.filter(({ on }) => on).length} fail`)}
           </span>
           {mayEdit && (
-            <button
-              type="button"
-              className="textlink end"
+            <TextButton
+              className="end"
               onClick={() => {
                 setAdding(true);
                 view.set({ sel: null });
               }}
             >
               Make a check
-            </button>
+            </TextButton>
           )}
         </div>
         <Subviews current="checks" />
@@ -118,10 +119,9 @@ export function ChecksView() {
                           ''
                         )}
                         {check.excused ? (
-                          <span className="quiet small" title="of devices in maintenance">
-                            {' '}
-                            +{check.excused}
-                          </span>
+                          <Hint words="of devices in maintenance">
+                            <span className="quiet small"> +{check.excused}</span>
+                          </Hint>
                         ) : null}
                       </div>
                       <div role="gridcell" className="quiet small">

@@ -1,13 +1,14 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { useQuery } from '@tanstack/react-query';
 import type { Check } from '@/core/checks/check';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
 
 export interface CheckRow extends Check {
   id: string;
+  /** in which it was read */
+  version: number;
   origin: 'library' | 'changed' | 'own';
   /** the rule within its scope */
   filter: string;
@@ -23,13 +24,12 @@ export function useChecks() {
   const { survey } = useView();
   return useQuery<CheckRow[], ApiProblem>({
     queryKey: ['checks', survey],
-    queryFn: async () => (await call<{ rows: CheckRow[] }>(`checks${survey ? `?survey=${survey}` : ''}`)).rows,
+    queryFn: async () => {
+      const path = `checks${survey ? `?survey=${survey}` : ''}`;
+      const { rows, version } = await call<{ rows: Omit<CheckRow, 'version'>[]; version: number }>(path);
+      return rows.map((row) => ({ ...row, version }));
+    },
   });
-}
-
-export function useChecksWritten(): () => Promise<void> {
-  const client = useQueryClient();
-  return useCallback(() => client.invalidateQueries({ queryKey: ['checks'] }), [client]);
 }
 
 /** What of a check is written back when a part of it changes. */

@@ -1,22 +1,34 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { useState } from 'react';
-import type { EstateGroup, GroupedThing } from '@/core/groups/group';
-import { call, type ApiProblem } from '../../lib/api';
-import { FilterField } from '../../components/filter/FilterField';
-import { useGroupsWritten, type GroupRow } from './useGroups';
+import type { EstateGroup } from '@/core/groups/group';
+import { groupSchema } from '@/core/groups/groupSchema';
+import { FilterInput } from '../../components/form/FilterInput';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { call } from '../../lib/api';
+import { useWritten } from '../../features/edits/useWritten';
+import type { GroupRow } from './useGroups';
 
-const blank = {
-  name: '',
-  thing: 'devices' as GroupedThing,
-  kind: 'filter' as EstateGroup['kind'],
-  where: '',
-  within: '',
-  note: '',
-};
+type Draft = Omit<EstateGroup, 'members'>;
+
+const blank: Draft = { name: '', thing: 'devices', kind: 'filter', where: '', within: null, note: '' };
+const draftOf = ({ name, thing, kind, where, within, note }: Draft): Draft => ({
+  name,
+  thing,
+  kind,
+  where,
+  within,
+  note,
+});
+
+const labels = { name: 'Name', kind: 'Made by', where: 'Filter', within: 'Lies in', note: 'Note', members: 'Members' };
+
+const mistakesOf = ({ kind, where }: Draft) =>
+  kind === 'filter' && where === '' ? [{ path: 'where', message: 'A group by filter needs a filter' }] : [];
 
 /** Makes a group, or changes one. */
 export function GroupForm({
@@ -28,153 +40,84 @@ export function GroupForm({
   groups: GroupRow[];
   onDone: () => void;
 }) {
-  const written = useGroupsWritten();
-  const [form, setForm] = useState(
-    editing
-      ? {
-          name: editing.name,
-          thing: editing.thing,
-          kind: editing.kind,
-          where: editing.where,
-          within: editing.within ?? '',
-          note: editing.note,
-        }
-      : blank,
-  );
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [told, setTold] = useState('');
-  const at = (path: string) => problem?.errors.find((mistake) => mistake.path === path)?.message;
-  const save = async () => {
-    try {
+  const written = useWritten();
+  const saving = useSavingForm<Draft, { version: number }>({
+    values: editing ? draftOf(editing) : blank,
+    schema: groupSchema,
+    mistakes: mistakesOf,
+    version: editing?.version ?? null,
+    fromKept: draftOf,
+    save: async (draft, seen) => {
       const members = editing ? (await call<EstateGroup>(`groups/${editing.id}`)).members : [];
-      await call(editing ? `groups/${editing.id}` : 'groups', {
-        method: editing ? 'PUT' : 'POST',
-        body: {
-          ...form,
-          name: form.name.trim(),
-          within: form.within || null,
-          where: form.kind === 'filter' ? form.where : '',
-          members: form.kind === 'fixed' ? members : [],
-        },
-      });
-      setProblem(null);
-      setTold(`“${form.name}” is ${editing ? 'changed' : 'made'}.`);
-      setForm(blank);
+      const body = {
+        ...draft,
+        within: draft.within || null,
+        where: draft.kind === 'filter' ? draft.where : '',
+        members: draft.kind === 'fixed' ? members : [],
+      };
+      return editing
+        ? call(`groups/${editing.id}`, { method: 'PUT', body, seen })
+        : call('groups', { method: 'POST', body });
+    },
+    done: async (_, { name }) => {
       await written();
       onDone();
-    } catch (error) {
-      setProblem(error as ApiProblem);
-    }
-  };
+      return { told: `“${name}” is ${editing ? 'changed' : 'made'}.`, values: blank };
+    },
+  });
+  const { form } = saving;
+  const { thing, kind, name } = form.watch();
   return (
-    <form
-      className="form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <SavingForm of={saving} prefix="group" labels={labels}>
       <h2 className="sub">{editing ? `Change “${editing.name}”` : 'Make a group'}</h2>
-      <TextField
-        label="Name"
-        name="groupName"
-        autoComplete="off"
-        value={form.name}
-        error={Boolean(at('name'))}
-        helperText={at('name')}
-        onChange={(event) => setForm({ ...form, name: event.target.value })}
-      />
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 10 }}>
-        <TextField
-          select
+      <TextInput name="name" label="Name" />
+      <div className="pair">
+        <SelectInput
+          name="thing"
           label="Of"
-          name="groupThing"
-          value={form.thing}
+          choices={['devices', 'ports']}
           disabled={editing !== null}
-          onChange={(event) => setForm({ ...form, thing: event.target.value as GroupedThing, within: '' })}
-        >
-          <MenuItem value="devices">devices</MenuItem>
-          <MenuItem value="ports">ports</MenuItem>
-        </TextField>
-        <TextField
-          select
+          onChosen={() => form.setValue('within', null)}
+        />
+        <SelectInput
+          name="kind"
           label="Made by"
-          name="groupKind"
-          value={form.kind}
-          onChange={(event) => setForm({ ...form, kind: event.target.value as EstateGroup['kind'] })}
-        >
-          <MenuItem value="filter">a filter: who fits is in it</MenuItem>
-          <MenuItem value="fixed">names: who is put in</MenuItem>
-        </TextField>
+          choices={[
+            { value: 'filter', words: 'a filter: who fits is in it' },
+            { value: 'fixed', words: 'names: who is put in' },
+          ]}
+        />
       </div>
-      {form.kind === 'filter' ? (
-        <div>
-          <div className="small quiet">Filter</div>
-          <FilterField
-            key={form.thing}
-            own
-            about={{ thing: form.thing }}
-            value={form.where}
-            onChange={(where) => setForm((before) => ({ ...before, where }))}
-            problem={problem}
-            hint={form.thing === 'devices' ? 'role=switch site=RPW' : 'kind=uplink device.site=RPW'}
-          />
-          {at('where') && (
-            <p className="bad small" role="alert">
-              {at('where')}
-            </p>
-          )}
-        </div>
+      {kind === 'filter' ? (
+        <FilterInput
+          name="where"
+          label="Filter"
+          about={{ thing }}
+          hint={thing === 'devices' ? 'role=switch site=RPW' : 'kind=uplink device.site=RPW'}
+        />
       ) : (
-        <p className="quiet small">Mark rows with M in the table of {form.thing}, then Edit › Into a group.</p>
+        <p className="quiet small">Mark rows with M in the table of {thing}, then Edit › Into a group.</p>
       )}
-      <TextField
-        select
+      <SelectInput
+        name="within"
         label="Lies in"
-        name="groupWithin"
-        value={form.within}
-        error={Boolean(at('within'))}
-        helperText={at('within') ?? 'its rows belong to that one too'}
-        onChange={(event) => setForm({ ...form, within: event.target.value })}
-      >
-        <MenuItem value="">
-          <span className="quiet">none</span>
-        </MenuItem>
-        {groups
-          .filter(({ id, thing }) => id !== editing?.id && thing === form.thing)
-          .map(({ id, name }) => (
-            <MenuItem key={id} value={name}>
-              {name}
-            </MenuItem>
-          ))}
-      </TextField>
-      <TextField
-        label="Note"
-        name="groupNote"
-        autoComplete="off"
-        value={form.note}
-        onChange={(event) => setForm({ ...form, note: event.target.value })}
+        help="its rows belong to that one too"
+        empty="none"
+        choices={groups.filter((other) => other.id !== editing?.id && other.thing === thing).map((other) => other.name)}
       />
-      {problem && problem.errors.length === 0 && (
-        <p className="bad" role="alert">
-          {problem.detail}
-        </p>
-      )}
-      <div style={{ display: 'flex', gap: 8, alignItems: 'center' }}>
-        <Button type="submit" variant="outlined" disabled={form.name.trim() === ''}>
-          {editing ? 'Save' : 'Make the group'}
-        </Button>
+      <TextInput name="note" label="Note" />
+      <SaveLine
+        of={saving}
+        words={editing ? 'Save' : 'Make the group'}
+        variant="outlined"
+        disabled={name.trim() === ''}
+      >
         {editing && (
           <Button color="secondary" onClick={onDone}>
             Leave it
           </Button>
         )}
-        {told && (
-          <span role="status" className="quiet small">
-            {told}
-          </span>
-        )}
-      </div>
-    </form>
+      </SaveLine>
+    </SavingForm>
   );
 }

@@ -10,33 +10,25 @@ import { ProblemNote } from '../../components/ProblemNote';
 import { Subviews } from '../Subviews';
 import { GroupForm } from './GroupForm';
 import { MaintenanceList } from './MaintenanceList';
-import { useGroups, useGroupsWritten, type GroupRow } from './useGroups';
+import { UndoNote, type Done } from '../../features/edits/UndoNote';
+import { useWritten } from '../../features/edits/useWritten';
+import { useGroups, type GroupRow } from './useGroups';
+import { TextButton } from '../../components/TextButton';
 
 /** What do we speak of together? Groups of devices and ports, and what is being worked at. */
 export function GroupsView() {
   const view = useView();
   const mayEdit = useMayEdit();
   const { data: groups, error } = useGroups();
-  const written = useGroupsWritten();
+  const written = useWritten();
   const [editing, setEditing] = useState<GroupRow | null>(null);
-  const [told, setTold] = useState<{ words: string; undo?: () => Promise<void> } | null>(null);
-  const remove = async (group: GroupRow) => {
+  const [done, setDone] = useState<Done | null>(null);
+  const remove = async ({ id, name, version }: GroupRow) => {
     try {
-      const { was } = await call<{ was: object }>(`groups/${group.id}`, { method: 'DELETE' });
-      setTold({
-        words: `“${group.name}” is deleted.`,
-        undo: async () => {
-          try {
-            await call('groups', { method: 'POST', body: was });
-            setTold(null);
-          } catch (problem) {
-            setTold({ words: (problem as ApiProblem).words });
-          }
-          await written();
-        },
-      });
+      const { edit } = await call<{ edit: number }>(`groups/${id}`, { method: 'DELETE', seen: version });
+      setDone({ words: `“${name}” is deleted.`, edit });
     } catch (problem) {
-      setTold({ words: (problem as ApiProblem).words });
+      setDone({ words: (problem as ApiProblem).words });
     }
     await written();
   };
@@ -105,17 +97,10 @@ export function GroupsView() {
                     <td style={{ whiteSpace: 'nowrap' }}>
                       {mayEdit && (
                         <>
-                          <button type="button" className="textlink" onClick={() => setEditing(group)}>
-                            Change
-                          </button>{' '}
-                          <button
-                            type="button"
-                            className="textlink"
-                            aria-label={`Delete ${group.name}`}
-                            onClick={() => void remove(group)}
-                          >
+                          <TextButton onClick={() => setEditing(group)}>Change</TextButton>{' '}
+                          <TextButton aria-label={`Delete ${group.name}`} onClick={() => void remove(group)}>
                             Delete
-                          </button>
+                          </TextButton>
                         </>
                       )}
                     </td>
@@ -124,16 +109,7 @@ export function GroupsView() {
               </tbody>
             </table>
           )}
-          {told && (
-            <p role="status" className="small">
-              {told.words}{' '}
-              {told.undo && (
-                <button type="button" className="textlink" onClick={() => void told.undo?.()}>
-                  Undo
-                </button>
-              )}
-            </p>
-          )}
+          <UndoNote done={done} onDone={setDone} />
         </section>
         {mayEdit && (
           <section>

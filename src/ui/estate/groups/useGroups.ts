@@ -1,11 +1,10 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { useQuery } from '@tanstack/react-query';
 import type { EstateGroup } from '@/core/groups/group';
 import type { Maintenance, MaintenanceState } from '@/core/groups/maintenance';
-import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
+import { useView } from '../../lib/useView';
 
 /** A group as the list has it: how many rows it has at the moment viewed, and how many are named in it. */
 export interface GroupRow extends Omit<EstateGroup, 'members'> {
@@ -13,33 +12,34 @@ export interface GroupRow extends Omit<EstateGroup, 'members'> {
   named: number;
   rows: number;
   mistake: string | null;
+  /** in which it was read */
+  version: number;
 }
 
-export type MaintenanceRow = Maintenance & { state: MaintenanceState };
+export type MaintenanceRow = Maintenance & { state: MaintenanceState; version: number };
+
+interface Versioned<Row> {
+  rows: Omit<Row, 'version'>[];
+  version: number;
+}
 
 export function useGroups() {
   const { survey } = useView();
   return useQuery<GroupRow[], ApiProblem>({
     queryKey: ['groups', survey],
-    queryFn: async () => (await call<{ rows: GroupRow[] }>(`groups${survey ? `?survey=${survey}` : ''}`)).rows,
+    queryFn: async () => {
+      const { rows, version } = await call<Versioned<GroupRow>>(`groups${survey ? `?survey=${survey}` : ''}`);
+      return rows.map((row) => ({ ...row, version }));
+    },
   });
 }
 
 export function useMaintenance() {
   return useQuery<MaintenanceRow[], ApiProblem>({
     queryKey: ['maintenance'],
-    queryFn: async () => (await call<{ rows: MaintenanceRow[] }>('maintenance')).rows,
+    queryFn: async () => {
+      const { rows, version } = await call<Versioned<MaintenanceRow>>('maintenance');
+      return rows.map((row) => ({ ...row, version }));
+    },
   });
-}
-
-/** Groups and maintenance are fields of rows: what shows rows may be another now. */
-export function useGroupsWritten(): () => Promise<void> {
-  const client = useQueryClient();
-  return useCallback(async () => {
-    await Promise.all(
-      ['groups', 'maintenance', 'thing', 'dossier', 'one', 'today', 'checks'].map((key) =>
-        client.invalidateQueries({ queryKey: [key] }),
-      ),
-    );
-  }, [client]);
 }

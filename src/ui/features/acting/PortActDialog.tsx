@@ -1,13 +1,10 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import FormControlLabel from '@mui/material/FormControlLabel';
-import TextField from '@mui/material/TextField';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import {
@@ -19,7 +16,11 @@ import {
   type PortSettings,
 } from '@/core/acting/portAct';
 import { judgeAct } from '@/core/acting/portGuard';
-import type { ApiProblem } from '../../lib/api';
+import { CheckInput } from '../../components/form/CheckInput';
+import { SavingForm } from '../../components/form/SavingForm';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { ApiProblem } from '../../lib/api';
 import { Glyph, portGlyph } from '../../components/Glyph';
 import { useMayConfigure } from '../../lib/person';
 import { ActOutcome } from './ActOutcome';
@@ -44,6 +45,32 @@ const deeds = {
   alias: 'Set the alias',
 } as const;
 
+interface Draft {
+  alias: string;
+  offSeconds: number | string;
+  /** the name of the port, typed where much hangs on it */
+  name: string;
+  force: boolean;
+}
+
+/** The act as it is meant by now. */
+function actOf(wanted: PortAct, { alias, offSeconds }: Draft): PortAct {
+  if (wanted.kind === 'alias') return { kind: 'alias', alias };
+  return wanted.kind === 'powerCycle' ? { kind: 'powerCycle', offSeconds: Number(offSeconds) } : wanted;
+}
+
+function mistakesOf(wanted: PortAct, { alias, offSeconds }: Draft) {
+  if (wanted.kind === 'alias') {
+    const message = aliasMistake(alias);
+    return message === null ? [] : [{ path: 'alias', message }];
+  }
+  const { least, most } = offSecondsRange;
+  const seconds = Number(offSeconds);
+  const fits = Number.isInteger(seconds) && seconds >= least && seconds <= most;
+  if (wanted.kind !== 'powerCycle' || fits) return [];
+  return [{ path: 'offSeconds', message: `a whole number from ${least} to ${most}` }];
+}
+
 /** An act on a port: how the port is now, what hangs on it, what exactly will be sent, and then what came of it. */
 export function PortActDialog({
   port,
@@ -62,11 +89,7 @@ export function PortActDialog({
 }) {
   const mayForce = useMayConfigure();
   const send = useSendPortAct(port);
-  const [act, setAct] = useState<PortAct>(wanted);
-  const [typed, setTyped] = useState('');
-  const [force, setForce] = useState(false);
   const [going, setGoing] = useState<PortActRow | 'asked' | null>(null);
-  const [problem, setProblem] = useState('');
   // asked anew each time the dialog opens: nobody acts on what was so a while ago
   const looked = useQuery({
     queryKey: ['look', port, wanted.kind],
@@ -77,6 +100,41 @@ export function PortActDialog({
     refetchOnWindowFocus: false,
   });
   const found = looked.data;
+  const saving = useSavingForm<Draft, PortActRow>({
+    values: {
+      alias: wanted.kind === 'alias' ? wanted.alias : '',
+      offSeconds: wanted.kind === 'powerCycle' ? wanted.offSeconds : offSecondsRange.least,
+      name: '',
+      force: false,
+    },
+    exact: ['alias'],
+    mistakes: (draft) => mistakesOf(wanted, draft),
+    save: async (draft) => {
+      if (!settings) throw new ApiProblem(409, 'Not known', 'How the port is now is not known yet.', []);
+      setGoing('asked');
+      try {
+        return await send(
+          {
+            act: actOf(wanted, draft),
+            seen: settings,
+            ...(verdict?.nameToType && { name: draft.name }),
+            ...(verdict?.refused && { force: draft.force }),
+            ...(undoes !== null && { undoes }),
+          },
+          setGoing,
+        );
+      } catch (error) {
+        setGoing(null);
+        throw error instanceof ApiProblem ? error : new ApiProblem(500, 'Failed', (error as Error).message, []);
+      }
+    },
+    done: (row) => {
+      setGoing(row);
+      return undefined;
+    },
+  });
+  const draft = saving.form.watch();
+  const act = actOf(wanted, draft);
   const settings = found && 'settings' in found.look ? found.look.settings : null;
   const hindrance = found && 'reason' in found.look ? found.look : null;
   const verdict = found ? judgeAct(act, found.there, `${device} ${name}`) : null;
@@ -87,30 +145,9 @@ export function PortActDialog({
     !verdict ||
     !planned ||
     'reason' in planned ||
-    (verdict.nameToType !== null && typed !== verdict.nameToType) ||
-    (verdict.refused !== null && !(mayForce && force));
-  const go = async () => {
-    if (held || !verdict) return;
-    setProblem('');
-    setGoing('asked');
-    try {
-      setGoing(
-        await send(
-          {
-            act,
-            seen: settings,
-            ...(verdict.nameToType !== null && { name: typed }),
-            ...(verdict.refused !== null && { force }),
-            ...(undoes !== null && { undoes }),
-          },
-          setGoing,
-        ),
-      );
-    } catch (error) {
-      setProblem((error as ApiProblem).words ?? (error as Error).message);
-      setGoing(null);
-    }
-  };
+    (verdict.nameToType !== null && draft.name !== verdict.nameToType) ||
+    (verdict.refused !== null && !(mayForce && draft.force)) ||
+    mistakesOf(wanted, draft).length > 0;
   return (
     <Dialog
       open
@@ -123,15 +160,7 @@ export function PortActDialog({
         {headings[act.kind]} port {name} of {device}
       </DialogTitle>
       <DialogContent>
-        <form
-          id="port-act"
-          className="form"
-          style={{ paddingTop: 8, minHeight: 190 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void go();
-          }}
-        >
+        <SavingForm of={saving} id="port-act" style={{ paddingTop: 8, minHeight: 190 }}>
           <div aria-live="polite">
             {looked.isPending && <p className="quiet">asking {device} how the port is now…</p>}
             {looked.error && (
@@ -153,22 +182,16 @@ export function PortActDialog({
             <>
               {interrupts(act) && <HangingList there={found.there} losing={act.kind === 'shut' ? 'link' : 'power'} />}
               {act.kind === 'alias' && (
-                <TextField
-                  label="Alias"
+                <TextInput
                   name="alias"
+                  label="Alias"
+                  help="what people call the port; empty to remove it"
                   autoFocus
-                  value={act.alias}
-                  error={aliasMistake(act.alias) !== null}
-                  helperText={aliasMistake(act.alias) ?? 'what people call the port; empty to remove it'}
-                  onChange={(event) => setAct({ kind: 'alias', alias: event.target.value })}
                   slotProps={{ htmlInput: { spellCheck: false } }}
                 />
               )}
               {act.kind === 'powerCycle' && (
-                <OffSeconds
-                  seconds={act.offSeconds}
-                  onChange={(offSeconds) => setAct({ kind: 'powerCycle', offSeconds })}
-                />
+                <TextInput name="offSeconds" label="Without power for, seconds" type="number" />
               )}
               {planned && 'sets' in planned ? (
                 <SentTable
@@ -185,34 +208,15 @@ export function PortActDialog({
                 </p>
               )}
               {verdict.refused !== null && mayForce && (
-                <FormControlLabel
-                  label="I know that this is an uplink, and want it all the same"
-                  control={
-                    <Checkbox size="small" checked={force} onChange={(event) => setForce(event.target.checked)} />
-                  }
-                />
+                <CheckInput name="force" label="I know that this is an uplink, and want it all the same" />
               )}
               {verdict.nameToType !== null && (verdict.refused === null || mayForce) && (
-                <TextField
-                  label={`Type ${verdict.nameToType} to go on`}
-                  name="name"
-                  autoComplete="off"
-                  value={typed}
-                  onChange={(event) => setTyped(event.target.value)}
-                  slotProps={{
-                    htmlInput: { spellCheck: false, style: { fontFamily: "'JetBrains Mono Variable', monospace" } },
-                  }}
-                />
+                <TextInput name="name" label={`Type ${verdict.nameToType} to go on`} mono />
               )}
             </>
           )}
           {going !== null && <ActOutcome going={going} device={device} />}
-          {problem && (
-            <p role="alert" className="bad">
-              {problem}
-            </p>
-          )}
-        </form>
+        </SavingForm>
       </DialogContent>
       <DialogActions>
         {!over && (
@@ -268,25 +272,5 @@ function Now({ settings }: { settings: PortSettings }) {
       )}
       {alias ? <span>, alias “{alias}”</span> : <span className="quiet">, no alias</span>}
     </p>
-  );
-}
-
-function OffSeconds({ seconds, onChange }: { seconds: number; onChange: (seconds: number) => void }) {
-  const [text, setText] = useState(String(seconds));
-  const { least, most } = offSecondsRange;
-  const fits = (value: string) => /^\d+$/.test(value) && Number(value) >= least && Number(value) <= most;
-  return (
-    <TextField
-      label="Without power for, seconds"
-      name="offSeconds"
-      value={text}
-      error={!fits(text)}
-      helperText={fits(text) ? undefined : `a whole number from ${least} to ${most}: until then it stays ${seconds}`}
-      slotProps={{ htmlInput: { inputMode: 'numeric' } }}
-      onChange={(event) => {
-        setText(event.target.value);
-        if (fits(event.target.value)) onChange(Number(event.target.value));
-      }}
-    />
   );
 }

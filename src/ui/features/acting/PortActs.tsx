@@ -11,6 +11,8 @@ import { Glyph } from '../../components/Glyph';
 import { useMayEdit } from '../../lib/person';
 import { actGlyph, actHeadline } from './ActOutcome';
 import { usePortActs, type PortActRow } from './usePortActs';
+import { TextButton } from '../../components/TextButton';
+import { Hint } from '../../components/Hint';
 
 const PortActDialog = dynamic(() => import('./PortActDialog').then((module) => module.PortActDialog), {
   loading: () => null,
@@ -48,9 +50,7 @@ export function PortActs({ port, device }: { port: ThingRow; device: string }) {
           {offered.map((act, nth) => (
             <span key={act.kind}>
               {nth > 0 && ' · '}
-              <button type="button" className="textlink" onClick={() => setOpen({ act, undoes: null })}>
-                {names[act.kind]}
-              </button>
+              <TextButton onClick={() => setOpen({ act, undoes: null })}>{names[act.kind]}</TextButton>
             </span>
           ))}
         </p>
@@ -85,9 +85,11 @@ function ActLine({ row, onUndo }: { row: PortActRow; onUndo: ((act: PortAct) => 
         <Glyph name={actGlyph(row.state)} />
         {actWords(row.act)}
       </span>{' '}
-      <span className="quiet" title={moment(row.at)}>
-        by {row.who}, {ago(row.at)}
-      </span>
+      <Hint words={moment(row.at)}>
+        <span className="quiet">
+          by {row.who}, {ago(row.at)}
+        </span>
+      </Hint>
       {row.state !== 'done' && (
         <span>
           : {actHeadline(row.state).toLowerCase()}
@@ -98,9 +100,7 @@ function ActLine({ row, onUndo }: { row: PortActRow; onUndo: ((act: PortAct) => 
       {back && onUndo && (
         <>
           {' '}
-          <button type="button" className="textlink" onClick={() => onUndo(back)}>
-            Take it back
-          </button>
+          <TextButton onClick={() => onUndo(back)}>Take it back</TextButton>
         </>
       )}
     </p>

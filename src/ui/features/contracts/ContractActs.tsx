@@ -2,26 +2,28 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { useView } from '../../lib/useView';
+import { TextButton } from '../../components/TextButton';
 import { call, type ApiProblem, type ThingRow } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
-import { useContractsWritten } from './useContracts';
+import { useView } from '../../lib/useView';
+import { useWritten } from '../edits/useWritten';
 
 const ContractsDialog = dynamic(() => import('./ContractsDialog').then((module) => module.ContractsDialog), {
   loading: () => null,
 });
 
-/** What one may do with a contract in its dossier. */
-export function ContractActs({ row }: { row: ThingRow }) {
+/** What one may do with a contract in its dossier. @param version in which it was read */
+export function ContractActs({ row, version }: { row: ThingRow; version: number }) {
   const view = useView();
   const mayEdit = useMayEdit();
-  const written = useContractsWritten();
-  const [editing, setEditing] = useState(false);
+  const written = useWritten();
+  // what was read when the dialog opened: what is read again behind it is not what one writes over
+  const [editing, setEditing] = useState<{ row: ThingRow; version: number } | null>(null);
   const [told, setTold] = useState('');
   if (!mayEdit) return null;
   const remove = async () => {
     try {
-      await call(`contracts/${row.id}`, { method: 'DELETE' });
+      await call(`contracts/${row.id}`, { method: 'DELETE', seen: version });
       view.set({ sel: null });
     } catch (error) {
       setTold((error as ApiProblem).words);
@@ -30,20 +32,15 @@ export function ContractActs({ row }: { row: ThingRow }) {
   };
   return (
     <p style={{ marginTop: 8 }}>
-      <button type="button" className="textlink" onClick={() => setEditing(true)}>
-        Change
-      </button>{' '}
-      ·{' '}
-      <button type="button" className="textlink" onClick={() => void remove()}>
-        Delete
-      </button>
+      <TextButton onClick={() => setEditing({ row, version })}>Change</TextButton> ·{' '}
+      <TextButton onClick={() => void remove()}>Delete</TextButton>
       {told && (
         <span role="alert" className="bad">
           {' '}
           {told}
         </span>
       )}
-      {editing && <ContractsDialog editing={row} onClose={() => setEditing(false)} />}
+      {editing && <ContractsDialog editing={editing.row} version={editing.version} onClose={() => setEditing(null)} />}
     </p>
   );
 }

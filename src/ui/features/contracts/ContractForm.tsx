@@ -1,191 +1,128 @@
 'use client';
 
-import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { useState } from 'react';
-import { contractKinds, partsByKind, readSerials, type ContractKind } from '@/core/cover/contract';
-import { call, type ApiProblem, type ThingRow } from '../../lib/api';
-import { useContractsWritten } from './useContracts';
+import { contractKinds, contractMistakes, partsByKind, readSerials, type Contract } from '@/core/cover/contract';
+import { contractSchema } from '@/core/cover/contractSchema';
+import { CheckInput } from '../../components/form/CheckInput';
+import { DayInput } from '../../components/form/DayInput';
+import { LinesInput } from '../../components/form/LinesInput';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { call, type ThingRow } from '../../lib/api';
+import { useWritten } from '../edits/useWritten';
 
-const blank = {
+const blank: Contract = {
   number: '',
-  kind: 'contract' as ContractKind,
+  kind: 'contract',
   supplier: '',
   level: '',
   contact: '',
-  from: '',
-  until: '',
+  from: null,
+  until: null,
   parts: true,
   note: '',
-  serials: '',
+  serials: [],
 };
 
-function formOf(row: ThingRow | null): typeof blank {
+const labels = {
+  number: 'Number',
+  kind: 'Kind',
+  supplier: 'Supplier',
+  level: 'Promises',
+  contact: 'Call',
+  from: 'From',
+  until: 'Until',
+  parts: 'With what a chassis holds',
+  note: 'Note',
+  serials: 'Serials',
+};
+
+function contractOf(row: ThingRow | null): Contract {
   if (!row) return blank;
   const text = (field: string) => String(row[field] ?? '');
   return {
     number: text('number'),
-    kind: row.kind as ContractKind,
+    kind: row.kind as Contract['kind'],
     supplier: text('supplier'),
     level: text('level'),
     contact: text('contact'),
-    from: text('from'),
-    until: text('until'),
+    from: text('from') || null,
+    until: text('until') || null,
     parts: row.parts === true,
     note: text('note'),
-    serials: (row.serials as string[]).join('\n'),
+    serials: row.serials as string[],
   };
 }
 
-/** Enters a contract, or changes one. */
-export function ContractForm({ editing, onDone }: { editing: ThingRow | null; onDone: () => void }) {
-  const written = useContractsWritten();
-  const [form, setForm] = useState(() => formOf(editing));
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [told, setTold] = useState('');
-  const [busy, setBusy] = useState(false);
-  const mistakeAt = (field: string) =>
-    problem?.errors.find(({ path }) => path === field || path.startsWith(`${field}[`))?.message;
-  const elsewhere = problem?.errors.filter(({ path }) => !((path.split('[')[0] ?? '') in blank)) ?? [];
-  const put = (part: Partial<typeof blank>) => {
-    setForm((before) => ({ ...before, ...part }));
-    setTold('');
-  };
-  const save = async () => {
-    setBusy(true);
-    try {
-      const body = {
-        ...form,
-        number: form.number.trim(),
-        supplier: form.supplier.trim(),
-        level: form.level.trim(),
-        contact: form.contact.trim(),
-        from: form.from || null,
-        until: form.until || null,
-        serials: readSerials(form.serials),
-      };
-      await call(editing ? `contracts/${editing.id}` : 'contracts', { method: editing ? 'PUT' : 'POST', body });
-      setProblem(null);
+const mistakesOf = (contract: Contract) =>
+  contractMistakes(contract).map(({ field, message }) => ({ path: field, message }));
+
+/** Enters a contract, or changes one. @param version in which the one that is changed was read */
+export function ContractForm({
+  editing,
+  version,
+  onDone,
+}: {
+  editing: ThingRow | null;
+  version: number | null;
+  onDone: () => void;
+}) {
+  const written = useWritten();
+  const saving = useSavingForm<Contract, { version: number }>({
+    values: contractOf(editing),
+    schema: contractSchema,
+    mistakes: mistakesOf,
+    version,
+    fromKept: (kept: Contract) => kept,
+    save: (body, seen) =>
+      editing
+        ? call(`contracts/${editing.id}`, { method: 'PUT', body, seen })
+        : call('contracts', { method: 'POST', body }),
+    done: async (_, { number }) => {
       await written();
       if (editing) onDone();
-      else {
-        setTold(`${body.number} is entered.`);
-        setForm(blank);
-      }
-    } catch (error) {
-      setProblem(error as ApiProblem);
-    }
-    setBusy(false);
-  };
-  const text = (
-    field: 'number' | 'supplier' | 'level' | 'contact' | 'note',
-    label: string,
-    help = '',
-    more: object = {},
-  ) => (
-    <TextField
-      label={label}
-      name={`contract.${field}`}
-      autoComplete="off"
-      value={form[field]}
-      error={Boolean(mistakeAt(field))}
-      helperText={mistakeAt(field) ?? help}
-      onChange={(event) => put({ [field]: event.target.value })}
-      {...more}
-    />
-  );
-  const day = (field: 'from' | 'until', label: string, help: string) => (
-    <TextField
-      type="date"
-      label={label}
-      name={`contract.${field}`}
-      value={form[field]}
-      error={Boolean(mistakeAt(field))}
-      helperText={mistakeAt(field) ?? help}
-      onChange={(event) => put({ [field]: event.target.value })}
-      slotProps={{ inputLabel: { shrink: true } }}
-    />
-  );
-  const count = readSerials(form.serials).length;
+      return editing ? undefined : { told: `${number} is entered.`, values: blank };
+    },
+  });
+  const { form } = saving;
+  const count = form.watch('serials').length;
   return (
-    <form
-      className="form"
-      style={{ paddingTop: 6 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <SavingForm of={saving} prefix="contract." labels={labels} style={{ paddingTop: 6 }}>
       <div className="pair">
-        {text('number', 'Number', 'as on paper')}
-        <TextField
-          select
+        <TextInput name="number" label="Number" help="as on paper" />
+        <SelectInput
+          name="kind"
           label="Kind"
-          name="contract.kind"
-          value={form.kind}
-          onChange={(event) =>
-            put({ kind: event.target.value as ContractKind, parts: partsByKind(event.target.value as ContractKind) })
-          }
-        >
-          {contractKinds.map((kind) => (
-            <MenuItem key={kind} value={kind}>
-              {kind}
-            </MenuItem>
-          ))}
-        </TextField>
+          choices={contractKinds}
+          onChosen={(kind) => form.setValue('parts', partsByKind(kind as Contract['kind']))}
+        />
       </div>
       <div className="pair">
-        {text('supplier', 'Supplier')}
-        {text('level', 'Promises', 'like “part on site within 4 hours”')}
+        <TextInput name="supplier" label="Supplier" />
+        <TextInput name="level" label="Promises" help="like “part on site within 4 hours”" />
       </div>
       <div className="pair">
-        {day('from', 'From', 'empty: since ever')}
-        {day('until', 'Until', 'the last day; empty: without an end')}
+        <DayInput name="from" label="From" help="empty: since ever" />
+        <DayInput name="until" label="Until" help="the last day; empty: without an end" />
       </div>
-      {text('contact', 'Call', 'whom, and how')}
-      <TextField
+      <TextInput name="contact" label="Call" help="whom, and how" />
+      <LinesInput
+        name="serials"
         label="Serials"
-        name="contract.serials"
-        multiline
-        minRows={3}
-        maxRows={9}
-        value={form.serials}
-        error={Boolean(mistakeAt('serials'))}
-        helperText={
-          mistakeAt('serials') ??
-          (count > 0
+        rows={3}
+        mostRows={9}
+        split={readSerials}
+        help={
+          count > 0
             ? `${count.toLocaleString('en')} ${count === 1 ? 'serial' : 'serials'}`
-            : 'separated by blanks, commas or lines')
+            : 'separated by blanks, commas or lines'
         }
-        onChange={(event) => put({ serials: event.target.value })}
-        slotProps={{ htmlInput: { className: 'mono', spellCheck: false } }}
       />
-      <label>
-        <input
-          type="checkbox"
-          name="contract.parts"
-          checked={form.parts}
-          onChange={() => put({ parts: !form.parts })}
-        />{' '}
-        what a chassis holds is covered with it
-      </label>
-      {text('note', 'Note', '', { multiline: true })}
-      {problem && (problem.errors.length === 0 || elsewhere.length > 0) && (
-        <p className="bad" role="alert">
-          {elsewhere.length > 0 ? elsewhere.map(({ message }) => message).join('. ') : problem.detail}
-        </p>
-      )}
-      <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
-        <Button type="submit" variant="contained" disabled={busy}>
-          {editing ? 'Save' : 'Enter the contract'}
-        </Button>
-        {told && (
-          <span role="status" className="quiet">
-            {told}
-          </span>
-        )}
-      </div>
-    </form>
+      <CheckInput name="parts" label="what a chassis holds is covered with it" />
+      <TextInput name="note" label="Note" multiline />
+      <SaveLine of={saving} words={editing ? 'Save' : 'Enter the contract'} />
+    </SavingForm>
   );
 }

@@ -18,6 +18,8 @@ import { WhereSection } from '../outlets/WhereSection';
 import { OwnSection } from '../own/OwnSection';
 import { useMarkedRows } from '../../components/table/markedRows';
 import { ReadingLine, type ReadingSeries } from '../../components/ReadingLine';
+import { TextButton } from '../../components/TextButton';
+import { Hint } from '../../components/Hint';
 
 const IdentityDialog = dynamic(() => import('../identity/IdentityDialog').then((module) => module.IdentityDialog), {
   loading: () => null,
@@ -70,6 +72,8 @@ const wayWords: Record<string, string> = {
 };
 
 export interface Dossier {
+  /** in which it was read */
+  version: number;
   device: ThingRow & { name: string };
   modules: ThingRow[];
   cover: DeviceCover;
@@ -289,7 +293,7 @@ function DossierOf({
   const ours = (
     <>
       {!paper && <WhereSection key={`where ${id}`} what={`device=${id}`} sel={`device:${id}`} />}
-      <OwnSection key={id} thing="devices" row={device} readOnly={paper} />
+      <OwnSection key={id} thing="devices" row={device} version={data.version} readOnly={paper} />
     </>
   );
   const heading = (
@@ -385,9 +389,7 @@ function DossierOf({
             )}{' '}
             · <Link href={view.href('/map', { sel: `device:${id}` })}>on the map</Link> ·{' '}
             <Link href={view.href('/map', { of: 'trace', from: device.name, sel: `device:${id}` })}>trace</Link> ·{' '}
-            <button type="button" className="textlink" onClick={() => onDoubt({ id, name: device.name })}>
-              is it one device?
-            </button>
+            <TextButton onClick={() => onDoubt({ id, name: device.name })}>is it one device?</TextButton>
           </p>
           {cover}
           {ours}
@@ -477,15 +479,17 @@ function Running({
           <table className="plain">
             <tbody>
               {listed.map((row) => (
-                <tr key={row.id} title={[row.path, row.arguments].filter(Boolean).join(' ')}>
-                  <td>{String(row.process) || <span className="quiet">not told</span>}</td>
-                  <td className="mono">
-                    {String(row.protocol)} {String(row.port)}
-                  </td>
-                  <td className="mono quiet">
-                    {anyAddress.has(String(row.address)) ? 'any address' : String(row.address)}
-                  </td>
-                </tr>
+                <Hint words={[row.path, row.arguments].filter(Boolean).join(' ')}>
+                  <tr key={row.id}>
+                    <td>{String(row.process) || <span className="quiet">not told</span>}</td>
+                    <td className="mono">
+                      {String(row.protocol)} {String(row.port)}
+                    </td>
+                    <td className="mono quiet">
+                      {anyAddress.has(String(row.address)) ? 'any address' : String(row.address)}
+                    </td>
+                  </tr>
+                </Hint>
               ))}
             </tbody>
           </table>
@@ -676,11 +680,8 @@ function ModuleTree({ modules, faults }: { modules: ThingRow[]; faults: ThingRow
       <BayPicture modules={modules} faults={faults} />
       <div className="bays">
         {lines.map(({ row, slot, depth }) => (
-          <div
-            key={row.id}
-            className={`bay ${row.empty ? 'vacant' : ''} ${marked.has(row.id) ? 'marked-line' : ''}`}
-            style={{ marginLeft: Math.min(depth, 4) * 12 }}
-            title={[
+          <Hint
+            words={[
               row.description,
               row.model,
               row.hardwareRevision && `hardware ${String(row.hardwareRevision)}`,
@@ -690,19 +691,25 @@ function ModuleTree({ modules, faults }: { modules: ThingRow[]; faults: ThingRow
               .filter(Boolean)
               .join(', ')}
           >
-            {row.empty ? (
-              <>{String(row.name)}: empty</>
-            ) : (
-              <>
-                <span>
-                  {slot && <span className="quiet">{slot} </span>}
-                  {String(row.name)}{' '}
-                  <span className="quiet">{String(row.model) !== String(row.name) ? String(row.model) : ''}</span>
-                </span>
-                <span className="mono">{String(row.serial)}</span>
-              </>
-            )}
-          </div>
+            <div
+              key={row.id}
+              className={`bay ${row.empty ? 'vacant' : ''} ${marked.has(row.id) ? 'marked-line' : ''}`}
+              style={{ marginLeft: Math.min(depth, 4) * 12 }}
+            >
+              {row.empty ? (
+                <>{String(row.name)}: empty</>
+              ) : (
+                <>
+                  <span>
+                    {slot && <span className="quiet">{slot} </span>}
+                    {String(row.name)}{' '}
+                    <span className="quiet">{String(row.model) !== String(row.name) ? String(row.model) : ''}</span>
+                  </span>
+                  <span className="mono">{String(row.serial)}</span>
+                </>
+              )}
+            </div>
+          </Hint>
         ))}
       </div>
     </section>

@@ -182,7 +182,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
           ))}
         </ul>
       </section>
-      <OwnSection key={port.id} thing="ports" row={port} />
+      <OwnSection key={port.id} thing="ports" row={more?.row ?? port} version={more?.version ?? null} />
       <Near near={more?.near ?? []} />
       <ThingHistory history={more?.history ?? []} />
       <p className="small quiet" style={{ marginTop: 14 }}>

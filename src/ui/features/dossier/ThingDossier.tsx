@@ -35,7 +35,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
   const { data, error } = useThingDossier(thing, id);
   if (standsInTheWay(error, data)) return <DossierProblem problem={error} />;
   if (!data) return <p className="quiet">reading the dossier…</p>;
-  const { row, near, history, failing } = data;
+  const { row, near, history, failing, version } = data;
   if (thing === 'ports') return <PortDossier port={row} device={String(row.device)} deviceId={String(row.deviceId)} />;
   const skip = new Set(told[thing] ?? []);
   const fields = things[thing].fields.filter(
@@ -129,7 +129,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
         ])}
       </dl>
       {thing !== 'faults' && <Failing failing={failing} />}
-      {thing === 'contracts' && <ContractActs row={row} />}
+      {thing === 'contracts' && <ContractActs row={row} version={version} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
       {thing === 'endpoints' && (
         <p style={{ marginTop: 8 }}>
@@ -138,7 +138,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
         </p>
       )}
       {thing === 'endpoints' && <WatchButton thing="endpoints" rowId={id} />}
-      {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} />}
+      {thing === 'endpoints' && <OwnSection thing="endpoints" row={row} version={version} />}
       {evidence.length > 0 && (
         <section className="section">
           <h3>How we know</h3>

@@ -9,6 +9,8 @@ import { moment } from '../../lib/format';
 import { Glyph } from '../../components/Glyph';
 
 interface ThingDossierAnswer {
+  /** in which it was read */
+  version: number;
   row: ThingRow;
   near: { words: string; thing: ThingName; where: string; total: number }[];
   history: { at: string; words: string; before: string; after: string }[];

@@ -2,8 +2,10 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, type ApiProblem } from '../../lib/api';
+import { TextButton } from '../../components/TextButton';
+import { call } from '../../lib/api';
 import { ago } from '../../lib/format';
+import { useUndo } from './useUndo';
 
 interface KeptEdit {
   id: number;
@@ -11,40 +13,19 @@ interface KeptEdit {
   who: string;
   words: string;
   undoneBy: number | null;
+  values: number;
 }
 
 const shown = 6;
 
-/** What was written last, each with a way back. @param path of the edits @param count how much an edit wrote; one that wrote nothing cannot be taken back */
-export function WrittenLast<Edit extends KeptEdit>({
-  queryKey,
-  path,
-  query = '',
-  written,
-  count,
-  countWords,
-}: {
-  queryKey: string[];
-  path: string;
-  query?: string;
-  written: () => Promise<void>;
-  count: (edit: Edit) => number;
-  countWords?: (count: number) => string;
-}) {
-  const { data } = useQuery({ queryKey, queryFn: async () => (await call<{ rows: Edit[] }>(`${path}${query}`)).rows });
+/** What was written last of a kind, each with a way back. @param counted how much each wrote, in words */
+export function WrittenLast({ of, counted }: { of: string; counted?: (values: number) => string }) {
+  const { data } = useQuery({
+    queryKey: ['edits', of],
+    queryFn: async () => (await call<{ rows: KeptEdit[] }>(`edits?of=${of}&size=${shown}`)).rows,
+  });
+  const undo = useUndo();
   const [told, setTold] = useState('');
-  const undo = async ({ id, words }: Edit) => {
-    try {
-      const { back, stay } = await call<{ back: number; stay: number }>(`${path}/${id}/undo`, {
-        method: 'POST',
-        body: {},
-      });
-      setTold(`“${words}”: ${back} taken back${stay > 0 ? `, ${stay} stay, since somebody wrote over them` : ''}.`);
-    } catch (error) {
-      setTold((error as ApiProblem).words);
-    }
-    await written();
-  };
   if (!data || data.length === 0) return null;
   return (
     <section className="section">
@@ -56,22 +37,25 @@ export function WrittenLast<Edit extends KeptEdit>({
       )}
       <table className="plain">
         <tbody>
-          {data.slice(0, shown).map((edit) => (
+          {data.map((edit) => (
             <tr key={edit.id}>
               <td>{edit.words}</td>
               <td className="quiet">
                 {edit.who}, {ago(edit.at)}
               </td>
-              {countWords && <td className="quiet">{countWords(count(edit))}</td>}
+              {counted && <td className="quiet">{counted(edit.values)}</td>}
               <td>
-                {edit.undoneBy === null ? (
-                  count(edit) > 0 && (
-                    <button type="button" className="textlink" onClick={() => void undo(edit)}>
-                      Undo
-                    </button>
-                  )
-                ) : (
+                {edit.undoneBy !== null ? (
                   <span className="quiet">taken back</span>
+                ) : (
+                  edit.values > 0 && (
+                    <TextButton
+                      aria-label={`Undo ${edit.words}`}
+                      onClick={() => void undo(edit.id).then((words) => setTold(`“${edit.words}”: ${words}`))}
+                    >
+                      Undo
+                    </TextButton>
+                  )
                 )}
               </td>
             </tr>

@@ -7,6 +7,7 @@ import { useEffect, useState } from 'react';
 import { call, type ApiProblem } from '../../lib/api';
 import { destinationOf, matching, pages, type Destination, type FoundThing } from './destinations';
 import { useView } from '../../lib/useView';
+import { PlainInput } from '../../components/PlainInput';
 
 const most = 10;
 const leastGuess = 4;
@@ -65,7 +66,7 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
     >
       <div style={{ padding: 14 }}>
         <div className="filter" style={{ maxWidth: 'none' }}>
-          <input
+          <PlainInput
             autoFocus
             type="text"
             role="combobox"

@@ -11,6 +11,7 @@ import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
 import { ago, moment } from '../../lib/format';
 import { useMayEdit } from '../../lib/person';
+import { TextButton } from '../../components/TextButton';
 
 interface Identity {
   doubtful: { survey: number; at: string; words: string }[];
@@ -65,9 +66,7 @@ export function IdentityDialog({ id, name, onClose }: { id: string; name: string
                         <td>{words}</td>
                         <td>
                           {mayEdit && (
-                            <button
-                              type="button"
-                              className="textlink"
+                            <TextButton
                               onClick={() =>
                                 void decide(
                                   'Parted: what came before and what came after are two devices.',
@@ -77,7 +76,7 @@ export function IdentityDialog({ id, name, onClose }: { id: string; name: string
                               }
                             >
                               Another device from then on
-                            </button>
+                            </TextButton>
                           )}
                         </td>
                       </tr>
@@ -101,9 +100,7 @@ export function IdentityDialog({ id, name, onClose }: { id: string; name: string
                         <td className="quiet">{words}</td>
                         <td>
                           {mayEdit && (
-                            <button
-                              type="button"
-                              className="textlink"
+                            <TextButton
                               onClick={() =>
                                 void decide(
                                   'Put together.',
@@ -115,7 +112,7 @@ export function IdentityDialog({ id, name, onClose }: { id: string; name: string
                               }
                             >
                               {earlier ? 'It was this before' : 'It became this'}
-                            </button>
+                            </TextButton>
                           )}
                         </td>
                       </tr>
@@ -140,13 +137,9 @@ export function IdentityDialog({ id, name, onClose }: { id: string; name: string
                             <span className="quiet">taken back</span>
                           ) : (
                             mayEdit && (
-                              <button
-                                type="button"
-                                className="textlink"
-                                onClick={() => void decide('Taken back.', `identities/${decision}/undo`, {})}
-                              >
+                              <TextButton onClick={() => void decide('Taken back.', `identities/${decision}/undo`, {})}>
                                 Undo
-                              </button>
+                              </TextButton>
                             )
                           )}
                         </td>

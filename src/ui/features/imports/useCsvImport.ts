@@ -2,19 +2,23 @@
 
 import { useState } from 'react';
 import { call, type ApiProblem } from '../../lib/api';
+import { useWritten } from '../edits/useWritten';
+import type { FileTold } from './useImports';
 
-/** A CSV file on its way in: looked at when it is chosen, then taken. @param path where it is sent @param more what goes with it @param written what is to be done once it was taken */
-export function useCsvImport<Answer>(path: string, more: object, written: () => Promise<void>) {
+/** A CSV file on its way in: looked at when it is chosen, then taken. What others wrote in between is told, not written over. */
+export function useCsvImport(name: string) {
+  const written = useWritten();
   const [file, setFile] = useState<{ name: string; csv: string } | null>(null);
-  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [answer, setAnswer] = useState<FileTold | null>(null);
   const [problem, setProblem] = useState<ApiProblem | null>(null);
   const [busy, setBusy] = useState(false);
-  const send = async (given: { name: string; csv: string }, preview: boolean) => {
+  const send = async (given: { name: string; csv: string }, seen: number | null) => {
     setBusy(true);
     setProblem(null);
     try {
-      setAnswer(await call<Answer>(path, { method: 'POST', body: { ...more, ...given, preview } }));
-      if (!preview) await written();
+      const body = { ...given, preview: seen === null };
+      setAnswer(await call<FileTold>(`imports/${name}`, { method: 'POST', body, seen }));
+      if (seen !== null) await written();
     } catch (error) {
       setAnswer(null);
       setProblem(error as ApiProblem);
@@ -24,7 +28,7 @@ export function useCsvImport<Answer>(path: string, more: object, written: () => 
   const choose = async (chosen: File) => {
     const given = { name: chosen.name, csv: await chosen.text() };
     setFile(given);
-    await send(given, true);
+    await send(given, null);
   };
   return {
     file,
@@ -32,6 +36,7 @@ export function useCsvImport<Answer>(path: string, more: object, written: () => 
     problem,
     busy,
     choose: (chosen: File) => void choose(chosen),
-    take: () => void (file && send(file, false)),
+    look: () => void (file && send(file, null)),
+    take: () => void (file && answer && send(file, answer.version)),
   };
 }

@@ -1,10 +1,15 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
-import { useState } from 'react';
-import { call, type ApiProblem } from '../../lib/api';
-import { useOutletsWritten, type OutletRow } from './useOutlets';
+import type { Outlet } from '@/core/floor/outlet';
+import { outletSchema } from '@/core/floor/outletSchema';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { call } from '../../lib/api';
+import { useWritten } from '../edits/useWritten';
+import type { OutletRow } from './useOutlets';
 
 const blank = { site: '', label: '', room: '', panel: '', position: '', device: '', port: '', note: '' };
 export type OutletDraft = typeof blank;
@@ -20,6 +25,17 @@ const draftOf = ({ site, label, room, panel, position, device, port, note }: Out
   note,
 });
 
+const labels = {
+  label: 'Label',
+  site: 'Site',
+  room: 'Room',
+  panel: 'Patch panel',
+  position: 'Place on it',
+  device: 'Patched to the device',
+  port: 'and its port',
+  note: 'Note',
+};
+
 /** Enters an outlet, or changes one. */
 export function OutletForm({
   editing,
@@ -30,109 +46,71 @@ export function OutletForm({
   proposed?: Partial<OutletDraft>;
   onDone: () => void;
 }) {
-  const written = useOutletsWritten();
-  const [form, setForm] = useState<OutletDraft>(() => (editing ? draftOf(editing) : { ...blank, ...proposed }));
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [told, setTold] = useState('');
-  const [busy, setBusy] = useState(false);
-  const mistakeAt = (field: string) => problem?.errors.find(({ path }) => path === field)?.message;
-  const put = (part: Partial<OutletDraft>) => {
-    setForm((before) => ({ ...before, ...part }));
-    setTold('');
-  };
-  const acting = async (work: () => Promise<unknown>, done: () => void) => {
-    setBusy(true);
-    try {
-      await work();
-      setProblem(null);
+  const written = useWritten();
+  const saving = useSavingForm<OutletDraft, { version: number }>({
+    values: editing ? draftOf(editing) : { ...blank, ...proposed },
+    schema: outletSchema,
+    version: editing?.version ?? null,
+    // the device of the port that stands there by now is known by its number alone: its name is that which was shown
+    fromKept: ({ port, ...kept }: Outlet) => ({
+      ...kept,
+      device: port ? (editing?.device ?? '') : '',
+      port: port?.name ?? '',
+    }),
+    save: (body, seen) =>
+      editing
+        ? call(`outlets/${editing.id}`, { method: 'PUT', body, seen })
+        : call('outlets', { method: 'POST', body }),
+    done: (_, { label, site, room, panel, device }) => {
       // who is done need not wait for what is read again
-      done();
-      await written();
-    } catch (error) {
-      setProblem(error as ApiProblem);
-    }
-    setBusy(false);
-  };
-  const save = () =>
-    acting(
-      () =>
-        call(editing ? `outlets/${editing.id}` : 'outlets', {
-          method: editing ? 'PUT' : 'POST',
-          body: Object.fromEntries(Object.entries(form).map(([field, text_]) => [field, text_.trim()])),
-        }),
-      () => {
-        if (editing || proposed.port) return onDone();
-        setTold(`${form.label.trim()} is entered.`);
-        setForm((before) => ({
-          ...blank,
-          site: before.site,
-          room: before.room,
-          panel: before.panel,
-          device: before.device,
-        }));
-      },
-    );
-  const text = (field: keyof OutletDraft, label: string, help = '', more: object = {}) => (
-    <TextField
-      label={label}
-      name={`outlet.${field}`}
-      autoComplete="off"
-      value={form[field]}
-      error={Boolean(mistakeAt(field))}
-      helperText={mistakeAt(field) ?? help}
-      onChange={(event) => put({ [field]: event.target.value })}
-      {...more}
-    />
-  );
+      void written();
+      if (editing || proposed.port) {
+        onDone();
+        return undefined;
+      }
+      return { told: `${label} is entered.`, values: { ...blank, site, room, panel, device } };
+    },
+  });
+  const remove = useSavingForm<Record<string, never>, unknown>({
+    values: {},
+    version: editing?.version ?? null,
+    save: (_, seen) => call(`outlets/${editing?.id ?? 0}`, { method: 'DELETE', seen }),
+    done: () => {
+      void written();
+      onDone();
+      return undefined;
+    },
+  });
   return (
-    <form
-      className="form"
-      style={{ paddingTop: 6 }}
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <SavingForm of={saving} prefix="outlet." labels={labels} style={{ paddingTop: 6 }}>
       <div className="pair">
-        {text('label', 'Label', 'as it stands on the wall')}
-        {text('site', 'Site')}
+        <TextInput name="label" label="Label" help="as it stands on the wall" />
+        <TextInput name="site" label="Site" />
       </div>
       <div className="pair">
-        {text('room', 'Room')}
+        <TextInput name="room" label="Room" />
         <div className="pair">
-          {text('panel', 'Patch panel')}
-          {text('position', 'Place on it')}
+          <TextInput name="panel" label="Patch panel" />
+          <TextInput name="position" label="Place on it" />
         </div>
       </div>
       <div className="pair">
-        {text('device', 'Patched to the device', 'empty: to nothing')}
-        {text('port', 'and its port')}
+        <TextInput name="device" label="Patched to the device" help="empty: to nothing" />
+        <TextInput name="port" label="and its port" />
       </div>
-      {text('note', 'Note', '', { multiline: true })}
-      {problem && problem.errors.every(({ path }) => !(path in blank)) && (
+      <TextInput name="note" label="Note" multiline />
+      {remove.problem && (
         <p className="bad" role="alert">
-          {problem.words}
+          {remove.problem}
         </p>
       )}
-      <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
-        <Button type="submit" variant="contained" disabled={busy}>
-          {editing ? 'Save' : 'Enter the outlet'}
-        </Button>
+      <SaveLine of={saving} words={editing ? 'Save' : 'Enter the outlet'}>
         {editing && (
-          <Button
-            color="secondary"
-            disabled={busy}
-            onClick={() => void acting(() => call(`outlets/${editing.id}`, { method: 'DELETE' }), onDone)}
-          >
+          <Button color="secondary" disabled={saving.isBusy || remove.isBusy} onClick={remove.submit}>
             Delete
           </Button>
         )}
-        {told && (
-          <span role="status" className="quiet">
-            {told}
-          </span>
-        )}
-      </div>
-    </form>
+      </SaveLine>
+    </SavingForm>
   );
 }

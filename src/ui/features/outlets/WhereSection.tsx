@@ -8,6 +8,7 @@ import { Link } from '../../components/Link';
 import { useMayEdit } from '../../lib/person';
 import { useOutlets, useWhereabouts } from './useOutlets';
 import type { OutletDraft } from './OutletForm';
+import { TextButton } from '../../components/TextButton';
 
 const OutletsDialog = dynamic(() => import('./OutletsDialog').then((module) => module.OutletsDialog), {
   loading: () => null,
@@ -48,9 +49,9 @@ export function WhereSection({ what, sel, proposed }: { what: string; sel: strin
       ))}
       {mayEdit && proposed && (
         <p>
-          <button type="button" className="textlink" onClick={() => setOpen(outlet ? 'change' : 'new')}>
+          <TextButton onClick={() => setOpen(outlet ? 'change' : 'new')}>
             {outlet ? 'Change the outlet' : 'Enter its outlet'}
-          </button>
+          </TextButton>
         </p>
       )}
       {(open === 'new' || (open === 'change' && editing !== null)) && (

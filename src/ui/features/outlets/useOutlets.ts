@@ -1,7 +1,6 @@
 'use client';
 
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { useQuery } from '@tanstack/react-query';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
 
@@ -21,6 +20,8 @@ export interface OutletRow {
   oper: string;
   duplex: string;
   pluggedIn: string;
+  /** in which it was read; plans do not say */
+  version?: number;
 }
 
 /** Where something is: its outlet, and the plans on which it stands. */
@@ -34,8 +35,11 @@ export function useOutlets(enabled = true) {
   return useQuery<OutletRow[], ApiProblem>({
     queryKey: ['outlets', survey],
     enabled,
-    queryFn: async ({ signal }) =>
-      (await call<{ rows: OutletRow[] }>(`outlets${survey ? `?survey=${survey}` : ''}`, { signal })).rows,
+    queryFn: async ({ signal }) => {
+      const path = `outlets${survey ? `?survey=${survey}` : ''}`;
+      const { rows, version } = await call<{ rows: OutletRow[]; version: number }>(path, { signal });
+      return rows.map((row) => ({ ...row, version }));
+    },
   });
 }
 
@@ -45,15 +49,3 @@ export const useWhereabouts = (what: string) =>
     queryKey: ['where', what],
     queryFn: ({ signal }) => call<Whereabouts>(`plans/where?${what}`, { signal }),
   });
-
-/** Tables, plans and dossiers may tell of another outlet now. */
-export function useOutletsWritten(): () => Promise<void> {
-  const client = useQueryClient();
-  return useCallback(async () => {
-    await Promise.all(
-      ['outlets', 'outletEdits', 'plan', 'where', 'thing', 'dossier', 'one'].map((key) =>
-        client.invalidateQueries({ queryKey: [key] }),
-      ),
-    );
-  }, [client]);
-}

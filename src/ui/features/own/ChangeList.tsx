@@ -2,7 +2,7 @@
 
 import { ownValueText, type OwnField } from '@/core/own/ownField';
 import { Glyph } from '../../components/Glyph';
-import type { EditAnswer } from './useOwnEdits';
+import type { EditAnswer } from './editAnswer';
 
 /** What an edit changes, or did. */
 export function ChangeList({

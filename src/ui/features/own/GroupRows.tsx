@@ -1,14 +1,19 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { GroupedThing } from '@/core/groups/group';
-import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest } from '../../lib/api';
+import { CheckInput } from '../../components/form/CheckInput';
+import { SavingForm } from '../../components/form/SavingForm';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { call, thingPath, type ThingPage } from '../../lib/api';
+import { UndoNote, type Done } from '../edits/UndoNote';
+import { useWritten } from '../edits/useWritten';
+import type { EditedRows } from './editedRows';
 import { RowsChoice, type RowsMeant } from './RowsChoice';
-import { useOwnWritten } from './useOwnEdits';
 
 interface GroupRow {
   id: number;
@@ -18,6 +23,7 @@ interface GroupRow {
 }
 
 const pageSize = 1000;
+const blank = { into: '', name: '', asFilter: true };
 
 /** Puts rows into a group by name, a new one or one that is there; all that the table shows can become a group by its filter. */
 export function GroupRows({
@@ -26,14 +32,8 @@ export function GroupRows({
   total,
   selected,
   marked,
-}: {
-  thing: GroupedThing;
-  request: ThingRequest;
-  total: number;
-  selected: string | null;
-  marked: string[];
-}) {
-  const written = useOwnWritten();
+}: Omit<EditedRows, 'thing'> & { thing: GroupedThing }) {
+  const written = useWritten();
   const { data: groups = [] } = useQuery({
     queryKey: ['groups', 'to choose from'],
     queryFn: async () => (await call<{ rows: GroupRow[] }>('groups')).rows,
@@ -42,13 +42,8 @@ export function GroupRows({
   const [meant, setMeant] = useState<RowsMeant>(
     marked.length > 0 ? 'marked' : selected !== null ? 'selected' : 'shown',
   );
-  const [into, setInto] = useState('');
-  const [name, setName] = useState('');
-  const [asFilter, setAsFilter] = useState(true);
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [told, setTold] = useState('');
+  const [done, setDone] = useState<Done | null>(null);
   const where = request.where ?? '';
-  const mayBeFilter = meant === 'shown' && into === '' && where !== '';
   const idsMeant = async () => {
     if (meant === 'marked') return marked;
     if (meant === 'selected') return selected === null ? [] : [selected];
@@ -61,93 +56,52 @@ export function GroupRows({
       if (rows.length < pageSize) return ids;
     }
   };
-  const save = async () => {
-    try {
-      if (into === '') {
-        const byFilter = mayBeFilter && asFilter;
-        const members = byFilter ? [] : await idsMeant();
-        await call('groups', {
-          method: 'POST',
-          body: {
-            name: name.trim(),
-            thing,
-            kind: byFilter ? 'filter' : 'fixed',
-            where: byFilter ? where : '',
-            members,
-          },
-        });
-        setTold(
-          byFilter
-            ? `“${name}” is made: whatever fits the filter is in it, now and later.`
-            : `“${name}” is made with ${members.length} ${thing}.`,
-        );
-        setName('');
-      } else {
-        const members = await idsMeant();
-        await call(`groups/${into}`, { method: 'PATCH', body: { add: members } });
-        setTold(`${members.length} ${thing} are in “${fixed.find(({ id }) => String(id) === into)?.name ?? ''}”.`);
-      }
-      setProblem(null);
-      await written();
-    } catch (error) {
-      setTold('');
-      setProblem(error as ApiProblem);
-    }
+  const makes = async (name: string, byFilter: boolean): Promise<Done> => {
+    const members = byFilter ? [] : await idsMeant();
+    const kind = byFilter ? 'filter' : 'fixed';
+    const body = { name, thing, kind, where: byFilter ? where : '', members };
+    const { edit } = await call<{ edit: number }>('groups', { method: 'POST', body });
+    const words = byFilter
+      ? `“${name}” is made: whatever fits the filter is in it, now and later.`
+      : `“${name}” is made with ${members.length} ${thing}.`;
+    return { words, edit };
   };
-  const at = (path: string) => problem?.errors.find((mistake) => mistake.path === path)?.message;
+  const putsInto = async (into: string): Promise<Done> => {
+    const members = await idsMeant();
+    const { edit } = await call<{ edit: number }>(`groups/${into}`, { method: 'PATCH', body: { add: members } });
+    const called = fixed.find(({ id }) => String(id) === into)?.name ?? '';
+    return { words: `${members.length} ${thing} are in “${called}”.`, edit };
+  };
+  const saving = useSavingForm<typeof blank, Done>({
+    values: blank,
+    save: ({ into, name, asFilter }) =>
+      into === '' ? makes(name, meant === 'shown' && where !== '' && asFilter) : putsInto(into),
+    done: async (answer, values) => {
+      setDone(answer);
+      await written();
+      return { values: { ...values, name: '' } };
+    },
+  });
+  const { into, name } = saving.form.watch();
   return (
-    <form
-      className="form"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
+    <SavingForm of={saving}>
       <RowsChoice {...{ thing, total, selected, marked, meant }} onChoose={setMeant} />
-      <TextField
-        select
-        size="small"
+      <SelectInput
+        name="into"
         label="Into"
-        value={into}
-        slotProps={{ htmlInput: { name: 'into' }, inputLabel: { shrink: true }, select: { displayEmpty: true } }}
-        onChange={(event) => setInto(event.target.value)}
-      >
-        <MenuItem value="">a new group</MenuItem>
-        {fixed.map(({ id, name: known }) => (
-          <MenuItem key={id} value={String(id)}>
-            {known}
-          </MenuItem>
-        ))}
-      </TextField>
-      {into === '' && (
-        <TextField
-          size="small"
-          label="Called"
-          name="newGroup"
-          autoComplete="off"
-          value={name}
-          error={Boolean(at('name'))}
-          helperText={at('name')}
-          onChange={(event) => setName(event.target.value)}
-        />
+        empty="a new group"
+        choices={fixed.map((group) => ({ value: String(group.id), words: group.name }))}
+      />
+      {into === '' && <TextInput name="name" label="Called" />}
+      {meant === 'shown' && into === '' && where !== '' && (
+        <CheckInput name="asFilter" label={`by the filter ${where}: what fits later belongs to it too`} />
       )}
-      {mayBeFilter && (
-        <label>
-          <input type="checkbox" checked={asFilter} onChange={() => setAsFilter(!asFilter)} /> by the filter{' '}
-          <span className="mono">{where}</span>: what fits later belongs to it too
-        </label>
-      )}
-      {problem && !at('name') && (
-        <p role="alert" className="bad">
-          {problem.words}
-        </p>
-      )}
-      {told && <p role="status">{told}</p>}
+      <UndoNote done={done} onDone={setDone} />
       <div>
-        <Button type="submit" variant="contained" disabled={into === '' && name.trim() === ''}>
+        <Button type="submit" variant="contained" disabled={saving.isBusy || (into === '' && name.trim() === '')}>
           {into === '' ? 'Make the group' : 'Put them in'}
         </Button>
       </div>
-    </form>
+    </SavingForm>
   );
 }

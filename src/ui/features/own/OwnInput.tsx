@@ -1,53 +1,41 @@
 'use client';
 
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import type { OwnField } from '@/core/own/ownField';
+import { DayInput } from '../../components/form/DayInput';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
 
-/** The field a value of one's own is written in, as its kind wants it. */
+/** The input a value of one's own is written in, as its kind wants it. @param name of the value in the form */
 export function OwnInput({
-  field,
-  value,
-  mistake,
-  autoFocus,
-  onChange,
+  field: { label, kind, choices },
+  name,
+  called = label,
+  autoFocus = false,
 }: {
   field: OwnField;
-  value: string;
-  mistake?: string | undefined;
+  name: string;
+  called?: string;
   autoFocus?: boolean;
-  onChange: (value: string) => void;
 }) {
-  const choices = field.kind === 'choice' ? field.choices : field.kind === 'boolean' ? ['yes', 'no'] : null;
-  const help = mistake ?? (field.kind === 'tags' ? 'short words, separated by commas' : undefined);
-  return (
-    <TextField
-      label={field.label}
-      value={value}
-      fullWidth
-      size="small"
-      error={Boolean(mistake)}
-      helperText={help}
-      autoFocus={autoFocus ?? false}
-      onChange={(event) => onChange(event.target.value)}
-      {...(field.kind === 'note' && { multiline: true, minRows: 2, maxRows: 10 })}
-      {...(choices && { select: true })}
-      {...(field.kind === 'date' && { type: 'date' })}
-      slotProps={{
-        htmlInput: { name: `own.${field.name}`, ...(field.kind === 'number' && { inputMode: 'decimal' }) },
-        ...(field.kind === 'date' && { inputLabel: { shrink: true } }),
-      }}
-    >
-      {choices && [
-        <MenuItem key="" value="">
-          <span className="quiet">nothing</span>
-        </MenuItem>,
-        ...choices.map((choice) => (
-          <MenuItem key={choice} value={choice}>
-            {choice}
-          </MenuItem>
-        )),
-      ]}
-    </TextField>
-  );
+  switch (kind) {
+    case 'choice':
+      return <SelectInput name={name} label={called} choices={choices} empty="nothing" />;
+    case 'boolean':
+      return <SelectInput name={name} label={called} choices={['yes', 'no']} empty="nothing" />;
+    case 'date':
+      return <DayInput name={name} label={called} />;
+    case 'note':
+      return <TextInput name={name} label={called} multiline minRows={2} maxRows={10} autoFocus={autoFocus} />;
+    case 'tags':
+      return <TextInput name={name} label={called} help="short words, separated by commas" autoFocus={autoFocus} />;
+    default:
+      return (
+        <TextInput
+          name={name}
+          label={called}
+          autoFocus={autoFocus}
+          slotProps={{ htmlInput: { inputMode: kind === 'number' ? 'decimal' : 'text' } }}
+        />
+      );
+  }
 }

@@ -3,102 +3,58 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { ownValueText, type OwnedThing } from '@/core/own/ownField';
-import { call, type ApiProblem, type ThingRow } from '../../lib/api';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { TextButton } from '../../components/TextButton';
+import { call, type ThingRow } from '../../lib/api';
 import { wholeDay } from '../../lib/format';
 import { useOwnFields } from '../../lib/ownFields';
-import { useMayEdit } from '../../lib/person';
+import { useMayEdit, type KeptOwnField } from '../../lib/person';
+import { UndoNote, type Done } from '../edits/UndoNote';
+import { useWritten } from '../edits/useWritten';
 import { OwnInput } from './OwnInput';
-import { useOwnWritten, type EditAnswer } from './useOwnEdits';
+import type { EditAnswer } from './editAnswer';
 
-/** What people wrote at one thing; who may, writes here. */
-export function OwnSection({ thing, row, readOnly = false }: { thing: OwnedThing; row: ThingRow; readOnly?: boolean }) {
+/** What people wrote at one thing; who may, writes here. @param version in which the row was read */
+export function OwnSection({
+  thing,
+  row,
+  version,
+  readOnly = false,
+}: {
+  thing: OwnedThing;
+  row: ThingRow;
+  version: number | null;
+  readOnly?: boolean;
+}) {
   const fields = useOwnFields().filter((field) => field.thing === thing);
   const mayEdit = useMayEdit() && !readOnly;
-  const written = useOwnWritten();
-  const [form, setForm] = useState<Record<string, string> | null>(null);
-  const [mistakes, setMistakes] = useState<ApiProblem['errors']>([]);
-  const [last, setLast] = useState<{ edit: number; values: number } | null>(null);
+  // as it was when writing began: what is read again meanwhile is not what one writes over
+  const [begun, setBegun] = useState<{ row: ThingRow; version: number | null } | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
   const filled = fields.filter(({ name }) => ownValueText(row[name]) !== '');
   if (fields.length === 0 || (readOnly && filled.length === 0)) return null;
-  const begin = () => setForm(Object.fromEntries(fields.map(({ name }) => [name, ownValueText(row[name])])));
-  const save = async () => {
-    const set = Object.fromEntries(
-      fields
-        .filter(({ name }) => form?.[name] !== ownValueText(row[name]))
-        .map(({ name }) => [name, form?.[name] ?? '']),
-    );
-    if (Object.keys(set).length === 0) return setForm(null);
-    try {
-      const { edit, total } = await call<EditAnswer>('edits', { method: 'POST', body: { thing, ids: [row.id], set } });
-      setMistakes([]);
-      setForm(null);
-      setLast(edit === undefined ? null : { edit, values: total });
-      await written();
-    } catch (error) {
-      const problem = error as ApiProblem;
-      setMistakes(problem.errors.length > 0 ? problem.errors : [{ path: '', message: problem.detail }]);
-    }
-    return undefined;
-  };
-  const undo = async () => {
-    if (!last) return;
-    try {
-      await call(`edits/${last.edit}/undo`, { method: 'POST', body: {} });
-      setLast(null);
-      setMistakes([]);
-    } catch (error) {
-      setMistakes([{ path: '', message: (error as ApiProblem).words }]);
-    }
-    await written();
-  };
-  const general = mistakes.filter(({ path }) => !fields.some(({ name }) => path === `set.${name}`));
   return (
     <section className="section" aria-label="Notes of ours">
       <h3>
         Ours{' '}
-        {mayEdit && !form && (
-          <button type="button" className="textlink" style={{ fontWeight: 400 }} onClick={begin}>
+        {mayEdit && !begun && (
+          <TextButton style={{ fontWeight: 400 }} onClick={() => setBegun({ row, version })}>
             {filled.length > 0 ? 'Change' : 'Write'}
-          </button>
+          </TextButton>
         )}
       </h3>
-      {form ? (
-        <form
-          className="form close"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void save();
+      {begun ? (
+        <OwnForm
+          thing={thing}
+          fields={fields}
+          {...begun}
+          onDone={(answer) => {
+            setBegun(null);
+            if (answer) setDone(answer);
           }}
-          onKeyDown={(event) => {
-            if (event.key !== 'Escape') return;
-            event.stopPropagation();
-            setForm(null);
-          }}
-        >
-          {fields.map((field, at) => (
-            <OwnInput
-              key={field.name}
-              field={field}
-              autoFocus={at === 0}
-              value={form[field.name] ?? ''}
-              mistake={mistakes.find(({ path }) => path === `set.${field.name}`)?.message}
-              onChange={(value) => setForm({ ...form, [field.name]: value })}
-            />
-          ))}
-          {general.map(({ message }) => (
-            <p key={message} role="alert" className="small bad">
-              {message}
-            </p>
-          ))}
-          <div style={{ display: 'flex', gap: 8 }}>
-            <Button type="submit" variant="contained">
-              Save
-            </Button>
-            <Button color="secondary" onClick={() => setForm(null)}>
-              Leave it
-            </Button>
-          </div>
-        </form>
+        />
       ) : filled.length === 0 ? (
         <p className="small quiet">{fields.map(({ label }) => label.toLowerCase()).join(', ')}: nothing written yet</p>
       ) : (
@@ -119,20 +75,62 @@ export function OwnSection({ thing, row, readOnly = false }: { thing: OwnedThing
           ])}
         </dl>
       )}
-      {!form &&
-        general.map(({ message }) => (
-          <p key={message} role="alert" className="small bad">
-            {message}
-          </p>
-        ))}
-      {last && !form && (
-        <p role="status" className="small quiet">
-          {last.values === 1 ? 'Written.' : `${last.values} values written.`}{' '}
-          <button type="button" className="textlink" onClick={() => void undo()}>
-            Undo
-          </button>
-        </p>
-      )}
+      {!begun && <UndoNote done={done} onDone={setDone} />}
     </section>
+  );
+}
+
+type Draft = Record<string, string>;
+
+function OwnForm({
+  thing,
+  fields,
+  row,
+  version,
+  onDone,
+}: {
+  thing: OwnedThing;
+  fields: KeptOwnField[];
+  row: ThingRow;
+  version: number | null;
+  onDone: (done: Done | null) => void;
+}) {
+  const written = useWritten();
+  const before = Object.fromEntries(fields.map(({ name }) => [name, ownValueText(row[name])]));
+  const saving = useSavingForm<{ own: Draft }, EditAnswer | null>({
+    values: { own: before },
+    version,
+    save: async ({ own: draft }, seen) => {
+      const changed = Object.entries(draft).filter(([name, text]) => (text ?? '') !== before[name]);
+      if (changed.length === 0) return null;
+      const set = Object.fromEntries(changed.map(([name, text]) => [name, text ?? '']));
+      return call<EditAnswer>('values', { method: 'POST', body: { thing, ids: [row.id], set }, seen });
+    },
+    done: async (answer) => {
+      const count = answer?.total ?? 0;
+      onDone(count === 0 ? null : { words: count === 1 ? 'Written.' : `${count} values written.`, edit: answer?.edit });
+      await written();
+      return undefined;
+    },
+  });
+  return (
+    <div
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        onDone(null);
+      }}
+    >
+      <SavingForm of={saving} className="form close">
+        {fields.map((field, at) => (
+          <OwnInput key={field.name} field={field} name={`own.${field.name}`} autoFocus={at === 0} />
+        ))}
+        <SaveLine of={saving} words="Save">
+          <Button color="secondary" onClick={() => onDone(null)}>
+            Leave it
+          </Button>
+        </SaveLine>
+      </SavingForm>
+    </div>
   );
 }

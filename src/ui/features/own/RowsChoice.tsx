@@ -1,6 +1,7 @@
 'use client';
 
 import { things, type ThingName } from '@/core/things/things';
+import { Choices } from '../../components/Choices';
 
 export type RowsMeant = 'marked' | 'shown' | 'selected';
 
@@ -21,18 +22,10 @@ export function RowsChoice({
   onChoose: (meant: RowsMeant) => void;
 }) {
   const name = things[thing].title.toLowerCase();
-  const choices: { key: RowsMeant; words: string }[] = [
-    ...(marked.length > 0 ? [{ key: 'marked' as const, words: `the ${marked.length} marked ${name}` }] : []),
-    { key: 'shown', words: `all ${total.toLocaleString('en')} ${name} that the table shows` },
-    ...(selected !== null ? [{ key: 'selected' as const, words: 'the one that is selected' }] : []),
+  const choices: { value: RowsMeant; words: string }[] = [
+    ...(marked.length > 0 ? [{ value: 'marked' as const, words: `the ${marked.length} marked ${name}` }] : []),
+    { value: 'shown', words: `all ${total.toLocaleString('en')} ${name} that the table shows` },
+    ...(selected !== null ? [{ value: 'selected' as const, words: 'the one that is selected' }] : []),
   ];
-  return (
-    <div role="radiogroup" aria-label="Which rows" style={{ display: 'flex', gap: 18, flexWrap: 'wrap' }}>
-      {choices.map(({ key, words }) => (
-        <label key={key}>
-          <input type="radio" name="meant" checked={meant === key} onChange={() => onChoose(key)} /> {words}
-        </label>
-      ))}
-    </div>
-  );
+  return <Choices label="Which rows" name="meant" value={meant} choices={choices} onChange={onChoose} />;
 }

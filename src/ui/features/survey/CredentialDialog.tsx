@@ -5,13 +5,14 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
-import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
 import { authProtocols, privProtocols } from '@/core/estate/credential';
 import { readCredential } from '@/core/estate/credentialSchema';
-import { type ApiProblem, call } from '../../lib/api';
+import { SavingForm } from '../../components/form/SavingForm';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { call } from '../../lib/api';
+import { useWritten } from '../edits/useWritten';
 
 const blank = {
   name: '',
@@ -20,138 +21,100 @@ const blank = {
   community: '',
   user: '',
   password: '',
-  authProtocol: 'SHA-256',
-  authPassword: '',
-  privProtocol: 'AES-128',
-  privPassword: '',
+  auth: { protocol: 'SHA-256', password: '' },
+  priv: { protocol: 'AES-128', password: '' },
 };
+type Draft = typeof blank;
 
+const kinds = [
+  { value: 'snmp3', words: 'SNMP v3 user' },
+  { value: 'snmp2c', words: 'SNMP v2c community' },
+  { value: 'snmp1', words: 'SNMP v1 community' },
+  { value: 'redfish', words: 'Redfish (management controllers of servers)' },
+  { value: 'restconf', words: 'RESTCONF (network devices)' },
+  { value: 'controller', words: 'Controller (wireless, fabric, hypervisors)' },
+];
 const isLogin = (kind: string) => kind === 'redfish' || kind === 'restconf' || kind === 'controller';
+
+/** A credential as it is sent: what its kind has. */
+function credentialOf({ name, kind, purpose, community, user, password, auth, priv }: Draft) {
+  if (isLogin(kind)) return { name, kind, user, password };
+  if (kind !== 'snmp3') return { name, kind, community };
+  return {
+    name,
+    kind,
+    user,
+    ...(purpose === 'write' && { purpose: 'write' as const }),
+    ...(auth.protocol !== 'none' && { auth }),
+    ...(priv.protocol !== 'none' && { priv }),
+  };
+}
+
+/** Mistakes at the fields of the form; that privacy needs authentication is told at its protocol. */
+function mistakesOf(draft: Draft) {
+  const read = readCredential(credentialOf(draft));
+  if (!('mistakes' in read)) return [];
+  return read.mistakes.map(({ path, message }) => ({ path: path === 'priv' ? 'priv.protocol' : path, message }));
+}
 
 /** A new credential. Its secrets go to the vault and are never shown again. */
 export function CredentialDialog({ onClose }: { onClose: () => void }) {
-  const client = useQueryClient();
-  const [form, setForm] = useState(blank);
-  const [mistakes, setMistakes] = useState<{ path: string; message: string }[]>([]);
-  const at = (path: string) => mistakes.find((mistake) => mistake.path === path)?.message;
-  const field = (
-    name: keyof typeof blank,
-    label: string,
-    path: string = name,
-    more: { type?: string; options?: readonly string[]; hint?: string } = {},
-  ) => (
-    <TextField
-      label={label}
-      name={name}
-      type={more.type ?? 'text'}
-      autoComplete="off"
-      select={more.options !== undefined}
-      value={form[name]}
-      error={Boolean(at(path))}
-      helperText={at(path) ?? more.hint}
-      onChange={(event) => setForm({ ...form, [name]: event.target.value })}
-    >
-      {more.options?.map((option) => (
-        <MenuItem key={option} value={option}>
-          {option}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
-  const save = async () => {
-    const value =
-      form.kind === 'snmp3'
-        ? {
-            name: form.name.trim(),
-            kind: form.kind,
-            user: form.user,
-            ...(form.purpose === 'write' && { purpose: 'write' as const }),
-            ...(form.authProtocol !== 'none' && { auth: { protocol: form.authProtocol, password: form.authPassword } }),
-            ...(form.privProtocol !== 'none' && { priv: { protocol: form.privProtocol, password: form.privPassword } }),
-          }
-        : isLogin(form.kind)
-          ? { name: form.name.trim(), kind: form.kind, user: form.user, password: form.password }
-          : { name: form.name.trim(), kind: form.kind, community: form.community };
-    const read = readCredential(value);
-    if ('mistakes' in read) return setMistakes(read.mistakes);
-    try {
-      await call('credentials', { method: 'POST', body: value });
-      await client.invalidateQueries({ queryKey: ['credentials'] });
+  const written = useWritten();
+  const saving = useSavingForm<Draft, unknown>({
+    values: blank,
+    mistakes: mistakesOf,
+    exact: ['community', 'password', 'auth.password', 'priv.password'],
+    save: (draft) => call('credentials', { method: 'POST', body: credentialOf(draft) }),
+    done: async () => {
+      await written();
       onClose();
-    } catch (error) {
-      const problem = error as ApiProblem;
-      setMistakes(problem.errors.length > 0 ? problem.errors : [{ path: 'name', message: problem.detail }]);
-    }
-  };
+      return undefined;
+    },
+  });
+  const { kind, purpose, auth, priv } = saving.form.watch();
   return (
     <Dialog open onClose={onClose} maxWidth="xs" aria-labelledby="credential-title">
       <DialogTitle id="credential-title">Add a credential</DialogTitle>
       <DialogContent>
-        <div className="form" style={{ paddingTop: 8 }}>
-          {field('name', 'Name', 'name', { hint: 'how you call it, such as “core switches read-only”' })}
-          <TextField
-            label="Kind"
-            name="kind"
-            select
-            value={form.kind}
-            onChange={(event) => setForm({ ...form, kind: event.target.value })}
-          >
-            <MenuItem value="snmp3">SNMP v3 user</MenuItem>
-            <MenuItem value="snmp2c">SNMP v2c community</MenuItem>
-            <MenuItem value="snmp1">SNMP v1 community</MenuItem>
-            <MenuItem value="redfish">Redfish (management controllers of servers)</MenuItem>
-            <MenuItem value="restconf">RESTCONF (network devices)</MenuItem>
-            <MenuItem value="controller">Controller (wireless, fabric, hypervisors)</MenuItem>
-          </TextField>
-          {form.kind === 'snmp3' ? (
+        <SavingForm of={saving} id="credential" style={{ paddingTop: 8 }}>
+          <TextInput name="name" label="Name" help="how you call it, such as “core switches read-only”" autoFocus />
+          <SelectInput name="kind" label="Kind" choices={kinds} />
+          {kind === 'snmp3' && (
             <>
-              <TextField
-                label="Used for"
+              <SelectInput
                 name="purpose"
-                select
-                value={form.purpose}
-                error={Boolean(at('purpose'))}
-                helperText={
-                  at('purpose') ??
-                  (form.purpose === 'write' ? 'no survey ever uses it; scopes say where it may be used' : undefined)
-                }
-                onChange={(event) => setForm({ ...form, purpose: event.target.value })}
-              >
-                <MenuItem value="read">reading, by surveys</MenuItem>
-                <MenuItem value="write">acting on ports</MenuItem>
-              </TextField>
-              {field('user', 'User')}
+                label="Used for"
+                help={purpose === 'write' ? 'no survey ever uses it; scopes say where it may be used' : ''}
+                choices={[
+                  { value: 'read', words: 'reading, by surveys' },
+                  { value: 'write', words: 'acting on ports' },
+                ]}
+              />
+              <TextInput name="user" label="User" />
               <div className="pair">
-                {field('authProtocol', 'Authentication', 'auth.protocol', { options: [...authProtocols, 'none'] })}
-                {form.authProtocol !== 'none' &&
-                  field('authPassword', 'Password', 'auth.password', { type: 'password' })}
+                <SelectInput name="auth.protocol" label="Authentication" choices={[...authProtocols, 'none']} />
+                {auth.protocol !== 'none' && <TextInput name="auth.password" label="Password" type="password" />}
               </div>
               <div className="pair">
-                {field(
-                  'privProtocol',
-                  'Privacy',
-                  form.privProtocol === 'none' ? 'none' : at('priv') ? 'priv' : 'priv.protocol',
-                  { options: [...privProtocols, 'none'] },
-                )}
-                {form.privProtocol !== 'none' &&
-                  field('privPassword', 'Password', 'priv.password', { type: 'password' })}
+                <SelectInput name="priv.protocol" label="Privacy" choices={[...privProtocols, 'none']} />
+                {priv.protocol !== 'none' && <TextInput name="priv.password" label="Password" type="password" />}
               </div>
             </>
-          ) : isLogin(form.kind) ? (
-            <>
-              {field('user', 'User')}
-              {field('password', 'Password', 'password', { type: 'password' })}
-            </>
-          ) : (
-            field('community', 'Community', 'community', { type: 'password' })
           )}
-        </div>
+          {isLogin(kind) && (
+            <>
+              <TextInput name="user" label="User" />
+              <TextInput name="password" label="Password" type="password" />
+            </>
+          )}
+          {(kind === 'snmp1' || kind === 'snmp2c') && <TextInput name="community" label="Community" type="password" />}
+        </SavingForm>
       </DialogContent>
       <DialogActions>
         <Button color="secondary" onClick={onClose}>
           Leave it
         </Button>
-        <Button variant="contained" onClick={() => void save()}>
+        <Button variant="contained" type="submit" form="credential" disabled={saving.isBusy}>
           Save the credential
         </Button>
       </DialogActions>

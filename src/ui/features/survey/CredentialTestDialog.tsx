@@ -5,10 +5,12 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { call, type ApiProblem } from '../../lib/api';
+import { SavingForm } from '../../components/form/SavingForm';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { ApiProblem, call } from '../../lib/api';
 import { Glyph, outcomeGlyph } from '../../components/Glyph';
 import type { SavedScope, ShownCredential } from './savedRows';
 
@@ -29,6 +31,21 @@ interface Job {
 
 const pollMs = 250;
 
+interface Draft {
+  address: string;
+  scopeId: string;
+}
+
+/** What came of a test, once it is over. @throws ApiProblem */
+async function resultOf(jobId: number): Promise<TestResult> {
+  for (;;) {
+    const job = await call<Job>(`jobs/${jobId}`);
+    if (job.state === 'failed') throw new ApiProblem(500, 'Failed', job.error ?? 'the test failed', []);
+    if (job.result) return job.result;
+    await new Promise((resolve) => setTimeout(resolve, pollMs));
+  }
+}
+
 /** Tries one credential at one address and says what it opens, or what to do. */
 export function CredentialTestDialog({
   credential,
@@ -39,76 +56,37 @@ export function CredentialTestDialog({
   scopes: SavedScope[];
   onClose: () => void;
 }) {
-  const [address, setAddress] = useState('');
-  const [scopeId, setScopeId] = useState(
-    scopes.find(({ scope }) => scope.credentials.includes(credential.name))?.id ?? scopes[0]?.id ?? 0,
-  );
-  const [asking, setAsking] = useState(false);
-  const [mistake, setMistake] = useState('');
   const [result, setResult] = useState<TestResult | null>(null);
-  const ask = async () => {
-    setMistake('');
-    setResult(null);
-    setAsking(true);
-    try {
-      const { jobId } = await call<{ jobId: number }>(`credentials/${credential.id}/test`, {
-        method: 'POST',
-        body: { address: address.trim(), scopeId: scopeId || null },
-      });
-      for (;;) {
-        const job = await call<Job>(`jobs/${jobId}`);
-        if (job.state === 'failed') throw new Error(job.error ?? 'the test failed');
-        if (job.result) return setResult(job.result);
-        await new Promise((resolve) => setTimeout(resolve, pollMs));
-      }
-    } catch (error) {
-      setMistake((error as ApiProblem).words ?? (error as Error).message);
-    } finally {
-      setAsking(false);
-    }
-  };
+  const own = scopes.find(({ scope }) => scope.credentials.includes(credential.name)) ?? scopes[0];
+  const saving = useSavingForm<Draft, TestResult>({
+    values: { address: '', scopeId: own ? String(own.id) : '' },
+    save: async ({ address, scopeId }) => {
+      setResult(null);
+      const body = { address, scopeId: scopeId === '' ? null : Number(scopeId) };
+      const { jobId } = await call<{ jobId: number }>(`credentials/${credential.id}/test`, { method: 'POST', body });
+      return resultOf(jobId);
+    },
+    done: (answer) => {
+      setResult(answer);
+      return undefined;
+    },
+  });
+  const address = saving.form.watch('address');
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="test-title">
       <DialogTitle id="test-title">Test {credential.name}</DialogTitle>
       <DialogContent>
-        <form
-          id="credential-test"
-          className="form"
-          style={{ paddingTop: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void ask();
-          }}
-        >
-          <TextField
-            label="Address"
-            name="address"
-            autoFocus
-            value={address}
-            error={mistake !== ''}
-            helperText={mistake || 'one device that should let it in'}
-            onChange={(event) => setAddress(event.target.value)}
-            slotProps={{
-              htmlInput: { spellCheck: false, style: { fontFamily: "'JetBrains Mono Variable', monospace" } },
-            }}
-          />
+        <SavingForm of={saving} id="credential-test" style={{ paddingTop: 8 }}>
+          <TextInput name="address" label="Address" help="one device that should let it in" mono autoFocus />
           {scopes.length > 0 && (
-            <TextField
+            <SelectInput
+              name="scopeId"
               label="Ports and translation of"
-              name="scope"
-              select
-              value={scopeId}
-              onChange={(event) => setScopeId(Number(event.target.value))}
-            >
-              {scopes.map(({ id, scope }) => (
-                <MenuItem key={id} value={id}>
-                  {scope.name}
-                </MenuItem>
-              ))}
-            </TextField>
+              choices={scopes.map(({ id, scope }) => ({ value: String(id), words: scope.name }))}
+            />
           )}
           <div aria-live="polite" style={{ minHeight: 84 }}>
-            {asking && <p className="quiet">asking {address.trim()}…</p>}
+            {saving.isBusy && <p className="quiet">asking {address.trim()}…</p>}
             {result && (
               <>
                 <p>
@@ -130,13 +108,18 @@ export function CredentialTestDialog({
               </>
             )}
           </div>
-        </form>
+        </SavingForm>
       </DialogContent>
       <DialogActions>
         <Button color="secondary" onClick={onClose}>
           Close
         </Button>
-        <Button variant="contained" type="submit" form="credential-test" disabled={asking || address.trim() === ''}>
+        <Button
+          variant="contained"
+          type="submit"
+          form="credential-test"
+          disabled={saving.isBusy || address.trim() === ''}
+        >
           Ask
         </Button>
       </DialogActions>

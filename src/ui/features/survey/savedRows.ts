@@ -12,6 +12,8 @@ export interface ShownCredential {
 }
 export interface SavedScope {
   id: number;
+  /** in which it was read */
+  version: number;
   scope: ScopeText;
   calendar: { nextAt: string | null; missed: { dueAt: string; outcome: string }[] };
 }

@@ -14,6 +14,9 @@ import { ThingDossier } from '../../features/dossier/ThingDossier';
 import { MapViews } from '../MapViews';
 import { LeavesAndSpines } from './LeavesAndSpines';
 import { TenantTree, type Part } from './TenantTree';
+import { TextButton } from '../../components/TextButton';
+import { PlainSelect } from '../../components/PlainSelect';
+import { PlainInput } from '../../components/PlainInput';
 
 type Fabric = FabricTree & { controller: { id: number; name: string }; devices: Record<string, number> };
 interface Endpoints {
@@ -71,7 +74,7 @@ export function FabricView() {
             </span>
           )}
           {all.length > 1 && (
-            <select
+            <PlainSelect
               aria-label="Which fabric"
               value={String(fabric?.controller.id)}
               onChange={(event) => view.set({ device: event.target.value, sel: null })}
@@ -81,10 +84,10 @@ export function FabricView() {
                   {controller.name}
                 </option>
               ))}
-            </select>
+            </PlainSelect>
           )}
           <div className="filter" style={{ maxWidth: 360 }}>
-            <input
+            <PlainInput
               type="text"
               aria-label="Find in the fabric"
               placeholder="an address, a network, a MAC, a name"
@@ -205,10 +208,7 @@ function EndpointTable({
         {narrowed && (
           <>
             {' '}
-            ·{' '}
-            <button type="button" className="textlink" onClick={onAll}>
-              all of the fabric
-            </button>
+            · <TextButton onClick={onAll}>all of the fabric</TextButton>
           </>
         )}
       </p>
@@ -230,23 +230,22 @@ function EndpointTable({
               <tr key={`${mac} ${node} ${port}`}>
                 <td className="mono">{addresses.join(', ')}</td>
                 <td>
-                  <button type="button" className="textlink mono" onClick={() => onChoose(`endpoint:${mac}`)}>
+                  <TextButton className="mono" onClick={() => onChoose(`endpoint:${mac}`)}>
                     {mac}
-                  </button>
+                  </TextButton>
                 </td>
                 <td>{tenant}</td>
                 <td>{group}</td>
                 <td>{node}</td>
                 <td>
                   {devices[node] ? (
-                    <button
-                      type="button"
-                      className="textlink mono"
+                    <TextButton
+                      className="mono"
                       aria-label={`Port ${port} of ${node}`}
                       onClick={() => onChoose(`port:${devices[node] ?? 0}:${port}`)}
                     >
                       {port}
-                    </button>
+                    </TextButton>
                   ) : (
                     <span className="mono">{port}</span>
                   )}

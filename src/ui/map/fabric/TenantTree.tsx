@@ -1,6 +1,7 @@
 'use client';
 
 import type { FabricTenant } from '@/core/fabric/fabricTree';
+import { TextButton } from '../../components/TextButton';
 
 /** What the endpoints are narrowed to. */
 export type Part = { tenant?: string; group?: string; node?: string };
@@ -26,14 +27,12 @@ export function TenantTree({
       {tenants.map(({ tenant, contexts, endpoints }) => (
         <div key={tenant} className="tenant">
           <h2>
-            <button
-              type="button"
-              className="textlink"
+            <TextButton
               aria-pressed={part.tenant === tenant && !part.group}
               onClick={() => onChoose(part.tenant === tenant && !part.group ? {} : { tenant })}
             >
               {tenant}
-            </button>{' '}
+            </TextButton>{' '}
             {counted(endpoints)}
           </h2>
           {contexts.map(({ context, domains }) => (
@@ -55,16 +54,14 @@ export function TenantTree({
                     <ul className="plainlist">
                       {groups.map(({ group, endpoints: count }) => (
                         <li key={group}>
-                          <button
-                            type="button"
-                            className="textlink"
+                          <TextButton
                             aria-pressed={part.tenant === tenant && part.group === group}
                             onClick={() =>
                               onChoose(part.tenant === tenant && part.group === group ? {} : { tenant, group })
                             }
                           >
                             {group}
-                          </button>{' '}
+                          </TextButton>{' '}
                           {counted(count)}
                         </li>
                       ))}

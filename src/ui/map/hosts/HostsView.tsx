@@ -13,6 +13,7 @@ import { ThingDossier } from '../../features/dossier/ThingDossier';
 import { MapViews } from '../MapViews';
 import { LadderDrawing } from './LadderDrawing';
 import { LadderTable } from './LadderTable';
+import { PlainButton } from '../../components/PlainButton';
 
 interface HostLine {
   host: string;
@@ -117,9 +118,8 @@ function HostList({
     <ul className="hostlist" aria-label="Hosts" onKeyDown={onKeyDown}>
       {rows.map(({ host, machines, findings }) => (
         <li key={host}>
-          <button
+          <PlainButton
             ref={host === chosen ? here : undefined}
-            type="button"
             aria-current={host === chosen || undefined}
             tabIndex={host === chosen ? 0 : -1}
             onClick={() => onChoose(host)}
@@ -133,7 +133,7 @@ function HostList({
             <span className="quiet small end">
               {machines > 0 ? `${machines} ${machines === 1 ? 'machine' : 'machines'}` : 'a bundle'}
             </span>
-          </button>
+          </PlainButton>
         </li>
       ))}
     </ul>

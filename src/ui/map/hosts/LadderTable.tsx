@@ -3,6 +3,7 @@
 import type { HostLadder } from '@/core/topology/hostLadder';
 import { formatSpeed } from '@/core/values/quantity';
 import { teamingWords } from './LadderDrawing';
+import { TextButton } from '../../components/TextButton';
 
 /** The same as the drawing, in rows. */
 export function LadderTable({
@@ -71,9 +72,9 @@ export function LadderTable({
                 </td>
                 <td>
                   {plug ? (
-                    <button type="button" className="textlink" onClick={() => onPort(plug.deviceId, plug.port)}>
+                    <TextButton onClick={() => onPort(plug.deviceId, plug.port)}>
                       {plug.device} <span className="mono">{plug.port}</span>
-                    </button>
+                    </TextButton>
                   ) : (
                     <span className="quiet">not known</span>
                   )}

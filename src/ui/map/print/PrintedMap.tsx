@@ -12,6 +12,7 @@ import { writeSvg } from '../sheet';
 import { usePortsNear } from '../usePortsNear';
 import { useMapPicture } from '../useMapPicture';
 import { colouredWords } from '../colouredWords';
+import { TextButton } from '../../components/TextButton';
 
 /** from so near that devices are drawn; of a few, all their ports as well */
 const near = 1;
@@ -45,9 +46,9 @@ export function PrintedMap({ by }: { by: string }) {
   return (
     <main className="paper" ref={paper}>
       <p className="screen-only">
-        <button type="button" className="textlink" disabled={!picture} onClick={() => window.print()}>
+        <TextButton disabled={!picture} onClick={() => window.print()}>
           Print
-        </button>{' '}
+        </TextButton>{' '}
         <span className="quiet">lying, on the largest paper you have</span>
       </p>
       <h1>{tracing && lit.trace ? `From ${lit.trace.from.words} to ${lit.trace.to.words}` : 'Network map'}</h1>

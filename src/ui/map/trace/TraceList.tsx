@@ -6,6 +6,7 @@ import { Glyph } from '../../components/Glyph';
 import { ProblemNote } from '../../components/ProblemNote';
 import { EndField } from './EndField';
 import type { LitTrace } from './useTrace';
+import { TextButton } from '../../components/TextButton';
 
 /** From one thing to another: hop by hop, with the ports, VLANs and routes, and where knowledge ends. */
 export function TraceList({
@@ -42,14 +43,9 @@ export function TraceList({
           onChange={(value) => view.set({ to: value, sel: null })}
         />
         <p className="small">
-          <button
-            type="button"
-            className="textlink"
-            disabled={!from && !to}
-            onClick={() => view.set({ from: to, to: from, sel: null })}
-          >
+          <TextButton disabled={!from && !to} onClick={() => view.set({ from: to, to: from, sel: null })}>
             The way back
-          </button>
+          </TextButton>
         </p>
       </div>
       {problem && problem.errors.length === 0 && <ProblemNote problem={problem} />}
@@ -136,9 +132,7 @@ function Hop({
     <li className={chosen ? 'chosen' : undefined}>
       <div>
         <span className="nth">{nth}</span>
-        <button type="button" className="textlink" onClick={() => onShow(`device:${deviceId}`)}>
-          {device}
-        </button>{' '}
+        <TextButton onClick={() => onShow(`device:${deviceId}`)}>{device}</TextButton>{' '}
         <span className="quiet small">{does === 'routes' ? 'routes' : ''}</span>
       </div>
       <div className="small">
@@ -151,14 +145,13 @@ function Hop({
           <>
             out{' '}
             {link ? (
-              <button
-                type="button"
-                className="textlink mono"
+              <TextButton
+                className="mono"
                 aria-label={`The link out of ${device} ${out}`}
                 onClick={() => onShow(`link:${link}`)}
               >
                 {out}
-              </button>
+              </TextButton>
             ) : (
               <span className="mono">{out}</span>
             )}{' '}

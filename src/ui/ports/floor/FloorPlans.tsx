@@ -14,6 +14,7 @@ import { ProblemNote } from '../../components/ProblemNote';
 import { PlanDrawing } from './PlanDrawing';
 import { PlanView } from './PlanView';
 import { useFloorPlan, useFloorPlans, usePlansWritten } from './useFloorPlans';
+import { TextButton } from '../../components/TextButton';
 
 const PlanDialog = dynamic(() => import('./PlanDialog').then((module) => module.PlanDialog), { loading: () => null });
 const OutletsDialog = dynamic(
@@ -67,31 +68,13 @@ export function FloorPlans() {
               ))}
             </TextField>
           )}
-          {mayEdit && plan && !drawing && (
-            <button type="button" className="textlink" onClick={() => setDrawing(true)}>
-              Draw on it
-            </button>
-          )}
-          {mayEdit && !drawing && (
-            <button type="button" className="textlink" onClick={() => setDialog('outlets')}>
-              Outlets
-            </button>
-          )}
+          {mayEdit && plan && !drawing && <TextButton onClick={() => setDrawing(true)}>Draw on it</TextButton>}
+          {mayEdit && !drawing && <TextButton onClick={() => setDialog('outlets')}>Outlets</TextButton>}
           {mayEdit && !drawing && list.length > 0 && (
-            <button type="button" className="textlink" onClick={() => setDialog('plan')}>
-              Add a plan
-            </button>
+            <TextButton onClick={() => setDialog('plan')}>Add a plan</TextButton>
           )}
-          {mayEdit && plan && !drawing && (
-            <button type="button" className="textlink" onClick={() => setDialog('change')}>
-              Change
-            </button>
-          )}
-          {mayEdit && plan && !drawing && (
-            <button type="button" className="textlink" onClick={() => void remove()}>
-              Delete
-            </button>
-          )}
+          {mayEdit && plan && !drawing && <TextButton onClick={() => setDialog('change')}>Change</TextButton>}
+          {mayEdit && plan && !drawing && <TextButton onClick={() => void remove()}>Delete</TextButton>}
           <Link href={view.href('/ports', { of: null })}>Ports</Link>
           {plan && (
             <span className="quiet small end">

@@ -5,11 +5,18 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import { call, type ApiProblem } from '../../lib/api';
+import { SavingForm } from '../../components/form/SavingForm';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { call } from '../../lib/api';
 import { PictureChoice } from './PictureChoice';
 import { usePlansWritten, type FloorPlan } from './useFloorPlans';
+
+interface Draft {
+  site: string;
+  name: string;
+}
 
 /**
  * A new plan of a floor, or another name, site or picture for one that is there; what is drawn on it stays where it is.
@@ -26,86 +33,50 @@ export function PlanDialog({
   onClose: (written: number | null) => void;
 }) {
   const written = usePlansWritten();
-  const [site, setSite] = useState(plan?.site ?? proposed);
-  const [name, setName] = useState(plan?.name ?? '');
   const [picture, setPicture] = useState<{ make: () => Promise<Blob> } | null>(null);
-  const [problem, setProblem] = useState<ApiProblem | null>(null);
-  const [busy, setBusy] = useState(false);
-  const at = (path: string) => problem?.errors.find((error) => error.path === path)?.message;
-  const add = async () =>
-    (
-      await call<{ id: number }>(`plans?${new URLSearchParams({ site: site.trim(), name: name.trim() }).toString()}`, {
-        method: 'POST',
-        body: await picture?.make(),
-      })
-    ).id;
-  const change = async ({ id, revision, layout }: FloorPlan['plan']) => {
+  const add = async ({ site, name }: Draft) => {
+    const body = await picture?.make();
+    const query = new URLSearchParams({ site, name }).toString();
+    return (await call<{ id: number }>(`plans?${query}`, { method: 'POST', body })).id;
+  };
+  const change = async ({ site, name }: Draft, { id, revision, layout }: FloorPlan['plan']) => {
     // what cannot be made into a picture is found before anything is written
     const made = await picture?.make();
-    await call(`plans/${id}`, { method: 'PUT', body: { site: site.trim(), name: name.trim(), revision, ...layout } });
+    await call(`plans/${id}`, { method: 'PUT', body: { site, name, revision, ...layout } });
     if (made) await call(`plans/${id}/picture`, { method: 'PUT', body: made });
     return id;
   };
-  const save = async () => {
-    setBusy(true);
-    try {
-      const id = plan ? await change(plan) : await add();
+  const saving = useSavingForm<Draft, number>({
+    values: { site: plan?.site ?? proposed, name: plan?.name ?? '' },
+    save: (draft) => (plan ? change(draft, plan) : add(draft)),
+    done: async (id) => {
       await written();
-      return onClose(id);
-    } catch (error) {
-      setProblem(error as ApiProblem);
-    }
-    setBusy(false);
-  };
+      onClose(id);
+      return undefined;
+    },
+  });
   return (
     <Dialog open onClose={() => onClose(null)} maxWidth="sm" fullWidth aria-labelledby="newplan-title">
       <DialogTitle id="newplan-title">{plan ? `Change the plan ${plan.name}` : 'Add a floor plan'}</DialogTitle>
       <DialogContent>
-        <form
-          id="new-plan"
-          className="form"
-          style={{ paddingTop: 8 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            void save();
-          }}
-        >
+        <SavingForm of={saving} prefix="plan" id="new-plan" style={{ paddingTop: 8 }}>
           <div className="pair">
-            <TextField
-              label="Site"
-              name="planSite"
-              value={site}
-              error={Boolean(at('site'))}
-              helperText={at('site') ?? 'as devices name it'}
-              onChange={(event) => setSite(event.target.value)}
-            />
-            <TextField
-              label="Name"
-              name="planName"
-              value={name}
-              error={Boolean(at('name'))}
-              helperText={at('name') ?? 'such as “ground floor”'}
-              onChange={(event) => setName(event.target.value)}
-            />
+            <TextInput name="site" label="Site" help="as devices name it" />
+            <TextInput name="name" label="Name" help="such as “ground floor”" />
           </div>
           {plan && (
             <p className="quiet small">
               Another picture of the same floor may be chosen; rooms, devices and outlets keep their places on it.
             </p>
           )}
-          <PictureChoice disabled={busy} onPicture={(make) => setPicture(make && { make })} />
-          {problem && problem.errors.length === 0 && (
-            <p role="alert" className="bad">
-              {problem.detail}
-            </p>
-          )}
-        </form>
+          <PictureChoice disabled={saving.isBusy} onPicture={(make) => setPicture(make && { make })} />
+        </SavingForm>
       </DialogContent>
       <DialogActions>
         <Button color="secondary" onClick={() => onClose(null)}>
           Leave it
         </Button>
-        <Button variant="contained" type="submit" form="new-plan" disabled={busy || (!plan && !picture)}>
+        <Button variant="contained" type="submit" form="new-plan" disabled={saving.isBusy || (!plan && !picture)}>
           {plan ? 'Save' : 'Add the plan'}
         </Button>
       </DialogActions>

@@ -4,6 +4,7 @@ import { roomAt, type Room } from '@/core/floor/floorPlan';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { Glyph } from '../../components/Glyph';
 import type { ShownMark } from './planMarks';
+import { PlainButton } from '../../components/PlainButton';
 
 /** What stands on a plan, room by room: the same as is drawn. */
 export function PlanList({
@@ -41,9 +42,8 @@ export function PlanList({
           {[...list]
             .sort((x, y) => x.kind.localeCompare(y.kind) || compareNaturally(x.words, y.words))
             .map((mark) => (
-              <button
+              <PlainButton
                 key={mark.key}
-                type="button"
                 className="planrow"
                 aria-pressed={mark.key === chosen || mark.sel === chosen}
                 onClick={() => onChoose(mark)}
@@ -51,7 +51,7 @@ export function PlanList({
                 <Glyph name={mark.glyph} />
                 <b style={{ fontWeight: mark.kind === 'device' ? 600 : 500 }}>{mark.words}</b>{' '}
                 <span className="quiet small">{mark.more}</span>
-              </button>
+              </PlainButton>
             ))}
         </section>
       ))}

@@ -9,6 +9,7 @@ import { useThingPage } from '../../components/table/DataTable';
 import { useOutlets } from '../../features/outlets/useOutlets';
 import { markKey, type ShownMark } from './planMarks';
 import type { Drawing, Tool } from './useDrawing';
+import { TextButton } from '../../components/TextButton';
 
 export interface Placeable {
   kind: PlanMark['kind'];
@@ -129,19 +130,13 @@ export function PlanTools({
           />
         )}
       />
-      <button
-        type="button"
-        className="textlink"
+      <TextButton
         aria-pressed={tool.kind === 'room'}
         onClick={() => onTool(tool.kind === 'room' ? { kind: 'move' } : { kind: 'room' })}
       >
         {tool.kind === 'room' ? 'Draw no room' : 'Draw a room'}
-      </button>
-      {tool.kind === 'place' && (
-        <button type="button" className="textlink" onClick={() => onTool({ kind: 'move' })}>
-          Place nothing
-        </button>
-      )}
+      </TextButton>
+      {tool.kind === 'place' && <TextButton onClick={() => onTool({ kind: 'move' })}>Place nothing</TextButton>}
       {chosenRoom && room !== null && tool.kind === 'move' && (
         <>
           <TextField
@@ -152,32 +147,28 @@ export function PlanTools({
             sx={{ width: 170 }}
             onChange={(event) => drawing.nameRoom(room, event.target.value)}
           />
-          <button
-            type="button"
-            className="textlink"
+          <TextButton
             onClick={() => {
               drawing.removeRoom(room);
               onRoom(null);
             }}
           >
             Remove the room
-          </button>
+          </TextButton>
         </>
       )}
       {mark && tool.kind === 'move' && (
-        <button type="button" className="textlink" onClick={() => drawing.takeAway(mark.kind, mark.id)}>
-          Take {mark.words} off the plan
-        </button>
+        <TextButton onClick={() => drawing.takeAway(mark.kind, mark.id)}>Take {mark.words} off the plan</TextButton>
       )}
       <span className="quiet small" role="status" style={{ flex: 1 }}>
         {told}
       </span>
-      <button type="button" className="textlink" disabled={!drawing.mayUndo} onClick={drawing.undo}>
+      <TextButton disabled={!drawing.mayUndo} onClick={drawing.undo}>
         Undo
-      </button>
-      <button type="button" className="textlink" disabled={!drawing.mayRedo} onClick={drawing.redo}>
+      </TextButton>
+      <TextButton disabled={!drawing.mayRedo} onClick={drawing.redo}>
         Redo
-      </button>
+      </TextButton>
       <Button size="small" color="secondary" onClick={onLeave}>
         {drawing.changed ? 'Leave it as it was' : 'Done'}
       </Button>

@@ -13,6 +13,7 @@ import { PlanCanvas } from './PlanCanvas';
 import { PlanList } from './PlanList';
 import { shownMarks } from './planMarks';
 import type { FloorPlan } from './useFloorPlans';
+import { TextButton } from '../../components/TextButton';
 
 const OutletsDialog = dynamic(
   () => import('../../features/outlets/OutletsDialog').then((module) => module.OutletsDialog),
@@ -51,9 +52,7 @@ function Side({ found }: { found: FloorPlan }) {
   const [, kind, id] = /^(device|port|outlet):(.+)$/s.exec(view.sel ?? '') ?? [];
   const back = (
     <p className="small">
-      <button type="button" className="textlink" onClick={() => view.set({ sel: null })}>
-        all that stands on the plan
-      </button>
+      <TextButton onClick={() => view.set({ sel: null })}>all that stands on the plan</TextButton>
     </p>
   );
   if (kind === 'device' && id)
@@ -124,9 +123,7 @@ function LooseOutlet({ outlet }: { outlet: FloorPlan['outlets'][number] }) {
       </dl>
       {mayEdit && (
         <p style={{ marginTop: 8 }}>
-          <button type="button" className="textlink" onClick={() => setOpen(true)}>
-            Change
-          </button>
+          <TextButton onClick={() => setOpen(true)}>Change</TextButton>
         </p>
       )}
       <p className="small quiet" style={{ marginTop: 8 }}>

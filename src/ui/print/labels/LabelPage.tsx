@@ -9,6 +9,10 @@ import { usePreference } from '../../lib/usePreference';
 import { useChosenRows } from '../useChosenRows';
 import { Code128, QrCode } from './codes';
 import { labelSheets, onSheets, type LabelSheet } from './sheets';
+import { CheckBox } from '../../components/CheckBox';
+import { TextButton } from '../../components/TextButton';
+import { PlainSelect } from '../../components/PlainSelect';
+import { PlainInput } from '../../components/PlainInput';
 
 const mostLabels = 1000;
 /** Code 128 holds these; what has others gets no bars. */
@@ -48,30 +52,24 @@ export function LabelPage() {
         <p>
           <label>
             Sheet{' '}
-            <select name="sheet" value={sheet.name} onChange={(event) => keep({ ...kept, sheet: event.target.value })}>
+            <PlainSelect
+              name="sheet"
+              value={sheet.name}
+              onChange={(event) => keep({ ...kept, sheet: event.target.value })}
+            >
               {labelSheets.map(({ name, words }) => (
                 <option key={name} value={name}>
                   {words}
                 </option>
               ))}
-            </select>
+            </PlainSelect>
           </label>{' '}
-          <label>
-            <input type="checkbox" name="qr" checked={kept.qr} onChange={() => keep({ ...kept, qr: !kept.qr })} /> QR
-          </label>{' '}
-          <label>
-            <input
-              type="checkbox"
-              name="bars"
-              checked={kept.bars}
-              onChange={() => keep({ ...kept, bars: !kept.bars })}
-            />{' '}
-            Code 128
-          </label>{' '}
+          <CheckBox name="qr" label="QR" checked={kept.qr} onChange={(qr) => keep({ ...kept, qr })} />
+          <CheckBox name="bars" label="Code 128" checked={kept.bars} onChange={(bars) => keep({ ...kept, bars })} />
           {sheet.columns * sheet.rows > 1 && (
             <label>
               Places used up already{' '}
-              <input
+              <PlainInput
                 type="number"
                 name="used"
                 min={0}
@@ -84,15 +82,8 @@ export function LabelPage() {
               />
             </label>
           )}{' '}
-          {marked > 0 && (
-            <label>
-              <input type="checkbox" checked={marksWanted} onChange={() => setMarksWanted(!marksWanted)} /> only the
-              rows I marked
-            </label>
-          )}{' '}
-          <button type="button" className="textlink" onClick={() => window.print()}>
-            Print
-          </button>
+          {marked > 0 && <CheckBox label="only the rows I marked" checked={marksWanted} onChange={setMarksWanted} />}{' '}
+          <TextButton onClick={() => window.print()}>Print</TextButton>
         </p>
         <p className="quiet">
           {shown.length === 0

@@ -1,17 +1,22 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import FormControlLabel from '@mui/material/FormControlLabel';
-import TextField from '@mui/material/TextField';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link } from '@/ui/components/Link';
 import { useState } from 'react';
 import { type ApiProblem, call } from '../../lib/api';
+import { TextButton } from '../../components/TextButton';
+import { CheckInput } from '../../components/form/CheckInput';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { UndoNote, type Done } from '../edits/UndoNote';
+import { useWritten } from '../edits/useWritten';
 
 interface SavedView {
   id: number;
@@ -45,50 +50,45 @@ const kept = [
   'find',
 ];
 
+const blank = { name: '', shared: false };
+
 /** Views of a page: what somebody saved under a name, and how to save what is shown. Each is a link that another person can open. */
 export function ViewMenu({ path, columns, pictures }: { path: string; columns: string[]; pictures?: string }) {
-  const client = useQueryClient();
+  const written = useWritten();
   const [open, setOpen] = useState(false);
   const list = useQuery<{ rows: SavedView[] }, ApiProblem>({
     queryKey: ['views'],
     queryFn: () => call<{ rows: SavedView[] }>('views'),
     enabled: open,
   });
-  const [name, setName] = useState('');
-  const [shared, setShared] = useState(false);
-  const [mistake, setMistake] = useState('');
-  const [removed, setRemoved] = useState<SavedView | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
   const views = (list.data?.rows ?? []).filter((view) => view.path === path);
-  const save = async (view: { name: string; query: string; shared: boolean }) => {
-    try {
-      await call('views', { method: 'POST', body: { path, ...view } });
-      setMistake('');
-      setRemoved(null);
-      await client.invalidateQueries({ queryKey: ['views'] });
-    } catch (error) {
-      setMistake((error as ApiProblem).words);
-    }
-  };
-  const saveShown = async () => {
+  const queryShown = () => {
     const now = new URLSearchParams(window.location.search);
     const query = new URLSearchParams(
       kept.flatMap((parameter) => (now.get(parameter) ? [[parameter, now.get(parameter) ?? '']] : [])),
     );
     if (columns.length > 0) query.set('columns', columns.join(','));
     if (pictures !== undefined) query.set('pictures', pictures);
-    await save({ name, query: query.toString(), shared });
-    setName('');
+    return query.toString();
   };
-  const remove = async (view: SavedView) => {
-    await call(`views/${view.id}`, { method: 'DELETE' });
-    setRemoved(view);
-    await client.invalidateQueries({ queryKey: ['views'] });
+  const saving = useSavingForm<typeof blank, unknown>({
+    values: blank,
+    save: (draft) => call('views', { method: 'POST', body: { path, query: queryShown(), ...draft } }),
+    done: async () => {
+      setDone(null);
+      await written();
+      return { values: blank };
+    },
+  });
+  const remove = async ({ id, name }: SavedView) => {
+    const { edit } = await call<{ edit: number }>(`views/${id}`, { method: 'DELETE' });
+    setDone({ words: `“${name}” is removed.`, edit });
+    await written();
   };
   return (
     <>
-      <button type="button" className="textlink" onClick={() => setOpen(true)}>
-        Views
-      </button>
+      <TextButton onClick={() => setOpen(true)}>Views</TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="sm" aria-labelledby="views-title">
         <DialogTitle id="views-title">Views</DialogTitle>
         <DialogContent>
@@ -116,57 +116,23 @@ export function ViewMenu({ path, columns, pictures }: { path: string; columns: s
                     </td>
                     <td>{view.own ? 'you' : view.by}</td>
                     <td>{view.shared ? 'everybody' : 'you alone'}</td>
-                    <td>
-                      {view.own && (
-                        <button type="button" className="textlink" onClick={() => void remove(view)}>
-                          Remove
-                        </button>
-                      )}
-                    </td>
+                    <td>{view.own && <TextButton onClick={() => void remove(view)}>Remove</TextButton>}</td>
                   </tr>
                 ))}
               </tbody>
             </table>
           )}
-          {removed && (
-            <p role="status" className="quiet">
-              “{removed.name}” is removed.{' '}
-              <button
-                type="button"
-                className="textlink"
-                onClick={() => void save({ name: removed.name, query: removed.query, shared: removed.shared })}
-              >
-                Undo
-              </button>
-            </p>
-          )}
-          <form
-            className="form"
-            style={{ marginTop: 16 }}
-            onSubmit={(event) => {
-              event.preventDefault();
-              void saveShown();
-            }}
-          >
-            <TextField
-              label="Save what is shown as"
-              name="viewName"
-              autoComplete="off"
-              value={name}
-              error={mistake !== ''}
-              helperText={mistake || 'one of the same name is taken the place of'}
-              onChange={(event) => setName(event.target.value)}
+          <UndoNote done={done} onDone={setDone} />
+          <SavingForm of={saving} prefix="view" style={{ marginTop: 16 }}>
+            <TextInput name="name" label="Save what is shown as" help="one of the same name is taken the place of" />
+            <CheckInput name="shared" label="Everybody may see it" />
+            <SaveLine
+              of={saving}
+              words="Save the view"
+              variant="outlined"
+              disabled={saving.form.watch('name').trim() === ''}
             />
-            <FormControlLabel
-              label="Everybody may see it"
-              control={<Checkbox size="small" checked={shared} onChange={(event) => setShared(event.target.checked)} />}
-            />
-            <div>
-              <Button type="submit" variant="outlined" disabled={name.trim() === ''}>
-                Save the view
-              </Button>
-            </div>
-          </form>
+          </SavingForm>
         </DialogContent>
         <DialogActions>
           <Button variant="contained" onClick={() => setOpen(false)}>

@@ -1,0 +1,19 @@
+import { notFound } from 'next/navigation';
+import { SettingsWorkspace } from '@/ui/settings/SettingsWorkspace';
+import { sections } from '@/ui/settings/sections';
+
+interface Address {
+  params: Promise<{ section: string }>;
+}
+
+export async function generateMetadata({ params }: Address) {
+  const { section } = await params;
+  return { title: sections.find(({ key }) => key === section)?.title ?? 'Settings' };
+}
+
+export default async function SettingsSectionPage({ params }: Address) {
+  const { section } = await params;
+  const known = sections.find(({ key }) => key === section);
+  if (!known) notFound();
+  return <SettingsWorkspace section={known.key} />;
+}

@@ -1,0 +1,2 @@
+ALTER TABLE `token` ADD `expires_on` text;--> statement-breakpoint
+ALTER TABLE `token` ADD `used_at` text;

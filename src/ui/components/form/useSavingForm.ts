@@ -1,0 +1,130 @@
+import { useMemo, useRef, useState } from 'react';
+import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
+import type { ApiProblem, Conflict } from '../../lib/api';
+import { resolverOf, type FormRules } from './resolver';
+
+/** What became of what was saved: words for the person, and what the form holds then. */
+export interface Saved<Values> {
+  told?: string;
+  /** the form anew; without it what was saved stays in it */
+  values?: Values;
+}
+
+interface SavingOptions<Values extends FieldValues, Answer> extends FormRules<Values> {
+  values: Values;
+  /** the version in which what is changed was read; null for what is new */
+  version?: number | null;
+  /** @param seen to be sent with it, so that what others wrote since is not written over */
+  save: (values: Values, seen: number | null) => Promise<Answer>;
+  done?: (answer: Answer, values: Values) => Saved<Values> | undefined | Promise<Saved<Values> | undefined>;
+  /** what stands there by now as the form has it, for whoever takes it */
+  fromKept?: (kept: never) => Values;
+}
+
+export interface SavingForm<Values extends FieldValues> {
+  form: UseFormReturn<Values>;
+  submit: () => void;
+  isBusy: boolean;
+  told: string;
+  /** what is wrong with the whole */
+  problem: string;
+  conflict: Conflict | null;
+  keepMine: () => void;
+  takeTheirs: (() => void) | null;
+  forget: () => void;
+}
+
+/**
+ * A form and its way to the server: mistakes are told at their fields as these are left, what the server says stands at the same
+ * fields, and what somebody else wrote meanwhile is shown beside what one wrote oneself.
+ */
+export function useSavingForm<Values extends FieldValues, Answer>(
+  options: SavingOptions<Values, Answer>,
+): SavingForm<Values> {
+  const { values, version = null, save, done, fromKept, ...rules } = options;
+  const latest = useRef(rules);
+  latest.current = rules;
+  const resolver = useMemo(
+    () => (given: Values, context: unknown, more: never) => resolverOf<Values>(latest.current)(given, context, more),
+    [],
+  );
+  const form = useForm<Values>({
+    defaultValues: values as DefaultValues<Values>,
+    resolver: resolver as never,
+    mode: 'onTouched',
+  });
+  const [seen, setSeen] = useState(version);
+  const [isBusy, setBusy] = useState(false);
+  const [told, setTold] = useState('');
+  const [problem, setProblem] = useState('');
+  const [conflict, setConflict] = useState<Conflict | null>(null);
+  const fail = (error: ApiProblem) => {
+    const elsewhere = error.errors.filter(({ path, message }) => {
+      const place = placeIn(form.getValues(), path);
+      if (place !== null) form.setError(place, { type: 'server', message: atLine(path, message) });
+      return place === null;
+    });
+    setConflict(error.conflict);
+    if (error.conflict) return;
+    if (elsewhere.length > 0) setProblem(elsewhere.map(({ message }) => message).join('. '));
+    else if (error.errors.length === 0) setProblem(error.words);
+  };
+  const send = async (given: Values, over: number | null) => {
+    setBusy(true);
+    setProblem('');
+    setTold('');
+    setConflict(null);
+    try {
+      const answer = await save(given, over);
+      const saved = await done?.(answer, given);
+      const next = (answer as { version?: number } | null)?.version;
+      if (next !== undefined) setSeen((before) => (before === null ? null : next));
+      setTold(saved?.told ?? '');
+      form.reset(saved?.values ?? given);
+    } catch (error) {
+      if (!(error instanceof Error) || !('errors' in error)) throw error;
+      fail(error as ApiProblem);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const submitOver = (over: number | null) => void form.handleSubmit((given) => send(given, over))();
+  const theirs = conflict?.values[0]?.now ?? null;
+  return {
+    form,
+    submit: () => submitOver(seen),
+    isBusy,
+    told,
+    problem,
+    conflict,
+    keepMine: () => {
+      const over = conflict?.version ?? seen;
+      setSeen(over);
+      submitOver(over);
+    },
+    takeTheirs:
+      fromKept && theirs !== null
+        ? () => {
+            form.reset(fromKept(theirs as never));
+            setSeen(conflict?.version ?? seen);
+            setConflict(null);
+          }
+        : null,
+    forget: () => {
+      setTold('');
+      setProblem('');
+    },
+  };
+}
+
+/** The field that a path of the server is at, the list where it is of a line; null where the form has none. */
+function placeIn<Values extends FieldValues>(values: Values, path: string): Path<Values> | null {
+  const [field = ''] = path.split('[');
+  const known = field !== '' && get(values, field) !== undefined;
+  return known ? (field as Path<Values>) : null;
+}
+
+const atLine = (path: string, message: string): string => {
+  const line = /\[(\d+)\]$/.exec(path)?.[1];
+  return line === undefined ? message : `line ${Number(line) + 1}: ${message}`;
+};

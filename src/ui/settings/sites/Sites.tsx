@@ -1,0 +1,3 @@
+export function Sites() {
+  return null;
+}

@@ -1,0 +1,85 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { TextButton } from '../components/TextButton';
+import { UndoNote, type Done } from '../features/edits/UndoNote';
+import { useWritten } from '../features/edits/useWritten';
+import type { ShownCredential } from '../features/survey/savedRows';
+import { useCredentials } from '../features/survey/useScopes';
+import { call, type ApiProblem } from '../lib/api';
+import { useMayConfigure, useMayEdit } from '../lib/person';
+
+const kindWords: Record<string, string> = {
+  snmp2c: 'SNMP v2c community',
+  snmp1: 'SNMP v1 community',
+  snmp3: 'SNMP v3',
+  redfish: 'Redfish',
+  restconf: 'RESTCONF',
+  controller: 'controller',
+};
+
+/** With what equipment is asked. */
+export function CredentialList({
+  isNext,
+  onTest,
+  onAdd,
+}: {
+  /** to add one is what is to be done next */
+  isNext: boolean;
+  onTest: (credential: ShownCredential) => void;
+  onAdd: () => void;
+}) {
+  const mayEdit = useMayEdit();
+  const mayConfigure = useMayConfigure();
+  const written = useWritten();
+  const { data: credentials, error } = useCredentials(mayEdit);
+  const [done, setDone] = useState<Done | null>(null);
+  const remove = async ({ id, name }: ShownCredential) => {
+    try {
+      const { edit } = await call<{ edit: number }>(`credentials/${id}`, { method: 'DELETE' });
+      setDone({ words: `Deleted the credential “${name}”.`, edit });
+    } catch (problem) {
+      setDone({ words: (problem as ApiProblem).words });
+    }
+    await written();
+  };
+  return (
+    <section>
+      <h2 className="sub">Credentials: with what</h2>
+      {!mayEdit && <p className="quiet">Only those who run surveys see which there are; nobody is shown a secret.</p>}
+      {error && <p className="quiet">{error.detail}</p>}
+      {credentials?.length === 0 && (
+        <p className="quiet">No credential yet. Secrets are encrypted and never shown again.</p>
+      )}
+      <ul className="lines">
+        {credentials?.map((credential) => (
+          <li key={credential.id} style={{ justifyContent: 'space-between' }}>
+            <div>
+              <b style={{ fontWeight: 600 }}>{credential.name}</b>{' '}
+              <span className="quiet small">
+                {kindWords[credential.kind] ?? credential.kind}
+                {credential.user && `, user ${credential.user}`}
+                {credential.auth && `, ${credential.auth}`}
+                {credential.priv && `, ${credential.priv}`}
+                {credential.purpose === 'write' && ', for acting on ports'}
+              </span>
+            </div>
+            <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
+              <TextButton onClick={() => onTest(credential)}>Test</TextButton>
+              {mayConfigure && <TextButton onClick={() => void remove(credential)}>Delete</TextButton>}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <UndoNote done={done} onDone={setDone} />
+      {mayConfigure && (
+        <p style={{ marginTop: 10 }}>
+          <Button variant={isNext ? 'contained' : 'outlined'} onClick={onAdd}>
+            Add a credential
+          </Button>
+        </p>
+      )}
+    </section>
+  );
+}
