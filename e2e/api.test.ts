@@ -78,7 +78,8 @@ test('answers are held against the description as they pass, and a wrong one is 
   expect((await get('scopes')).status).toBe(200);
   expect((await get('scopes/7/nothing')).status).toBe(404);
   // An answer is looked at after it has left, and the very first one once the description is read.
-  const linesSoFar = () => (existsSync(answersFile) ? readFileSync(answersFile, 'utf8').split('\n').filter(Boolean) : []);
+  const linesSoFar = () =>
+    existsSync(answersFile) ? readFileSync(answersFile, 'utf8').split('\n').filter(Boolean) : [];
   const deadline = Date.now() + 10_000;
   while (linesSoFar().length < 3 && Date.now() < deadline) await new Promise((resolve) => setTimeout(resolve, 50));
   const lines = linesSoFar();

@@ -57,7 +57,6 @@ function survey({
     scopeName: 'faults',
     credentials,
     signatures: readSignatures(folder),
-    siteRules: [],
   });
 }
 

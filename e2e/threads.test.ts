@@ -9,6 +9,7 @@ import { changedCertificates } from '../src/store/certificates';
 import { openStore, type Store } from '../src/store/base/database';
 import { survey } from '../src/store/base/schema';
 import { saveMakers } from '../src/store/makers';
+import { writeDemoSites } from '../src/cli/demoSites';
 import { sampleNetworkUser } from '../src/sim/ostermere/services';
 import { makerList } from '../src/sim/ostermere/makers';
 import { bolide, home, sampleCredentials, startAgents, stopAll, temporaryFolder } from './support/program';
@@ -75,6 +76,7 @@ function rowsOf(store: Store, name: ThingName): string[] {
 test('threads find row for row what one thread finds', async () => {
   const store = openStore(data);
   saveMakers(store.db, makerList);
+  writeDemoSites(store.db, 'marla');
   const { code, out, err } = await bolide(args(data));
   expect([code, err]).toEqual([0, expect.any(String)]);
   const translations = [agents.via.replace(/^(.*)=(.*):(\d+)$/, '$1 via $2 port $3')];

@@ -11,8 +11,8 @@ import { sampleControllerUser, sampleNetworkUser } from '../../src/sim/ostermere
 import { makerList } from '../../src/sim/ostermere/makers';
 import { openStore, type Store } from '../../src/store/base/database';
 import { readSignatures, seedCatalogue } from '../../src/store/programFiles';
-import { readSiteRules } from '../../src/store/siteRules';
 import { saveMakers } from '../../src/store/makers';
+import { writeDemoSites } from '../../src/cli/demoSites';
 import { networkOfLane } from './lane';
 import { madeOnce } from './madeOnce';
 import { freeUdpPort } from './program';
@@ -117,6 +117,7 @@ async function opened(folder: string, apart: boolean, surveyed: number): Promise
   if (surveyed === 0) {
     seedCatalogue(store);
     saveMakers(store.db, makerList);
+    writeDemoSites(store.db, 'marla');
   }
   const port = await freeUdpPort();
   const base = networkOfLane();
@@ -142,7 +143,6 @@ async function opened(folder: string, apart: boolean, surveyed: number): Promise
         scopeName: 'Ostermere',
         credentials: sampleKeys,
         signatures: readSignatures(folder),
-        siteRules: readSiteRules(store.db),
         clock,
         ...more,
       });

@@ -7,7 +7,6 @@ import { openStore, type Store } from './base/database';
 import { addPerson } from './people';
 import { readPreferences, writePreference } from './preferences';
 import { readSignatures, seedCatalogue } from './programFiles';
-import { setting } from './base/schema';
 import { addRelease, readCatalogue } from './catalogue';
 import {
   deleteCredential,
@@ -19,7 +18,10 @@ import {
 } from './credentials';
 import { deleteScope, listScopes, saveScope } from './scopes';
 import { readMakers, saveMakers } from './makers';
-import { readSiteRules } from './siteRules';
+import { factHistory, factsAsOf, writeFacts } from './base/facts';
+import { place } from './edits/place';
+import { deviceSiteEdits, siteRuleEdits, siteRulesKey } from './edits/sites';
+import { readSiteRules, sitesOf } from './sites';
 import { deleteTarget, readTargets, saveTarget } from './targets';
 
 let folder: string;
@@ -147,13 +149,22 @@ test('makers are found by their lower-case prefix, the last word holds', () => {
   expect([...readMakers(store.db)]).toEqual([['024b45', 'Kestrane Ltd']]);
 });
 
-test('site rules have a default and can be set', () => {
-  expect(readSiteRules(store.db)).toEqual([{ field: 'name', pattern: '^([a-z]{2,4})-' }]);
-  store.db
-    .insert(setting)
-    .values({ key: 'siteRules', value: [{ field: 'location', pattern: '^(\\w+)' }] })
-    .run();
-  expect(readSiteRules(store.db)).toMatchObject([{ field: 'location' }]);
+test('sites are told by rules that somebody wrote, and by hand before these; there are none at first', () => {
+  const { db } = store;
+  const rpw = { name: 'rpw-plat', location: 'Ropewalk', address: '10.72.4.2' };
+  expect([readSiteRules(db), sitesOf(db)(1, rpw, 'OLD')]).toEqual([[], 'OLD']);
+  place(db, siteRuleEdits, [{ of: 'name', pattern: '{site 2-4}-*', site: '' }], siteRulesKey);
+  const facts = { ...rpw, site: '' };
+  writeFacts(db, 'device', 1, 1, [{ key: '', content: facts }], true);
+  const now = () => factsAsOf<{ site: string }>(db, 'device', 1).map(({ content }) => content.site);
+  expect([sitesOf(db)(1, rpw, 'OLD'), now()]).toEqual(['RPW', ['RPW']]);
+  place(db, deviceSiteEdits, 'HDP', '1');
+  expect(now()).toEqual(['HDP']);
+  place(db, deviceSiteEdits, null, '1');
+  place(db, siteRuleEdits, [], siteRulesKey);
+  // what stands in the file is no other fact for it
+  writeFacts(db, 'device', 2, 1, [{ key: '', content: { ...facts, site: 'OLD' } }], true);
+  expect([now(), factHistory(db, 'device').length]).toEqual([[''], 1]);
 });
 
 test('preferences are each person’s own', async () => {

@@ -17,13 +17,13 @@ import { saveMailServer } from '../../store/mailServer';
 import { addPerson, countPeople } from '../../store/people';
 import { readSignatures, seedCatalogue } from '../../store/programFiles';
 import { openCredentials, saveCredential } from '../../store/credentials';
-import { readSiteRules } from '../../store/siteRules';
 import { saveMakers } from '../../store/makers';
 import { saveScope } from '../../store/scopes';
 import { saveTarget } from '../../store/targets';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
+import { writeDemoSites } from '../demoSites';
 import { writeDemoNotes } from '../demoNotes';
 import { FleetProcess } from '../fleetProcess';
 import { defaultPort, serve, untilStopped } from './serve';
@@ -150,7 +150,6 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
         scopeName: demoScope.name,
         credentials: openCredentials(store, demoScope.credentials),
         signatures: readSignatures(data),
-        siteRules: readSiteRules(store.db),
         clock: () => at,
         readHere: true,
       });
@@ -182,6 +181,7 @@ async function prepare(store: Store): Promise<void> {
   if (countPeople(db) > 0) return;
   seedCatalogue(store);
   saveMakers(db, makerList);
+  writeDemoSites(db, demoPerson.name);
   saveCredential(store, userCredential('Ostermere v3', sampleUser));
   saveCredential(store, { name: 'Ostermere read-only', kind: 'snmp2c', community: sampleCommunity });
   saveCredential(store, { name: 'Ostermere hardware', kind: 'redfish', ...sampleHardwareUser });

@@ -13,7 +13,6 @@ import { beat, beatMs, BusyError, endJob, holdSurvey, leaseMs, readJob, updateJo
 import { workerName } from '../../collect/jobs/worker';
 import { readSignatures } from '../../store/programFiles';
 import { openCredentials } from '../../store/credentials';
-import { readSiteRules } from '../../store/siteRules';
 import { CommandError, exitCodes, wholeNumber } from '../exit';
 
 interface SurveyOptions {
@@ -117,7 +116,6 @@ async function surveyCommand(options: SurveyOptions): Promise<void> {
       scopeName: text.name,
       credentials,
       signatures: readSignatures(store.folder),
-      siteRules: readSiteRules(store.db),
       ...(files && { files }),
       ...(trees && { trees }),
       ...(options.rate !== undefined && { packetsPerSecond: options.rate }),

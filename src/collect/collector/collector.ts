@@ -132,7 +132,6 @@ export class Collector {
         scope: read.scope,
         credentials: this.#credentials.get(inHand) ?? [],
         signatures: work.signatures,
-        siteRules: work.siteRules,
         certificates,
         cancelled,
         hintOf: (address) => work.hints[address] ?? {},

@@ -9,8 +9,7 @@ import type { ClientOptions, ServicePlace } from '../https/httpsClient';
 export interface AnswerContext {
   address: string;
   credential: string;
-  site: (name: string) => string;
-  /** facts of a harvest, by the signatures and site rules of the survey */
+  /** facts of a harvest, by the signatures of the survey */
   interpret: (harvest: Harvest) => DeviceReport;
 }
 

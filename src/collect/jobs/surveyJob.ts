@@ -8,7 +8,6 @@ import { openCredentials } from '../../store/credentials';
 import { canResume, updateJob, type SurveyJobBody } from '../../store/jobs';
 import { readSignatures } from '../../store/programFiles';
 import { listScopes } from '../../store/scopes';
-import { readSiteRules } from '../../store/siteRules';
 import { uploadFolder } from '../../store/uploads';
 import { readTreeFolder } from '../files/treeFolder';
 import { readWalkFolder } from '../files/walkFolder';
@@ -39,7 +38,6 @@ export const surveyJob = jobKind<SurveyJobBody>({
     await runSurvey(store, {
       ...planOf(store, body),
       signatures: readSignatures(store.folder),
-      siteRules: readSiteRules(store.db),
       cancelled: () => signal.aborted,
       ...(job.surveyId !== null && { resume: job.surveyId }),
       onStarted: (surveyId) => updateJob(store.db, job.id, { surveyId }),

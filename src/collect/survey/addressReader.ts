@@ -2,7 +2,7 @@ import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
 import type { DeviceReport } from '../../core/estate/facts';
 import { interfaceNames } from '../../core/estate/ways';
-import { interpret, siteOf, type SiteRule } from '../../core/estate/interpret';
+import { interpret } from '../../core/estate/interpret';
 import { beyondBounds } from '../../core/estate/interpretFaults';
 import type { Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit, Outcome } from '../../core/estate/visit';
@@ -66,7 +66,6 @@ export interface ReaderPlan {
   scope: Scope;
   credentials: Credential[];
   signatures: Signature[];
-  siteRules: SiteRule[];
   certificates: CertificateMemory;
   /** addresses whose answers come from files instead of the wire: walks, and trees of Redfish resources */
   files?: Map<string, VarbindSource>;
@@ -232,7 +231,7 @@ export class AddressReader {
     phases: Record<string, number>,
     readings: Reading[] = [],
   ): Promise<CollectedAnswer> {
-    const { scope, signatures, siteRules, files, cancelled } = this.plan;
+    const { scope, signatures, files, cancelled } = this.plan;
     const started = performance.now();
     const looking = scope.defaultCommunities && !files?.has(address);
     const [harvest, delivered] = await Promise.all([
@@ -255,7 +254,7 @@ export class AddressReader {
       if (state) phases[part] = state.seconds;
     }
     const interpretStarted = performance.now();
-    const report = interpret(harvest, signatures, siteRules);
+    const report = interpret(harvest, signatures);
     phases.interpret = (performance.now() - interpretStarted) / 1000;
     if (delivered.length > 0) report.device.defaultCommunities = delivered;
     return { kind: 'snmp', credential, report, parts: harvest.parts };
@@ -266,13 +265,12 @@ export class AddressReader {
     { kind, name, credential, opened }: FoundInterface,
     wanted: Reading[],
   ): Promise<void> {
-    const { signatures, siteRules } = this.plan;
+    const { signatures } = this.plan;
     const started = performance.now();
     const answer = await readOrTell(opened, name, missing, {
       address,
       credential,
-      site: (device) => siteOf(device, '', siteRules),
-      interpret: (harvest) => interpret(harvest, signatures, siteRules),
+      interpret: (harvest) => interpret(harvest, signatures),
     });
     phases[kind] = (performance.now() - started) / 1000;
     if (!answer) return;

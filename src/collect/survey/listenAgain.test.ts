@@ -146,7 +146,6 @@ async function places(): Promise<Map<string, AttachmentFacts>> {
     scopeName: 'tests',
     credentials: [{ name: 'tests', kind: 'snmp2c', community: 'tests' }],
     signatures: readSignatures(store.folder),
-    siteRules: [],
   });
   return new Map(
     factsAsOf<AttachmentFacts>(store.db, 'attachment', survey.survey).map(({ content }) => [content.mac, content]),

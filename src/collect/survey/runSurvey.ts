@@ -1,6 +1,5 @@
 import { eq, max } from 'drizzle-orm';
 import type { Credential } from '../../core/estate/credential';
-import type { SiteRule } from '../../core/estate/interpret';
 import { interfaceKinds } from '../../core/estate/facts';
 import { ownWays } from '../../core/estate/ways';
 import type { Scope } from '../../core/estate/scope';
@@ -42,7 +41,6 @@ export interface SurveyPlan {
   scopeName: string;
   credentials: Credential[];
   signatures: Signature[];
-  siteRules: SiteRule[];
   /** addresses whose answers come from files instead of the wire: walks, and trees of Redfish resources */
   files?: Map<string, VarbindSource>;
   trees?: Map<string, ResourceSource>;
@@ -170,7 +168,6 @@ class SurveyRun {
       scope: plan.scope,
       credentials: plan.credentials,
       signatures: plan.signatures,
-      siteRules: plan.siteRules,
       certificates,
       cancelled,
       hintOf,
@@ -214,7 +211,6 @@ class SurveyRun {
         scope: plan.scope,
         credentials: plan.credentials,
         signatures: plan.signatures,
-        siteRules: plan.siteRules,
         packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond,
         hintOf,
         cancelled: () => this.#cancelled(),

@@ -1,7 +1,6 @@
 import * as yup from 'yup';
 import { toldKinds } from '../estate/factKinds';
 import { interfaceKinds } from '../estate/facts';
-import type { SiteRule } from '../estate/interpret';
 import type { ScopeText } from '../estate/scope';
 import type { AddressHint, CollectedVisit } from '../estate/visit';
 import type { Signature } from '../signatures/signature';
@@ -42,7 +41,8 @@ export interface WorkShare {
   addresses: string[];
   scope: ScopeText;
   signatures: Signature[];
-  siteRules: SiteRule[];
+  /** of no use any more: where a device stands is told by the server; collectors of before want a list */
+  siteRules: never[];
   hints: Record<string, AddressHint>;
   pinned: { address: string; port: number; fingerprint: string }[];
   /** credentials, sealed for the key of the question */

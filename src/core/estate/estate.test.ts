@@ -7,7 +7,7 @@ import { readCredential } from './credentialSchema';
 import { changedFields, stable } from './difference';
 import type { DeviceFacts } from './facts';
 import { matchIdentity, type KnownIdentity } from './identity';
-import { interpret, siteOf, stateAge } from './interpret';
+import { interpret, stateAge } from './interpret';
 import { moduleTree } from './moduleTree';
 import { readScope, scopeDefaults } from './scope';
 import { harvestOf, interfaceRow } from './testHarvest';
@@ -134,19 +134,18 @@ describe('module tree', () => {
 });
 
 describe('interpreting a harvest', () => {
-  test('a signature gives maker, family, model and release; the site comes from the name', () => {
-    const { device } = interpret(harvestOf({}), [generic, access], [{ field: 'name', pattern: '^([a-z]{3})-' }]);
+  test('a signature gives maker, family, model and release; where it stands is not its to say', () => {
+    const { device } = interpret(harvestOf({}), [generic, access]);
     expect(device).toMatchObject({
       vendor: 'Kestrane',
       family: 'K-Access',
       model: 'K-Access 48',
       release: '7.4.9',
       role: 'switch',
-      site: 'RPW',
+      site: '',
       address: '10.72.4.2',
       addresses: ['10.72.4.2'],
     });
-    expect(siteOf('x', 'room at LQY', [{ field: 'location', pattern: 'at (\\w+)' }])).toBe('LQY');
   });
   test('an unknown bridge with sockets is a switch, an unknown host a host', () => {
     const bridge = {
@@ -158,7 +157,7 @@ describe('interpreting a harvest', () => {
       stp: { root: null, rootBridgePort: null, ports: [] },
     };
     const sockets = [1, 2, 3, 4, 5].map((at) => interfaceRow(at, `p${at}`));
-    expect(interpret(harvestOf({ bridge, interfaces: sockets }), [generic], []).device.role).toBe('switch');
+    expect(interpret(harvestOf({ bridge, interfaces: sockets }), [generic]).device.role).toBe('switch');
     expect(
       interpret(
         harvestOf({
@@ -166,7 +165,6 @@ describe('interpreting a harvest', () => {
           host: { memoryBytes: 1, storage: [], processors: [] },
         }),
         [generic],
-        [],
       ).device.role,
     ).toBe('host');
   });
@@ -214,7 +212,6 @@ describe('interpreting a harvest', () => {
         },
       }),
       [access, generic],
-      [],
     );
     expect(report.sightings.forwarding).toEqual([{ mac: '02:43:41:00:00:01', port: '7', vlan: 30 }]);
     expect(report.ports.find(({ name }) => name === '7')).toMatchObject({ vlan: 30, taggedVlans: [10] });
@@ -223,7 +220,7 @@ describe('interpreting a harvest', () => {
   });
   test('ports with one name are told apart by their ifIndex', () => {
     expect(
-      interpret(harvestOf({ interfaces: [interfaceRow(1, 'lan'), interfaceRow(2, 'lan')] }), [generic], []).ports.map(
+      interpret(harvestOf({ interfaces: [interfaceRow(1, 'lan'), interfaceRow(2, 'lan')] }), [generic]).ports.map(
         ({ name }) => name,
       ),
     ).toEqual(['lan #1', 'lan #2']);

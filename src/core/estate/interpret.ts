@@ -17,19 +17,13 @@ import { transceiversByPort } from './transceivers';
 import { softwareName } from './softwareName';
 import { sensorReadings } from './sensorReadings';
 
-/** How the site of a device is told: by a pattern over its name (first group) or its location. */
-export interface SiteRule {
-  field: 'name' | 'location';
-  pattern: string;
-}
-
 const noChassis = { model: '', vendor: '' };
 
 /**
  * Turns one harvest into the facts of a device: joins the tables of the several MIBs on ports, names things,
  * leaves volatile values apart. Pure; the same harvest always gives the same report.
  */
-export function interpret(harvest: Harvest, signatures: Signature[], siteRules: SiteRule[]): DeviceReport {
+export function interpret(harvest: Harvest, signatures: Signature[]): DeviceReport {
   // what the modules tell may name a better one than was known when the first question was answered
   const signature =
     chooseSignature(signatures, harvest.system, harvest.modules.find((row) => row.class === 'chassis') ?? noChassis) ??
@@ -54,7 +48,7 @@ export function interpret(harvest: Harvest, signatures: Signature[], siteRules: 
   return {
     device: {
       name: harvest.system.name || harvest.address,
-      site: siteOf(harvest.system.name, harvest.system.location, siteRules),
+      site: '',
       role: refineRole(recognition.role, harvest),
       vendor: recognition.vendor,
       family: recognition.family,
@@ -191,15 +185,6 @@ export function stateAge(lastChangeUptimeSeconds: number | null, uptimeSeconds: 
   if (lastChangeUptimeSeconds === null || uptimeSeconds === null) return null;
   const age = uptimeSeconds - lastChangeUptimeSeconds;
   return Math.floor(age >= 0 ? age : age + wrapSeconds);
-}
-
-/** The site code: first rule whose pattern fits, upper case; empty if none. */
-export function siteOf(name: string, location: string, rules: SiteRule[]): string {
-  for (const { field, pattern } of rules) {
-    const match = new RegExp(pattern, 'i').exec(field === 'name' ? name : location);
-    if (match?.[1]) return match[1].toUpperCase();
-  }
-  return '';
 }
 
 /** Names of ports must tell them apart: where an agent names two alike, the ifIndex is added. */

@@ -13,7 +13,6 @@ const system = interpret(
     ],
   }),
   [{ id: 'generic', order: 1, match: {}, vendor: '', role: 'host' }],
-  [],
 );
 const port = (name: string, mac: string): PortFacts => ({ ...(system.ports[0] ?? ({} as PortFacts)), name, mac });
 const hardware: DeviceReport = {

@@ -75,7 +75,7 @@ export interface FabricAnswers {
  */
 export function interpretFabric(
   answers: FabricAnswers,
-  { address, credential, site }: { address: string; credential: string; site: (name: string) => string },
+  { address, credential }: { address: string; credential: string },
 ): ResourceAnswer | { drift: string } {
   const { value: own, drift: unknown } = expectObject(controllerSchema, answers.controller, 'controller');
   if (!own) return { drift: unknown ?? 'this interface changed' };
@@ -115,7 +115,7 @@ export function interpretFabric(
         address,
         credential,
         vendor,
-        site: site(own.hostname),
+        site: '',
         model: own.model,
         serial: own.serial,
         release: own.software,
@@ -178,7 +178,7 @@ export function interpretFabric(
               address: node.management,
               credential,
               vendor,
-              site: site(node.node),
+              site: '',
               model: node.model,
               serial: node.serial,
               release: node.software,

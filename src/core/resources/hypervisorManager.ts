@@ -80,7 +80,7 @@ export interface ManagerAnswers {
 /** The manager, with every machine of its hosts: which host and cluster, which network, and over which physical adapters it leaves. Datastores are its storage. */
 export function interpretHypervisors(
   answers: ManagerAnswers,
-  { address, credential, site }: { address: string; credential: string; site: (name: string) => string },
+  { address, credential }: { address: string; credential: string },
 ): ResourceAnswer | { drift: string } {
   const { value: own, drift: unknown } = expectObject(managerSchema, answers.manager, 'manager');
   if (!own) return { drift: unknown ?? 'this interface changed' };
@@ -110,7 +110,7 @@ export function interpretHypervisors(
         address,
         credential,
         vendor,
-        site: site(own.name),
+        site: '',
         model: own.product,
         serial: own.serial,
         release: own.build,

@@ -22,7 +22,7 @@ function partOf(path: string): HarvestPart {
  */
 export function interpretRedfish(
   { resources, gaps }: ResourceTree,
-  { address, credential, site }: { address: string; credential: string; site: (name: string) => string },
+  { address, credential }: { address: string; credential: string },
 ): ResourceAnswer | null {
   const membersOf = (collection: string) =>
     listAt(resources.get(plainPath(collection)), 'Members').flatMap(
@@ -65,7 +65,7 @@ export function interpretRedfish(
     report: {
       device: {
         name,
-        site: site(name),
+        site: '',
         role: 'server',
         vendor: first('Manufacturer'),
         family: '',

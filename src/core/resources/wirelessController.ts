@@ -46,7 +46,7 @@ export interface WirelessAnswers {
 /** The controller, its wireless networks, and its access points as devices of their own. Null where it does not even say who it is. */
 export function interpretWireless(
   { controller, accessPoints, wlans }: WirelessAnswers,
-  { address, credential, site }: { address: string; credential: string; site: (name: string) => string },
+  { address, credential }: { address: string; credential: string },
 ): ResourceAnswer | { drift: string } {
   const { value: own, drift: unknown } = expectObject(controllerSchema, controller, 'controller');
   if (!own) return { drift: unknown ?? 'this interface changed' };
@@ -73,7 +73,7 @@ export function interpretWireless(
         address,
         credential,
         vendor,
-        site: site(own.name),
+        site: '',
         model: own.model,
         serial: own.serial,
         release: own.release,
@@ -116,7 +116,7 @@ export function interpretWireless(
           address: at,
           credential,
           vendor,
-          site: site(name),
+          site: '',
           model,
           serial,
           release,

@@ -68,10 +68,7 @@ test('a server that only its management controller told of is recognised by its 
       },
     }),
   );
-  const told = interpretRedfish(
-    { resources: tree, gaps: [] },
-    { address: '10.72.2.19', credential: 'hardware', site: () => 'SGH' },
-  );
+  const told = interpretRedfish({ resources: tree, gaps: [] }, { address: '10.72.2.19', credential: 'hardware' });
   if (!told) throw new Error('nothing was told');
   const signature = (id: string, match: Signature['match'], more: Partial<Signature> = {}): Signature => ({
     id,

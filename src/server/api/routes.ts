@@ -12,6 +12,7 @@ import { ownRoutes } from '../own/routes';
 import { peopleRoutes } from '../people/routes';
 import { portRoutes } from '../ports/routes';
 import { settingsRoutes } from '../settings/routes';
+import { siteRoutes } from '../sites/routes';
 import { surveyRoutes } from '../survey/routes';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { openApi } from './openApi';
@@ -56,4 +57,5 @@ export const allRoutes: readonly Route[] = [
   ...coverRoutes,
   ...firmwareRoutes,
   ...settingsRoutes,
+  ...siteRoutes,
 ];

@@ -1,6 +1,7 @@
 import type { EditChange } from '../../core/edits/edit';
 import type { FileMistake } from '../../core/values/fileMistake';
 import type { Store } from '../../store/base/database';
+import type { PersonRole } from '../../core/people/roles';
 import type { Editable } from '../../store/edits/editable';
 
 /** A line of a table that comes in. */
@@ -58,6 +59,8 @@ export interface ImportDomain {
   columns: ImportColumn[] | ((store: Store) => ImportColumn[]);
   /** where what there is now can be had in the same columns; empty for nowhere */
   now: string;
+  /** who may take it in, where that is not every operator */
+  role?: PersonRole;
   editable: Editable<unknown>;
   /** for the record of acts */
   act: string;

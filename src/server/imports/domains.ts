@@ -4,6 +4,7 @@ import { contractImport } from '../cover/contractImport';
 import { outletImport } from '../floor/outletImport';
 import { valueImport } from '../own/valueImport';
 import type { FileLine, ImportDomain, PlannedFile } from './domain';
+import { prefixImport } from '../sites/prefixImport';
 import { makerImport } from './makerImport';
 
 /** Everything that can come in as a CSV file, in the interface, the API and on the command line. */
@@ -12,6 +13,7 @@ export const importDomains: readonly ImportDomain[] = [
   outletImport,
   ...ownedThings.map((thing) => valueImport(thing)),
   makerImport,
+  prefixImport,
 ];
 
 export const importNames = importDomains.map(({ name }) => name);

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { editVersion } from '../../store/edits/log';
-import { invalid, notFound } from '../access/problem';
+import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, route } from '../api/route';
 import { written } from '../edits/written';
 import { csvGiven, fileMistakes } from '../files/csvGiven';
@@ -24,8 +24,9 @@ export const importRoutes = [
     path: '/imports',
     role: 'operator',
     summary: 'What can be taken from CSV files, and with which columns',
-    run: ({ store }) => {
-      const rows = importDomains.map(({ name, title, one, many, about, columns, now, editable }) => ({
+    run: ({ store, person }) => {
+      const mine = importDomains.filter(({ role }) => role !== 'administrator' || person.role === 'administrator');
+      const rows = mine.map(({ name, title, one, many, about, columns, now, editable }) => ({
         name,
         title,
         one,
@@ -50,6 +51,10 @@ export const importRoutes = [
       const { store, params, body } = call;
       const domain = importNamed(params.name);
       if (!domain) throw notFound(`list “${params.name}” that could be taken from a file`);
+      if (domain.role === 'administrator' && call.person.role !== 'administrator') {
+        const detail = `To take ${domain.many} needs the role administrator; you are ${call.person.role}.`;
+        throw new Problem(403, 'Not allowed', detail);
+      }
       const { head, lines } = csvGiven(body.csv);
       const version = editVersion(store.db);
       const file = body.name ?? 'a file';

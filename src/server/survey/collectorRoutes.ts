@@ -31,7 +31,6 @@ import { programVersion, readSignatures } from '../../store/programFiles';
 import { writeLetter } from '../../store/sealedLetter';
 import { listScopes } from '../../store/scopes';
 import { openCredentials } from '../../store/credentials';
-import { readSiteRules } from '../../store/siteRules';
 import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, octets, route } from '../api/route';
 
@@ -150,7 +149,7 @@ function nextShare(store: Store, name: string, { key }: WorkQuestion): WorkShare
     addresses,
     scope,
     signatures: readSignatures(store.folder),
-    siteRules: readSiteRules(db),
+    siteRules: [],
     hints: hintsFor(db, addresses),
     pinned: pinnedFor(db, addresses),
     credentials,

@@ -79,7 +79,7 @@ function inSurvey(harvests: Harvest[], { covered = all, silent = [] as { address
       store.db,
       surveyId,
       identities,
-      { kind: 'snmp', report: interpret(harvest, generic, []), covered, asked: all },
+      { kind: 'snmp', report: interpret(harvest, generic), covered, asked: all },
       (id) => answered.has(id),
     );
     answered.add(result.deviceId);

@@ -2,6 +2,8 @@ import { and, getTableName, gt, lte, or } from 'drizzle-orm';
 import { stable } from '../../core/estate/difference';
 import type { Db } from './database';
 import { factTables, type FactKind } from './schema';
+import type { SitedDevice } from '../../core/sites/siteRules';
+import { sitesOf } from '../sites';
 import { statements } from './statements';
 
 export interface Fact {
@@ -24,8 +26,11 @@ export interface FactRow<T = Record<string, unknown>> {
   content: T;
 }
 
-/** Evidence explains a fact without being part of it: new words for the same fact are no change. */
-const explanatory = new Set(['evidence', 'order']);
+/**
+ * Evidence explains a fact without being part of it: new words for the same fact are no change. Where a device stands is told by people and their
+ * rules, not by the device.
+ */
+const explanatory = new Set(['evidence', 'order', 'site']);
 
 /** The same text is the same content; another text may still say the same in another order or with other evidence. */
 function isSame(before: string, now: string): boolean {
@@ -214,7 +219,23 @@ export function factsAsOf<T>(db: Db, kind: FactKind, surveyId: number, deviceIds
   const rows = deviceIds
     ? asOfDevices.all({ devices: JSON.stringify(deviceIds), survey: surveyId })
     : asOf.all(surveyId, surveyId);
-  return rows.map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
+  return withSites(
+    db,
+    kind,
+    rows.map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T })),
+  );
+}
+
+/** What a device tells, and where it stands as people and their rules say now. */
+function withSites<T>(db: Db, kind: FactKind, rows: FactRow<T>[]): FactRow<T>[] {
+  if (kind !== 'device') return rows;
+  const siteOf = sitesOf(db);
+  for (const { deviceId, content } of rows) {
+    const device = content as { site?: string } & Partial<SitedDevice>;
+    const { name = '', location = '', address = '' } = device;
+    device.site = siteOf(deviceId, { name, location: location ?? '', address: address ?? '' }, device.site ?? '');
+  }
+  return rows;
 }
 
 /** Which versions of one kind hold at a survey, by device and number, without what they say. */
@@ -238,11 +259,16 @@ export function openFact<T>(db: Db, kind: FactKind, deviceId: number, key: strin
 /** Every version of one kind, or of one device, oldest first. */
 export function factHistory<T>(db: Db, kind: FactKind, deviceId?: number): FactRow<T>[] {
   if (deviceId !== undefined)
-    return statementsOf(db, kind)
-      .historyOfDevice.all({ device: deviceId })
-      .map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T }));
+    return withSites(
+      db,
+      kind,
+      statementsOf(db, kind)
+        .historyOfDevice.all({ device: deviceId })
+        .map(({ content, ...row }) => ({ ...row, content: JSON.parse(content) as T })),
+    );
   const table = factTables[kind];
-  return db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
+  const rows = db.select().from(table).orderBy(table.fromSurvey, table.id).all() as unknown as FactRow<T>[];
+  return withSites(db, kind, rows);
 }
 
 /** What facts say, by the device they belong to, in their order. */
@@ -341,5 +367,5 @@ export function factsTouched<T>(db: Db, kind: FactKind, after: number, upTo: num
     )
     .orderBy(table.fromSurvey, table.id)
     .all();
-  return rows as unknown as FactRow<T>[];
+  return withSites(db, kind, rows as unknown as FactRow<T>[]);
 }

@@ -476,6 +476,12 @@ export const editChange = sqliteTable(
   (table) => [primaryKey({ columns: [table.editId, table.key, table.field] }), index('edit_change_key').on(table.key)],
 );
 
+/** Where a device stands, where somebody set it by hand. */
+export const deviceSite = sqliteTable('device_site', {
+  deviceId: integer().primaryKey(),
+  site: text().notNull(),
+});
+
 /** Ports and endpoints that somebody wants to be told of. */
 export const watch = sqliteTable(
   'watch',

@@ -10,6 +10,7 @@ import { outletEdits } from './outlets';
 import { ownFieldEdits } from './ownFields';
 import { ownValueEdits } from './ownValues';
 import { scopeEdits } from './scopes';
+import { deviceSiteEdits, siteRuleEdits } from './sites';
 import { targetEdits } from './targets';
 import { viewEdits } from './views';
 
@@ -27,6 +28,8 @@ export const editables: readonly Editable<unknown>[] = [
   targetEdits,
   viewEdits,
   makerEdits,
+  siteRuleEdits,
+  deviceSiteEdits,
 ];
 
 export const editableKinds = editables.map(({ kind }) => kind);

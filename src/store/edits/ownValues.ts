@@ -41,7 +41,10 @@ export const ownValueEdits = Object.fromEntries(ownedThings.map((thing) => [thin
   Editable<OwnValue>
 >;
 
-/** Planned changes of own fields, as they are written. */
+/** Planned changes of own fields, as they are written: no words at all are nothing. */
 export const ownValueChanges = (
   changes: readonly Pick<OwnChange, 'id' | 'field' | 'before' | 'after'>[],
-): EditChange<OwnValue>[] => changes.map(({ id, field, before, after }) => ({ key: id, field, before, after }));
+): EditChange<OwnValue>[] =>
+  changes.map(({ id, field, before, after }) => ({ key: id, field, before: orNull(before), after: orNull(after) }));
+
+const orNull = (value: OwnValue): OwnValue | null => (Array.isArray(value) && value.length === 0 ? null : value);

@@ -5,5 +5,13 @@ import { forwardRef } from 'react';
 
 /** A button that looks as its class says, without ripples. */
 export const PlainButton = forwardRef<HTMLButtonElement, ButtonBaseProps>(function PlainButton(props, ref) {
-  return <ButtonBase ref={ref} disableRipple disableTouchRipple {...props} />;
+  return (
+    <ButtonBase
+      ref={ref}
+      disableRipple
+      disableTouchRipple
+      {...props}
+      className={`plainbutton ${props.className ?? ''}`.trim()}
+    />
+  );
 });

@@ -15,7 +15,7 @@ export function Ways<Key extends string>({
   onWay: (way: Key) => void;
 }) {
   return (
-    <nav className="subviews" aria-label={label} style={{ marginBottom: 12 }}>
+    <nav className="subviews" aria-label={label} style={{ padding: '0 0 8px', marginBottom: 8 }}>
       {ways.map(({ key, words }) => (
         <TextButton key={key} aria-current={key === way ? 'page' : undefined} onClick={() => onWay(key)}>
           {words}

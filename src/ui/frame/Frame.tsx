@@ -6,7 +6,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { Link } from '@/ui/components/Link';
-import { usePathname } from 'next/navigation';
+import { usePathname, useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { call } from '../lib/api';
@@ -28,6 +28,7 @@ const keys = [
   ['M', 'mark a row, or take the mark away'],
   ['Shift ↓ →', 'choose a block of cells; Ctrl C copies it'],
   ['[ ]', 'survey before, survey after'],
+  ['1 … 5', 'in the Estate: what we have, how it is connected, what runs, what is wrong, what changed'],
   ['.', 'compare with the survey before, or stop comparing'],
   [
     '+ − 0',
@@ -40,6 +41,7 @@ const keys = [
 /** What is the same on every screen: header, time strip, work area, foot line. */
 export function Frame({ person, children }: { person: { name: string; role: string }; children: ReactNode }) {
   const path = usePathname();
+  const router = useRouter();
   const view = useView();
   const [goingTo, setGoingTo] = useState(false);
   const [showingKeys, setShowingKeys] = useState(false);
@@ -101,6 +103,15 @@ export function Frame({ person, children }: { person: { name: string; role: stri
           </MenuItem>
           <MenuItem dense onClick={() => choose(name === 'day' ? 'night' : 'day')}>
             {name === 'day' ? 'Night theme' : 'Day theme'}
+          </MenuItem>
+          <MenuItem
+            dense
+            onClick={() => {
+              setAnchor(null);
+              router.push(view.href('/settings/you', { sel: null }));
+            }}
+          >
+            Change the password
           </MenuItem>
           <MenuItem dense onClick={() => void signOut()}>
             Sign out

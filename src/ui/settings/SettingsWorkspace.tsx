@@ -6,7 +6,7 @@ import { roleNames, type PersonRole } from '@/core/people/roles';
 import { Link } from '@/ui/components/Link';
 import { usePerson } from '../lib/person';
 import { useView } from '../lib/useView';
-import { sections, type SectionKey } from './sections';
+import { settingsSections as sections, type SectionKey } from '../features/goTo/settingsSections';
 
 const bodies: Record<SectionKey, ComponentType> = {
   you: dynamic(() => import('./You').then((module) => module.You)),
@@ -31,7 +31,7 @@ export function SettingsWorkspace({ section }: { section: SectionKey }) {
   const current = sections.find(({ key }) => key === section);
   const Body = bodies[section];
   return (
-    <div className="area">
+    <div className="settings">
       <nav className="sections" aria-label="Sections of Settings">
         {mine.map(({ key, title }) => (
           <Link

@@ -38,6 +38,9 @@ function themeFor(name: ThemeName) {
       MuiDialog: { defaultProps: { fullWidth: true } },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
       MuiTooltip: { defaultProps: { enterDelay: 400 } },
+      MuiInputBase: { styleOverrides: { root: { fontSize: 13 }, input: { height: '1.3em' } } },
+      MuiInputLabel: { styleOverrides: { root: { fontSize: 13 } } },
+      MuiMenuItem: { styleOverrides: { root: { fontSize: 13 } } },
     },
   });
 }

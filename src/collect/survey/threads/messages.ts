@@ -1,6 +1,5 @@
 import type { SeenCertificate } from '../../../core/collectors/protocol';
 import type { Credential } from '../../../core/estate/credential';
-import type { SiteRule } from '../../../core/estate/interpret';
 import type { Scope } from '../../../core/estate/scope';
 import type { AddressHint, CollectedVisit } from '../../../core/estate/visit';
 import type { Signature } from '../../../core/signatures/signature';
@@ -14,7 +13,6 @@ export interface ThreadPlan {
   scope: Omit<Scope, 'follows'>;
   credentials: Credential[];
   signatures: Signature[];
-  siteRules: SiteRule[];
   packetsPerSecond: number;
   /** one 32-bit integer, shared: not 0 once the survey is cancelled */
   cancelled: SharedArrayBuffer;

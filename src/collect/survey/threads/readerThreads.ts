@@ -71,14 +71,12 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
       scope: { follows: _follows, ...scope },
       credentials,
       signatures,
-      siteRules,
       packetsPerSecond,
     } = this.plan;
     const workerData: ThreadPlan = {
       scope: { ...scope, addresses: [], wake: [], concurrency: Math.max(1, Math.ceil(scope.concurrency / this.count)) },
       credentials,
       signatures,
-      siteRules,
       packetsPerSecond: packetsPerSecond / this.count,
       cancelled: this.#cancelled,
     };

@@ -9,6 +9,7 @@ import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
 import { latestSealed } from '../../../store/base/sealedSurveys';
+import { siteStamp } from '../../../store/sites';
 import { editStamp } from '../../../store/edits/log';
 import { decisionStamp } from '../../../store/identityDecisions';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
@@ -75,7 +76,7 @@ export class EstateTables {
   #newest = 0;
   #makers: Makers;
   #parts: PortParts;
-  #decided = 0;
+  #decided = '';
   #contracts = 0;
   readonly #enriched = new Cache<EnrichedTable>(24, this.#ofNewest);
   /** fields over those of the rows themselves */
@@ -364,9 +365,9 @@ export class EstateTables {
     if (stamp === this.#stamp) return;
     this.#stamp = stamp;
     if (this.#added.readAgain()) this.#enriched.clear();
-    const decided = decisionStamp(this.#db);
+    const decided = `${decisionStamp(this.#db)} ${siteStamp(this.#db)}`;
     if (decided !== this.#decided) {
-      // who is who has changed for all surveys
+      // who is who, or where it stands, has changed for all surveys
       this.#decided = decided;
       this.#forget();
     }

@@ -5,6 +5,7 @@ import type { Store } from '../../../store/base/database';
 import { things } from '../../../core/things/things';
 import { readGroups } from '../../../store/groups';
 import { plannedFile } from '../../imports/domains';
+import { sitePreview } from '../../sites/sitePreview';
 import { hangingAt } from '../../ports/hanging';
 import { findPortNamed, outletRows } from '../../floor/outletRows';
 import { planStanding } from '../../floor/planRows';
@@ -51,6 +52,7 @@ export const answers = {
   judgeCheck,
   plannedEdit,
   plannedFile,
+  sitePreview,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };

@@ -119,6 +119,9 @@ export function useSavingForm<Values extends FieldValues, Answer>(
 
 /** The field that a path of the server is at, the list where it is of a line; null where the form has none. */
 function placeIn<Values extends FieldValues>(values: Values, path: string): Path<Values> | null {
+  // a field of one of several: `rules[0].pattern`
+  const dotted = path.replace(/\[(\d+)\]/g, '.$1');
+  if (/\]\./.test(path) && get(values, dotted) !== undefined) return dotted as Path<Values>;
   const [field = ''] = path.split('[');
   const known = field !== '' && get(values, field) !== undefined;
   return known ? (field as Path<Values>) : null;

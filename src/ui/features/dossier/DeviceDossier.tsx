@@ -16,6 +16,7 @@ import { deviceGlyph, Glyph, portGlyph, verdictGlyph } from '../../components/Gl
 import { CoverSection, type DeviceCover } from '../contracts/CoverSection';
 import { WhereSection } from '../outlets/WhereSection';
 import { OwnSection } from '../own/OwnSection';
+import { SiteSection } from '../sites/SiteSection';
 import { useMarkedRows } from '../../components/table/markedRows';
 import { ReadingLine, type ReadingSeries } from '../../components/ReadingLine';
 import { TextButton } from '../../components/TextButton';
@@ -293,6 +294,7 @@ function DossierOf({
   const ours = (
     <>
       {!paper && <WhereSection key={`where ${id}`} what={`device=${id}`} sel={`device:${id}`} />}
+      {!paper && <SiteSection key={`${id} site`} id={id} site={String(device.site ?? '')} version={data.version} />}
       <OwnSection key={id} thing="devices" row={device} version={data.version} readOnly={paper} />
     </>
   );

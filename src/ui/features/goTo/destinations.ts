@@ -3,6 +3,7 @@ import { things, type ThingName } from '@/core/things/things';
 import type { ThingRow } from '../../lib/api';
 import { estateTables } from './estateTables';
 import type { useView } from '../../lib/useView';
+import { settingsSections } from './settingsSections';
 import { workspaces } from './workspaces';
 
 /** Where one can go, or what one can do. */
@@ -155,6 +156,13 @@ export function pages(href: Href): Destination[] {
       rank: 0,
       href: href('/estate', { of: 'checks', sel: null }),
     },
+    ...settingsSections.map(({ key, title, about }) => ({
+      key: `settings ${key}`,
+      words: title,
+      more: `Settings: ${about}`,
+      rank: 0,
+      href: href(`/settings/${key}`),
+    })),
     ...workspaces.map(({ name, path }) => ({ key: path, words: name, more: 'workspace', rank: 0, href: href(path) })),
     ...estateTables.map((of) => ({
       key: `table ${of}`,

@@ -1,6 +1,6 @@
 import { notFound } from 'next/navigation';
 import { SettingsWorkspace } from '@/ui/settings/SettingsWorkspace';
-import { sections } from '@/ui/settings/sections';
+import { settingsSections as sections } from '@/ui/features/goTo/settingsSections';
 
 interface Address {
   params: Promise<{ section: string }>;

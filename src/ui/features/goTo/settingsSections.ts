@@ -1,7 +1,7 @@
 import type { PersonRole } from '@/core/people/roles';
 
 /** The parts of Settings, each at an address of its own. */
-export const sections = [
+export const settingsSections = [
   { key: 'you', title: 'You', about: 'theme and password', role: 'viewer' },
   { key: 'people', title: 'People', about: 'who may sign in, and what each may', role: 'viewer' },
   { key: 'tokens', title: 'API tokens', about: 'for scripts: made, used, revoked', role: 'viewer' },
@@ -19,4 +19,4 @@ export const sections = [
   { key: 'acts', title: 'What was done', about: 'every act, by whom and when', role: 'administrator' },
 ] as const satisfies readonly { key: string; title: string; about: string; role: PersonRole }[];
 
-export type SectionKey = (typeof sections)[number]['key'];
+export type SectionKey = (typeof settingsSections)[number]['key'];
