@@ -1,4 +1,4 @@
-import { addressOrNull, parsePrefix } from '../values/ipAddress';
+import { addressOrNull, networkOf } from '../values/ipAddress';
 
 /** An address of a machine, with the length of its prefix. */
 export interface OwnAddress {
@@ -21,11 +21,5 @@ export function ownRanges(addresses: readonly OwnAddress[]): string[] {
     const length = prefixLength < widestLength ? aroundLength : prefixLength;
     return [networkOf(known, length)];
   });
-  return [...new Set(ranges)].filter((range) => parsePrefix(range) !== null);
-}
-
-function networkOf(address: string, length: number): string {
-  const number = address.split('.').reduce((sum, octet) => sum * 256 + Number(octet), 0);
-  const network = number - (number % 2 ** (32 - length));
-  return `${[24, 16, 8, 0].map((shift) => Math.floor(network / 2 ** shift) % 256).join('.')}/${length}`;
+  return [...new Set(ranges)];
 }

@@ -10,7 +10,7 @@ import { harvestFromRestconf } from './restconf';
 import { interpretWireless } from './wirelessController';
 
 /** What each private interface answered once, kept beside its adapter: read as it is, and with anything in it replaced. */
-const context = { address: '10.72.1.30', credential: 'controllers', site: () => 'SGH' };
+const context = { address: '10.72.1.30', credential: 'controllers' };
 type Example = Record<string, Json>;
 const example = (folder: string) =>
   JSON.parse(

@@ -51,7 +51,6 @@ describe('a tree of resources', () => {
     const answer = interpretRedfish({ resources: resources(least), gaps: [] }, context);
     expect(answer?.report.device).toMatchObject({
       name: 'sgh-srv-01',
-      site: 'SGH',
       vendor: 'Brannick',
       serial: 'BR1-1',
       bootRelease: '2.14.1',

@@ -1,6 +1,5 @@
-import { parsePrefix } from '../values/ipAddress';
 import type { FileMistake } from '../values/fileMistake';
-import type { SiteRule } from './siteRules';
+import { prefixMistake, type SiteRule } from './siteRules';
 
 export interface PrefixPlan {
   /** prefixes the file names */
@@ -37,8 +36,8 @@ export function planPrefixes(
   const wanted = new Map<string, { site: string; line: number }>();
   for (const { line, cells } of mistakes.length > 0 ? [] : lines) {
     const [site, prefix] = [(cells[siteAt] ?? '').trim(), (cells[prefixAt] ?? '').trim()];
-    if (parsePrefix(prefix) === null)
-      add(line, head[prefixAt] ?? '', `“${prefix}” is no prefix: write it like 10.72.4.0/24`);
+    const wrong = prefixMistake(prefix);
+    if (wrong !== null) add(line, head[prefixAt] ?? '', wrong);
     if (site === '') add(line, head[siteAt] ?? '', 'names no site');
     const before = wanted.get(prefix);
     if (before && before.site !== site) {

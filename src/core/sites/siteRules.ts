@@ -1,5 +1,5 @@
 import type { FieldMistake } from '../estate/scope';
-import { parsePrefix, prefixContains } from '../values/ipAddress';
+import { AddressError, parsePrefix, prefixContains, type Prefix } from '../values/ipAddress';
 
 export const siteRuleKinds = ['name', 'location', 'prefix'] as const;
 
@@ -43,7 +43,7 @@ export function siteTeller(rules: readonly SiteRule[]): (device: SitedDevice) =>
 
 function compile({ of, pattern, site }: SiteRule): Compiled {
   if (of === 'prefix') {
-    const prefix = parsePrefix(pattern);
+    const prefix = prefixOrNull(pattern);
     return ({ address }) => (prefix && address && prefixContains(prefix, address) ? site : null);
   }
   const form = patternForm(pattern, of === 'location');
@@ -76,6 +76,27 @@ function patternForm(pattern: string, isWithin: boolean): RegExp {
   return new RegExp(isWithin ? source : `^${source}$`, 'iu');
 }
 
+/** A prefix as it is written; null where it is none. */
+function prefixOrNull(text: string): Prefix | null {
+  try {
+    return parsePrefix(text);
+  } catch (error) {
+    if (error instanceof AddressError) return null;
+    throw error;
+  }
+}
+
+/** Why a text is no prefix, in words; null where it is one. */
+export function prefixMistake(text: string): string | null {
+  try {
+    parsePrefix(text);
+    return null;
+  } catch (error) {
+    if (error instanceof AddressError) return error.message;
+    throw error;
+  }
+}
+
 /** What is wrong with rules, each at its place: `rules[0].pattern`. */
 export function siteRuleMistakes(rules: readonly SiteRule[]): FieldMistake[] {
   return rules.flatMap(({ of, pattern, site }, at) => {
@@ -83,8 +104,8 @@ export function siteRuleMistakes(rules: readonly SiteRule[]): FieldMistake[] {
     if (pattern === '')
       return mistake('pattern', of === 'prefix' ? 'Give a prefix, like 10.72.4.0/24' : 'Give a pattern');
     if (of === 'prefix') {
-      if (parsePrefix(pattern) === null)
-        return mistake('pattern', `“${pattern}” is no prefix: write it like 10.72.4.0/24`);
+      const wrong = prefixMistake(pattern);
+      if (wrong !== null) return mistake('pattern', wrong);
       return site === '' ? mistake('site', 'Say which site it is') : [];
     }
     if (pattern.length > longestPattern) return mistake('pattern', `A pattern has at most ${longestPattern} letters`);

@@ -252,6 +252,7 @@ test('whatever writes says so in the list of acts, but for trials, preferences a
     // by the functions that decide
     'POST /identities',
     'POST /signatures/try',
+    'POST /sites/preview',
     'PUT /preferences',
   ]);
   expect(listActs(store.db, { text: '', before: null, most: 1 }).total).toBeGreaterThan(0);

@@ -205,6 +205,12 @@ test('a target for a group goes before that of the family; readings go by groups
       .filter(({ deviceId, content }) => readingsWanted(db)(deviceId, content).length > 0)
       .map(({ content }) => content.name),
   ).toEqual(['rpw-plat']);
+  // what is named by a filter keeps its name
+  const field = readGroups(db).find(({ name }) => name === 'Field');
+  if (field) {
+    const { id, ...before } = field;
+    place(db, groupEdits, { ...before, where: 'role=switch' }, String(id));
+  }
   const group = readGroups(db).find(({ name }) => name === 'Stops');
   if (group) {
     const { id, ...before } = group;
