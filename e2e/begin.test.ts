@@ -87,8 +87,8 @@ test('what is saved stays when one leaves and comes back; the survey ends on the
   await press(page, 'Add a credential');
   await fill(page, 'input[name=name]', 'core v3');
   await fill(page, 'input[name=user]', v3?.user ?? '');
-  await fill(page, 'input[name=authPassword]', v3?.auth?.password ?? '');
-  await fill(page, 'input[name=privPassword]', v3?.priv?.password ?? '');
+  await fill(page, 'input[name="auth.password"]', v3?.auth?.password ?? '');
+  await fill(page, 'input[name="priv.password"]', v3?.priv?.password ?? '');
   await press(page, 'Save the credential');
   await see(page, 'step 4 of 5');
   await open('/begin');
@@ -96,6 +96,7 @@ test('what is saved stays when one leaves and comes back; the survey ends on the
   await press(page, 'Add a scope');
   await fill(page, 'input[name=name]', 'Signal House');
   await fill(page, 'textarea[name=ranges]', '10.72.0.0/29');
+  await press(page, 'How it is reached: as usual');
   await fill(page, 'textarea[name=translations]', `10.72.0.0/16 via ${agents.base}/16 port ${agents.port}`);
   await press(page, 'Save the scope');
   await see(page, 'step 5 of 5');
@@ -111,7 +112,7 @@ test('what is saved stays when one leaves and comes back; the survey ends on the
 });
 
 test('every act of it is in the list of what was done', async () => {
-  await open('/settings');
+  await open('/settings/acts');
   await see(page, 'What was done');
   await page.waitForSelector('table[aria-label="What was done"]');
   const acts = await page.$$eval('table[aria-label="What was done"] tbody tr', (rows) =>

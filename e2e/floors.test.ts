@@ -143,8 +143,8 @@ describe('outlets', () => {
   test('go out in the shape in which they come in', async () => {
     const { text = '' } = await api('outlets?format=csv');
     expect(text.split(/\r?\n/)[1]).toContain(`${device.site},W-01,Workshop,PP1,01,${device.name},${ports[0] ?? ''}`);
-    expect(await api('outlets/imports', 'POST', { csv: text, preview: true })).toMatchObject({
-      outlets: 2,
+    expect(await api('imports/outlets', 'POST', { csv: text, preview: true })).toMatchObject({
+      named: 2,
       added: 0,
       changed: 0,
       mistakes: [],

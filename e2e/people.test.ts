@@ -7,7 +7,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, fillDay, launchBrowser, openPage, press, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What people say of the estate: own fields, groups, maintenance, checks; by operator and by viewer. */
@@ -132,7 +132,7 @@ describe('own fields', () => {
     await open('/estate');
     await press(page, 'Edit');
     await press(page, 'Own fields from a CSV file');
-    const input = (await page.waitForSelector('input[name=csv]')) as ElementHandle<HTMLInputElement>;
+    const input = (await page.waitForSelector('input[name=devicesCsv]')) as ElementHandle<HTMLInputElement>;
     await input.uploadFile(wrong);
     await see(page, 'Nothing has “nobody”');
     expect(
@@ -143,17 +143,17 @@ describe('own fields', () => {
       ).join(),
     ).toMatch(/^3\s+name\s+Nothing has/);
     expect((await ask('devices?where=assetNumber!%3D%22%22')).total).toBe(0);
-    await ((await page.$('input[name=csv]')) as ElementHandle<HTMLInputElement>).uploadFile(right);
-    await see(page, '6 values would change in 3 lines');
-    await press(page, 'Write 6 values');
-    await see(page, '6 values written');
+    await ((await page.$('input[name=devicesCsv]')) as ElementHandle<HTMLInputElement>).uploadFile(right);
+    await see(page, '6 new values, 0 changed, in 3 lines');
+    await press(page, 'Take 6 values');
+    await see(page, '6 new values, 0 changed.');
     expect((await ask('devices?where=assetNumber%3DA-2&columns=name,owner')).rows).toEqual([
       { id: expect.anything(), name: names[2], owner: 'marla' },
     ]);
     await press(page, 'Close');
   });
   test('an administrator makes a new one, which is a column, a filter and a place in dossiers', async () => {
-    await open('/settings');
+    await open('/settings/fields');
     await fill(page, 'input[name=fieldLabel]', 'Cost centre');
     await press(page, 'Add the field');
     // in the list, not only as the name it would have
@@ -225,11 +225,12 @@ describe('contracts', () => {
     await click(page, '.table .row .cell.first');
     await see(page, 'Not in service');
     await press(page, 'Change');
-    await fill(page, 'input[name="contract.until"]', '01012030');
-    await fill(page, 'input[name="contract.from"]', '01012031');
+    await fillDay(page, 'contract.until', '2030-01-01');
+    await fillDay(page, 'contract.from', '2031-01-01');
     await press(page, 'Save');
     await see(page, 'before it begins on 2031-01-01');
-    await fill(page, 'input[name="contract.from"]', '01012029');
+    await fillDay(page, 'contract.from', '2029-01-01');
+    await page.focus('input[name="contract.number"]');
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
     expect((await ask('contracts?where=KS-2')).rows).toMatchObject([
@@ -257,7 +258,7 @@ describe('groups and maintenance', () => {
     await open('/estate?where=site%3DS7');
     await press(page, 'Edit');
     await press(page, 'Into a group');
-    await fill(page, 'input[name=newGroup]', 'Seventh site');
+    await fill(page, 'input[name=name]', 'Seventh site');
     await press(page, 'Make the group');
     await see(page, 'whatever fits the filter is in it');
     await press(page, 'Close');
@@ -265,7 +266,7 @@ describe('groups and maintenance', () => {
     await page.keyboard.press('m');
     await press(page, 'Edit');
     await press(page, 'Into a group');
-    await fill(page, 'input[name=newGroup]', 'Picked');
+    await fill(page, 'input[name=name]', 'Picked');
     await press(page, 'Make the group');
     await see(page, 'is made with 1 devices');
     await press(page, 'Close');
@@ -349,13 +350,13 @@ test('a viewer sees all of it and changes none of it', async () => {
   const refused = await other.evaluate(async () =>
     Promise.all(
       [
-        ['edits', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }],
+        ['values', { thing: 'devices', ids: ['1'], set: { owner: 'x' } }],
         ['groups', { name: 'x', thing: 'devices', kind: 'fixed' }],
         ['maintenance', { where: 'x', reason: 'x', from: '2026-01-01T00:00:00Z' }],
         ['checks', { name: 'x', thing: 'devices', where: 'x', severity: 'minor' }],
         ['fields', { thing: 'devices', label: 'x', kind: 'text' }],
         ['contracts', { number: 'x', kind: 'licence', serials: ['x'] }],
-        ['contracts/imports', { csv: 'x' }],
+        ['imports/contracts', { csv: 'x' }],
       ].map(
         async ([to, body]) =>
           (

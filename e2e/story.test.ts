@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
+import { settingsSections } from '../src/ui/features/goTo/settingsSections';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { startFleetAgain } from './support/sameAgents';
@@ -83,11 +84,11 @@ describe('the first survey', () => {
     await press(page, 'Add a credential');
     await fill(page, 'input[name=name]', 'core v3');
     await fill(page, 'input[name=user]', v3?.user ?? '');
-    await fill(page, 'input[name=authPassword]', 'short');
-    await fill(page, 'input[name=privPassword]', v3?.priv?.password ?? '');
+    await fill(page, 'input[name="auth.password"]', 'short');
+    await fill(page, 'input[name="priv.password"]', v3?.priv?.password ?? '');
     await press(page, 'Save the credential');
     await see(page, 'needs at least 8 characters');
-    await fill(page, 'input[name=authPassword]', v3?.auth?.password ?? '');
+    await fill(page, 'input[name="auth.password"]', v3?.auth?.password ?? '');
     await press(page, 'Save the credential');
     await see(page, 'SNMP v3, user olr-survey, SHA-256, AES-128');
     await page.evaluate(
@@ -107,6 +108,7 @@ describe('the first survey', () => {
     await press(page, 'Add a scope');
     await fill(page, 'input[name=name]', 'Ostermere');
     await fill(page, 'textarea[name=ranges]', '10.72.0.0/27\n10.72.4.1/24\n10.0.0.0/8');
+    await press(page, 'What else: as usual');
     await fill(page, 'textarea[name=exclusions]', '192.0.2.1');
     await press(page, 'Save the scope');
     await see(page, 'line 2: “10.72.4.1/24” has bits set');
@@ -122,6 +124,7 @@ describe('the first survey', () => {
     await press(page, 'Save the scope');
     await see(page, 'lies in none of the ranges');
     await fill(page, 'textarea[name=exclusions]', '10.72.1.60-62');
+    await press(page, 'How it is reached: as usual');
     await fill(page, 'textarea[name=translations]', `10.72.0.0/16 via ${agents.base}/16 port ${agents.port}`);
     await press(page, 'Save the scope');
     await see(page, 'tries core v3, then read-only');
@@ -395,7 +398,7 @@ describe('trust', () => {
         '/map?of=fabric',
         '/firmware',
         '/ledger',
-        '/settings',
+        ...settingsSections.map(({ key }) => `/settings/${key}`),
         '/begin',
         '/estate?of=checks',
         '/estate?of=groups',
@@ -490,7 +493,8 @@ describe('trust', () => {
       '/estate?of=groups',
       '/estate?of=checks',
       '/firmware',
-      '/settings',
+      // one's own password is for everybody to change
+      ...settingsSections.filter(({ key }) => key !== 'you').map(({ key }) => `/settings/${key}`),
     ]) {
       await viewer.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
       offered.push(

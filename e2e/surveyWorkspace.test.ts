@@ -77,8 +77,10 @@ describe('a credential', () => {
     await press(page, 'Add a scope');
     await fill(page, 'input[name=name]', 'Signal House');
     await fill(page, 'textarea[name=ranges]', '10.72.2.14');
+    await press(page, 'How it is reached: as usual');
     await fill(page, 'textarea[name=translations]', '10.72.0.0/16 via 127.210.0.0/16');
     await fill(page, 'input[name=httpsPort]', String(port));
+    await press(page, 'How hard it asks: as usual');
     await fill(page, 'input[name=timeoutMs]', '200');
     await press(page, '2. hardware, wrong');
     await press(page, 'Save the scope');

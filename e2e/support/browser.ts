@@ -218,6 +218,16 @@ export async function fill(page: Page, selector: string, text: string): Promise<
   await field?.type(text);
 }
 
+/** Writes a day, `2026-11-23`, into a field that has one, in place of what it holds. */
+export async function fillDay(page: Page, name: string, day: string): Promise<void> {
+  await click(page, `.MuiPickersTextField-root:has(input[name="${name}"]) [role=spinbutton]`);
+  await page.keyboard.down('Control');
+  await page.keyboard.press('a');
+  await page.keyboard.up('Control');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.type(day.replaceAll(/\D/g, ''));
+}
+
 /** Rules that axe finds broken on the page, once what changes colour or place has come to rest: half-way between two colours no contrast is right. */
 export async function accessibilityProblems(page: Page): Promise<string[]> {
   const source = readFileSync(createRequire(path.join(home, 'package.json')).resolve('axe-core/axe.min.js'), 'utf8');

@@ -22,7 +22,13 @@ export function Fold({
   const id = useId();
   return (
     <section className="fold">
-      <TextButton className="foldhead" aria-expanded={isOpen} aria-controls={id} onClick={() => setChosen(!isOpen)}>
+      <TextButton
+        className="foldhead"
+        aria-label={isOpen ? title : `${title}: ${says}`}
+        aria-expanded={isOpen}
+        aria-controls={id}
+        onClick={() => setChosen(!isOpen)}
+      >
         <span aria-hidden className="foldmark">
           {isOpen ? '−' : '+'}
         </span>

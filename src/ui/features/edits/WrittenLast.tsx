@@ -50,7 +50,6 @@ export function WrittenLast({ of, counted }: { of: string; counted?: (values: nu
                 ) : (
                   edit.values > 0 && (
                     <TextButton
-                      aria-label={`Undo ${edit.words}`}
                       onClick={() => void undo(edit.id).then((words) => setTold(`“${edit.words}”: ${words}`))}
                     >
                       Undo
