@@ -160,10 +160,20 @@ describe('import', () => {
       { device: 'rpw-ring', name: '7', outlet: 'R0-01', panel: 'PP1/01' },
     ]);
   });
+  test('sites come in by their prefixes, and devices stand there at once', async () => {
+    expect(await rowsOf('devices', '--where', 'site!=""')).toEqual([]);
+    expect(await take('sites', file('sites.csv', 'site,prefix\nRPW,10.72.4.0/24\n'))).toMatchObject({
+      code: 0,
+      err: expect.stringContaining('1 prefix: 1 new, 0 changed; written'),
+    });
+    const there = await rowsOf<{ name: string }>('devices', '--where', 'site=RPW');
+    expect(there.map(({ name }) => name)).toContain('rpw-plat');
+    expect(there.every(({ name }) => name.startsWith('rpw-'))).toBe(true);
+  });
   test('own fields and makers come in by the same way', async () => {
     expect(await take('devices', file('own.csv', 'name;asset number\nrpw-ring;OLR-1\n'))).toMatchObject({
       code: 0,
-      err: expect.stringContaining('1 values that change; written'),
+      err: expect.stringContaining('1 line: 1 new, 0 changed; written'),
     });
     expect(await rowsOf('devices', '--where', 'assetNumber=OLR-1', '--columns', 'name,assetNumber')).toEqual([
       { name: 'rpw-ring', assetNumber: 'OLR-1' },

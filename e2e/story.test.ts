@@ -140,6 +140,44 @@ describe('the first survey', () => {
   });
 });
 
+describe('sites', () => {
+  step(
+    'nobody is anywhere until a rule says so; what it gives is seen before it is saved, and holds at once',
+    async () => {
+      expect(await api('devices?where=site%3DSGH')).toMatchObject({ total: 0 });
+      await open('/settings/sites');
+      await see(page, 'No rule is written');
+      await press(page, 'Add a rule');
+      await fill(page, 'input[name="rules.0.pattern"]', '{place}-*');
+      await page.keyboard.press('Tab');
+      await see(page, 'In braces stands {site}');
+      await fill(page, 'input[name="rules.0.pattern"]', '{site 2-4}-*');
+      await see(page, /25 devices at CHD, LQY/);
+      await see(page, '25 devices would stand elsewhere');
+      expect(await accessibilityProblems(page)).toEqual([]);
+      await press(page, 'Save the rules');
+      await see(page, 'Every device has a site');
+      await see(page, 'Nothing would change');
+      const { total } = await api<{ total: number }>('devices?where=site%3DSGH');
+      expect(total).toBeGreaterThan(5);
+      // by keyboard, a rule is put before another
+      await press(page, 'Add a rule');
+      await fill(page, 'input[name="rules.1.pattern"]', 'sgh-core*');
+      await fill(page, 'input[name="rules.1.site"]', 'HALL');
+      await see(page, 'fits no device that is not told already');
+      await page.focus('[aria-label^="Move rule 2"]');
+      for (const key of ['Enter', 'ArrowUp', 'Enter'] as const) {
+        await page.keyboard.press(key);
+        await new Promise((resolve) => setTimeout(resolve, 300));
+      }
+      await see(page, '2 devices at HALL');
+      await see(page, '2 devices would stand elsewhere');
+      await press(page, 'Remove rule 1');
+      await see(page, 'Nothing would change');
+    },
+  );
+});
+
 describe('the estate', () => {
   step('a device is found by a scrap of its serial and opened by keyboard', async () => {
     await open('/estate');

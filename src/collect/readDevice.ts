@@ -1,3 +1,4 @@
+import { notAskedWords, stoppedWords } from '../core/estate/gap';
 import type { ReadingValue } from '../core/estate/facts';
 import type { ContextHarvest, Harvest, HarvestPart, PrivateFacts } from '../core/estate/harvest';
 import { parseBgpPeers } from '../core/mib/bgp';
@@ -206,7 +207,7 @@ class PartReading {
 
   /** Says why a question broke off, if it did. */
   async #ask(ask: () => Promise<void>, onPartial: (rows: TableRows) => void = () => undefined): Promise<string> {
-    if (this.#silences >= 2) return 'not asked: the device had stopped answering';
+    if (this.#silences >= 2) return notAskedWords;
     if (this.options.cancelled()) return 'not asked: the survey was cancelled';
     try {
       await ask();
@@ -215,7 +216,7 @@ class PartReading {
       if (!(error instanceof SourceError)) throw error;
       onPartial(error.partial);
       if (error.fault === 'no answer' || error.fault === 'mute') this.#silences++;
-      return error.fault === 'no answer' ? 'the device stopped answering' : error.message;
+      return error.fault === 'no answer' ? stoppedWords : error.message;
     }
   }
 

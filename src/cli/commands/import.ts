@@ -54,8 +54,11 @@ const notesOf = ({ notes, passedOver }: FileTold): string[] => [
 ];
 
 /** What the file holds: `12 contracts: 3 new, 1 changed`. */
-const foundWords = ({ one, many }: ImportDomain, { named, added, changed }: FileTold): string =>
-  `${named} ${named === 1 ? one : many}: ${added} new, ${changed} changed`;
+function foundWords({ one, many }: ImportDomain, { named, added, changed, same }: FileTold): string {
+  // a file of values names rows
+  const [single, several] = same === null ? ['line', 'lines'] : [one, many];
+  return `${named} ${named === 1 ? single : several}: ${added} new, ${changed} changed`;
+}
 
 function endWords(changes: number, isDry: boolean): string {
   if (changes === 0) return 'nothing to write';

@@ -12,6 +12,8 @@ export type ResourceFault =
   | 'certificate changed'
   | 'certificate not trusted'
   | 'failed'
+  /** it answers in another form than is known */
+  | 'changed'
   | 'cancelled';
 
 /** Why a resource could not be had. */

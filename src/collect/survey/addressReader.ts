@@ -1,3 +1,4 @@
+import { codeOfReason, type Gap, type GapCode } from '../../core/estate/gap';
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
 import type { DeviceReport } from '../../core/estate/facts';
@@ -205,20 +206,28 @@ export class AddressReader {
     }
     for (const { parts, told } of visit.answers)
       if (!told)
-        missing.push(...missingParts({ parts }).map(({ part, reason }) => ({ part: partWords[part], reason })));
+        missing.push(
+          ...missingParts({ parts }).map(({ part, reason }) => ({
+            part: partWords[part],
+            reason,
+            code: codeOfReason(reason),
+          })),
+        );
     const nearest = service.faults.at(-1);
     if (!service.found && nearest) {
       const told = service.faults.filter(
         ({ fault }) =>
           fault === 'unauthorised' || fault === 'certificate changed' || fault === 'certificate not trusted',
       );
-      if (told.length > 0) missing.push(...told.map(({ name, message }) => ({ part: name, reason: message })));
+      if (told.length > 0)
+        missing.push(...told.map(({ name, message }) => ({ part: name, reason: message, code: 'other' as const })));
       // a way in that was known here and is silent, while another answers
       else
         missing.push(
           ...known.map((kind) => ({
             part: interfaceNames[kind],
             reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message,
+            code: 'other' as const,
           })),
         );
     }
@@ -382,16 +391,21 @@ export function partsOf({ parts }: CollectedAnswer) {
 async function readOrTell(
   opened: OpenInterface,
   name: string,
-  missing: { part: string; reason: string }[],
+  missing: Gap[],
   context: AnswerContext,
 ): Promise<ResourceAnswer | null> {
   try {
     const answer = await opened.read(context);
-    if (!answer) missing.push({ part: name, reason: 'tells nothing of itself' });
+    if (!answer) missing.push({ part: name, reason: 'tells nothing of itself', code: 'other' });
     return answer;
   } catch (error) {
     if (!(error instanceof ResourceError)) throw error;
-    missing.push({ part: name, reason: error.message });
+    missing.push({ part: name, reason: error.message, code: codeOfFault(error.fault) });
     return null;
   }
 }
+
+const codeOfFault = (fault: ResourceError['fault']): GapCode => {
+  if (fault === 'changed') return 'changed';
+  return fault === 'no answer' ? 'silent' : 'other';
+};

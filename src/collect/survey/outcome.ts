@@ -159,6 +159,7 @@ export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome 
     case 'malformed':
     case 'too large':
     case 'failed':
+    case 'changed':
       return snmp.outcome === 'silent'
         ? { outcome: 'failed', reason: `${name} ${message}`, remedy: 'See the message; survey again later.' }
         : snmp;

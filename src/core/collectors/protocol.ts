@@ -1,3 +1,4 @@
+import { gapCodes } from '../estate/gap';
 import * as yup from 'yup';
 import { toldKinds } from '../estate/factKinds';
 import { interfaceKinds } from '../estate/facts';
@@ -167,7 +168,12 @@ const deliverySchema = yup
               .max(20_000)
               .required(),
             missing: yup
-              .array(yup.object({ part: words(), reason: words() }).noUnknown().required())
+              .array(
+                yup
+                  .object({ part: words(), reason: words(), code: yup.string().oneOf(gapCodes) })
+                  .noUnknown()
+                  .required(),
+              )
               .max(1000)
               .required(),
             phases: seconds(),

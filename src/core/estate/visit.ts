@@ -1,3 +1,4 @@
+import type { Gap } from './gap';
 import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
 import type { Reading } from '../signatures/reading';
 import type { Harvest } from './harvest';
@@ -28,7 +29,7 @@ export interface CollectedVisit {
   outcome: Outcome | null;
   credential: string;
   answers: CollectedAnswer[];
-  missing: { part: string; reason: string }[];
+  missing: Gap[];
   /** seconds by phase and part */
   phases: Record<string, number>;
   milliseconds: number;

@@ -22,6 +22,7 @@ const ladders = fc
     }));
     return {
       host: 'h',
+      key: '1',
       hostId: 1,
       findings: [],
       adapters: own,

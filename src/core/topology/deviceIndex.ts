@@ -117,3 +117,15 @@ function byText(ports: PortFacts[], text: string): PortFacts | undefined {
 export function shortName(name: string): string {
   return (name.split('.')[0] ?? name).toLowerCase();
 }
+
+/** What is there once only, by its key: of two that are called alike neither is meant. */
+export function onlyOnes<Value>(pairs: Iterable<readonly [string, Value]>): Map<string, Value> {
+  const found = new Map<string, Value>();
+  const twice = new Set<string>();
+  for (const [key, value] of pairs) {
+    if (found.has(key)) twice.add(key);
+    found.set(key, value);
+  }
+  for (const key of twice) found.delete(key);
+  return found;
+}

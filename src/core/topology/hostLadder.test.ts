@@ -58,6 +58,7 @@ const machine = (name: string, group: string) => ({
 const ladder = (plugs: Record<string, LadderPlug>, more: Partial<LadderInput> = {}) =>
   hostLadder({
     host: 'sgh-srv-04',
+    key: '4',
     hostId: 4,
     ports: [],
     network: network(),

@@ -51,6 +51,8 @@ export interface LadderFinding {
 
 /** From the virtual machines of a host down to the ports of switches. */
 export interface HostLadder {
+  /** what it is told apart by */
+  key: string;
   host: string;
   /** its number where it is inventoried itself */
   hostId: number | null;
@@ -61,6 +63,7 @@ export interface HostLadder {
 }
 
 export interface LadderInput {
+  key: string;
   host: string;
   hostId: number | null;
   /** its own ports; empty where it does not answer itself */
@@ -95,7 +98,15 @@ export function hostLadder(input: LadderInput): HostLadder {
       }),
     }))
     .sort((x, y) => compareNaturally(x.name, y.name));
-  const ladder: HostLadder = { host: input.host, hostId: input.hostId, machines, switches, adapters, findings: [] };
+  const ladder: HostLadder = {
+    key: input.key,
+    host: input.host,
+    hostId: input.hostId,
+    machines,
+    switches,
+    adapters,
+    findings: [],
+  };
   ladder.findings = [...switches.flatMap((own) => teamFindings(own, ladder)), ...unusedAdapters(ladder, input.ports)];
   return ladder;
 }

@@ -1,3 +1,4 @@
+import type { Gap } from '../../core/estate/gap';
 import { changeValue, fieldWord } from '../../core/things/changeWords';
 import type { Store } from '../../store/base/database';
 import { changesBetween, type Change } from '../../store/base/changes';
@@ -15,20 +16,23 @@ export interface Attention {
 }
 
 /** What a device did not tell, and why. */
-function partialWords(name: string, missing: { part: string; reason: string }[]): { words: string; remedy: string } {
+function partialWords(name: string, missing: readonly Gap[]): { words: string; remedy: string } {
   const parts = missing.map(({ part }) => part).join(', ');
-  const reason = missing[0]?.reason ?? '';
-  if (reason.startsWith('this interface changed'))
-    return {
-      words: `${name}: ${reason}`,
-      remedy: `What was known of ${parts} stays, with its age. The adapter must learn the new form: report it with a recorded answer.`,
-    };
-  if (/stopped answering|within the time limit|broke off/.test(reason))
-    return {
-      words: `${name} stopped answering half-way: ${parts} missing`,
-      remedy: 'What was known stays. Ask again with a longer time limit.',
-    };
-  return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
+  const { reason = '', code = 'other' } = missing[0] ?? {};
+  switch (code) {
+    case 'changed':
+      return {
+        words: `${name}: ${reason}`,
+        remedy: `What was known of ${parts} stays, with its age. The adapter must learn the new form: report it with a recorded answer.`,
+      };
+    case 'silent':
+      return {
+        words: `${name} stopped answering half-way: ${parts} missing`,
+        remedy: 'What was known stays. Ask again with a longer time limit.',
+      };
+    case 'other':
+      return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
+  }
 }
 
 /** Which cover ends or has ended, and for whom. */
@@ -97,7 +101,7 @@ export function today(store: Store, survey: number, against: number | null) {
       .filter(({ state, id }) => state === 'partial' && cared(id))
       .map((row) => ({
         kind: 'partial' as const,
-        ...partialWords(String(row.name), row.missing as { part: string; reason: string }[]),
+        ...partialWords(String(row.name), row.missing as Gap[]),
         href: `/estate?sel=device:${row.id}&where=${encodeURIComponent(`name="${String(row.name)}"`)}`,
       })),
     ...visits

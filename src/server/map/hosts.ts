@@ -6,6 +6,8 @@ import { laddersAt } from './ladders';
 
 /** A host in a list of hosts. */
 export interface HostLine {
+  /** the number of its device, or `name:` and its name */
+  id: string;
   host: string;
   hostId: number | null;
   machines: number;
@@ -20,7 +22,8 @@ const ladders = (store: Store, survey: number) =>
 /** Hosts with what is on them, and what is wrong between their machines and the network. */
 export function hostList(store: Store, survey: number): HostLine[] {
   if (survey === 0) return [];
-  return ladders(store, survey).map(({ host, hostId, machines, switches, findings }) => ({
+  return ladders(store, survey).map(({ key, host, hostId, machines, switches, findings }) => ({
+    id: key,
     host,
     hostId,
     machines: machines.length,
@@ -30,8 +33,10 @@ export function hostList(store: Store, survey: number): HostLine[] {
   }));
 }
 
-/** The ladder of one host, by its name; null where there is none. */
-export function hostLadderNamed(store: Store, survey: number, name: string): HostLadder | null {
+/** The ladder of one host, by its key, or by its name where no other is called so; null where there is none. */
+export function hostLadderOf(store: Store, survey: number, key: string): HostLadder | null {
   if (survey === 0) return null;
-  return ladders(store, survey).find(({ host }) => host === name || shortName(host) === shortName(name)) ?? null;
+  const all = ladders(store, survey);
+  const called = all.filter(({ host }) => shortName(host) === shortName(key));
+  return all.find((one) => one.key === key) ?? (called.length === 1 ? (called[0] ?? null) : null);
 }

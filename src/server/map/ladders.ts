@@ -1,7 +1,7 @@
 import type { DeviceFacts, HostNetworkFacts, MachineFacts, PortFacts, Role } from '../../core/estate/facts';
 import type { ColumnSource } from '../../core/tables/column';
 import { valueAt } from '../../core/tables/column';
-import { shortName } from '../../core/topology/deviceIndex';
+import { onlyOnes, shortName } from '../../core/topology/deviceIndex';
 import { hostLadder, type HostLadder, type LadderPlug } from '../../core/topology/hostLadder';
 import { cabledPorts, type LinkFacts } from '../../core/topology/links';
 import { macNumber, macOfNumber } from '../../core/values/mac';
@@ -13,6 +13,8 @@ const mayBeHost = new Set<Role>(['server', 'hypervisor', 'host', 'unknown']);
 
 /** What is put together of one host. */
 interface Host {
+  /** the number of its device, or `name:` and its name where it is none that is known */
+  key: string;
   name: string;
   deviceId: number | null;
   network: HostNetworkFacts | null;
@@ -74,6 +76,7 @@ export function laddersAt(
   return hosts
     .map((host) =>
       hostLadder({
+        key: host.key,
         host: host.name,
         hostId: host.deviceId,
         network: host.network,
@@ -83,30 +86,34 @@ export function laddersAt(
       }),
     )
     .filter(({ machines, switches }) => machines.length > 0 || switches.length > 0)
-    .sort((x, y) => compareNaturally(x.host, y.host));
+    .sort((x, y) => compareNaturally(x.host, y.host) || compareNaturally(x.key, y.key));
 }
 
-/** Hosts by what they tell themselves and what managers tell of them; a machine that both tell of is one, with the manager’s words. */
+/**
+ * Hosts by what they tell themselves and what managers tell of them; a machine that both tell of is one, with the manager’s words. A manager calls a
+ * host by its name: where several devices are called so, what it tells is of a host of its own, and of none of them.
+ */
 function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFacts>): Host[] {
-  const byName = new Map([...devices].map(([id, { name }]) => [shortName(name), id]));
+  const named = onlyOnes(Array.from(devices, ([id, { name }]) => [shortName(name), id]));
   const hosts = new Map<string, Host>();
-  const of = (name: string, deviceId = byName.get(shortName(name)) ?? null) => {
-    const key = shortName(name);
-    let host = hosts.get(key);
-    if (!host)
-      hosts.set(
-        key,
-        (host = { name: devices.get(deviceId ?? 0)?.name ?? name, deviceId, network: null, machines: [] }),
-      );
-    return host;
+  const host = (key: string, name: string, deviceId: number | null) => {
+    let known = hosts.get(key);
+    if (!known) hosts.set(key, (known = { key, name, deviceId, network: null, machines: [] }));
+    return known;
   };
-  for (const [id, { name, role }] of devices) if (role === 'hypervisor' || role === 'server') of(name, id);
-  for (const { content } of factsAsOf<HostNetworkFacts>(db, 'hostNetwork', survey)) of(content.host).network = content;
+  const device = (id: number) => host(String(id), devices.get(id)?.name ?? '', id);
+  const called = (name: string) => {
+    const id = named.get(shortName(name));
+    return id === undefined ? host(`name:${shortName(name)}`, name, null) : device(id);
+  };
+  for (const [id, { role }] of devices) if (role === 'hypervisor' || role === 'server') device(id);
+  for (const { content } of factsAsOf<HostNetworkFacts>(db, 'hostNetwork', survey))
+    called(content.host).network = content;
   for (const { deviceId, content } of factsAsOf<MachineFacts>(db, 'machine', survey)) {
-    const host = content.host ? of(content.host) : of(devices.get(deviceId)?.name ?? '', deviceId);
-    const known = host.machines.findIndex(({ uuid, name }) => (uuid ? uuid === content.uuid : name === content.name));
-    if (known < 0) host.machines.push(content);
-    else if (content.host) host.machines[known] = content;
+    const own = content.host ? called(content.host) : device(deviceId);
+    const known = own.machines.findIndex(({ uuid, name }) => (uuid ? uuid === content.uuid : name === content.name));
+    if (known < 0) own.machines.push(content);
+    else if (content.host) own.machines[known] = content;
   }
   return [...hosts.values()];
 }

@@ -103,15 +103,16 @@ export const mapRoutes = [
   }),
   route({
     method: 'GET',
-    path: '/hosts/{name}',
+    path: '/hosts/{id}',
     role: 'viewer',
-    summary: 'From the virtual machines of a host down to the ports of switches',
+    summary:
+      'From the virtual machines of a host down to the ports of switches; a name does where one alone is called so',
     query: yup.object(atSurvey),
     run: async ({ store, query, params }) => {
       const survey = surveyAsked(store, query);
-      const ladder = await tableAnswers(store).ask('hostLadderNamed', survey, params.name);
+      const ladder = await tableAnswers(store).ask('hostLadderOf', survey, params.id);
       if (!ladder)
-        throw new Problem(404, 'Not found', `No host called “${params.name}” has machines or bundles at this survey.`);
+        throw new Problem(404, 'Not found', `No host called “${params.id}” has machines or bundles at this survey.`);
       return { ...ladder, survey };
     },
   }),

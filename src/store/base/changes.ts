@@ -1,3 +1,4 @@
+import type { Gap } from '../../core/estate/gap';
 import { changedFields } from '../../core/estate/difference';
 import { factKinds } from '../../core/estate/factKinds';
 import type { DeviceFacts } from '../../core/estate/facts';
@@ -139,7 +140,7 @@ export interface LatestOutcome {
   outcome: string;
   reason: string | null;
   address: string;
-  missing: { part: string; reason: string }[];
+  missing: Gap[];
   seconds: number;
 }
 

@@ -52,7 +52,7 @@ export const fabricInterface: VendorInterface = {
           },
           context,
         );
-        if ('drift' in answer) throw new ResourceError('failed', answer.drift);
+        if ('drift' in answer) throw new ResourceError('changed', answer.drift);
         return answer;
       },
       close: () => Promise.resolve(client.close()),

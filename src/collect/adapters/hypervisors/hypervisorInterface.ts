@@ -23,7 +23,7 @@ export const hypervisorInterface: VendorInterface = {
         headers: { authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}` },
       });
       const key = given['hv-session'];
-      if (!key) throw new ResourceError('failed', 'this interface changed: a session has no key any more');
+      if (!key) throw new ResourceError('changed', 'this interface changed: a session has no key any more');
       headers = { 'hv-session': key };
     } catch (error) {
       client.close();
@@ -53,7 +53,7 @@ export const hypervisorInterface: VendorInterface = {
           await resourceOf(() => list('/hv/datastores')),
         ];
         const answer = interpretHypervisors({ manager, clusters, hosts, machines, datastores }, context);
-        if ('drift' in answer) throw new ResourceError('failed', answer.drift);
+        if ('drift' in answer) throw new ResourceError('changed', answer.drift);
         return answer;
       },
       close: async () => {

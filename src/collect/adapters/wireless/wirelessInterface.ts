@@ -22,7 +22,7 @@ export const wirelessInterface: VendorInterface = {
     try {
       const { body } = await client.ask('/wlc/v2/login', { method: 'POST', body: { user, password } });
       const token = textAt(body, 'token');
-      if (!token) throw new ResourceError('failed', 'this interface changed: login gives no token any more');
+      if (!token) throw new ResourceError('changed', 'this interface changed: login gives no token any more');
       headers = { authorization: `Bearer ${token}` };
     } catch (error) {
       client.close();
@@ -52,7 +52,7 @@ export const wirelessInterface: VendorInterface = {
           },
           context,
         );
-        if ('drift' in answer) throw new ResourceError('failed', answer.drift);
+        if ('drift' in answer) throw new ResourceError('changed', answer.drift);
         return answer;
       },
       close: async () => {

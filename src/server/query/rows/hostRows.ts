@@ -4,6 +4,7 @@ import { valueAt, type Column, type ColumnSource } from '../../../core/tables/co
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { factsAsOf } from '../../../store/base/facts';
+import { onlyOnes } from '../../../core/topology/deviceIndex';
 import { laddersAt } from '../../map/ladders';
 import { deviceNames, type Builder } from './rowBuilder';
 import { Calendar } from '../calendar';
@@ -39,22 +40,11 @@ export const software: Builder = ({ db, survey, devices }) => {
     .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.name, y.name));
 };
 
-/** Devices by their names: a name that several have means none of them. */
-function unambiguous(names: ReadonlyMap<number, string>): Map<string, number> {
-  const byName = new Map<string, number>();
-  const twice = new Set<string>();
-  for (const [id, name] of names) {
-    if (byName.has(name)) twice.add(name);
-    byName.set(name, id);
-  }
-  for (const name of twice) byName.delete(name);
-  return byName;
-}
-
 /** A machine that both its host and a manager tell of is one row: the manager's words for cluster and networks, the host as inventoried. */
 export const machines: Builder = ({ db, survey }) => {
   const names = deviceNames(db, survey);
-  const byName = unambiguous(names);
+  // a name that several have means none of them
+  const byName = onlyOnes(Array.from(names, ([id, name]) => [name, id]));
   const rows = new Map<string, ReturnType<typeof rowOf>>();
   const rowOf = (deviceId: number, key: string, content: MachineFacts) => ({
     id: `${deviceId}:${key}`,

@@ -1,3 +1,4 @@
+import type { Gap } from '../../../core/estate/gap';
 import type { DeviceInterface } from '../../../core/estate/facts';
 import { interfaceNames, ownWays, tellingKinds } from '../../../core/estate/ways';
 import type { Db } from '../../../store/base/database';
@@ -48,14 +49,13 @@ export class Ways {
   }
 
   /** What a device that answered in a survey did not tell all the same, since one of its ways in was asked and kept silent, or broke off. */
-  missing(deviceId: number, surveyId: number, ways: DeviceInterface[]): { part: string; reason: string }[] {
+  missing(deviceId: number, surveyId: number, ways: DeviceInterface[]): Gap[] {
     if (ways.length < 2) return [];
     return this.#visits.all(deviceId, surveyId).flatMap(({ address, outcome, reason, missing }) => {
       if (outcome === 'answered') return [];
       const own = ownWays(ways, this.#toldEver.get(deviceId) !== undefined).filter((way) => way.address === address);
       if (own.length === 0) return [];
-      if (outcome === 'partial')
-        return (JSON.parse(missing ?? '[]') as { part: string; reason: string }[] | null) ?? [];
+      if (outcome === 'partial') return (JSON.parse(missing ?? '[]') as Gap[] | null) ?? [];
       return [
         {
           part: `${own.map(({ kind }) => interfaceNames[kind]).join(' and ')} at ${address}`,

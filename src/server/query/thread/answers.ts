@@ -17,7 +17,7 @@ import { findPort } from '../../ports/findPort';
 import { mapData } from '../../map/mapData';
 import { mapPorts } from '../../map/mapPorts';
 import { fabricEndpoints, fabrics } from '../../map/fabrics';
-import { hostLadderNamed, hostList } from '../../map/hosts';
+import { hostLadderOf, hostList } from '../../map/hosts';
 import { traceBetween } from '../../map/trace';
 import { portReport } from '../../ports/portReport';
 import { watchedNow } from '../../ports/watched';
@@ -32,7 +32,7 @@ export const answers = {
   mapData,
   mapPorts,
   hostList,
-  hostLadderNamed,
+  hostLadderOf,
   fabrics,
   fabricEndpoints,
   traceBetween,

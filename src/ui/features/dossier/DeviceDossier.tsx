@@ -206,7 +206,7 @@ function DossierOf({
         <>
           <dt>Its machines</dt>
           <dd>
-            <Link href={view.href('/map', { of: 'hosts', host: text('name'), sel: null })}>
+            <Link href={view.href('/map', { of: 'hosts', host: id, sel: null })}>
               from the machines to the switch ports
             </Link>
           </dd>

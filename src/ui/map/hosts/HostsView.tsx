@@ -16,6 +16,7 @@ import { LadderTable } from './LadderTable';
 import { PlainButton } from '../../components/PlainButton';
 
 interface HostLine {
+  id: string;
   host: string;
   hostId: number | null;
   machines: number;
@@ -34,7 +35,7 @@ export function HostsView() {
   });
   const rows = list.data?.rows ?? [];
   const wrong = rows.filter(({ findings }) => findings.length > 0);
-  const chosen = view.host ?? wrong[0]?.host ?? rows[0]?.host ?? null;
+  const chosen = view.host ?? wrong[0]?.id ?? rows[0]?.id ?? null;
   const ladder = useQuery<HostLadder, ApiProblem>({
     queryKey: ['host', chosen, view.survey],
     enabled: chosen !== null,
@@ -107,22 +108,22 @@ function HostList({
     here.current?.scrollIntoView({ block: 'nearest' });
   }, [chosen]);
   const onKeyDown = (event: KeyboardEvent) => {
-    const at = rows.findIndex(({ host }) => host === chosen);
+    const at = rows.findIndex(({ id }) => id === chosen);
     const next = event.key === 'ArrowDown' ? rows[at + 1] : event.key === 'ArrowUp' ? rows[at - 1] : undefined;
     if (!next) return;
     event.preventDefault();
-    onChoose(next.host);
+    onChoose(next.id);
     setTimeout(() => here.current?.focus());
   };
   return (
     <ul className="hostlist" aria-label="Hosts" onKeyDown={onKeyDown}>
-      {rows.map(({ host, machines, findings }) => (
-        <li key={host}>
+      {rows.map(({ id, host, machines, findings }) => (
+        <li key={id}>
           <PlainButton
-            ref={host === chosen ? here : undefined}
-            aria-current={host === chosen || undefined}
-            tabIndex={host === chosen ? 0 : -1}
-            onClick={() => onChoose(host)}
+            ref={id === chosen ? here : undefined}
+            aria-current={id === chosen || undefined}
+            tabIndex={id === chosen ? 0 : -1}
+            onClick={() => onChoose(id)}
           >
             <Glyph
               name={findings.length > 0 ? 'fault' : 'up'}
