@@ -9,7 +9,7 @@ import { useView } from '../lib/useView';
 import { standsInTheWay, type ThingRow } from '../lib/api';
 import { CellHint } from '../components/table/CellHint';
 import { DataTable, useFirstPage, useThingPage } from '../components/table/DataTable';
-import { useDossier } from '../features/dossier/DeviceDossier';
+import { useDossier } from '../features/dossier/device/useDossier';
 import { FilterField } from '../components/filter/FilterField';
 import { Glyph, portGlyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';

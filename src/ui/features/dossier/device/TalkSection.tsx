@@ -2,23 +2,16 @@
 
 import { writtenValue } from '@/core/filter/completion';
 import { Link } from '@/ui/components/Link';
-import { useView } from '../../lib/useView';
-import type { ThingRow } from '../../lib/api';
+import { useView } from '../../../lib/useView';
+import type { SectionProps } from './dossierTypes';
+import type { ThingRow } from '../../../lib/api';
 
 const shownAtFirst = 6;
 
 /** With whom a device talks: whom it asks, and who asks it, each with the processes at both ends. */
-export function TalkSection({
-  conversations,
-  deviceId,
-  name,
-  whole,
-}: {
-  conversations: ThingRow[];
-  deviceId: number;
-  name: string;
-  whole: boolean;
-}) {
+export function TalkSection({ dossier: { conversations, device }, id, whole }: SectionProps) {
+  const deviceId = Number(id);
+  const { name } = device;
   const asks = conversations.filter((row) => endOf(row, 'client') === deviceId);
   const isAsked = conversations.filter((row) => endOf(row, 'server') === deviceId);
   if (conversations.length === 0) return null;
