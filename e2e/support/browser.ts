@@ -221,10 +221,7 @@ export async function fill(page: Page, selector: string, text: string): Promise<
 /** Writes a day, `2026-11-23`, into a field that has one, in place of what it holds. */
 export async function fillDay(page: Page, name: string, day: string): Promise<void> {
   await click(page, `.MuiPickersTextField-root:has(input[name="${name}"]) [role=spinbutton]`);
-  await page.keyboard.down('Control');
-  await page.keyboard.press('a');
-  await page.keyboard.up('Control');
-  await page.keyboard.press('Backspace');
+  // each part takes the place of what it holds, and leads on to the next
   await page.keyboard.type(day.replaceAll(/\D/g, ''));
 }
 

@@ -2,7 +2,7 @@ import { X509Certificate } from 'node:crypto';
 import { networkInterfaces } from 'node:os';
 import * as yup from 'yup';
 import { writes } from '../../core/estate/credential';
-import { readScope, type FieldMistake, type ScopeText } from '../../core/estate/scope';
+import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '../../core/estate/scope';
 import { ownRanges, type OwnAddress } from '../../core/estate/ownNetworks';
 import { scopeSchema } from '../../core/estate/scopeSchema';
 import { listCollectors } from '../../store/collectors';
@@ -111,7 +111,9 @@ function scopeNumbered(db: Db, id: string): KeptScope {
 }
 
 function savedScope(call: Call<string, unknown, ScopeText>, known: KeptScope | null) {
-  const { store, body: after } = call;
+  const { store, body } = call;
+  // what a script of before leaves out
+  const after = { ...scopeDefaults, ...body };
   const mistakes = scopeMistakes(store, after);
   if (mistakes.length > 0) throw invalid(mistakes);
   const changes = [{ key: known ? String(known.id) : null, before: known?.scope ?? null, after }];

@@ -37,7 +37,7 @@ function writeAll(db: Db, changes: readonly EditChange<Outlet>[]): string[] {
   return changes.map(({ key, after }) => {
     if (after === null) return key ?? '';
     const clash = places.clash(after);
-    if (clash) throw new EditRefused(`${outletWords(after)}: ${clash.message}`, key, clash.field);
+    if (clash) throw new EditRefused(`${outletWords(after)}: ${clash.message}`, key, clash.field, 'Taken already');
     places.add(after);
     const row = { ...(key !== null && { id: numberOf(key) }), ...outletAlone(after) };
     return String(db.insert(outlet).values(row).returning({ id: outlet.id }).get().id);

@@ -17,6 +17,8 @@ interface SavingOptions<Values extends FieldValues, Answer> extends FormRules<Va
   /** @param seen to be sent with it, so that what others wrote since is not written over */
   save: (values: Values, seen: number | null) => Promise<Answer>;
   done?: (answer: Answer, values: Values) => Saved<Values> | undefined | Promise<Saved<Values> | undefined>;
+  /** whether a mistake is told while it is typed, where nothing can be pressed before it is mended */
+  isToldAtOnce?: boolean;
   /** what stands there by now as the form has it, for whoever takes it */
   fromKept?: (kept: never) => Values;
 }
@@ -41,7 +43,7 @@ export interface SavingForm<Values extends FieldValues> {
 export function useSavingForm<Values extends FieldValues, Answer>(
   options: SavingOptions<Values, Answer>,
 ): SavingForm<Values> {
-  const { values, version = null, save, done, fromKept, ...rules } = options;
+  const { values, version = null, save, done, fromKept, isToldAtOnce = false, ...rules } = options;
   const latest = useRef(rules);
   latest.current = rules;
   const resolver = useMemo(
@@ -51,7 +53,7 @@ export function useSavingForm<Values extends FieldValues, Answer>(
   const form = useForm<Values>({
     defaultValues: values as DefaultValues<Values>,
     resolver: resolver as never,
-    mode: 'onTouched',
+    mode: isToldAtOnce ? 'onChange' : 'onTouched',
   });
   const [seen, setSeen] = useState(version);
   const [isBusy, setBusy] = useState(false);

@@ -108,6 +108,7 @@ export function PortActDialog({
       force: false,
     },
     exact: ['alias'],
+    isToldAtOnce: true,
     mistakes: (draft) => mistakesOf(wanted, draft),
     save: async (draft) => {
       if (!settings) throw new ApiProblem(409, 'Not known', 'How the port is now is not known yet.', []);

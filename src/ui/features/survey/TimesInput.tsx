@@ -3,25 +3,20 @@
 import { TimePicker } from '@mui/x-date-pickers/TimePicker';
 import { format, isValid, parse } from 'date-fns';
 import { Dates } from '../../components/form/Dates';
+import { usePicked } from '../../components/form/usePicked';
 import { TextButton } from '../../components/TextButton';
-
-const someDay = new Date(2026, 0, 1);
 
 /** Times of the day, `06:00`. */
 export function TimesInput({ times, onChange }: { times: readonly string[]; onChange: (times: string[]) => void }) {
-  const put = (at: number, time: Date | null) =>
-    onChange(times.map((one, nth) => (nth === at && time && isValid(time) ? format(time, 'HH:mm') : one)));
   return (
     <Dates>
       <div className="times">
         {times.map((time, at) => (
           <span key={at} className="time">
-            <TimePicker
+            <OneTime
               label={times.length === 1 ? 'At' : `At, ${at + 1}`}
-              ampm={false}
-              value={parse(time, 'HH:mm', someDay)}
-              onChange={(next) => put(at, next)}
-              slotProps={{ textField: { size: 'small' } }}
+              time={time}
+              onChange={(next) => onChange(times.map((one, nth) => (nth === at ? next : one)))}
             />
             {times.length > 1 && (
               <TextButton aria-label={`Remove ${time}`} onClick={() => onChange(times.filter((_, nth) => nth !== at))}>
@@ -33,5 +28,19 @@ export function TimesInput({ times, onChange }: { times: readonly string[]; onCh
         <TextButton onClick={() => onChange([...times, '18:00'])}>Another time</TextButton>
       </div>
     </Dates>
+  );
+}
+
+const someDay = new Date(2026, 0, 1);
+const written = (time: Date) => format(time, 'HH:mm');
+const timeOf = (text: string | null): Date | null => {
+  const time = text ? parse(text, 'HH:mm', someDay) : null;
+  return time && isValid(time) ? time : null;
+};
+
+function OneTime({ label, time, onChange }: { label: string; time: string; onChange: (time: string) => void }) {
+  const { date, pick } = usePicked(time, (next) => onChange(next ?? ''), written, timeOf);
+  return (
+    <TimePicker label={label} ampm={false} value={date} onChange={pick} slotProps={{ textField: { size: 'small' } }} />
   );
 }
