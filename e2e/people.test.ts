@@ -333,6 +333,125 @@ describe('checks', () => {
   });
 });
 
+describe('two people write one thing', () => {
+  test('the second is shown what the first wrote beside the own, and chooses: theirs, or the own over it', async () => {
+    const by = async (method: string, where: string, body?: object) =>
+      page.evaluate(
+        async (how, to, given) =>
+          (
+            await fetch(`/api/v1/${to}`, {
+              method: how,
+              body: JSON.stringify(given ?? {}),
+              headers: { 'content-type': 'application/json' },
+            })
+          ).json() as Promise<Record<string, unknown>>,
+        method,
+        where,
+        body,
+      );
+    const group = { name: 'Two write', thing: 'devices', kind: 'filter', where: 'site=S7' };
+    const { id } = await by('POST', 'groups', group);
+    const begin = async () => {
+      await open('/estate?of=groups');
+      await see(page, 'Two write');
+      await page.evaluate(() =>
+        [...document.querySelectorAll('tr')]
+          .find((row) => row.innerText.includes('Two write'))
+          ?.querySelector<HTMLElement>('button')
+          ?.click(),
+      );
+      await see(page, 'Change “Two write”');
+    };
+    await begin();
+    await by('PUT', `groups/${String(id)}`, { ...group, note: 'of the first' });
+    await fill(page, 'input[name=groupNote]', 'of the second');
+    await press(page, 'Save');
+    await see(page, 'became another while you were writing, by osric');
+    expect(
+      await page.$$eval('[aria-label="Written meanwhile"] tbody td', (cells) => cells.map((cell) => cell.innerText)),
+    ).toEqual(['Note', 'of the second', 'of the first']);
+    expect(await accessibilityProblems(page)).toEqual([]);
+    expect((await ask('groups')).rows.find((row) => row.name === 'Two write')).toMatchObject({ note: 'of the first' });
+    await press(page, 'Take what osric wrote');
+    expect(await page.$eval('input[name=groupNote]', (input) => (input as HTMLInputElement).value)).toBe(
+      'of the first',
+    );
+    await begin();
+    await by('PUT', `groups/${String(id)}`, { ...group, note: 'of the third' });
+    await fill(page, 'input[name=groupNote]', 'of the second');
+    await press(page, 'Save');
+    await see(page, 'of the third');
+    await press(page, 'Write mine over it');
+    await see(page, '“Two write” is changed');
+    expect((await ask('groups')).rows.find((row) => row.name === 'Two write')).toMatchObject({ note: 'of the second' });
+  });
+});
+
+describe('settings', () => {
+  test('a token is made, shown once, used, and revoked', async () => {
+    await open('/settings/tokens');
+    await fill(page, 'input[name=tokenName]', 'nightly');
+    await fillDay(page, 'tokenExpiresOn', '2099-12-31');
+    await press(page, 'Make the token');
+    await see(page, 'shown this once');
+    const token = await page.$eval('pre.secret', (text) => text.innerText);
+    const status = async () =>
+      (await fetch(`${app.address}/api/v1/devices?size=1`, { headers: { authorization: `Bearer ${token}` } })).status;
+    expect(await status()).toBe(200);
+    await open('/settings/tokens');
+    await see(page, 'Thu 31 Dec 2099');
+    await see(page, /nightly\s+viewer[^\n]*\s+(just now|\d+ seconds? ago)/);
+    expect(await accessibilityProblems(page)).toEqual([]);
+    await press(page, 'Revoke nightly');
+    await see(page, 'opens nothing any more');
+    expect(await status()).toBe(401);
+  });
+  test('one changes the own password, and only who knows it does', async () => {
+    await open('/settings/you');
+    await fill(page, 'input[name=passwordCurrent]', 'not-the-one-7');
+    await fill(page, 'input[name=passwordPassword]', 'short');
+    await page.keyboard.press('Tab');
+    await see(page, 'at least 10 characters');
+    await fill(page, 'input[name=passwordPassword]', 'lamp-room-three');
+    await fill(page, 'input[name=passwordConfirmation]', 'lamp-room-four');
+    await press(page, 'Change the password');
+    await see(page, 'The two passwords differ');
+    await fill(page, 'input[name=passwordConfirmation]', 'lamp-room-three');
+    await press(page, 'Change the password');
+    await see(page, 'This is not your password');
+    await fill(page, 'input[name=passwordCurrent]', osric.password);
+    await press(page, 'Change the password');
+    await see(page, 'Your password is another now');
+    const signedIn = await fetch(`${app.address}/api/v1/session`, {
+      method: 'POST',
+      body: JSON.stringify({ name: osric.name, password: 'lamp-room-three' }),
+      headers: { 'content-type': 'application/json', origin: app.address },
+    });
+    expect(signedIn.status).toBe(200);
+  });
+  test('a site set by hand goes before every rule, until it is left to them again', async () => {
+    const [device] = (await ask('devices?where=site%3DS7&size=1')).rows;
+    await open(`/estate?sel=device:${String(device?.id)}`);
+    await press(page, 'Set the site');
+    await fill(page, '.panel input[name=site]', 'Annex');
+    await page.keyboard.press('Enter');
+    await see(page, 'It stands at Annex now');
+    expect((await ask('devices?where=site%3DAnnex')).rows.map(({ id }) => id)).toEqual([device?.id]);
+    await click(page, '.panel [role=status] button');
+    await see(page, '1 taken back');
+    expect((await ask('devices?where=site%3DAnnex')).total).toBe(0);
+  });
+  test('questions of the Estate have a key each', async () => {
+    await open('/estate');
+    await page.waitForSelector('.table .row');
+    await page.keyboard.press('4');
+    await page.waitForFunction(() => document.querySelector('h1')?.textContent === 'Faults');
+    await page.keyboard.press('2');
+    await page.waitForFunction(() => location.search.includes('of=ports') || location.search.includes('of=endpoints'));
+    expect(await accessibilityProblems(page)).toEqual([]);
+  });
+});
+
 test('a viewer sees all of it and changes none of it', async () => {
   const context = await browser.createBrowserContext();
   const other = await context.newPage();

@@ -70,6 +70,47 @@ async function addLogin(name: string, password: string): Promise<void> {
   await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
 }
 
+test('a scope asks for three things; when it runs is chosen as days and times, with the next runs written out', async () => {
+  await press(page, 'Add a credential');
+  await fill(page, 'input[name=name]', 'calendar');
+  await click(page, '[role=dialog] [role=combobox]');
+  await press(page, 'SNMP v2c community');
+  await page.waitForSelector('[role=option]', { hidden: true });
+  await fill(page, 'input[name=community]', 'not-a-secret');
+  await press(page, 'Save the credential');
+  await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
+  await press(page, 'Add a scope');
+  const shown = () =>
+    page.$$eval('[role=dialog] input:not([type=checkbox]), [role=dialog] textarea[name]', (fields) =>
+      fields.filter((field) => field.getClientRects().length > 0).map((field) => field.getAttribute('name')),
+    );
+  expect(await shown()).toEqual(['name', 'ranges']);
+  await fill(page, 'input[name=name]', 'By calendar');
+  await fill(page, 'textarea[name=ranges]', '10.72.250.0/30');
+  await press(page, 'When: by hand only');
+  await click(page, '[role=dialog] [role=combobox]');
+  await press(page, 'on days of the week');
+  await page.waitForSelector('[role=option]', { hidden: true });
+  await press(page, 'Monday');
+  await see(page, 'The next runs:');
+  await page.waitForFunction(() => document.querySelectorAll('.runs li').length === 5);
+  const runs = await page.$$eval('.runs li', (lines) => lines.map((line) => (line as HTMLElement).innerText));
+  expect(runs.every((run) => /^(Tue|Wed|Thu|Fri) .*06:00$/.test(run))).toBe(true);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await press(page, 'Save the scope');
+  await see(page, 'Tuesday to Friday at 06:00: next');
+  // nobody reads a rule of five fields
+  expect(await page.$eval('main', (main) => main.innerText)).not.toMatch(/\* \*/);
+  await pressAmong(page, 'button', 'Delete');
+  await see(page, 'Deleted the scope “By calendar”');
+  await press(page, 'Undo');
+  await see(page, 'Tuesday to Friday at 06:00: next');
+  await pressAmong(page, 'button', 'Delete');
+  await see(page, 'Deleted the scope “By calendar”');
+  await pressAmong(page, 'button', 'Delete');
+  await see(page, 'Deleted the credential “calendar”');
+});
+
 describe('a credential', () => {
   test('for Redfish is added by user and password, and tried at an address: right, wrong, and nobody there', async () => {
     await addLogin('hardware', sampleHardwareUser.password);

@@ -1,6 +1,6 @@
 // covers: src/ui/components/table src/ui/components/filter src/ui/components/pictures
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'puppeteer-core';
+import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
@@ -151,22 +151,18 @@ describe('columns', () => {
           ) ?? document.body,
         name,
       );
-    const serial = await head('Serial');
-    await serial.evaluate((cell) => {
-      const first = document.querySelectorAll('.table .head [draggable=true]')[0];
-      const transfer = new DataTransfer();
-      const send = (target: Element | undefined, type: string) =>
-        target?.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: transfer }));
-      send(cell, 'dragstart');
-      return new Promise((resolve) =>
-        setTimeout(() => {
-          send(first, 'dragover');
-          send(first, 'drop');
-          send(cell, 'dragend');
-          resolve(null);
-        }, 50),
-      );
-    });
+    const middleOf = async (name: string) => {
+      const box = await ((await head(name)) as ElementHandle<HTMLElement>).boundingBox();
+      return { x: (box?.x ?? 0) + 24, y: (box?.y ?? 0) + 12 };
+    };
+    const [from, to] = [await middleOf('Serial'), await middleOf(before[0] ?? '')];
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    await page.mouse.move(from.x - 20, from.y, { steps: 4 });
+    // it shows itself while it is on its way
+    expect(await page.$eval('.liftedhead', (lifted) => lifted.textContent)).toBe('Serial');
+    await page.mouse.move(to.x, to.y, { steps: 12 });
+    await page.mouse.up();
     await until(() => document.querySelector('.table .head button')?.textContent?.trim() === 'Serial');
     await page.focus('.table .head button');
     await page.keyboard.down('Alt');
@@ -185,7 +181,7 @@ describe('columns', () => {
     await page.mouse.up();
     await page.waitForFunction(
       (width) =>
-        Math.abs((document.querySelector<HTMLElement>('.table .head [draggable]')?.offsetWidth ?? 0) - width - 60) <= 4,
+        Math.abs((document.querySelector<HTMLElement>('.table .head .movable')?.offsetWidth ?? 0) - width - 60) <= 4,
       {},
       box.width,
     );
@@ -195,7 +191,7 @@ describe('columns', () => {
     expect((await heads())[1]).toBe('Serial');
     expect(
       Math.abs(
-        (await page.$eval('.table .head [draggable]', (cell) => (cell as HTMLElement).offsetWidth)) - box.width - 60,
+        (await page.$eval('.table .head .movable', (cell) => (cell as HTMLElement).offsetWidth)) - box.width - 60,
       ),
     ).toBeLessThanOrEqual(4);
     await press(page, 'Columns');

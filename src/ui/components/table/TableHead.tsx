@@ -1,5 +1,17 @@
 'use client';
 
+import {
+  closestCenter,
+  DndContext,
+  DragOverlay,
+  MouseSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
 import { useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Column, TableLayout } from './layout';
 
@@ -15,76 +27,104 @@ interface TableHeadProps {
 }
 
 const step = 16;
+/** A press sorts; only what is moved so far, or held so long by a finger, is dragged. */
+const mouse = { activationConstraint: { distance: 6 } };
+const finger = { activationConstraint: { delay: 250, tolerance: 8 } };
 
 /** Heads of columns: a press sorts, a drag moves, the edge changes the width. With the head in focus, Alt and arrows move it, Alt, Shift and arrows change its width. */
-export function TableHead({ columns, sort, onSort, layout, widthOf, minWidth, withGlyph }: TableHeadProps) {
-  const [over, setOver] = useState<string | null>(null);
+export function TableHead({ columns, layout, minWidth, withGlyph, ...heads }: TableHeadProps) {
   const [dragged, setDragged] = useState<string | null>(null);
+  const sensors = useSensors(useSensor(MouseSensor, mouse), useSensor(TouchSensor, finger));
+  const placeOf = (name: unknown) => columns.findIndex((column) => column.name === name);
+  const drop = ({ active, over }: DragEndEvent) => {
+    setDragged(null);
+    const [from, to] = [placeOf(active.id), placeOf(over?.id)];
+    if (from < 0 || to < 0 || from === to) return;
+    // to the right it comes behind the one it is dropped on, to the left before it
+    const before = from < to ? columns[to + 1]?.name : columns[to]?.name;
+    layout?.move(String(active.id), before ?? null);
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      // a grid holds rows and nothing else
+      accessibility={typeof document === 'undefined' ? {} : { container: document.body }}
+      collisionDetection={closestCenter}
+      onDragStart={({ active }) => setDragged(String(active.id))}
+      onDragCancel={() => setDragged(null)}
+      onDragEnd={drop}
+    >
+      <div className="head" role="row" aria-rowindex={1} style={{ minWidth }}>
+        <div className="cell markcell" role="columnheader">
+          <span className="unseen">Change</span>
+        </div>
+        {withGlyph && (
+          <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}>
+            <span className="unseen">State</span>
+          </div>
+        )}
+        <SortableContext items={columns.map(({ name }) => name)} strategy={horizontalListSortingStrategy}>
+          {columns.map((column, at) => (
+            <Head
+              key={column.name}
+              column={column}
+              neighbours={[columns[at - 1]?.name ?? null, columns[at + 2]?.name ?? null]}
+              layout={layout}
+              {...heads}
+            />
+          ))}
+        </SortableContext>
+      </div>
+      <DragOverlay dropAnimation={null}>
+        {dragged !== null && <div className="liftedhead">{columns[placeOf(dragged)]?.label}</div>}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+/** @param neighbours before which it comes when it goes one to the left, and to the right */
+function Head({
+  column,
+  neighbours: [left, right],
+  sort,
+  onSort,
+  layout,
+  widthOf,
+}: Pick<TableHeadProps, 'sort' | 'onSort' | 'layout' | 'widthOf'> & {
+  column: Column;
+  neighbours: [string | null, string | null];
+}) {
+  const { name, label } = column;
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: name, disabled: !layout });
   const sorted = sort.replace(/^-/, '');
-  const onKey = (event: KeyboardEvent, column: Column, at: number, box: HTMLElement | null) => {
+  const isDescending = sort.startsWith('-');
+  const onKey = (event: KeyboardEvent, box: HTMLElement | null) => {
     if (!layout || !event.altKey || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return;
     event.preventDefault();
     event.stopPropagation();
-    const right = event.key === 'ArrowRight';
-    if (event.shiftKey) layout.resize(column.name, (box?.offsetWidth ?? column.width) + (right ? step : -step));
-    else
-      layout.move(column.name, (right ? columns[at + 2]?.name : columns[at - 1]?.name) ?? (right ? null : column.name));
+    const isRight = event.key === 'ArrowRight';
+    if (event.shiftKey) layout.resize(name, (box?.offsetWidth ?? column.width) + (isRight ? step : -step));
+    else layout.move(name, isRight ? right : (left ?? name));
   };
   return (
-    <div className="head" role="row" aria-rowindex={1} style={{ minWidth }}>
-      <div className="cell markcell" role="columnheader">
-        <span className="unseen">Change</span>
-      </div>
-      {withGlyph && (
-        <div className="cell" role="columnheader" style={{ width: 22, padding: 0 }}>
-          <span className="unseen">State</span>
-        </div>
-      )}
-      {columns.map((column, at) => (
-        <div
-          key={column.name}
-          className={`cell ${over === column.name && dragged !== column.name ? 'dropping' : ''}`}
-          role="columnheader"
-          style={widthOf(column)}
-          aria-sort={sorted === column.name ? (sort.startsWith('-') ? 'descending' : 'ascending') : 'none'}
-          draggable={layout !== undefined}
-          onDragStart={(event) => {
-            event.dataTransfer.effectAllowed = 'move';
-            event.dataTransfer.setData('text/plain', column.name);
-            setDragged(column.name);
-          }}
-          onDragOver={(event) => {
-            if (dragged === null) return;
-            event.preventDefault();
-            setOver(column.name);
-          }}
-          onDrop={(event) => {
-            event.preventDefault();
-            const from = columns.findIndex(({ name }) => name === dragged);
-            // to the right it comes behind the one it is dropped on, to the left before it
-            if (dragged !== null) layout?.move(dragged, from < at ? (columns[at + 1]?.name ?? null) : column.name);
-            setOver(null);
-            setDragged(null);
-          }}
-          onDragEnd={() => {
-            setOver(null);
-            setDragged(null);
-          }}
-        >
-          <button
-            type="button"
-            title={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}
-            onKeyDown={(event) => onKey(event, column, at, event.currentTarget.parentElement)}
-            onClick={() =>
-              onSort((now) => (now === column.name ? `-${column.name}` : now === `-${column.name}` ? '' : column.name))
-            }
-          >
-            {column.label}
-            {sorted === column.name ? (sort.startsWith('-') ? ' ↓' : ' ↑') : ''}
-          </button>
-          {layout && <Edge column={column} onResize={layout.resize} />}
-        </div>
-      ))}
+    <div
+      ref={setNodeRef}
+      className={`cell ${layout ? 'movable' : ''} ${isDragging ? 'gone' : ''}`}
+      role="columnheader"
+      style={{ ...widthOf(column), transform: CSS.Translate.toString(transform), transition }}
+      aria-sort={sorted === name ? (isDescending ? 'descending' : 'ascending') : 'none'}
+      {...listeners}
+    >
+      <button
+        type="button"
+        title={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}
+        onKeyDown={(event) => onKey(event, event.currentTarget.parentElement)}
+        onClick={() => onSort((now) => (now === name ? `-${name}` : now === `-${name}` ? '' : name))}
+      >
+        {label}
+        {sorted === name ? (isDescending ? ' ↓' : ' ↑') : ''}
+      </button>
+      {layout && <Edge column={column} onResize={layout.resize} />}
     </div>
   );
 }
@@ -93,7 +133,6 @@ export function TableHead({ columns, sort, onSort, layout, widthOf, minWidth, wi
 function Edge({ column, onResize }: { column: Column; onResize: TableLayout['resize'] }) {
   const begin = (event: PointerEvent<HTMLSpanElement>) => {
     event.preventDefault();
-    event.stopPropagation();
     const edge = event.currentTarget;
     const from = edge.parentElement?.offsetWidth ?? column.width;
     const startX = event.clientX;
@@ -108,11 +147,9 @@ function Edge({ column, onResize }: { column: Column; onResize: TableLayout['res
     <span
       className="edge"
       aria-hidden
-      draggable
-      onDragStart={(event) => {
-        event.preventDefault();
-        event.stopPropagation();
-      }}
+      // what begins here is no drag of the head
+      onMouseDown={(event) => event.stopPropagation()}
+      onTouchStart={(event) => event.stopPropagation()}
       onPointerDown={begin}
       onDoubleClick={() => onResize(column.name, null)}
     />
