@@ -382,7 +382,7 @@ describe('two people write one thing', () => {
     await press(page, 'Save');
     await see(page, 'of the third');
     await press(page, 'Write mine over it');
-    await see(page, '“Two write” is changed');
+    await see(page, 'Make a group');
     expect((await ask('groups')).rows.find((row) => row.name === 'Two write')).toMatchObject({ note: 'of the second' });
   });
 });

@@ -114,7 +114,7 @@ export function CalendarInput({ name, quietHours }: { name: string; quietHours: 
           >
             {calendar.kind === 'week'
               ? weekdays.map((day, at) => (
-                  <ToggleButton key={day} value={at + 1} aria-label={day}>
+                  <ToggleButton key={day} value={at + 1}>
                     {day.slice(0, 3)}
                   </ToggleButton>
                 ))
