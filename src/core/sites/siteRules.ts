@@ -1,5 +1,6 @@
 import type { FieldMistake } from '../estate/scope';
 import { AddressError, parsePrefix, prefixContains, type Prefix } from '../values/ipAddress';
+import { siteForm, sitePattern } from './sitePattern';
 
 export const siteRuleKinds = ['name', 'location', 'prefix'] as const;
 
@@ -25,7 +26,6 @@ export interface SitedDevice {
 
 type Compiled = (device: SitedDevice) => string | null;
 
-const siteForm = /\{site(?: (\d{1,2})-(\d{1,2}))?\}/g;
 const mostStars = 4;
 const longestPattern = 120;
 
@@ -46,34 +46,11 @@ function compile({ of, pattern, site }: SiteRule): Compiled {
     const prefix = prefixOrNull(pattern);
     return ({ address }) => (prefix && address && prefixContains(prefix, address) ? site : null);
   }
-  const form = patternForm(pattern, of === 'location');
+  const fits = sitePattern(pattern, of === 'location');
   return (device) => {
-    const text = device[of].slice(0, longestText);
-    const found = form.exec(text);
-    if (!found) return null;
-    return site || (found.groups?.site ?? '').toUpperCase() || null;
+    const found = fits(device[of]);
+    return found === null ? null : site || found.toUpperCase() || null;
   };
-}
-
-/** Longer names and locations are looked at so far. */
-const longestText = 255;
-
-/** @param isWithin whether what stands before and after it does not matter */
-function patternForm(pattern: string, isWithin: boolean): RegExp {
-  let source = '';
-  let last = 0;
-  const plain = (text: string) =>
-    text
-      .split(/\*+/)
-      .map((part) => part.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'))
-      .join('.*?');
-  for (const match of pattern.matchAll(siteForm)) {
-    const [whole, least = '1', most = '20'] = match;
-    source += `${plain(pattern.slice(last, match.index))}(?<site>[\\p{L}\\p{N}]{${least},${most}})`;
-    last = match.index + whole.length;
-  }
-  source += plain(pattern.slice(last));
-  return new RegExp(isWithin ? source : `^${source}$`, 'iu');
 }
 
 /** A prefix as it is written; null where it is none. */
