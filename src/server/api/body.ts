@@ -10,6 +10,11 @@ const sizeWords = (octets: number) => (octets >= 1024 * 1024 ? `${octets / 1024 
 const tooLarge = (largest: number) =>
   new Problem(413, 'Too large', `The body of this request may have ${sizeWords(largest)}.`);
 
+/** Whoever sent it went away: that is no failure of ours. */
+const brokenOff = (): never => {
+  throw new Problem(400, 'Broken off', 'The request ended before all of its body had arrived.');
+};
+
 /** A body in parts, as they arrive: one that is too large is refused as soon as that is known, and never held in memory. */
 async function* partsOf(request: Request, largest: number): AsyncGenerator<Uint8Array> {
   if (Number(request.headers.get('content-length') ?? 0) > largest) throw tooLarge(largest);
@@ -18,7 +23,7 @@ async function* partsOf(request: Request, largest: number): AsyncGenerator<Uint8
   let size = 0;
   try {
     for (;;) {
-      const { value, done } = await reader.read();
+      const { value, done } = await reader.read().catch(brokenOff);
       if (done) return;
       size += value.byteLength;
       if (size > largest) throw tooLarge(largest);

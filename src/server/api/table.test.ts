@@ -153,6 +153,24 @@ describe('every body', () => {
     expect((await answerRequest(request)).status).toBe(413);
     expect(sent).toBeLessThanOrEqual(largest + 3 * part.length);
   });
+  test('whose sender goes away is no failure of ours, and nothing is logged', async () => {
+    const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    const request = new Request('http://bolide.example/api/v1/session', {
+      method: 'POST',
+      headers: { origin: 'http://bolide.example', host: 'bolide.example' },
+      body: new ReadableStream({
+        pull: (sink) => {
+          sink.error(new Error('aborted'));
+        },
+      }),
+      duplex: 'half',
+    } as RequestInit);
+    const { answerRequest } = await import('./answer');
+    const answer = await answerRequest(request);
+    expect([answer.status, await answer.json()]).toMatchObject([400, { title: 'Broken off' }]);
+    expect(log).not.toHaveBeenCalled();
+    log.mockRestore();
+  });
 });
 
 describe('the gate', () => {

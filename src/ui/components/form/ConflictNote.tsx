@@ -5,6 +5,7 @@ import type { FieldValues } from 'react-hook-form';
 import { fieldDifferences } from '@/core/edits/edit';
 import { ago } from '../../lib/format';
 import type { SavingForm } from './useSavingForm';
+import { Scrolled } from '../Scrolled';
 
 /** A value in words, nothing said as such. */
 function wordsOf(value: unknown): string {
@@ -53,7 +54,7 @@ export function ConflictNote<Values extends FieldValues>({
         )}
       </p>
       {now !== null && (
-        <div className="previewed">
+        <Scrolled label="What differs">
           <table className="plain">
             <thead>
               <tr>
@@ -72,7 +73,7 @@ export function ConflictNote<Values extends FieldValues>({
               ))}
             </tbody>
           </table>
-        </div>
+        </Scrolled>
       )}
       {rows.length > shown && <p className="small quiet">and {rows.length - shown} more</p>}
       <div className="formacts">

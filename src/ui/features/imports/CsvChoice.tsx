@@ -3,6 +3,7 @@
 import type { FileMistake } from '@/core/values/fileMistake';
 import type { ApiProblem } from '../../lib/api';
 import { FileButton } from '../../components/FileButton';
+import { Scrolled } from '../../components/Scrolled';
 
 /** The file that is chosen, why it could not be read, and its mistakes, each at its line. */
 export function CsvChoice({
@@ -45,7 +46,7 @@ export function CsvChoice({
             {mistakes.length === 1 ? 'One mistake' : `${mistakes.length} mistakes`}: nothing can be taken until the file
             is right.
           </p>
-          <div className="previewed">
+          <Scrolled label="Mistakes in the file">
             <table className="plain">
               <thead>
                 <tr>
@@ -64,7 +65,7 @@ export function CsvChoice({
                 ))}
               </tbody>
             </table>
-          </div>
+          </Scrolled>
         </section>
       )}
     </>

@@ -1,6 +1,7 @@
 'use client';
 
 import type { FileTold } from './useImports';
+import { Scrolled } from '../../components/Scrolled';
 
 /** What a file would change, the first of many, before it is written. */
 export function FileChanges({ told, words, nothing }: { told: FileTold; words: string; nothing: string }) {
@@ -13,7 +14,7 @@ export function FileChanges({ told, words, nothing }: { told: FileTold; words: s
         {words}, {rest}
         {changes.length < added + changed && `; the first ${changes.length}:`}
       </p>
-      <div className="previewed">
+      <Scrolled label="What would change">
         <table className="plain">
           <thead>
             <tr>
@@ -42,7 +43,7 @@ export function FileChanges({ told, words, nothing }: { told: FileTold; words: s
             ))}
           </tbody>
         </table>
-      </div>
+      </Scrolled>
       {notes.map((note) => (
         <p key={note} className="small quiet">
           {note}

@@ -3,6 +3,7 @@
 import { ownValueText, type OwnField } from '@/core/own/ownField';
 import { Glyph } from '../../components/Glyph';
 import type { EditAnswer } from './editAnswer';
+import { Scrolled } from '../../components/Scrolled';
 
 /** What an edit changes, or did. */
 export function ChangeList({
@@ -33,7 +34,7 @@ export function ChangeList({
         {many(total)} would change in {rows.toLocaleString('en')} {of}
         {changes.length < total && `; the first ${changes.length}:`}
       </p>
-      <div className="previewed">
+      <Scrolled label="What would change">
         <table className="plain">
           <thead>
             <tr>
@@ -54,7 +55,7 @@ export function ChangeList({
             ))}
           </tbody>
         </table>
-      </div>
+      </Scrolled>
     </section>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 
 import type { SitePreview } from './useSitePreview';
+import { Scrolled } from '../../components/Scrolled';
 
 /** Which devices would stand elsewhere, and which nowhere, before rules are saved. */
 export function SiteChanges({ preview: { without, changed, changes, byHand } }: { preview: SitePreview }) {
@@ -20,7 +21,7 @@ export function SiteChanges({ preview: { without, changed, changes, byHand } }: 
         )}
       </p>
       {changed > 0 && (
-        <div className="previewed" style={{ maxWidth: 620 }}>
+        <Scrolled label="Devices that would stand elsewhere" width={620}>
           <table className="plain">
             <thead>
               <tr>
@@ -39,7 +40,7 @@ export function SiteChanges({ preview: { without, changed, changes, byHand } }: 
               ))}
             </tbody>
           </table>
-        </div>
+        </Scrolled>
       )}
     </section>
   );
