@@ -273,6 +273,8 @@ describe('a scope with two collectors', () => {
         .map(({ collector }) => collector),
     );
     expect([...by].sort()).toEqual(['hdp-1', 'hdp-2']);
+    // a survey that is still at its end is what the page shows, and after that its outcome
+    await until('the survey to be over', () => activeJob(store.db) === null);
     await page.goto(`${app.address}/survey`);
     await see(page, 'waits for work');
   });

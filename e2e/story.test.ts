@@ -589,6 +589,7 @@ step('a survey in flight is cancelled from the interface; what was collected is 
   const again = await startFleetAgain(agents, 8);
   await open('/survey');
   await press(page, 'Change');
+  await press(page, 'How hard it asks: as usual');
   await fill(page, 'input[name=concurrency]', '1');
   await press(page, 'Save the scope');
   await see(page, 'Run now');
