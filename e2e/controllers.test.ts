@@ -230,7 +230,7 @@ describe('a wireless controller', () => {
       [
         'sgh-wlc',
         'partial',
-        [{ part: 'Wireless controller', reason: 'does not answer' }],
+        [{ part: 'Wireless controller', reason: 'does not answer', code: 'other' }],
         [
           ['snmp', momentOf(2)],
           ['wireless', momentOf(1)],

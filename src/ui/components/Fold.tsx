@@ -22,18 +22,11 @@ export function Fold({
   const id = useId();
   return (
     <section className="fold">
-      <TextButton
-        className="foldhead"
-        aria-label={isOpen ? title : `${title}: ${says}`}
-        aria-expanded={isOpen}
-        aria-controls={id}
-        onClick={() => setChosen(!isOpen)}
-      >
-        <span aria-hidden className="foldmark">
-          {isOpen ? '−' : '+'}
+      <TextButton className="foldhead" aria-expanded={isOpen} aria-controls={id} onClick={() => setChosen(!isOpen)}>
+        <span className="foldwords">
+          <b>{title}</b>
+          {!isOpen && <span className="quiet">: {says}</span>}
         </span>
-        <b>{title}</b>
-        {!isOpen && <span className="quiet">{says}</span>}
       </TextButton>
       <Collapse in={isOpen} id={id} mountOnEnter>
         <div className="form foldbody">{children}</div>

@@ -29,7 +29,7 @@ export function WrittenLast({ of, counted }: { of: string; counted?: (values: nu
   if (!data || data.length === 0) return null;
   return (
     <section className="section">
-      <h3>Written last</h3>
+      <h2 className="sub">Written last</h2>
       {told && (
         <p role="status" className="small">
           {told}
