@@ -103,10 +103,13 @@ test('a scope asks for three things; when it runs is chosen as days and times, w
   expect(await page.$eval('main', (main) => main.innerText)).not.toMatch(/\* \*/);
   await pressAmong(page, 'button', 'Delete');
   await see(page, 'Deleted the scope “By calendar”');
+  await see(page, 'No scope yet');
   await press(page, 'Undo');
+  await see(page, 'taken back');
   await see(page, 'Tuesday to Friday at 06:00: next');
   await pressAmong(page, 'button', 'Delete');
   await see(page, 'Deleted the scope “By calendar”');
+  await see(page, 'No scope yet');
   await pressAmong(page, 'button', 'Delete');
   await see(page, 'Deleted the credential “calendar”');
 });
