@@ -119,7 +119,8 @@ export function SurveyWorkspace() {
           </div>
         )}
       </main>
-      {scopeForm !== null && (
+      {/* a new scope begins with the credentials there are: it waits until they are known */}
+      {scopeForm !== null && !credentials.isPending && (
         <ScopeDialog
           initial={scopeForm === 'new' ? null : scopeForm}
           credentials={credentials.data ?? []}
