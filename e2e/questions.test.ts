@@ -294,18 +294,20 @@ test('empty memory sockets across the servers, by choosing conditions', async ()
     await inputs.at(-1)?.type(value);
   }
   await page.waitForFunction(() => new URLSearchParams(location.search).get('where') === 'empty=yes holds=memory');
+  const servers = sampleNames.filter((name) => name.includes('-srv-'));
+  // the rows of the condition before stand there until those of both have come
   await page.waitForFunction(
-    () =>
+    (many) =>
       document.querySelector('.table')?.getAttribute('aria-busy') === 'false' &&
-      document.querySelectorAll('.table .body .row').length > 0,
+      document.querySelectorAll('.table .body .row').length === many,
+    {},
+    4 * servers.length,
   );
   await page.keyboard.press('Escape');
   const counts = new Map<string, number>();
   for (const name of await column('Device')) counts.set(name, (counts.get(name) ?? 0) + 1);
   // four of the eight sockets of each server are empty
-  expect(Object.fromEntries(counts)).toEqual(
-    Object.fromEntries(sampleNames.filter((name) => name.includes('-srv-')).map((name) => [name, 4])),
-  );
+  expect(Object.fromEntries(counts)).toEqual(Object.fromEntries(servers.map((name) => [name, 4])));
   expect(await page.$eval('.table .body .row', (row) => row.textContent)).toContain('empty, for');
 });
 
