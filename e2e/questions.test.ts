@@ -315,6 +315,8 @@ test('empty memory sockets across the servers, by choosing conditions', async ()
 });
 
 test('what one device looked like three weeks ago', async () => {
+  await page.goto(`${app.address}/estate`);
+  await tableThere();
   await goTo('rpw-plat');
   await see(page, simulated(8, 'rpw-plat').release);
   await page.keyboard.press('Escape');
