@@ -3,7 +3,7 @@
 import Dialog from '@mui/material/Dialog';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { call, type ApiProblem } from '../../lib/api';
 import { destinationOf, matching, pages, type Destination, type FoundThing } from './destinations';
 import { useView } from '../../lib/useView';
@@ -17,6 +17,14 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const [going, setGoing] = useState(false);
+  const taken = useRef(false);
+  // whoever went somewhere is there: the field they came from must not get the next keys, as the dialog would have it
+  useEffect(() => {
+    if (open || !taken.current) return;
+    taken.current = false;
+    const { activeElement } = document;
+    if (activeElement instanceof HTMLElement && !activeElement.closest('[role=dialog]')) activeElement.blur();
+  }, [open]);
   const router = useRouter();
   const view = useView();
   const wanted = text.trim();
@@ -40,6 +48,7 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
   const chosen = Math.min(at, places.length - 1);
   const go = (place: Destination | undefined) => {
     if (!place) return;
+    taken.current = true;
     onClose();
     setText('');
     setAt(0);
