@@ -322,3 +322,20 @@ test('controllers are asked for each interface once, and a service that is none 
     'GET /fabric/1',
   ]);
 });
+
+test('a controller that asks for a login at every door is not sent the password of another kind', async () => {
+  const manager = await start(new HypervisorManager(place('32'), hypervisorState(estate)));
+  const everyKind = await sample.survey(
+    { credentials: sampleKeys.filter(({ kind }) => kind !== 'snmp2c' && kind !== 'snmp3') },
+    {
+      ranges: ['10.72.1.32'],
+      translations: [`10.72.0.0/16 via ${base}/16 https ${port}`],
+      timeoutMs: 200,
+      retries: 0,
+    },
+  );
+  expect(everyKind).toMatchObject({ devices: { found: 1 }, failures: [] });
+  // it answers 401 to the root of Redfish as to everything it does not know
+  expect(manager.service.asked[0]).toBe('GET /redfish/v1/');
+  expect(manager.service.asked.filter((one) => one.startsWith('POST'))).toEqual(['POST /hv/session']);
+});

@@ -400,6 +400,27 @@ describe('what may go wrong', () => {
       { part: 'sensors and states of parts', reason: expect.stringContaining('lead back') },
     ]);
   });
+  test('one that takes the connection and says nothing is asked once more before it is given up', async () => {
+    const running = await serve();
+    running.service.disturbance = { mute: { times: 1 } };
+    expect(await survey()).toMatchObject({ devices: { found: 1 }, failures: [] });
+  });
+  test('one that takes connections and never says a word is a machine, not silence; one known before is silent', async () => {
+    const running = await serve();
+    running.service.disturbance = { mute: { times: Infinity } };
+    await survey();
+    expect(rowsOf('visits', 1)).toMatchObject([
+      { outcome: 'alive', reason: expect.stringContaining('takes connections for HTTPS') },
+    ]);
+    running.service.disturbance = {};
+    await survey();
+    running.service.disturbance = { mute: { times: Infinity } };
+    await survey();
+    expect(rowsOf('visits', 3)).toMatchObject([
+      { outcome: 'silent', reason: 'Redfish answered here before and does not now' },
+    ]);
+    expect(rowsOf('devices', 3)).toMatchObject([{ state: 'silent' }]);
+  });
   test('who answers HTTPS, but nothing we can read, is a machine to look after', async () => {
     await serve({}, new Map());
     const { addresses } = await survey();

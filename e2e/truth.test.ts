@@ -49,6 +49,9 @@ const rowsOfDevice = (thing: ThingName, survey: number, device: string, field = 
 describe.each([1, 4, 7, 8])('at step %i', (step) => {
   const truth: SimEstate = ostermere(step);
   test('every device is found once, with its name, address, maker, model, release and serial', () => {
+    // first what came of the controllers' addresses: it says why, where a device is missing below
+    for (const { address } of [fabricBox, hypervisorBox])
+      expect(rowsOf('visits', step, `address=${address}`)).toMatchObject([{ outcome: 'answered', reason: '' }]);
     const found = new Map(rowsOf('devices', step, '-state=silent').map((row) => [row.name, row]));
     expect([...found.keys()].sort()).toEqual([...truth.devices, ...told].map(({ name }) => name).sort());
     for (const { name, address, model, serial, release } of told)

@@ -126,12 +126,12 @@ export class HttpsClient {
             }
           });
           response.on('error', (error) => reject(networkFault(error, path, address)));
-          response.on('aborted', () => reject(new ResourceError('no answer', `broke off in the middle of ${path}`)));
+          response.on('aborted', () => reject(new ResourceError('mute', `broke off in the middle of ${path}`)));
         },
       );
       // the limit counts silence, not the whole of a slow page
       request.setTimeout(this.options.timeoutMs, () =>
-        request.destroy(new ResourceError('no answer', 'no answer within the time limit')),
+        request.destroy(new ResourceError('mute', 'no answer within the time limit')),
       );
       request.on('error', (error) => reject(networkFault(error, path, address)));
       request.end(sent);
@@ -192,7 +192,7 @@ function networkFault(error: Error & { code?: string }, path: string, address: s
       return new ResourceError('no answer', 'no answer within the time limit');
     case 'ECONNRESET':
     case 'EPIPE':
-      return new ResourceError('no answer', `broke off the connection at ${path}`);
+      return new ResourceError('mute', `broke off the connection at ${path}`);
     default:
       return new ResourceError('failed', `HTTPS failed: ${error.message}`);
   }
@@ -278,7 +278,7 @@ class VerifyingAgent extends https.Agent {
       },
     );
     socket.setTimeout(timeoutMs, () =>
-      socket.destroy(new ResourceError('no answer', 'no answer within the time limit')),
+      socket.destroy(new ResourceError(socket.connecting ? 'no answer' : 'mute', 'no answer within the time limit')),
     );
     const giveUp = () => {
       if (!socket.connecting) return;
@@ -293,7 +293,7 @@ class VerifyingAgent extends https.Agent {
     socket.on('close', () => clearTimeout(unconnected));
     socket.on(
       'close',
-      () => again || tell(new ResourceError('no answer', 'closed the connection before it was secured'), socket),
+      () => again || tell(new ResourceError('mute', 'closed the connection before it was secured'), socket),
     );
   }
 

@@ -5,7 +5,10 @@ export type ResourceFault =
   | 'unauthorised'
   | 'forbidden'
   | 'busy'
+  /** nobody took the connection */
   | 'no answer'
+  /** somebody took the connection, and gave no answer or half of one */
+  | 'mute'
   | 'refused'
   | 'malformed'
   | 'too large'

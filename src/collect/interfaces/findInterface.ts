@@ -3,7 +3,7 @@ import type { DeviceInterface, InterfaceKind } from '../../core/estate/facts';
 import type { ClientOptions, ServicePlace } from '../https/httpsClient';
 import { ResourceError } from '../https/resourceSource';
 import { vendorInterfaces } from './registry';
-import type { OpenInterface } from './vendorInterface';
+import type { OpenInterface, Recognised, VendorInterface } from './vendorInterface';
 
 export interface FoundInterface {
   kind: InterfaceKind;
@@ -26,42 +26,50 @@ export async function findInterface(
   known: DeviceInterface[],
 ): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
   const faults: InterfaceFault[] = [];
-  // silence is what most addresses answer: only who answered before is worth a second try to connect
-  const probing = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name)
-    ? options
-    : { ...options, connectRetries: 0 };
   const note = (error: unknown, name: string, credential = '') => {
     if (!(error instanceof ResourceError)) throw error;
     faults.push({ fault: error.fault, name, credential, message: error.message });
+    return error.fault;
   };
+  const usableFor = ({ kind, credentialKind }: VendorInterface): LoginCredential[] => {
+    const usable = credentials.filter((credential) => credential.kind === credentialKind);
+    const remembered = known.find((way) => way.kind === kind)?.credential;
+    const first = usable.filter(({ name }) => name === remembered);
+    return first.length > 0 ? first : usable;
+  };
+  const logIn = async (candidate: VendorInterface): Promise<FoundInterface | null> => {
+    const { kind, name } = candidate;
+    for (const credential of usableFor(candidate)) {
+      try {
+        const opened = await candidate.open(place, options, credential);
+        return { kind, name, credential: credential.name, opened };
+      } catch (error) {
+        if (note(error, name, credential.name) !== 'unauthorised') break;
+      }
+    }
+    return null;
+  };
+  const recognise = recogniser(place, options, known);
+  // whoever asks for a login before it says what it is gets one only once nothing else was recognised
+  const perhaps: VendorInterface[] = [];
   for (const candidate of vendorInterfaces) {
-    const usable = credentials.filter(({ kind }) => kind === candidate.credentialKind);
-    if (usable.length === 0) continue;
+    if (usableFor(candidate).length === 0) continue;
     try {
-      if (!(await candidate.probe(place, probing))) continue;
+      const recognised = await recognise(candidate);
+      if (recognised === 'perhaps') perhaps.push(candidate);
+      if (recognised !== true) continue;
     } catch (error) {
       note(error, 'HTTPS');
       return { found: null, faults };
     }
-    const remembered = known.find(({ kind }) => kind === candidate.kind)?.credential;
-    const first = usable.filter(({ name }) => name === remembered);
-    for (const credential of first.length > 0 ? first : usable) {
-      try {
-        return {
-          found: {
-            kind: candidate.kind,
-            name: candidate.name,
-            credential: credential.name,
-            opened: await candidate.open(place, options, credential),
-          },
-          faults,
-        };
-      } catch (error) {
-        note(error, candidate.name, credential.name);
-        if (!(error instanceof ResourceError) || error.fault !== 'unauthorised') break;
-      }
-    }
+    const found = await logIn(candidate);
+    if (found) return { found, faults };
   }
+  if (faults.length === 0)
+    for (const candidate of perhaps) {
+      const found = await logIn(candidate);
+      if (found) return { found, faults };
+    }
   if (faults.length === 0)
     faults.push({
       fault: 'absent',
@@ -70,4 +78,21 @@ export async function findInterface(
       message: 'answers HTTPS, but with none of the interfaces there is a credential for',
     });
   return { found: null, faults };
+}
+
+/**
+ * Asks what answers at a place. Silence is what most addresses give: only who answered before, or a moment ago, is worth a second try to connect.
+ * One that takes connections is there, and may just have been too busy to answer: it is asked twice.
+ */
+function recogniser(place: ServicePlace, options: ClientOptions, known: DeviceInterface[]) {
+  let heard = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name);
+  return async (candidate: VendorInterface): Promise<Recognised> => {
+    const ask = () => candidate.probe(place, heard ? options : { ...options, connectRetries: 0 });
+    const recognised = await ask().catch((error: unknown) => {
+      if (error instanceof ResourceError && error.fault === 'mute') return ask();
+      throw error;
+    });
+    heard = true;
+    return recognised;
+  };
 }

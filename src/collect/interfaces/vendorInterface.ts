@@ -22,6 +22,9 @@ export interface OpenInterface {
   close(): Promise<void>;
 }
 
+/** `perhaps`: something asks for a login before it says what it is. */
+export type Recognised = boolean | 'perhaps';
+
 /** A way in to equipment over HTTPS: Redfish, RESTCONF, or the private interface of a controller. */
 export interface VendorInterface {
   kind: InterfaceKind;
@@ -29,7 +32,7 @@ export interface VendorInterface {
   /** as a person reads it */
   name: string;
   /** Whether this interface answers there, asked without a credential. @throws ResourceError where nobody answers at all */
-  probe(place: ServicePlace, options: ClientOptions): Promise<boolean>;
+  probe(place: ServicePlace, options: ClientOptions): Promise<Recognised>;
   /** @throws ResourceError */
   open(place: ServicePlace, options: ClientOptions, credential: LoginCredential): Promise<OpenInterface>;
 }

@@ -64,7 +64,7 @@ export async function readTree(source: ResourceSource): Promise<ResourceTree> {
       if (!(error instanceof ResourceError)) throw error;
       // links to what this machine does not have are common
       if (error.fault === 'absent') return;
-      if (['no answer', 'refused', 'busy', 'cancelled', 'certificate changed'].includes(error.fault))
+      if (['no answer', 'mute', 'refused', 'busy', 'cancelled', 'certificate changed'].includes(error.fault))
         stopped ||= error.message;
       tree.gaps.push({ path, reason: error.message });
     }

@@ -2,12 +2,13 @@ import type { LoginCredential } from '../../core/estate/credential';
 import { objectAt, textAt, type Json } from '../../core/resources/json';
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';
 import { ResourceError, type ResourceSource } from '../https/resourceSource';
+import type { Recognised } from '../interfaces/vendorInterface';
 
 const root = '/redfish/v1/';
 const sessions = '/redfish/v1/SessionService/Sessions';
 
 /** Whether a Redfish service root answers; it is open to everybody (DSP0266 section 8.1). @throws ResourceError where nobody answers at all */
-export async function isRedfish(place: ServicePlace, options: ClientOptions): Promise<boolean> {
+export async function isRedfish(place: ServicePlace, options: ClientOptions): Promise<Recognised> {
   const client = new HttpsClient(place, options);
   try {
     const { body } = await client.ask(root);
@@ -22,7 +23,7 @@ export async function isRedfish(place: ServicePlace, options: ClientOptions): Pr
     )
       return false;
     // some ask who is there before they say anything
-    if (error instanceof ResourceError && error.fault === 'unauthorised') return true;
+    if (error instanceof ResourceError && error.fault === 'unauthorised') return 'perhaps';
     throw error;
   } finally {
     client.close();

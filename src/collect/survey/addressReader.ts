@@ -25,7 +25,7 @@ import { Semaphore } from '../semaphore';
 import { UdpTransport } from '../snmp/udpTransport';
 import { lookUpMacs, type HeardMac } from '../snmp/forwardingLookup';
 import { SourceError, type VarbindSource } from '../source';
-import { outcomeOf, outcomeOfBoth, silentWays, unheardOverHttps } from './outcome';
+import { outcomeOf, outcomeOfBoth, silentWays, tellsNothing, unheardOverHttps } from './outcome';
 import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
 import { discardPort, wakeEndpoints } from './wakeEndpoints';
 
@@ -190,7 +190,7 @@ export class AddressReader {
       const unheard = (faults: CredentialFault[]) =>
         faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults);
       visit.outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
-      if (visit.outcome.outcome === 'silent' && known.length > 0) visit.outcome = silentWays(known);
+      if (known.length > 0 && tellsNothing(visit.outcome, service.faults)) visit.outcome = silentWays(known);
       return !plan.cancelled() || visit.outcome.outcome !== 'silent';
     }
     slot.free = await this.#readers.take();
@@ -407,5 +407,5 @@ async function readOrTell(
 
 const codeOfFault = (fault: ResourceError['fault']): GapCode => {
   if (fault === 'changed') return 'changed';
-  return fault === 'no answer' ? 'silent' : 'other';
+  return fault === 'no answer' || fault === 'mute' ? 'silent' : 'other';
 };

@@ -111,6 +111,10 @@ export const silentWays = (kinds: InterfaceKind[]): Outcome => ({
   remedy: 'Look at its power and its port first, then at its HTTPS port and access rules.',
 });
 
+/** Whether a machine that answered before says nothing now, whether or not it still takes connections. */
+export const tellsNothing = ({ outcome }: Outcome, faults: InterfaceFault[]): boolean =>
+  outcome === 'silent' || (outcome === 'alive' && faults.at(-1)?.fault === 'mute');
+
 /** Of an address that could be read neither by SNMP nor over HTTPS: whichever of the two came nearer. */
 export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome {
   const nearest = faults.at(-1);
@@ -153,6 +157,14 @@ export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome 
             outcome: 'alive',
             reason: `there is a machine, but it answers nothing we can read: SNMP is silent, and HTTPS ${message}`,
             remedy: 'Switch SNMP or Redfish on, or allow this machine in its access rules.',
+          }
+        : snmp;
+    case 'mute':
+      return snmp.outcome === 'silent' || snmp.outcome === 'alive'
+        ? {
+            outcome: 'alive',
+            reason: `there is a machine: it takes connections for HTTPS, but was asked twice and gave ${message.startsWith('no answer') ? message : `no whole answer: it ${message}`}. SNMP does not answer`,
+            remedy: 'It may be busy or starting: survey again, or give the scope a longer time limit.',
           }
         : snmp;
     case 'busy':

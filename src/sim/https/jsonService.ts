@@ -23,6 +23,8 @@ export interface Disturbance {
   busy?: { times: number; retryAfter: string };
   /** requests to these paths are never answered */
   deaf?: RegExp;
+  /** so many requests are never answered, whatever their path */
+  mute?: { times: number };
   /** answers to these paths come so late */
   slow?: { path: RegExp; ms: number };
   /** answers to these paths break off in the middle */
@@ -77,7 +79,8 @@ export class JsonService {
     let body = '';
     request.setEncoding('utf8');
     for await (const part of request) body += part as string;
-    const { busy, deaf, slow, cut, garbled } = this.disturbance;
+    const { busy, deaf, mute, slow, cut, garbled } = this.disturbance;
+    if (mute && mute.times-- > 0) return;
     if (deaf?.test(url.pathname)) return;
     if (busy && busy.times > 0) {
       busy.times--;
