@@ -37,8 +37,6 @@ export default tseslint.config(
     files: ['src/ui/**/*.tsx'],
     ignores: [
       'src/ui/components/table/CellHint.tsx',
-      'src/ui/components/table/DataTable.tsx',
-      'src/ui/components/table/TableHead.tsx',
       'src/ui/components/pictures/*.tsx',
       'src/ui/map/MapCanvas.tsx',
       'src/ui/map/hosts/LadderDrawing.tsx',

@@ -23,11 +23,16 @@ export function launchBrowser(): Promise<Browser> {
   });
 }
 
+/** How often a page is looked at while something is awaited: at every frame would take from it what it needs to get there. */
+const lookAgainMs = 50;
+
 /** A page that remembers every error it logs. */
 export async function openPage(browser: Browser): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
   page.setDefaultTimeout(20_000);
+  const wait = page.waitForFunction.bind(page);
+  page.waitForFunction = (wanted, options, ...args) => wait(wanted, { polling: lookAgainMs, ...options }, ...args);
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   page.on('console', (message) => {

@@ -9,6 +9,7 @@ import { fieldWord, thingOfChange } from '@/core/things/changeWords';
 import { things, type ThingName } from '@/core/things/things';
 import type { ThingField } from '@/core/things/thing';
 import { mostGroupLevels } from '@/core/things/grouping';
+import { ActIcon } from '../components/ActIcon';
 import { sealedOf, useSurveys } from '../lib/useSurveys';
 import { useView } from '../lib/useView';
 import type { ThingRow } from '../lib/api';
@@ -18,7 +19,8 @@ import { usePictures } from '../components/pictures/usePictures';
 import { ChangeCounts } from '../components/ChangeCounts';
 import { coverGlyph } from '../features/contracts/CoverSection';
 import { CellHint } from '../components/table/CellHint';
-import { DataTable, useAskAhead, useFirstPage } from '../components/table/DataTable';
+import { DataTable } from '../components/table/DataTable';
+import { useAskAhead, useFirstPage } from '../components/table/thingPages';
 import { DeviceDossier } from '../features/dossier/DeviceDossier';
 import { useDossierAhead } from '../features/dossier/device/useDossier';
 import { FilterField } from '../components/filter/FilterField';
@@ -147,8 +149,18 @@ function EstateTable() {
             }}
           />
           <PictureChooser thing={thing} pictures={pictures} onChoose={choosePictures} />
-          {thing === 'contracts' && mayEdit && <TextButton onClick={() => setEditing(true)}>Enter</TextButton>}
-          {owned && mayEdit && <TextButton onClick={() => setEditing(true)}>Edit</TextButton>}
+          {thing === 'contracts' && mayEdit && (
+            <TextButton onClick={() => setEditing(true)}>
+              <ActIcon act="add" />
+              Enter
+            </TextButton>
+          )}
+          {owned && mayEdit && (
+            <TextButton onClick={() => setEditing(true)}>
+              <ActIcon act="edit" />
+              Edit
+            </TextButton>
+          )}
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu
             thing={thing}

@@ -9,6 +9,7 @@ import { Link } from '@/ui/components/Link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { ActIcon } from '../components/ActIcon';
 import { call } from '../lib/api';
 import { Mark } from '../components/Mark';
 import { useThemeChoice } from '../theme/ThemeRegistry';
@@ -88,6 +89,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
           ))}
         </nav>
         <PlainButton className="goto" aria-keyshortcuts="Control+K" onClick={() => setGoingTo(true)}>
+          <ActIcon act="search" />
           Go to… <kbd>Ctrl K</kbd>
         </PlainButton>
         <TextButton
@@ -102,6 +104,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
             {person.role}
           </MenuItem>
           <MenuItem dense onClick={() => choose(name === 'day' ? 'night' : 'day')}>
+            <ActIcon act={name === 'day' ? 'night' : 'day'} />
             {name === 'day' ? 'Night theme' : 'Day theme'}
           </MenuItem>
           <MenuItem
@@ -111,9 +114,11 @@ export function Frame({ person, children }: { person: { name: string; role: stri
               router.push(view.href('/settings/you', { sel: null }));
             }}
           >
+            <ActIcon act="password" />
             Change the password
           </MenuItem>
           <MenuItem dense onClick={() => void signOut()}>
+            <ActIcon act="leave" />
             Sign out
           </MenuItem>
         </Menu>

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { netOf, overlays, vlanOf, type Overlay } from '@/core/map/overlay';
 import { useView } from '../lib/useView';
-import { useThingPage } from '../components/table/DataTable';
+import { useThingPage } from '../components/table/thingPages';
 import { PlainSelect } from '../components/PlainSelect';
 import { PlainInput } from '../components/PlainInput';
 

@@ -2,7 +2,7 @@ import { useMemo } from 'react';
 import { within } from '@/core/map/focus';
 import { netOf, overlayRule, parseOverlay, tracedRule, vlanOf } from '@/core/map/overlay';
 import type { useView } from '../lib/useView';
-import { useThingPage } from '../components/table/DataTable';
+import { useThingPage } from '../components/table/thingPages';
 import { pictureOf } from './picture';
 import { useTrace } from './trace/useTrace';
 import { useMapData, useMapLayout } from './useMapData';

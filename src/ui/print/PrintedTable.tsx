@@ -8,7 +8,7 @@ import { sealedOf, useSurveys } from '../lib/useSurveys';
 import { useView } from '../lib/useView';
 import { useFirstRows } from './useFirstRows';
 import { call, thingPath, type ApiProblem, type ThingPage, type ThingRow } from '../lib/api';
-import { CellText } from '../components/table/DataTable';
+import { CellText } from '../components/table/CellText';
 import { moment, namedText } from '../lib/format';
 import { useFieldsOf } from '../lib/ownFields';
 import { ProblemNote } from '../components/ProblemNote';

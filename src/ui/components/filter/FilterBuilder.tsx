@@ -5,6 +5,7 @@ import { writtenTerms, editableTerms, type EditableTerm } from '@/core/filter/ed
 import type { FieldKind } from '@/core/filter/predicate';
 import { relatedThings } from '@/core/things/things';
 import type { Relation } from '@/core/filter/syntax';
+import { ActIcon } from '../ActIcon';
 import { useFieldsOf } from '../../lib/ownFields';
 import { fieldNamed, useSuggestions, type FilteredThing } from './useSuggestions';
 import { PlainButton } from '../PlainButton';
@@ -166,7 +167,7 @@ function Condition({
             ))}
           </datalist>
           <PlainButton aria-label="Take this condition away" onClick={onRemove}>
-            ×
+            <ActIcon act="remove" />
           </PlainButton>
         </>
       )}

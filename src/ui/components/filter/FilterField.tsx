@@ -6,6 +6,7 @@ import { completed, placeAtCaret } from '@/core/filter/completion';
 import { compileFilter } from '@/core/filter/predicate';
 import { parseFilter, FilterError } from '@/core/filter/syntax';
 import { relatedThings, type ThingName } from '@/core/things/things';
+import { ActIcon } from '../ActIcon';
 import type { ApiProblem } from '../../lib/api';
 import { useFieldsOf, type FieldsOf } from '../../lib/ownFields';
 import { FilterBuilder } from './FilterBuilder';
@@ -162,12 +163,12 @@ export function FilterField({
       />
       {text !== '' && (
         <PlainButton aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>
-          ×
+          <ActIcon act="remove" />
         </PlainButton>
       )}
       <Hint words="the same filter as conditions to choose from">
         <PlainButton aria-label="Conditions" aria-expanded={building} onClick={() => setBuilding(!building)}>
-          ▾
+          <ActIcon act="open" />
         </PlainButton>
       </Hint>
       {open && !building && (

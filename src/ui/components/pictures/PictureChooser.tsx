@@ -7,6 +7,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
 import { things, type ThingName } from '@/core/things/things';
+import { ActIcon } from '../ActIcon';
 import { useFieldsOf } from '../../lib/ownFields';
 import { canBePictured, mostPictures, type PictureChoice } from './usePictures';
 import { TextButton } from '../TextButton';
@@ -33,7 +34,10 @@ export function PictureChooser({
     );
   return (
     <>
-      <TextButton onClick={() => setOpen(true)}>Pictures</TextButton>
+      <TextButton onClick={() => setOpen(true)}>
+        <ActIcon act="chart" />
+        Pictures
+      </TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" aria-labelledby="pictures-title">
         <DialogTitle id="pictures-title">Pictures over {things[thing].title.toLowerCase()}</DialogTitle>
         <DialogContent>
@@ -85,7 +89,7 @@ export function PictureChooser({
                         ))}
                     </PlainSelect>
                     <PlainButton aria-label={`Take picture ${at + 1} away`} onClick={() => change(at, null)}>
-                      ×
+                      <ActIcon act="remove" />
                     </PlainButton>
                   </>
                 )}

@@ -13,6 +13,8 @@ import {
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { useState, type CSSProperties, type KeyboardEvent, type PointerEvent } from 'react';
+import { Hint } from '../Hint';
+import { PlainButton } from '../PlainButton';
 import type { Column, TableLayout } from './layout';
 
 interface TableHeadProps {
@@ -115,15 +117,15 @@ function Head({
       aria-sort={sorted === name ? (isDescending ? 'descending' : 'ascending') : 'none'}
       {...listeners}
     >
-      <button
-        type="button"
-        title={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}
-        onKeyDown={(event) => onKey(event, event.currentTarget.parentElement)}
-        onClick={() => onSort((now) => (now === name ? `-${name}` : now === `-${name}` ? '' : name))}
-      >
-        {label}
-        {sorted === name ? (isDescending ? ' ↓' : ' ↑') : ''}
-      </button>
+      <Hint words={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}>
+        <PlainButton
+          onKeyDown={(event) => onKey(event, event.currentTarget.parentElement)}
+          onClick={() => onSort((now) => (now === name ? `-${name}` : now === `-${name}` ? '' : name))}
+        >
+          {label}
+          {sorted === name ? (isDescending ? ' ↓' : ' ↑') : ''}
+        </PlainButton>
+      </Hint>
       {layout && <Edge column={column} onResize={layout.resize} />}
     </div>
   );

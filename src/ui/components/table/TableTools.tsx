@@ -12,6 +12,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { things, type ThingName } from '@/core/things/things';
+import { ActIcon } from '../ActIcon';
 import { useFieldsOf } from '../../lib/ownFields';
 import { thingPath, type ThingRequest } from '../../lib/api';
 import type { TableLayout } from './layout';
@@ -22,7 +23,7 @@ import { PlainInput } from '../PlainInput';
 /** Which columns a table has, grouped by topic, and how close its rows stand. */
 export function ColumnChooser({
   thing,
-  layout: { chosen, choose, reset, density, setDensity },
+  layout: { chosen, toggle, reset, density, setDensity },
 }: {
   thing: ThingName;
   layout: TableLayout;
@@ -30,14 +31,12 @@ export function ColumnChooser({
   const [open, setOpen] = useState(false);
   const fields = useFieldsOf()(thing);
   const topics = [...new Set(fields.map(({ topic }) => topic))];
-  const toggle = (name: string) => {
-    // a column that is added comes behind those that were put in their order
-    const next = chosen.includes(name) ? chosen.filter((other) => other !== name) : [...chosen, name];
-    if (next.length > 0) choose(next);
-  };
   return (
     <>
-      <TextButton onClick={() => setOpen(true)}>Columns</TextButton>
+      <TextButton onClick={() => setOpen(true)}>
+        <ActIcon act="columns" />
+        Columns
+      </TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="sm" aria-labelledby="columns-title">
         <DialogTitle id="columns-title">Columns of {things[thing].title.toLowerCase()}</DialogTitle>
         <DialogContent>
@@ -116,6 +115,7 @@ export function GroupChooser({
   return (
     <>
       <TextButton aria-pressed={group.length > 0} onClick={() => setOpen(true)}>
+        <ActIcon act="group" />
         {group.length > 0 ? 'Grouped' : 'Group'}
       </TextButton>
       <Dialog open={open} onClose={() => setOpen(false)} maxWidth="xs" aria-labelledby="group-title">
@@ -198,6 +198,7 @@ export function ExportMenu({
   return (
     <>
       <TextButton aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
+        <ActIcon act="export" />
         Export
       </TextButton>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>

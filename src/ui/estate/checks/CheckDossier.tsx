@@ -7,7 +7,7 @@ import { things } from '@/core/things/things';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
-import { useThingPage } from '../../components/table/DataTable';
+import { useThingPage } from '../../components/table/thingPages';
 import { Glyph } from '../../components/Glyph';
 import { useMayEdit } from '../../lib/person';
 import { CheckForm } from './CheckForm';

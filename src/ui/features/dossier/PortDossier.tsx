@@ -5,7 +5,7 @@ import { formatAge, formatSpeed } from '@/core/values/quantity';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
 import type { ThingRow } from '../../lib/api';
-import { useThingPage } from '../../components/table/DataTable';
+import { useThingPage } from '../../components/table/thingPages';
 import { PortActs } from '../acting/PortActs';
 import { cellText, moment } from '../../lib/format';
 import { Glyph, portGlyph } from '../../components/Glyph';

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useMemo } from 'react';
 import type { PlanMark } from '@/core/floor/floorPlan';
-import { useThingPage } from '../../components/table/DataTable';
+import { useThingPage } from '../../components/table/thingPages';
 import { useOutlets } from '../../features/outlets/useOutlets';
 import { markKey, type ShownMark } from './planMarks';
 import type { Drawing, Tool } from './useDrawing';

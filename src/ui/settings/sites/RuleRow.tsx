@@ -3,6 +3,7 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import type { SiteRule } from '@/core/sites/siteRules';
+import { ActIcon } from '../../components/ActIcon';
 import { SelectInput } from '../../components/form/SelectInput';
 import { TextInput } from '../../components/form/TextInput';
 import { PlainButton } from '../../components/PlainButton';
@@ -51,7 +52,7 @@ export function RuleRow({
           {...listeners}
           aria-label={`Move rule ${at + 1}: press Enter, then the arrows`}
         >
-          ⠿
+          <ActIcon act="drag" />
         </PlainButton>
       ) : (
         <span className="quiet">{at + 1}</span>
