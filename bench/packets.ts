@@ -1,6 +1,6 @@
 import { freeUdpPort, home } from '../e2e/support/program';
-import { questions } from '../src/collect/questions';
-import { readDevice, readSystem } from '../src/collect/readDevice';
+import { questions } from '../src/collect/agent/questions';
+import { readDevice, readSystem } from '../src/collect/agent/readDevice';
 import { LiveAgent } from '../src/collect/snmp/liveAgent';
 import { UdpTransport } from '../src/collect/snmp/udpTransport';
 import { Agent } from '../src/sim/snmp/agent';

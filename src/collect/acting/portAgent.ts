@@ -4,7 +4,7 @@ import { portNames, poweringOfSockets } from '../../core/estate/interpret';
 import { interfaceTables, parseInterfaces } from '../../core/mib/interfaces';
 import { parsePoweringPorts, pethPsePortColumns, powerEthernetTables } from '../../core/mib/powerEthernet';
 import { Answers } from '../../core/mib/table';
-import { readSystem } from '../readDevice';
+import { readSystem } from '../agent/readDevice';
 import { LiveAgent } from '../snmp/liveAgent';
 import type { AgentPlace } from '../snmp/snmpSession';
 import type { UdpTransport } from '../snmp/udpTransport';

@@ -9,7 +9,7 @@ import {
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';
 import { ResourceError } from '../https/resourceSource';
 import type { VendorInterface } from '../interfaces/vendorInterface';
-import { inParallel } from '../readDevice';
+import { inParallel } from '../inParallel';
 
 const accept = { accept: 'application/yang-data+json' };
 const atOnce = 2;

@@ -3,7 +3,7 @@ import type { Harvest } from '../../core/estate/harvest';
 import type { Scope } from '../../core/estate/scope';
 import { isLoopback } from '../../core/values/ipAddress';
 import { translate } from '../../core/values/translation';
-import { readSystem } from '../readDevice';
+import { readSystem } from '../agent/readDevice';
 import { LiveAgent } from '../snmp/liveAgent';
 import { discover } from '../snmp/snmpSession';
 import type { UdpTransport } from '../snmp/udpTransport';

@@ -5,7 +5,7 @@ import type { Outcome } from '../../core/estate/visit';
 import { translate } from '../../core/values/translation';
 import type { CertificateMemory } from '../https/certificates';
 import { findInterface } from '../interfaces/findInterface';
-import { questions } from '../questions';
+import { questions } from '../agent/questions';
 import { UdpTransport } from '../snmp/udpTransport';
 import { SourceError } from '../source';
 import { outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';

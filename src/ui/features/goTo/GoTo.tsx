@@ -12,6 +12,9 @@ import { PlainInput } from '../../components/PlainInput';
 const most = 10;
 const leastGuess = 4;
 
+/** Another view of the page one is on is there at once: what is pressed next counts from it. */
+const isHere = (href: string): boolean => new URL(href, window.location.href).pathname === window.location.pathname;
+
 /** Any name, address, MAC in any notation, serial, VLAN, table or act, from the keyboard; a letter wrong does no harm. */
 export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => void; acts: Destination[] }) {
   const [text, setText] = useState('');
@@ -53,6 +56,7 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
     setText('');
     setAt(0);
     if (place.act) place.act();
+    else if (place.href && isHere(place.href)) window.history.pushState(null, '', place.href);
     else if (place.href) router.push(place.href);
   };
   const behind = wanted !== '' && (isPlaceholderData || (isFetching && !data));

@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import type { SystemGroup } from '../core/mib/system';
-import { tableRows, type TableRow } from '../core/mib/table';
-import type { Varbind } from '../core/mib/varbind';
-import type { Signature } from '../core/signatures/signature';
-import { inParallel, readDevice, readSystem } from './readDevice';
-import { SourceError, type SourceFault, type VarbindSource } from './source';
+import type { SystemGroup } from '../../core/mib/system';
+import { tableRows, type TableRow } from '../../core/mib/table';
+import type { Varbind } from '../../core/mib/varbind';
+import type { Signature } from '../../core/signatures/signature';
+import { inParallel } from '../inParallel';
+import { readDevice, readSystem } from './readDevice';
+import { SourceError, type SourceFault, type VarbindSource } from '../source';
 
 const octets = (text: string) => ({ type: 'octets' as const, value: new TextEncoder().encode(text) });
 const ifDescr = '1.3.6.1.2.1.2.2.1';

@@ -1,22 +1,22 @@
-import type { HarvestPart } from '../core/estate/harvest';
-import { bgpPeerColumns, bgpTables } from '../core/mib/bgp';
-import { bridgeTables } from '../core/mib/bridge';
-import { entityTables, entPhysicalColumns } from '../core/mib/entity';
-import { entityStateTables, entStateColumns } from '../core/mib/entityState';
-import { hrSystemDate } from '../core/mib/systemDate';
-import { hostTables } from '../core/mib/host';
-import { hostSoftwareTables, hrSWInstalledColumns, hrSWRunColumns } from '../core/mib/hostSoftware';
-import { ifColumns, ifXColumns, interfaceTables } from '../core/mib/interfaces';
-import { ipTables } from '../core/mib/ip';
-import { lldpTables, mediaPolicyColumns } from '../core/mib/lldp';
-import { mauTables } from '../core/mib/mau';
-import { ospfNbrColumns, ospfTables } from '../core/mib/ospf';
-import { pethMainPseColumns, pethPsePortColumns, powerEthernetTables } from '../core/mib/powerEthernet';
-import { inetCidrRouteColumns, ipCidrRouteColumns, routeCount, routeTables } from '../core/mib/routes';
-import { entPhySensorColumns, sensorTables } from '../core/mib/sensor';
-import { transportTables } from '../core/mib/transport';
-import { tableRows, type Answers } from '../core/mib/table';
-import { vmColumns, vmNetworkColumns, vmTables } from '../core/mib/virtualMachines';
+import type { HarvestPart } from '../../core/estate/harvest';
+import { bgpPeerColumns, bgpTables } from '../../core/mib/bgp';
+import { bridgeTables } from '../../core/mib/bridge';
+import { entityTables, entPhysicalColumns } from '../../core/mib/entity';
+import { entityStateTables, entStateColumns } from '../../core/mib/entityState';
+import { hrSystemDate } from '../../core/mib/systemDate';
+import { hostTables } from '../../core/mib/host';
+import { hostSoftwareTables, hrSWInstalledColumns, hrSWRunColumns } from '../../core/mib/hostSoftware';
+import { ifColumns, ifXColumns, interfaceTables } from '../../core/mib/interfaces';
+import { ipTables } from '../../core/mib/ip';
+import { lldpTables, mediaPolicyColumns } from '../../core/mib/lldp';
+import { mauTables } from '../../core/mib/mau';
+import { ospfNbrColumns, ospfTables } from '../../core/mib/ospf';
+import { pethMainPseColumns, pethPsePortColumns, powerEthernetTables } from '../../core/mib/powerEthernet';
+import { inetCidrRouteColumns, ipCidrRouteColumns, routeCount, routeTables } from '../../core/mib/routes';
+import { entPhySensorColumns, sensorTables } from '../../core/mib/sensor';
+import { transportTables } from '../../core/mib/transport';
+import { tableRows, type Answers } from '../../core/mib/table';
+import { vmColumns, vmNetworkColumns, vmTables } from '../../core/mib/virtualMachines';
 
 /** A table of a part; `when` looks at what the part has answered so far and says whether it is still worth asking. */
 export interface TableQuestion {

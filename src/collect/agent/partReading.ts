@@ -1,0 +1,121 @@
+import { notAskedWords, stoppedWords } from '../../core/estate/gap';
+import type { Harvest, HarvestPart } from '../../core/estate/harvest';
+import { Answers, type TableRows } from '../../core/mib/table';
+import type { Varbind } from '../../core/mib/varbind';
+import { SourceError, type VarbindSource } from '../source';
+import type { PartQuestions, TableQuestion } from './questions';
+
+export interface PartReadingOptions {
+  /** milliseconds of a steady clock */
+  now: () => number;
+  cancelled: () => boolean;
+}
+
+/** One device's parts as they are asked, with what stops them. */
+export class PartReading {
+  readonly parts: Harvest['parts'] = { system: { state: 'whole', seconds: 0 } };
+  readonly answers = new Map<HarvestPart, Answers>();
+  #silences = 0;
+  /** what all parts ask by name, once it was asked together; null where each part must ask its own */
+  #instances: Varbind[] | null = null;
+  /** tables that hold something; null where that is not known */
+  #present: Set<string> | null = null;
+
+  constructor(
+    readonly source: VarbindSource,
+    readonly options: PartReadingOptions,
+  ) {}
+
+  /** The two questions that spare most of the others. Where one fails, the parts find out for themselves. */
+  async prepare(all: PartQuestions[]): Promise<void> {
+    if (this.options.cancelled()) return;
+    const instances = all.flatMap(({ instances: own = [] }) => own);
+    const tables = all.flatMap(({ tables: own }) => own.map(({ entry }) => entry));
+    const attempt = async <T>(ask: Promise<T>): Promise<T | null> => {
+      try {
+        return await ask;
+      } catch (error) {
+        if (!(error instanceof SourceError)) throw error;
+        if (error.fault === 'no answer' || error.fault === 'mute') this.#silences++;
+        return null;
+      }
+    };
+    [this.#instances, this.#present] = await Promise.all([
+      attempt(this.source.get(instances)),
+      attempt(this.source.present(tables)),
+    ]);
+  }
+
+  /** What is asked from now on was not thought of when everything was prepared. */
+  forgetPrepared(): void {
+    this.#instances = null;
+    this.#present = null;
+  }
+
+  async read(part: HarvestPart, { instances = [], tables }: PartQuestions): Promise<void> {
+    const started = this.options.now();
+    const found = new Answers();
+    let reason = '';
+    if (instances.length > 0) reason = await this.#ask(async () => found.addObjects(await this.#own(instances)));
+    for (const { entry, columns, when } of tables) {
+      if (reason) break;
+      if ((this.#present && !this.#present.has(entry)) || (when && !when(found))) continue;
+      reason = await this.#askTable(found, this.source, entry, columns);
+    }
+    this.end(part, found, reason, started);
+  }
+
+  end(part: HarvestPart, found: Answers, reason: string, started: number): void {
+    const seconds = (this.options.now() - started) / 1000;
+    this.parts[part] = reason ? { state: 'failed', reason, seconds } : { state: 'whole', seconds };
+    this.answers.set(part, found);
+  }
+
+  #own(instances: string[]): Promise<Varbind[]> {
+    return this.#instances
+      ? Promise.resolve(this.#instances.filter(({ oid }) => instances.includes(oid)))
+      : this.source.get(instances);
+  }
+
+  /** What was read of a table before it broke off is kept. */
+  #askTable(found: Answers, source: VarbindSource, entry: string, columns: readonly number[]): Promise<string> {
+    return this.#ask(
+      async () => found.addRows(entry, await source.columns(entry, columns)),
+      (partial) => found.addRows(entry, partial),
+    );
+  }
+
+  /** Says why a question broke off, if it did. */
+  async #ask(ask: () => Promise<void>, onPartial: (rows: TableRows) => void = () => undefined): Promise<string> {
+    if (this.#silences >= 2) return notAskedWords;
+    if (this.options.cancelled()) return 'not asked: the survey was cancelled';
+    try {
+      await ask();
+      return '';
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error;
+      onPartial(error.partial);
+      if (error.fault === 'no answer' || error.fault === 'mute') this.#silences++;
+      return error.fault === 'no answer' ? stoppedWords : error.message;
+    }
+  }
+
+  /** The tables of one question list from another source, for a part that is put together from several. */
+  async tablesOf(source: VarbindSource, tables: TableQuestion[]): Promise<{ found: Answers; reason: string }> {
+    const found = new Answers();
+    let present: Set<string> | null = null;
+    let reason = await this.#ask(async () => {
+      present = await source.present(tables.map(({ entry }) => entry));
+    });
+    for (const { entry, columns, when } of tables) {
+      if (reason) break;
+      if ((present && !(present as Set<string>).has(entry)) || (when && !when(found))) continue;
+      reason = await this.#askTable(found, source, entry, columns);
+    }
+    return { found, reason };
+  }
+
+  now(): number {
+    return this.options.now();
+  }
+}
