@@ -3,10 +3,9 @@
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { ComponentProps } from 'react';
+import { staysHere } from '../lib/useGo';
 
 const placeOf = (link: HTMLAnchorElement) => new URL(link.href);
-const staysHere = (to: URL) =>
-  to.origin === window.location.origin && to.pathname === window.location.pathname && to.hash === '';
 
 /**
  * A link that keeps the moment viewed. Addresses change with every selection and every letter of a filter, so that nothing is fetched ahead but where somebody points; and

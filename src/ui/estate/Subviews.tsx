@@ -1,11 +1,11 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { questions, type Question } from '@/core/things/thing';
 import { things } from '@/core/things/things';
 import { Link } from '@/ui/components/Link';
 import { estateTables } from '../features/goTo/estateTables';
+import { useGo } from '../lib/useGo';
 import { useView } from '../lib/useView';
 
 /** What a person asks of the estate. */
@@ -33,13 +33,13 @@ const answersTo = (question: Question): { of: string; words: string }[] => [
 /** The questions, each with its key, and what answers the one that is looked at. */
 export function Subviews({ current }: { current: string }) {
   const view = useView();
-  const router = useRouter();
+  const go = useGo();
   const hrefOf = (of: string) => view.href('/estate', { of: of === 'devices' ? null : of, sel: null });
   const asked = questions.find((question) => answersTo(question).some(({ of }) => of === current)) ?? 'have';
   useHotkeys(questions.map((_, at) => String(at + 1)).join(','), ({ key }) => {
     const question = questions[Number(key) - 1];
     const first = question && answersTo(question)[0];
-    if (first) router.push(hrefOf(first.of));
+    if (first) go(hrefOf(first.of));
   });
   return (
     <>

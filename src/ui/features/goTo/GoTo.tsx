@@ -2,18 +2,15 @@
 
 import Dialog from '@mui/material/Dialog';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useRouter } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import { call, type ApiProblem } from '../../lib/api';
 import { destinationOf, matching, pages, type Destination, type FoundThing } from './destinations';
+import { useGo } from '../../lib/useGo';
 import { useView } from '../../lib/useView';
 import { PlainInput } from '../../components/PlainInput';
 
 const most = 10;
 const leastGuess = 4;
-
-/** Another view of the page one is on is there at once: what is pressed next counts from it. */
-const isHere = (href: string): boolean => new URL(href, window.location.href).pathname === window.location.pathname;
 
 /** Any name, address, MAC in any notation, serial, VLAN, table or act, from the keyboard; a letter wrong does no harm. */
 export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => void; acts: Destination[] }) {
@@ -28,7 +25,7 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
     const { activeElement } = document;
     if (activeElement instanceof HTMLElement && !activeElement.closest('[role=dialog]')) activeElement.blur();
   }, [open]);
-  const router = useRouter();
+  const goThere = useGo();
   const view = useView();
   const wanted = text.trim();
   const { data, error, isPlaceholderData, isFetching } = useQuery<{ rows: FoundThing[] }, ApiProblem>({
@@ -56,8 +53,7 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
     setText('');
     setAt(0);
     if (place.act) place.act();
-    else if (place.href && isHere(place.href)) window.history.pushState(null, '', place.href);
-    else if (place.href) router.push(place.href);
+    else if (place.href) goThere(place.href);
   };
   const behind = wanted !== '' && (isPlaceholderData || (isFetching && !data));
   useEffect(() => {
