@@ -54,7 +54,7 @@ export async function benchFaceplate(): Promise<Record<string, number>> {
       state: 'done',
       outcome: 'answered',
       deviceId,
-      seconds: 300,
+      milliseconds: 300,
     })
     .run();
   store.raw.exec(

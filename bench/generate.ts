@@ -110,7 +110,7 @@ export function generateEstate(store: Store, devices: number): void {
           state: 'done',
           outcome: 'answered',
           deviceId,
-          seconds: 300,
+          milliseconds: 300,
         })
         .run();
     }

@@ -61,7 +61,7 @@ export function writeSurvey(
         state: 'done',
         outcome: 'answered',
         deviceId,
-        seconds: 300,
+        milliseconds: 300,
         credential: 'v3',
         phases: {
           probe: 0.004,

@@ -1,6 +1,6 @@
 import { dayAfter } from '../core/values/day';
 import { contractImport } from '../server/cover/contractImport';
-import { readCsv } from '../server/files/csvFile';
+import { readCsv } from '../server/imports/csvFile';
 import { queryThing } from '../server/query/query';
 import { latestSealed } from '../store/base/sealedSurveys';
 import { readContracts } from '../store/contracts';

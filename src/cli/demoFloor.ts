@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { PlanLayout, PlanMark, Point } from '../core/floor/floorPlan';
 import { pictureHead } from '../core/floor/pictureSize';
-import { readCsv } from '../server/files/csvFile';
+import { readCsv } from '../server/imports/csvFile';
 import { outletImport } from '../server/floor/outletImport';
 import { thingRows } from '../server/query/query';
 import { latestSealed } from '../store/base/sealedSurveys';

@@ -1,6 +1,6 @@
 import { carryOver, carryOverPorts } from '../core/estate/carryOver';
 import { toldKinds, type ToldList, type ToldRow } from '../core/estate/factKinds';
-import type { DeviceFacts, DeviceReport, InterfaceKind, PortFacts } from '../core/estate/facts';
+import type { DeviceFacts, DeviceReport, WayKind, PortFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { packSightings } from '../core/estate/sightingCodec';
 import { compareAddresses } from '../core/values/ipAddress';
@@ -36,7 +36,7 @@ export function commitReport(
   surveyId: number,
   identities: Identities,
   answer: InterfaceAnswer,
-  answeredBefore: (deviceId: number, kind: InterfaceKind) => boolean,
+  answeredBefore: (deviceId: number, kind: WayKind) => boolean,
 ): Committed {
   return inTransaction(db, () => {
     const { kind, covered, asked } = answer;

@@ -1,7 +1,7 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { carryOverReport } from '../core/estate/carryOver';
 import { toldKinds, type ToldList, type ToldRow } from '../core/estate/factKinds';
-import type { DeviceFacts, DeviceReport, InterfaceKind } from '../core/estate/facts';
+import type { DeviceFacts, DeviceReport, WayKind } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
 import { mergeInterfaces } from '../core/estate/mergeInterfaces';
 import { unpackSightings } from '../core/estate/sightingCodec';
@@ -23,7 +23,7 @@ const of = statements(({ $client }) => ({
 
 /** The answer of one way in to a device. */
 export interface InterfaceAnswer {
-  kind: InterfaceKind;
+  kind: WayKind;
   report: DeviceReport;
   /** the report's sightings where it holds none itself */
   packedSightings?: Uint8Array | undefined;
@@ -54,7 +54,7 @@ export function besideOthers(
   const others = stored
     .filter((row) => row.interface !== kind)
     .map((row) => ({
-      kind: row.interface as InterfaceKind,
+      kind: row.interface as WayKind,
       report: withoutOldValues(opened(row), row.surveyId === surveyId),
     }));
   // a device that was seen by SNMP alone before ways in were kept apart

@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { ownedThings } from '../../core/own/ownField';
-import { CsvError, readCsv, type CsvFile } from '../../server/files/csvFile';
+import { CsvError, readCsv, type CsvFile } from '../../server/imports/csvFile';
 import type { FileTold, ImportDomain } from '../../server/imports/domain';
 import { importNamed, importNames } from '../../server/imports/domains';
 import { latestSealed } from '../../store/base/sealedSurveys';

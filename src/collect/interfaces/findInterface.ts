@@ -1,12 +1,12 @@
 import type { LoginCredential } from '../../core/estate/credential';
-import type { DeviceInterface, InterfaceKind } from '../../core/estate/facts';
+import type { WayIn, WayKind } from '../../core/estate/facts';
 import type { ClientOptions, ServicePlace } from '../https/httpsClient';
 import { ResourceError } from '../https/resourceSource';
 import { vendorInterfaces } from './registry';
 import type { OpenInterface, Recognised, VendorInterface } from './vendorInterface';
 
 export interface FoundInterface {
-  kind: InterfaceKind;
+  kind: WayKind;
   name: string;
   credential: string;
   opened: OpenInterface;
@@ -23,7 +23,7 @@ export async function findInterface(
   place: ServicePlace,
   options: ClientOptions,
   credentials: LoginCredential[],
-  known: DeviceInterface[],
+  known: WayIn[],
 ): Promise<{ found: FoundInterface | null; faults: InterfaceFault[] }> {
   const faults: InterfaceFault[] = [];
   const note = (error: unknown, name: string, credential = '') => {
@@ -84,7 +84,7 @@ export async function findInterface(
  * Asks what answers at a place. Silence is what most addresses give: only who answered before, or a moment ago, is worth a second try to connect.
  * One that takes connections is there, and may just have been too busy to answer: it is asked twice.
  */
-function recogniser(place: ServicePlace, options: ClientOptions, known: DeviceInterface[]) {
+function recogniser(place: ServicePlace, options: ClientOptions, known: WayIn[]) {
   let heard = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name);
   return async (candidate: VendorInterface): Promise<Recognised> => {
     const ask = () => candidate.probe(place, heard ? options : { ...options, connectRetries: 0 });

@@ -1,5 +1,5 @@
 import type { LoginCredential } from '../../core/estate/credential';
-import type { DeviceReport, InterfaceKind } from '../../core/estate/facts';
+import type { DeviceReport, WayKind } from '../../core/estate/facts';
 import type { Harvest } from '../../core/estate/harvest';
 import type { Json } from '../../core/resources/json';
 import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
@@ -27,7 +27,7 @@ export type Recognised = boolean | 'perhaps';
 
 /** A way in to equipment over HTTPS: Redfish, RESTCONF, or the private interface of a controller. */
 export interface VendorInterface {
-  kind: InterfaceKind;
+  kind: WayKind;
   credentialKind: LoginCredential['kind'];
   /** as a person reads it */
   name: string;

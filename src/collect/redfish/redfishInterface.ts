@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../core/estate/ways';
+import { wayNames } from '../../core/estate/ways';
 import { interpretRedfish } from '../../core/resources/redfish';
 import type { ResourceSource } from '../https/resourceSource';
 import type { OpenInterface, VendorInterface } from '../interfaces/vendorInterface';
@@ -9,7 +9,7 @@ import { isRedfish, RedfishService } from './redfishService';
 export const redfishInterface: VendorInterface = {
   kind: 'redfish',
   credentialKind: 'redfish',
-  name: interfaceNames.redfish,
+  name: wayNames.redfish,
   probe: isRedfish,
   open: async (place, options, credential) => redfishFrom(await RedfishService.open(place, options, credential)),
 };

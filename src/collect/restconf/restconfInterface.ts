@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../core/estate/ways';
+import { wayNames } from '../../core/estate/ways';
 import type { LoginCredential } from '../../core/estate/credential';
 import {
   harvestFromRestconf,
@@ -47,7 +47,7 @@ async function probe(place: ServicePlace, options: ClientOptions): Promise<boole
 export const restconfInterface: VendorInterface = {
   kind: 'restconf',
   credentialKind: 'restconf',
-  name: interfaceNames.restconf,
+  name: wayNames.restconf,
   probe,
   open: async (place, options, { user, password }: LoginCredential) => {
     const client = new HttpsClient(place, options);

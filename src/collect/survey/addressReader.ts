@@ -2,7 +2,7 @@ import { codeOfReason, type Gap, type GapCode } from '../../core/estate/gap';
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
 import type { DeviceReport } from '../../core/estate/facts';
-import { interfaceNames } from '../../core/estate/ways';
+import { wayNames } from '../../core/estate/ways';
 import { interpret } from '../../core/estate/interpret';
 import { beyondBounds } from '../../core/estate/interpretFaults';
 import type { Scope } from '../../core/estate/scope';
@@ -226,7 +226,7 @@ export class AddressReader {
       else
         missing.push(
           ...known.map((kind) => ({
-            part: interfaceNames[kind],
+            part: wayNames[kind],
             reason: nearest.fault === 'no answer' ? 'does not answer' : nearest.message,
             code: 'other' as const,
           })),

@@ -1,10 +1,10 @@
-import type { InterfaceKind } from '../../core/estate/facts';
+import type { WayKind } from '../../core/estate/facts';
 
 /** Devices that answered in a survey, each with the ways in by which it did. */
 export class AnsweredDevices {
-  readonly #byDevice = new Map<number, Set<InterfaceKind>>();
+  readonly #byDevice = new Map<number, Set<WayKind>>();
 
-  add(deviceId: number, kind: InterfaceKind): void {
+  add(deviceId: number, kind: WayKind): void {
     const kinds = this.#byDevice.get(deviceId);
     if (kinds) kinds.add(kind);
     else this.#byDevice.set(deviceId, new Set([kind]));
@@ -14,7 +14,7 @@ export class AnsweredDevices {
     return this.#byDevice.has(deviceId);
   }
 
-  has(deviceId: number, kind: InterfaceKind): boolean {
+  has(deviceId: number, kind: WayKind): boolean {
     return this.#byDevice.get(deviceId)?.has(kind) ?? false;
   }
 

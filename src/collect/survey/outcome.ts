@@ -1,5 +1,5 @@
-import type { InterfaceKind } from '../../core/estate/facts';
-import { interfaceNames } from '../../core/estate/ways';
+import type { WayKind } from '../../core/estate/facts';
+import { wayNames } from '../../core/estate/ways';
 import type { Outcome } from '../../core/estate/visit';
 import type { InterfaceFault } from '../interfaces/findInterface';
 import type { SourceFault } from '../source';
@@ -105,9 +105,9 @@ export const unheardOverHttps: Outcome = {
 };
 
 /** Of an address where services answered before. */
-export const silentWays = (kinds: InterfaceKind[]): Outcome => ({
+export const silentWays = (kinds: WayKind[]): Outcome => ({
   outcome: 'silent',
-  reason: `${kinds.map((kind) => interfaceNames[kind]).join(' and ')} answered here before and ${kinds.length === 1 ? 'does' : 'do'} not now`,
+  reason: `${kinds.map((kind) => wayNames[kind]).join(' and ')} answered here before and ${kinds.length === 1 ? 'does' : 'do'} not now`,
   remedy: 'Look at its power and its port first, then at its HTTPS port and access rules.',
 });
 

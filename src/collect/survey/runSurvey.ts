@@ -377,7 +377,7 @@ class SurveyRun {
       state: 'done',
       ...outcome,
       phases,
-      seconds: visit.milliseconds,
+      milliseconds: visit.milliseconds,
       deviceId: deviceId ?? known,
       ...(visit.credential !== '' && { credential: visit.credential, missing: visit.missing }),
     });

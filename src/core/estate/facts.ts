@@ -56,12 +56,12 @@ export interface DeviceFacts {
   /** as the hardware tells it, lower case */
   uuid?: string;
   /** the ways in to this device, where there is another than SNMP alone */
-  interfaces?: DeviceInterface[];
+  interfaces?: WayIn[];
 }
 
 /** One way in to a device: a server's operating system by SNMP, its management controller by Redfish. */
-export interface DeviceInterface {
-  kind: InterfaceKind;
+export interface WayIn {
+  kind: WayKind;
   address: string;
   credential: string;
   /** release of what answers there, where it is another than the device's own */
@@ -69,7 +69,7 @@ export interface DeviceInterface {
 }
 
 export const interfaceKinds = ['snmp', 'redfish', 'restconf', 'wireless', 'fabric', 'hypervisors'] as const;
-export type InterfaceKind = (typeof interfaceKinds)[number];
+export type WayKind = (typeof interfaceKinds)[number];
 
 /** What changes with every look, kept as the last value seen. */
 export interface VolatileFacts {

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import type { DeviceFacts, InterfaceKind } from './facts';
+import type { DeviceFacts, WayKind } from './facts';
 import { IdentityIndex, matchIdentity, type KnownIdentity, type SeenIdentity } from './identity';
 
 /** Small alphabets, so that devices collide in every way that real ones do: clones, swapped names, shared addresses, no serials. */
@@ -14,7 +14,7 @@ const identity = fc.record({
   uuid: fc.constantFrom('', '5a1d0e00-1', '5a1d0e00-2'),
   unitSerials: fc.uniqueArray(fc.constantFrom('KA48-1', 'KA48-2', 'KA48-3'), { maxLength: 3 }),
   macs: fc.uniqueArray(fc.constantFrom('02:42:52:00:00:01', '02:42:52:00:00:02'), { maxLength: 2 }),
-  kinds: fc.constantFrom<InterfaceKind[]>(['snmp'], ['redfish'], ['snmp', 'redfish']),
+  kinds: fc.constantFrom<WayKind[]>(['snmp'], ['redfish'], ['snmp', 'redfish']),
 });
 type Identity = Omit<KnownIdentity, 'id'>;
 const facts = (one: Identity): SeenIdentity => ({

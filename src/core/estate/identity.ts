@@ -1,4 +1,4 @@
-import type { DeviceFacts, InterfaceKind } from './facts';
+import type { DeviceFacts, WayKind } from './facts';
 
 /** What the store knows of a role in the network, enough to recognise it again. */
 export interface KnownIdentity {
@@ -16,7 +16,7 @@ export interface KnownIdentity {
   /** of a server's own interfaces: by them its system and its management controller know each other */
   macs?: string[];
   /** the ways in by which it was seen */
-  kinds?: InterfaceKind[];
+  kinds?: WayKind[];
 }
 
 /** What is seen now: the facts, and what they leave out. */
@@ -87,8 +87,7 @@ export function matchIdentity(found: SeenIdentity, known: KnownIdentity[]): Iden
 }
 
 /** The ways in by which a device was seen; SNMP is not written down where it is the only one. */
-export const kindsOf = ({ interfaces }: DeviceFacts): InterfaceKind[] =>
-  interfaces?.map(({ kind }) => kind) ?? ['snmp'];
+export const kindsOf = ({ interfaces }: DeviceFacts): WayKind[] => interfaces?.map(({ kind }) => kind) ?? ['snmp'];
 
 /** Known identities, found by what a device may be recognised by: the cost of a match follows its candidates, not the estate. */
 export class IdentityIndex {

@@ -1,16 +1,16 @@
 import type { PortCounters } from '../switching/portErrors';
 import { compareAddresses } from '../values/ipAddress';
 import { toldKinds, type ToldList, type ToldRow } from './factKinds';
-import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
+import type { WayIn, DeviceReport, WayKind } from './facts';
 
 /** What one way in to a device last told. */
 export interface InterfaceReport {
-  kind: InterfaceKind;
+  kind: WayKind;
   report: DeviceReport;
 }
 
 /** The order in which the ways in are believed about what runs on a device; for what it is made of, Redfish comes first. */
-const systemOrder: InterfaceKind[] = ['snmp', 'restconf', 'wireless', 'fabric', 'hypervisors', 'redfish'];
+const systemOrder: WayKind[] = ['snmp', 'restconf', 'wireless', 'fabric', 'hypervisors', 'redfish'];
 
 /**
  * One report from several ways in to the same device: the system's name, release, services and ports as the system tells them; the hardware's serial,
@@ -86,7 +86,7 @@ function joinedLists(reports: DeviceReport[]): Pick<DeviceReport, ToldList> {
   return Object.fromEntries(lists) as Pick<DeviceReport, ToldList>;
 }
 
-function interfaceOf(kind: InterfaceKind, { device }: DeviceReport): DeviceInterface {
+function interfaceOf(kind: WayKind, { device }: DeviceReport): WayIn {
   return (
     device.interfaces?.find((own) => own.kind === kind) ?? {
       kind,

@@ -1,5 +1,5 @@
 import type { Gap } from './gap';
-import type { DeviceInterface, DeviceReport, InterfaceKind } from './facts';
+import type { WayIn, DeviceReport, WayKind } from './facts';
 import type { Reading } from '../signatures/reading';
 import type { Harvest } from './harvest';
 
@@ -12,7 +12,7 @@ export interface Outcome {
 
 /** What one way in to an address told of one device. */
 export interface CollectedAnswer {
-  kind: InterfaceKind;
+  kind: WayKind;
   credential: string;
   report: DeviceReport;
   parts: Harvest['parts'];
@@ -39,7 +39,7 @@ export interface CollectedVisit {
 export interface AddressHint {
   /** name of the credential that worked last time */
   credential?: string;
-  interfaces?: DeviceInterface[];
+  interfaces?: WayIn[];
   /** values that somebody wants of it beside what its signature reads */
   readings?: Reading[];
 }

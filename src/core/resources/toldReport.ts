@@ -1,9 +1,9 @@
-import type { DeviceFacts, DeviceReport, InterfaceKind } from '../estate/facts';
+import type { DeviceFacts, DeviceReport, WayKind } from '../estate/facts';
 import { isRoutableAddress } from '../values/ipAddress';
 
 /** A report with nothing in it but who the device is: what a private interface tells goes on top. */
 export function toldReport(
-  kind: InterfaceKind,
+  kind: WayKind,
   device: Partial<DeviceFacts> & Pick<DeviceFacts, 'name' | 'role' | 'address'>,
   more: Partial<DeviceReport> = {},
 ): DeviceReport {

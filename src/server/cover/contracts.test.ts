@@ -12,7 +12,7 @@ import { undoEdit } from '../../store/edits/undo';
 import { readJudgements } from '../../store/checks';
 import { judgeNow } from '../checks/keepJudging';
 import { contractImport } from './contractImport';
-import { readCsv } from '../files/csvFile';
+import { readCsv } from '../imports/csvFile';
 import { deviceDossier } from '../estate/dossier';
 import { queryThing, type MarkedRow } from '../query/query';
 import { thingDossier } from '../estate/thingDossier';

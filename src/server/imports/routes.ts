@@ -3,7 +3,7 @@ import { editVersion } from '../../store/edits/log';
 import { invalid, notFound, Problem } from '../access/problem';
 import { megabytes, route } from '../api/route';
 import { written } from '../edits/written';
-import { csvGiven, fileMistakes } from '../files/csvGiven';
+import { csvInRequest, fileMistakes } from './csvInRequest';
 import { newestSurvey } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import type { FileTold } from './domain';
@@ -55,7 +55,7 @@ export const importRoutes = [
         const detail = `To take ${domain.many} needs the role administrator; you are ${call.person.role}.`;
         throw new Problem(403, 'Not allowed', detail);
       }
-      const { head, lines } = csvGiven(body.csv);
+      const { head, lines } = csvInRequest(body.csv);
       const version = editVersion(store.db);
       const file = body.name ?? 'a file';
       const ask = [newestSurvey(store), params.name, head, lines, file] as const;

@@ -74,7 +74,7 @@ export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgres
     .orderBy(visit.seq)
     .limit(2000)
     .all()
-    .map(({ address, seq: number, state, outcome, credential, reason, remedy, phases, seconds, deviceId }) => ({
+    .map(({ address, seq: number, state, outcome, credential, reason, remedy, phases, milliseconds, deviceId }) => ({
       address,
       seq: number,
       state,
@@ -83,7 +83,7 @@ export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgres
       reason,
       remedy,
       phases: phases as Record<string, number> | null,
-      seconds: seconds === null ? null : seconds / 1000,
+      seconds: milliseconds === null ? null : milliseconds / 1000,
       deviceId,
     }));
 }

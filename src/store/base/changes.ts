@@ -151,7 +151,7 @@ interface VisitRow {
   reason: string | null;
   address: string;
   missing: string | null;
-  seconds: number | null;
+  milliseconds: number | null;
 }
 
 /**
@@ -160,19 +160,19 @@ interface VisitRow {
  */
 export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome> {
   const newest = db.$client.prepare<[number], VisitRow>(`
-    select visit.device_id as deviceId, visit.survey_id as surveyId, outcome, reason, address, missing, seconds from device cross join visit indexed by visit_device on visit.device_id = device.id
+    select visit.device_id as deviceId, visit.survey_id as surveyId, outcome, reason, address, missing, milliseconds from device cross join visit indexed by visit_device on visit.device_id = device.id
       and visit.survey_id = (select survey_id from visit as newest where newest.device_id = device.id and newest.survey_id <= ? and newest.state = 'done' and newest.outcome is not null order by newest.survey_id desc limit 1)
     where visit.state = 'done' and visit.outcome is not null`);
   const latest = new Map<number, LatestOutcome>();
   const weight = (outcome: string) => (outcome === 'answered' ? 2 : outcome === 'partial' ? 1 : 0);
-  for (const { deviceId, missing, seconds, ...row } of newest.all(upTo)) {
+  for (const { deviceId, missing, milliseconds, ...row } of newest.all(upTo)) {
     const known = latest.get(deviceId);
     if (known && weight(known.outcome) >= weight(row.outcome)) continue;
     latest.set(deviceId, {
       ...row,
       reason: row.reason === null ? null : unpackWords(row.reason),
       missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []),
-      seconds: (seconds ?? 0) / 1000,
+      seconds: (milliseconds ?? 0) / 1000,
     });
   }
   for (const { deviceId, surveyId, by } of latestTold(db, upTo)) {

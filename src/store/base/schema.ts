@@ -125,7 +125,7 @@ export const visit = sqliteTable(
     remedy: packedWords(),
     missing: text({ mode: 'json' }),
     phases: packedPhases(),
-    seconds: integer(),
+    milliseconds: integer(),
     /** by which neighbours the address was found, where no range names it */
     path: text(),
   },

@@ -12,8 +12,7 @@ export interface VisitNote {
   missing?: unknown;
   /** seconds by phase and part */
   phases?: Record<string, number>;
-  /** milliseconds */
-  seconds?: number;
+  milliseconds?: number;
   path?: string | null;
 }
 
@@ -29,7 +28,7 @@ const columns = [
   'remedy',
   'missing',
   'phases',
-  'seconds',
+  'milliseconds',
   'path',
 ] as const;
 
@@ -41,7 +40,11 @@ export function visitNotes(db: Db, surveyId: number): (address: string, seq: num
   );
   const words = (text: string | undefined) => (text === undefined ? null : packWords(text));
   const json = (value: unknown) => (value === undefined ? null : JSON.stringify(value));
-  return (address, seq, { state, outcome, deviceId, credential, reason, remedy, missing, phases, seconds, path }) => {
+  return (
+    address,
+    seq,
+    { state, outcome, deviceId, credential, reason, remedy, missing, phases, milliseconds, path },
+  ) => {
     statement.run(
       surveyId,
       address,
@@ -54,7 +57,7 @@ export function visitNotes(db: Db, surveyId: number): (address: string, seq: num
       words(remedy),
       json(missing),
       phases === undefined ? null : packPhases(phases),
-      seconds ?? null,
+      milliseconds ?? null,
       path ?? null,
     );
   };

@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../../core/estate/ways';
+import { wayNames } from '../../../core/estate/ways';
 import { listAt, textAt, type Json } from '../../../core/resources/json';
 import { interpretFabric } from '../../../core/resources/fabricController';
 import { HttpsClient } from '../../https/httpsClient';
@@ -12,7 +12,7 @@ const mostPages = 500;
 export const fabricInterface: VendorInterface = {
   kind: 'fabric',
   credentialKind: 'controller',
-  name: interfaceNames.fabric,
+  name: wayNames.fabric,
   probe: (place, options) => answersWith(place, options, '/fabric/1', (body) => textAt(body, 'service') === 'fabric'),
   open: async (place, options, { user, password }) => {
     const client = new HttpsClient(place, options);

@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../../core/estate/ways';
+import { wayNames } from '../../../core/estate/ways';
 import { listAt, textAt, type Json } from '../../../core/resources/json';
 import { interpretHypervisors } from '../../../core/resources/hypervisorManager';
 import { HttpsClient } from '../../https/httpsClient';
@@ -12,7 +12,7 @@ const mostPages = 500;
 export const hypervisorInterface: VendorInterface = {
   kind: 'hypervisors',
   credentialKind: 'controller',
-  name: interfaceNames.hypervisors,
+  name: wayNames.hypervisors,
   probe: (place, options) => answersWith(place, options, '/hv/info', (body) => textAt(body, 'speaks') === 'hv-manager'),
   open: async (place, options, { user, password }) => {
     const client = new HttpsClient(place, options);

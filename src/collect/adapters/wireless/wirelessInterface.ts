@@ -1,4 +1,4 @@
-import { interfaceNames } from '../../../core/estate/ways';
+import { wayNames } from '../../../core/estate/ways';
 import { listAt, numberAt, textAt, type Json } from '../../../core/resources/json';
 import { interpretWireless } from '../../../core/resources/wirelessController';
 import { HttpsClient } from '../../https/httpsClient';
@@ -13,7 +13,7 @@ const mostPages = 200;
 export const wirelessInterface: VendorInterface = {
   kind: 'wireless',
   credentialKind: 'controller',
-  name: interfaceNames.wireless,
+  name: wayNames.wireless,
   probe: (place, options) =>
     answersWith(place, options, '/wlc/v2/about', (body) => textAt(body, 'interface') === 'wlc'),
   open: async (place, options, { user, password }) => {

@@ -328,7 +328,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
       .from(visit)
       .where(eq(visit.surveyId, survey))
       .all()
-      .map(({ address, outcome, deviceId, credential, reason, remedy, seconds, phases, missing, path }) => ({
+      .map(({ address, outcome, deviceId, credential, reason, remedy, milliseconds, phases, missing, path }) => ({
         id: address,
         survey,
         address,
@@ -338,7 +338,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
         credential: credential ?? '',
         reason: reason ?? '',
         remedy: remedy ?? '',
-        seconds: (seconds ?? 0) / 1000,
+        seconds: (milliseconds ?? 0) / 1000,
         phases: phases ?? {},
         missing: missing ?? [],
         path: path ?? '',

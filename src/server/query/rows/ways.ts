@@ -1,6 +1,6 @@
 import type { Gap } from '../../../core/estate/gap';
-import type { DeviceInterface } from '../../../core/estate/facts';
-import { interfaceNames, ownWays, tellingKinds } from '../../../core/estate/ways';
+import type { WayIn } from '../../../core/estate/facts';
+import { wayNames, ownWays, tellingKinds } from '../../../core/estate/ways';
 import type { Db } from '../../../store/base/database';
 import { unpackWords } from '../../../store/base/visitCodec';
 
@@ -40,7 +40,7 @@ export class Ways {
   }
 
   /** The survey in which a way in answered last; 0 where it never did. */
-  lastAnswer(deviceId: number, { kind, address }: DeviceInterface): number {
+  lastAnswer(deviceId: number, { kind, address }: WayIn): number {
     const reported = this.#reported.get(deviceId, kind)?.surveyId ?? Infinity;
     if (reported <= this.survey) return reported;
     // it told again later: what was kept then is known by who answered at its address
@@ -49,7 +49,7 @@ export class Ways {
   }
 
   /** What a device that answered in a survey did not tell all the same, since one of its ways in was asked and kept silent, or broke off. */
-  missing(deviceId: number, surveyId: number, ways: DeviceInterface[]): Gap[] {
+  missing(deviceId: number, surveyId: number, ways: WayIn[]): Gap[] {
     if (ways.length < 2) return [];
     return this.#visits.all(deviceId, surveyId).flatMap(({ address, outcome, reason, missing }) => {
       if (outcome === 'answered') return [];
@@ -58,7 +58,7 @@ export class Ways {
       if (outcome === 'partial') return (JSON.parse(missing ?? '[]') as Gap[] | null) ?? [];
       return [
         {
-          part: `${own.map(({ kind }) => interfaceNames[kind]).join(' and ')} at ${address}`,
+          part: `${own.map(({ kind }) => wayNames[kind]).join(' and ')} at ${address}`,
           reason: outcome === 'silent' || reason === null ? 'does not answer' : unpackWords(reason),
         },
       ];

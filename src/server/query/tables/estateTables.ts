@@ -1,5 +1,4 @@
 import type { CoverIndex } from '../../../core/cover/cover';
-import { searchedAnywhere } from '../../../core/filter/predicate';
 import { parseFilter } from '../../../core/filter/syntax';
 import { columnsOfRows, everyRow, type Column } from '../../../core/tables/column';
 import { selectRows } from '../../../core/tables/select';
@@ -8,24 +7,23 @@ import type { ThingField } from '../../../core/things/thing';
 import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
-import { latestSealed } from '../../../store/base/sealedSurveys';
-import { siteStamp } from '../../../store/sites';
-import { editStamp } from '../../../store/edits/log';
-import { decisionStamp } from '../../../store/identityDecisions';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
 import { builders } from '../rows/rows';
 import { makerLookup } from '../rows/makerOf';
 import { AddedFields } from '../columns/addedFields';
 import { contractRows } from './contractsTable';
-import { EndpointsTable, endpointVersions, Makers } from './endpointsTable';
+import { EndpointsTable, Makers, type endpointVersions } from './endpointsTable';
 import { EnrichedTable } from './enrichedTable';
 import { Finder } from '../finder';
 import { Cache } from '../cache';
 import { MarkedTable } from './markedTable';
-import { ModulesTable, moduleVersions } from './modulesTable';
+import { ModulesTable } from './modulesTable';
 import { PortParts } from './portParts';
-import { PortsTable, portVersions } from './portsTable';
+import { PortsTable } from './portsTable';
+import { LoadedVersions } from './loadedVersions';
+import { readAhead } from './readAhead';
 import { relationsOf } from '../relations';
+import { StoreWatch } from './storeWatch';
 import { SurveyContext } from './surveyContext';
 import { RowsTable, type ThingTable } from './thingTable';
 
@@ -46,38 +44,20 @@ const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contr
   'wlans',
 ]);
 
-/** Columns that are worked out over all rows of a thing. */
-const costly: Partial<Record<ThingName, readonly string[]>> = {
-  endpoints: ['firstSeen'],
-  ports: ['lastChangeSeconds', 'watts', 'lastSeen', 'stateChanges', 'newNeighbour'],
-  links: ['cutsDevices', 'spareLostBy'],
-  devices: ['pluggedInto', 'cutsDevices'],
-  modules: ['holds'],
-};
-
 /** The tables of an estate, at any of its moments. Sealed surveys do not change: what was made of one is kept for the next question. */
 export class EstateTables {
   /** what people ask for all day stays, whatever else is looked at */
-  readonly #ofNewest = (key: string) => key.split(' ').at(1) === String(this.#newest);
+  readonly #ofNewest = (key: string) => key.split(' ').at(1) === String(this.#watch.newest);
   readonly #tables = new Cache<ThingTable>(40, this.#ofNewest);
   readonly #large = new Cache<ThingTable>(4, this.#ofNewest);
   readonly #marked = new Cache<MarkedTable>(4);
-  readonly #contexts = new Cache<SurveyContext>(3, (survey) => survey === String(this.#newest));
-  readonly #finders = new Cache<Finder>(1, (survey) => survey === String(this.#newest));
-  #ports: ReturnType<typeof portVersions>;
-  #endpoints: ReturnType<typeof endpointVersions>;
-  #modules: ReturnType<typeof moduleVersions>;
-  #loadedTo = 0;
+  readonly #contexts = new Cache<SurveyContext>(3, (survey) => survey === String(this.#watch.newest));
+  readonly #finders = new Cache<Finder>(1, (survey) => survey === String(this.#watch.newest));
+  #versions: LoadedVersions;
+  readonly #watch: StoreWatch;
   #askedTo = 0;
-  #unfinished: { upTo: number; steps: Generator<void> } | null = null;
-  #stamp = '';
-  #settings = '';
-  #surveys: { id: number; stamp: string }[] = [];
-  #newest = 0;
   #makers: Makers;
   #parts: PortParts;
-  #decided = '';
-  #contracts = 0;
   readonly #enriched = new Cache<EnrichedTable>(24, this.#ofNewest);
   /** fields over those of the rows themselves */
   readonly #added: AddedFields;
@@ -86,9 +66,8 @@ export class EstateTables {
     readonly store: Pick<Store, 'db' | 'folder' | 'raw'>,
     now: () => Date = () => new Date(),
   ) {
-    this.#ports = portVersions(store.db);
-    this.#endpoints = endpointVersions(store.db);
-    this.#modules = moduleVersions(store.db);
+    this.#versions = new LoadedVersions(store.db);
+    this.#watch = new StoreWatch(store);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(store.db);
     this.#added = new AddedFields(
@@ -178,7 +157,7 @@ export class EstateTables {
 
   /** Counted in memory where they lie there already, else in the file: to read all of them for their number alone would take longer. */
   #hanging(survey: number): ReadonlyMap<number, number> {
-    if (this.#loadedTo < survey) return endpointsByDevice(this.#db, survey);
+    if (!this.#versions.reach(survey)) return endpointsByDevice(this.#db, survey);
     const counts = new Map<number, number>();
     for (const owner of this.#plain('endpoints', survey, null).owners())
       if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);
@@ -189,16 +168,16 @@ export class EstateTables {
   endpointVersions(mac: string, survey: number): ReturnType<ReturnType<typeof endpointVersions>['versionsWith']> {
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    this.#load(survey);
-    return this.#endpoints.versionsWith('mac', mac);
+    this.#versions.load(survey);
+    return this.#versions.endpoints.versionsWith('mac', mac);
   }
 
   /** MACs that had an address up to a survey, the latest to have it first. */
   macsWithAddress(survey: number, address: string): string[] {
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    this.#load(survey);
-    return this.#endpoints.valuesBeside('mac', 'addresses', address, survey).map(String);
+    this.#versions.load(survey);
+    return this.#versions.endpoints.valuesBeside('mac', 'addresses', address, survey).map(String);
   }
 
   /** What belongs to one device of a thing, without reading the rest where that can be. */
@@ -221,35 +200,17 @@ export class EstateTables {
     return name === 'modules' ? this.#added.withCover(sited, survey) : sited;
   }
 
-  /** Reads ahead what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. */
+  /** Reads ahead what is asked for most, a step at a time. */
   *readAhead(survey: number): Generator<void> {
     if (survey === 0) return;
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    yield* this.#loading(survey);
-    for (const name of ['devices', 'endpoints', 'ports', 'modules'] as const) {
-      yield;
-      const table = this.#plain(name, survey, null);
-      if (table instanceof PortsTable) yield* table.plugging();
-      // a word is looked for in all of them
-      for (const field of things[name].fields.filter((own) => searchedAnywhere(own) && !this.#added.has(own.name))) {
-        yield;
-        table.column(field.name).dictionary.containing('0');
-      }
-    }
-    // what takes long to work out, one at a step; the rest is made with the first row
-    for (const [name, fields] of Object.entries(costly) as [ThingName, readonly string[]][]) {
-      const table = this.table(name, survey, null);
-      for (const field of fields) {
-        yield;
-        table.column(field);
-      }
-      yield;
-      table.rows([0]);
-    }
-    const finder = new Finder();
-    yield* finder.build((thing) => this.#plain(thing, survey, null));
-    finder.find('0', 1);
+    const finder = yield* readAhead({
+      loading: () => this.#versions.loading(survey),
+      plain: (name) => this.#plain(name, survey, null),
+      table: (name) => this.table(name, survey, null),
+      isAdded: (field) => this.#added.has(field),
+    });
     this.#finders.get(String(survey), () => finder);
   }
 
@@ -267,25 +228,28 @@ export class EstateTables {
   #plain(name: ThingName, survey: number, against: number | null): ThingTable {
     switch (name) {
       case 'ports':
-        this.#load(survey);
+        this.#versions.load(survey);
         return this.#large.get(
           `ports ${survey}`,
           () =>
             new PortsTable(
-              this.#ports,
+              this.#versions.ports,
               this.#context(survey),
               () => this.#plain('endpoints', survey, null) as EndpointsTable,
             ),
         );
       case 'endpoints':
-        this.#load(survey);
+        this.#versions.load(survey);
         return this.#large.get(
           `endpoints ${survey}`,
-          () => new EndpointsTable(this.#endpoints, this.#context(survey), this.#makers),
+          () => new EndpointsTable(this.#versions.endpoints, this.#context(survey), this.#makers),
         );
       case 'modules':
-        this.#load(survey);
-        return this.#tables.get(`modules ${survey} `, () => new ModulesTable(this.#modules, this.#context(survey)));
+        this.#versions.load(survey);
+        return this.#tables.get(
+          `modules ${survey} `,
+          () => new ModulesTable(this.#versions.modules, this.#context(survey)),
+        );
       case 'contracts':
         return this.#tables.get(
           `contracts ${survey} ${this.#added.contractsAt(survey)}`,
@@ -318,12 +282,12 @@ export class EstateTables {
   }
 
   #serials(survey: number): Iterable<SerialVersion> {
-    this.#load(survey);
-    return this.#modules.history(['serial', 'description', 'name', 'model', 'class', 'path']);
+    this.#versions.load(survey);
+    return this.#versions.modules.history(['serial', 'description', 'name', 'model', 'class', 'path']);
   }
 
   #untilWritten(name: ThingName): string {
-    return followSettings.has(name) ? ` ${this.#stamp}` : '';
+    return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
   }
 
   #context(survey: number): SurveyContext {
@@ -331,78 +295,28 @@ export class EstateTables {
   }
 
   #newMakers(): Makers {
-    return new Makers(this.#endpoints.column('mac').dictionary, makerLookup(this.#db));
+    return new Makers(this.#versions.endpoints.column('mac').dictionary, makerLookup(this.#db));
   }
 
-  /** Has the versions up to a survey there, whoever began to read them. */
-  #load(survey: number): void {
-    for (const _ of this.#loading(survey));
-  }
-
-  *#loading(survey: number): Generator<void> {
-    while (this.#loadedTo < survey) {
-      this.#unfinished ??= { upTo: survey, steps: this.#steps(survey) };
-      const { upTo, steps } = this.#unfinished;
-      if (steps.next().done) {
-        this.#unfinished = null;
-        this.#loadedTo = Math.max(this.#loadedTo, upTo);
-      }
-      yield;
-    }
-  }
-
-  *#steps(survey: number): Generator<void> {
-    yield* this.#ports.continueTo(survey);
-    yield* this.#endpoints.continueTo(survey);
-    yield* this.#modules.continueTo(survey);
-  }
-
-  /** Looks whether anything was written since the last question, and gives up what is no longer so. */
+  /** Gives up what is no longer so, since something was written. */
   #notice(): void {
-    const { raw } = this.store;
     if (this.#added.timePassed()) this.#enriched.clear();
-    const stamp = `${String(raw.pragma('data_version', { simple: true }))} ${String((raw.prepare('select total_changes() as made').get() as { made: number }).made)}`;
-    if (stamp === this.#stamp) return;
-    this.#stamp = stamp;
+    const written = this.#watch.look(this.#askedTo);
+    if (!written) return;
     if (this.#added.readAgain()) this.#enriched.clear();
-    const decided = `${decisionStamp(this.#db)} ${siteStamp(this.#db)}`;
-    if (decided !== this.#decided) {
-      // who is who, or where it stands, has changed for all surveys
-      this.#decided = decided;
-      this.#forget();
-    }
-    const surveys = raw
-      .prepare<[], { id: number; stamp: string }>(
-        "select id, id || ' ' || state || ' ' || coalesce(sealed_at, '') as stamp from survey order by id",
-      )
-      .all();
-    // a survey that was sealed after a later one, or to which something was delivered late, makes what is known of all later ones untrue
-    if (this.#surveys.some((before, at) => before.id <= this.#askedTo && surveys[at]?.stamp !== before.stamp))
-      this.#forget();
-    this.#surveys = surveys;
-    this.#newest = latestSealed(this.#db);
-    const contracts = editStamp(this.#db, 'contracts');
+    if (written.identities || written.pastSurveys) this.#forget();
     // they are found by their numbers
-    if (contracts !== this.#contracts) this.#finders.clear();
-    this.#contracts = contracts;
-    const settings = JSON.stringify(raw.prepare('select prefix, name from maker order by prefix').all());
-    if (settings !== this.#settings) {
-      this.#settings = settings;
-      this.#makers = this.#newMakers();
-      this.#large.clear();
-      this.#marked.clear();
-      this.#finders.clear();
-    }
+    if (written.contracts) this.#finders.clear();
+    if (!written.makers) return;
+    this.#makers = this.#newMakers();
+    for (const kept of [this.#large, this.#marked, this.#finders]) kept.clear();
   }
 
   #forget(): void {
-    this.#ports = portVersions(this.#db);
-    this.#endpoints = endpointVersions(this.#db);
-    this.#modules = moduleVersions(this.#db);
+    this.#versions = new LoadedVersions(this.#db);
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(this.#db);
-    this.#unfinished = null;
-    this.#loadedTo = this.#askedTo = 0;
+    this.#askedTo = 0;
     for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders, this.#enriched])
       kept.clear();
     this.#added.forget();

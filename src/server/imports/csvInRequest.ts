@@ -3,7 +3,7 @@ import { invalid } from '../access/problem';
 import { CsvError, readCsv, type CsvFile } from './csvFile';
 
 /** A table that came in a request. @throws Problem with the line where it is no table */
-export function csvGiven(text: string): CsvFile {
+export function csvInRequest(text: string): CsvFile {
   try {
     return readCsv(text);
   } catch (error) {

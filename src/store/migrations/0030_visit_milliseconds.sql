@@ -1,0 +1,1 @@
+ALTER TABLE `visit` RENAME COLUMN "seconds" TO "milliseconds";
