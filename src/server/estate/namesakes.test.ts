@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { switchReport } from '../../../bench/generate';
+import type { MachineFacts } from '../../core/estate/facts';
 import { harvestParts } from '../../core/estate/harvest';
 import type { LinkFacts } from '../../core/topology/links';
 import { linkKey } from '../../core/topology/links';
@@ -12,6 +13,19 @@ import { openStore, type Store } from '../../store/base/database';
 import { writeFacts } from '../../store/base/facts';
 import { survey, visit } from '../../store/base/schema';
 import { apiOf } from '../testing/apiOf';
+
+/** A machine that has no UUID, and is called the same on every host. */
+const machineOf = (mac: string): MachineFacts => ({
+  name: 'web',
+  uuid: '',
+  system: '',
+  state: 'running',
+  processors: 1,
+  memoryBytes: null,
+  adapters: [{ mac, port: '1', network: null }],
+  host: '',
+  cluster: '',
+});
 
 /** Two switches that both call themselves “switch”, and a third that each of them hangs on. */
 let folder: string;
@@ -35,7 +49,8 @@ beforeAll(() => {
     [3, 'middle'],
   ] as const) {
     const report = switchReport(n, n + 2);
-    const named = { ...report, device: { ...report.device, name } };
+    const machines = name === 'switch' ? [machineOf(`02:72:00:00:00:0${n}`)] : [];
+    const named = { ...report, device: { ...report.device, name }, machines };
     const answer = { kind: 'snmp' as const, report: named, covered: all, asked: all };
     const { deviceId } = commitReport(store.db, surveyId, new Identities(store.db, 0), answer, () => false);
     ids.push(deviceId);
@@ -108,4 +123,15 @@ test('what is near a port is near that port alone', async () => {
   const near = body.near as { words: string; where: string; total: number }[];
   const others = near.find(({ words }) => words.startsWith('other ports'));
   expect(others).toMatchObject({ where: expect.stringContaining(`device.id=${one ?? 0}`), total: 2 });
+});
+
+test('two hosts of one name have their own machines, though these are called the same too', async () => {
+  const rows = await rowsOf('machines', 'name=web');
+  expect(rows.map(({ hostId }) => hostId)).toEqual(ids.slice(0, 2));
+  for (const id of ids.slice(0, 2)) {
+    const { body } = await api.call('viewer', `GET /hosts/${id}`);
+    expect(body).toMatchObject({ hostId: id, machines: [{ name: 'web' }] });
+  }
+  // the name means neither of them
+  expect((await api.call('viewer', 'GET /hosts/switch')).status).toBe(404);
 });

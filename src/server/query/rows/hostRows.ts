@@ -58,8 +58,10 @@ export const machines: Builder = ({ db, survey }) => {
   });
   for (const { deviceId, key, content } of factsAsOf<MachineFacts>(db, 'machine', survey)) {
     const row = rowOf(deviceId, key, content);
-    const known = rows.get(key);
-    rows.set(key, known && known.cluster ? { ...row, ...known } : row);
+    // without a UUID it is known by its name on its host alone
+    const identity = content.uuid || `${row.hostId ?? `${deviceId} ${row.host}`} ${content.name}`;
+    const known = rows.get(identity);
+    rows.set(identity, known && known.cluster ? { ...row, ...known } : row);
   }
   return [...rows.values()].sort((x, y) => compareNaturally(x.host, y.host) || compareNaturally(x.name, y.name));
 };
