@@ -17,11 +17,11 @@ import { PictureChooser } from '../components/pictures/PictureChooser';
 import { Pictures } from '../components/pictures/Pictures';
 import { usePictures } from '../components/pictures/usePictures';
 import { ChangeCounts } from '../components/ChangeCounts';
-import { coverGlyph } from '../features/contracts/CoverSection';
+import { coverGlyph } from '../features/contracts/coverGlyph';
 import { CellHint } from '../components/table/CellHint';
 import { DataTable } from '../components/table/DataTable';
 import { useAskAhead, useFirstPage } from '../components/table/thingPages';
-import { DeviceDossier } from '../features/dossier/DeviceDossier';
+import { AnyDossier, useDossiersSoon } from '../features/dossier/AnyDossier';
 import { useDossierAhead } from '../features/dossier/device/useDossier';
 import { FilterField } from '../components/filter/FilterField';
 import { deviceGlyph, Glyph } from '../components/Glyph';
@@ -30,8 +30,9 @@ import { useMayEdit } from '../lib/person';
 import { Panel } from '../components/Panel';
 import { useMarkedRows } from '../components/table/markedRows';
 import { useTableLayout } from '../components/table/layout';
-import { ColumnChooser, ExportMenu, GroupChooser } from '../components/table/TableTools';
-import { ThingDossier } from '../features/dossier/ThingDossier';
+import { ColumnChooser } from '../components/table/tools/ColumnChooser';
+import { ExportMenu } from '../components/table/tools/ExportMenu';
+import { GroupChooser } from '../components/table/tools/GroupChooser';
 import { estateTables } from '../features/goTo/estateTables';
 import { Subviews } from './Subviews';
 import { ViewMenu } from '../features/views/ViewMenu';
@@ -119,9 +120,10 @@ function EstateTable() {
   const mayEdit = useMayEdit();
   const [editing, setEditing] = useState(false);
   const { marked } = useMarkedRows(thing);
-  const panelDevice = deviceId;
-  const chosen =
-    view.sel?.startsWith(`${oneWord(thing)}:`) && thing !== 'devices'
+  useDossiersSoon();
+  const inPanel = deviceId
+    ? { thing: 'devices' as const, id: deviceId }
+    : view.sel?.startsWith(`${oneWord(thing)}:`)
       ? chosenThing(thing, view.sel.slice(oneWord(thing).length + 1))
       : null;
   return (
@@ -207,20 +209,10 @@ function EstateTable() {
         />
       )}
       {editing && thing === 'contracts' && <ContractsDialog editing={null} onClose={() => setEditing(false)} />}
-      {chosen?.thing === 'devices' ? (
+      {inPanel && (
         <Panel label="Dossier">
-          <DeviceDossier id={chosen.id} />
+          <AnyDossier {...inPanel} />
         </Panel>
-      ) : chosen ? (
-        <Panel label="Dossier">
-          <ThingDossier key={`${chosen.thing} ${chosen.id}`} {...chosen} />
-        </Panel>
-      ) : (
-        panelDevice && (
-          <Panel label="Dossier">
-            <DeviceDossier id={panelDevice} />
-          </Panel>
-        )
       )}
     </div>
   );

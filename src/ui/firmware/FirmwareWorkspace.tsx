@@ -18,13 +18,14 @@ import { chosenTerms, withChosen } from '@/core/filter/terms';
 import { BarChart } from '../components/pictures/BarChart';
 import { DataTable } from '../components/table/DataTable';
 import { useFirstPage } from '../components/table/thingPages';
-import { DeviceDossier } from '../features/dossier/DeviceDossier';
+import { AnyDossier } from '../features/dossier/AnyDossier';
 import { FilterField } from '../components/filter/FilterField';
 import { Glyph, verdictGlyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
 import { useTableLayout } from '../components/table/layout';
 import { ViewMenu } from '../features/views/ViewMenu';
-import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
+import { ColumnChooser } from '../components/table/tools/ColumnChooser';
+import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { TextButton } from '../components/TextButton';
 import { PlainSelect } from '../components/PlainSelect';
 
@@ -137,7 +138,7 @@ export function FirmwareWorkspace() {
       </main>
       {deviceId && (
         <Panel label="Dossier">
-          <DeviceDossier id={deviceId} />
+          <AnyDossier thing="devices" id={deviceId} />
         </Panel>
       )}
       <CatalogueDialog open={editing} onClose={() => setEditing(false)} />

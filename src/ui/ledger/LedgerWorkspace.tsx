@@ -7,13 +7,14 @@ import { BarChart } from '../components/pictures/BarChart';
 import { DataTable } from '../components/table/DataTable';
 import { useFirstPage, useThingPage } from '../components/table/thingPages';
 import { FilterField } from '../components/filter/FilterField';
-import { coverGlyph } from '../features/contracts/CoverSection';
+import { coverGlyph } from '../features/contracts/coverGlyph';
 import { moment, wholeDay } from '../lib/format';
 import { Glyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
 import { useTableLayout } from '../components/table/layout';
 import { ViewMenu } from '../features/views/ViewMenu';
-import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
+import { ColumnChooser } from '../components/table/tools/ColumnChooser';
+import { ExportMenu } from '../components/table/tools/ExportMenu';
 
 const pictures = ['state', 'model', 'site'];
 

@@ -7,14 +7,13 @@ import { vlanOf } from '@/core/map/overlay';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { useView } from '../lib/useView';
 import { standsInTheWay } from '../lib/api';
-import { DeviceDossier } from '../features/dossier/DeviceDossier';
+import { AnyDossier } from '../features/dossier/AnyDossier';
 import { FilterField } from '../components/filter/FilterField';
 import { Glyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
-import { ThingDossier } from '../features/dossier/ThingDossier';
 import { ProblemNote } from '../components/ProblemNote';
 import { usePreference } from '../lib/usePreference';
-import { ExportMenu } from '../components/table/TableTools';
+import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { ViewMenu } from '../features/views/ViewMenu';
 import { ColourChoice } from './ColourChoice';
 import { colouredWords } from './colouredWords';
@@ -287,12 +286,12 @@ function NetworkPlan() {
       )}
       {portId && (
         <Panel label="Port">
-          <ThingDossier key={portId} thing="ports" id={portId} />
+          <AnyDossier thing="ports" id={portId} />
         </Panel>
       )}
       {deviceId && (
         <Panel label="Dossier">
-          <DeviceDossier id={deviceId} />
+          <AnyDossier thing="devices" id={deviceId} />
         </Panel>
       )}
       {site && whole && (

@@ -18,7 +18,8 @@ import { ProblemNote } from '../components/ProblemNote';
 import { PortDossier } from '../features/dossier/PortDossier';
 import { useTableLayout } from '../components/table/layout';
 import { ViewMenu } from '../features/views/ViewMenu';
-import { ColumnChooser, ExportMenu } from '../components/table/TableTools';
+import { ColumnChooser } from '../components/table/tools/ColumnChooser';
+import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { Faceplate } from './Faceplate';
 import { TextButton } from '../components/TextButton';
 

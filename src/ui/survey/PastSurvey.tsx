@@ -4,7 +4,7 @@ import { DataTable } from '../components/table/DataTable';
 import { FilterField } from '../components/filter/FilterField';
 import { Glyph, outcomeGlyph } from '../components/Glyph';
 import { useTableLayout } from '../components/table/layout';
-import { ExportMenu } from '../components/table/TableTools';
+import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { TextButton } from '../components/TextButton';
 import { moment } from '../lib/format';
 import type { SurveyRow } from '../lib/useSurveys';

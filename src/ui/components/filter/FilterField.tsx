@@ -1,5 +1,6 @@
 'use client';
 
+import dynamic from 'next/dynamic';
 import { useEffect, useId, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { completed, placeAtCaret } from '@/core/filter/completion';
@@ -9,12 +10,15 @@ import { relatedThings, type ThingName } from '@/core/things/things';
 import { ActIcon } from '../ActIcon';
 import type { ApiProblem } from '../../lib/api';
 import { useFieldsOf, type FieldsOf } from '../../lib/ownFields';
-import { FilterBuilder } from './FilterBuilder';
 import { useFilterHistory } from './useFilterHistory';
 import { useSuggestions, type FilteredThing, type Suggestion } from './useSuggestions';
 import { PlainButton } from '../PlainButton';
 import { PlainInput } from '../PlainInput';
 import { Hint } from '../Hint';
+
+const FilterBuilder = dynamic(() => import('./FilterBuilder').then((module) => module.FilterBuilder), {
+  loading: () => null,
+});
 
 /**
  * The filter of a table: `/` goes there, Escape empties it, a mistake is shown at its place. Down goes into what may be written at the caret, or, where nothing is written,

@@ -1,6 +1,7 @@
 'use client';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import dynamic from 'next/dynamic';
 import { useEffect, useRef } from 'react';
 import { chosenSpan, chosenTerm, chosenTerms, withChosen, withSpan, withTerm } from '@/core/filter/terms';
 import { ageSpans } from '@/core/things/ages';
@@ -10,9 +11,11 @@ import { call, thingPath, type ApiProblem, type ThingPage, type ThingRequest } f
 import { namedText } from '../../lib/format';
 import { useFieldsOf } from '../../lib/ownFields';
 import { BarChart } from './BarChart';
-import { Matrix } from './Matrix';
-import { SharesBar } from './SharesBar';
 import type { PictureChoice } from './usePictures';
+
+// bars are what stands over a table at first
+const Matrix = dynamic(() => import('./Matrix').then((module) => module.Matrix), { loading: () => null });
+const SharesBar = dynamic(() => import('./SharesBar').then((module) => module.SharesBar), { loading: () => null });
 
 interface PicturesProps {
   thing: ThingName;

@@ -3,10 +3,9 @@
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
 import { wholeDay } from '../../lib/format';
-import { Glyph, type GlyphName } from '../../components/Glyph';
+import { Glyph } from '../../components/Glyph';
+import { coverGlyph, type CoverState } from './coverGlyph';
 import { useMayEdit } from '../../lib/person';
-
-export type CoverState = 'covered' | 'ending' | 'ended' | 'coming' | 'none';
 
 interface CoveredSerial {
   serial: string;
@@ -21,15 +20,6 @@ export interface DeviceCover {
   units: CoveredSerial[];
   parts: CoveredSerial[];
 }
-
-const glyphs: Record<CoverState, GlyphName> = {
-  covered: 'up',
-  ending: 'later',
-  ended: 'fault',
-  coming: 'down',
-  none: 'unknown',
-};
-export const coverGlyph = (state: unknown): GlyphName => glyphs[state as CoverState] ?? 'unknown';
 
 const days = (count: number) => (count === 1 ? '1 day' : `${count.toLocaleString('en')} days`);
 

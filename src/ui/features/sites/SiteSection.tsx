@@ -1,18 +1,14 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
+import dynamic from 'next/dynamic';
 import { useState } from 'react';
-import { deviceSiteSchema } from '@/core/sites/siteSchema';
-import { SaveLine } from '../../components/form/SaveLine';
-import { SavingForm } from '../../components/form/SavingForm';
-import { TextInput } from '../../components/form/TextInput';
-import { useSavingForm } from '../../components/form/useSavingForm';
 import { TextButton } from '../../components/TextButton';
 import { call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { UndoNote, type Done } from '../edits/UndoNote';
-import { useWritten } from '../edits/useWritten';
+
+const SiteForm = dynamic(() => import('./SiteForm').then((module) => module.SiteForm), { loading: () => null });
 
 /** Where a device stands as somebody set it, or as the rules say; who may, sets it here. @param version in which it was read */
 export function SiteSection({ id, site, version }: { id: string; site: string; version: number }) {
@@ -47,40 +43,5 @@ export function SiteSection({ id, site, version }: { id: string; site: string; v
       )}
       <UndoNote done={done} onDone={setDone} />
     </section>
-  );
-}
-
-function SiteForm({
-  id,
-  site,
-  version,
-  onDone,
-}: {
-  id: string;
-  site: string;
-  version: number;
-  onDone: (done: Done | null) => void;
-}) {
-  const written = useWritten();
-  const saving = useSavingForm<{ site: string }, { edit: number; version: number }>({
-    values: { site },
-    schema: deviceSiteSchema,
-    version,
-    save: (body, seen) => call(`devices/${id}/site`, { method: 'PUT', body: { site: body.site || null }, seen }),
-    done: async ({ edit }, { site: set }) => {
-      await written();
-      onDone({ words: set ? `It stands at ${set} now.` : 'It stands where the rules say.', edit });
-      return undefined;
-    },
-  });
-  return (
-    <SavingForm of={saving} className="form close">
-      <TextInput name="site" label="Site" help="empty: as the rules say" autoFocus />
-      <SaveLine of={saving} words="Save">
-        <Button color="secondary" onClick={() => onDone(null)}>
-          Leave it
-        </Button>
-      </SaveLine>
-    </SavingForm>
   );
 }

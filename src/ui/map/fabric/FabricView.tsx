@@ -7,10 +7,9 @@ import type { FabricTree, SubnetPlace } from '@/core/fabric/fabricTree';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
-import { DeviceDossier } from '../../features/dossier/DeviceDossier';
+import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { Panel } from '../../components/Panel';
 import { ProblemNote } from '../../components/ProblemNote';
-import { ThingDossier } from '../../features/dossier/ThingDossier';
 import { MapViews } from '../MapViews';
 import { LeavesAndSpines } from './LeavesAndSpines';
 import { TenantTree, type Part } from './TenantTree';
@@ -146,17 +145,17 @@ export function FabricView() {
       </main>
       {chosenDevice && (
         <Panel label="Dossier">
-          <DeviceDossier id={chosenDevice} />
+          <AnyDossier thing="devices" id={chosenDevice} />
         </Panel>
       )}
       {port && (
         <Panel label="Port">
-          <ThingDossier key={port} thing="ports" id={port} />
+          <AnyDossier thing="ports" id={port} />
         </Panel>
       )}
       {endpoint && (
         <Panel label="Endpoint">
-          <ThingDossier key={endpoint} thing="endpoints" id={endpoint} />
+          <AnyDossier key={endpoint} thing="endpoints" id={endpoint} />
         </Panel>
       )}
     </div>

@@ -9,7 +9,7 @@ import { call, type ApiProblem } from '../../lib/api';
 import { Glyph } from '../../components/Glyph';
 import { Panel } from '../../components/Panel';
 import { ProblemNote } from '../../components/ProblemNote';
-import { ThingDossier } from '../../features/dossier/ThingDossier';
+import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { MapViews } from '../MapViews';
 import { LadderDrawing } from './LadderDrawing';
 import { LadderTable } from './LadderTable';
@@ -87,7 +87,7 @@ export function HostsView() {
       </main>
       {port && (
         <Panel label="Port">
-          <ThingDossier key={port} thing="ports" id={port} />
+          <AnyDossier thing="ports" id={port} />
         </Panel>
       )}
     </div>

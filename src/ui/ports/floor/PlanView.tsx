@@ -4,11 +4,10 @@ import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
-import { DeviceDossier } from '../../features/dossier/DeviceDossier';
+import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { Glyph } from '../../components/Glyph';
 import { Panel } from '../../components/Panel';
 import { useMayEdit } from '../../lib/person';
-import { ThingDossier } from '../../features/dossier/ThingDossier';
 import { PlanCanvas } from './PlanCanvas';
 import { PlanList } from './PlanList';
 import { shownMarks } from './planMarks';
@@ -59,14 +58,14 @@ function Side({ found }: { found: FloorPlan }) {
     return (
       <Panel label="Device">
         {back}
-        <DeviceDossier id={id} />
+        <AnyDossier thing="devices" id={id} />
       </Panel>
     );
   if (kind === 'port' && id)
     return (
       <Panel label="Port">
         {back}
-        <ThingDossier thing="ports" id={id} />
+        <AnyDossier thing="ports" id={id} />
       </Panel>
     );
   const outlet = kind === 'outlet' ? found.outlets.find((one) => String(one.id) === id) : undefined;

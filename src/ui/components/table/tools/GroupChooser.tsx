@@ -1,0 +1,26 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
+import type { ThingName } from '@/core/things/things';
+import { ActIcon } from '../../ActIcon';
+import { TextButton } from '../../TextButton';
+
+const GroupDialog = dynamic(() => import('./GroupDialog').then((module) => module.GroupDialog), {
+  loading: () => null,
+});
+
+/** Opens the choice of fields by which rows are grouped. */
+export function GroupChooser(props: { thing: ThingName; group: string[]; onGroup: (group: string[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const isGrouped = props.group.length > 0;
+  return (
+    <>
+      <TextButton aria-pressed={isGrouped} onClick={() => setOpen(true)}>
+        <ActIcon act="group" />
+        {isGrouped ? 'Grouped' : 'Group'}
+      </TextButton>
+      {open && <GroupDialog {...props} onClose={() => setOpen(false)} />}
+    </>
+  );
+}

@@ -1,0 +1,37 @@
+'use client';
+
+import dynamic from 'next/dynamic';
+import { useEffect } from 'react';
+import type { ThingName } from '@/core/things/things';
+
+const loading = () => <p className="quiet">reading the dossier…</p>;
+const ofDevice = () => import('./DeviceDossier').then((module) => module.DeviceDossier);
+const ofThing = () => import('./ThingDossier').then((module) => module.ThingDossier);
+const DeviceDossier = dynamic(ofDevice, { loading });
+const ThingDossier = dynamic(ofThing, { loading });
+
+/** The dossier of anything, for a panel. A page is there without it: it is fetched once somebody moves on the page, so that it is there when a row is chosen. */
+export function AnyDossier({ thing, id }: { thing: ThingName; id: string }) {
+  return thing === 'devices' ? (
+    <DeviceDossier id={id} />
+  ) : (
+    <ThingDossier key={`${thing} ${id}`} thing={thing} id={id} />
+  );
+}
+
+const movements = ['pointermove', 'keydown', 'touchstart'] as const;
+
+export function useDossiersSoon(): void {
+  useEffect(() => {
+    const fetchThem = () => {
+      stop();
+      void ofDevice();
+      void ofThing();
+    };
+    const stop = () => {
+      for (const movement of movements) window.removeEventListener(movement, fetchThem);
+    };
+    for (const movement of movements) window.addEventListener(movement, fetchThem, { passive: true });
+    return stop;
+  }, []);
+}
