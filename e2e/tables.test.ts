@@ -68,6 +68,23 @@ afterAll(async () => {
 });
 beforeEach(() => open('/estate'));
 
+test('what is fetched before the Estate can be used stays small: dialogs, pickers and dossiers come when they are asked for', async () => {
+  await page.setCacheEnabled(false);
+  const session = await page.createCDPSession();
+  await session.send('Network.enable');
+  const scripts = new Set<string>();
+  let octets = 0;
+  session.on('Network.responseReceived', ({ type, requestId }) => type === 'Script' && scripts.add(requestId));
+  session.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
+    if (scripts.has(requestId)) octets += encodedDataLength;
+  });
+  await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  await session.detach();
+  await page.setCacheEnabled(true);
+  expect(octets).toBeGreaterThan(100_000);
+  expect(octets).toBeLessThanOrEqual(350_000);
+});
+
 describe('groups', () => {
   test('are chosen on up to three levels, counted, summed, opened by key and by press, and stand in the address', async () => {
     await press(page, 'Group');

@@ -1,4 +1,5 @@
 import Add from '@mui/icons-material/Add';
+import BookmarkBorder from '@mui/icons-material/BookmarkBorder';
 import Close from '@mui/icons-material/Close';
 import DarkModeOutlined from '@mui/icons-material/DarkModeOutlined';
 import DragIndicator from '@mui/icons-material/DragIndicator';
@@ -28,6 +29,7 @@ const icons = {
   password: PasswordOutlined,
   remove: Close,
   search: Search,
+  views: BookmarkBorder,
 };
 
 /** The picture of an act, beside its words or on a button that has a label. States have glyphs of their own. */

@@ -2,6 +2,7 @@
 
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
+import { ActIcon } from '../../components/ActIcon';
 import { TextButton } from '../../components/TextButton';
 import type { ViewsShown } from './ViewsDialog';
 
@@ -14,7 +15,10 @@ export function ViewMenu(shown: ViewsShown) {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <TextButton onClick={() => setOpen(true)}>Views</TextButton>
+      <TextButton onClick={() => setOpen(true)}>
+        <ActIcon act="views" />
+        Views
+      </TextButton>
       {open && <ViewsDialog {...shown} onClose={() => setOpen(false)} />}
     </>
   );
