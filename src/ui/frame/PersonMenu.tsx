@@ -21,7 +21,13 @@ export function PersonMenu({ role, anchor, onClose, onPassword, onSignOut }: Per
       <MenuItem dense disabled>
         {role}
       </MenuItem>
-      <MenuItem dense onClick={() => choose(name === 'day' ? 'night' : 'day')}>
+      <MenuItem
+        dense
+        onClick={() => {
+          onClose();
+          choose(name === 'day' ? 'night' : 'day');
+        }}
+      >
         <ActIcon act={name === 'day' ? 'night' : 'day'} />
         {name === 'day' ? 'Night theme' : 'Day theme'}
       </MenuItem>
