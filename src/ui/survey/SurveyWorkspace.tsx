@@ -1,6 +1,7 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
+import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { useSurveys } from '../lib/useSurveys';
 import { useView } from '../lib/useView';
@@ -8,17 +9,30 @@ import { call, type ApiProblem } from '../lib/api';
 import { useMayEdit } from '../lib/person';
 import { ChangedCertificates } from './ChangedCertificates';
 import { Collectors, useCollectors } from './Collectors';
-import { CredentialDialog } from '../features/survey/CredentialDialog';
-import { CredentialTestDialog } from '../features/survey/CredentialTestDialog';
 import { FromFiles } from './FromFiles';
 import type { SavedScope, ShownCredential } from '../features/survey/savedRows';
 import { LiveSurvey } from '../features/survey/LiveSurvey';
-import { ScopeDialog } from '../features/survey/ScopeDialog';
 import { useCredentials, useScopes } from '../features/survey/useScopes';
 import { CredentialList } from './CredentialList';
 import { PastList } from './PastList';
 import { PastSurvey } from './PastSurvey';
 import { ScopeList } from './ScopeList';
+
+const CredentialDialog = dynamic(
+  () => import('../features/survey/CredentialDialog').then((module) => module.CredentialDialog),
+  {
+    loading: () => null,
+  },
+);
+const CredentialTestDialog = dynamic(
+  () => import('../features/survey/CredentialTestDialog').then((module) => module.CredentialTestDialog),
+  {
+    loading: () => null,
+  },
+);
+const ScopeDialog = dynamic(() => import('../features/survey/ScopeDialog').then((module) => module.ScopeDialog), {
+  loading: () => null,
+});
 
 /** What is asked, with what, what comes of it now, and what came of it before. */
 export function SurveyWorkspace() {
