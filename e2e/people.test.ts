@@ -102,6 +102,7 @@ describe('own fields', () => {
     );
     expect(await page.$('input[name="own.owner"]')).toBeNull();
     await press(page, 'Write');
+    await page.waitForSelector('input[name="own.owner"]');
     expect(await page.$eval('input[name="own.owner"]', (input) => (input as HTMLInputElement).value)).toBe('');
     await press(page, 'Leave it');
   });

@@ -281,6 +281,7 @@ test('empty memory sockets across the servers, by choosing conditions', async ()
     ['holds', 'memory'],
   ] as const) {
     if (field === 'empty') await press(page, 'Conditions');
+    await page.waitForSelector('.builder select[aria-label=Field]');
     const fields = await page.$$('.builder select[aria-label=Field]');
     await fields.at(-1)?.select(field);
     await page.waitForFunction(

@@ -270,6 +270,7 @@ test('a block of cells is copied as a spreadsheet takes it', async () => {
 test('a view is saved with filter, groups and columns, shared, and opened by another person, whose own columns stay', async () => {
   await open('/estate?where=role%3Drouter&group=release');
   await press(page, 'Views');
+  await page.waitForSelector('input[name=viewName]');
   await page.type('input[name=viewName]', 'Routers by release');
   await press(page, 'Everybody may see it');
   await press(page, 'Save the view');
@@ -383,6 +384,7 @@ describe('writing a filter', () => {
     await page.keyboard.type('role=router');
     await until(() => document.querySelector('[data-total]')?.getAttribute('data-total') === '34');
     await press(page, 'Conditions');
+    await page.waitForSelector('.conditions li:nth-child(2)');
     expect(
       await page.$$eval('.conditions li', (list) =>
         list.map((row) =>

@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import equal from 'fast-deep-equal';
 import { openSample, type SampleStore } from '../../../e2e/support/sampleStore';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { thingOfChange } from '../../core/things/changeWords';
@@ -94,18 +95,17 @@ describe('asking', () => {
         const table = tablesOf(sample.store).table(thing, 3, against);
         const rows = table.rows(everyRow(table.size));
         const owners = table.owners();
-        rows.forEach((row, at) => {
-          for (const { name } of things[thing].fields)
-            expect([thing, against, row.id, name, valueAt(table.column(name), at) ?? null]).toEqual([
-              thing,
-              against,
-              row.id,
-              name,
-              row[name] ?? null,
-            ]);
-          if (thing !== 'devices') expect(owners[at]).toBe(row.deviceId ?? 0);
-          if (against !== null) expect(String(valueAt(table.column('change'), at))).toBe(row.change ?? '');
-        });
+        const otherwise = rows.flatMap((row, at) => [
+          ...things[thing].fields.flatMap(({ name }) => {
+            const [inColumn, inRow] = [valueAt(table.column(name), at) ?? null, row[name] ?? null];
+            return equal(inColumn, inRow) ? [] : [[row.id, name, inColumn, inRow]];
+          }),
+          ...(thing === 'devices' || owners[at] === (row.deviceId ?? 0) ? [] : [[row.id, 'owner', owners[at]]]),
+          ...(against === null || String(valueAt(table.column('change'), at)) === (row.change ?? '')
+            ? []
+            : [[row.id, 'change', row.change]]),
+        ]);
+        expect([thing, against, rows.length > 0, otherwise]).toEqual([thing, against, true, []]);
         expect(new Set(rows.map(({ id, change }) => `${id} ${change === 'gone'}`)).size).toBe(table.size);
       }
     }
