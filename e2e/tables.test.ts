@@ -85,6 +85,16 @@ test('what is fetched before the Estate can be used stays small: dialogs, picker
   expect(octets).toBeLessThanOrEqual(350_000);
 });
 
+test('a dialog that cannot be fetched is waited for, and the page stays as it is', async () => {
+  await page.setOfflineMode(true);
+  await press(page, 'Pictures');
+  await see(page, 'What was pressed is being fetched: the application does not answer. Trying again.');
+  expect(await page.$$eval('.table .body .row', (rows) => rows.length)).toBeGreaterThan(0);
+  await page.setOfflineMode(false);
+  await page.waitForSelector('[role=dialog] select');
+  await press(page, 'Done');
+});
+
 describe('groups', () => {
   test('are chosen on up to three levels, counted, summed, opened by key and by press, and stand in the address', async () => {
     await press(page, 'Group');

@@ -37,6 +37,7 @@ import { estateTables } from '../features/goTo/estateTables';
 import { Subviews } from './Subviews';
 import { ViewMenu } from '../features/views/ViewMenu';
 import { TextButton } from '../components/TextButton';
+import { fetched, patiently } from '../lib/fetched';
 
 /** While a view is fetched. */
 const Opening = () => (
@@ -47,19 +48,16 @@ const Opening = () => (
   </main>
 );
 
-const GroupsView = dynamic(() => import('./groups/GroupsView').then((module) => module.GroupsView), {
+const GroupsView = dynamic(() => patiently(() => import('./groups/GroupsView').then((module) => module.GroupsView)), {
   loading: Opening,
 });
-const ChecksView = dynamic(() => import('./checks/ChecksView').then((module) => module.ChecksView), {
+const ChecksView = dynamic(() => patiently(() => import('./checks/ChecksView').then((module) => module.ChecksView)), {
   loading: Opening,
 });
-const EditDialog = dynamic(() => import('../features/own/EditDialog').then((module) => module.EditDialog), {
-  loading: () => null,
-});
+const EditDialog = fetched(() => import('../features/own/EditDialog').then((module) => module.EditDialog));
 
-const ContractsDialog = dynamic(
-  () => import('../features/contracts/ContractsDialog').then((module) => module.ContractsDialog),
-  { loading: () => null },
+const ContractsDialog = fetched(() =>
+  import('../features/contracts/ContractsDialog').then((module) => module.ContractsDialog),
 );
 
 const deviceFirst = ['device'];

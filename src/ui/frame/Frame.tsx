@@ -1,7 +1,6 @@
 'use client';
 
 import { Link } from '@/ui/components/Link';
-import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
@@ -17,9 +16,10 @@ import { useView } from '../lib/useView';
 import { workspaces } from '../features/goTo/workspaces';
 import { PlainButton } from '../components/PlainButton';
 import { TextButton } from '../components/TextButton';
+import { fetched } from '../lib/fetched';
 
-const KeysDialog = dynamic(() => import('./KeysDialog').then((module) => module.KeysDialog), { loading: () => null });
-const PersonMenu = dynamic(() => import('./PersonMenu').then((module) => module.PersonMenu), { loading: () => null });
+const KeysDialog = fetched(() => import('./KeysDialog').then((module) => module.KeysDialog));
+const PersonMenu = fetched(() => import('./PersonMenu').then((module) => module.PersonMenu));
 
 /** What is the same on every screen: header, time strip, work area, foot line. */
 export function Frame({ person, children }: { person: { name: string; role: string }; children: ReactNode }) {

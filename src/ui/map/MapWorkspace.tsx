@@ -33,10 +33,11 @@ import { CheckBox } from '../components/CheckBox';
 import { TextButton } from '../components/TextButton';
 import { PlainSelect } from '../components/PlainSelect';
 import { PlainInput } from '../components/PlainInput';
+import { patiently } from '../lib/fetched';
 
 const everything: Wanted = { devices: null, links: null, hide: false };
 
-const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => module.HostsView), {
+const HostsView = dynamic(() => patiently(() => import('./hosts/HostsView').then((module) => module.HostsView)), {
   loading: () => (
     <main className="work" aria-busy="true">
       <div className="titleline">
@@ -46,7 +47,7 @@ const HostsView = dynamic(() => import('./hosts/HostsView').then((module) => mod
   ),
 });
 
-const FabricView = dynamic(() => import('./fabric/FabricView').then((module) => module.FabricView), {
+const FabricView = dynamic(() => patiently(() => import('./fabric/FabricView').then((module) => module.FabricView)), {
   loading: () => (
     <main className="work" aria-busy="true">
       <div className="titleline">

@@ -22,11 +22,12 @@ import { ColumnChooser } from '../components/table/tools/ColumnChooser';
 import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { Faceplate } from './Faceplate';
 import { TextButton } from '../components/TextButton';
+import { patiently } from '../lib/fetched';
 
 const bridging = 'role=switch or role=router or role=firewall';
 const idleSeconds = 30 * 86_400;
 
-const FindPort = dynamic(() => import('./FindPort').then((module) => module.FindPort), {
+const FindPort = dynamic(() => patiently(() => import('./FindPort').then((module) => module.FindPort)), {
   loading: () => (
     <main className="work" aria-busy="true">
       <div className="titleline">
@@ -36,7 +37,7 @@ const FindPort = dynamic(() => import('./FindPort').then((module) => module.Find
   ),
 });
 
-const FloorPlans = dynamic(() => import('./floor/FloorPlans').then((module) => module.FloorPlans), {
+const FloorPlans = dynamic(() => patiently(() => import('./floor/FloorPlans').then((module) => module.FloorPlans)), {
   loading: () => (
     <main className="work" aria-busy="true">
       <div className="titleline">

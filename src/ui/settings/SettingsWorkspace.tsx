@@ -7,18 +7,19 @@ import { Link } from '@/ui/components/Link';
 import { usePerson } from '../lib/person';
 import { useView } from '../lib/useView';
 import { settingsSections as sections, type SectionKey } from '../features/goTo/settingsSections';
+import { patiently } from '../lib/fetched';
 
 const bodies: Record<SectionKey, ComponentType> = {
-  you: dynamic(() => import('./You').then((module) => module.You)),
-  people: dynamic(() => import('./People').then((module) => module.People)),
-  tokens: dynamic(() => import('./Tokens').then((module) => module.Tokens)),
-  mail: dynamic(() => import('./Mail').then((module) => module.Mail)),
-  sites: dynamic(() => import('./sites/Sites').then((module) => module.Sites)),
-  fields: dynamic(() => import('./OwnFields').then((module) => module.OwnFields)),
-  lists: dynamic(() => import('./Lists').then((module) => module.Lists)),
-  readings: dynamic(() => import('./Readings').then((module) => module.Readings)),
-  signatures: dynamic(() => import('./Signatures').then((module) => module.Signatures)),
-  acts: dynamic(() => import('./AuditList').then((module) => module.AuditList)),
+  you: dynamic(() => patiently(() => import('./You').then((module) => module.You))),
+  people: dynamic(() => patiently(() => import('./People').then((module) => module.People))),
+  tokens: dynamic(() => patiently(() => import('./Tokens').then((module) => module.Tokens))),
+  mail: dynamic(() => patiently(() => import('./Mail').then((module) => module.Mail))),
+  sites: dynamic(() => patiently(() => import('./sites/Sites').then((module) => module.Sites))),
+  fields: dynamic(() => patiently(() => import('./OwnFields').then((module) => module.OwnFields))),
+  lists: dynamic(() => patiently(() => import('./Lists').then((module) => module.Lists))),
+  readings: dynamic(() => patiently(() => import('./Readings').then((module) => module.Readings))),
+  signatures: dynamic(() => patiently(() => import('./Signatures').then((module) => module.Signatures))),
+  acts: dynamic(() => patiently(() => import('./AuditList').then((module) => module.AuditList))),
 };
 
 const rankOf = (role: string): number => roleNames.indexOf(role as PersonRole);

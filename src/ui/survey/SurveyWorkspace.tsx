@@ -1,7 +1,6 @@
 'use client';
 
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import dynamic from 'next/dynamic';
 import { useEffect, useState } from 'react';
 import { useSurveys } from '../lib/useSurveys';
 import { useView } from '../lib/useView';
@@ -17,22 +16,15 @@ import { CredentialList } from './CredentialList';
 import { PastList } from './PastList';
 import { PastSurvey } from './PastSurvey';
 import { ScopeList } from './ScopeList';
+import { fetched } from '../lib/fetched';
 
-const CredentialDialog = dynamic(
-  () => import('../features/survey/CredentialDialog').then((module) => module.CredentialDialog),
-  {
-    loading: () => null,
-  },
+const CredentialDialog = fetched(() =>
+  import('../features/survey/CredentialDialog').then((module) => module.CredentialDialog),
 );
-const CredentialTestDialog = dynamic(
-  () => import('../features/survey/CredentialTestDialog').then((module) => module.CredentialTestDialog),
-  {
-    loading: () => null,
-  },
+const CredentialTestDialog = fetched(() =>
+  import('../features/survey/CredentialTestDialog').then((module) => module.CredentialTestDialog),
 );
-const ScopeDialog = dynamic(() => import('../features/survey/ScopeDialog').then((module) => module.ScopeDialog), {
-  loading: () => null,
-});
+const ScopeDialog = fetched(() => import('../features/survey/ScopeDialog').then((module) => module.ScopeDialog));
 
 /** What is asked, with what, what comes of it now, and what came of it before. */
 export function SurveyWorkspace() {

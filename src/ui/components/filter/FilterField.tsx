@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useEffect, useId, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { completed, placeAtCaret } from '@/core/filter/completion';
@@ -15,10 +14,9 @@ import { useSuggestions, type FilteredThing, type Suggestion } from './useSugges
 import { PlainButton } from '../PlainButton';
 import { PlainInput } from '../PlainInput';
 import { Hint } from '../Hint';
+import { fetched } from '../../lib/fetched';
 
-const FilterBuilder = dynamic(() => import('./FilterBuilder').then((module) => module.FilterBuilder), {
-  loading: () => null,
-});
+const FilterBuilder = fetched(() => import('./FilterBuilder').then((module) => module.FilterBuilder));
 
 /**
  * The filter of a table: `/` goes there, Escape empties it, a mistake is shown at its place. Down goes into what may be written at the caret, or, where nothing is written,

@@ -1,15 +1,13 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { ThingName } from '@/core/things/things';
 import { ActIcon } from '../ActIcon';
 import { TextButton } from '../TextButton';
 import type { PictureChoice } from './usePictures';
+import { fetched } from '../../lib/fetched';
 
-const PicturesDialog = dynamic(() => import('./PicturesDialog').then((module) => module.PicturesDialog), {
-  loading: () => null,
-});
+const PicturesDialog = fetched(() => import('./PicturesDialog').then((module) => module.PicturesDialog));
 
 /** Opens the choice of pictures over a table. */
 export function PictureChooser(props: {

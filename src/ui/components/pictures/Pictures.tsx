@@ -1,7 +1,6 @@
 'use client';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import dynamic from 'next/dynamic';
 import { useEffect, useRef } from 'react';
 import { chosenSpan, chosenTerm, chosenTerms, withChosen, withSpan, withTerm } from '@/core/filter/terms';
 import { ageSpans } from '@/core/things/ages';
@@ -12,10 +11,11 @@ import { namedText } from '../../lib/format';
 import { useFieldsOf } from '../../lib/ownFields';
 import { BarChart } from './BarChart';
 import type { PictureChoice } from './usePictures';
+import { fetched } from '../../lib/fetched';
 
 // bars are what stands over a table at first
-const Matrix = dynamic(() => import('./Matrix').then((module) => module.Matrix), { loading: () => null });
-const SharesBar = dynamic(() => import('./SharesBar').then((module) => module.SharesBar), { loading: () => null });
+const Matrix = fetched(() => import('./Matrix').then((module) => module.Matrix));
+const SharesBar = fetched(() => import('./SharesBar').then((module) => module.SharesBar));
 
 interface PicturesProps {
   thing: ThingName;

@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { actWords, offSecondsRange, reverseOf, type PortAct, type PortSettings } from '@/core/acting/portAct';
 import { sealedOf, useSurveys } from '../../lib/useSurveys';
@@ -13,10 +12,9 @@ import { actGlyph, actHeadline } from './ActOutcome';
 import { usePortActs, type PortActRow } from './usePortActs';
 import { TextButton } from '../../components/TextButton';
 import { Hint } from '../../components/Hint';
+import { fetched } from '../../lib/fetched';
 
-const PortActDialog = dynamic(() => import('./PortActDialog').then((module) => module.PortActDialog), {
-  loading: () => null,
-});
+const PortActDialog = fetched(() => import('./PortActDialog').then((module) => module.PortActDialog));
 
 const names = {
   shut: 'Shut',

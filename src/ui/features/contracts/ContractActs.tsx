@@ -1,16 +1,14 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { TextButton } from '../../components/TextButton';
 import { call, type ApiProblem, type ThingRow } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
 import { useWritten } from '../edits/useWritten';
+import { fetched } from '../../lib/fetched';
 
-const ContractsDialog = dynamic(() => import('./ContractsDialog').then((module) => module.ContractsDialog), {
-  loading: () => null,
-});
+const ContractsDialog = fetched(() => import('./ContractsDialog').then((module) => module.ContractsDialog));
 
 /** What one may do with a contract in its dossier. @param version in which it was read */
 export function ContractActs({ row, version }: { row: ThingRow; version: number }) {

@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Link } from '@/ui/components/Link';
 import { TextButton } from '../../components/TextButton';
@@ -12,10 +11,9 @@ import { Faults } from './device/Faults';
 import { sections } from './device/sections';
 import { useDossier } from './device/useDossier';
 import { DossierProblem } from './DossierProblem';
+import { fetched } from '../../lib/fetched';
 
-const IdentityDialog = dynamic(() => import('../identity/IdentityDialog').then((module) => module.IdentityDialog), {
-  loading: () => null,
-});
+const IdentityDialog = fetched(() => import('../identity/IdentityDialog').then((module) => module.IdentityDialog));
 
 interface DossierProps {
   id: string;

@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { panelWords } from '@/core/floor/outlet';
 import { useView } from '../../lib/useView';
@@ -9,10 +8,9 @@ import { useMayEdit } from '../../lib/person';
 import { useOutlets, useWhereabouts } from './useOutlets';
 import type { OutletDraft } from './OutletForm';
 import { TextButton } from '../../components/TextButton';
+import { fetched } from '../../lib/fetched';
 
-const OutletsDialog = dynamic(() => import('./OutletsDialog').then((module) => module.OutletsDialog), {
-  loading: () => null,
-});
+const OutletsDialog = fetched(() => import('./OutletsDialog').then((module) => module.OutletsDialog));
 
 /** Where a device stands, or where the wire of a port ends: room, outlet, patch panel, and the plan that shows it. @param sel as it is selected on the plan */
 export function WhereSection({ what, sel, proposed }: { what: string; sel: string; proposed?: Partial<OutletDraft> }) {

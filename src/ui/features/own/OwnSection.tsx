@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { ownValueText, type OwnedThing } from '@/core/own/ownField';
 import { TextButton } from '../../components/TextButton';
@@ -9,8 +8,9 @@ import { wholeDay } from '../../lib/format';
 import { useOwnFields } from '../../lib/ownFields';
 import { useMayEdit } from '../../lib/person';
 import { UndoNote, type Done } from '../edits/UndoNote';
+import { fetched } from '../../lib/fetched';
 
-const OwnForm = dynamic(() => import('./OwnForm').then((module) => module.OwnForm), { loading: () => null });
+const OwnForm = fetched(() => import('./OwnForm').then((module) => module.OwnForm));
 
 /** What people wrote at one thing; who may, writes here. @param version in which the row was read */
 export function OwnSection({

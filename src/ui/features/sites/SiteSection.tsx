@@ -1,14 +1,14 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { TextButton } from '../../components/TextButton';
 import { call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { UndoNote, type Done } from '../edits/UndoNote';
+import { fetched } from '../../lib/fetched';
 
-const SiteForm = dynamic(() => import('./SiteForm').then((module) => module.SiteForm), { loading: () => null });
+const SiteForm = fetched(() => import('./SiteForm').then((module) => module.SiteForm));
 
 /** Where a device stands as somebody set it, or as the rules say; who may, sets it here. @param version in which it was read */
 export function SiteSection({ id, site, version }: { id: string; site: string; version: number }) {

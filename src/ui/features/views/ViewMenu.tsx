@@ -1,14 +1,12 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { ActIcon } from '../../components/ActIcon';
 import { TextButton } from '../../components/TextButton';
 import type { ViewsShown } from './ViewsDialog';
+import { fetched } from '../../lib/fetched';
 
-const ViewsDialog = dynamic(() => import('./ViewsDialog').then((module) => module.ViewsDialog), {
-  loading: () => null,
-});
+const ViewsDialog = fetched(() => import('./ViewsDialog').then((module) => module.ViewsDialog));
 
 /** Views of a page: what somebody saved under a name, and how to save what is shown. */
 export function ViewMenu(shown: ViewsShown) {

@@ -4,7 +4,6 @@ import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
@@ -15,13 +14,11 @@ import { PlanDrawing } from './PlanDrawing';
 import { PlanView } from './PlanView';
 import { useFloorPlan, useFloorPlans, usePlansWritten } from './useFloorPlans';
 import { TextButton } from '../../components/TextButton';
+import { fetched } from '../../lib/fetched';
 
-const PlanDialog = dynamic(() => import('./PlanDialog').then((module) => module.PlanDialog), { loading: () => null });
-const OutletsDialog = dynamic(
-  () => import('../../features/outlets/OutletsDialog').then((module) => module.OutletsDialog),
-  {
-    loading: () => null,
-  },
+const PlanDialog = fetched(() => import('./PlanDialog').then((module) => module.PlanDialog));
+const OutletsDialog = fetched(() =>
+  import('../../features/outlets/OutletsDialog').then((module) => module.OutletsDialog),
 );
 
 /** Where on a floor is it, and how is it there? */

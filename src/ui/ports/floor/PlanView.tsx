@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
@@ -13,12 +12,10 @@ import { PlanList } from './PlanList';
 import { shownMarks } from './planMarks';
 import type { FloorPlan } from './useFloorPlans';
 import { TextButton } from '../../components/TextButton';
+import { fetched } from '../../lib/fetched';
 
-const OutletsDialog = dynamic(
-  () => import('../../features/outlets/OutletsDialog').then((module) => module.OutletsDialog),
-  {
-    loading: () => null,
-  },
+const OutletsDialog = fetched(() =>
+  import('../../features/outlets/OutletsDialog').then((module) => module.OutletsDialog),
 );
 
 export const pictureOf = ({ plan }: Pick<FloorPlan, 'plan'>): string =>

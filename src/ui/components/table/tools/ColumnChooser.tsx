@@ -1,15 +1,13 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { ThingName } from '@/core/things/things';
 import { ActIcon } from '../../ActIcon';
 import { TextButton } from '../../TextButton';
 import type { TableLayout } from '../layout';
+import { fetched } from '../../../lib/fetched';
 
-const ColumnsDialog = dynamic(() => import('./ColumnsDialog').then((module) => module.ColumnsDialog), {
-  loading: () => null,
-});
+const ColumnsDialog = fetched(() => import('./ColumnsDialog').then((module) => module.ColumnsDialog));
 
 /** Opens the choice of columns. */
 export function ColumnChooser(props: { thing: ThingName; layout: TableLayout }) {

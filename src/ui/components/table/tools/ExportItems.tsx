@@ -2,15 +2,13 @@
 
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { ThingName } from '@/core/things/things';
 import { thingPath, type ThingRequest } from '../../../lib/api';
 import { PlainInput } from '../../PlainInput';
+import { fetched } from '../../../lib/fetched';
 
-const RequestDialog = dynamic(() => import('./RequestDialog').then((module) => module.RequestDialog), {
-  loading: () => null,
-});
+const RequestDialog = fetched(() => import('./RequestDialog').then((module) => module.RequestDialog));
 
 const formats = [
   ['csv', 'CSV'],

@@ -1,14 +1,12 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import { ActIcon } from '../../ActIcon';
 import { TextButton } from '../../TextButton';
 import type { Exported } from './ExportItems';
+import { fetched } from '../../../lib/fetched';
 
-const ExportItems = dynamic(() => import('./ExportItems').then((module) => module.ExportItems), {
-  loading: () => null,
-});
+const ExportItems = fetched(() => import('./ExportItems').then((module) => module.ExportItems));
 
 /** Opens the ways in which a table is exported. */
 export function ExportMenu(exported: Exported) {

@@ -1,14 +1,12 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useState } from 'react';
 import type { ThingName } from '@/core/things/things';
 import { ActIcon } from '../../ActIcon';
 import { TextButton } from '../../TextButton';
+import { fetched } from '../../../lib/fetched';
 
-const GroupDialog = dynamic(() => import('./GroupDialog').then((module) => module.GroupDialog), {
-  loading: () => null,
-});
+const GroupDialog = fetched(() => import('./GroupDialog').then((module) => module.GroupDialog));
 
 /** Opens the choice of fields by which rows are grouped. */
 export function GroupChooser(props: { thing: ThingName; group: string[]; onGroup: (group: string[]) => void }) {
