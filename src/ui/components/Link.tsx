@@ -3,6 +3,7 @@
 import NextLink from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { ComponentProps } from 'react';
+import { showView } from '../lib/address';
 import { staysHere } from '../lib/useGo';
 
 const placeOf = (link: HTMLAnchorElement) => new URL(link.href);
@@ -35,7 +36,7 @@ export function Link({ onClick, onPointerEnter, ...rest }: ComponentProps<typeof
           event.currentTarget.target === '_blank';
         if (elsewhere || !staysHere(to)) return;
         event.preventDefault();
-        window.history.pushState(null, '', `${to.pathname}${to.search}`);
+        showView(to.pathname, to.searchParams.toString(), 'push');
       }}
     />
   );

@@ -1,6 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
+import { TextButton } from '../components/TextButton';
 
 /** In place of a page that could not be drawn: what one wrote elsewhere is not lost, and one can go on. */
 export function Broken({ error, onAgain }: { error: Error; onAgain: () => void }) {
@@ -13,12 +13,8 @@ export function Broken({ error, onAgain }: { error: Error; onAgain: () => void }
         </p>
         <p className="mono small">{error.message}</p>
         <div style={{ display: 'flex', gap: 8, marginTop: 14 }}>
-          <Button variant="contained" onClick={onAgain}>
-            Draw it again
-          </Button>
-          <Button color="secondary" onClick={() => window.location.reload()}>
-            Load the page anew
-          </Button>
+          <TextButton onClick={onAgain}>Draw it again</TextButton>
+          <TextButton onClick={() => window.location.reload()}>Load the page anew</TextButton>
         </div>
       </div>
     </main>

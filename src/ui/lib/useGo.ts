@@ -2,6 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { useCallback } from 'react';
+import { showView } from './address';
 
 /** Whether an address is another view of the page one is on. */
 export const staysHere = (to: URL): boolean =>
@@ -13,7 +14,7 @@ export function useGo(): (href: string) => void {
   return useCallback(
     (href: string) => {
       const to = new URL(href, window.location.href);
-      if (staysHere(to)) window.history.pushState(null, '', `${to.pathname}${to.search}`);
+      if (staysHere(to)) showView(to.pathname, to.searchParams.toString(), 'push');
       else router.push(href);
     },
     [router],

@@ -1,7 +1,8 @@
 'use client';
 
 import { usePathname, useSearchParams } from 'next/navigation';
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo } from 'react';
+import { isDrawn, parametersNow, showView } from './address';
 
 /** What is looked at, kept in the address of the page so that another person can open it. */
 export interface View {
@@ -55,16 +56,16 @@ export function useView(): View & {
 } {
   const parameters = useSearchParams();
   const path = usePathname();
+  useEffect(() => isDrawn(path, parameters.toString()), [path, parameters]);
   const set = useCallback(
     (step: ViewStep) => {
-      const next = new URLSearchParams(window.location.search);
+      const next = parametersNow();
       const change = typeof step === 'function' ? step((name) => next.get(name) ?? '') : step;
       for (const [name, value] of Object.entries(change)) {
         if (value === null || value === undefined || value === '') next.delete(name);
         else next.set(name, value);
       }
-      const text = next.toString();
-      window.history.replaceState(null, '', text ? `${path}?${text}` : path);
+      showView(path, next.toString(), 'replace');
     },
     [path],
   );
