@@ -112,6 +112,16 @@ describe('RESTCONF', () => {
     expect(failures).toEqual(expect.arrayContaining([expect.objectContaining({ part: 'modules' })]));
     expect(rowsOf('modules', 2)).toHaveLength(rowsOf('modules', 1).length);
   });
+  test('that does not come to say its name is no other device: what was known of it stays', async () => {
+    const service = await start(device());
+    await survey('25');
+    service.service.disturbance = { deaf: /ietf-system:system$/ };
+    const { devices } = await survey('25');
+    expect(devices).toMatchObject({ new: 0, changed: 0 });
+    expect(rowsOf('visits', 2)).toMatchObject([{ reason: expect.stringContaining('within the time limit') }]);
+    expect(rowsOf('devices', 2)).toMatchObject([{ name: 'sgh-leaf-1' }]);
+    expect(rowsOf('modules', 2)).toHaveLength(rowsOf('modules', 1).length);
+  });
   test('with a wrong password is refused', async () => {
     await start(device({ password: 'another' }));
     expect((await survey('25')).failures).toMatchObject([

@@ -372,6 +372,15 @@ describe('what may go wrong', () => {
       expect(rowsOf('modules', 2).length).toBe(rowsOf('modules', 1).length);
     },
   );
+  test('a controller that does not come to its system is no other server: what was known of it stays', async () => {
+    const running = await serve();
+    await survey();
+    running.service.disturbance = { deaf: /\/Systems\/node$/ };
+    const { devices } = await survey();
+    expect(devices).toMatchObject({ new: 0, changed: 0 });
+    expect(rowsOf('devices', 2)).toMatchObject([{ name: rowsOf('devices', 1)[0]?.name }]);
+    expect(rowsOf('modules', 2)).toHaveLength(rowsOf('modules', 1).length);
+  });
   test('a link with a blank and a foreign letter in it is followed all the same', async () => {
     const careless = new Map(tree);
     const drive = '/redfish/v1/Systems/node/Storage/internal/Drives/0';

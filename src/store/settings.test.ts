@@ -219,6 +219,11 @@ test('opening a folder of an older program copies the database first, then bring
   const laterSql = readdirSync('src/store/migrations')
     .filter((file) => file.endsWith('.sql') && !file.startsWith('0000'))
     .map((file) => readFileSync(path.join('src/store/migrations', file), 'utf8'));
+  // renamed columns first: what earlier migrations do to them is by their first names
+  for (const [, table = '', before = '', after = ''] of laterSql.flatMap((sql) => [
+    ...sql.matchAll(/ALTER TABLE `(\w+)` RENAME COLUMN [`"](\w+)[`"] TO [`"](\w+)[`"]/g),
+  ]))
+    store.raw.exec(`alter table ${table} rename column ${after} to ${before}`);
   const changed = (words: string) =>
     laterSql.flatMap((sql) => [...sql.matchAll(new RegExp(`ALTER TABLE \`(\\w+)\` ${words} \`(\\w+)\``, 'g'))]);
   for (const [, table = '', column = ''] of changed('ADD'))

@@ -70,7 +70,7 @@ export class HttpsClient {
   async ask(path: string, asked: Asked = {}): Promise<Answer> {
     for (;;) {
       if (this.options.cancelled()) throw new ResourceError('cancelled', 'not asked: the survey was cancelled');
-      const answer = await this.#once(path, asked);
+      const answer = await this.#twice(path, asked);
       if (answer.status < 300) return answer;
       if (answer.status !== 503 && answer.status !== 429) throw faultOf(answer, path);
       const waitMs = retryAfterMs(answer.headers['retry-after']);
@@ -83,6 +83,18 @@ export class HttpsClient {
 
   close(): void {
     this.#agent.destroy();
+  }
+
+  /** A question that was lost is asked once more, as an agent is asked again; what changes something never is. */
+  async #twice(path: string, asked: Asked): Promise<Answer> {
+    try {
+      return await this.#once(path, asked);
+    } catch (error) {
+      const isSafe = asked.method === undefined || asked.method === 'GET';
+      if (!isSafe || !(error instanceof ResourceError) || error.fault !== 'mute' || this.options.cancelled())
+        throw error;
+      return await this.#once(path, asked);
+    }
   }
 
   #once(path: string, { method = 'GET', headers = {}, body, text = false }: Asked): Promise<Answer> {
@@ -130,9 +142,14 @@ export class HttpsClient {
         },
       );
       // the limit counts silence, not the whole of a slow page
-      request.setTimeout(this.options.timeoutMs, () =>
-        request.destroy(new ResourceError('mute', 'no answer within the time limit')),
-      );
+      request.setTimeout(this.options.timeoutMs, () => {
+        const heard = request.socket?.bytesRead;
+        // what arrived while this process was busy with something else is seen first
+        setImmediate(() => {
+          if (request.socket?.bytesRead === heard)
+            request.destroy(new ResourceError('mute', 'no answer within the time limit'));
+        });
+      });
       request.on('error', (error) => reject(networkFault(error, path, address)));
       request.end(sent);
     });

@@ -80,18 +80,11 @@ export async function findInterface(
   return { found: null, faults };
 }
 
-/**
- * Asks what answers at a place. Silence is what most addresses give: only who answered before, or a moment ago, is worth a second try to connect.
- * One that takes connections is there, and may just have been too busy to answer: it is asked twice.
- */
+/** Asks what answers at a place. Silence is what most addresses give: only who answered before, or a moment ago, is worth a second try to connect. */
 function recogniser(place: ServicePlace, options: ClientOptions, known: WayIn[]) {
   let heard = known.some(({ kind, address }) => kind !== 'snmp' && address === place.name);
   return async (candidate: VendorInterface): Promise<Recognised> => {
-    const ask = () => candidate.probe(place, heard ? options : { ...options, connectRetries: 0 });
-    const recognised = await ask().catch((error: unknown) => {
-      if (error instanceof ResourceError && error.fault === 'mute') return ask();
-      throw error;
-    });
+    const recognised = await candidate.probe(place, heard ? options : { ...options, connectRetries: 0 });
     heard = true;
     return recognised;
   };

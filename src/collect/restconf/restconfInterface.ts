@@ -92,6 +92,8 @@ async function readResources(
     } catch (error) {
       if (!(error instanceof ResourceError)) throw error;
       if (error.fault === 'absent') answers[resource] = { body: null };
+      // nobody could say whose the rest would be
+      else if (resource === 'system') throw error;
       else answers[resource] = { missing: error.message };
       if (error.fault === 'refused' || error.fault === 'busy' || error.fault === 'cancelled') stopped = error.message;
     }
