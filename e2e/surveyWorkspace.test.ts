@@ -80,6 +80,7 @@ test('a scope asks for three things; when it runs is chosen as days and times, w
   await press(page, 'Save the credential');
   await page.waitForFunction(() => !document.querySelector('[role=dialog]'));
   await press(page, 'Add a scope');
+  await page.waitForSelector('[role=dialog] textarea[name=ranges]', { visible: true });
   const shown = () =>
     page.$$eval('[role=dialog] input:not([type=checkbox]), [role=dialog] textarea[name]', (fields) =>
       fields.filter((field) => field.getClientRects().length > 0).map((field) => field.getAttribute('name')),
