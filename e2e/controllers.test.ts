@@ -122,6 +122,13 @@ describe('RESTCONF', () => {
     expect(rowsOf('devices', 2)).toMatchObject([{ name: 'sgh-leaf-1' }]);
     expect(rowsOf('modules', 2)).toHaveLength(rowsOf('modules', 1).length);
   });
+  test('that never lets this user read its name is taken all the same, by its address', async () => {
+    const service = await start(device());
+    service.service.disturbance = { closed: /ietf-system:system$/ };
+    expect(await survey('25')).toMatchObject({ devices: { found: 1, new: 1 } });
+    expect(rowsOf('devices', 1)).toMatchObject([{ name: '10.72.1.25' }]);
+    expect(rowsOf('ports', 1)).toHaveLength(leaf.ports.length);
+  });
   test('with a wrong password is refused', async () => {
     await start(device({ password: 'another' }));
     expect((await survey('25')).failures).toMatchObject([

@@ -381,6 +381,12 @@ describe('what may go wrong', () => {
     expect(rowsOf('devices', 2)).toMatchObject([{ name: rowsOf('devices', 1)[0]?.name }]);
     expect(rowsOf('modules', 2)).toHaveLength(rowsOf('modules', 1).length);
   });
+  test('a controller that never lets this user read its system is taken all the same, by its chassis', async () => {
+    const running = await serve();
+    running.service.disturbance = { closed: /\/Systems\/node$/ };
+    expect(await survey()).toMatchObject({ devices: { found: 1, new: 1 } });
+    expect(rowsOf('modules', 1).length).toBeGreaterThan(0);
+  });
   test('a link with a blank and a foreign letter in it is followed all the same', async () => {
     const careless = new Map(tree);
     const drive = '/redfish/v1/Systems/node/Storage/internal/Drives/0';

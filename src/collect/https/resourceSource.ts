@@ -19,6 +19,11 @@ export type ResourceFault =
   | 'changed'
   | 'cancelled';
 
+const passing = new Set<ResourceFault>(['no answer', 'mute', 'refused', 'busy', 'cancelled', 'certificate changed']);
+
+/** Whether a fault is of the moment: the same question may well be answered the next time. What is forbidden or malformed stays so. */
+export const isPassing = (fault: ResourceFault): boolean => passing.has(fault);
+
 /** Why a resource could not be had. */
 export class ResourceError extends Error {
   constructor(

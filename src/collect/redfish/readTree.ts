@@ -1,6 +1,6 @@
 import { listAt, objectAt, textAt, type Json } from '../../core/resources/json';
 import { plainPath, type ResourceTree } from '../../core/resources/resourceTree';
-import { ResourceError, type ResourceSource } from '../https/resourceSource';
+import { isPassing, ResourceError, type ResourceSource } from '../https/resourceSource';
 
 /** Properties whose links are followed. What is not named here (tasks, events, accounts, certificates) is nobody's inventory. */
 const followed = new Set([
@@ -64,9 +64,8 @@ export async function readTree(source: ResourceSource): Promise<ResourceTree> {
       if (!(error instanceof ResourceError)) throw error;
       // links to what this machine does not have are common
       if (error.fault === 'absent') return;
-      if (['no answer', 'mute', 'refused', 'busy', 'cancelled', 'certificate changed'].includes(error.fault))
-        stopped ||= error.message;
-      tree.gaps.push({ path, reason: error.message });
+      if (isPassing(error.fault)) stopped ||= error.message;
+      tree.gaps.push({ path, reason: error.message, ...(isPassing(error.fault) && { isPassing: true }) });
     }
   };
   want('/redfish/v1');
@@ -83,7 +82,8 @@ export async function readTree(source: ResourceSource): Promise<ResourceTree> {
     }
     if (lanes.size > 0) await Promise.race(lanes);
   }
-  if (stopped) for (const path of wanted) tree.gaps.push({ path, reason: `not asked: the service ${stopped}` });
+  if (stopped)
+    for (const path of wanted) tree.gaps.push({ path, reason: `not asked: the service ${stopped}`, isPassing: true });
   return tree;
 }
 

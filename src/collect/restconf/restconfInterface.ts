@@ -7,7 +7,7 @@ import {
   type RestconfResource,
 } from '../../core/resources/restconf';
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';
-import { ResourceError } from '../https/resourceSource';
+import { isPassing, ResourceError } from '../https/resourceSource';
 import type { VendorInterface } from '../interfaces/vendorInterface';
 import { inParallel } from '../inParallel';
 
@@ -93,7 +93,7 @@ async function readResources(
       if (!(error instanceof ResourceError)) throw error;
       if (error.fault === 'absent') answers[resource] = { body: null };
       // nobody could say whose the rest would be
-      else if (resource === 'system') throw error;
+      else if (resource === 'system' && isPassing(error.fault)) throw error;
       else answers[resource] = { missing: error.message };
       if (error.fault === 'refused' || error.fault === 'busy' || error.fault === 'cancelled') stopped = error.message;
     }

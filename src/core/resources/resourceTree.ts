@@ -9,6 +9,8 @@ export interface ResourceTree {
 export interface ResourceGap {
   path: string;
   reason: string;
+  /** the same question may well be answered the next time */
+  isPassing?: boolean;
 }
 
 /** A path without its fragment and trailing slash: `/redfish/v1/Systems/1`. */

@@ -23,6 +23,8 @@ export interface Disturbance {
   busy?: { times: number; retryAfter: string };
   /** requests to these paths are never answered */
   deaf?: RegExp;
+  /** requests to these paths are refused for good */
+  closed?: RegExp;
   /** so many requests are never answered, whatever their path */
   mute?: { times: number };
   /** answers to these paths come so late */
@@ -79,7 +81,11 @@ export class JsonService {
     let body = '';
     request.setEncoding('utf8');
     for await (const part of request) body += part as string;
-    const { busy, deaf, mute, slow, cut, garbled } = this.disturbance;
+    const { busy, closed, deaf, mute, slow, cut, garbled } = this.disturbance;
+    if (closed?.test(url.pathname)) {
+      response.writeHead(403).end();
+      return;
+    }
     if (mute && mute.times-- > 0) return;
     if (deaf?.test(url.pathname)) return;
     if (busy && busy.times > 0) {

@@ -26,8 +26,8 @@ export function useDossiersSoon(): void {
   useEffect(() => {
     const fetchThem = () => {
       stop();
-      void ofDevice();
-      void ofThing();
+      // one that does not come now is fetched when it is wanted
+      for (const fetchOne of [ofDevice, ofThing]) fetchOne().catch(() => undefined);
     };
     const stop = () => {
       for (const movement of movements) window.removeEventListener(movement, fetchThem);
