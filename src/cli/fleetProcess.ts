@@ -1,7 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { storyLength } from '../sim/ostermere/estate';
 import { Fleet } from '../sim/ostermere/fleet';
 import { programFolder } from '../store/base/database';
 
@@ -75,7 +74,6 @@ export function addFleetCommand(program: Command): void {
         const move = async (step: number): Promise<Ready & { error?: string }> => {
           try {
             await fleet.moveTo(step);
-            if (step < storyLength) fleet.prepare(step + 1);
             return { agents: fleet.size, services: fleet.services };
           } catch (error) {
             return { agents: 0, services: 0, error: (error as Error).message };

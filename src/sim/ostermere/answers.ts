@@ -1,5 +1,5 @@
 import * as ber from '../snmp/ber';
-import { ObjectTree, ObjectWriter } from '../snmp/objects';
+import { ObjectTree, ObjectWriter, type Instance } from '../snmp/objects';
 import { writeHealth } from './answersHealth';
 import { dateAndTimeOctets, writeHost } from './answersHost';
 import { writeRouting } from './answersRouting';
@@ -36,31 +36,23 @@ export interface Running {
   hands?: Hands;
 }
 
-/** What every agent of the estate answers, by device name. */
-export function answersOf(estate: SimEstate): Map<string, ObjectTree> {
-  return new Map([...answersOneByOne(estate)].map(({ name, objects }) => [name, objects]));
+/** What every agent of the estate answers, by device name: made for each when it is asked for the first time. */
+export function answersOf(estate: SimEstate, running: Running = { startedAt: Date.now() }): Map<string, ObjectTree> {
+  const learned = once(() => learnForwarding(estate));
+  const trees = once(() => spanningTree(estate));
+  return new Map(
+    estate.devices.map((device) => [
+      device.name,
+      new ObjectTree(() =>
+        answersOfDevice(device, estate, learned().get(device.name) ?? [], trees().get(device.name), running),
+      ),
+    ]),
+  );
 }
 
-/** The same, a device at a time, for whoever has something else to do in between. */
-export function* answersOneByOne(
-  estate: SimEstate,
-  running: Running = { startedAt: Date.now() },
-): Generator<{ name: string; objects: ObjectTree }> {
-  const learned = learnForwarding(estate);
-  const trees = spanningTree(estate);
-  for (const device of estate.devices)
-    yield {
-      name: device.name,
-      objects: answersOfDevice(device, estate, learned.get(device.name) ?? [], trees.get(device.name), running),
-    };
-}
-
-/** What one agent answers; null for a name that is none of them. */
-export function answersOfOne(estate: SimEstate, name: string, running: Running): ObjectTree | null {
-  const device = estate.devices.find((candidate) => candidate.name === name);
-  return device
-    ? answersOfDevice(device, estate, learnForwarding(estate).get(name) ?? [], spanningTree(estate).get(name), running)
-    : null;
+function once<Made>(make: () => Made): () => Made {
+  let made: Made | undefined;
+  return () => (made ??= make());
 }
 
 function answersOfDevice(
@@ -69,14 +61,14 @@ function answersOfDevice(
   learned: Learned[],
   tree: TreeAtBridge | undefined,
   { startedAt, hands }: Running,
-): ObjectTree {
+): Instance[] {
   const write = new ObjectWriter();
   const uptimeAt = (at: number) => device.uptimeSeconds * 100 + Math.floor((at - startedAt) / 10);
   const uptime = () => uptimeAt(Date.now());
   const enterprise = `1.3.6.1.4.1.${makers[device.maker].enterprise}`;
   write.text('1.3.6.1.2.1.1.1.0', device.description);
   write.objectId('1.3.6.1.2.1.1.2.0', `${enterprise}.1.${device.modelNumber}`);
-  write.add('1.3.6.1.2.1.1.3.0', () => ber.integer(uptime() % 4_294_967_296, ber.tag.timeticks));
+  write.changing('1.3.6.1.2.1.1.3.0', () => ber.integer(uptime() % 4_294_967_296, ber.tag.timeticks));
   write.text('1.3.6.1.2.1.1.4.0', 'network control, ext. 2100');
   write.text('1.3.6.1.2.1.1.5.0', device.name);
   write.text('1.3.6.1.2.1.1.6.0', device.location);
@@ -105,7 +97,7 @@ function answersOfDevice(
   writeHost(write, device);
   writeHealth(write, device);
   writeRouting(write, device);
-  return new ObjectTree(write.instances);
+  return write.instances;
 }
 
 /** Watts that a class of RFC 3621 takes in the sample, by its number. */
@@ -148,7 +140,7 @@ function interfaces(
     // of a port that nobody touched the story tells for how long it has been as it is, whenever it is asked
     const changed = () =>
       port.changedAt === undefined ? uptimeAt(Date.now()) - port.sinceSeconds * 100 : uptimeAt(port.changedAt);
-    write.add(`${base}.9.${at}`, () =>
+    write.changing(`${base}.9.${at}`, () =>
       ber.integer(((changed() % 4_294_967_296) + 4_294_967_296) % 4_294_967_296, ber.tag.timeticks),
     );
     if (port.ifType === 6) {
@@ -159,7 +151,7 @@ function interfaces(
         [19, outDiscards],
         [20, outErrors],
       ] as const)
-        write.add(`${base}.${column}.${at}`, ber.integer(count, ber.tag.counter32));
+        write.add(`${base}.${column}.${at}`, () => ber.integer(count, ber.tag.counter32));
     }
     const more = '1.3.6.1.2.1.31.1.1.1';
     write.text(`${more}.1.${at}`, port.name);
@@ -226,7 +218,7 @@ function entities(write: ObjectWriter, device: SimDevice): void {
   }
 }
 
-const network = (address: string) => address.split('.').slice(0, 3).join('.');
+const network = (address: string) => address.slice(0, address.lastIndexOf('.'));
 
 function addressTables(write: ObjectWriter, device: SimDevice, estate: SimEstate): void {
   for (const port of device.ports) {
@@ -360,17 +352,11 @@ function neighbours(write: ObjectWriter, device: SimDevice, estate: SimEstate): 
   };
   for (const cable of estate.cables) {
     for (const [here, there] of ends(cable)) {
+      if (here.device !== device.name) continue;
       const other = estate.devices.find(({ name }) => name === there.device);
       const otherPort = other?.ports.find(({ name }) => name === there.port);
       const ownPort = device.ports.find(({ name }) => name === here.port);
-      if (
-        here.device !== device.name ||
-        cable.deaf === device.name ||
-        !other?.lldp ||
-        !otherPort ||
-        ownPort?.oper !== 'up' ||
-        otherPort.oper !== 'up'
-      )
+      if (cable.deaf === device.name || !other?.lldp || !otherPort || ownPort?.oper !== 'up' || otherPort.oper !== 'up')
         continue;
       const capability =
         other.maker === 'Tessaly'
@@ -434,7 +420,7 @@ function host(
   { memoryMB, storage, processors }: NonNullable<SimDevice['host']>,
   clockAheadSeconds: number,
 ): void {
-  write.add('1.3.6.1.2.1.25.1.2.0', () =>
+  write.changing('1.3.6.1.2.1.25.1.2.0', () =>
     ber.octets(dateAndTimeOctets(new Date(Date.now() + clockAheadSeconds * 1000), true)),
   );
   write.integer('1.3.6.1.2.1.25.2.2.0', memoryMB * 1024);

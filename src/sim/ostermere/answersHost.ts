@@ -68,6 +68,6 @@ export function writeHost(write: ObjectWriter, device: SimDevice): void {
     const net = `1.3.6.1.2.1.236.1.8.1`;
     write.integer(`${net}.2.${index}.1`, 0);
     write.integer(`${net}.3.${index}.1`, device.ports.find((candidate) => candidate.name === port)?.index ?? 0);
-    write.add(`${net}.5.${index}.1`, ber.octets(Buffer.from(mac.replaceAll(':', ''), 'hex')));
+    write.text(`${net}.5.${index}.1`, Buffer.from(mac.replaceAll(':', ''), 'hex'));
   }
 }

@@ -8,7 +8,7 @@ import { RestconfDevice } from '../restconf/deviceService';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
 import { onLoopback } from '../walks';
-import { answersOfOne, answersOneByOne, engineIdOf, type Running } from './answers';
+import { answersOf, engineIdOf, type Running } from './answers';
 import { contextTrees } from './answersRouting';
 import { controllerOf, sampleHardwareUser, treeOf } from './controllers';
 import { ostermere } from './estate';
@@ -49,12 +49,6 @@ interface StandIn {
   close(): Promise<void>;
 }
 
-/** The network at a step, and what its agents answer. */
-interface Answering {
-  estate: SimEstate;
-  answers: Map<string, ObjectTree>;
-}
-
 /** The agents and controllers of Ostermere, each on sockets of its own, which can be moved along the story. */
 export class Fleet {
   #agents = new Map<string, Agent>();
@@ -62,9 +56,6 @@ export class Fleet {
   readonly #services = new Map<string, StandIn>();
 
   readonly #certificates: CertificateDrawer;
-  #prepared: { step: number; made: Promise<Answering> } | null = null;
-  /** grows with every change by hand, so that answers which another change has overtaken are not finished */
-  #changes = 0;
 
   /**
    * @param httpsPort TCP port of what answers over HTTPS; the UDP port's number is free for it too
@@ -89,33 +80,11 @@ export class Fleet {
 
   /** Lets the network be as it is at a step: agents appear, change their answers, fall silent. */
   async moveTo(step: number): Promise<void> {
-    const { estate, answers } = await this.#preparing(step);
-    await this.#moveAgents(estate, answers);
+    const estate = ostermere(step);
+    await this.#moveAgents(estate, answersOf(estate, this.#running(estate, Date.now())));
     await this.#moveControllers(estate, step);
     await this.#moveServices(estate, step);
     await this.#moveUnknown(estate);
-  }
-
-  /** Makes the answers of a step ready beside answering those of the present one. */
-  prepare(step: number): void {
-    this.#prepared = { step, made: this.#makeAnswers(step) };
-  }
-
-  #preparing(step: number): Promise<Answering> {
-    const made = this.#prepared?.step === step ? this.#prepared.made : this.#makeAnswers(step);
-    this.#prepared = null;
-    return made;
-  }
-
-  /** A device at a time, so that agents that are asked meanwhile do not wait. */
-  async #makeAnswers(step: number): Promise<Answering> {
-    const estate = ostermere(step);
-    const answers = new Map<string, ObjectTree>();
-    for (const { name, objects } of answersOneByOne(estate, this.#running(estate, Date.now()))) {
-      answers.set(name, objects);
-      await new Promise((resolve) => setImmediate(resolve));
-    }
-    return { estate, answers };
   }
 
   #running(estate: SimEstate, startedAt: number): Running {
@@ -125,23 +94,14 @@ export class Fleet {
     };
   }
 
-  /** A port was switched: its agent answers so at once, and the others, whose ports and tables followed, soon after. */
+  /** A port was switched: its agent answers so at once, and so do the others, whose ports and tables followed. */
   #changed(estate: SimEstate, startedAt: number, device: string, port: string, change: PortChange): void {
-    const running = this.#running(estate, startedAt);
     switchPort(estate, device, port, change, Date.now());
-    const number = ++this.#changes;
-    this.#renew(device, answersOfOne(estate, device, running));
-    void (async () => {
-      for (const { name, objects } of answersOneByOne(estate, running)) {
-        if (this.#changes !== number) return;
-        this.#renew(name, objects);
-        await new Promise((resolve) => setImmediate(resolve));
-      }
-    })();
-  }
-
-  #renew(name: string, objects: ObjectTree | null): void {
-    if (objects) for (const [key, agent] of this.#agents) if (key.startsWith(`${name} `)) agent.objects = objects;
+    const answers = answersOf(estate, this.#running(estate, startedAt));
+    for (const [key, agent] of this.#agents) {
+      const objects = answers.get(key.slice(0, key.indexOf(' ')));
+      if (objects) agent.objects = objects;
+    }
   }
 
   /** RESTCONF devices and controllers: each is started once and then told how it is now. */

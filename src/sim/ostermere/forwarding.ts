@@ -15,7 +15,8 @@ export interface Learned {
  */
 export function learnForwarding({ devices, cables, guests }: SimEstate): Map<string, Learned[]> {
   const byName = new Map(devices.map((device) => [device.name, device]));
-  const portOf = (device: string, port: string) => byName.get(device)?.ports.find(({ name }) => name === port);
+  const ports = new Map(devices.map(({ name, ports }) => [name, new Map(ports.map((port) => [port.name, port]))]));
+  const portOf = (device: string, port: string) => ports.get(device)?.get(port);
   const edges = new Map<string, { here: string; there: string }[]>();
   for (const { a, b } of cables) {
     for (const [here, there] of [
@@ -30,10 +31,8 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
   }
   // edges.get(X): neighbours of X as (device, that device's port towards X)
   const learned = new Map<string, Learned[]>(devices.filter(({ bridge }) => bridge).map(({ name }) => [name, []]));
-  const spread = (mac: string, vlan: number, device: string, port: string) => {
-    const bridge = byName.get(device);
-    if (!bridge?.bridge) return;
-    if (port) learned.get(device)?.push({ mac, vlan, port });
+  /** The bridges that hear what hangs on one, each with its port towards it. */
+  const towards = (device: string): { bridge: string; port: string }[] => {
     // the way back from each bridge that hears it
     const backwards = new Map<string, { from: string; there: string }>();
     const queue = [device];
@@ -48,11 +47,19 @@ export function learnForwarding({ devices, cables, guests }: SimEstate): Map<str
     // towards the gateways every bridge on the way hears it; other sites do not: their VLANs end at the cores
     for (const core of queue.filter((name) => name.includes('-core-')))
       for (let at = core; at !== device; at = backwards.get(at)?.from ?? device) hearing.add(at);
-    for (const here of hearing) {
-      const physical = portOf(here, backwards.get(here)?.there ?? '');
-      const aggregate = byName.get(here)?.ports.find(({ index }) => index === physical?.aggregate);
-      learned.get(here)?.push({ mac, vlan, port: aggregate?.name ?? physical?.name ?? '' });
-    }
+    return [...hearing].map((bridge) => {
+      const physical = portOf(bridge, backwards.get(bridge)?.there ?? '');
+      const aggregate = byName.get(bridge)?.ports.find(({ index }) => index === physical?.aggregate);
+      return { bridge, port: aggregate?.name ?? physical?.name ?? '' };
+    });
+  };
+  const known = new Map<string, ReturnType<typeof towards>>();
+  const spread = (mac: string, vlan: number, device: string, port: string) => {
+    if (!byName.get(device)?.bridge) return;
+    if (port) learned.get(device)?.push({ mac, vlan, port });
+    const hearing = known.get(device) ?? towards(device);
+    known.set(device, hearing);
+    for (const at of hearing) learned.get(at.bridge)?.push({ mac, vlan, port: at.port });
   };
   // what hangs on a port that is down is heard by nobody
   for (const { mac, vlan, device, port } of guests)

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { answersOfOne } from './answers';
+import { answersOf } from './answers';
 import { ostermere } from './estate';
 import { learnForwarding } from './forwarding';
 import { switchPort } from './hands';
@@ -71,7 +71,7 @@ describe('a port switched by hand', () => {
     expect([free?.oper, free?.power?.status, free?.changedAt]).toEqual(['down', 2, undefined]);
   });
   test('nothing can be set where nobody has hands', () => {
-    const objects = answersOfOne(ostermere(8), 'rpw-plat', { startedAt: now });
+    const objects = answersOf(ostermere(8), { startedAt: now }).get('rpw-plat');
     expect(
       objects?.writing([1, 3, 6, 1, 2, 1, 2, 2, 1, 7, 3], { tag: 2, body: Buffer.from([2]), start: 0, end: 1 }),
     ).toBe(17);

@@ -62,18 +62,32 @@ export function elements(body: Buffer): Element[] {
 }
 
 export function wrap(tagOctet: number, ...bodies: Buffer[]): Buffer {
-  const length = bodies.reduce((sum, body) => sum + body.length, 0);
-  const head =
-    length < 0x80
-      ? Buffer.from([tagOctet, length])
-      : length < 0x100
-        ? Buffer.from([tagOctet, 0x81, length])
-        : Buffer.from([tagOctet, 0x82, length >> 8, length & 0xff]);
-  return Buffer.concat([head, ...bodies]);
+  let length = 0;
+  for (const body of bodies) length += body.length;
+  const head = length < 0x80 ? 2 : length < 0x100 ? 3 : 4;
+  const whole = Buffer.allocUnsafe(head + length);
+  whole[0] = tagOctet;
+  if (head > 2) whole[1] = 0x80 | (head - 2);
+  if (head > 3) whole[2] = length >> 8;
+  whole[head - 1] = length & 0xff;
+  let at = head;
+  for (const body of bodies) {
+    whole.set(body, at);
+    at += body.length;
+  }
+  return whole;
 }
 
 export function integer(value: number, tagOctet: number = tag.integer): Buffer {
-  return wrap(tagOctet, signed(BigInt(Math.trunc(value))));
+  const whole = Math.trunc(value);
+  if (whole < -0x8000_0000 || whole > 0x7fff_ffff) return wrap(tagOctet, signed(BigInt(whole)));
+  let count = 1;
+  while (count < 4 && whole >> (count * 8 - 1) !== 0 && whole >> (count * 8 - 1) !== -1) count++;
+  const octets = Buffer.allocUnsafe(2 + count);
+  octets[0] = tagOctet;
+  octets[1] = count;
+  octets.writeIntBE(whole, 2, count);
+  return octets;
 }
 
 export function counter64(value: bigint): Buffer {
@@ -105,12 +119,11 @@ export function oid(parts: number[]): Buffer {
   for (let at = 1; at < parts.length; at++) {
     const part = at === 1 ? (parts[0] ?? 0) * 40 + (parts[1] ?? 0) : (parts[at] ?? 0);
     // seven bits an octet, the highest first, all but the last marked
-    for (
-      let shift = part < 0x80 ? 0 : part < 0x4000 ? 7 : part < 0x20_0000 ? 14 : part < 0x1000_0000 ? 21 : 28;
-      shift >= 0;
-      shift -= 7
-    )
-      body[end++] = (Math.floor(part / 2 ** shift) & 0x7f) | (shift > 0 ? 0x80 : 0);
+    if (part >= 0x1000_0000) body[end++] = (part >>> 28) | 0x80;
+    if (part >= 0x20_0000) body[end++] = (part >>> 21) | 0x80;
+    if (part >= 0x4000) body[end++] = (part >>> 14) | 0x80;
+    if (part >= 0x80) body[end++] = (part >>> 7) | 0x80;
+    body[end++] = part & 0x7f;
   }
   return wrap(tag.oid, body.subarray(0, end));
 }

@@ -40,7 +40,7 @@ describe('the instances of an agent', () => {
   test('a value that changes with time is made anew for every answer', () => {
     let ticks = 0;
     const write = new ObjectWriter();
-    write.add('1.3.1.0', () => ber.integer(++ticks, ber.tag.timeticks));
+    write.changing('1.3.1.0', () => ber.integer(++ticks, ber.tag.timeticks));
     const tree = new ObjectTree(write.instances);
     expect([tree.exact([1, 3, 1, 0]), tree.next([1, 3])?.value]).toEqual([
       ber.integer(1, ber.tag.timeticks),
@@ -55,7 +55,9 @@ describe('the instances of an agent', () => {
     write.objectId('1.4', '1.3.6');
     write.address('1.5', '10.72.4.2');
     write.ticks('1.6', 100);
-    expect(write.instances.map(({ value }) => (value as Buffer)[0])).toEqual([0x02, 0x42, 0x04, 0x06, 0x40, 0x43]);
+    expect(write.instances.map(({ oid }) => new ObjectTree(write.instances).exact(oid)?.[0])).toEqual([
+      0x02, 0x42, 0x04, 0x06, 0x40, 0x43,
+    ]);
     expect(new ObjectTree(write.instances).size).toBe(6);
   });
 });

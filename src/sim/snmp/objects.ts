@@ -3,8 +3,10 @@ import * as ber from './ber';
 /** One instance an agent can answer for. */
 export interface Instance {
   oid: number[];
-  /** the encoded value; a function where it changes with time */
+  /** the encoded value, or what encodes it when it is asked for */
   value: Buffer | (() => Buffer);
+  /** the value is another one with time: it is encoded anew whenever it is asked for */
+  changes?: boolean;
   /** name and value as they go over the wire, once they were asked for, where the value stays */
   varbind?: Buffer;
   /** what becomes of a value that is set; absent where the object is read-only */
@@ -39,10 +41,16 @@ export function compareParts(left: number[], right: number[]): number {
 
 /** The instances of one agent, sorted, with the two look-ups SNMP needs. */
 export class ObjectTree {
-  readonly #instances: Instance[];
+  readonly #given: Instance[] | (() => Instance[]);
+  #sorted: Instance[] | null = null;
 
-  constructor(instances: Instance[]) {
-    this.#instances = [...instances].sort((x, y) => compareParts(x.oid, y.oid));
+  /** @param given the instances in any order, or what makes them when the agent is asked for the first time: most of an estate is never asked */
+  constructor(given: Instance[] | (() => Instance[])) {
+    this.#given = given;
+  }
+
+  get #instances(): Instance[] {
+    return (this.#sorted ??= inOrder(typeof this.#given === 'function' ? this.#given() : this.#given));
   }
 
   get size(): number {
@@ -51,11 +59,12 @@ export class ObjectTree {
 
   /** Index of the first instance behind `oid`. */
   #behind(oid: number[]): number {
+    const instances = this.#instances;
     let low = 0;
-    let high = this.#instances.length;
+    let high = instances.length;
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (compareParts(this.#instances[middle]?.oid ?? [], oid) <= 0) low = middle + 1;
+      if (compareParts(instances[middle]?.oid ?? [], oid) <= 0) low = middle + 1;
       else high = middle;
     }
     return low;
@@ -100,49 +109,91 @@ export interface Found {
 const valueOf = ({ value }: Instance) => (typeof value === 'function' ? value() : value);
 
 function varbindOf(instance: Instance): Buffer {
-  const { oid, value } = instance;
-  if (typeof value === 'function') return ber.wrap(ber.tag.sequence, ber.oid(oid), value());
-  return (instance.varbind ??= ber.wrap(ber.tag.sequence, ber.oid(oid), value));
+  const encoded = () => ber.wrap(ber.tag.sequence, ber.oid(instance.oid), valueOf(instance));
+  return instance.changes ? encoded() : (instance.varbind ??= encoded());
 }
 
-/** Collects instances by dotted name. */
+/** Sorted by name: each name is written as a text that sorts as its numbers do, which costs a fifth of comparing them. */
+function inOrder(instances: Instance[]): Instance[] {
+  return instances
+    .map((instance) => ({ instance, key: keyOf(instance.oid) }))
+    .sort((one, other) => (one.key < other.key ? -1 : one.key > other.key ? 1 : 0))
+    .map(({ instance }) => instance);
+}
+
+/** Two code units of sixteen bits for each number. */
+function keyOf(oid: number[]): string {
+  const units: number[] = [];
+  for (const part of oid) units.push(part >>> 16, part & 0xffff);
+  return String.fromCharCode(...units);
+}
+
+/** Collects instances by dotted name. Values are encoded when somebody asks for them. */
 export class ObjectWriter {
   readonly instances: Instance[] = [];
 
   add(oid: string, value: Instance['value'], write?: Writing): void {
-    this.instances.push({ oid: oid.split('.').map(Number), value, ...(write && { write }) });
+    this.instances.push({ oid: numbersOf(oid), value, ...(write && { write }) });
+  }
+  /** A value that is another one whenever it is asked for. */
+  changing(oid: string, value: () => Buffer): void {
+    this.instances.push({ oid: numbersOf(oid), value, changes: true });
   }
   /** An enumeration that can be set to some of its numbers. */
   settableInteger(oid: string, value: number, among: readonly number[], commit: (value: number) => void): void {
-    this.add(oid, ber.integer(value), (given) => {
-      if (given.tag !== ber.tag.integer) return setError.wrongType;
-      const number = ber.readInteger(given.body);
-      return among.includes(number) ? () => commit(number) : setError.wrongValue;
-    });
+    this.add(
+      oid,
+      () => ber.integer(value),
+      (given) => {
+        if (given.tag !== ber.tag.integer) return setError.wrongType;
+        const number = ber.readInteger(given.body);
+        return among.includes(number) ? () => commit(number) : setError.wrongValue;
+      },
+    );
   }
   /** A text that can be set, of so many octets at most. */
   settableText(oid: string, value: string, most: number, commit: (value: string) => void): void {
-    this.add(oid, ber.octets(value), (given) => {
-      if (given.tag !== ber.tag.octets) return setError.wrongType;
-      return given.body.length <= most ? () => commit(given.body.toString('utf8')) : setError.wrongLength;
-    });
+    this.add(
+      oid,
+      () => ber.octets(value),
+      (given) => {
+        if (given.tag !== ber.tag.octets) return setError.wrongType;
+        return given.body.length <= most ? () => commit(given.body.toString('utf8')) : setError.wrongLength;
+      },
+    );
   }
   integer(oid: string, value: number): void {
-    this.add(oid, ber.integer(value));
+    this.add(oid, () => ber.integer(value));
   }
   gauge(oid: string, value: number): void {
-    this.add(oid, ber.integer(value, ber.tag.gauge32));
+    this.add(oid, () => ber.integer(value, ber.tag.gauge32));
   }
   text(oid: string, value: string | Buffer): void {
-    this.add(oid, ber.octets(value));
+    this.add(oid, () => ber.octets(value));
   }
   objectId(oid: string, value: string): void {
-    this.add(oid, ber.oid(value.split('.').map(Number)));
+    this.add(oid, () => ber.oid(value.split('.').map(Number)));
   }
   address(oid: string, value: string): void {
-    this.add(oid, ber.wrap(ber.tag.ipAddress, Buffer.from(value.split('.').map(Number))));
+    this.add(oid, () => ber.wrap(ber.tag.ipAddress, Buffer.from(value.split('.').map(Number))));
   }
   ticks(oid: string, hundredths: number): void {
-    this.add(oid, ber.integer(hundredths, ber.tag.timeticks));
+    this.add(oid, () => ber.integer(hundredths, ber.tag.timeticks));
   }
+}
+
+/** `1.3.6` as numbers; by hand, since an estate has a hundred thousand names. */
+function numbersOf(dotted: string): number[] {
+  const numbers: number[] = [];
+  let number = 0;
+  for (let at = 0; at < dotted.length; at++) {
+    const digit = dotted.charCodeAt(at) - 48;
+    if (digit >= 0) number = number * 10 + digit;
+    else {
+      numbers.push(number);
+      number = 0;
+    }
+  }
+  numbers.push(number);
+  return numbers;
 }
