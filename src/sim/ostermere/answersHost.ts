@@ -1,4 +1,3 @@
-import * as ber from '../snmp/ber';
 import type { ObjectWriter } from '../snmp/objects';
 import type { SimDevice } from './model';
 
