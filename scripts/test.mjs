@@ -1,4 +1,4 @@
-// Format, lint, layer rule, types, unit tests, end-to-end tests; closes with how many passed and failed.
+// Format, lint with types, layer rule, unit tests, end-to-end tests; closes with how many passed and failed.
 // `npm test -- --changed` runs what the working tree touches.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
@@ -30,8 +30,8 @@ const step =
   (name, program, ...args) =>
   () =>
     timed(name, () => quietly(process.execPath, [path.join(home, 'node_modules', program), ...args]));
-const lint = step('lint', 'eslint/bin/eslint.js', ...sources, '--max-warnings', '0', '--no-warn-ignored');
-const format = step('format', 'prettier/bin/prettier.cjs', '--check', '--log-level', 'warn', ...sources);
+const lint = step('lint and types', 'oxlint/bin/oxlint', '--type-aware', '--type-check', '--quiet', '.');
+const format = step('format', 'oxfmt/bin/oxfmt', '--check', ...sources);
 const layers = step(
   'layer rule',
   'dependency-cruiser/bin/dependency-cruise.mjs',
@@ -39,7 +39,6 @@ const layers = step(
   '--config',
   '.dependency-cruiser.cjs',
 );
-const types = step('types', 'typescript/bin/tsc', '--noEmit');
 const description = () =>
   timed('description of the API', () => quietly(process.execPath, ['scripts/describe-answers.mjs', '--check']));
 const build = async () => {
@@ -48,10 +47,7 @@ const build = async () => {
 };
 
 const some = sources.length > 0;
-await Promise.all([
-  inTurn(some ? [lint, format, layers] : [layers]),
-  inTurn(some ? [types, description, build] : [description, build]),
-]);
+await Promise.all([inTurn([...(some ? [format, lint] : []), layers, description]), inTurn([build])]);
 jest('unit', onlyChanged ? ['--onlyChanged', '--passWithNoTests'] : []);
 const suites = changed ? touchedSuites(changed) : null;
 if (suites?.length === 0) console.log('no end-to-end test is touched');

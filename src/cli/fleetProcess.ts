@@ -74,6 +74,7 @@ export function addFleetCommand(program: Command): void {
         const move = async (step: number): Promise<Ready & { error?: string }> => {
           try {
             await fleet.moveTo(step);
+            await fleet.makeReady();
             return { agents: fleet.size, services: fleet.services };
           } catch (error) {
             return { agents: 0, services: 0, error: (error as Error).message };

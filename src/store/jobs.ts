@@ -20,7 +20,9 @@ const surveying = and(eq(job.kind, 'survey'), inArray(job.state, ['queued', 'run
 
 /** What a survey job asks: a saved scope, files that were uploaded, or what collectors delivered after a survey was sealed. */
 export type SurveyJobBody =
-  { scopeId: number } | { late: number } | { upload: string; format: 'walks' | 'trees'; name: string };
+  | { scopeId: number }
+  | { late: number }
+  | { upload: string; format: 'walks' | 'trees'; name: string };
 
 /** What the test of a credential asks. */
 export interface CredentialTestBody {

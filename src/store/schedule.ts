@@ -95,7 +95,8 @@ export function startDue(db: Db, now: Date): number[] {
 function watchedSince(db: Db, scopeId: number, schedule: string, now: Date): Date {
   const key = `schedule ${scopeId}`;
   const known = db.select().from(setting).where(eq(setting.key, key)).get()?.value as
-    { schedule: string; since: string } | undefined;
+    | { schedule: string; since: string }
+    | undefined;
   if (known?.schedule !== schedule) {
     db.insert(setting)
       .values({ key, value: { schedule, since: now.toISOString() } })

@@ -44,6 +44,7 @@ export function addSimCommand(program: Command): void {
         if (options.walks === undefined) {
           const fleet = new Fleet(base, options.port, options.httpsPort);
           await fleet.moveTo(options.step);
+          await fleet.makeReady();
           console.log(
             `${fleet.size} agents on ${base}/16 port ${options.port}; SNMPv3 user ${sampleUser.name}, community ${sampleCommunity}; ${fleet.services} Redfish services on port ${options.httpsPort}, user ${sampleHardwareUser.user}`,
           );

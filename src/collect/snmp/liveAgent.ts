@@ -137,11 +137,13 @@ export class LiveAgent implements VarbindSource {
         );
       } catch (error) {
         // agents say genErr too where an answer does not fit
-        if (!(
-          error instanceof AgentError &&
-          (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) &&
-          (repetitions > 1 || cursors.length > 1)
-        ))
+        if (
+          !(
+            error instanceof AgentError &&
+            (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) &&
+            (repetitions > 1 || cursors.length > 1)
+          )
+        )
           throw error;
         if (repetitions > 1) {
           most = Math.floor(repetitions / 2);

@@ -7,7 +7,16 @@ import { FilterError, type FilterNode, type Relation } from './syntax';
 
 /** How a field's values compare. */
 export type FieldKind =
-  'text' | 'number' | 'bytes' | 'bitsPerSecond' | 'seconds' | 'release' | 'address' | 'mac' | 'date' | 'boolean';
+  | 'text'
+  | 'number'
+  | 'bytes'
+  | 'bitsPerSecond'
+  | 'seconds'
+  | 'release'
+  | 'address'
+  | 'mac'
+  | 'date'
+  | 'boolean';
 
 export interface FilterField {
   name: string;

@@ -37,7 +37,16 @@ export type Verdict = (typeof verdicts)[number];
 
 export interface ReadinessReason {
   kind:
-    'current' | 'newer' | 'memory' | 'flash' | 'boot' | 'intermediate' | 'hardware' | 'unknown' | 'targetOld' | 'fits';
+    | 'current'
+    | 'newer'
+    | 'memory'
+    | 'flash'
+    | 'boot'
+    | 'intermediate'
+    | 'hardware'
+    | 'unknown'
+    | 'targetOld'
+    | 'fits';
   words: string;
   needed: string | null;
   have: string | null;

@@ -7,7 +7,12 @@ export const passesThrough = new Set<Role>(['switch', 'router', 'firewall']);
 
 /** Why a port leads to another switch. A bridge that nobody asked is where its machines are looked for, if nothing else lies behind it. */
 export type UplinkReason =
-  'neighbour' | 'unaskedNeighbour' | 'spanningTree' | 'hearsSwitch' | 'aggregate' | 'hearsPlaced';
+  | 'neighbour'
+  | 'unaskedNeighbour'
+  | 'spanningTree'
+  | 'hearsSwitch'
+  | 'aggregate'
+  | 'hearsPlaced';
 export type Uplinks = Map<string, UplinkReason>[];
 /** Two devices that say they are neighbours, by their places. */
 export interface Adjacent {

@@ -44,7 +44,8 @@ export function deviceCover(
   const units = new Map<string, string>();
   if (device.serial) units.set(String(device.serial), String(device.model ?? ''));
   for (const { serial, model, name } of (device.units as
-    { serial: string; model: string; name: string }[] | undefined) ?? [])
+    | { serial: string; model: string; name: string }[]
+    | undefined) ?? [])
     if (serial && !units.has(serial)) units.set(serial, model || name);
   return {
     units: [...units].map(([serial, what]) => told(serial, what, index.ofSerial(serial))),

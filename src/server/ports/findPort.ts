@@ -89,7 +89,8 @@ class PortSearch {
       const spans = placeSpans(versions, this.survey, this.calendar.before);
       if (spans.length === 0) return [];
       const newest = versions.filter(({ fromSurvey }) => fromSurvey <= this.survey).at(-1)?.content as
-        AttachmentFacts | undefined;
+        | AttachmentFacts
+        | undefined;
       const host = this.#hostOf(mac);
       return [
         {

@@ -87,6 +87,17 @@ export class Fleet {
     await this.#moveUnknown(estate);
   }
 
+  /**
+   * Makes now what the agents answer, which they else make when they are asked for the first time: where all are asked at
+   * once, the last of them would be late. A device at a time, so that those that are asked meanwhile do not wait.
+   */
+  async makeReady(): Promise<void> {
+    for (const { objects } of this.#agents.values()) {
+      objects.makeReady();
+      await new Promise((resolve) => setImmediate(resolve));
+    }
+  }
+
   #running(estate: SimEstate, startedAt: number): Running {
     return {
       startedAt,

@@ -57,6 +57,11 @@ export class ObjectTree {
     return this.#instances.length;
   }
 
+  /** Makes the instances now, where nobody has asked for them yet. */
+  makeReady(): void {
+    void this.#instances;
+  }
+
   /** Index of the first instance behind `oid`. */
   #behind(oid: number[]): number {
     const instances = this.#instances;

@@ -18,7 +18,8 @@ const valuesOf = (thing: OwnedThing): Editable<OwnValue> => {
     same: sameOwnValue,
     read: (db, key, field) =>
       (db.select({ value: ownValue.value }).from(ownValue).where(at(key, field)).get()?.value as
-        OwnValue | undefined) ?? null,
+        | OwnValue
+        | undefined) ?? null,
     write: (db, changes) =>
       changes.map(({ key, field = '', after }) => {
         const rowId = key ?? '';

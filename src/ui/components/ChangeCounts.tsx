@@ -29,9 +29,11 @@ export function ChangeCounts({
     <span className="small end counts" role="group" aria-label="Against the survey compared with">
       {shown.length === 0 && <span className="quiet">nothing differs</span>}
       {shown.map(([kind, mark]) => (
-        <Hint words={chosen.includes(kind) ? 'show the others again' : `show only these; with Shift, these too`}>
+        <Hint
+          key={kind}
+          words={chosen.includes(kind) ? 'show the others again' : `show only these; with Shift, these too`}
+        >
           <TextButton
-            key={kind}
             aria-pressed={chosen.includes(kind)}
             onClick={(event) => onNarrow(withChosen(where, 'change', kind, event.shiftKey))}
           >

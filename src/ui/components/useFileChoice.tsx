@@ -19,7 +19,7 @@ export function useFileChoice({
     ask: () => box.current?.click(),
     input: (
       // only the machine's own element asks for files, and nobody sees it
-      // eslint-disable-next-line no-restricted-syntax
+      // oxlint-disable-next-line elements/raw-elements
       <input
         ref={box}
         type="file"

@@ -44,6 +44,9 @@ function Coming() {
   ) : null;
 }
 
-/** A component that is fetched when it is first drawn: for what is opened by a press. */
+/**
+ * A component that is fetched when it is first drawn: for what is opened by a press. The server does not draw it: by the time
+ * it has come, what it shows is known, and would not be what the server drew.
+ */
 export const fetched = <Props extends object>(load: () => Promise<ComponentType<Props>>): ComponentType<Props> =>
-  dynamic(() => patiently(load), { loading: Coming });
+  dynamic(() => patiently(load), { loading: Coming, ssr: false });

@@ -54,7 +54,7 @@ export function FindPort() {
     const timer = setTimeout(() => view.set({ find: text.trim() }), waitMs);
     return () => clearTimeout(timer);
     // what is in the address follows what is written
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [text]);
   const { data, error } = useQuery<Answer, ApiProblem>({
     queryKey: ['places', wanted, view.survey],

@@ -9,6 +9,7 @@ import { call, type ApiProblem } from '../lib/api';
 import { moment } from '../lib/format';
 import { Link } from '../components/Link';
 import { ProblemNote } from '../components/ProblemNote';
+import { PrintedBy } from './PrintedBy';
 import { TextButton } from '../components/TextButton';
 import { PlainSelect } from '../components/PlainSelect';
 
@@ -159,7 +160,7 @@ export function PortReportPage({ by }: { by: string }) {
               , where <span className="mono">{view.where}</span>
             </>
           )}
-          . Printed {moment(new Date().toISOString())} for {by}.
+          . <PrintedBy by={by} />
         </p>
         {switches.length === 0 && <p>No switch, router or firewall fits.</p>}
         {switches.length > 1 && (

@@ -9,6 +9,7 @@ import { ProblemNote } from '../components/ProblemNote';
 import { useChosenRows } from './useChosenRows';
 import { CheckBox } from '../components/CheckBox';
 import { Choices } from '../components/Choices';
+import { PrintedBy } from './PrintedBy';
 import { TextButton } from '../components/TextButton';
 
 /** More dossiers than this are a handbook, not a printout. */
@@ -72,7 +73,7 @@ export function PrintedDossiers({ by }: { by: string }) {
         <article key={id} className={brief ? 'brief' : 'whole'}>
           <DeviceDossier id={id} {...(!brief && { whole: true })} paper />
           <p className="about">
-            As of {at}. Printed {moment(new Date().toISOString())} for {by}.
+            As of {at}. <PrintedBy by={by} />
           </p>
         </article>
       ))}

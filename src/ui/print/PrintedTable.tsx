@@ -13,6 +13,7 @@ import { moment, namedText } from '../lib/format';
 import { useFieldsOf } from '../lib/ownFields';
 import { ProblemNote } from '../components/ProblemNote';
 import { useMarkedRows } from '../components/table/markedRows';
+import { PrintedBy } from './PrintedBy';
 import { TextButton } from '../components/TextButton';
 
 const rowsAtOnce = 1000;
@@ -86,7 +87,7 @@ function PrintedThing({ thing, by }: { thing: ThingName; by: string }) {
             , where <span className="mono">{view.where}</span>
           </>
         )}
-        . Printed {moment(new Date().toISOString())} for {by}.
+        . <PrintedBy by={by} />
       </p>
       <table>
         <thead>

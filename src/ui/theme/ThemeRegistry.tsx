@@ -63,7 +63,7 @@ export function ThemeRegistry({ initial, children }: { initial: ThemeName | null
   useEffect(() => {
     if (initial === null && window.matchMedia('(prefers-color-scheme: dark)').matches) choice.choose('night');
     // once, when nobody has chosen yet
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, []);
   return (
     <ThemeChoice.Provider value={choice}>

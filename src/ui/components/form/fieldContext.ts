@@ -13,7 +13,7 @@ export function useField<Value>(name: string, control?: Control) {
     /** as the element is named in the page */
     inputName: inputNameOf(prefix, name),
     value: field.value as Value,
-    set: (value: Value) => void field.onChange(value),
+    set: (value: Value) => field.onChange(value),
     leave: field.onBlur,
     ref: field.ref,
     mistake,

@@ -39,13 +39,13 @@ export function useTableLine({
     if (index >= 0) setLine(index);
     if (indexOfLoaded >= 0) scrollTo(indexOfLoaded);
     // only when another row is chosen, not at every new page
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [selected, indexOfLoaded >= 0]);
   useEffect(() => {
     // the line is another one
     setLine(-1);
     onOtherOrder();
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [order]);
   const choose = (row: ThingRow) => {
     if (row.id === selected) return;

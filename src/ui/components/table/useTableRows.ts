@@ -38,7 +38,7 @@ export function useTableRows(
     );
     wanted.delete(firstKey);
     return [...wanted];
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [inSight, lines, by]);
   const queryOf = (key: string) => {
     const at = key.indexOf(' ');

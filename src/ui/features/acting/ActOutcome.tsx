@@ -1,3 +1,4 @@
+import { useEffect, useState } from 'react';
 import { actWords } from '@/core/acting/portAct';
 import { Glyph, type GlyphName } from '../../components/Glyph';
 import type { PortActRow } from './usePortActs';
@@ -20,16 +21,8 @@ const lateMs = 5000;
 
 /** How an act goes, and what came of it. */
 export function ActOutcome({ going, device }: { going: PortActRow | 'asked'; device: string }) {
-  if (going === 'asked' || going.state === 'queued') {
-    const late = going !== 'asked' && Date.now() - Date.parse(going.at) > lateMs;
-    return (
-      <p role="status" className="quiet">
-        {late
-          ? 'The engine does not take it: it may be busy, or not running. After a minute it is not sent any more.'
-          : 'handing it to the engine…'}
-      </p>
-    );
-  }
+  if (going === 'asked') return <Waiting since={null} />;
+  if (going.state === 'queued') return <Waiting since={going.at} />;
   const { act, state, sent, after, reason, remedy } = going;
   const last = sent.at(-1);
   if (state === 'sending')
@@ -60,5 +53,22 @@ export function ActOutcome({ going, device }: { going: PortActRow | 'asked'; dev
         </p>
       )}
     </div>
+  );
+}
+
+/** While the engine has not taken the act; what it waits for is told once that takes long. */
+function Waiting({ since }: { since: string | null }) {
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    if (since === null) return;
+    const timer = setTimeout(() => setLate(true), Math.max(0, Date.parse(since) + lateMs - Date.now()));
+    return () => clearTimeout(timer);
+  }, [since]);
+  return (
+    <p role="status" className="quiet">
+      {late
+        ? 'The engine does not take it: it may be busy, or not running. After a minute it is not sent any more.'
+        : 'handing it to the engine…'}
+    </p>
   );
 }

@@ -61,7 +61,7 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
     setGoing(false);
     go(places[chosen]);
     // as soon as the answer to what was written is there
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [going, behind]);
   const firstGuess = places.findIndex(({ rank }) => rank >= leastGuess);
   return (

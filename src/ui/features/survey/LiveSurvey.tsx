@@ -58,7 +58,7 @@ export function LiveSurvey({ surveyId }: { surveyId: number | null }) {
     });
     return () => events.close();
     // the view changes with every step; the stream belongs to the survey alone
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [surveyId]);
   const rows = [...visits.values()].sort(
     (x, y) => Number(x.outcome === 'silent') - Number(y.outcome === 'silent') || compareAddresses(x.address, y.address),

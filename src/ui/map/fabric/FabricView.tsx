@@ -36,7 +36,7 @@ export function FabricView() {
     const timer = setTimeout(() => view.set({ find: text.trim() }), waitMs);
     return () => clearTimeout(timer);
     // what is in the address follows what is written
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [text]);
   const fabrics = useQuery<{ rows: Fabric[] }, ApiProblem>({
     queryKey: ['fabrics', view.survey],

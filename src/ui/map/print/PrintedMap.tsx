@@ -12,6 +12,7 @@ import { writeSvg } from '../sheet';
 import { usePortsNear } from '../usePortsNear';
 import { useMapPicture } from '../useMapPicture';
 import { colouredWords } from '../colouredWords';
+import { PrintedBy } from '../../print/PrintedBy';
 import { TextButton } from '../../components/TextButton';
 
 /** from so near that devices are drawn; of a few, all their ports as well */
@@ -54,8 +55,8 @@ export function PrintedMap({ by }: { by: string }) {
       <h1>{tracing && lit.trace ? `From ${lit.trace.from.words} to ${lit.trace.to.words}` : 'Network map'}</h1>
       <p className="about">
         As of {at ? moment(at) : '…'}, survey {survey}
-        {words && `, ${words}`}. {picture && `${picture.plates.length} devices, ${picture.links.length} links.`} Printed{' '}
-        {moment(new Date().toISOString())} for {by}.
+        {words && `, ${words}`}. {picture && `${picture.plates.length} devices, ${picture.links.length} links.`}{' '}
+        <PrintedBy by={by} />
       </p>
       {picture && colours ? (
         <div

@@ -67,4 +67,6 @@ export type Drawing = ReturnType<typeof useDrawing>;
 
 /** What a press on the plan does while it is drawn on. */
 export type Tool =
-  { kind: 'move' } | { kind: 'room' } | { kind: 'place'; mark: PlanMark['kind']; id: number; words: string };
+  | { kind: 'move' }
+  | { kind: 'room' }
+  | { kind: 'place'; mark: PlanMark['kind']; id: number; words: string };

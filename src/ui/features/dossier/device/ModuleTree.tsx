@@ -47,6 +47,7 @@ export function ModuleTree({ dossier: { modules, faults } }: SectionProps) {
       <div className="bays">
         {lines.map(({ row, slot, depth }) => (
           <Hint
+            key={row.id}
             words={[
               row.description,
               row.model,
@@ -58,7 +59,6 @@ export function ModuleTree({ dossier: { modules, faults } }: SectionProps) {
               .join(', ')}
           >
             <div
-              key={row.id}
               className={`bay ${row.empty ? 'vacant' : ''} ${marked.has(row.id) ? 'marked-line' : ''}`}
               style={{ marginLeft: Math.min(depth, 4) * 12 }}
             >

@@ -27,8 +27,8 @@ export function Running({ dossier: { services, machines, software, wlans, here }
           <table className="plain">
             <tbody>
               {listed.map((row) => (
-                <Hint words={[row.path, row.arguments].filter(Boolean).join(' ')}>
-                  <tr key={row.id}>
+                <Hint key={row.id} words={[row.path, row.arguments].filter(Boolean).join(' ')}>
+                  <tr>
                     <td>{String(row.process) || <span className="quiet">not told</span>}</td>
                     <td className="mono">
                       {String(row.protocol)} {String(row.port)}
