@@ -32,7 +32,8 @@ export async function installDependencies() {
     () => console.log(`${whatIsDone()}, ${Math.round((Date.now() - began) / 1000)} s gone`),
     tellEveryMs,
   );
-  const code = await runBeside('npm', ['ci', '--no-audit', '--no-fund']);
+  // the driver, where it is compiled, on all processors
+  const code = await runBeside('npm', ['ci', '--no-audit', '--no-fund'], { env: { JOBS: 'max', ...process.env } });
   clearInterval(timer);
   if (code !== 0) {
     console.error('The dependencies could not be installed: see the message above.');

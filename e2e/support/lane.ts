@@ -1,5 +1,5 @@
 /** Suites run beside each other, each in a lane with loopback networks of its own (127.0.0.0/8): nobody hears somebody else's agents. */
-const lane = Number(process.env.JEST_WORKER_ID ?? 1) + Number(process.env.BOLIDE_LANES_TAKEN ?? 0);
+const lane = Number(process.env.JEST_WORKER_ID ?? 1);
 const networksOfLane = 22;
 const lanes = 8;
 const firstNetwork = 20;

@@ -1,31 +1,29 @@
 import { Command, CommanderError } from 'commander';
-import { addCollectorCommand } from './commands/collector';
-import { addDemoCommand } from './commands/demo';
-import { addExportCommand } from './commands/export';
-import { addImportCommand } from './commands/import';
-import { addPeopleCommands } from './commands/people';
-import { addServeCommand } from './commands/serve';
-import { addSimCommand } from './commands/sim';
-import { addSurveyCommand } from './commands/survey';
-import { addFleetCommand } from './fleetProcess';
 import { CommandError, exitCodes } from './exit';
+
+type Add = (program: Command) => void;
+
+/** What each command is made of is read when it is asked for: most of the program is needed by few of them. */
+const commands: Record<string, () => Promise<Add>> = {
+  demo: async () => (await import('./commands/demo')).addDemoCommand,
+  serve: async () => (await import('./commands/serve')).addServeCommand,
+  engine: async () => (await import('./commands/engine')).addEngineCommand,
+  sim: async () => (await import('./commands/sim')).addSimCommand,
+  survey: async () => (await import('./commands/survey')).addSurveyCommand,
+  export: async () => (await import('./commands/export')).addExportCommand,
+  import: async () => (await import('./commands/import')).addImportCommand,
+  user: async () => (await import('./commands/people')).addUserCommand,
+  token: async () => (await import('./commands/people')).addTokenCommand,
+  collector: async () => (await import('./commands/collector')).addCollectorCommand,
+  fleet: async () => (await import('./fleetProcess')).addFleetCommand,
+};
 
 const program = new Command('bolide')
   .description('What do we have, where is it plugged in, what is it running, and may I upgrade it tonight?')
   .exitOverride()
   .configureHelp({ showGlobalOptions: true });
-for (const add of [
-  addDemoCommand,
-  addServeCommand,
-  addSimCommand,
-  addSurveyCommand,
-  addExportCommand,
-  addImportCommand,
-  addPeopleCommands,
-  addCollectorCommand,
-  addFleetCommand,
-])
-  add(program);
+const asked = commands[process.argv[2] ?? ''];
+for (const load of asked ? [asked] : Object.values(commands)) (await load())(program);
 const refuse = (command: Command): void => {
   command.exitOverride();
   command.commands.forEach(refuse);

@@ -31,7 +31,7 @@ const already = (error: unknown, words: string): never => {
   throw error;
 };
 
-export function addPeopleCommands(program: Command): void {
+export function addUserCommand(program: Command): void {
   program
     .command('user')
     .description('people who may sign in')
@@ -54,6 +54,9 @@ export function addPeopleCommands(program: Command): void {
         store.close();
       }
     });
+}
+
+export function addTokenCommand(program: Command): void {
   program
     .command('token')
     .description('tokens for scripts')

@@ -2,7 +2,6 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
-import { runEngine } from '../../collect/jobs/engine';
 import { workerMark, workerName } from '../../collect/jobs/worker';
 import { leaseMs, releaseJobs } from '../../store/jobs';
 import { openStore, programFolder } from '../../store/base/database';
@@ -31,16 +30,6 @@ export function addServeCommand(program: Command): void {
       const serving = await serve(options.data, options.port, options.host);
       console.log(`Bolide is at ${serving.address}`);
       await untilStopped(serving);
-    });
-  program
-    .command('engine', { hidden: true })
-    .requiredOption('--data <dir>')
-    .requiredOption('--mark <mark>')
-    .action(async ({ data, mark }: { data: string; mark: string }) => {
-      // a job in flight is resumed by the next engine
-      for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const)
-        process.on(signal as 'SIGTERM', () => process.exit(0));
-      await runEngine(data, () => false, workerName(mark));
     });
 }
 

@@ -9,7 +9,7 @@ import { call, type ApiProblem } from '../lib/api';
 import { moment } from '../lib/format';
 import { Link } from '../components/Link';
 import { ProblemNote } from '../components/ProblemNote';
-import { PrintedBy } from './PrintedBy';
+import { PrintedBy } from '../components/PrintedBy';
 import { TextButton } from '../components/TextButton';
 import { PlainSelect } from '../components/PlainSelect';
 

@@ -9,7 +9,7 @@ import { ProblemNote } from '../components/ProblemNote';
 import { useChosenRows } from './useChosenRows';
 import { CheckBox } from '../components/CheckBox';
 import { Choices } from '../components/Choices';
-import { PrintedBy } from './PrintedBy';
+import { PrintedBy } from '../components/PrintedBy';
 import { TextButton } from '../components/TextButton';
 
 /** More dossiers than this are a handbook, not a printout. */

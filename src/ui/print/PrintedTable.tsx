@@ -13,7 +13,7 @@ import { moment, namedText } from '../lib/format';
 import { useFieldsOf } from '../lib/ownFields';
 import { ProblemNote } from '../components/ProblemNote';
 import { useMarkedRows } from '../components/table/markedRows';
-import { PrintedBy } from './PrintedBy';
+import { PrintedBy } from '../components/PrintedBy';
 import { TextButton } from '../components/TextButton';
 
 const rowsAtOnce = 1000;

@@ -12,7 +12,7 @@ import { writeSvg } from '../sheet';
 import { usePortsNear } from '../usePortsNear';
 import { useMapPicture } from '../useMapPicture';
 import { colouredWords } from '../colouredWords';
-import { PrintedBy } from '../../print/PrintedBy';
+import { PrintedBy } from '../../components/PrintedBy';
 import { TextButton } from '../../components/TextButton';
 
 /** from so near that devices are drawn; of a few, all their ports as well */

@@ -1,0 +1,17 @@
+import type { Command } from 'commander';
+import { runEngine } from '../../collect/jobs/engine';
+import { workerName } from '../../collect/jobs/worker';
+
+/** The engine, which `bolide serve` starts beside the application. */
+export function addEngineCommand(program: Command): void {
+  program
+    .command('engine', { hidden: true })
+    .requiredOption('--data <dir>')
+    .requiredOption('--mark <mark>')
+    .action(async ({ data, mark }: { data: string; mark: string }) => {
+      // a job in flight is resumed by the next engine
+      for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const)
+        process.on(signal as 'SIGTERM', () => process.exit(0));
+      await runEngine(data, () => false, workerName(mark));
+    });
+}
