@@ -11,7 +11,7 @@ import { place } from '../src/store/edits/place';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
-import { everywhere, openSample, type SampleStore } from './support/sampleStore';
+import { openSample, wholeStory, wholeStoryMs, type SampleStore } from './support/sampleStore';
 
 /** How it all hangs together: what is traced, moved, taken away, and how hosts and the fabric are told. */
 let sample: SampleStore;
@@ -29,11 +29,7 @@ const api = <Answer>(where: string) =>
   }, where) as Promise<Answer & { status: number; errors?: { path: string; message: string }[] }>;
 
 beforeAll(async () => {
-  sample = await openSample({
-    apart: true,
-    steps: [4, 8],
-    scope: { ranges: everywhere, concurrency: 48, timeoutMs: 1000 },
-  });
+  sample = await openSample(wholeStory);
   await addPerson(sample.store.db, marla.name, marla.password, 'operator');
   const cores = { where: 'family=K-Core', members: [], within: null, note: '' };
   place(sample.store.db, groupEdits, { name: 'Cores', thing: 'devices', kind: 'filter', ...cores });
@@ -52,7 +48,7 @@ beforeAll(async () => {
       }),
     marla,
   );
-});
+}, wholeStoryMs);
 afterAll(async () => {
   await browser.close();
   await stopAll();
@@ -262,7 +258,7 @@ describe('the plan', () => {
     await drawn();
     const svg = (await taken('SVG', 'svg')).toString();
     expect(XMLValidator.validate(svg)).toBe(true);
-    for (const words of ['>rpw-plat</text>', '>Network map</text>', 'survey 2, ', '>both ends say so</text>'])
+    for (const words of ['>rpw-plat</text>', '>Network map</text>', 'survey 8, ', '>both ends say so</text>'])
       expect(svg).toContain(words);
     expect(PNG.sync.read(await taken('PNG', 'png')).width).toBe(1000);
     const pdf = (await taken('PDF', 'pdf')).toString('latin1');
@@ -276,7 +272,7 @@ describe('the plan', () => {
       true,
       (await api<{ devices: unknown[] }>('map')).devices.length,
     ]);
-    expect((await taken('graph text', 'dot')).toString()).toMatch(/^graph "survey 2" \{\n/);
+    expect((await taken('graph text', 'dot')).toString()).toMatch(/^graph "survey 8" \{\n/);
     expect((JSON.parse((await taken('JSON', 'json')).toString()) as { links: unknown[] }).links.length).toBeGreaterThan(
       100,
     );
@@ -286,7 +282,7 @@ describe('the plan', () => {
   });
   test('is printed with title, date and survey', async () => {
     await open('/print/map?over=spare+ways');
-    await see(page, /As of .*, survey 2, coloured by spare ways\. \d+ devices, \d+ links\./);
+    await see(page, /As of .*, survey 8, coloured by spare ways\. \d+ devices, \d+ links\./);
     await page.waitForSelector('.printedmap svg');
     await see(page, 'What is wrong on it');
     expect(await accessibilityProblems(page)).toEqual([]);

@@ -7,7 +7,7 @@ import { fabricBox, hypervisorBox, spines } from '../src/sim/ostermere/services'
 import type { SimEstate } from '../src/sim/ostermere/model';
 import { plantedOddities } from '../src/sim/ostermere/truth';
 import type { ThingName } from '../src/core/things/things';
-import { everywhere, openSample, type SampleStore } from './support/sampleStore';
+import { openSample, wholeStory, wholeStoryMs, type SampleStore } from './support/sampleStore';
 
 /**
  * What a survey concludes against what the sample really is. The survey sees only datagrams; the truth is the model from
@@ -15,13 +15,8 @@ import { everywhere, openSample, type SampleStore } from './support/sampleStore'
  */
 let sample: SampleStore;
 beforeAll(async () => {
-  sample = await openSample({
-    apart: true,
-    steps: Array.from({ length: storyLength }, (_, at) => at + 1),
-    scope: { ranges: everywhere, defaultCommunities: true, concurrency: 48, timeoutMs: 1000 },
-  });
-  // eight surveys of everything, beside another suite
-}, 300_000);
+  sample = await openSample(wholeStory);
+}, wholeStoryMs);
 afterAll(() => sample.close());
 
 /** Devices that speak no SNMP: the controllers themselves, and the spines, of which only the fabric's controller tells. */

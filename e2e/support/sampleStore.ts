@@ -5,6 +5,7 @@ import { FleetProcess } from '../../src/cli/fleetProcess';
 import { runSurvey, type SurveyPlan } from '../../src/collect/survey/runSurvey';
 import type { SurveySummary } from '../../src/collect/survey/surveySummary';
 import { readScope, scopeDefaults, type Scope, type ScopeText } from '../../src/core/estate/scope';
+import { storyLength } from '../../src/sim/ostermere/estate';
 import { sampleHardwareUser } from '../../src/sim/ostermere/controllers';
 import { Fleet, sampleCommunity, sampleUser } from '../../src/sim/ostermere/fleet';
 import { sampleControllerUser, sampleNetworkUser } from '../../src/sim/ostermere/services';
@@ -63,7 +64,7 @@ const inhabited = [
 ];
 
 /** The whole operator, silence between the devices included. */
-export const everywhere = [
+const everywhere = [
   '10.72.0.0/27',
   '10.72.1.0/26',
   '10.72.2.0/28',
@@ -74,6 +75,15 @@ export const everywhere = [
   '10.72.33.1-79',
   '10.72.48.1-79',
 ];
+
+/** The whole operator, surveyed at every step of the story. */
+export const wholeStory: SampleWish = {
+  apart: true,
+  steps: Array.from({ length: storyLength }, (_, at) => at + 1),
+  scope: { ranges: everywhere, defaultCommunities: true, concurrency: 48, timeoutMs: 1000 },
+};
+/** So long eight surveys of everything may take beside other suites. */
+export const wholeStoryMs = 300_000;
 
 /** A survey at 06:00 of the Monday of each story step, so that moments are the same in every run. */
 const mondayOf = (step: number) => () => new Date(Date.UTC(2026, 9, 5 + (step - 1) * 7, 6));

@@ -16,7 +16,7 @@ const twice = (list: string[]) => list.filter((item, at) => list.indexOf(item) !
 describe.each(steps)('the sample at step %i', (step) => {
   const estate = ostermere(step);
   test('is the same network whenever it is asked for', () => {
-    expect(ostermere(step)).toEqual(estate);
+    expect(JSON.stringify(ostermere(step))).toBe(JSON.stringify(estate));
   });
   test('names, addresses, serials and MACs each belong to one', () => {
     expect(twice(estate.devices.map(({ name }) => name))).toEqual([]);

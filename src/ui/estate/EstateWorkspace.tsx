@@ -2,7 +2,6 @@
 
 import { Link } from '@/ui/components/Link';
 import { useRouter } from 'next/navigation';
-import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { ownedThings } from '@/core/own/ownField';
 import { fieldWord, thingOfChange } from '@/core/things/changeWords';
@@ -37,23 +36,11 @@ import { estateTables } from '../features/goTo/estateTables';
 import { Subviews } from './Subviews';
 import { ViewMenu } from '../features/views/ViewMenu';
 import { TextButton } from '../components/TextButton';
-import { fetched, patiently } from '../lib/fetched';
+import { fetched } from '../lib/fetched';
+import { opening } from '../components/opening';
 
-/** While a view is fetched. */
-const Opening = () => (
-  <main className="work" aria-busy="true">
-    <div className="titleline">
-      <h1>Estate</h1>
-    </div>
-  </main>
-);
-
-const GroupsView = dynamic(() => patiently(() => import('./groups/GroupsView').then((module) => module.GroupsView)), {
-  loading: Opening,
-});
-const ChecksView = dynamic(() => patiently(() => import('./checks/ChecksView').then((module) => module.ChecksView)), {
-  loading: Opening,
-});
+const GroupsView = fetched(() => import('./groups/GroupsView').then((module) => module.GroupsView), opening('Estate'));
+const ChecksView = fetched(() => import('./checks/ChecksView').then((module) => module.ChecksView), opening('Estate'));
 const EditDialog = fetched(() => import('../features/own/EditDialog').then((module) => module.EditDialog));
 
 const ContractsDialog = fetched(() =>

@@ -8,7 +8,7 @@ import { againMs } from './api';
 const mostFailures = 2;
 
 /** Fetches a part of the program. While the application cannot be reached it is tried again: a part that did not come would take the page with it. @throws what is no matter of fetching */
-export async function patiently<Part>(load: () => Promise<Part>): Promise<Part> {
+async function patiently<Part>(load: () => Promise<Part>): Promise<Part> {
   for (let failures = 0; ;) {
     try {
       return await load();
@@ -48,5 +48,10 @@ function Coming() {
  * A component that is fetched when it is first drawn: for what is opened by a press. The server does not draw it: by the time
  * it has come, what it shows is known, and would not be what the server drew.
  */
-export const fetched = <Props extends object>(load: () => Promise<ComponentType<Props>>): ComponentType<Props> =>
-  dynamic(() => patiently(load), { loading: Coming, ssr: false });
+export const fetched = <Props extends object>(
+  load: () => Promise<ComponentType<Props>>,
+  loading: ComponentType = Coming,
+): ComponentType<Props> => {
+  const Loading = loading;
+  return dynamic(() => patiently(load), { loading: () => <Loading />, ssr: false });
+};

@@ -1,6 +1,5 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from '@/ui/components/Link';
 import { vlanOf } from '@/core/map/overlay';
@@ -33,29 +32,14 @@ import { CheckBox } from '../components/CheckBox';
 import { TextButton } from '../components/TextButton';
 import { PlainSelect } from '../components/PlainSelect';
 import { PlainInput } from '../components/PlainInput';
-import { patiently } from '../lib/fetched';
+import { fetched } from '../lib/fetched';
+import { opening } from '../components/opening';
 
 const everything: Wanted = { devices: null, links: null, hide: false };
 
-const HostsView = dynamic(() => patiently(() => import('./hosts/HostsView').then((module) => module.HostsView)), {
-  loading: () => (
-    <main className="work" aria-busy="true">
-      <div className="titleline">
-        <h1>Hosts</h1>
-      </div>
-    </main>
-  ),
-});
+const HostsView = fetched(() => import('./hosts/HostsView').then((module) => module.HostsView), opening('Hosts'));
 
-const FabricView = dynamic(() => patiently(() => import('./fabric/FabricView').then((module) => module.FabricView)), {
-  loading: () => (
-    <main className="work" aria-busy="true">
-      <div className="titleline">
-        <h1>Fabric</h1>
-      </div>
-    </main>
-  ),
-});
+const FabricView = fetched(() => import('./fabric/FabricView').then((module) => module.FabricView), opening('Fabric'));
 
 /** How it all hangs together: the plan of sites and devices, hosts from their machines to the switches, or a fabric with its tenants. */
 export function MapWorkspace() {

@@ -3,7 +3,6 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { Link } from '@/ui/components/Link';
-import dynamic from 'next/dynamic';
 import { useMemo } from 'react';
 import { useView } from '../lib/useView';
 import { standsInTheWay, type ThingRow } from '../lib/api';
@@ -22,30 +21,18 @@ import { ColumnChooser } from '../components/table/tools/ColumnChooser';
 import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { Faceplate } from './Faceplate';
 import { TextButton } from '../components/TextButton';
-import { patiently } from '../lib/fetched';
+import { fetched } from '../lib/fetched';
+import { opening } from '../components/opening';
 
 const bridging = 'role=switch or role=router or role=firewall';
 const idleSeconds = 30 * 86_400;
 
-const FindPort = dynamic(() => patiently(() => import('./FindPort').then((module) => module.FindPort)), {
-  loading: () => (
-    <main className="work" aria-busy="true">
-      <div className="titleline">
-        <h1>Find a port</h1>
-      </div>
-    </main>
-  ),
-});
+const FindPort = fetched(() => import('./FindPort').then((module) => module.FindPort), opening('Find a port'));
 
-const FloorPlans = dynamic(() => patiently(() => import('./floor/FloorPlans').then((module) => module.FloorPlans)), {
-  loading: () => (
-    <main className="work" aria-busy="true">
-      <div className="titleline">
-        <h1>Floor plans</h1>
-      </div>
-    </main>
-  ),
-});
+const FloorPlans = fetched(
+  () => import('./floor/FloorPlans').then((module) => module.FloorPlans),
+  opening('Floor plans'),
+);
 
 /** What is plugged in where: one device at a time, or something that is looked for on all of them. */
 export function PortsWorkspace() {

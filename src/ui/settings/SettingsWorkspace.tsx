@@ -1,25 +1,24 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import type { ComponentType } from 'react';
 import { roleNames, type PersonRole } from '@/core/people/roles';
 import { Link } from '@/ui/components/Link';
 import { usePerson } from '../lib/person';
 import { useView } from '../lib/useView';
 import { settingsSections as sections, type SectionKey } from '../features/goTo/settingsSections';
-import { patiently } from '../lib/fetched';
+import { fetched } from '../lib/fetched';
 
 const bodies: Record<SectionKey, ComponentType> = {
-  you: dynamic(() => patiently(() => import('./You').then((module) => module.You))),
-  people: dynamic(() => patiently(() => import('./People').then((module) => module.People))),
-  tokens: dynamic(() => patiently(() => import('./Tokens').then((module) => module.Tokens))),
-  mail: dynamic(() => patiently(() => import('./Mail').then((module) => module.Mail))),
-  sites: dynamic(() => patiently(() => import('./sites/Sites').then((module) => module.Sites))),
-  fields: dynamic(() => patiently(() => import('./OwnFields').then((module) => module.OwnFields))),
-  lists: dynamic(() => patiently(() => import('./Lists').then((module) => module.Lists))),
-  readings: dynamic(() => patiently(() => import('./Readings').then((module) => module.Readings))),
-  signatures: dynamic(() => patiently(() => import('./Signatures').then((module) => module.Signatures))),
-  acts: dynamic(() => patiently(() => import('./AuditList').then((module) => module.AuditList))),
+  you: fetched(() => import('./You').then((module) => module.You)),
+  people: fetched(() => import('./People').then((module) => module.People)),
+  tokens: fetched(() => import('./Tokens').then((module) => module.Tokens)),
+  mail: fetched(() => import('./Mail').then((module) => module.Mail)),
+  sites: fetched(() => import('./sites/Sites').then((module) => module.Sites)),
+  fields: fetched(() => import('./OwnFields').then((module) => module.OwnFields)),
+  lists: fetched(() => import('./Lists').then((module) => module.Lists)),
+  readings: fetched(() => import('./Readings').then((module) => module.Readings)),
+  signatures: fetched(() => import('./Signatures').then((module) => module.Signatures)),
+  acts: fetched(() => import('./AuditList').then((module) => module.AuditList)),
 };
 
 const rankOf = (role: string): number => roleNames.indexOf(role as PersonRole);

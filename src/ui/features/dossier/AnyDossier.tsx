@@ -1,15 +1,14 @@
 'use client';
 
-import dynamic from 'next/dynamic';
 import { useEffect } from 'react';
 import type { ThingName } from '@/core/things/things';
-import { patiently } from '../../lib/fetched';
+import { fetched } from '../../lib/fetched';
 
 const loading = () => <p className="quiet">reading the dossier…</p>;
 const ofDevice = () => import('./DeviceDossier').then((module) => module.DeviceDossier);
 const ofThing = () => import('./ThingDossier').then((module) => module.ThingDossier);
-const DeviceDossier = dynamic(() => patiently(ofDevice), { loading });
-const ThingDossier = dynamic(() => patiently(ofThing), { loading });
+const DeviceDossier = fetched(ofDevice, loading);
+const ThingDossier = fetched(ofThing, loading);
 
 /** The dossier of anything, for a panel. A page is there without it: it is fetched once somebody moves on the page, so that it is there when a row is chosen. */
 export function AnyDossier({ thing, id }: { thing: ThingName; id: string }) {
