@@ -64,7 +64,7 @@ const inhabited = [
 ];
 
 /** The whole operator, silence between the devices included. */
-const everywhere = [
+export const everywhere = [
   '10.72.0.0/27',
   '10.72.1.0/26',
   '10.72.2.0/28',
