@@ -8,9 +8,8 @@ import { touchedFiles, touchedSuites } from './changed.mjs';
 import { home, installDependencies, run } from './install.mjs';
 
 const onlyChanged = process.argv.includes('--changed');
-const cores = Math.min(availableParallelism(), 4);
-/** End-to-end suites beside each other, each in a lane with loopback networks of its own: one more than cores, since they wait a fifth of their time. */
-const lanes = cores + 1;
+/** Suites beside each other, each in a lane with loopback networks of its own. */
+const lanes = Math.max(1, Math.min(availableParallelism(), 4));
 
 await installDependencies();
 const { buildApplication, buildProgram, isBuilt } = await import('./build.mjs');
@@ -46,10 +45,10 @@ const build = async () => {
   await timed('build', async () => ({ code: buildProgram() || (await buildApplication()), out: '' }));
 };
 await Promise.all([inTurn([build]), inTurn([...(sources.length > 0 ? [format, lint] : []), layers, description])]);
-jest('unit', cores, onlyChanged ? ['--onlyChanged', '--passWithNoTests'] : []);
+jest('unit', onlyChanged ? ['--onlyChanged', '--passWithNoTests'] : []);
 const suites = changed ? touchedSuites(changed) : null;
 if (suites?.length === 0) console.log('no end-to-end test is touched');
-else if (existsSync(path.join(home, '.next/BUILD_ID'))) jest('e2e', lanes, suites ?? []);
+else if (existsSync(path.join(home, '.next/BUILD_ID'))) jest('e2e', suites ?? []);
 else failed++;
 
 console.log(`\n${passed} passed, ${failed} failed`);
@@ -78,12 +77,12 @@ function beside(args) {
 }
 
 /** Runs one of the two test projects and adds its counts. */
-function jest(project, workers, more) {
+function jest(project, more) {
   mkdirSync(path.join(home, '.tmp'), { recursive: true });
   const report = path.join(home, `.tmp/${project}.json`);
   rmSync(report, { force: true });
   const program = path.join(home, 'node_modules/jest/bin/jest.js');
-  const options = [`--selectProjects=${project}`, `--maxWorkers=${workers}`, '--json', `--outputFile=${report}`];
+  const options = [`--selectProjects=${project}`, `--maxWorkers=${lanes}`, '--json', `--outputFile=${report}`];
   run(process.execPath, ['--experimental-vm-modules', '--no-warnings', program, ...options, ...more], {
     env: { ...process.env, BOLIDE_HOME: home },
   });
