@@ -19,7 +19,7 @@ export async function openedBy(data: string) {
   await addPerson(store.db, person.name, person.password, 'viewer');
   store.close();
   const app = await startApplication(data);
-  const browser = await launchBrowser();
+  const browser = await launchBrowser({ asUsed: true });
   const { page } = await openPage(browser);
   await signedIn(app.address, page);
   return { app, browser, page };

@@ -73,7 +73,7 @@ async function benchWorkspaces(): Promise<Record<string, number>> {
   await addPerson(store.db, person.name, person.password, 'administrator');
   store.close();
   const app = await startApplication(data);
-  const browser = await launchBrowser();
+  const browser = await launchBrowser({ asUsed: true });
   const found: Record<string, number> = {};
   for (const where of ['today', 'survey', 'estate', 'ports', 'map', 'firmware', 'ledger']) {
     const times: number[] = [];

@@ -169,7 +169,7 @@ export async function benchMapFrames(): Promise<Record<string, unknown>> {
   fill(store);
   await addPerson(store.db, person.name, person.password, 'viewer');
   store.close();
-  const [app, browser] = await Promise.all([startApplication(data), launchBrowser()]);
+  const [app, browser] = await Promise.all([startApplication(data), launchBrowser({ asUsed: true })]);
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
   await signedIn(app.address, page);

@@ -549,3 +549,13 @@ test('people and tokens', async () => {
   expect((await bolide(['token', 'add', 'script', '--data', data])).out).toMatch(/^bol_\S{40}\n$/);
   expect(readFileSync(path.join(data, 'bolide.sqlite')).toString('latin1')).not.toContain('signal-lantern-71');
 });
+
+test('every command that the program lists is there when it is named alone', async () => {
+  const { out } = await bolide(['--help']);
+  const listed = [...(out.split('Commands:')[1] ?? '').matchAll(/^ {2}([a-z]+)/gm)].map(([, name]) => name ?? '');
+  expect(listed).toEqual(expect.arrayContaining(['serve', 'survey', 'export', 'import', 'user', 'token', 'collector']));
+  for (const name of listed.filter((one) => one !== 'help')) {
+    const { code, out: help } = await bolide([name, '--help']);
+    expect([name, code, help.split('\n')[0]]).toEqual([name, 0, expect.stringContaining(`bolide ${name}`)]);
+  }
+});

@@ -12,6 +12,12 @@ describe('BER as written', () => {
     [256, '02020100'],
     [-128, '020180'],
     [-129, '0202ff7f'],
+    [32_767, '02027fff'],
+    [32_768, '0203008000'],
+    [-8_388_609, '0204ff7fffff'],
+    [2_147_483_647, '02047fffffff'],
+    [2_147_483_648, '02050080000000'],
+    [-2_147_483_649, '0205ff7fffffff'],
   ])('integer %i has the fewest octets of two’s complement (X.690 8.3)', (value, expected) => {
     expect(hex(ber.integer(value))).toBe(expected);
   });
@@ -35,6 +41,11 @@ describe('BER as written', () => {
 });
 
 describe('BER as read', () => {
+  test('an object identifier is what it was written as, up to the largest number (X.690 8.19.2)', () => {
+    const parts = [0x7f, 0x80, 0x3fff, 0x4000, 0x1f_ffff, 0x20_0000, 0xfff_ffff, 0x1000_0000, 0xffff_ffff];
+    expect(hex(ber.oid([1, 3, 0xffff_ffff]))).toBe('06062b8fffffff7f');
+    expect(ber.readOid(ber.element(ber.oid([1, 3, ...parts])).body)).toEqual([1, 3, ...parts]);
+  });
   test('what is cut short or has an indefinite length is refused', () => {
     for (const bytes of ['', '30', '3005020100', '3080', '3084ffffffff', '3083ffffff'])
       expect(() => ber.element(Buffer.from(bytes, 'hex'))).toThrow(ber.BerError);

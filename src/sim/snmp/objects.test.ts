@@ -47,6 +47,20 @@ describe('the instances of an agent', () => {
       ber.integer(2, ber.tag.timeticks),
     ]);
   });
+  test('what an agent answers is made when it is asked for the first time, and once', () => {
+    let made = 0;
+    const tree = new ObjectTree(() => {
+      made++;
+      return [{ oid: [1, 3, 1], value: ber.integer(7) }];
+    });
+    expect(made).toBe(0);
+    expect([tree.exact([1, 3, 1]), tree.next([1])?.value, tree.size, made]).toEqual([
+      ber.integer(7),
+      ber.integer(7),
+      1,
+      1,
+    ]);
+  });
   test('the writer encodes each type under its own tag', () => {
     const write = new ObjectWriter();
     write.integer('1.1', -1);

@@ -118,20 +118,7 @@ function varbindOf(instance: Instance): Buffer {
   return instance.changes ? encoded() : (instance.varbind ??= encoded());
 }
 
-/** Sorted by name: each name is written as a text that sorts as its numbers do, which costs a fifth of comparing them. */
-function inOrder(instances: Instance[]): Instance[] {
-  return instances
-    .map((instance) => ({ instance, key: keyOf(instance.oid) }))
-    .sort((one, other) => (one.key < other.key ? -1 : one.key > other.key ? 1 : 0))
-    .map(({ instance }) => instance);
-}
-
-/** Two code units of sixteen bits for each number. */
-function keyOf(oid: number[]): string {
-  const units: number[] = [];
-  for (const part of oid) units.push(part >>> 16, part & 0xffff);
-  return String.fromCharCode(...units);
-}
+const inOrder = (instances: Instance[]) => [...instances].sort((x, y) => compareParts(x.oid, y.oid));
 
 /** Collects instances by dotted name. Values are encoded when somebody asks for them. */
 export class ObjectWriter {
