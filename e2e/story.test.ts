@@ -289,13 +289,19 @@ describe('ports, map, ledger', () => {
       await page.keyboard.press('End');
       // its links stand below it, since it is chosen
       await page.waitForFunction(() => document.querySelectorAll('[role=treeitem][aria-level="3"]').length > 0);
-      const onLine = (words: string) =>
-        page.evaluate(
-          (wanted) =>
-            document.querySelector('[role=treeitem][aria-selected=true]')?.textContent?.includes(wanted) ?? false,
-          words,
+      const line = () =>
+        page.evaluate(() => document.querySelector('[role=treeitem][aria-selected=true]')?.textContent ?? '');
+      for (let down = 0; down < 9; down++) {
+        const now = await line();
+        if (now.includes('lqy-ring')) break;
+        await page.keyboard.press('ArrowDown');
+        // the map is drawn anew before the list tells which line it is on
+        await page.waitForFunction(
+          (before) => document.querySelector('[role=treeitem][aria-selected=true]')?.textContent !== before,
+          {},
+          now,
         );
-      for (let down = 0; down < 9 && !(await onLine('lqy-ring')); down++) await page.keyboard.press('ArrowDown');
+      }
       await see(page, 'Who says so');
       await see(page, 'both ends say so');
       await see(page, 'lqy-ring hears lqy-plat');

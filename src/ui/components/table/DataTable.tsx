@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type CSSProperties, type KeyboardEvent, type ReactNode } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { ThingName } from '@/core/things/things';
-import type { ThingRequest, ThingRow } from '../../lib/api';
+import { thingPath, type ThingRequest, type ThingRow } from '../../lib/api';
 import { namedText } from '../../lib/format';
 import { useFieldsOf } from '../../lib/ownFields';
 import { Glyph } from '../Glyph';
@@ -189,6 +189,8 @@ export function DataTable({
         tabIndex={0}
         onKeyDown={onKeyDown}
         data-total={total}
+        // the question its rows answer, none while they are still those of another
+        data-answers={first.isPlaceholderData || !first.data ? undefined : thingPath(thing, request)}
         {...(activeId && { 'aria-activedescendant': activeId })}
       >
         <TableHead
