@@ -1,6 +1,7 @@
 import type { DeviceFacts } from '../core/estate/facts';
 import { compileFilter } from '../core/filter/predicate';
-import { FilterError, parseFilter } from '../core/filter/syntax';
+import { FilterError } from '../core/filter/filterNode';
+import { parseFilter } from '../core/filter/syntax';
 import { withGroupsWrittenOut } from '../core/groups/group';
 import { asThingField } from '../core/own/ownField';
 import { things } from '../core/things/things';

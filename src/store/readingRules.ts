@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { DeviceFacts } from '../core/estate/facts';
-import { FilterError } from '../core/filter/syntax';
+import { FilterError } from '../core/filter/filterNode';
 import type { Reading, ReadingRule } from '../core/signatures/reading';
 import type { Db } from './base/database';
 import { deviceFilter } from './deviceFilter';

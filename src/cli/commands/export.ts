@@ -2,7 +2,7 @@ import { createWriteStream, existsSync } from 'node:fs';
 import { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Command } from 'commander';
-import { FilterError } from '../../core/filter/syntax';
+import { FilterError } from '../../core/filter/filterNode';
 import { withOwnFields } from '../../core/own/ownField';
 import { thingNames, things, type ThingName } from '../../core/things/things';
 import { tableFormats, type TableFormat } from '../../deliver/table';

@@ -1,4 +1,5 @@
-import { parseFilter, type FilterNode } from '../filter/syntax';
+import type { FilterNode } from '../filter/filterNode';
+import { parseFilter } from '../filter/syntax';
 import { writtenFilter } from '../filter/written';
 import { relatedThings, type ThingName } from '../things/things';
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { completed, fieldsFor, placeAtCaret } from './completion';
-import { editableTerms, writtenTerms, type EditableTerm } from './editableTerms';
+import { editableTerms, withWrittenValue, writtenTerms, type EditableTerm } from './editableTerms';
 import { parseFilter } from './syntax';
 
 /** The caret stands at the bar. */
@@ -12,7 +12,16 @@ describe('what stands at the caret', () => {
     ['|', 'field', '', '', ''],
     ['si|', 'field', 'si', '', ''],
     ['role=switch si|', 'field', 'si', '', 'role=switch'],
-    ['-(si|', 'field', 'si', '', '-('],
+    ['-(si|', 'field', 'si', '', ''],
+    ['role=switch (site=A or si|', 'field', 'si', '', 'role=switch site=A'],
+    ['(role=sw|', 'value', 'sw', 'role', ''],
+    ['up and not (role = sw|)', 'value', 'sw', 'role', 'up'],
+    ['site=SGH,H| up', 'value', 'H', 'site', 'up'],
+    ['site=|SGH,H', 'value', '', 'site', ''],
+    ['site= |', 'value', '', 'site', ''],
+    ['up or |', 'field', '', '', 'up'],
+    ['-|', 'field', '', '', ''],
+    ['name=a* role==sw|', 'value', 'sw', 'role', 'name=a*'],
     ['-si|te', 'field', 'si', '', ''],
     ['site=|', 'value', '', 'site', ''],
     ['site=R|PW role=switch', 'value', 'R', 'site', 'role=switch'],
@@ -21,6 +30,43 @@ describe('what stands at the caret', () => {
     ['module.class:pow|', 'value', 'pow', 'module.class', ''],
     ['mtu>=15|', 'value', '15', 'mtu', ''],
   ])('%s', (marked, kind, typed, field, rest) => expect(at(marked)).toMatchObject({ kind, typed, field, rest }));
+  test('values are looked for among what holds besides, not among what stands behind an “or”', () => {
+    expect([
+      at('up (site=A or site=B role=|)')?.within,
+      at('up or site=|')?.within,
+      at('up -(a site=|)')?.within,
+    ]).toEqual(['up site=B', '', 'up']);
+  });
+  test('the rest is a whole filter, whatever is written', () => {
+    const scrap = fc.constantFrom(
+      'up',
+      'site=',
+      'site=A',
+      '(',
+      ')',
+      '-',
+      'or',
+      'and',
+      'not',
+      '"',
+      ',',
+      '*',
+      '==',
+      'a,',
+      "'",
+      '!',
+    );
+    fc.assert(
+      fc.property(fc.array(scrap, { maxLength: 8 }), fc.nat(40), fc.constantFrom('', ' '), (scraps, caret, between) => {
+        const text = scraps.join(between);
+        const place = placeAtCaret(text, Math.min(caret, text.length));
+        if (!place) return;
+        expect(() => parseFilter(place.rest)).not.toThrow();
+        expect(() => parseFilter(place.within)).not.toThrow();
+      }),
+      { numRuns: 3000 },
+    );
+  });
   test('a scrap that is no name of a field is left alone', () => {
     expect([at('10.72|'), at('"si|'), at('02:4b|')]).toEqual([null, null, null]);
   });
@@ -74,6 +120,11 @@ test('fields that begin with what is written come first', () => {
 
 describe('conditions', () => {
   test('are the terms of a filter without alternatives', () => {
+    expect(editableTerms('site=A,"B C" name=acc* -role:a,b')).toEqual([
+      { field: 'site', relation: '=', value: 'A, B C', several: true, not: false },
+      { field: 'name', relation: '=', value: 'acc*', pattern: true, not: false },
+      { field: 'role', relation: 'contains', value: 'a, b', several: true, not: true },
+    ]);
     expect(editableTerms('rpw -role=switch mtu>1500')).toEqual([
       { field: null, relation: 'contains', value: 'rpw', not: false },
       { field: 'role', relation: '=', value: 'switch', not: true },
@@ -107,5 +158,16 @@ describe('conditions', () => {
       }),
       { numRuns: 1000 },
     );
+  });
+  test('a value of its own field is read as people write it', () => {
+    const site: EditableTerm = { field: 'site', relation: '=', value: '', not: false };
+    const written = (value: string, known = false) => writtenTerms([withWrittenValue(site, value, known)]);
+    expect([written('A, B C'), written('A,'), written('A*'), written('A, B', true), written('a* b')]).toEqual([
+      'site=A,"B C"',
+      'site=A',
+      'site=A*',
+      'site="A, B"',
+      'site="a* b"',
+    ]);
   });
 });

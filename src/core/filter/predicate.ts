@@ -1,43 +1,10 @@
-import { compareReleases } from '../firmware/release';
-import { parsePrefix, prefixContains, type Prefix } from '../values/ipAddress';
-import { valueTexts } from '../values/valueTexts';
-import { parseMac } from '../values/mac';
-import { parseQuantity, type QuantityKind } from '../values/quantity';
-import { FilterError, type FilterNode, type Relation } from './syntax';
-
-/** How a field's values compare. */
-export type FieldKind =
-  | 'text'
-  | 'number'
-  | 'bytes'
-  | 'bitsPerSecond'
-  | 'seconds'
-  | 'release'
-  | 'address'
-  | 'mac'
-  | 'date'
-  | 'boolean';
-
-export interface FilterField {
-  name: string;
-  kind: FieldKind;
-  /** its heading, by which it may be named too */
-  label?: string;
-  /** its values are of a short fixed list, so that a word without a field is held against their beginning: “ring” is not looked for in “answering” */
-  listed?: boolean;
-  /** it names another thing, which a word without a field would find in place of that thing itself */
-  ofOther?: boolean;
-}
+import { FilterError, type FilterNode, type FilterTerm } from './filterNode';
+import { searchedAnywhere, type FilterField } from './filterField';
+import { compileValue, compileWord } from './valueTest';
 
 export type Row = Record<string, unknown>;
 /** Rows one step away, for `related.field`: the related things of a row. */
 export type Relations<T> = Record<string, { fields: FilterField[]; of: (row: T) => Row[] }>;
-
-const foundByAccident = new Set<FieldKind>(['bytes', 'bitsPerSecond', 'seconds', 'date', 'boolean']);
-
-/** What a word without a field is looked for in: sizes, speeds, ages, days and yes or no are shown otherwise than they are kept, so that they would be found by accident. */
-export const searchedAnywhere = ({ kind, ofOther = false }: FilterField): boolean =>
-  !ofOther && !foundByAccident.has(kind);
 
 /**
  * Compiles a filter tree to a test of one row. Unknown fields and values that do not fit the field are mistakes
@@ -51,6 +18,7 @@ export function compileFilter<T extends object>(
 ): (row: T) => boolean {
   switch (tree.kind) {
     case 'all': {
+      refuseSpokenRelation(tree.of, fields);
       const tests = tree.of.map((node) => compileFilter(node, fields, relations));
       return (row) => tests.every((test) => test(row));
     }
@@ -68,20 +36,13 @@ export function compileFilter<T extends object>(
 }
 
 function compileTerm<T extends object>(
-  term: FilterNode & { kind: 'term' },
+  term: FilterTerm,
   fields: FilterField[],
   relations: Relations<T>,
 ): (row: T) => boolean {
   if (term.field === null) {
-    const needle = term.value.toLowerCase();
-    const mac = parseMac(term.value);
-    const searched = fields.filter(searchedAnywhere);
-    const holds = (text: string, listed: boolean) =>
-      listed ? text.toLowerCase().startsWith(needle) : text.toLowerCase().includes(needle);
-    return (row) =>
-      searched.some(({ name, listed = false }) =>
-        valueTexts(at(row, name)).some((text) => holds(text, listed) || (mac !== null && text === mac)),
-      );
+    const tests = fields.filter(searchedAnywhere).map((field) => [field.name, compileWord(term, field)] as const);
+    return (row) => tests.some(([name, test]) => test(at(row, name)));
   }
   const dot = term.field.indexOf('.');
   const relation = dot > 0 ? relations[term.field.slice(0, dot)] : undefined;
@@ -93,6 +54,28 @@ function compileTerm<T extends object>(
   const field = fieldOfTerm(term.field, term.at, fields, Object.keys(relations));
   const test = compileValue(term, field);
   return (row) => test(at(row, field.name));
+}
+
+const relationWords = new Set(['is', 'like', 'contains', 'matches', 'equals', 'in']);
+
+/**
+ * `role is switch` would look for three words.
+ * @param parts what all must hold
+ * @throws FilterError at the word that is meant as a relation
+ */
+export function refuseSpokenRelation(parts: FilterNode[], fields: FilterField[]): void {
+  parts.forEach((part, place) => {
+    const before = parts[place - 1];
+    const isWord = (node: FilterNode | undefined): node is FilterTerm => node?.kind === 'term' && node.field === null;
+    if (!isWord(part) || !relationWords.has(part.value.toLowerCase()) || !isWord(before) || !parts[place + 1]) return;
+    const field = fieldNamed(before.value, fields);
+    if (field)
+      throw new FilterError(
+        `“${part.value}” is a word here, no relation`,
+        part.at,
+        `${field.name}=value, or "${part.value}" for the word`,
+      );
+  });
 }
 
 /** @throws FilterError where there is no such field */
@@ -114,106 +97,6 @@ function fieldNamed(wanted: string, fields: FilterField[]): FilterField | undefi
 }
 
 const at = (row: object, name: string): unknown => (row as Row)[name];
-
-/** The test of one value of a field. @throws FilterError where what is wanted does not fit the field */
-export function compileValue(
-  term: FilterNode & { kind: 'term' },
-  { name, kind }: FilterField,
-): (value: unknown) => boolean {
-  const { relation, value: wanted } = term;
-  const mistake = (expected: string) =>
-    new FilterError(
-      `“${wanted}” does not fit ${name}`,
-      term.at + name.length + (relation === 'contains' ? 1 : relation.length),
-      expected,
-    );
-  const lower = wanted.toLowerCase();
-  if (wanted === '') return (value) => isEmpty(value) === (relation === '=');
-  if (kind === 'address' && wanted.includes('/') && (relation === 'contains' || relation === '=')) {
-    let prefix: Prefix;
-    try {
-      prefix = parsePrefix(wanted);
-    } catch {
-      throw mistake('a prefix like 10.72.4.0/22');
-    }
-    return (value) => valueTexts(value).some((text) => prefixContains(prefix, text.split('/')[0] ?? text));
-  }
-  if (relation === 'contains') {
-    const mac = kind === 'mac' ? parseMac(wanted) : null;
-    return (value) => valueTexts(value).some((text) => text.toLowerCase().includes(lower) || text === mac);
-  }
-  const quantities: Partial<Record<FieldKind, QuantityKind>> = {
-    number: 'number',
-    bytes: 'bytes',
-    bitsPerSecond: 'bitsPerSecond',
-    seconds: 'seconds',
-  };
-  const quantity = quantities[kind];
-  if (quantity) {
-    const number = parseQuantity(wanted, quantity);
-    if (number === null)
-      throw mistake(
-        quantity === 'number'
-          ? 'a number'
-          : quantity === 'bytes'
-            ? 'a size like 512M'
-            : quantity === 'seconds'
-              ? 'a time like 30d'
-              : 'a speed like 1G',
-      );
-    return (value) =>
-      anyOf(value, relation, (candidate) => (typeof candidate === 'number' ? candidate - number : null));
-  }
-  if (kind === 'date') {
-    const moment = Date.parse(wanted);
-    if (Number.isNaN(moment)) throw mistake('a date like 2026-11-23');
-    return (value) =>
-      anyOf(value, relation, (candidate) =>
-        typeof candidate === 'string' && candidate ? Date.parse(candidate) - moment : null,
-      );
-  }
-  if (kind === 'boolean') {
-    const truth = ['yes', 'true', '1'].includes(lower) ? true : ['no', 'false', '0'].includes(lower) ? false : null;
-    if (truth === null) throw mistake('yes or no');
-    return (value) => (relation === '!=' ? Boolean(value) !== truth : Boolean(value) === truth);
-  }
-  if (kind === 'release') {
-    return (value) =>
-      anyOf(value, relation, (candidate) =>
-        typeof candidate === 'string' && candidate ? compareReleases(candidate, wanted) : null,
-      );
-  }
-  const mac = kind === 'mac' ? parseMac(wanted) : null;
-  return (value) =>
-    anyOf(value, relation, (candidate) => textOrder(String(candidate ?? '').toLowerCase(), mac ?? lower));
-}
-
-const isEmpty = (value: unknown): boolean =>
-  value === null || value === undefined || value === '' || (Array.isArray(value) && value.every(isEmpty));
-
-const textOrder = (left: string, right: string) => (left < right ? -1 : left > right ? 1 : 0);
-
-/** `!=` holds if no element equals; the other relations if one does. */
-function anyOf(value: unknown, relation: Relation, order: (candidate: unknown) => number | null): boolean {
-  const candidates = Array.isArray(value) ? (value as unknown[]) : [value];
-  if (relation === '!=') return candidates.every((candidate) => order(candidate) !== 0);
-  return candidates.some((candidate) => {
-    const difference = order(candidate);
-    if (difference === null) return false;
-    switch (relation) {
-      case '>':
-        return difference > 0;
-      case '>=':
-        return difference >= 0;
-      case '<':
-        return difference < 0;
-      case '<=':
-        return difference <= 0;
-      default:
-        return difference === 0;
-    }
-  });
-}
 
 /** Names that begin alike first, at most eight. */
 function nearest(word: string, names: string[]): string[] {

@@ -1,6 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { parseFilter, type FilterNode } from './syntax';
+import type { FilterNode } from './filterNode';
+import { parseFilter } from './syntax';
 import { chosenSpan, chosenTerm, chosenTerms, withOneMore, withSpan, withTerm } from './terms';
 import { writtenFilter } from './written';
 

@@ -1,4 +1,5 @@
-import { FilterError, parseFilter, type FilterNode } from './syntax';
+import { FilterError, type FilterNode } from './filterNode';
+import { parseFilter } from './syntax';
 import { writtenFilter } from './written';
 
 /** The values that a part demands of a field: `site=A`, or one of several, `site=A or site=B`. Null where it says anything else. */

@@ -1,5 +1,4 @@
-import { writtenValue } from './completion';
-import type { FilterNode } from './syntax';
+import type { FilterNode, FilterTerm } from './filterNode';
 
 /** A filter tree as text that reads back to the same tree. */
 export function writtenFilter(node: FilterNode): string {
@@ -19,14 +18,18 @@ export function writtenFilter(node: FilterNode): string {
   }
 }
 
-export function writtenTerm({
+export const writtenTerm = ({
   field,
   relation,
   value,
-}: Pick<FilterNode & { kind: 'term' }, 'field' | 'relation' | 'value'>): string {
-  if (field === null)
-    return /^[\w./+-]+$/.test(value) && value.toLowerCase() !== 'or' && !value.startsWith('-')
-      ? value
-      : `"${value.replaceAll('"', '')}"`;
-  return `${field}${relation === 'contains' ? ':' : relation}${writtenValue(value)}`;
-}
+  pattern,
+}: Pick<FilterTerm, 'field' | 'relation' | 'value' | 'pattern'>): string =>
+  `${field === null ? '' : `${field}${relation === 'contains' ? ':' : relation}`}${pattern ? value : writtenValue(value, field === null)}`;
+
+const joints = new Set(['or', 'and', 'not', 'in']);
+
+/** A value as it stands in a filter: in quotation marks where it would be read as something else. @param alone it stands behind no field */
+export const writtenValue = (value: string, alone = false): string =>
+  (alone ? /^[\w./+-]+$/ : /^[\w.:/+-]+$/).test(value) && !value.startsWith('-') && !joints.has(value.toLowerCase())
+    ? value
+    : `"${value.replaceAll('"', '')}"`;

@@ -1,4 +1,5 @@
-import { FilterError, parseFilter, type FilterNode } from '../filter/syntax';
+import { FilterError, type FilterNode } from '../filter/filterNode';
+import { parseFilter } from '../filter/syntax';
 
 /** Things that can be put together in a group. */
 export const groupedThings = ['devices', 'ports'] as const;
@@ -44,9 +45,9 @@ export const asksForMaintenance = (where: string): boolean =>
 
 /** The groups that a filter names. @throws FilterError, GroupMistake where it names one otherwise than exactly */
 export const groupsNamed = (where: string): string[] =>
-  termsOf(parseFilter(where)).flatMap(({ field, relation, value }) => {
+  termsOf(parseFilter(where)).flatMap(({ field, relation, value, pattern }) => {
     if (field === null || !fields.has(field)) return [];
-    if ((relation !== '=' && relation !== '!=') || value === '')
+    if ((relation !== '=' && relation !== '!=') || value === '' || pattern)
       throw new GroupMistake('where', `A group is built on others by their whole name: group="${value || '…'}"`);
     return [value];
   });
@@ -124,7 +125,7 @@ export function withGroupsWrittenOut(tree: FilterNode, groups: EstateGroup[]): F
     if (node.kind === 'not') return { ...node, of: writeOut(node.of) };
     if (node.field !== 'group') return node;
     const group = groups.find(({ name, thing }) => thing === 'devices' && same(name, node.value));
-    if (node.relation !== '=' && node.relation !== '!=')
+    if ((node.relation !== '=' && node.relation !== '!=') || node.pattern)
       throw new FilterError('A group is named by its whole name', node.at, `group="${node.value}"`);
     if (!group)
       throw new FilterError(

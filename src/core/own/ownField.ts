@@ -1,4 +1,4 @@
-import type { FieldKind } from '../filter/predicate';
+import type { FieldKind } from '../filter/filterField';
 import { relatedThings, things, type ThingName } from '../things/things';
 import type { ThingField } from '../things/thing';
 import { isDay } from '../values/day';

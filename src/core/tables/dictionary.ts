@@ -1,5 +1,5 @@
 import { compareReleases } from '../firmware/release';
-import type { FieldKind } from '../filter/predicate';
+import type { FieldKind } from '../filter/filterField';
 import { compareAddresses } from '../values/ipAddress';
 import { naturalKey } from '../values/naturalKey';
 import { valueTexts } from '../values/valueTexts';

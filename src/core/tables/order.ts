@@ -1,4 +1,4 @@
-import type { FieldKind } from '../filter/predicate';
+import type { FieldKind } from '../filter/filterField';
 import type { Column } from './column';
 import { lastRank } from './dictionary';
 

@@ -1,6 +1,7 @@
-import { compileValue, fieldOfTerm, searchedAnywhere, type FilterField } from '../filter/predicate';
-import type { FilterNode } from '../filter/syntax';
-import { valueTexts } from '../values/valueTexts';
+import { searchedAnywhere, type FilterField } from '../filter/filterField';
+import { fieldOfTerm, refuseSpokenRelation } from '../filter/predicate';
+import { compileValue, compileWord } from '../filter/valueTest';
+import type { FilterNode, FilterTerm } from '../filter/filterNode';
 import { parseMac } from '../values/mac';
 import type { ColumnSource } from './column';
 
@@ -27,6 +28,7 @@ export interface Selecting {
 export function selectRows(tree: FilterNode, { table, fields, related }: Selecting): Uint8Array {
   switch (tree.kind) {
     case 'all': {
+      refuseSpokenRelation(tree.of, fields);
       const fits = new Uint8Array(table.size).fill(1);
       for (const node of tree.of) {
         const own = selectRows(node, { table, fields, related });
@@ -52,18 +54,17 @@ export function selectRows(tree: FilterNode, { table, fields, related }: Selecti
   }
 }
 
-function selectTerm(term: FilterNode & { kind: 'term' }, { table, fields, related }: Selecting): Uint8Array {
+function selectTerm(term: FilterTerm, { table, fields, related }: Selecting): Uint8Array {
   const { field: wanted, value } = term;
   const fits = new Uint8Array(table.size);
   if (wanted === null) {
     const mac = parseMac(value);
-    const needle = value.toLowerCase();
-    for (const { name, listed } of fields.filter(searchedAnywhere)) {
-      const { dictionary, codes } = table.column(name);
-      const found = listed
-        ? dictionary.passing((own) => valueTexts(own).some((text) => text.toLowerCase().startsWith(needle)))
-        : dictionary.containing(value);
-      if (mac !== null)
+    for (const field of fields.filter(searchedAnywhere)) {
+      const { dictionary, codes } = table.column(field.name);
+      // a scrap is looked for in all texts at once; a pattern, or words that are shown otherwise, are held against each
+      const asKept = !term.pattern && !field.listed && !field.isSpoken && !field.shownAs;
+      const found = asKept ? dictionary.containing(value) : dictionary.passing(compileWord(term, field));
+      if (mac !== null && asKept)
         dictionary
           .passing((own) => own === mac || (Array.isArray(own) && own.includes(mac)))
           .forEach((passes, code) => passes && (found[code] = 1));
@@ -85,6 +86,11 @@ function selectTerm(term: FilterNode & { kind: 'term' }, { table, fields, relate
   const plain =
     term.relation === 'contains' &&
     value !== '' &&
+    !term.pattern &&
+    !term.unit &&
+    (field.kind === 'text' || field.kind === 'mac' || field.kind === 'address' || field.kind === 'release') &&
+    !field.isSpoken &&
+    !field.shownAs &&
     !(field.kind === 'mac' && parseMac(value)) &&
     !(field.kind === 'address' && value.includes('/'));
   mark(fits, codes, plain ? dictionary.containing(value) : dictionary.passing(compileValue(term, field)));

@@ -1,8 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { compareReleases } from '../firmware/release';
-import { compileFilter, type FilterField } from '../filter/predicate';
-import { FilterError, parseFilter } from '../filter/syntax';
+import { compileFilter } from '../filter/predicate';
+import type { FilterField } from '../filter/filterField';
+import { FilterError } from '../filter/filterNode';
+import { parseFilter } from '../filter/syntax';
 import { compareNaturally } from '../values/naturalOrder';
 import { columnsOfRows } from './column';
 import { orderRows } from './order';

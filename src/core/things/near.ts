@@ -1,4 +1,4 @@
-import { writtenValue } from '../filter/completion';
+import { writtenValue } from '../filter/written';
 
 /** A table that says more of a row: in words, which thing, and the filter. */
 export type Near = [words: string, thing: string, where: string];

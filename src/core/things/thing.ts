@@ -1,4 +1,4 @@
-import type { FieldKind, FilterField } from '../filter/predicate';
+import type { FieldKind, FilterField } from '../filter/filterField';
 import type { Near } from './near';
 import type { RowReader } from './rowReader';
 
@@ -75,7 +75,7 @@ type Short = [name: string, kind: FieldKind, label: string, topic: string, width
 
 /**
  * A thing. Its fields are written short: name, kind, heading, topic, width, and flags: `s` shown by default, `c` compared between surveys, `a` adds up,
- * `l` is a list, `v` has values of a short fixed list, `d` is a day, `o` names another thing.
+ * `l` is a list, `v` has values of a short fixed list, `d` is a day, `o` names another thing, `w` has names out of code that are shown in words.
  */
 export const thing = <const Name extends string>(
   name: Name,
@@ -95,4 +95,5 @@ const fieldOf = ([name, kind, label, topic, width, flags = '']: Short): ThingFie
   ...(flags.includes('v') && { listed: true }),
   ...(flags.includes('d') && { isDay: true }),
   ...(flags.includes('o') && { ofOther: true }),
+  ...(flags.includes('w') && { isSpoken: true }),
 });

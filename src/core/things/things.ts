@@ -19,7 +19,7 @@ import { software } from './list/software';
 import { visits } from './list/visits';
 import { vlans } from './list/vlans';
 import { wlans } from './list/wlans';
-import type { Thing } from './thing';
+import type { Thing, ThingField } from './thing';
 
 /** Every thing there is tables of, in the order they are named. A thing more is a file in `list` and a line here; where its rows come from says `server/query/rows`. */
 const list = [
@@ -53,6 +53,10 @@ export const things = Object.fromEntries(list.map((one) => [one.name, one])) as 
   Thing & { name: ThingName }
 >;
 
+// a change names its field as the heading of its thing
+const changed = things.changes.fields.find(({ name }) => name === 'field');
+if (changed) changed.shownAs = headings(list.flatMap(({ fields }) => fields));
+
 const named = (test: (one: Thing) => boolean) => new Set(thingNames.filter((name) => test(things[name])));
 
 /** Things whose rows belong to a device and say at which site it stands. */
@@ -85,3 +89,13 @@ export const thingOfWord: ReadonlyMap<string, ThingName> = new Map(
 export const foundThings: ThingName[] = thingNames
   .filter((name) => things[name].foundBy)
   .sort((one, other) => Number(things[one].isFoundLast ?? false) - Number(things[other].isFoundLast ?? false));
+
+/** By the name of a field, its headings: things may head the same name otherwise. */
+function headings(fields: ThingField[]): Record<string, string[]> {
+  const byName: Record<string, string[]> = {};
+  for (const { name, label } of fields) {
+    const known = (byName[name] ??= []);
+    if (label.toLowerCase() !== name.toLowerCase() && !known.includes(label)) known.push(label);
+  }
+  return byName;
+}

@@ -3,6 +3,35 @@
 const decimal: Record<string, number> = { k: 1e3, m: 1e6, g: 1e9, t: 1e12 };
 const binary: Record<string, number> = { k: 1024, m: 1024 ** 2, g: 1024 ** 3, t: 1024 ** 4 };
 const durations: Record<string, number> = { s: 1, min: 60, h: 3600, d: 86_400, w: 604_800, y: 31_557_600 };
+/** Units as people write them out. */
+const writtenOut: Record<string, string> = {
+  byte: 'b',
+  kilobyte: 'kb',
+  megabyte: 'mb',
+  gigabyte: 'gb',
+  terabyte: 'tb',
+  sec: 's',
+  second: 's',
+  minute: 'min',
+  hour: 'h',
+  day: 'd',
+  week: 'w',
+  year: 'y',
+};
+const short = (unit: string): string => writtenOut[unit.replace(/(?<=..)s$/, '')] ?? unit;
+
+/** Every unit there is, in lower case: what may stand behind a number. */
+export const unitWords: ReadonlySet<string> = new Set([
+  ...Object.keys(durations),
+  ...Object.keys(writtenOut).flatMap((word) => [word, `${word}s`]),
+  'b',
+  'bit/s',
+  'bps',
+  ...['k', 'm', 'g', 't'].flatMap((step) => [
+    step,
+    ...['b', 'ib', 'bit', 'bit/s', 'bps', 'b/s'].map((unit) => step + unit),
+  ]),
+]);
 
 export type QuantityKind = 'number' | 'bytes' | 'bitsPerSecond' | 'seconds';
 
@@ -11,7 +40,7 @@ export function parseQuantity(text: string, kind: QuantityKind): number | null {
   const match = /^(-?\d+(?:\.\d+)?)\s*([a-z]*)(?:\/s)?$/i.exec(text.trim());
   if (!match) return null;
   const value = Number(match[1]);
-  const unit = (match[2] ?? '').toLowerCase();
+  const unit = short((match[2] ?? '').toLowerCase());
   if (unit === '') return value;
   if (kind === 'seconds') {
     const factor = durations[unit];
@@ -21,6 +50,7 @@ export function parseQuantity(text: string, kind: QuantityKind): number | null {
     const factor = binary[unit.replace(/i?b$/, '')];
     return factor === undefined ? (unit === 'b' ? value : null) : value * factor;
   }
+  if (kind === 'bitsPerSecond' && /^(bit|bps|b)$/.test(unit)) return value;
   const factor = decimal[unit.replace(/(bit|bps|b)$/, '')];
   return factor === undefined ? null : value * factor;
 }

@@ -1,4 +1,4 @@
-import type { FilterError } from '../../core/filter/syntax';
+import type { FilterError } from '../../core/filter/filterNode';
 import { invalid, Problem } from './problem';
 
 /** A mistake in a question about a table, told at the parameter it is in; null for what is none. */

@@ -4,11 +4,13 @@ import { filterProblem } from '../access/filterProblem';
 import { Problem } from '../access/problem';
 import { whoAsks } from '../access/session';
 import { webStore } from '../access/store';
+import { AnsweredOnce } from './answeredOnce';
 import { readJson, readOctets, withBodyAsFile } from './body';
 import { readParameters } from './parameters';
 import { usualLargest, type MayCall, type Route } from './route';
 
 const rank: Record<TokenRole, number> = { collector: 0, viewer: 1, operator: 2, administrator: 3 };
+const writesOnce = new AnsweredOnce();
 const nobody: Person = { id: 0, name: '', role: 'viewer' };
 
 /**
@@ -27,9 +29,15 @@ export async function passGate(route: Route, params: Record<string, string>, req
     const person = asking?.person ?? nobody;
     const seen = route.versioned ? versionSeen(request) : null;
     const call = { store: webStore(), person, request, url, params, query, seen, answerHeaders };
-    const answer = await withBody(route, request, (body) => route.run({ ...call, body }));
-    if (answer instanceof Response) return answer;
-    return Response.json(answer ?? {}, { headers: answerHeaders });
+    const answered = async () => {
+      const answer = await withBody(route, request, (body) => route.run({ ...call, body }));
+      return answer instanceof Response ? answer : Response.json(answer ?? {}, { headers: answerHeaders });
+    };
+    const key = writes && asking ? request.headers.get('idempotency-key') : null;
+    const what = `${request.method} ${url.pathname}${url.search}`;
+    return await writesOnce.answer({ who: person.id, key, request: what }, async () =>
+      answered().catch((error: unknown) => problemOf(error, request).response()),
+    );
   } catch (error) {
     return problemOf(error, request).response();
   }

@@ -59,6 +59,14 @@ const versionSeen = {
   schema: { type: 'string', pattern: '^(\\*|(W/)?"[0-9]+")$' },
 };
 
+const sentKey = {
+  name: 'Idempotency-Key',
+  in: 'header',
+  description:
+    'a key of one’s own for this write: sent again with it within ten minutes, it is not done again but gets the same answer',
+  schema: { type: 'string', pattern: '^[A-Za-z0-9_-]{8,100}$' },
+};
+
 /** How a route is called in the description: `getContractsId`. */
 const operationId = ({ method, path }: Route) =>
   method.toLowerCase() +
@@ -76,7 +84,12 @@ function operation(route: Route): object {
     tags: [path.split('/')[1] ?? ''],
     'x-role': role,
     ...(role === 'anyone' && { security: [] }),
-    parameters: [...pathParameters(path), ...queryParameters(route.query), ...(route.versioned ? [versionSeen] : [])],
+    parameters: [
+      ...pathParameters(path),
+      ...queryParameters(route.query),
+      ...(route.versioned ? [versionSeen] : []),
+      ...(method !== 'GET' && role !== 'anyone' ? [sentKey] : []),
+    ],
     ...(body && { requestBody: body }),
     responses: { 200: answered(route), ...problemsOf(method, role), ...(route.versioned && { 412: changedMeanwhile }) },
   };

@@ -1,5 +1,6 @@
 import { CheckMistake, filterOfCheck, type Severity, severities } from '../../core/checks/check';
-import { FilterError, parseFilter, type FilterNode } from '../../core/filter/syntax';
+import { FilterError, type FilterNode } from '../../core/filter/filterNode';
+import { parseFilter } from '../../core/filter/syntax';
 import type { ThingName } from '../../core/things/things';
 import { rowWords } from '../../core/things/rowWords';
 import { readChecks } from '../../store/checks';

@@ -1,5 +1,5 @@
 import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgement } from '../../core/checks/check';
-import { FilterError } from '../../core/filter/syntax';
+import { FilterError } from '../../core/filter/filterNode';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import { editStamp } from '../../store/edits/log';
 import type { Store } from '../../store/base/database';

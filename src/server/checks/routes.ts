@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { CheckMistake, filterOfCheck, type Check, type Judgement } from '../../core/checks/check';
 import { checkSchema, ruleSchema } from '../../core/checks/checkSchema';
-import { FilterError } from '../../core/filter/syntax';
+import { FilterError } from '../../core/filter/filterNode';
 import { newCheckKey, readChecks, readJudgements } from '../../store/checks';
 import type { Store } from '../../store/base/database';
 import { checkEdits } from '../../store/edits/checks';

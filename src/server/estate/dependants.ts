@@ -1,7 +1,7 @@
 import { dependantsOf } from '../../core/topology/dependants';
 import type { Joint } from '../../core/topology/joints';
 import type { LinkEnd, LinkFacts } from '../../core/topology/links';
-import { writtenValue } from '../../core/filter/completion';
+import { writtenValue } from '../../core/filter/written';
 import { valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';

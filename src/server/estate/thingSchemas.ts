@@ -1,6 +1,6 @@
 import { things, type ThingName } from '../../core/things/things';
 import type { ThingField } from '../../core/things/thing';
-import type { FieldKind } from '../../core/filter/predicate';
+import type { FieldKind } from '../../core/filter/filterField';
 import type { JsonSchema } from '../api/jsonSchema';
 
 /** How a value of a kind is told; what is not known is null, or an empty text. */

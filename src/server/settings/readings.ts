@@ -1,5 +1,5 @@
 import type { DeviceFacts } from '../../core/estate/facts';
-import { FilterError } from '../../core/filter/syntax';
+import { FilterError } from '../../core/filter/filterNode';
 import type { ReadingRule } from '../../core/signatures/reading';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';

@@ -1,5 +1,6 @@
 'use client';
 
+import { spoken } from '@/core/values/spoken';
 import { Link } from '@/ui/components/Link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
@@ -230,13 +231,7 @@ function cellOf(thing: ThingName, row: ThingRow, field: ThingField, href: Return
     );
   }
   if (thing === 'modules' && field.name === 'class' && row.empty && row.before?.class === undefined)
-    return (
-      <span className="quiet">
-        {row.holds
-          ? `empty, for ${String(row.holds).replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}`
-          : 'empty'}
-      </span>
-    );
+    return <span className="quiet">{row.holds ? `empty, for ${spoken(String(row.holds))}` : 'empty'}</span>;
   if (thing === 'changes' && field.name === 'field')
     return <CellHint words={String(row.field)}>{fieldWord(String(row.thing), String(row.field))}</CellHint>;
   if (thing === 'devices' && field.name === 'role')

@@ -48,27 +48,66 @@ function bodyOf(body: unknown): { body?: BodyInit; type?: string } {
   return { body: JSON.stringify(body), type: 'application/json' };
 }
 
-/** One call of the API. @throws ApiProblem */
+/** Writes that are on their way, so that a second press of the same sends nothing. */
+const underWay = new Map<string, Promise<unknown>>();
+/** How long after each try a write that could not be sent is sent again. */
+const sendAgainMs = [1000, 2000, 4000];
+
+/** One call of the API. A write is sent once, however often it is pressed meanwhile; one that could not be sent is sent again, and counts once. @throws ApiProblem */
 export async function call<Answer>(path: string, init: CallInit = {}): Promise<Answer> {
+  if ((init.method ?? 'GET') === 'GET') return answered(await sent(path, init, noConnection.read));
+  const what = init.body instanceof Blob ? null : JSON.stringify([path, init.method, init.body, init.seen]);
+  const same = what === null ? undefined : underWay.get(what);
+  if (same) return same as Promise<Answer>;
+  const answer = write<Answer>(path, init);
+  if (what !== null) underWay.set(what, answer);
+  return answer.finally(() => what !== null && underWay.delete(what));
+}
+
+async function write<Answer>(path: string, init: CallInit): Promise<Answer> {
+  const key = newKey();
+  for (const waitMs of sendAgainMs) {
+    try {
+      return await answered(await sent(path, init, noConnection.write, key));
+    } catch (error) {
+      if (!(error instanceof ApiProblem) || error.status !== 0) throw error;
+      await new Promise((resolve) => setTimeout(resolve, waitMs));
+    }
+  }
+  return answered(await sent(path, init, noConnection.write, key));
+}
+
+/** A key for one write; pages that come over plain HTTP have no `randomUUID`. */
+const newKey = (): string =>
+  Array.from(crypto.getRandomValues(new Uint32Array(4)), (part) => part.toString(16).padStart(8, '0')).join('');
+
+const noConnection = {
+  read: `The application does not answer. Is it still running? It is asked again every ${againMs / 1000} seconds.`,
+  write:
+    'The application does not answer: it was asked several times. Nothing is lost here; send it again once it answers.',
+};
+
+async function sent(path: string, init: CallInit, unheard: string, key?: string): Promise<Response> {
   const { method = 'GET', signal, seen = null } = init;
   const { body, type } = bodyOf(init.body);
-  let response: Response;
   try {
-    response = await fetch(`/api/v1/${path}`, {
+    return await fetch(`/api/v1/${path}`, {
       method,
-      headers: { ...(type && { 'content-type': type }), ...(seen !== null && { 'if-match': `"${seen}"` }) },
+      headers: {
+        ...(type && { 'content-type': type }),
+        ...(seen !== null && { 'if-match': `"${seen}"` }),
+        ...(key && { 'idempotency-key': key }),
+      },
       ...(body !== undefined && { body }),
       ...(signal && { signal }),
     });
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error;
-    throw new ApiProblem(
-      0,
-      'No connection',
-      'The application does not answer. Is it still running? This page tries again by itself.',
-      [],
-    );
+    throw new ApiProblem(0, 'No connection', unheard, []);
   }
+}
+
+async function answered<Answer>(response: Response): Promise<Answer> {
   const text = await response.text();
   const answer = (text ? JSON.parse(text) : {}) as Answer & {
     title?: string;

@@ -1,6 +1,7 @@
 import { format, formatDistanceToNowStrict } from 'date-fns';
-import type { FieldKind } from '@/core/filter/predicate';
+import type { FieldKind } from '@/core/filter/filterField';
 import type { ThingField } from '@/core/things/thing';
+import { spoken } from '@/core/values/spoken';
 import { formatAge, formatBytes, formatSpeed } from '@/core/values/quantity';
 
 /** `Mon 23 Nov, 06:00` */
@@ -38,16 +39,21 @@ export function cellText(value: unknown, kind: FieldKind): string {
 }
 
 /** A value of a field as a table shows it. */
-export const fieldText = (value: unknown, { kind, isDay = false }: Pick<ThingField, 'kind' | 'isDay'>): string =>
-  cellText(value, isDay ? 'date' : kind);
+export function fieldText(value: unknown, { kind, isDay = false, isSpoken = false }: Shown): string {
+  const text = cellText(value, isDay ? 'date' : kind);
+  return isSpoken ? spoken(text) : text;
+}
+
+type Shown = Pick<ThingField, 'kind' | 'isDay' | 'isSpoken'>;
 
 /** A value that came as text, as a group or a share of a picture is called, as a table shows it; nothing is “none”. */
-export function namedText(value: string, field: Pick<ThingField, 'kind' | 'isDay'> | undefined): string {
+export function namedText(value: string, field: Shown | undefined): string {
   const kind = field?.isDay ? 'date' : field?.kind;
   if (value === '' || kind === undefined) return value || 'none';
   if (kind === 'boolean') return value === 'true' || value === 'yes' ? 'yes' : 'no';
   const quantity = kind === 'bytes' || kind === 'bitsPerSecond' || kind === 'seconds';
-  return cellText(quantity ? Number(value) : value, kind) || 'none';
+  const text = cellText(quantity ? Number(value) : value, kind) || 'none';
+  return field?.isSpoken ? spoken(text) : text;
 }
 
 export const monoKinds = new Set<FieldKind>(['address', 'mac', 'release', 'bitsPerSecond']);

@@ -11,7 +11,7 @@ export const devices = thing('devices', {
   fields: [
     ['name', 'text', 'Name', 'Identity', 150, 'sc'],
     ['id', 'text', 'Number', 'Identity', 70, 'o'],
-    ['role', 'text', 'Role', 'Identity', 130, 'sc'],
+    ['role', 'text', 'Role', 'Identity', 130, 'scw'],
     ['site', 'text', 'Site', 'Identity', 60, 'sc'],
     ['vendor', 'text', 'Maker', 'Identity', 100, 'c'],
     ['family', 'text', 'Family', 'Identity', 100, 'c'],

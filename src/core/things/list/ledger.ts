@@ -9,7 +9,7 @@ export const ledger = thing('ledger', {
     ['serial', 'text', 'Serial', 'Identity', 150, 's'],
     ['what', 'text', 'What', 'Identity', 190, 's'],
     ['model', 'text', 'Model', 'Identity', 110, 's'],
-    ['class', 'text', 'Class', 'Identity', 100],
+    ['class', 'text', 'Class', 'Identity', 100, 'w'],
     ['state', 'text', 'State', 'Life', 90, 'sv'],
     ['device', 'text', 'In device', 'Place', 120, 's'],
     ['place', 'text', 'Place', 'Place', 220, 's'],

@@ -17,7 +17,7 @@ export const peers = thing('peers', {
     ['protocol', 'text', 'Protocol', 'Peer', 80, 's'],
     ['peer', 'text', 'Peer', 'Peer', 140, 's'],
     ['address', 'address', 'Its address', 'Peer', 140, 's'],
-    ['state', 'text', 'State', 'State', 110, 'scv'],
+    ['state', 'text', 'State', 'State', 110, 'scvw'],
     ['up', 'boolean', 'Talks', 'State', 70, 'c'],
     ['localAs', 'number', 'Own AS', 'Peer', 80, 'c'],
     ['remoteAs', 'number', 'Its AS', 'Peer', 80, 'sc'],

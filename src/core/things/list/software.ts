@@ -1,4 +1,4 @@
-import { writtenValue } from '../../filter/completion';
+import { writtenValue } from '../../filter/written';
 import { term } from '../near';
 import { thing } from '../thing';
 

@@ -1,4 +1,5 @@
-import { FilterError, parseFilter } from '../../../core/filter/syntax';
+import { FilterError } from '../../../core/filter/filterNode';
+import { parseFilter } from '../../../core/filter/syntax';
 import { CoverIndex, type Cover } from '../../../core/cover/cover';
 import { GroupMistake, groupsNeeded } from '../../../core/groups/group';
 import { ownedThings } from '../../../core/own/ownField';

@@ -5,7 +5,7 @@ import { countValues, everyRow, type ColumnSource } from '../../../core/tables/c
 import type { ThingName } from '../../../core/things/things';
 import type { LinkFacts } from '../../../core/topology/links';
 import { slotKinds } from '../../../core/estate/slotKinds';
-import { FilterError } from '../../../core/filter/syntax';
+import { FilterError } from '../../../core/filter/filterNode';
 import { targetOf } from '../../../core/firmware/target';
 import { judgeReadiness } from '../../../core/firmware/readiness';
 import { ledgerOf, type SerialSighting } from '../../../core/ledger/ledger';

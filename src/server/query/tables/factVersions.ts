@@ -1,4 +1,4 @@
-import type { FieldKind } from '../../../core/filter/predicate';
+import type { FieldKind } from '../../../core/filter/filterField';
 import { MacTable } from '../../../core/switching/macTable';
 import { everyRow, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';

@@ -1,4 +1,4 @@
-import { searchedAnywhere } from '../../../core/filter/predicate';
+import { searchedAnywhere } from '../../../core/filter/filterField';
 import { things, type ThingName } from '../../../core/things/things';
 import { Finder } from '../finder';
 import { PortsTable } from './portsTable';

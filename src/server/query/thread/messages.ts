@@ -1,4 +1,4 @@
-import { FilterError } from '../../../core/filter/syntax';
+import { FilterError } from '../../../core/filter/filterNode';
 import { TooManyRowsError } from '../../own/planned';
 import { GroupError, SortError } from '../query';
 import type { Export, Question } from './answers';

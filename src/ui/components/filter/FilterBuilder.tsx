@@ -1,10 +1,10 @@
 'use client';
 
 import { useId, useState } from 'react';
-import { writtenTerms, editableTerms, type EditableTerm } from '@/core/filter/editableTerms';
-import type { FieldKind } from '@/core/filter/predicate';
+import { withWrittenValue, writtenTerms, editableTerms, type EditableTerm } from '@/core/filter/editableTerms';
+import type { FieldKind } from '@/core/filter/filterField';
 import { relatedThings } from '@/core/things/things';
-import type { Relation } from '@/core/filter/syntax';
+import type { Relation } from '@/core/filter/filterNode';
 import { ActIcon } from '../ActIcon';
 import { useFieldsOf } from '../../lib/ownFields';
 import { fieldNamed, useSuggestions, type FilteredThing } from './useSuggestions';
@@ -89,7 +89,7 @@ function Condition({
   const named = term?.field ? fieldNamed(fieldsOf, about.thing, term.field) : null;
   const values = useSuggestions(
     about,
-    term?.field ? { kind: 'value', from: 0, to: 0, typed: '', field: term.field, rest: '' } : null,
+    term?.field ? { kind: 'value', from: 0, to: 0, typed: '', field: term.field, rest: '', within: '' } : null,
   );
   const choose = (name: string) => {
     const field = name === '' ? null : name;
@@ -157,7 +157,16 @@ function Condition({
             value={term.value}
             placeholder={term.relation === '!=' ? 'nothing' : 'a value'}
             spellCheck={false}
-            onChange={(event) => onChange({ ...term, value: event.target.value })}
+            onChange={(event) => {
+              const { value } = event.target;
+              onChange(
+                withWrittenValue(
+                  term,
+                  value,
+                  values.some(({ put }) => put === value),
+                ),
+              );
+            }}
           />
           <datalist id={list}>
             {values.map(({ put, more }) => (

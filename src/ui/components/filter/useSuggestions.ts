@@ -52,7 +52,7 @@ export function useSuggestions({ thing, survey, against }: FilteredThing, place:
   const named = place?.kind === 'value' ? fieldNamed(fieldsOf, thing, place.field) : null;
   // values of a thing a step away are those of all of its rows
   const where = [
-    named?.of === thing ? place?.rest : '',
+    named?.of === thing ? place?.within : '',
     place?.typed && named && !named.field.list ? `${named.field.name}:"${place.typed}"` : '',
   ]
     .filter(Boolean)

@@ -90,7 +90,15 @@ export function useSavingForm<Values extends FieldValues, Answer>(
       setBusy(false);
     }
   };
-  const submitOver = (over: number | null) => void form.handleSubmit((given) => send(given, over))();
+  // a second press while it is on its way sends nothing
+  const sending = useRef(false);
+  const submitOver = (over: number | null) => {
+    if (sending.current) return;
+    sending.current = true;
+    void form
+      .handleSubmit((given) => send(given, over))()
+      .finally(() => (sending.current = false));
+  };
   const theirs = conflict?.values[0]?.now ?? null;
   return {
     form,

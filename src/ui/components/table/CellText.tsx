@@ -1,6 +1,6 @@
 import type { ThingField } from '@/core/things/thing';
 import type { ThingRow } from '../../lib/api';
-import { cellText, fieldText } from '../../lib/format';
+import { fieldText } from '../../lib/format';
 import { CellHint } from './CellHint';
 
 /** The text of a cell; with a comparison on, the former value stands before it. */
@@ -9,7 +9,7 @@ export function CellText({ row, field }: { row: ThingRow; field: ThingField }) {
   // a change has a field of this name itself
   const before =
     row.change !== undefined && row.before && typeof row.before === 'object' && field.name in row.before
-      ? cellText(row.before[field.name], field.kind)
+      ? fieldText(row.before[field.name], field)
       : null;
   const inFull =
     field.kind === 'date' || field.isDay

@@ -1,6 +1,6 @@
 import type { ThingField } from '@/core/things/thing';
 import type { ThingRow } from '../../lib/api';
-import { cellText } from '../../lib/format';
+import { fieldText } from '../../lib/format';
 
 /** A rectangle of cells, from the one it began with to the one it reaches. */
 export class CellBlock {
@@ -52,7 +52,7 @@ export class CellBlock {
         texts.push(
           columns
             .slice(left, right + 1)
-            .map(({ name, kind }) => cellText(row[name], kind).replace(/[\t\r\n]+/g, ' '))
+            .map((column) => fieldText(row[column.name], column).replace(/[\t\r\n]+/g, ' '))
             .join('\t'),
         );
     }

@@ -1,5 +1,6 @@
 'use client';
 
+import { spoken } from '@/core/values/spoken';
 import { useState } from 'react';
 import { Link } from '@/ui/components/Link';
 import { TextButton } from '../../components/TextButton';
@@ -46,7 +47,7 @@ function Heading({ dossier: { device } }: SectionProps) {
   const text = (field: string) => String(device[field] ?? '');
   return (
     <div className="small quiet">
-      {text('role').replaceAll('-', ' ')}
+      {spoken(text('role'))}
       {text('site') && ` at ${text('site')}`}
       {text('location') && `, ${text('location')}`}
     </div>

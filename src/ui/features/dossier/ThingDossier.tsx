@@ -6,7 +6,7 @@ import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
 import { standsInTheWay } from '../../lib/api';
 import { DossierProblem } from './DossierProblem';
-import { cellText, monoKinds } from '../../lib/format';
+import { cellText, fieldText, monoKinds } from '../../lib/format';
 import { Glyph } from '../../components/Glyph';
 import { OwnSection } from '../own/OwnSection';
 import { PortDossier } from './PortDossier';
@@ -104,7 +104,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
         </section>
       ) : null}
       <dl className="facts">
-        {fields.map(({ name, label, kind }) => [
+        {fields.map(({ name, label, kind, isSpoken }) => [
           <dt key={name}>{label}</dt>,
           <dd key={`${name} is`} className={monoKinds.has(kind) || name === 'serial' ? 'mono' : undefined}>
             {kind === 'boolean' ? (
@@ -124,7 +124,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
                 {String(row.port)}
               </Link>
             ) : (
-              cellText(row[name], kind)
+              fieldText(row[name], { kind, isSpoken })
             )}
           </dd>,
         ])}

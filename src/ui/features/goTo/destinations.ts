@@ -1,3 +1,4 @@
+import { spoken } from '@/core/values/spoken';
 import { TextIndex } from '@/core/find/textIndex';
 import { things, type ThingName } from '@/core/things/things';
 import type { ThingRow } from '../../lib/api';
@@ -43,9 +44,7 @@ export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href):
     case 'devices':
       return found(
         text('name'),
-        [text('role').replaceAll('-', ' '), text('model'), by === text('name') ? text('address') : by]
-          .filter(Boolean)
-          .join(', '),
+        [spoken(text('role')), text('model'), by === text('name') ? text('address') : by].filter(Boolean).join(', '),
         href('/estate', { sel: `device:${row.id}` }),
       );
     case 'ledger':

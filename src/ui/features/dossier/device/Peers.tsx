@@ -1,5 +1,6 @@
 'use client';
 
+import { spoken } from '@/core/values/spoken';
 import type { SectionProps } from './dossierTypes';
 import { Glyph } from '../../../components/Glyph';
 
@@ -27,7 +28,7 @@ export function Peers({ dossier: { peers: rows, routeCounts: routes } }: Section
               <td>
                 <span className="state">
                   <Glyph name={row.up ? 'up' : 'fault'} word={row.up ? 'talks' : 'does not talk'} />
-                  {stateWords(String(row.state))}
+                  {spoken(String(row.state))}
                 </span>
               </td>
             </tr>
@@ -39,4 +40,3 @@ export function Peers({ dossier: { peers: rows, routeCounts: routes } }: Section
 }
 
 /** `openConfirm` as words. */
-const stateWords = (state: string) => state.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);

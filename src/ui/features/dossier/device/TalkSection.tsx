@@ -1,6 +1,6 @@
 'use client';
 
-import { writtenValue } from '@/core/filter/completion';
+import { writtenValue } from '@/core/filter/written';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../../lib/useView';
 import type { SectionProps } from './dossierTypes';
