@@ -1,7 +1,8 @@
 import { statSync } from 'node:fs';
 import path from 'node:path';
 import { temporaryFolder } from '../e2e/support/program';
-import { changesBetween, lastAnswers, latestOutcomes } from '../src/store/base/changes';
+import { changesBetween } from '../src/store/base/changes';
+import { lastAnswers, latestOutcomes } from '../src/store/base/latestOutcomes';
 import { openStore } from '../src/store/base/database';
 import { factsAsOf } from '../src/store/base/facts';
 import { latestVolatile } from '../src/store/base/volatileValues';

@@ -51,7 +51,7 @@ export const surveyJob = jobKind<SurveyJobBody>({
 
 type AskedPlan = Pick<
   SurveyPlan,
-  'scope' | 'scopeName' | 'credentials' | 'files' | 'trees' | 'unreadable' | 'delivered'
+  'scope' | 'scopeName' | 'scopeId' | 'credentials' | 'files' | 'trees' | 'unreadable' | 'delivered'
 >;
 
 /** What a job asks: a saved scope over the wire, the files of an upload, or what was delivered late. */
@@ -59,7 +59,9 @@ function planOf(store: Store, body: SurveyJobBody): AskedPlan {
   if ('scopeId' in body) {
     const text = listScopes(store.db).find(({ id }) => id === body.scopeId)?.scope;
     if (!text) throw new Error('the scope of this survey was deleted before it began');
-    return { scope: checkedScope(text), scopeName: text.name, credentials: openCredentials(store, text.credentials) };
+    const { name: scopeName, credentials } = text;
+    const { scopeId } = body;
+    return { scope: checkedScope(text), scopeName, scopeId, credentials: openCredentials(store, credentials) };
   }
   if ('late' in body) {
     const late = lateDeliveries(store.db).find(({ surveyId }) => surveyId === body.late);

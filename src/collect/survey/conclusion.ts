@@ -13,7 +13,7 @@ import { unlisted, type Unlisted } from '../../core/switching/unlisted';
 import type { Conclusion } from '../../core/topology/conclude';
 import { linkKey } from '../../core/topology/links';
 import { macOfNumber } from '../../core/values/mac';
-import { latestOutcomes } from '../../store/base/changes';
+import { latestOutcomes } from '../../store/base/latestOutcomes';
 import { heardReader } from '../../store/sightings';
 import type { Db } from '../../store/base/database';
 import { byDevice, factsAsOf, openFact, writeEstateFacts, writeFacts, type FactText } from '../../store/base/facts';

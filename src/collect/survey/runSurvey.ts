@@ -39,6 +39,8 @@ export interface SurveyPlan {
   scope: Scope;
   /** as the person wrote it, for the record */
   scopeName: string;
+  /** which of the saved scopes it is; none of files, nor of what is asked from the command line */
+  scopeId?: number;
   credentials: Credential[];
   signatures: Signature[];
   /** addresses whose answers come from files instead of the wire: walks, and trees of Redfish resources */
@@ -302,6 +304,7 @@ class SurveyRun {
         .insert(survey)
         .values({
           scopeName,
+          scopeId: this.plan.scopeId ?? null,
           scope: shown,
           state: 'running',
           startedAt: this.#clock().toISOString(),

@@ -1,5 +1,7 @@
+import { kindsOfChange } from '../../core/things/comparison';
 import { eq } from 'drizzle-orm';
-import { changesBetween, latestOutcomes } from '../../store/base/changes';
+import { changesBetween } from '../../store/base/changes';
+import { latestOutcomes } from '../../store/base/latestOutcomes';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Db } from '../../store/base/database';
 import { visit } from '../../store/base/schema';
@@ -36,11 +38,7 @@ export function summarise(
   const previous = latestSealed(db);
   const visits = db.select().from(visit).where(eq(visit.surveyId, survey)).all();
   const changes = previous > 0 ? changesBetween(db, previous, survey) : [];
-  const changedDevices = new Set(
-    changes
-      .filter(({ kind, thing }) => kind === 'changed' && thing !== 'endpoint' && thing !== 'link')
-      .map(({ deviceId }) => deviceId),
-  );
+  const kindsOfDevices = [...kindsOfChange(changes, 'device').values()];
   const outcomes = latestOutcomes(db, survey);
   return {
     changes: changes.length,
@@ -57,7 +55,7 @@ export function summarise(
       devices: {
         found,
         new: kinds.filter((kind) => kind === 'new').length,
-        changed: changedDevices.size,
+        changed: kindsOfDevices.filter((kind) => kind === 'changed').length,
         replaced: kinds.filter((kind) => kind === 'replaced').length,
         silent: [...outcomes.values()].filter(({ outcome, surveyId }) => outcome === 'silent' && surveyId === survey)
           .length,

@@ -1,5 +1,6 @@
 import type { ConversationFacts, DeviceReport } from './facts';
 import type { HarvestPart } from './harvest';
+import { shownOfLink, shownOfMachine, shownOfPort } from './shownFacts';
 import { conversationKey, serviceKey } from './interpretServices';
 
 /** The lists of a report: what one device tells. */
@@ -13,8 +14,8 @@ export interface KindChanges {
   word: string;
   /** what one of them is called beside its device; empty where the device is meant itself */
   name: (content: Record<string, unknown>, key: string) => string;
-  /** fields that say nothing when they change */
-  without: string[];
+  /** what tables show of it beside what it holds */
+  shown?: (content: never) => object;
   /** its key tells it from all others of the estate, not only from those of its device */
   isKeyedAlone?: boolean;
   /** both ends tell of it: what both tell is one change */
@@ -27,8 +28,8 @@ export interface KindChanges {
 export interface FactKind {
   kind: string;
   changes?: KindChanges;
-  /** fields that say nothing in the history of one of them */
-  historyWithout?: string[];
+  /** a dossier tells the history of one of them */
+  hasHistory?: true;
 }
 
 /** A kind of which devices tell lists themselves. */
@@ -74,9 +75,8 @@ export const toldKinds: readonly ToldKind[] = [
     changes: {
       word: 'module',
       name: ({ path }) => text(path),
-      without: ['path', 'parent', 'order', 'empty'],
     },
-    historyWithout: ['order', 'parent'],
+    hasHistory: true,
   }),
   told({
     kind: 'port',
@@ -86,9 +86,9 @@ export const toldKinds: readonly ToldKind[] = [
     changes: {
       word: 'port',
       name: ({ name }) => text(name),
-      without: ['index', 'physical', 'stp', 'mac', 'poe', 'autoNegotiation', 'transceiver'],
+      shown: shownOfPort,
     },
-    historyWithout: ['index', 'physical', 'stp'],
+    hasHistory: true,
   }),
   told({
     kind: 'address',
@@ -96,7 +96,8 @@ export const toldKinds: readonly ToldKind[] = [
     part: 'addresses',
     key: ({ address }) => address,
     isUnited: true,
-    historyWithout: [],
+    changes: { word: 'address', name: ({ address }) => text(address) },
+    hasHistory: true,
   }),
   told({ kind: 'vlan', list: 'vlans', part: 'bridge', key: ({ vlan }) => String(vlan), isUnited: true }),
   told({
@@ -113,17 +114,16 @@ export const toldKinds: readonly ToldKind[] = [
     changes: {
       word: 'service',
       name: ({ process, protocol, port }) => `${process ? `${text(process)} on ` : ''}${text(protocol)} ${text(port)}`,
-      without: ['arguments'],
     },
-    historyWithout: [],
+    hasHistory: true,
   }),
   told({
     kind: 'software',
     list: 'software',
     part: 'software',
     key: softwareKey,
-    changes: { word: 'software', name: ({ name }) => text(name), without: [] },
-    historyWithout: [],
+    changes: { word: 'software', name: ({ name }) => text(name) },
+    hasHistory: true,
   }),
   told({
     kind: 'machine',
@@ -131,10 +131,17 @@ export const toldKinds: readonly ToldKind[] = [
     part: 'machines',
     key: ({ uuid, name }) => uuid || name,
     isUnited: true,
-    changes: { word: 'machine', name: ({ name }) => text(name), without: ['uuid'] },
-    historyWithout: [],
+    changes: { word: 'machine', name: ({ name }) => text(name), shown: shownOfMachine },
+    hasHistory: true,
   }),
-  told({ kind: 'route', list: 'routes', part: 'routing', key: routeKey, historyWithout: [] }),
+  told({
+    kind: 'route',
+    list: 'routes',
+    part: 'routing',
+    key: routeKey,
+    changes: { word: 'route', name: (content) => routeKey(content as unknown as ToldRow<'routes'>).trim() },
+    hasHistory: true,
+  }),
   told({ kind: 'learnedRoute', list: 'learnedRoutes', part: 'routing', key: routeKey, isOptional: true }),
   told({
     kind: 'peer',
@@ -144,9 +151,8 @@ export const toldKinds: readonly ToldKind[] = [
     changes: {
       word: 'peer',
       name: ({ protocol, address }) => `${text(protocol).toUpperCase()} ${text(address)}`,
-      without: ['identifier'],
     },
-    historyWithout: [],
+    hasHistory: true,
   }),
   told({
     kind: 'fault',
@@ -156,9 +162,8 @@ export const toldKinds: readonly ToldKind[] = [
     changes: {
       word: 'fault',
       name: ({ part, message }) => `${text(part)}: ${text(message)}`,
-      without: ['since', 'action'],
     },
-    historyWithout: [],
+    hasHistory: true,
   }),
   told({
     kind: 'wlan',
@@ -166,7 +171,8 @@ export const toldKinds: readonly ToldKind[] = [
     part: 'wireless',
     key: ({ name }) => name,
     isUnited: true,
-    historyWithout: [],
+    changes: { word: 'wlan', name: ({ name }) => text(name) },
+    hasHistory: true,
   }),
   told({ kind: 'hostNetwork', list: 'hostNetworks', part: 'machines', key: ({ host }) => host, isOptional: true }),
   told({
@@ -200,7 +206,6 @@ export const toldKinds: readonly ToldKind[] = [
     changes: {
       word: 'conversation',
       name: (content) => conversationWords(content as unknown as ConversationFacts),
-      without: ['basis', 'role', 'address', 'process'],
       isToldTwice: true,
       thingId: (content) => conversationId(content as unknown as ConversationFacts),
     },
@@ -227,21 +232,19 @@ const device: FactKind = {
   changes: {
     word: 'device',
     name: () => '',
-    without: ['engineId', 'credential', 'signature', 'units', 'bridgeAddress'],
   },
 };
 const concludedKinds: readonly FactKind[] = [
   {
     kind: 'link',
-    changes: { word: 'link', name: linkName, without: ['a', 'b', 'evidence'], isKeyedAlone: true },
-    historyWithout: ['evidence'],
+    changes: { word: 'link', name: linkName, isKeyedAlone: true, shown: shownOfLink },
+    hasHistory: true,
   },
   {
     kind: 'attachment',
     changes: {
       word: 'endpoint',
       name: (_, key) => key,
-      without: ['mac', 'evidence', 'ownDeviceId', 'deviceId', 'basis', 'older', 'among'],
       isKeyedAlone: true,
     },
   },

@@ -61,6 +61,8 @@ export interface Thing {
   isSited?: boolean;
   /** the word before the dot by which a filter of devices steps to it: `module.class=fan` */
   stepWord?: string;
+  /** fields that are compared by others: a device by its number, since its name may become another */
+  comparedBy?: Record<string, string>;
   /** the word by which changes are told of it */
   changeWord?: string;
   /** which question its table in the Estate answers; none where it has no table there */

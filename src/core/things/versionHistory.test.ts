@@ -1,4 +1,5 @@
 import { expect, test } from '@jest/globals';
+import { changedFields } from '../estate/difference';
 import { versionHistory } from './versionHistory';
 
 const version = (fromSurvey: number, untilSurvey: number | null, content: object) => ({
@@ -7,7 +8,9 @@ const version = (fromSurvey: number, untilSurvey: number | null, content: object
   content,
 });
 const told = (upTo: number, ...versions: ReturnType<typeof version>[]) =>
-  versionHistory(versions, upTo, new Set(['order'])).map(({ survey, kind, field, before, after }) =>
+  versionHistory(versions, upTo, (before, now) =>
+    changedFields({ ...before }, { ...now }).filter(({ field }) => field !== 'order'),
+  ).map(({ survey, kind, field, before, after }) =>
     [survey, kind, field, before, after].filter((part) => part !== '' && part !== null).join(' '),
   );
 

@@ -1,4 +1,4 @@
-import { changedFields } from '../estate/difference';
+import { changedFields, type FieldChange } from '../estate/difference';
 
 /** A version of a fact: from a survey on, until another found it gone or changed. */
 export interface Version {
@@ -18,12 +18,13 @@ export interface VersionEvent {
 /**
  * What happened to one thing, by its versions, newest first: when it was seen first, what changed, when it was gone and came again. What a later survey found is not told.
  * @param versions oldest first
- * @param without fields whose changes say nothing
+ * @param differences in which fields a version differs from another
  */
 export function versionHistory(
   versions: Version[],
   upTo: number,
-  without: ReadonlySet<string> = new Set(),
+  differences: (before: object, now: object) => FieldChange[] = (before, now) =>
+    changedFields({ ...before }, { ...now }),
 ): VersionEvent[] {
   const events: VersionEvent[] = [];
   const add = (survey: number, kind: VersionEvent['kind'], field = '', before: unknown = null, after: unknown = null) =>
@@ -37,8 +38,8 @@ export function versionHistory(
         add(previous.untilSurvey, 'gone');
         add(version.fromSurvey, 'again');
       }
-      for (const { field, before, after } of changedFields({ ...previous.content }, { ...version.content }))
-        if (!without.has(field)) add(version.fromSurvey, 'changed', field, before, after);
+      for (const { field, before, after } of differences(previous.content, version.content))
+        add(version.fromSurvey, 'changed', field, before, after);
     }
     previous = version;
   }

@@ -1,6 +1,7 @@
 import { CheckMistake, filterOfCheck, filterOfExcused, type Check, type Judgement } from '../../core/checks/check';
 import { FilterError } from '../../core/filter/filterNode';
 import { latestSealed } from '../../store/base/sealedSurveys';
+import { editableKinds } from '../../store/edits/editables';
 import { editStamp } from '../../store/edits/log';
 import type { Store } from '../../store/base/database';
 import { readChecks, readJudgements } from '../../store/checks';
@@ -23,23 +24,27 @@ export function checksToJudge(store: Store, wanted?: number): { survey: number; 
   for (const survey of surveys) {
     const known = new Map(readJudgements(store.db, survey).map(({ key, filter }) => [key, filter]));
     const newest = survey === latestSealed(store.db);
-    // how cover was stays as it was judged, how it is may be another today
-    const asJudged = (check: Check, filter: string | undefined) =>
-      filter === judgedAs(store, check) || (!newest && filter?.startsWith(`${ruleOf(check)}${coverMark}`));
+    // what people write stands at the newest survey: how it was before stays as it was judged
+    const asJudged = (check: Check, filter: string | undefined) => {
+      const rule = ruleOf(check);
+      return newest
+        ? filter === judgedAs(store, check)
+        : filter === rule || filter?.startsWith(`${rule}${writtenMark}`);
+    };
     const missing = checks.filter((check) => !asJudged(check, known.get(check.key)));
     if (missing.length > 0) return { survey, checks: missing };
   }
   return null;
 }
 
-const coverMark = ' as contracts were at ';
+const writtenMark = ' as written at ';
+/** What no table shows. */
+const notInTables = new Set(['scopes', 'credentials', 'views', 'checks']);
+const inTables = editableKinds.filter((kind) => !notInTables.has(kind));
 
-/** What a check asks for, as its judgements remember it: of contracts also which there were, and on which day. */
+/** What a check asks for, as its judgements remember it: also what people had written by then, and on which day, since cover and maintenance end. */
 function judgedAs({ db }: Pick<Store, 'db'>, check: Check): string {
-  const rule = ruleOf(check);
-  return check.thing === 'contracts' || /\bcover(Until|edBy)?\b/i.test(rule)
-    ? `${rule}${coverMark}${editStamp(db, 'contracts')} on ${new Date().toISOString().slice(0, 10)}`
-    : rule;
+  return `${ruleOf(check)}${writtenMark}${editStamp(db, ...inTables)} on ${new Date().toISOString().slice(0, 10)}`;
 }
 
 function ruleOf(check: Check): string {

@@ -16,6 +16,7 @@ import { invalid, Problem } from '../access/problem';
 import { atMoments, atSurvey, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { momentsAsked, surveyAsked } from '../query/momentsAsked';
+import { judgedAt } from '../checks/keepJudging';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { Calendar } from '../query/calendar';
 import { thingRoutes } from './thingRoutes';
@@ -40,8 +41,9 @@ export const estateRoutes = [
     role: 'viewer',
     summary: 'What needs attention, and what changed',
     query: yup.object(atMoments),
-    run: ({ store, query }) => {
+    run: async ({ store, query }) => {
       const { survey, against } = momentsAsked(store, query);
+      await judgedAt(store, survey);
       return tableAnswers(store).ask('today', survey, against);
     },
   }),

@@ -1,6 +1,7 @@
 import { factKinds } from '../../core/estate/factKinds';
 import { things, type ThingName } from '../../core/things/things';
 import { versionHistory, type VersionEvent } from '../../core/things/versionHistory';
+import { differencesOf } from '../../core/things/comparison';
 import { changeValue, fieldWord } from '../../core/things/changeWords';
 import { term } from '../../core/things/near';
 import { rowReader } from '../../core/things/rowReader';
@@ -35,9 +36,9 @@ export interface ThingDossier {
 
 /** How the versions of a thing are kept, by its word: nothing of those whose history is told otherwise. */
 const versioned = new Map(
-  factKinds.flatMap(({ kind, changes, historyWithout }) => {
+  factKinds.flatMap(({ kind, changes, hasHistory }) => {
     const word = changes?.word ?? kind;
-    return historyWithout ? [[word, { kind: kind as FactKind, word, without: historyWithout }] as const] : [];
+    return hasHistory ? [[word, { kind: kind as FactKind, word }] as const] : [];
   }),
 );
 
@@ -97,7 +98,7 @@ function partHistory(store: Store, name: ThingName, survey: number, id: string):
   if (!kept) return [];
   const [, deviceId = '0', key = id] = name === 'links' ? [] : (/^(\d+):(.*)$/s.exec(id) ?? []);
   const versions = factHistory<object>(store.db, kept.kind, Number(deviceId)).filter((version) => version.key === key);
-  return versionHistory(versions, survey, new Set(kept.without)).map((event) => wordsOf(event, kept.word));
+  return versionHistory(versions, survey, differencesOf(kept.word)).map((event) => wordsOf(event, kept.word));
 }
 
 const eventWords = { seen: 'first seen', gone: 'gone', again: 'seen again', changed: '' } as const;

@@ -1,11 +1,27 @@
 import type { Gap } from '../../core/estate/gap';
-import { changeValue, fieldWord } from '../../core/things/changeWords';
+import { fieldWord } from '../../core/things/changeWords';
 import type { Store } from '../../store/base/database';
-import { changesBetween, type Change } from '../../store/base/changes';
+import { latestOutcomes } from '../../store/base/latestOutcomes';
 import { readChecks, readJudgements } from '../../store/checks';
 import { deviceTerm } from '../query/deviceTerm';
-import { Calendar, sealedSurveys } from '../query/calendar';
-import { thingRows } from '../query/query';
+import { Calendar, type SealedSurvey } from '../query/calendar';
+import { queryThing, thingRows } from '../query/query';
+import type { ThingRow } from '../query/rows/rowBuilder';
+
+/** A row of the table of changes. */
+interface ChangeRow {
+  id: string;
+  survey: number;
+  day: string;
+  thing: string;
+  subject: string;
+  deviceId: number;
+  kind: string;
+  field: string;
+  before: string;
+  after: string;
+  at: string;
+}
 
 export interface Attention {
   kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'cover';
@@ -46,15 +62,19 @@ function coverEnds(row: Record<string, unknown>): string {
   return `${what} ${row.state === 'ended' ? `ended ${when} ago` : days === 0 ? 'ends today' : `ends in ${when}`}: ${count === 1 ? 'one serial' : `${count} serials`} in ${whose} ${count === 1 ? 'is' : 'are'} without cover${row.state === 'ended' ? '' : ' then'}`;
 }
 
-/** How many checks fail at a survey, and which did not at the one before. Null before they were judged. */
-function checksNow(store: Store, survey: number): { on: number; failing: number; newly: string[] } | null {
+/** How many checks fail at a survey, and which did not at the one compared with. Null before they were judged. */
+function checksNow(
+  store: Store,
+  survey: number,
+  against: number,
+): { on: number; failing: number; newly: string[] } | null {
   const checks = new Map(readChecks(store.db).flatMap((check) => (check.on ? [[check.key, check.name] as const] : [])));
   const judged = readJudgements(store.db).filter(({ key, survey: at }) => checks.has(key) && at <= survey);
   const now = judged.filter((judgement) => judgement.survey === survey);
   if (now.length === 0) return null;
   const failing = now.filter((judgement) => judgement.failing > 0);
   const before = new Map(
-    judged.filter((judgement) => judgement.survey < survey).map(({ key, failing: count }) => [key, count]),
+    judged.filter((judgement) => judgement.survey <= against).map(({ key, failing: count }) => [key, count]),
   );
   return {
     on: now.length,
@@ -63,19 +83,44 @@ function checksNow(store: Store, survey: number): { on: number; failing: number;
   };
 }
 
-/** What is new, changed and silent since the survey before, and what needs a person. */
+/** What a survey asked, and how old the answers are that the others gave. */
+function coverOf({ db }: Store, { id, scopeName, state, asked }: SealedSurvey, devices: ThingRow[]) {
+  const outcomes = latestOutcomes(db, id);
+  const isAsked = (row: ThingRow) => outcomes.get(Number(row.id))?.surveyId === id;
+  const others = devices
+    .filter((row) => !isAsked(row) && row.state !== 'silent')
+    .map((row) => String(row.lastAnswered));
+  return {
+    scopeName,
+    isCutShort: state === 'cancelled',
+    /** addresses that it was to ask, devices that are known of those it did */
+    addresses: asked,
+    devices: devices.length - devices.filter((row) => !isAsked(row)).length,
+    /** when those it did not ask answered: the longest ago of them, and how many */
+    others: others.length,
+    oldestAt: others.filter(Boolean).sort()[0] ?? null,
+  };
+}
+
+function countsOfDevices(store: Store, survey: number, against: number) {
+  return queryThing(store, 'devices', { survey, against, where: '', sort: [], page: 1, size: 1 }).counts;
+}
+
+/** What is new, changed and silent since the survey it is compared with, and what needs a person. */
 export function today(store: Store, survey: number, against: number | null) {
   const { db } = store;
   const calendar = new Calendar(db);
-  const before = against ?? calendar.before(survey);
-  const changes: Change[] = survey > 0 && before > 0 && before < survey ? changesBetween(db, before, survey) : [];
+  const before = against ?? calendar.comparable(survey);
+  const compares = survey > 0 && before > 0 && before < survey;
+  const changes = compares ? thingRows(store, 'changes', survey, before) : [];
+  const marks = compares ? countsOfDevices(store, survey, before) : null;
   const devices = survey > 0 ? thingRows(store, 'devices', survey, null) : [];
   const visits = survey > 0 ? thingRows(store, 'visits', survey, null) : [];
   const links = survey > 0 ? thingRows(store, 'links', survey, null) : [];
   const faults = survey > 0 ? thingRows(store, 'faults', survey, null) : [];
   const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
   const contracts = survey > 0 ? thingRows(store, 'contracts', survey, null) : [];
-  const summary = sealedSurveys(db).find(({ id }) => id === survey) ?? null;
+  const summary = calendar.survey(survey) ?? null;
   // where somebody works, what goes wrong is expected
   const worked = devices.filter(({ maintenance }) => maintenance === true);
   const inMaintenance = new Set(worked.map(({ id }) => Number(id)));
@@ -143,11 +188,12 @@ export function today(store: Store, survey: number, against: number | null) {
         href: `/estate?of=contracts&sel=${encodeURIComponent(`contract:${row.id}`)}`,
       })),
   ];
-  const of = (kind: Change['kind'], thing?: string) =>
-    changes.filter((change) => change.kind === kind && (thing === undefined || change.thing === thing));
   return {
     survey,
     before,
+    /** the survey before it, by whatever scope; 0 for none */
+    previous: calendar.before(survey),
+    covered: summary && coverOf(store, summary, devices),
     summary: summary?.summary ?? null,
     sealedAt: summary?.sealedAt ?? null,
     startedAt: summary?.startedAt ?? null,
@@ -156,21 +202,18 @@ export function today(store: Store, survey: number, against: number | null) {
       devices: devices.length,
       answering: devices.filter(({ state }) => state !== 'silent').length,
       partial: devices.filter(({ state }) => state === 'partial').length,
-      newDevices: of('added', 'device').length,
-      replaced: of('replaced').length,
-      changedDevices: new Set(
-        changes.filter(({ kind, deviceId }) => deviceId > 0 && kind === 'changed').map(({ deviceId }) => deviceId),
-      ).size,
+      newDevices: marks?.added ?? 0,
+      replaced: marks?.replaced ?? 0,
+      changedDevices: marks?.changed ?? 0,
+      newlySilent: marks?.silent ?? 0,
       silent: devices.filter(({ state }) => state === 'silent').length,
     },
     attention,
     inMaintenance: worked.length,
-    checks: checksNow(store, survey),
-    changes: changes.map((change) => ({
+    checks: checksNow(store, survey, before),
+    changes: (changes as unknown as ChangeRow[]).map((change) => ({
       ...change,
       words: fieldWord(change.thing, change.field),
-      before: changeValue(change.thing, change.field, change.before),
-      after: changeValue(change.thing, change.field, change.after),
     })),
   };
 }

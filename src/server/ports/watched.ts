@@ -14,10 +14,10 @@ export interface WatchedNow extends Watch {
   there: boolean;
 }
 
-/** How what is watched stands at a survey, against another one or the one before. */
+/** How what is watched stands at a survey, against another one or the last by the same scope. */
 export function watchedNow(store: Store, survey: number, against: number | null, watches: Watch[]): WatchedNow[] {
   if (survey === 0) return watches.map((one) => ({ ...one, words: one.name, changes: [], there: false }));
-  const before = against ?? new Calendar(store.db).before(survey);
+  const before = against ?? new Calendar(store.db).comparable(survey);
   return watches.map((one) => {
     const now = thingRow(store, one.thing, survey, null, one.rowId) ?? null;
     const then = before === 0 ? null : (thingRow(store, one.thing, before, null, one.rowId) ?? null);

@@ -18,6 +18,9 @@ export interface SealedSurvey {
     [more: string]: unknown;
   };
   scopeName: string;
+  scopeId: number | null;
+  /** how many addresses it was to ask */
+  asked: number;
 }
 
 export function sealedSurveys(db: Db): SealedSurvey[] {
@@ -27,30 +30,54 @@ export function sealedSurveys(db: Db): SealedSurvey[] {
     .where(isNotNull(survey.sealedAt))
     .orderBy(asc(survey.id))
     .all()
-    .map(({ id, startedAt, sealedAt, state, summary, scopeName }) => ({
+    .map(({ id, startedAt, sealedAt, state, summary, scopeName, scopeId, asked }) => ({
       id,
       startedAt,
       sealedAt: sealedAt ?? '',
       state,
       summary: summary as SealedSurvey['summary'],
       scopeName,
+      scopeId,
+      asked,
     }));
+}
+
+type Scoped = Pick<SealedSurvey, 'id' | 'scopeName' | 'scopeId' | 'state'>;
+
+/** Whether two surveys asked by the same scope: scopes may be renamed, and two may have had one name. */
+const isSameScope = (one: Scoped, other: Scoped): boolean =>
+  one.scopeId !== null && other.scopeId !== null ? one.scopeId === other.scopeId : one.scopeName === other.scopeName;
+
+/**
+ * The survey that another is compared with where nobody says otherwise: the last before it by the same scope that was not cut short. Null where there is none: what two
+ * scopes found tells nothing of what changed.
+ * @param surveys oldest first
+ */
+export function comparableIn<Survey extends Scoped>(surveys: readonly Survey[], id: number): Survey | null {
+  const own = surveys.find((one) => one.id === id);
+  if (!own) return null;
+  return surveys.findLast((one) => one.id < id && one.state === 'sealed' && isSameScope(one, own)) ?? null;
 }
 
 /** When each survey was, and which one came before. */
 export class Calendar {
   readonly #moments: Map<number, string>;
   readonly #ids: number[];
+  readonly #sealed: SealedSurvey[];
 
   constructor(db: Db) {
     const rows = db.select({ id: survey.id, startedAt: survey.startedAt }).from(survey).orderBy(asc(survey.id)).all();
     this.#moments = new Map(rows.map(({ id, startedAt }) => [id, startedAt]));
-    this.#ids = sealedSurveys(db).map(({ id }) => id);
+    this.#sealed = sealedSurveys(db);
+    this.#ids = this.#sealed.map(({ id }) => id);
   }
 
   momentOf = (surveyId: number): string => this.#moments.get(surveyId) ?? '';
   /** the sealed surveys after one and up to another, oldest first */
   between = (after: number, upTo: number): number[] => this.#ids.filter((id) => id > after && id <= upTo);
+  survey = (id: number): SealedSurvey | undefined => this.#sealed.find((one) => one.id === id);
+  /** with which survey it is compared where nobody says otherwise; 0 for none */
+  comparable = (surveyId: number): number => comparableIn(this.#sealed, surveyId)?.id ?? 0;
   before = (surveyId: number): number => this.#ids.findLast((id) => id < surveyId) ?? 0;
 }
 

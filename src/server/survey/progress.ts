@@ -1,3 +1,4 @@
+import { comparableIn } from '../query/calendar';
 import { and, desc, eq, gt } from 'drizzle-orm';
 import type { Db } from '../../store/base/database';
 import { activeJob, lastJob } from '../../store/jobs';
@@ -91,12 +92,14 @@ export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgres
 /** Past and running surveys, newest first, and the job that is waiting or at work. */
 export function surveyList(db: Db) {
   const rows = db.select().from(survey).orderBy(desc(survey.id)).limit(500).all();
+  const sealed = rows.filter(({ sealedAt }) => sealedAt !== null).reverse();
   const job = activeJob(db);
   const progress = job?.surveyId ? surveyProgress(db, job.surveyId) : null;
   return {
     rows: rows.map(({ id, scopeName, state, startedAt, sealedAt, asked, summary }) => ({
       id,
       scopeName,
+      comparedWith: comparableIn(sealed, id)?.id ?? null,
       state,
       startedAt,
       sealedAt,

@@ -1,11 +1,10 @@
-import type { Gap } from '../../core/estate/gap';
-import { changedFields } from '../../core/estate/difference';
 import { factKinds } from '../../core/estate/factKinds';
 import type { DeviceFacts } from '../../core/estate/facts';
+import { differencesOf } from '../../core/things/comparison';
+import { deviceStates } from './deviceStates';
 import type { Db } from './database';
 import { factsAsOf, factsTouched, type FactRow } from './facts';
 import type { FactKind } from './schema';
-import { unpackWords } from './visitCodec';
 
 export type ChangeKind = 'added' | 'removed' | 'changed' | 'replaced' | 'silent';
 
@@ -54,7 +53,8 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
   const changes: Change[] = [];
   const wholeDevices = new Set<number>();
   for (const kinds of compared) {
-    const { kind, word: thing, name, without, isToldTwice } = kinds;
+    const { kind, word: thing, name, isToldTwice } = kinds;
+    const differs = differencesOf(thing);
     const isOther = isToldTwice ? comesOrGoes(db, kinds, after, upTo) : null;
     const touched = new Map<string, FactRow[]>();
     for (const row of factsTouched<Record<string, unknown>>(db, kind, after, upTo)) {
@@ -97,8 +97,7 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
           before.content.serial !== now.content.serial &&
           Boolean(before.content.serial) &&
           Boolean(now.content.serial);
-        for (const field of changedFields(before.content, now.content)) {
-          if (without.includes(field.field)) continue;
+        for (const field of differs(before.content, now.content)) {
           changes.push({
             ...base,
             survey: now.fromSurvey,
@@ -109,102 +108,24 @@ export function changesBetween(db: Db, after: number, upTo: number): Change[] {
       }
     }
   }
-  return [...changes, ...silences(db, after, upTo, names)];
+  return [...changes, ...otherStates(db, after, upTo, names)];
 }
 
-/** Devices whose latest visit up to `upTo` got no answer, and which had one at `after`. */
-function silences(db: Db, after: number, upTo: number, names: (deviceId: number) => string): Change[] {
-  const before = latestOutcomes(db, after);
-  const now = latestOutcomes(db, upTo);
-  return [...now].flatMap(([deviceId, { outcome, surveyId }]) =>
-    outcome === 'silent' && before.get(deviceId)?.outcome !== 'silent' && before.has(deviceId)
-      ? [
-          {
-            survey: surveyId,
-            thing: 'device',
-            subject: names(deviceId),
-            deviceId,
-            thingId: String(deviceId),
-            kind: 'silent' as const,
-            field: 'state',
-            before: 'answering',
-            after: 'silent',
-          },
-        ]
-      : [],
-  );
-}
-
-export interface LatestOutcome {
-  surveyId: number;
-  outcome: string;
-  reason: string | null;
-  address: string;
-  missing: Gap[];
-  seconds: number;
-}
-
-interface VisitRow {
-  deviceId: number;
-  surveyId: number;
-  outcome: string;
-  reason: string | null;
-  address: string;
-  missing: string | null;
-  milliseconds: number | null;
-}
-
-/**
- * The newest visit of each device up to a survey. An answer on one address outweighs silence on another in the same survey. Each device's newest
- * is looked up by index: the cost follows the devices, not how many surveys there were.
- */
-export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome> {
-  const newest = db.$client.prepare<[number], VisitRow>(`
-    select visit.device_id as deviceId, visit.survey_id as surveyId, outcome, reason, address, missing, milliseconds from device cross join visit indexed by visit_device on visit.device_id = device.id
-      and visit.survey_id = (select survey_id from visit as newest where newest.device_id = device.id and newest.survey_id <= ? and newest.state = 'done' and newest.outcome is not null order by newest.survey_id desc limit 1)
-    where visit.state = 'done' and visit.outcome is not null`);
-  const latest = new Map<number, LatestOutcome>();
-  const weight = (outcome: string) => (outcome === 'answered' ? 2 : outcome === 'partial' ? 1 : 0);
-  for (const { deviceId, missing, milliseconds, ...row } of newest.all(upTo)) {
-    const known = latest.get(deviceId);
-    if (known && weight(known.outcome) >= weight(row.outcome)) continue;
-    latest.set(deviceId, {
-      ...row,
-      reason: row.reason === null ? null : unpackWords(row.reason),
-      missing: missing === null ? [] : ((JSON.parse(missing) as LatestOutcome['missing'] | null) ?? []),
-      seconds: (milliseconds ?? 0) / 1000,
-    });
-  }
-  for (const { deviceId, surveyId, by } of latestTold(db, upTo)) {
-    const known = latest.get(deviceId);
-    if (known && (known.surveyId > surveyId || (known.surveyId === surveyId && weight(known.outcome) > 0))) continue;
-    latest.set(deviceId, { surveyId, outcome: 'answered', reason: null, address: by, missing: [], seconds: 0 });
-  }
-  return latest;
-}
-
-/** In which survey each device was last told of by a controller, and by which. */
-function latestTold(db: Db, upTo: number): { deviceId: number; surveyId: number; by: string }[] {
-  return db.$client
-    .prepare<[number], { deviceId: number; surveyId: number; by: string }>(
-      'select device_id as deviceId, max(survey_id) as surveyId, "by" from told where survey_id <= ? group by device_id',
-    )
-    .all(upTo);
-}
-
-/** The survey in which each device last answered, itself or through a controller. */
-export function lastAnswers(db: Db, upTo: number): Map<number, number> {
-  const rows = db.$client
-    .prepare<[number], { deviceId: number; surveyId: number | null }>(
-      `
-    select id as deviceId, (select survey_id from visit where device_id = device.id and survey_id <= ? and outcome in ('answered', 'partial') order by survey_id desc limit 1) as surveyId from device`,
-    )
-    .all(upTo);
-  const last = new Map<number, number>();
-  for (const { deviceId, surveyId } of rows) if (surveyId !== null) last.set(deviceId, surveyId);
-  for (const { deviceId, surveyId } of latestTold(db, upTo))
-    last.set(deviceId, Math.max(surveyId, last.get(deviceId) ?? 0));
-  return last;
+/** Devices that fare otherwise than they did: which fell silent, answer in part, or answer whole again. Those that are new have no other state. */
+function otherStates(db: Db, after: number, upTo: number, names: (deviceId: number) => string): Change[] {
+  const statesAt = (survey: number) => {
+    const standing = deviceStates(db, survey);
+    return new Map(factsAsOf<DeviceFacts>(db, 'device', survey).map((row) => [row.deviceId, standing(row)]));
+  };
+  const before = statesAt(after);
+  return [...statesAt(upTo)].flatMap(([deviceId, { state, outcome }]): Change[] => {
+    const was = before.get(deviceId)?.state;
+    if (was === undefined || was === state) return [];
+    const subject = names(deviceId);
+    const kind = state === 'silent' ? 'silent' : 'changed';
+    const what = { thing: 'device', subject, deviceId, thingId: String(deviceId), kind, field: 'state' } as const;
+    return [{ ...what, survey: outcome?.surveyId ?? upTo, before: was, after: state }];
+  });
 }
 
 /** Names of devices as of a survey, looked up one at a time: few are touched. */

@@ -95,6 +95,8 @@ export const scope = sqliteTable('scope', {
 export const survey = sqliteTable('survey', {
   id: integer().primaryKey({ autoIncrement: true }),
   scopeName: text().notNull(),
+  /** which of the saved scopes it was; null of files, and of what was asked from the command line */
+  scopeId: integer(),
   /** the scope as it was when the survey ran */
   scope: text({ mode: 'json' }).notNull(),
   state: text({ enum: ['running', 'sealed', 'cancelled', 'failed'] }).notNull(),

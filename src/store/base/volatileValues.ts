@@ -1,5 +1,5 @@
 import type { VolatileFacts } from '../../core/estate/facts';
-import { lastAnswers } from './changes';
+import { lastAnswers } from './latestOutcomes';
 import type { Db } from './database';
 import { isSameMoment, surveySeconds } from './surveyMoment';
 import { statements } from './statements';

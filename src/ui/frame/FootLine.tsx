@@ -28,9 +28,9 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
         </Link>
       ) : viewing ? (
         <span>
-          <Glyph name="up" /> Survey {viewing.id} {viewing.state === 'cancelled' ? 'cut short' : 'sealed'}{' '}
-          {ago(viewing.sealedAt ?? viewing.startedAt)}, {viewing.summary?.addresses.answered ?? 0} of{' '}
-          {viewing.summary?.addresses.asked ?? 0} addresses answered
+          <Glyph name="up" /> Survey {viewing.id} of {viewing.scopeName}{' '}
+          {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} {ago(viewing.sealedAt ?? viewing.startedAt)},{' '}
+          {viewing.summary?.addresses.answered ?? 0} of {viewing.asked} addresses answered
         </span>
       ) : (
         <span>nothing surveyed yet</span>

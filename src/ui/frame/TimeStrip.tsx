@@ -55,7 +55,7 @@ export function TimeStrip() {
   useHotkeys(
     '.',
     () => {
-      const previous = sealed[at - 1];
+      const previous = sealed.find(({ id }) => id === sealed[at]?.comparedWith) ?? sealed[at - 1];
       if (against) view.set(notCompared());
       else if (previous) compare(previous.id);
     },

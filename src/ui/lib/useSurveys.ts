@@ -6,6 +6,8 @@ import { call } from './api';
 export interface SurveyRow {
   id: number;
   scopeName: string;
+  /** the survey it is compared with where nobody says otherwise */
+  comparedWith: number | null;
   state: 'running' | 'sealed' | 'cancelled' | 'failed';
   startedAt: string;
   sealedAt: string | null;

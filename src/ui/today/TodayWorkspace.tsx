@@ -22,8 +22,19 @@ interface Today {
     newDevices: number;
     replaced: number;
     changedDevices: number;
+    newlySilent: number;
     silent: number;
   };
+  /** the survey before it, by whatever scope; 0 for none */
+  previous: number;
+  covered: {
+    scopeName: string;
+    isCutShort: boolean;
+    addresses: number;
+    devices: number;
+    others: number;
+    oldestAt: string | null;
+  } | null;
   inMaintenance: number;
   checks: { on: number; failing: number; newly: string[] } | null;
   attention: { kind: string; words: string; remedy: string; href: string }[];
@@ -82,6 +93,9 @@ export function TodayWorkspace() {
   const { numbers } = data;
   /** null at the first survey: there is nothing to compare it with */
   const since = data.beforeAt ? `since ${moment(data.beforeAt)}` : null;
+  /** the devices that differ so: the same ones as are counted */
+  const marked = (change: string) =>
+    view.href('/estate', { where: `change=${change}`, against: String(data.before), sel: null });
   const count = (value: number, words: string, href: string) => (
     <Link href={href}>
       <b>{value}</b>
@@ -94,28 +108,24 @@ export function TodayWorkspace() {
         <h1>{headingOf(data.attention.length, data.checks?.failing ?? 0)}</h1>
         <span className="quiet">
           {numbers.answering} of {numbers.devices} devices answer{numbers.partial > 0 && `, ${numbers.partial} in part`}
-          {data.sealedAt && `; surveyed ${ago(data.sealedAt)}`}
+          {coverWords(data)}
         </span>
       </div>
       <div className="numbers">
         {since === null ? (
-          count(numbers.devices, 'devices in the first survey', view.href('/estate', { sel: null }))
+          count(
+            numbers.devices,
+            data.previous === 0 ? 'devices in the first survey' : 'devices known',
+            view.href('/estate', { sel: null }),
+          )
         ) : (
           <>
-            {count(
-              numbers.newDevices,
-              `new ${since}`,
-              view.href('/estate', { of: 'changes', where: 'kind=added thing=device', sel: null }),
-            )}
-            {count(
-              numbers.replaced,
-              'replaced',
-              view.href('/estate', { of: 'changes', where: 'kind=replaced', sel: null }),
-            )}
+            {count(numbers.newDevices, `new ${since}`, marked('added'))}
+            {count(numbers.replaced, 'replaced', marked('replaced'))}
             {count(
               numbers.changedDevices,
-              'devices changed',
-              view.href('/estate', { of: 'changes', where: 'kind=changed', sel: null }),
+              numbers.changedDevices === 1 ? 'device changed' : 'devices changed',
+              marked('changed'),
             )}
           </>
         )}
@@ -163,9 +173,19 @@ export function TodayWorkspace() {
           <h2 className="sub">{since === null ? 'Changes' : `Changed ${since}`}</h2>
           {data.changes.length === 0 && (
             <p className="quiet">
-              {since === null
-                ? 'This is the first survey: the next one is compared with it.'
-                : 'Nothing is different from the survey before.'}
+              {since !== null
+                ? 'Nothing is different from then.'
+                : data.previous === 0
+                  ? 'This is the first survey: the next one is compared with it.'
+                  : `“${data.covered?.scopeName ?? ''}” was surveyed for the first time: there is nothing to compare it with.`}
+              {since === null && data.previous > 0 && (
+                <>
+                  {' '}
+                  <Link href={view.href('/today', { against: String(data.previous) })}>
+                    Compare with the survey before
+                  </Link>
+                </>
+              )}
             </p>
           )}
           <ul className="lines">
@@ -193,13 +213,26 @@ export function TodayWorkspace() {
           </ul>
           {data.changes.length > 40 && (
             <p style={{ paddingTop: 8 }}>
-              <Link href={view.href('/estate', { of: 'changes', sel: null })}>all {data.changes.length} changes</Link>
+              <Link href={view.href('/estate', { of: 'changes', sel: null, against: String(data.before) })}>
+                all {data.changes.length} changes
+              </Link>
             </p>
           )}
         </section>
       </div>
     </main>
   );
+}
+
+/** What the survey looked at covered: how old the answers of the others are is told where there are any. */
+function coverWords({ covered, sealedAt, numbers }: Today): string {
+  if (!covered || !sealedAt) return '';
+  const { scopeName, isCutShort, addresses, devices, others, oldestAt } = covered;
+  if (!isCutShort && others === 0) return `; surveyed ${ago(sealedAt)}`;
+  const asked = isCutShort ? `was cut short ${ago(sealedAt)}` : `was surveyed ${ago(sealedAt)}`;
+  const reached = `${devices} of ${numbers.devices} devices among its ${addresses} addresses`;
+  const rest = others > 0 && oldestAt ? `; the others answered ${moment(oldestAt)} or later` : '';
+  return `; “${scopeName}” ${asked}: ${reached}${rest}`;
 }
 
 /** The first thing to know: what needs a person, checks that fail included. */

@@ -15,7 +15,7 @@ export const addresses = thing('addresses', {
   fields: [
     ['address', 'address', 'Address', 'Identity', 150, 's'],
     ['prefixLength', 'number', 'Length', 'Identity', 70, 'sc'],
-    ['device', 'text', 'Device', 'Place', 140, 'sc'],
+    ['device', 'text', 'Device', 'Place', 140, 's'],
     ['site', 'text', 'Site', 'Place', 60],
     ['port', 'text', 'Port', 'Place', 90, 'sc'],
   ],

@@ -7,6 +7,7 @@ export const endpoints = thing('endpoints', {
   singular: 'endpoint',
   order: 'mac',
   changeWord: 'endpoint',
+  comparedBy: { device: 'deviceId' },
   belongsTo: 'device',
   isSited: true,
   question: 'connected',
@@ -15,7 +16,7 @@ export const endpoints = thing('endpoints', {
   fields: [
     ['mac', 'mac', 'MAC', 'Identity', 160, 's'],
     ['addresses', 'address', 'Addresses', 'Identity', 130, 'scl'],
-    ['host', 'text', 'Host', 'Identity', 130, 'sc'],
+    ['host', 'text', 'Host', 'Identity', 130, 's'],
     ['maker', 'text', 'Maker', 'Identity', 110, 's'],
     ['vlan', 'number', 'VLAN', 'Place', 60, 'sc'],
     ['device', 'text', 'On device', 'Place', 120, 'sc'],

@@ -23,7 +23,7 @@ export const ports = thing('ports', {
     ['lastSeen', 'date', 'Guest last seen', 'Guests', 125],
     ['farEnd', 'text', 'Neighbour', 'Guests', 150, 'o'],
     ['newNeighbour', 'text', 'New neighbour', 'Guests', 190],
-    ['kind', 'text', 'Kind', 'Identity', 82, 'c'],
+    ['kind', 'text', 'Kind', 'Identity', 82],
     ['type', 'text', 'Type', 'Identity', 80, 'c'],
     ['admin', 'text', 'Admin', 'State', 62, 'cv'],
     ['oper', 'text', 'State', 'State', 70, 'cv'],

@@ -4,7 +4,7 @@ import { lostSpares } from '../../../core/topology/lostSpares';
 import { newNeighbours } from '../../../core/topology/newNeighbours';
 import { linkKey, type LinkFacts } from '../../../core/topology/links';
 import { singlePoints } from '../../../core/topology/singlePoints';
-import { latestOutcomes } from '../../../store/base/changes';
+import { latestOutcomes } from '../../../store/base/latestOutcomes';
 import type { Db } from '../../../store/base/database';
 import { factHistory, factsAsOf } from '../../../store/base/facts';
 import { Calendar } from '../calendar';

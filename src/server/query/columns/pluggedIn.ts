@@ -1,4 +1,4 @@
-import type { NeighbourFacts, PortFacts, PortKind } from '../../../core/estate/facts';
+import type { NeighbourFacts, PortKind } from '../../../core/estate/facts';
 import type { Basis } from '../../../core/switching/settled';
 import { basisWords } from '../../../core/things/placementWords';
 import type { FarEnd } from '../tables/surveyContext';
@@ -12,13 +12,6 @@ export interface Guest {
   via: string;
   /** how its place is known; empty where it has none */
   basis: Basis | '';
-}
-
-/** What a port gives, in words a person filters by. */
-export function powerWords(poe: PortFacts['poe'] | undefined): string {
-  if (!poe) return '';
-  if (!poe.enabled) return 'switched off';
-  return poe.class === null ? poe.state : `${poe.state}, class ${poe.class}`;
 }
 
 const confidenceWords: Record<string, string> = {

@@ -2,7 +2,7 @@ import type { AddressFacts, ConversationFacts, DeviceFacts, ServiceFacts } from 
 import { conversationId } from '../../../core/estate/factKinds';
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
-import { lastAnswers } from '../../../store/base/changes';
+import { lastAnswers } from '../../../store/base/latestOutcomes';
 import type { Db } from '../../../store/base/database';
 import { factHistory, factsAsOf } from '../../../store/base/facts';
 import { Calendar } from '../calendar';

@@ -1,3 +1,4 @@
+import { shownOfMachine } from '../../../core/estate/shownFacts';
 import type { DeviceFacts, FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../../core/estate/facts';
 import { duplicateAddresses } from '../../../core/switching/duplicateAddresses';
 import { valueAt, type Column, type ColumnSource } from '../../../core/tables/column';
@@ -53,8 +54,7 @@ export const machines: Builder = ({ db, survey }) => {
     host: content.host || (names.get(deviceId) ?? ''),
     hostId: content.host ? (byName.get(content.host) ?? null) : deviceId,
     toldBy: names.get(deviceId) ?? '',
-    macs: content.adapters.flatMap(({ mac }) => mac ?? []),
-    networks: [...new Set(content.adapters.flatMap(({ network }) => network ?? []))],
+    ...shownOfMachine(content),
   });
   for (const { deviceId, key, content } of factsAsOf<MachineFacts>(db, 'machine', survey)) {
     const row = rowOf(deviceId, key, content);

@@ -1,3 +1,5 @@
+import { shownOfLink } from '../../../core/estate/shownFacts';
+import { deviceStates } from '../../../store/base/deviceStates';
 import type { PowerGroup } from '../../../core/mib/powerEthernet';
 import type { AddressFacts, DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import { changeValue } from '../../../core/things/changeWords';
@@ -13,7 +15,8 @@ import { linkKey } from '../../../core/topology/links';
 import { addressKey, compareAddresses } from '../../../core/values/ipAddress';
 import { naturalKey } from '../../../core/values/naturalKey';
 import { compareNaturally } from '../../../core/values/naturalOrder';
-import { changesBetween, lastAnswers, latestOutcomes } from '../../../store/base/changes';
+import { changesBetween } from '../../../store/base/changes';
+import { lastAnswers } from '../../../store/base/latestOutcomes';
 import type { Db } from '../../../store/base/database';
 import { deviceFilter } from '../../../store/deviceFilter';
 import { factHistory, factsAsOf } from '../../../store/base/facts';
@@ -27,7 +30,7 @@ import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
 import { networks, peers, routes } from './routingRows';
-import { Ways } from './ways';
+import { Ways } from '../../../store/base/ways';
 import { wlans } from './wirelessRows';
 
 /** Rows of each thing as of a survey, with the fields of the contract. Ports and endpoints are too many for rows, contracts are no answers of devices: they have tables of their own. */
@@ -61,7 +64,6 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
 
   devices: ({ db, survey }) => {
     const calendar = new Calendar(db);
-    const outcomes = latestOutcomes(db, survey);
     const volatiles = latestVolatile(db, survey);
     const first = new Map(
       db
@@ -72,26 +74,11 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
     );
     const answered = lastAnswers(db, survey);
     const ways = new Ways(db, survey);
+    const standing = deviceStates(db, survey);
     return factsAsOf<DeviceFacts>(db, 'device', survey)
-      .map(({ deviceId, content }) => {
-        const outcome = outcomes.get(deviceId);
+      .map(({ deviceId, content, ...more }) => {
+        const { state, missing, outcome } = standing({ deviceId, content, ...more });
         const now = volatiles.get(deviceId);
-        const answers = outcome?.outcome === 'answered' || outcome?.outcome === 'partial';
-        // what answered at one address hides no silence at another
-        const missing =
-          outcome === undefined
-            ? []
-            : [
-                ...outcome.missing,
-                ...(answers
-                  ? ways
-                      .missing(deviceId, outcome.surveyId, content.interfaces ?? [])
-                      .filter(
-                        (one) =>
-                          !outcome.missing.some(({ part, reason }) => part === one.part && reason === one.reason),
-                      )
-                  : []),
-              ];
         const {
           engineId: _engine,
           bridgeAddress: _bridge,
@@ -106,7 +93,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
           redundancyRole: '',
           unsavedConfiguration: '',
           ...shown,
-          state: !answers ? 'silent' : missing.length > 0 || outcome.outcome === 'partial' ? 'partial' : 'answering',
+          state,
           uptimeSeconds: now?.uptimeSeconds ?? null,
           flashFreeBytes: now?.flashFreeBytes ?? null,
           ...powerOf(now?.powerGroups),
@@ -160,7 +147,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
         to: content.b.device,
         toId: content.b.deviceId,
         toPort: content.b.port,
-        issueWords: content.issues.map(({ words }) => words).join('; '),
+        ...shownOfLink(content),
         evidenceWords: content.evidence.map(({ detail }) => detail).join('; '),
         members: content.members ?? [],
         segment: content.segment ?? false,
@@ -304,7 +291,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
 
   changes: ({ db, survey, against }) => {
     const calendar = new Calendar(db);
-    const from = against ?? calendar.before(survey);
+    const from = against ?? calendar.comparable(survey);
     if (from === 0 || from >= survey) return [];
     // what came and went again in between is told too
     const steps = calendar.between(from, survey);

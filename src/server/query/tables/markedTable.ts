@@ -17,6 +17,7 @@ export class MarkedTable implements ThingTable {
   /** by row of now: 1 where it is the very same version as then */
   readonly #sameVersion: Uint8Array;
   readonly #compared: string[];
+  readonly #comparedBy: Record<string, string>;
   readonly #columns = new Map<string, Column>();
   readonly #differences = new Map<string, (row: number, before: number) => boolean>();
 
@@ -26,6 +27,7 @@ export class MarkedTable implements ThingTable {
     thing: Thing,
   ) {
     this.#compared = thing.fields.filter((field) => field.compared).map((field) => field.name);
+    this.#comparedBy = thing.comparedBy ?? {};
     this.#before = new Uint32Array(now.size);
     this.#sameVersion = new Uint8Array(now.size);
     const stayed = this.#findBefore();
@@ -108,7 +110,8 @@ export class MarkedTable implements ThingTable {
   }
 
   #differenceOf(field: string): (row: number, before: number) => boolean {
-    const [now, then] = [this.now.column(field), this.then.column(field)];
+    const by = this.#comparedBy[field] ?? field;
+    const [now, then] = [this.now.column(by), this.then.column(by)];
     // the numbers of one dictionary tell it already
     if (now.dictionary === then.dictionary) return (row, before) => now.codes[row] !== then.codes[before];
     const known = then.dictionary.values.map((value) => now.dictionary.codeOf(value));

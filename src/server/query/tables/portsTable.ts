@@ -9,7 +9,8 @@ import type { EndpointsTable } from './endpointsTable';
 import { FactVersions } from './factVersions';
 import { LastGuests } from '../columns/lastGuests';
 import { PartsTable } from './partsTable';
-import { pluggedIn, powerWords, type Guest } from '../columns/pluggedIn';
+import { powerWords } from '../../../core/estate/shownFacts';
+import { pluggedIn, type Guest } from '../columns/pluggedIn';
 import type { FarEnd, SurveyContext } from './surveyContext';
 
 export const portVersions = (db: Db): FactVersions<PortFacts> =>

@@ -6,7 +6,7 @@ import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
 import { portMomentsOf } from '../../../store/base/portMoments';
 import { surveySeconds } from '../../../store/base/surveyMoment';
-import { lastAnswers } from '../../../store/base/changes';
+import { lastAnswers } from '../../../store/base/latestOutcomes';
 import { latestVolatile, volatileHistory } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
 import type { PortParts } from './portParts';

@@ -1,8 +1,8 @@
-import type { Gap } from '../../../core/estate/gap';
-import type { WayIn } from '../../../core/estate/facts';
-import { wayNames, ownWays, tellingKinds } from '../../../core/estate/ways';
-import type { Db } from '../../../store/base/database';
-import { unpackWords } from '../../../store/base/visitCodec';
+import type { Gap } from '../../core/estate/gap';
+import type { WayIn } from '../../core/estate/facts';
+import { wayNames, ownWays, tellingKinds } from '../../core/estate/ways';
+import type { Db } from './database';
+import { unpackWords } from './visitCodec';
 
 interface WayVisit {
   address: string;

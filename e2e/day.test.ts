@@ -1,0 +1,228 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'puppeteer-core';
+import { addPerson } from '../src/store/people';
+import { startApplication, type Application } from './support/application';
+import { fill, launchBrowser, openPage, pressAmong, see } from './support/browser';
+import { stopAll } from './support/program';
+import { openSample, type SampleStore } from './support/sampleStore';
+
+/** A long day of use: each task as a person does it, on the network with four weekly surveys. */
+const steps = [1, 2, 3, 8];
+const person = { name: 'osric', password: 'harbour-depot-7' };
+let sample: SampleStore;
+let app: Application;
+let browser: Browser;
+let page: Page;
+let errors: string[];
+/** questions that the server refused as mistaken */
+const refused: string[] = [];
+
+beforeAll(async () => {
+  sample = await openSample({ steps });
+  await addPerson(sample.store.db, person.name, person.password, 'administrator');
+  [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
+  ({ page, errors } = await openPage(browser));
+  page.on('response', (response) => void (response.status() === 422 && refused.push(response.url())));
+  await page.goto(`${app.address}/login`, { waitUntil: 'networkidle0' });
+  await fill(page, 'input[name=name]', person.name);
+  await fill(page, 'input[name=password]', person.password);
+  await page.keyboard.press('Enter');
+  await see(page, 'viewing the latest');
+});
+afterAll(async () => {
+  await browser?.close();
+  await stopAll();
+  sample.close();
+});
+
+const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'domcontentloaded' });
+const api = <Answer>(where: string): Promise<Answer> =>
+  page.evaluate(async (url) => (await fetch(url)).json() as Promise<never>, `/api/v1/${where}`);
+
+/** Waits until the table shows what a filter asks for. @returns how many rows fit */
+async function rowsOf(where: string): Promise<number> {
+  await page.waitForFunction(
+    (wanted) =>
+      new URLSearchParams(document.querySelector<HTMLElement>('.table')?.dataset.answers?.split('?')[1]).get(
+        'where',
+      ) === wanted,
+    {},
+    where,
+  );
+  return page.$eval('.table', (table) => Number((table as HTMLElement).dataset.total));
+}
+async function typeFilter(text: string): Promise<void> {
+  await page.waitForSelector('.table .head');
+  await page.keyboard.press('/');
+  await page.keyboard.type(text);
+}
+
+/** Sends as the page does. @returns what came of it */
+const send = (method: string, where: string, body: unknown, headers: Record<string, string> = {}) =>
+  page.evaluate(
+    async (...[how, url, given, more]) => {
+      const answer = await fetch(url, {
+        method: how,
+        ...(given !== null && { body: JSON.stringify(given) }),
+        headers: { 'content-type': 'application/json', ...more },
+      });
+      return { status: answer.status, body: (await answer.json()) as Record<string, unknown> };
+    },
+    method,
+    `/api/v1/${where}`,
+    body,
+    headers,
+  );
+const numberBefore = async (words: string): Promise<number> => {
+  await see(page, words);
+  return page.$$eval(
+    '.numbers a',
+    (links, wanted) =>
+      Number(links.find(({ textContent }) => textContent?.includes(wanted))?.querySelector('b')?.textContent ?? NaN),
+    words,
+  );
+};
+
+describe('filters', () => {
+  test('habits of other query languages are understood', async () => {
+    const byApi = async (where: string) =>
+      (await api<{ total: number }>(`devices?size=1&where=${encodeURIComponent(where)}`)).total;
+    const switches = await byApi('role=switch');
+    const here = await byApi('role=switch site=SGH');
+    expect([switches, here].every((count) => count > 0) && here < switches).toBe(true);
+    const all = await byApi('');
+    const { rows } = await api<{ rows: { name: string }[] }>('devices?size=500&columns=name');
+    const names = rows.map(({ name }) => name);
+    await open('/estate');
+    for (const [typed, right] of [
+      ['role=switch and site=SGH', here],
+      ['not role=switch', all - switches],
+      ['role==switch', switches],
+      ['role = switch', switches],
+      ['site=SGH,HDP', await byApi('site=SGH or site=HDP')],
+      ['name=sgh*', names.filter((name) => name.startsWith('sgh')).length],
+      ['memory<=256 MB', await byApi('memory<=256M')],
+    ] as const) {
+      await open(`/estate?where=${encodeURIComponent(typed)}`);
+      expect([typed, await rowsOf(typed)]).toEqual([typed, right]);
+    }
+  });
+
+  test('what is not understood is told at its place, with what to write', async () => {
+    for (const [typed, words] of [
+      ['name~acc*', 'Expected: name:part or name=beginning*'],
+      ['role is switch', 'Expected: role=value, or "is" for the word'],
+      ['serial=10 MB', '“MB” is read as a unit, and serial has none'],
+    ]) {
+      await open('/estate');
+      await typeFilter(typed ?? '');
+      await see(page, words ?? '');
+    }
+  });
+
+  test('within brackets values are proposed, and no keystroke is refused', async () => {
+    await open('/estate');
+    refused.length = 0;
+    await typeFilter('(site=SGH or role=sw');
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('.filter [role=option]')].some(({ textContent }) =>
+        textContent?.includes('switch'),
+      ),
+    );
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type(')');
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(
+      () => document.querySelector<HTMLInputElement>('.filter input')?.value === '(site=SGH or role=switch )',
+    );
+    expect(await rowsOf('(site=SGH or role=switch )')).toBeGreaterThan(0);
+    expect(refused).toEqual([]);
+  });
+
+  test('what a cell shows is found', async () => {
+    await open(`/estate?where=${encodeURIComponent('role=access-point')}`);
+    const right = await rowsOf('role=access-point');
+    await see(page, 'access point');
+    for (const typed of ['"access point"', 'role="access point"', 'access point']) {
+      await open(`/estate?where=${encodeURIComponent(typed)}`);
+      expect([typed, await rowsOf(typed)]).toEqual([typed, right]);
+    }
+  });
+});
+
+describe('counts', () => {
+  test('what Today counts is what its links show', async () => {
+    await open('/today?against=1');
+    const changed = await numberBefore('devices changed');
+    const added = await numberBefore('new since');
+    expect(changed).toBeGreaterThan(1);
+    await pressAmong(page, '.numbers a', String(changed));
+    expect(await rowsOf('change=changed')).toBe(changed);
+    // the marks of the table say the same
+    await see(page, `~${changed} changed`);
+    await open('/today?against=1');
+    await numberBefore('new since');
+    await pressAmong(page, '.numbers a', String(added));
+    expect(await rowsOf('change=added')).toBe(added);
+    await open('/today?against=1');
+    const all = await page
+      .waitForFunction(() => /all (\d+) changes/.exec(document.body.innerText)?.[1])
+      .then((found) => found.jsonValue());
+    await pressAmong(page, 'main a', `all ${all} changes`);
+    await page.waitForFunction(
+      (many) => document.querySelector<HTMLElement>('.table')?.dataset.total === many,
+      {},
+      all,
+    );
+  });
+});
+
+describe('checks', () => {
+  test('on an own field are judged anew as soon as it is written', async () => {
+    await send('POST', 'fields', { thing: 'devices', label: 'Keeper', kind: 'text' });
+    const { body } = await send('POST', 'checks', {
+      name: 'Cores have a keeper',
+      thing: 'devices',
+      where: 'name=sgh-core-1 keeper=""',
+      scope: '',
+      severity: 'minor',
+      why: '',
+      remedy: '',
+      on: true,
+    });
+    await open(`/estate?of=checks&sel=check:${String(body.id)}`);
+    await see(page, '1 found');
+    const core = await api<{ rows: { id: string }[] }>('devices?where=name%3Dsgh-core-1');
+    await send('POST', 'values', { thing: 'devices', ids: [core.rows[0]?.id], set: { keeper: 'field service' } });
+    await open(`/estate?of=checks&sel=check:${String(body.id)}`);
+    await see(page, 'Nothing is found');
+    await open('/today');
+    await see(page, 'checks fail');
+    expect(
+      (await api<{ rows: { id: string; failing: number }[] }>('checks')).rows.find(({ id }) => id === body.id)?.failing,
+    ).toBe(0);
+  });
+});
+
+describe('a moment of the estate', () => {
+  test('is told by what it covered, and compared with the last survey of the same scope', async () => {
+    const known = await api<{ total: number }>('devices?size=1');
+    await sample.survey({ scopeName: 'Depot' }, { ranges: ['10.72.200.1-3'] });
+    await open('/today');
+    await see(page, `“Depot” was surveyed`);
+    await see(page, `0 of ${known.total} devices among its 3 addresses`);
+    await see(page, '“Depot” was surveyed for the first time');
+    await see(page, /the others answered .+ or later/);
+    await see(page, /Survey 5 of Depot sealed .+ ago, 0 of 3 addresses answered/);
+    // the next of all is held against the last of all, not against that one
+    await pressAmong(page, 'main a', 'Compare with the survey before');
+    await page.waitForFunction(() => new URLSearchParams(location.search).get('against') === '4');
+    await sample.survey({ cancelled: () => true });
+    await open('/today');
+    await see(page, /“Ostermere” was cut short .+ ago: 0 of/);
+    expect((await api<{ before: number }>('today')).before).toBe(4);
+  });
+});
+
+test('nothing was logged as an error all day', () => expect(errors).toEqual([]));

@@ -1,0 +1,1 @@
+ALTER TABLE `survey` ADD `scope_id` integer;
