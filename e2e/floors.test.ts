@@ -349,7 +349,7 @@ describe('a plan', () => {
 
   test('is deleted, and brought back with all that is drawn', async () => {
     await open(`/ports?of=plan&plan=${id}`);
-    await press(page, 'Delete');
+    await press(page, 'Delete the plan');
     await see(page, 'No floor plan is there yet');
     await press(page, 'Undo');
     await see(page, 'Workshop');

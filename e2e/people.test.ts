@@ -237,7 +237,7 @@ describe('contracts', () => {
     expect((await ask('contracts?where=KS-2')).rows).toMatchObject([
       { until: '2030-01-01', from: '2029-01-01', kind: 'licence', serials: ['SHELF-1'] },
     ]);
-    await press(page, 'Delete');
+    await press(page, 'Delete the contract');
     await see(page, 'Nothing fits this filter');
     await open('/estate?of=contracts');
     await press(page, 'Enter');
@@ -274,11 +274,11 @@ describe('groups and maintenance', () => {
     await open('/estate?of=groups');
     await see(page, 'Seventh site');
     expect(await accessibilityProblems(page)).toEqual([]);
-    await press(page, 'Delete Picked');
+    await press(page, 'Delete the group Picked');
     await see(page, '“Picked” is deleted');
     await press(page, 'Undo');
     // it comes back above the other, which moves down
-    await page.waitForSelector('[aria-label="Delete Picked"]');
+    await page.waitForSelector('[aria-label="Delete the group Picked"]');
     await press(page, 'Seventh site');
     await page.waitForFunction(() => location.search.includes('Seventh'));
     expect((await ask('devices?where=group%3D%22Seventh+site%22')).total).toBe(

@@ -16,7 +16,8 @@ import {
   writeFloorPlan,
 } from './floorPlans';
 import { editables } from './edits/editables';
-import { editStamp, recentEdits, StaleEditError, writeEdit } from './edits/log';
+import { editStamp, StaleEditError, writeEdit } from './edits/log';
+import { recentEdits } from './edits/recent';
 import { outletEdits } from './edits/outlets';
 import { undoEdit } from './edits/undo';
 import { readOutlets } from './outlets';
@@ -89,7 +90,11 @@ describe('outlets', () => {
       true,
     ]);
     expect(
-      recentEdits(store.db, ['outlets'], 9).map(({ words, values, undoneBy }) => [words, values, undoneBy !== null]),
+      recentEdits(store.db, { kinds: ['outlets'], most: 9 }).rows.map(({ words, values, undoneBy }) => [
+        words,
+        values,
+        undoneBy !== null,
+      ]),
     ).toEqual([
       ['wires', 1, false],
       ['wires', 2, true],

@@ -7,7 +7,8 @@ import { contractEdits } from '../../store/edits/contracts';
 import type { EditChange } from '../../core/edits/edit';
 import { EditRefused, type Editable } from '../../store/edits/editable';
 import { editables } from '../../store/edits/editables';
-import { recentEdits, StaleEditError, writeEdit } from '../../store/edits/log';
+import { StaleEditError, writeEdit } from '../../store/edits/log';
+import { recentEdits } from '../../store/edits/recent';
 import { undoEdit } from '../../store/edits/undo';
 import { readJudgements } from '../../store/checks';
 import { judgeNow } from '../checks/keepJudging';
@@ -58,7 +59,7 @@ test('the sample’s contracts: two end within thirty days, cover of a core’s 
     'rpw-plat',
     'tme-plat',
   ]);
-  expect(undo(recentEdits(sample.store.db, ['contracts'], 1)[0]?.id ?? 0)).toMatchObject({
+  expect(undo(recentEdits(sample.store.db, { kinds: ['contracts'], most: 1 }).rows[0]?.id ?? 0)).toMatchObject({
     stay: 0,
   });
 });

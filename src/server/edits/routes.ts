@@ -2,11 +2,12 @@ import * as yup from 'yup';
 import type { Db } from '../../store/base/database';
 import type { Editable } from '../../store/edits/editable';
 import { editableKinds, editables } from '../../store/edits/editables';
-import { editToUndo, recentEdits } from '../../store/edits/log';
+import { editToUndo } from '../../store/edits/log';
+import { recentEdits, standingValues, writersOf } from '../../store/edits/recent';
 import { undoEdit } from '../../store/edits/undo';
 import { roleNames, type Person } from '../../store/people';
 import { Problem } from '../access/problem';
-import { oneOf, whole } from '../api/parameters';
+import { oneOf, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 
 const rankOf = (role: Person['role']): number => (role === 'collector' ? -1 : roleNames.indexOf(role));
@@ -23,14 +24,28 @@ export const editRoutes = [
     summary: 'What was written last, newest first: what one may write oneself',
     query: yup.object({
       of: oneOf(editableKinds, 'only of this kind'),
+      who: text('only by this person'),
+      text: text('words that must be in it').default(''),
+      before: whole('older than the edit of this number', 1, Number.MAX_SAFE_INTEGER),
       size: whole('how many', 1, 200).default(20),
     }),
-    run: ({ store, person, query: { of, size } }) => {
-      const seen = editables.filter((one) => (of === undefined || one.kind === of) && maySee(person, one));
-      const kinds = seen.map(({ kind }) => kind);
-      const personal = seen.filter(({ ownerOf }) => ownerOf).map(({ kind }) => kind);
-      const rows = recentEdits(store.db, kinds, size, { kinds: personal, who: person.name });
-      return { rows, total: rows.length };
+    run: ({ store: { db }, person, query: { of, who, text: words, before, size } }) => {
+      const visible = editables.filter((one) => maySee(person, one));
+      const kinds = visible.filter(({ kind }) => of === undefined || kind === of).map(({ kind }) => kind);
+      const personal = visible.filter(({ ownerOf }) => ownerOf).map(({ kind }) => kind);
+      const wanted = { kinds, who: who ?? null, text: words, alone: { kinds: personal, who: person.name } };
+      const { rows, total } = recentEdits(db, { ...wanted, before: before ?? null, most: size });
+      return {
+        rows: rows.map((row) => ({
+          ...row,
+          many: visible.find(({ kind }) => kind === row.kind)?.many ?? row.kind,
+          /** how many of its values nobody wrote over since */
+          standing: row.undoneBy === null ? standingValues(db, editables, row.id) : 0,
+        })),
+        total,
+        people: writersOf(db, { ...wanted, kinds: visible.map(({ kind }) => kind) }),
+        kinds: visible.map(({ kind, many }) => ({ kind, many })),
+      };
     },
   }),
   route({

@@ -56,6 +56,14 @@ export const ownRoutes = [
       const { db } = call.store;
       const fieldName = wanted || nameOfLabel(label);
       const known = readOwnFields(db).find((field) => field.thing === name && field.name === fieldName);
+      // a heading alone is of a new field: another one that is called so in filters stays as it is
+      if (known && !wanted)
+        throw invalid([
+          {
+            path: 'label',
+            message: `“${known.label}” is called ${fieldName} in filters already: take another heading`,
+          },
+        ]);
       const mistake = known ? null : nameMistake(name as OwnedThing, fieldName);
       if (mistake) throw invalid([{ path: wanted ? 'name' : 'label', message: mistake }]);
       if (kind === 'choice' && choices.length === 0) {

@@ -15,7 +15,8 @@ import { credentialEdits } from './credentials';
 import { EditRefused, type Editable } from './editable';
 import { editables } from './editables';
 import { groupEdits } from './groups';
-import { editHistory, editVersion, recentEdits, StaleEditError, writeEdit } from './log';
+import { editHistory, editVersion, StaleEditError, writeEdit } from './log';
+import { recentEdits } from './recent';
 import { scopeEdits } from './scopes';
 import { targetEdits } from './targets';
 import { undoEdit } from './undo';
@@ -123,7 +124,10 @@ test('an edit is on record with what it wrote, or neither is there', () => {
   expect(() => write(contractEdits, null, contract('KS-2'))).toThrow('full');
   store.db.$client.exec('drop trigger no_acts');
   expect(store.db.$client.prepare('select number from contract').all()).toEqual([{ number: 'KS-1' }]);
-  expect([acts(), recentEdits(store.db, ['contracts'], 9)]).toEqual([['wrote of contracts'], [expect.anything()]]);
+  expect([acts(), recentEdits(store.db, { kinds: ['contracts'], most: 9 }).rows]).toEqual([
+    ['wrote of contracts'],
+    [expect.anything()],
+  ]);
 });
 
 /** One value of each kind of thing that people write, and another it becomes. */

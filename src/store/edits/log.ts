@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, inArray, isNull, notInArray, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import { sameValue, type EditChange } from '../../core/edits/edit';
 import { inTransaction, type Db } from '../base/database';
 import { edit, editChange } from '../base/schema';
@@ -141,55 +141,6 @@ function lastChange(db: Db, kind: string, key: string, field: string): { who: st
     .orderBy(desc(edit.id))
     .limit(1)
     .get();
-}
-
-export interface KeptEdit {
-  id: number;
-  at: string;
-  who: string;
-  kind: string;
-  words: string;
-  /** the edit that took it back */
-  undoneBy: number | null;
-  /** how many values it wrote */
-  values: number;
-}
-
-/**
- * Edits of some kinds, newest first; those that took others back are told with these.
- * @param alone kinds of which only what one person wrote is told
- */
-export function recentEdits(
-  db: Db,
-  kinds: readonly string[],
-  most: number,
-  alone: { kinds: readonly string[]; who: string } = { kinds: [], who: '' },
-): KeptEdit[] {
-  const takenBack = db
-    .select({ id: sql<number>`undone_by` })
-    .from(edit)
-    .where(sql`undone_by is not null`);
-  return db
-    .select({
-      id: edit.id,
-      at: edit.at,
-      who: edit.who,
-      kind: edit.kind,
-      words: edit.words,
-      undoneBy: edit.undoneBy,
-      values: sql<number>`(select count(*) from edit_change where edit_id = ${edit.id})`,
-    })
-    .from(edit)
-    .where(
-      and(
-        inArray(edit.kind, [...kinds]),
-        notInArray(edit.id, takenBack),
-        or(notInArray(edit.kind, [...alone.kinds]), eq(edit.who, alone.who)),
-      ),
-    )
-    .orderBy(desc(edit.id))
-    .limit(most)
-    .all();
 }
 
 /** An edit that was not taken back yet, with what it changed. */

@@ -1,6 +1,8 @@
 'use client';
 
 import { useSurveys, sealedOf } from '../lib/useSurveys';
+import { workspaces } from '../features/goTo/workspaces';
+import { useOpening } from '../lib/navigating';
 import { useView } from '../lib/useView';
 import { Glyph } from '../components/Glyph';
 import { ago } from '../lib/format';
@@ -14,10 +16,18 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
   const view = useView();
   const sealed = sealedOf(data);
   const viewing = sealed.find(({ id }) => String(id) === view.survey) ?? sealed.at(-1);
+  const opening = useOpening();
   const running = data?.rows.find(({ state }) => state === 'running');
   return (
     <footer className="footline">
-      {error ? (
+      {opening ? (
+        <span role="status">
+          <Glyph name="silent" />{' '}
+          {opening.waits
+            ? `${nameOf(opening.path)} opens as soon as the application answers; nothing here is lost`
+            : `opening ${nameOf(opening.path)}…`}
+        </span>
+      ) : error ? (
         <span role="alert">
           <Glyph name="fault" /> no connection to the application; trying again
         </span>
@@ -50,6 +60,11 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
     </footer>
   );
 }
+
+/** How the page at an address is called. */
+const nameOf = (path: string): string =>
+  workspaces.find((one) => path.startsWith(one.path))?.name ??
+  (path.startsWith('/print') ? 'the printed page' : 'the page');
 
 function progressWords(progress: { asked: number; done: number; secondsLeft: number | null } | null): string {
   if (!progress) return 'begins';

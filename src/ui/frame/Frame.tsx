@@ -9,8 +9,10 @@ import { call } from '../lib/api';
 import { Mark } from '../components/Mark';
 import { useThemeChoice } from '../theme/ThemeRegistry';
 import { FootLine } from './FootLine';
+import { DoneTray } from '../features/edits/DoneTray';
 import { GoTo } from '../features/goTo/GoTo';
 import { TimeStrip } from './TimeStrip';
+import { useOpening } from '../lib/navigating';
 import { useGo } from '../lib/useGo';
 import { useView } from '../lib/useView';
 import { workspaces } from '../features/goTo/workspaces';
@@ -24,6 +26,7 @@ const PersonMenu = fetched(() => import('./PersonMenu').then((module) => module.
 /** What is the same on every screen: header, time strip, work area, foot line. */
 export function Frame({ person, children }: { person: { name: string; role: string }; children: ReactNode }) {
   const path = usePathname();
+  const opening = useOpening();
   const go = useGo();
   const view = useView();
   const [goingTo, setGoingTo] = useState(false);
@@ -53,7 +56,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
     act('Sign out', person.name, () => void signOut()),
   ];
   return (
-    <div className="frame">
+    <div className="frame" aria-busy={opening !== null}>
       <header className="header">
         <Link href={view.href('/today')} className="brand">
           <Mark />
@@ -93,6 +96,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
       </header>
       <TimeStrip />
       {children}
+      <DoneTray />
       <FootLine onKeys={() => setShowingKeys(true)} />
       <GoTo open={goingTo} onClose={() => setGoingTo(false)} acts={acts} />
       {showingKeys && <KeysDialog onClose={() => setShowingKeys(false)} />}

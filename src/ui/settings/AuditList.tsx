@@ -35,6 +35,7 @@ export function AuditList() {
     initialPageParam: null,
     getNextPageParam: ({ rows }) => (rows.length < atOnce ? undefined : rows.at(-1)?.id),
     placeholderData: keepPreviousData,
+    refetchInterval: 10_000,
   });
   const rows = data?.pages.flatMap((page) => page.rows) ?? [];
   return (

@@ -71,7 +71,13 @@ export function OwnFields() {
                   {kindWords[field.kind]}
                   {field.choices.length > 0 && <span className="quiet">: {field.choices.join(', ')}</span>}
                 </td>
-                <td>{administrator && <TextButton onClick={() => void remove(field)}>Remove</TextButton>}</td>
+                <td>
+                  {administrator && (
+                    <TextButton aria-label={`Remove the field ${field.label}`} onClick={() => void remove(field)}>
+                      Remove
+                    </TextButton>
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>
@@ -101,6 +107,7 @@ function AddField() {
   const saving = useSavingForm<Draft, unknown>({
     values: blank,
     schema: fieldSchema,
+    keep: 'field new',
     save: (body) => call('fields', { method: 'POST', body }),
     done: async (_, { thing, label }) => {
       await written();

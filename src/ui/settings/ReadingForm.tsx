@@ -73,6 +73,7 @@ export function ReadingForm({
 }) {
   const saving = useSavingForm<Draft, unknown>({
     values: draftOf(rule),
+    keep: `reading ${rule?.name ?? 'new'}`,
     mistakes: mistakesOf,
     save: (draft) => onSend(ruleOf(draft)),
     done: () => {

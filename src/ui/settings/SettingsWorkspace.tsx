@@ -16,6 +16,7 @@ const bodies: Record<SectionKey, ComponentType> = {
   sites: fetched(() => import('./sites/Sites').then((module) => module.Sites)),
   fields: fetched(() => import('./OwnFields').then((module) => module.OwnFields)),
   lists: fetched(() => import('./Lists').then((module) => module.Lists)),
+  written: fetched(() => import('./WrittenList').then((module) => module.WrittenList)),
   readings: fetched(() => import('./Readings').then((module) => module.Readings)),
   signatures: fetched(() => import('./Signatures').then((module) => module.Signatures)),
   acts: fetched(() => import('./AuditList').then((module) => module.AuditList)),

@@ -66,8 +66,17 @@ export function CredentialList({
               </span>
             </div>
             <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
-              <TextButton onClick={() => onTest(credential)}>Test</TextButton>
-              {mayConfigure && <TextButton onClick={() => void remove(credential)}>Delete</TextButton>}
+              <TextButton aria-label={`Test the credential ${credential.name}`} onClick={() => onTest(credential)}>
+                Test
+              </TextButton>
+              {mayConfigure && (
+                <TextButton
+                  aria-label={`Delete the credential ${credential.name}`}
+                  onClick={() => void remove(credential)}
+                >
+                  Delete
+                </TextButton>
+              )}
             </span>
           </li>
         ))}

@@ -58,8 +58,12 @@ export function ScopeList({
             <ScopeWords saved={saved} />
             {mayEdit && (
               <div style={{ display: 'flex', gap: 10, alignItems: 'center', flex: 'none' }}>
-                <TextButton onClick={() => onChange(saved)}>Change</TextButton>
-                <TextButton onClick={() => void remove(saved)}>Delete</TextButton>
+                <TextButton aria-label={`Change the scope ${saved.scope.name}`} onClick={() => onChange(saved)}>
+                  Change
+                </TextButton>
+                <TextButton aria-label={`Delete the scope ${saved.scope.name}`} onClick={() => void remove(saved)}>
+                  Delete
+                </TextButton>
                 <Button variant="contained" onClick={() => onRun(saved.id)}>
                   Run now
                 </Button>

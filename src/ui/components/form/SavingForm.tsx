@@ -2,6 +2,7 @@
 
 import type { ReactNode } from 'react';
 import { FormProvider, type FieldValues } from 'react-hook-form';
+import { LeftNote } from '../LeftNote';
 import { ConflictNote } from './ConflictNote';
 import { NamePrefix } from './fieldContext';
 import type { SavingForm as Saving } from './useSavingForm';
@@ -26,7 +27,7 @@ export function SavingForm<Values extends FieldValues>({
   style?: React.CSSProperties;
   id?: string;
 }) {
-  const { form, submit, problem, conflict, forget } = saving;
+  const { form, submit, problem, conflict, forget, left } = saving;
   return (
     <FormProvider {...form}>
       <NamePrefix.Provider value={prefix}>
@@ -42,6 +43,7 @@ export function SavingForm<Values extends FieldValues>({
             submit();
           }}
         >
+          {left && <LeftNote at={left.at} onTake={left.take} onForget={left.drop} />}
           {children}
           {problem && (
             <p className="bad" role="alert">

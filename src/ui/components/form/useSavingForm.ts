@@ -1,6 +1,7 @@
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
 import type { ApiProblem, Conflict } from '../../lib/api';
+import { useDraft } from '../../lib/draft';
 import { resolverOf, type FormRules } from './resolver';
 
 /** What became of what was saved: words for the person, and what the form holds then. */
@@ -19,6 +20,8 @@ interface SavingOptions<Values extends FieldValues, Answer> extends FormRules<Va
   done?: (answer: Answer, values: Values) => Saved<Values> | undefined | Promise<Saved<Values> | undefined>;
   /** whether a mistake is told while it is typed, where nothing can be pressed before it is mended */
   isToldAtOnce?: boolean;
+  /** what is being written is kept under this name until it is saved, and offered again; never of what holds a secret */
+  keep?: string;
   /** what stands there by now as the form has it, for whoever takes it */
   fromKept?: (kept: never) => Values;
 }
@@ -34,6 +37,8 @@ export interface SavingForm<Values extends FieldValues> {
   keepMine: () => void;
   takeTheirs: (() => void) | null;
   forget: () => void;
+  /** what was written here before and not saved */
+  left: { at: string; take: () => void; drop: () => void } | null;
 }
 
 /**
@@ -43,7 +48,7 @@ export interface SavingForm<Values extends FieldValues> {
 export function useSavingForm<Values extends FieldValues, Answer>(
   options: SavingOptions<Values, Answer>,
 ): SavingForm<Values> {
-  const { values, version = null, save, done, fromKept, isToldAtOnce = false, ...rules } = options;
+  const { values, version = null, save, done, fromKept, isToldAtOnce = false, keep, ...rules } = options;
   const latest = useRef(rules);
   latest.current = rules;
   const resolver = useMemo(
@@ -56,6 +61,16 @@ export function useSavingForm<Values extends FieldValues, Answer>(
     mode: isToldAtOnce ? 'onChange' : 'onTouched',
   });
   const [seen, setSeen] = useState(version);
+  const draft = useDraft<{ values: Values; seen: number | null }>(keep ?? null);
+  const { keep: keepDraft } = draft;
+  useEffect(() => {
+    if (keep === undefined) return undefined;
+    const watching = form.watch((given, { name }) => {
+      // what the program puts there is nobody's work
+      if (name !== undefined) keepDraft({ values: given as Values, seen });
+    });
+    return () => watching.unsubscribe();
+  }, [form, keep, keepDraft, seen]);
   const [isBusy, setBusy] = useState(false);
   const [told, setTold] = useState('');
   const [problem, setProblem] = useState('');
@@ -81,6 +96,7 @@ export function useSavingForm<Values extends FieldValues, Answer>(
       const saved = await done?.(answer, given);
       const next = (answer as { version?: number } | null)?.version;
       if (next !== undefined) setSeen((before) => (before === null ? null : next));
+      draft.forget();
       setTold(saved?.told ?? '');
       form.reset(saved?.values ?? given);
     } catch (error) {
@@ -123,6 +139,17 @@ export function useSavingForm<Values extends FieldValues, Answer>(
     forget: () => {
       setTold('');
       setProblem('');
+    },
+    left: draft.left && {
+      at: draft.left.at,
+      take: () => {
+        const { values: given, seen: over } = draft.left?.value ?? { values, seen };
+        for (const [name, value] of Object.entries(given))
+          form.setValue(name as Path<Values>, value as never, { shouldDirty: true, shouldTouch: true });
+        setSeen(over);
+        draft.takenUp();
+      },
+      drop: draft.forget,
     },
   };
 }

@@ -11,6 +11,8 @@ import { useThingPage } from '../../components/table/thingPages';
 import { Glyph } from '../../components/Glyph';
 import { useMayEdit } from '../../lib/person';
 import { CheckForm } from './CheckForm';
+import { tellDone } from '../../features/edits/doneTray';
+import { useUndo } from '../../features/edits/useUndo';
 import { UndoNote, type Done } from '../../features/edits/UndoNote';
 import { useWritten } from '../../features/edits/useWritten';
 import { bodyOf, type CheckRow } from './useChecks';
@@ -22,6 +24,7 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
   const view = useView();
   const mayEdit = useMayEdit();
   const written = useWritten();
+  const undo = useUndo();
   const [editing, setEditing] = useState(false);
   const [done, setDone] = useState<Done | null>(null);
   const found = useThingPage(
@@ -33,7 +36,9 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
     try {
       const init = { method, seen: check.version, ...(body && { body }) };
       const { edit } = await call<{ edit?: number }>(`checks/${check.id}`, init);
-      setDone({ words, edit });
+      if (method === 'DELETE' && check.origin === 'own')
+        tellDone(words, edit === undefined ? undefined : () => undo(edit));
+      else setDone({ words, edit });
     } catch (error) {
       setDone({ words: (error as ApiProblem).words });
     }
@@ -141,7 +146,7 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
           )}
           {check.origin === 'own' && (
             <Button color="secondary" onClick={() => void act(`“${check.name}” is deleted.`, 'DELETE')}>
-              Delete
+              Delete the check
             </Button>
           )}
         </div>

@@ -54,6 +54,7 @@ export function CheckForm({ editing, onDone }: { editing: CheckRow | null; onDon
     values: editing ? bodyOf(editing) : blank,
     schema: checkSchema,
     version: editing?.version ?? null,
+    keep: `check ${editing?.id ?? 'new'}`,
     fromKept: (kept: Check) => bodyOf(kept),
     save: (body, seen) =>
       editing ? call(`checks/${editing.id}`, { method: 'PUT', body, seen }) : call('checks', { method: 'POST', body }),

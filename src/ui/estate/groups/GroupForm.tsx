@@ -46,6 +46,7 @@ export function GroupForm({
     schema: groupSchema,
     mistakes: mistakesOf,
     version: editing?.version ?? null,
+    keep: `group ${editing?.id ?? 'new'}`,
     fromKept: draftOf,
     save: async (draft, seen) => {
       const members = editing ? (await call<EstateGroup>(`groups/${editing.id}`)).members : [];

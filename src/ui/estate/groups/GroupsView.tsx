@@ -98,7 +98,7 @@ export function GroupsView() {
                       {mayEdit && (
                         <>
                           <TextButton onClick={() => setEditing(group)}>Change</TextButton>{' '}
-                          <TextButton aria-label={`Delete ${group.name}`} onClick={() => void remove(group)}>
+                          <TextButton aria-label={`Delete the group ${group.name}`} onClick={() => void remove(group)}>
                             Delete
                           </TextButton>
                         </>

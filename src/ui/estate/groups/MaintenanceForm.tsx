@@ -41,6 +41,7 @@ export function MaintenanceForm() {
       until: new Date(now.getTime() + usualHours * 3_600_000).toISOString(),
     },
     schema: maintenanceSchema,
+    keep: 'maintenance new',
     mistakes: mistakesOf,
     save: (body) => call('maintenance', { method: 'POST', body }),
     done: async ({ devices, edit }, values) => {

@@ -75,6 +75,7 @@ export function ContractForm({
     schema: contractSchema,
     mistakes: mistakesOf,
     version,
+    keep: `contract ${editing?.id ?? 'new'}`,
     fromKept: (kept: Contract) => kept,
     save: (body, seen) =>
       editing

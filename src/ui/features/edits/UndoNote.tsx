@@ -1,5 +1,6 @@
 'use client';
 
+import { useEffect, useRef, useState } from 'react';
 import { TextButton } from '../../components/TextButton';
 import { useUndo } from './useUndo';
 
@@ -10,16 +11,34 @@ export interface Done {
   edit?: number | undefined;
 }
 
+const mostEarlier = 9;
+
+/** What was done here since one came, the last first: each has its own way back, whatever was done after it. */
 export function UndoNote({ done, onDone }: { done: Done | null; onDone: (done: Done | null) => void }) {
   const undo = useUndo();
+  const [earlier, setEarlier] = useState<Done[]>([]);
+  const before = useRef<Done | null>(null);
+  const takenBack = useRef(new Set<number>());
+  useEffect(() => {
+    const last = before.current;
+    before.current = done;
+    if (!last || last === done || last.edit === undefined || takenBack.current.has(last.edit)) return;
+    setEarlier((list) => [last, ...list].slice(0, mostEarlier));
+  }, [done]);
+  const takeBack = async (edit: number) => {
+    takenBack.current.add(edit);
+    const words = await undo(edit);
+    setEarlier((list) => list.filter((one) => one.edit !== edit));
+    onDone({ words });
+  };
   if (!done) return null;
-  const { words, edit } = done;
   return (
-    <p role="status" className="small">
-      {words}{' '}
-      {edit !== undefined && (
-        <TextButton onClick={() => void undo(edit).then((told) => onDone({ words: told }))}>Undo</TextButton>
-      )}
-    </p>
+    <>
+      {[done, ...earlier].map(({ words, edit }, at) => (
+        <p key={edit ?? `told ${at}`} role="status" className="small">
+          {words} {edit !== undefined && <TextButton onClick={() => void takeBack(edit)}>Undo</TextButton>}
+        </p>
+      ))}
+    </>
   );
 }

@@ -2,9 +2,11 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from '../../components/Link';
 import { TextButton } from '../../components/TextButton';
 import { call } from '../../lib/api';
 import { ago } from '../../lib/format';
+import { useView } from '../../lib/useView';
 import { useUndo } from './useUndo';
 
 interface KeptEdit {
@@ -25,6 +27,7 @@ export function WrittenLast({ of, counted }: { of: string; counted?: (values: nu
     queryFn: async () => (await call<{ rows: KeptEdit[] }>(`edits?of=${of}&size=${shown}`)).rows,
   });
   const undo = useUndo();
+  const view = useView();
   const [told, setTold] = useState('');
   if (!data || data.length === 0) return null;
   return (
@@ -61,6 +64,9 @@ export function WrittenLast({ of, counted }: { of: string; counted?: (values: nu
           ))}
         </tbody>
       </table>
+      <p className="small">
+        <Link href={view.href('/settings/written', { sel: null })}>All that was written</Link>
+      </p>
     </section>
   );
 }

@@ -14,6 +14,7 @@ export const settingsSections = [
     about: 'contracts, outlets, own fields and makers from CSV',
     role: 'operator',
   },
+  { key: 'written', title: 'What was written', about: 'by whom, and the way back', role: 'viewer' },
   { key: 'readings', title: 'Readings', about: 'values to see over time', role: 'viewer' },
   { key: 'signatures', title: 'Signatures', about: 'how devices are recognised', role: 'viewer' },
   { key: 'acts', title: 'What was done', about: 'every act, by whom and when', role: 'administrator' },

@@ -8,6 +8,8 @@ import { SavingForm } from '../../components/form/SavingForm';
 import { TextInput } from '../../components/form/TextInput';
 import { useSavingForm } from '../../components/form/useSavingForm';
 import { call } from '../../lib/api';
+import { tellDone } from '../edits/doneTray';
+import { useUndo } from '../edits/useUndo';
 import { useWritten } from '../edits/useWritten';
 import type { OutletRow } from './useOutlets';
 
@@ -47,10 +49,12 @@ export function OutletForm({
   onDone: () => void;
 }) {
   const written = useWritten();
+  const undo = useUndo();
   const saving = useSavingForm<OutletDraft, { version: number }>({
     values: editing ? draftOf(editing) : { ...blank, ...proposed },
     schema: outletSchema,
     version: editing?.version ?? null,
+    keep: `outlet ${editing?.id ?? 'new'}`,
     // the device of the port that stands there by now is known by its number alone: its name is that which was shown
     fromKept: ({ port, ...kept }: Outlet) => ({
       ...kept,
@@ -71,11 +75,12 @@ export function OutletForm({
       return { told: `${label} is entered.`, values: { ...blank, site, room, panel, device } };
     },
   });
-  const remove = useSavingForm<Record<string, never>, unknown>({
+  const remove = useSavingForm<Record<string, never>, { edit: number }>({
     values: {},
     version: editing?.version ?? null,
     save: (_, seen) => call(`outlets/${editing?.id ?? 0}`, { method: 'DELETE', seen }),
-    done: () => {
+    done: ({ edit }) => {
+      tellDone(`Deleted the outlet ${editing?.label ?? ''}.`, () => undo(edit));
       void written();
       onDone();
       return undefined;
@@ -107,7 +112,7 @@ export function OutletForm({
       <SaveLine of={saving} words={editing ? 'Save' : 'Enter the outlet'}>
         {editing && (
           <Button color="secondary" disabled={saving.isBusy || remove.isBusy} onClick={remove.submit}>
-            Delete
+            Delete the outlet
           </Button>
         )}
       </SaveLine>

@@ -32,6 +32,7 @@ export function OwnForm({
   const before = Object.fromEntries(fields.map(({ name }) => [name, ownValueText(row[name])]));
   const saving = useSavingForm<{ own: Draft }, EditAnswer | null>({
     values: { own: before },
+    keep: `own ${thing} ${row.id}`,
     version,
     save: async ({ own: draft }, seen) => {
       const changed = Object.entries(draft).filter(([name, text]) => (text ?? '') !== before[name]);

@@ -53,6 +53,7 @@ export function ScopeDialog({
     mistakes: mistakesOf,
     exact: ['schedule'],
     version: initial?.version ?? null,
+    keep: `scope ${initial?.id ?? 'new'}`,
     fromKept: withDefaults,
     save: (body, seen) =>
       initial ? call(`scopes/${initial.id}`, { method: 'PUT', body, seen }) : call('scopes', { method: 'POST', body }),

@@ -1,11 +1,11 @@
 'use client';
 
 import Button from '@mui/material/Button';
-import Snackbar from '@mui/material/Snackbar';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Link } from '@/ui/components/Link';
+import { tellDone } from '../../features/edits/doneTray';
 import { useView } from '../../lib/useView';
 import { call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
@@ -29,7 +29,6 @@ export function FloorPlans() {
   const plans = useFloorPlans();
   const [dialog, setDialog] = useState<'plan' | 'change' | 'outlets' | null>(null);
   const [drawing, setDrawing] = useState(false);
-  const [deleted, setDeleted] = useState<{ id: number; name: string } | null>(null);
   const list = plans.data ?? [];
   const id = list.find((one) => String(one.id) === view.plan)?.id ?? list[0]?.id ?? null;
   const found = useFloorPlan(id);
@@ -37,7 +36,11 @@ export function FloorPlans() {
   const remove = async () => {
     if (id === null || !plan) return;
     const { name } = await call<{ name: string }>(`plans/${id}`, { method: 'DELETE' });
-    setDeleted({ id, name });
+    tellDone(`Deleted the plan ${name}.`, async () => {
+      await call(`plans/${id}/restore`, { method: 'POST', body: {} });
+      await written();
+      return `The plan ${name} is there again.`;
+    });
     view.set({ plan: null, sel: null });
     await written();
   };
@@ -71,7 +74,7 @@ export function FloorPlans() {
             <TextButton onClick={() => setDialog('plan')}>Add a plan</TextButton>
           )}
           {mayEdit && plan && !drawing && <TextButton onClick={() => setDialog('change')}>Change</TextButton>}
-          {mayEdit && plan && !drawing && <TextButton onClick={() => void remove()}>Delete</TextButton>}
+          {mayEdit && plan && !drawing && <TextButton onClick={() => void remove()}>Delete the plan</TextButton>}
           <Link href={view.href('/ports', { of: null })}>Ports</Link>
           {plan && (
             <span className="quiet small end">
@@ -122,24 +125,6 @@ export function FloorPlans() {
       {dialog === 'outlets' && (
         <OutletsDialog proposed={{ site: plan?.plan.site ?? '' }} onClose={() => setDialog(null)} />
       )}
-      <Snackbar
-        open={deleted !== null}
-        autoHideDuration={10_000}
-        onClose={(_, reason) => reason !== 'clickaway' && setDeleted(null)}
-        message={`Deleted the plan ${deleted?.name ?? ''}.`}
-        action={
-          <Button
-            size="small"
-            color="inherit"
-            onClick={() => {
-              void call(`plans/${deleted?.id ?? 0}/restore`, { method: 'POST', body: {} }).then(written);
-              setDeleted(null);
-            }}
-          >
-            Undo
-          </Button>
-        }
-      />
     </div>
   );
 }

@@ -1,7 +1,9 @@
 'use client';
 
 import { useEffect, useMemo, useState } from 'react';
-import type { Point } from '@/core/floor/floorPlan';
+import type { PlanLayout, Point } from '@/core/floor/floorPlan';
+import { LeftNote } from '../../components/LeftNote';
+import { useDraft } from '../../lib/draft';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
 import { PlanCanvas } from './PlanCanvas';
@@ -18,6 +20,10 @@ export function PlanDrawing({ found, onDone }: { found: FloorPlan; onDone: () =>
   const { plan } = found;
   const drawing = useDrawing(plan.layout);
   const { layout, changed, undo, redo } = drawing;
+  const { left, keep, forget, takenUp } = useDraft<PlanLayout>(`plan ${plan.id} ${plan.revision}`);
+  useEffect(() => {
+    if (changed) keep(layout);
+  }, [changed, layout, keep]);
   const [tool, setTool] = useState<Tool>({ kind: 'move' });
   const [room, setRoom] = useState<number | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -63,6 +69,7 @@ export function PlanDrawing({ found, onDone }: { found: FloorPlan; onDone: () =>
         method: 'PUT',
         body: { site: plan.site, name: plan.name, revision: plan.revision, ...layout },
       });
+      forget();
       onDone();
       await written();
     } catch (error) {
@@ -86,6 +93,16 @@ export function PlanDrawing({ found, onDone }: { found: FloorPlan; onDone: () =>
         onSave={() => void save()}
         onLeave={onDone}
       />
+      {left && (
+        <LeftNote
+          at={left.at}
+          onTake={() => {
+            drawing.takeUp(left.value);
+            takenUp();
+          }}
+          onForget={forget}
+        />
+      )}
       {problem && (
         <p role="alert" className="bad" style={{ padding: '4px 16px' }}>
           {problem}

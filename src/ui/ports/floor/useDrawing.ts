@@ -26,6 +26,7 @@ export function useDrawing(from: PlanLayout) {
     changed: steps.past.length > 0,
     mayUndo: steps.past.length > 0,
     mayRedo: steps.future.length > 0,
+    takeUp: (layout: PlanLayout) => change(() => layout),
     undo: () =>
       setSteps(({ past, now, future }) =>
         past.length === 0

@@ -37,6 +37,7 @@ export function RuleList({
     schema: siteRulesSchema,
     mistakes: mistakesOf,
     version,
+    keep: 'site rules',
     fromKept: (kept: SiteRule[]) => ({ rules: kept }),
     save: (body, seen) => call('sites', { method: 'PUT', body, seen }),
     done: async () => {
