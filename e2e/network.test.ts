@@ -151,7 +151,7 @@ describe('the plan', () => {
     await page.keyboard.press('a');
     await see(page, 'everything is where it was placed');
     expect(pins()).toBeNull();
-    await press(page, 'undo');
+    await press(page, 'Undo the last move');
     await see(page, '3 moved by hand');
     await page.focus('canvas');
     await page.keyboard.press('a');

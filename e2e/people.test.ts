@@ -225,7 +225,7 @@ describe('contracts', () => {
     await open('/estate?of=contracts&where=KS-2');
     await click(page, '.table .row .cell.first');
     await see(page, 'Not in service');
-    await press(page, 'Change');
+    await press(page, 'Change the contract');
     await fillDay(page, 'contract.until', '2030-01-01');
     await fillDay(page, 'contract.from', '2031-01-01');
     await press(page, 'Save');

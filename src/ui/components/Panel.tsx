@@ -1,17 +1,41 @@
 'use client';
 
-import { useRef, type ReactNode } from 'react';
+import { useLayoutEffect, useRef, type ReactNode, type RefObject } from 'react';
 import { usePreference } from '../lib/usePreference';
 import { PlainButton } from './PlainButton';
 
-/** The dossier panel at the right; its width is kept for the person. */
+const areaOf = (panel: HTMLElement | null): HTMLElement | null => panel?.closest<HTMLElement>('.area') ?? null;
+
+/** Lets the panel begin below what heads the work, and tells the work how much of it is covered. */
+function useBesideHeads(box: RefObject<HTMLElement | null>, width: number): void {
+  useLayoutEffect(() => {
+    const area = areaOf(box.current);
+    if (!area) return undefined;
+    const heads = [...area.querySelectorAll<HTMLElement>(':scope > .work > :is(.titleline, .subviews)')];
+    const measure = () => {
+      const bottom = Math.max(0, ...heads.map((head) => head.offsetTop + head.offsetHeight));
+      area.style.setProperty('--heads', `${bottom}px`);
+    };
+    area.style.setProperty('--panel-width', `${width}px`);
+    measure();
+    const observer = new ResizeObserver(measure);
+    heads.forEach((head) => observer.observe(head));
+    return () => observer.disconnect();
+  }, [box, width]);
+}
+
+/** The dossier panel at the right, over the work and below its heads; its width is kept for the person. */
 export function Panel({ label, children }: { label: string; children: ReactNode }) {
   const [width, setWidth] = usePreference('panel.width', 400);
   const box = useRef<HTMLElement>(null);
+  useBesideHeads(box, width);
   const drag = (startX: number) => {
     const from = box.current?.offsetWidth ?? width;
     const bounded = (x: number) => Math.max(300, Math.min(760, from + startX - x));
-    const move = (event: PointerEvent) => box.current?.style.setProperty('width', `${bounded(event.clientX)}px`);
+    const move = (event: PointerEvent) => {
+      box.current?.style.setProperty('width', `${bounded(event.clientX)}px`);
+      areaOf(box.current)?.style.setProperty('--panel-width', `${bounded(event.clientX)}px`);
+    };
     const up = (event: PointerEvent) => {
       window.removeEventListener('pointermove', move);
       window.removeEventListener('pointerup', up);

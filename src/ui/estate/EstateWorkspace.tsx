@@ -29,6 +29,7 @@ import { useFieldsOf } from '../lib/ownFields';
 import { useMayEdit } from '../lib/person';
 import { Panel } from '../components/Panel';
 import { useMarkedRows } from '../components/table/markedRows';
+import { useSort } from '../components/table/useSort';
 import { useTableLayout } from '../components/table/layout';
 import { ColumnChooser } from '../components/table/tools/ColumnChooser';
 import { ExportMenu } from '../components/table/tools/ExportMenu';
@@ -81,15 +82,16 @@ function EstateTable() {
     thing === 'ports' ? deviceFirst : undefined,
   );
   const { columns } = layout;
+  const { sort, onSort } = useSort(thing);
   const request = { survey: view.survey, against: view.against, where: view.where };
   const group = useMemo(() => groupOf(fieldsOf(thing), view.group), [fieldsOf, thing, view.group]);
-  const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, view.sort, counted);
+  const summary = useFirstPage(thing, { ...request, ...(group.length > 0 && { group }) }, sort, counted);
   const deviceId = deviceOf(view.sel);
   const selected = thing === 'devices' ? deviceId : (view.sel?.replace(/^[a-z]+:/, '') ?? null);
   const askAhead = useAskAhead();
   const dossierAhead = useDossierAhead();
   const narrow = (where: string) => {
-    askAhead(thing, { ...request, where, ...(group.length > 0 && { group }) }, view.sort, counted);
+    askAhead(thing, { ...request, where, ...(group.length > 0 && { group }) }, sort, counted);
     view.set({ where });
   };
   const select = (row: ThingRow) => {
@@ -132,7 +134,7 @@ function EstateTable() {
             thing={thing}
             group={group}
             onGroup={(names) => {
-              if (names.length > 0) askAhead(thing, { ...request, group: names }, view.sort, counted);
+              if (names.length > 0) askAhead(thing, { ...request, group: names }, sort, counted);
               view.set({ group: names.join(',') });
             }}
           />
@@ -152,7 +154,7 @@ function EstateTable() {
           <ViewMenu path="/estate" columns={layout.chosen} pictures={written} />
           <ExportMenu
             thing={thing}
-            request={{ ...request, sort: view.sort }}
+            request={{ ...request, sort }}
             columns={columns.map(({ name }) => name)}
             group={group}
           />
@@ -169,8 +171,8 @@ function EstateTable() {
           columns={columns}
           layout={layout}
           group={group}
-          sort={view.sort}
-          onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+          sort={sort}
+          onSort={onSort}
           selected={selected}
           onSelect={select}
           onOpen={open}

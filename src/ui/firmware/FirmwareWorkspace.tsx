@@ -22,6 +22,7 @@ import { AnyDossier } from '../features/dossier/AnyDossier';
 import { FilterField } from '../components/filter/FilterField';
 import { Glyph, verdictGlyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
+import { useSort } from '../components/table/useSort';
 import { useTableLayout } from '../components/table/layout';
 import { ViewMenu } from '../features/views/ViewMenu';
 import { ColumnChooser } from '../components/table/tools/ColumnChooser';
@@ -52,9 +53,10 @@ export function FirmwareWorkspace() {
   const view = useView();
   const layout = useTableLayout('readiness', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
+  const { sort, onSort } = useSort('readiness');
   const [editing, setEditing] = useState(false);
   const request = { survey: view.survey, where: view.where };
-  const summary = useFirstPage('readiness', request, view.sort, pictures);
+  const summary = useFirstPage('readiness', request, sort, pictures);
   const shares = summary.data?.shares ?? {};
   const deviceId = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? null;
   const verdictBars = verdicts.flatMap((verdict) =>
@@ -80,11 +82,7 @@ export function FirmwareWorkspace() {
           <TextButton onClick={() => setEditing(true)}>Targets and catalogue</TextButton>
           <ColumnChooser thing="readiness" layout={layout} />
           <ViewMenu path="/firmware" columns={layout.chosen} />
-          <ExportMenu
-            thing="readiness"
-            request={{ ...request, sort: view.sort }}
-            columns={columns.map(({ name }) => name)}
-          />
+          <ExportMenu thing="readiness" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">
           <BarChart
@@ -111,8 +109,8 @@ export function FirmwareWorkspace() {
           count={pictures}
           columns={columns}
           layout={layout}
-          sort={view.sort}
-          onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+          sort={sort}
+          onSort={onSort}
           selected={deviceId}
           onSelect={(row) => view.set({ sel: `device:${row.id}` })}
           glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}

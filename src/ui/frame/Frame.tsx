@@ -10,7 +10,7 @@ import { Mark } from '../components/Mark';
 import { useThemeChoice } from '../theme/ThemeRegistry';
 import { FootLine } from './FootLine';
 import { DoneTray } from '../features/edits/DoneTray';
-import { GoTo } from '../features/goTo/GoTo';
+import { GoToSoon } from '../features/goTo/GoToSoon';
 import { TimeStrip } from './TimeStrip';
 import { useOpening } from '../lib/navigating';
 import { useGo } from '../lib/useGo';
@@ -98,7 +98,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
       {children}
       <DoneTray />
       <FootLine onKeys={() => setShowingKeys(true)} />
-      <GoTo open={goingTo} onClose={() => setGoingTo(false)} acts={acts} />
+      <GoToSoon open={goingTo} onClose={() => setGoingTo(false)} acts={acts} />
       {showingKeys && <KeysDialog onClose={() => setShowingKeys(false)} />}
     </div>
   );

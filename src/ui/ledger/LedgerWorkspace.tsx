@@ -11,6 +11,7 @@ import { coverGlyph } from '../features/contracts/coverGlyph';
 import { moment, wholeDay } from '../lib/format';
 import { Glyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
+import { useSort } from '../components/table/useSort';
 import { useTableLayout } from '../components/table/layout';
 import { ViewMenu } from '../features/views/ViewMenu';
 import { ColumnChooser } from '../components/table/tools/ColumnChooser';
@@ -23,8 +24,9 @@ export function LedgerWorkspace() {
   const view = useView();
   const layout = useTableLayout('ledger', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
+  const { sort, onSort } = useSort('ledger');
   const request = { survey: view.survey, against: view.against, where: view.where };
-  const summary = useFirstPage('ledger', request, view.sort, pictures);
+  const summary = useFirstPage('ledger', request, sort, pictures);
   const serial = /^serial:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const shares = summary.data?.shares ?? {};
   return (
@@ -45,11 +47,7 @@ export function LedgerWorkspace() {
           <Link href={view.href('/estate', { of: 'contracts', where: null, sel: null })}>Contracts</Link>
           <ColumnChooser thing="ledger" layout={layout} />
           <ViewMenu path="/ledger" columns={layout.chosen} />
-          <ExportMenu
-            thing="ledger"
-            request={{ ...request, sort: view.sort }}
-            columns={columns.map(({ name }) => name)}
-          />
+          <ExportMenu thing="ledger" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <div className="pictures">
           {pictures.map((field) => (
@@ -69,8 +67,8 @@ export function LedgerWorkspace() {
           count={pictures}
           columns={columns}
           layout={layout}
-          sort={view.sort}
-          onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+          sort={sort}
+          onSort={onSort}
           selected={serial}
           onSelect={(row) => view.set({ sel: `serial:${row.id}` })}
           glyph={(row) => <Glyph name={row.state === 'gone' ? 'down' : 'up'} word={String(row.state)} />}

@@ -163,7 +163,8 @@ function NetworkPlan() {
             </label>
           )}
         </MapViews>
-        {(view.near || view.where || near || pins.length > 0 || undo) && !empty && !tracing && (
+        {/* always there: what one chooses must not push the map down */}
+        {!empty && !tracing && (
           <div className="mapfocus small">
             {view.near ? (
               <>
@@ -204,7 +205,15 @@ function NetworkPlan() {
             )}
             {undo && (
               <span className="quiet">
-                everything is where it was placed, <TextButton onClick={undo}>undo</TextButton>
+                {pins.length === 0 && 'everything is where it was placed, '}
+                <TextButton aria-label="Undo the last move" onClick={undo}>
+                  undo
+                </TextButton>
+              </span>
+            )}
+            {!view.near && !near && pins.length === 0 && !undo && !view.where && (
+              <span className="quiet">
+                Press a device, a link or a site to look at it; dragged, it stays where you put it.
               </span>
             )}
             {view.where && filtered.data && (

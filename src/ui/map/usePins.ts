@@ -5,10 +5,13 @@ import type { MapData } from '@/core/map/mapData';
 import type { useView } from '../lib/useView';
 import { usePreference } from '../lib/usePreference';
 
+/** So many moves can be taken back. */
+const mostSteps = 100;
+
 /** What a person moved on the map: kept for them, and in the address, so that whoever opens it sees the same. */
 export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | null, data: MapData | undefined) {
   const [own, keep] = usePreference('map.pins', '');
-  const [before, setBefore] = useState<Pin[] | null>(null);
+  const [past, setPast] = useState<Pin[][]>([]);
   const written = view.pins ?? own;
   const pins = useMemo(() => parsePins(written), [written]);
   const siteOf = useMemo(() => new Map(data?.ever.devices.map(({ id, site }) => [id, site])), [data?.ever]);
@@ -16,6 +19,7 @@ export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | nu
     () => (layout ? applyPins(layout, pins, (id) => siteOf.get(id)) : null),
     [layout, pins, siteOf],
   );
+  const remember = () => setPast((steps) => [...steps, pins].slice(-mostSteps));
   const put = (next: Pin[]) => {
     const text = writePins(next);
     keep(text);
@@ -33,7 +37,7 @@ export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | nu
           ? placed?.bays.find((bay) => bay.site === site)
           : placed?.plates.find((plate) => plate.id === id);
       if (!from) return;
-      setBefore(null);
+      remember();
       // what was put somewhere by itself goes along with its site
       const carried =
         site === undefined
@@ -47,16 +51,16 @@ export function usePins(view: ReturnType<typeof useView>, layout: MapLayout | nu
     },
     automatic: () => {
       if (pins.length === 0) return;
-      setBefore(pins);
+      remember();
       put([]);
     },
-    /** takes back that everything was put back; null where it was not */
+    /** takes back what was moved last, or that everything was put back; null where nothing was */
     undo:
-      before === null
+      past.length === 0
         ? null
         : () => {
-            put(before);
-            setBefore(null);
+            put(past.at(-1) ?? []);
+            setPast((steps) => steps.slice(0, -1));
           },
   };
 }

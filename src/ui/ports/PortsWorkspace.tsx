@@ -15,6 +15,7 @@ import { Glyph, portGlyph } from '../components/Glyph';
 import { Panel } from '../components/Panel';
 import { ProblemNote } from '../components/ProblemNote';
 import { PortDossier } from '../features/dossier/PortDossier';
+import { useSort } from '../components/table/useSort';
 import { useTableLayout } from '../components/table/layout';
 import { ViewMenu } from '../features/views/ViewMenu';
 import { ColumnChooser } from '../components/table/tools/ColumnChooser';
@@ -45,6 +46,7 @@ function PortsOfDevice() {
   const view = useView();
   const layout = useTableLayout('ports', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
+  const { sort, onSort } = useSort('ports');
   const devices = useThingPage('devices', { survey: view.survey, where: bridging, sort: 'name', size: 1000 });
   const options = useMemo(() => (devices.data?.rows ?? []).filter(({ change }) => change !== 'gone'), [devices.data]);
   const selectedDevice = /^device:(\d+)$/.exec(view.sel ?? '')?.[1] ?? /^port:(\d+):/.exec(view.sel ?? '')?.[1];
@@ -56,7 +58,7 @@ function PortsOfDevice() {
   const portName = /^port:\d+:(.*)$/.exec(view.sel ?? '')?.[1] ?? null;
   const where = [id && `device.id=${id}`, view.where && `(${view.where})`].filter(Boolean).join(' ');
   const request = { survey: view.survey, against: view.against, where };
-  const page = useFirstPage('ports', request, view.sort, [], name !== '');
+  const page = useFirstPage('ports', request, sort, [], name !== '');
   const select = (port: ThingRow) => view.set({ device: id, sel: `port:${id}:${String(port.name)}` });
 
   if (devices.data && options.length === 0) {
@@ -119,11 +121,7 @@ function PortsOfDevice() {
           <Link href={view.href('/ports', { of: 'plan', sel: null })}>Plans</Link>
           <ColumnChooser thing="ports" layout={layout} />
           <ViewMenu path="/ports" columns={layout.chosen} />
-          <ExportMenu
-            thing="ports"
-            request={{ ...request, sort: view.sort }}
-            columns={columns.map((column) => column.name)}
-          />
+          <ExportMenu thing="ports" request={{ ...request, sort }} columns={columns.map((column) => column.name)} />
           {name && <Link href={view.href('/print/switchboard', { where: `name="${name}"`, sel: null })}>Report</Link>}
           <HowFull id={id} />
         </div>
@@ -135,8 +133,8 @@ function PortsOfDevice() {
             request={request}
             columns={columns}
             layout={layout}
-            sort={view.sort}
-            onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+            sort={sort}
+            onSort={onSort}
             selected={portName === null ? null : `${id}:${portName}`}
             onSelect={select}
             glyph={(row) => <Glyph name={portGlyph(row)} word />}

@@ -19,7 +19,7 @@ const mostDossiers = 100;
 export function PrintedDossiers({ by }: { by: string }) {
   const view = useView();
   const [brief, setBrief] = useState(true);
-  const [marksWanted, setMarksWanted] = useState(true);
+  const [marksWanted, setMarksWanted] = useState(false);
   const all = useChosenRows('devices', mostDossiers, false);
   const own = useChosenRows('devices', mostDossiers, true);
   const sealed = sealedOf(useSurveys().data);
@@ -58,7 +58,11 @@ export function PrintedDossiers({ by }: { by: string }) {
             onChange={(length) => setBrief(length === 'brief')}
           />
           {all.marked > 0 && (
-            <CheckBox label="only the devices I marked" checked={marksWanted} onChange={setMarksWanted} />
+            <CheckBox
+              label={`only the ${all.marked === 1 ? 'device' : `${all.marked} devices`} I marked`}
+              checked={marksWanted}
+              onChange={setMarksWanted}
+            />
           )}{' '}
           <TextButton onClick={() => window.print()}>Print</TextButton>
           {total > mostDossiers && (

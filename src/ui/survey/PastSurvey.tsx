@@ -3,6 +3,7 @@
 import { DataTable } from '../components/table/DataTable';
 import { FilterField } from '../components/filter/FilterField';
 import { Glyph, outcomeGlyph } from '../components/Glyph';
+import { useSort } from '../components/table/useSort';
 import { useTableLayout } from '../components/table/layout';
 import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { TextButton } from '../components/TextButton';
@@ -15,6 +16,7 @@ export function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: ()
   const view = useView();
   const layout = useTableLayout('visits');
   const { columns } = layout;
+  const { sort, onSort } = useSort('visits');
   const request = { survey: String(survey.id), where: view.where };
   return (
     <>
@@ -30,11 +32,7 @@ export function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: ()
           onChange={(where) => view.set({ where })}
           hint="outcome=silent; an address"
         />
-        <ExportMenu
-          thing="visits"
-          request={{ ...request, sort: view.sort }}
-          columns={columns.map(({ name }) => name)}
-        />
+        <ExportMenu thing="visits" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
         <TextButton onClick={onClose}>All surveys</TextButton>
       </div>
       {survey.summary && (
@@ -53,8 +51,8 @@ export function PastSurvey({ survey, onClose }: { survey: SurveyRow; onClose: ()
         request={request}
         columns={columns}
         layout={layout}
-        sort={view.sort}
-        onSort={(next) => view.set((now) => ({ sort: next(now('sort')) }))}
+        sort={sort}
+        onSort={onSort}
         selected={null}
         onSelect={() => undefined}
         glyph={(row) => <Glyph name={outcomeGlyph(row.outcome)} word={String(row.outcome)} />}

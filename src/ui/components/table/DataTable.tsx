@@ -8,6 +8,7 @@ import { thingPath, type ThingRequest, type ThingRow } from '../../lib/api';
 import { namedText } from '../../lib/format';
 import { useFieldsOf } from '../../lib/ownFields';
 import { Glyph } from '../Glyph';
+import { TextButton } from '../TextButton';
 import { ProblemNote } from '../ProblemNote';
 import { CellBlock } from './cellBlock';
 import { leastWidth, widerForComparison, widthOf } from './columnWidths';
@@ -90,7 +91,7 @@ export function DataTable({
   useEffect(() => virtual.measure(), [rowHeight, virtual]);
   const items = virtual.getVirtualItems();
   const { rowAt, rowFor } = useTableRows({ thing, request, sort, group }, first, lines, items);
-  const { marked, toggle: toggleMark } = useMarkedRows(thing);
+  const { marked, toggle: toggleMark, clear } = useMarkedRows(thing);
   const [block, setBlock] = useState<CellBlock | null>(null);
   const loaded = isGrouped ? [] : (first.data?.rows ?? []);
   const { line, setLine, current, goTo, choose } = useTableLine({
@@ -124,6 +125,11 @@ export function DataTable({
     const now = lines.at(at);
     const hasBlock = block !== null && (event.key === 'Escape' || !window.getSelection()?.toString());
     const done = actOfKey(event, { onGroup: now?.kind === 'group', onLine: at >= 0, hasBlock, lines: lines.length });
+    if (!done && event.key === 'Enter' && event.target === event.currentTarget && lines.length > 0) {
+      // whoever comes from the filter means the first
+      event.preventDefault();
+      return goTo(0);
+    }
     if (!done) return;
     if (done.act === 'leave block') event.stopPropagation();
     else if (done.act !== 'mark' && done.act !== 'open') event.preventDefault();
@@ -266,6 +272,12 @@ export function DataTable({
           </div>
         )}
       </div>
+      {marked.size > 0 && (
+        <p className="marksnote small" role="status">
+          {marked.size === 1 ? '1 row is marked' : `${marked.size.toLocaleString('en')} rows are marked`}{' '}
+          <TextButton onClick={clear}>Unmark all</TextButton>
+        </p>
+      )}
     </>
   );
 }

@@ -16,6 +16,7 @@ import { useState, type CSSProperties, type KeyboardEvent, type PointerEvent } f
 import { Hint } from '../Hint';
 import { PlainButton } from '../PlainButton';
 import type { Column, TableLayout } from './layout';
+import { placeInSort, sortedAnew } from './sorting';
 
 interface TableHeadProps {
   columns: Column[];
@@ -98,8 +99,7 @@ function Head({
 }) {
   const { name, label } = column;
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: name, disabled: !layout });
-  const sorted = sort.replace(/^-/, '');
-  const isDescending = sort.startsWith('-');
+  const sorted = placeInSort(sort, name);
   const onKey = (event: KeyboardEvent, box: HTMLElement | null) => {
     if (!layout || !event.altKey || (event.key !== 'ArrowLeft' && event.key !== 'ArrowRight')) return;
     event.preventDefault();
@@ -114,16 +114,24 @@ function Head({
       className={`cell ${layout ? 'movable' : ''} ${isDragging ? 'gone' : ''}`}
       role="columnheader"
       style={{ ...widthOf(column), transform: CSS.Translate.toString(transform), transition }}
-      aria-sort={sorted === name ? (isDescending ? 'descending' : 'ascending') : 'none'}
+      aria-sort={sorted ? (sorted.isDescending ? 'descending' : 'ascending') : 'none'}
       {...listeners}
     >
-      <Hint words={layout && 'Press to sort, drag to move; Alt and arrows move it, with Shift they change its width'}>
+      <Hint
+        words={
+          layout &&
+          'Press to sort, with Shift by several columns; drag to move; Alt and arrows move it, with Shift they change its width'
+        }
+      >
         <PlainButton
           onKeyDown={(event) => onKey(event, event.currentTarget.parentElement)}
-          onClick={() => onSort((now) => (now === name ? `-${name}` : now === `-${name}` ? '' : name))}
+          onClick={(event) => {
+            const beside = event.shiftKey;
+            onSort((now) => sortedAnew(now, name, beside));
+          }}
         >
           {label}
-          {sorted === name ? (isDescending ? ' ↓' : ' ↑') : ''}
+          {sorted && ` ${sorted.isDescending ? '↓' : '↑'}${sorted.rank ?? ''}`}
         </PlainButton>
       </Hint>
       {layout && <Edge column={column} onResize={layout.resize} />}

@@ -98,18 +98,6 @@ export function ChecksView() {
                       onClick={() => choose(check.id)}
                     >
                       <div role="gridcell">{stateGlyph(check)}</div>
-                      <div role="gridcell" className="name">
-                        {check.name}
-                        {check.scope && (
-                          <span className="quiet small">
-                            {' '}
-                            within <span className="mono">{check.scope}</span>
-                          </span>
-                        )}
-                      </div>
-                      <div role="gridcell" className="quiet">
-                        {check.severity}
-                      </div>
                       <div role="gridcell" className="number">
                         {check.fault ? (
                           <span className="bad">cannot be judged</span>
@@ -123,6 +111,18 @@ export function ChecksView() {
                             <span className="quiet small"> +{check.excused}</span>
                           </Hint>
                         ) : null}
+                      </div>
+                      <div role="gridcell" className="name">
+                        {check.name}
+                        {check.scope && (
+                          <span className="quiet small">
+                            {' '}
+                            within <span className="mono">{check.scope}</span>
+                          </span>
+                        )}
+                      </div>
+                      <div role="gridcell" className="quiet">
+                        {check.severity}
                       </div>
                       <div role="gridcell" className="quiet small">
                         {check.failingSince === null

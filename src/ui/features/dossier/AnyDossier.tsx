@@ -3,6 +3,7 @@
 import { useEffect } from 'react';
 import type { ThingName } from '@/core/things/things';
 import { fetched } from '../../lib/fetched';
+import { soon } from '../../lib/soon';
 
 const loading = () => <p className="quiet">reading the dossier…</p>;
 const ofDevice = () => import('./DeviceDossier').then((module) => module.DeviceDossier);
@@ -19,19 +20,6 @@ export function AnyDossier({ thing, id }: { thing: ThingName; id: string }) {
   );
 }
 
-const movements = ['pointermove', 'keydown', 'touchstart'] as const;
-
 export function useDossiersSoon(): void {
-  useEffect(() => {
-    const fetchThem = () => {
-      stop();
-      // one that does not come now is fetched when it is wanted
-      for (const fetchOne of [ofDevice, ofThing]) fetchOne().catch(() => undefined);
-    };
-    const stop = () => {
-      for (const movement of movements) window.removeEventListener(movement, fetchThem);
-    };
-    for (const movement of movements) window.addEventListener(movement, fetchThem, { passive: true });
-    return stop;
-  }, []);
+  useEffect(() => soon(ofDevice, ofThing), []);
 }

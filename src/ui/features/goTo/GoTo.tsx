@@ -13,11 +13,23 @@ const most = 10;
 const leastGuess = 4;
 
 /** Any name, address, MAC in any notation, serial, VLAN, table or act, from the keyboard; a letter wrong does no harm. */
-export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => void; acts: Destination[] }) {
-  const [text, setText] = useState('');
+export function GoTo({
+  open,
+  onClose,
+  acts,
+  takeTyped,
+}: {
+  open: boolean;
+  onClose: () => void;
+  acts: Destination[];
+  /** what was typed before this was there */
+  takeTyped: () => string;
+}) {
+  const [text, setText] = useState(takeTyped);
   const [at, setAt] = useState(0);
   const [going, setGoing] = useState(false);
   const taken = useRef(false);
+  const isNew = useRef(true);
   // whoever went somewhere is there: the field they came from must not get the next keys, as the dialog would have it
   useEffect(() => {
     if (open || !taken.current) return;
@@ -85,6 +97,12 @@ export function GoTo({ open, onClose, acts }: { open: boolean; onClose: () => vo
             aria-label="Go to a name, address, MAC, serial, VLAN or page"
             placeholder="a name, address, MAC, serial, VLAN or page"
             value={text}
+            // what was written last is overwritten by the next letter; what is being written is gone on with
+            onFocus={({ target }) => {
+              if (isNew.current) target.setSelectionRange(target.value.length, target.value.length);
+              else target.select();
+              isNew.current = false;
+            }}
             spellCheck={false}
             autoComplete="off"
             onChange={(event) => {
