@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import Excel from 'exceljs';
 import type { Browser, Page } from 'puppeteer-core';
 import { scopeDefaults } from '../src/core/estate/scope';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
+import { click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
 import { stopAll } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 
@@ -349,6 +350,179 @@ describe('what was written', () => {
       {},
       'Cores have a keeper',
     );
+  });
+});
+
+describe('exports', () => {
+  const saved = (where: string) =>
+    page.evaluate(async (url) => [...new Uint8Array(await (await fetch(url)).arrayBuffer())], where);
+  /** What a press on a line of the export menu fetches. */
+  async function exported(words: string): Promise<Buffer> {
+    await press(page, 'Export');
+    const href = await page
+      .waitForFunction(
+        (wanted) =>
+          [...document.querySelectorAll<HTMLAnchorElement>('[role=menuitem]')].find(
+            ({ innerText }) => innerText === wanted,
+          )?.href,
+        {},
+        words,
+      )
+      .then((found) => found.jsonValue());
+    await page.keyboard.press('Escape');
+    return Buffer.from(await saved(String(href)));
+  }
+  const columns = 'name,role,memoryBytes,firstSeen,keeper';
+
+  test('look as the table does: headings, units, types, the order of groups; and can be read back', async () => {
+    const core = (await api<{ rows: { id: string }[] }>('devices?where=name%3Dsgh-core-1')).rows[0]?.id;
+    await send('POST', 'values', { thing: 'devices', ids: [core], set: { keeper: '=SUM(1,2)' } });
+    await open(`/estate?columns=${columns}&sort=-name&group=site`);
+    await page.waitForSelector('.table .head');
+    const book = new Excel.Workbook();
+    await book.xlsx.load((await exported('Spreadsheet (XLSX)')) as never);
+    const [sheet] = book.worksheets;
+    const head = (sheet?.getRow(1).values as string[]).slice(1);
+    expect(head).toEqual(['Name', 'Role', 'Memory (MB)', 'First seen (UTC)', 'Keeper']);
+    const lines = sheet?.getRows(2, (sheet.rowCount ?? 1) - 1)?.map((row) => (row.values as unknown[]).slice(1)) ?? [];
+    const line = lines.find(([name]) => name === 'sgh-core-1');
+    expect(line?.[4]).toBe('=SUM(1,2)');
+    expect([typeof line?.[2], line?.[3] instanceof Date]).toEqual(['number', true]);
+    expect(lines.some(([, role]) => role === 'access point')).toBe(true);
+    // site by site, within it backwards by name
+    const sites = lines.map(([name]) => String(name).slice(0, 3));
+    expect(sites).toEqual([...new Set(sites)].flatMap((site) => sites.filter((other) => other === site)));
+    const csv = (await exported('CSV')).toString('utf8');
+    expect(csv.startsWith('\ufeffName,Role,Memory (MB),First seen (UTC),Keeper')).toBe(true);
+    expect(
+      (await exported('CSV for scripts')).toString('utf8').startsWith('name,role,memoryBytes,firstSeen,keeper'),
+    ).toBe(true);
+
+    const { body: back } = await send('POST', 'imports/devices', { csv, name: 'back.csv', preview: true });
+    expect(back).toMatchObject({ mistakes: [], changed: 0, added: 0 });
+  });
+});
+
+describe('under the hand', () => {
+  /** Where everything stands that is there before a press and after it. */
+  async function moved(act: () => Promise<unknown>): Promise<string[]> {
+    const look = () =>
+      page.$$eval('.header *, .strip *, .work *, .footline *', (elements) =>
+        elements
+          .filter(
+            (element) =>
+              element.children.length === 0 &&
+              element.getClientRects().length > 0 &&
+              !element.closest('.panel, svg, .portcard'),
+          )
+          .map((element) => {
+            const one = element as HTMLElement;
+            one.dataset.seen ??= String(Math.random());
+            const { x, y } = one.getBoundingClientRect();
+            return [one.dataset.seen, Math.round(x), Math.round(y), one.textContent ?? ''] as const;
+          }),
+      );
+    // what is still coming would move anyway
+    let still = await look();
+    for (let before = ''; before !== JSON.stringify(still); still = await look()) {
+      before = JSON.stringify(still);
+      await new Promise((resolve) => setTimeout(resolve, 400));
+    }
+    const before = new Map(still.map((one) => [one[0], one]));
+    await act();
+    await page.waitForSelector('.panel h2');
+    const after = await look();
+    expect(after.filter(([key]) => before.has(key)).length).toBeGreaterThan(10);
+    return after.flatMap(([key, x, y, words]) => {
+      const was = before.get(key);
+      return was && (Math.abs(was[1] - x) > 1 || Math.abs(was[2] - y) > 1)
+        ? [`${words} ${was[1]},${was[2]} to ${x},${y}`]
+        : [];
+    });
+  }
+
+  test.each([
+    ['/estate', '.table .body .row:nth-child(3) .cell.first'],
+    ['/estate?of=modules', '.table .body .row:nth-child(2) .cell.first'],
+    ['/estate?of=checks', '.checkrow'],
+    ['/ports', '.socket[data-port="3"]'],
+    ['/ledger', '.table .body .row:nth-child(2) .cell.first'],
+  ])('at %s nothing moves when something is chosen', async (where, what) => {
+    await open(where);
+    await page.waitForSelector(what);
+    expect(await moved(() => click(page, what))).toEqual([]);
+  });
+
+  test('nor does the map', async () => {
+    await open('/map');
+    await page.waitForSelector('canvas[data-scale]');
+    await page.focus('canvas');
+    expect(await moved(() => page.keyboard.press('ArrowUp'))).toEqual([]);
+  });
+
+  test('a table is sorted by several columns, and stands so when one comes back', async () => {
+    await open('/estate');
+    const head = (words: string) => `.table .head .cell button::-p-text(${words})`;
+    await page.waitForSelector(head('Site'));
+    await page.click(head('Site'));
+    await page.waitForFunction(() => new URLSearchParams(location.search).get('sort') === 'site');
+    await page.keyboard.down('Shift');
+    await page.click(head('Name'));
+    await page.click(head('Name'));
+    await page.keyboard.up('Shift');
+    await page.waitForFunction(() => new URLSearchParams(location.search).get('sort') === 'site,-name');
+    await see(page, 'Site ↑1');
+    await see(page, 'Name ↓2');
+    const inOrder = () =>
+      page.$$eval('.table .body .row .cell.first', (cells) => cells.slice(0, 5).map((cell) => cell.textContent));
+    await open('/estate');
+    await see(page, 'Name ↓2');
+    const { rows } = await api<{ rows: { name: string }[] }>('devices?sort=site,-name&size=5');
+    await page.waitForFunction(
+      (first) => document.querySelector('.table .body .row .cell.first')?.textContent === first,
+      {},
+      rows[0]?.name,
+    );
+    expect(await inOrder()).toEqual(rows.map(({ name }) => name));
+  });
+
+  test('Enter after a filter goes to the rows, and once more to the first of them', async () => {
+    await open('/estate');
+    await typeFilter('name=sgh-core-2');
+    await page.keyboard.press('Escape');
+    await rowsOf('name=sgh-core-2');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => document.querySelector('.panel h2')?.textContent === 'sgh-core-2');
+  });
+
+  test('marks are counted, and taken away together', async () => {
+    await open('/estate');
+    await page.waitForSelector('.table .body .row');
+    await page.focus('.table');
+    for (let row = 0; row < 3; row++) {
+      await page.keyboard.press('ArrowDown');
+      await page.keyboard.press('m');
+    }
+    await see(page, '3 rows are marked');
+    // three that a filter holds print as three, whatever is marked
+    await open(`/print/dossiers?where=${encodeURIComponent('name=sgh-core-1,sgh-core-2')}`);
+    await see(page, 'only the 3 devices I marked');
+    expect(await page.$$eval('article', (sheets) => sheets.length)).toBe(2);
+    await open('/estate');
+    await press(page, 'Unmark all');
+    await page.waitForFunction(() => !document.body.innerText.includes('are marked'));
+  });
+
+  test('moments are told in the time of whoever looks, and ages stay true', async () => {
+    await page.emulateTimezone('America/Los_Angeles');
+    await open('/estate?of=changes&survey=4');
+    await page.waitForSelector('.table .body .row');
+    const [shown] = await page.$$eval('.strip .moment b', (moments) =>
+      moments.map(({ textContent }) => textContent ?? ''),
+    );
+    expect(await page.$eval('.table .body .row', (row) => row.textContent)).toContain(shown);
+    await page.emulateTimezone();
   });
 });
 

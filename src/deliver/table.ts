@@ -46,26 +46,49 @@ export async function* tableParts(
     case 'yaml':
       yield toYaml([...rows]);
       return;
-    case 'csv': {
+    case 'csv':
+    case 'xlsx': {
       const columns = known ?? columnsOf(rows);
       const paths = columns.map((column) => column.split('.'));
-      yield `${Papa.unparse([columns], { newline: '\r\n' })}\r\n`;
-      for (const some of together(rows)) {
-        const cells = some.map((row) => paths.map((path) => defuse(flatValue(row, path))));
-        yield `${Papa.unparse(cells, { newline: '\r\n' })}\r\n`;
-      }
-      return;
+      yield* sheetParts(
+        format,
+        columns,
+        lines(rows, (row) => paths.map((path) => flatValue(row, path))),
+        title,
+      );
     }
-    case 'xlsx':
-      yield* workbookParts(rows, title, known ?? columnsOf(rows));
   }
+}
+
+/**
+ * Lines of cells under their heads, as CSV or as a spreadsheet.
+ * @param forSpreadsheets the CSV begins with a mark by which spreadsheets know its letters (UTF-8)
+ */
+export async function* sheetParts(
+  format: 'csv' | 'xlsx',
+  heads: string[],
+  rows: Iterable<unknown[]>,
+  title: string,
+  forSpreadsheets = false,
+): AsyncGenerator<string | Buffer> {
+  if (format === 'xlsx') return yield* workbookParts(rows, title, heads);
+  const written = (some: unknown[][]) => `${Papa.unparse(some, { newline: '\r\n' })}\r\n`;
+  yield (forSpreadsheets ? '\ufeff' : '') + written([heads]);
+  const cell = forSpreadsheets
+    ? (value: unknown) => csvCell(value === true ? 'yes' : value === false ? 'no' : value)
+    : csvCell;
+  for (const some of together(rows)) yield written(some.map((line) => line.map(cell)));
+}
+
+function* lines(rows: Iterable<Row>, cells: (row: Row) => unknown[]): Generator<unknown[]> {
+  for (const row of rows) yield cells(row);
 }
 
 const widestColumn = 48;
 const rowsMeasured = 200;
 
 /** A spreadsheet, written row by row: types of its cells, a header that stays, a filter over all columns. */
-async function* workbookParts(rows: Iterable<Row>, title: string, columns: string[]): AsyncGenerator<Buffer> {
+async function* workbookParts(rows: Iterable<unknown[]>, title: string, columns: string[]): AsyncGenerator<Buffer> {
   // a large package that only this format needs
   const { default: ExcelJS } = await import('exceljs');
   const out = new PassThrough();
@@ -73,29 +96,24 @@ async function* workbookParts(rows: Iterable<Row>, title: string, columns: strin
   const sheet = book.addWorksheet(title.slice(0, 31).replace(/[*?:\\/[\]]/g, ' '), {
     views: [{ state: 'frozen', ySplit: 1 }],
   });
-  const paths = columns.map((column) => column.split('.'));
   const write = async () => {
     let measured = false;
     for (const some of together(rows)) {
-      const lines = some.map((row) => paths.map((path) => flatValue(row, path)));
       if (!measured)
         sheet.columns = columns.map((header, at) => ({
           header,
           width: Math.min(
             widestColumn,
-            Math.max(
-              header.length + 2,
-              ...lines.slice(0, rowsMeasured).map((line) => String(line[at] ?? '').length + 1),
-            ),
+            Math.max(header.length + 2, ...some.slice(0, rowsMeasured).map((line) => shownLength(line[at]) + 1)),
           ),
         }));
       if (!measured) sheet.getRow(1).font = { bold: true };
       measured = true;
-      for (const line of lines) {
+      for (const line of some) {
         const cells = line.map(cellOf);
         const row = sheet.addRow(cells);
         cells.forEach((cell, at) => {
-          if (cell instanceof Date) row.getCell(at + 1).numFmt = 'yyyy-mm-dd hh:mm';
+          if (cell instanceof Date) row.getCell(at + 1).numFmt = isMidnight(cell) ? 'yyyy-mm-dd' : 'yyyy-mm-dd hh:mm';
         });
         row.commit();
       }
@@ -111,8 +129,8 @@ async function* workbookParts(rows: Iterable<Row>, title: string, columns: strin
   await written;
 }
 
-function* together(rows: Iterable<Row>): Generator<Row[]> {
-  let some: Row[] = [];
+function* together<One>(rows: Iterable<One>): Generator<One[]> {
+  let some: One[] = [];
   for (const row of rows) {
     some.push(row);
     if (some.length < rowsAtOnce) continue;
@@ -152,15 +170,26 @@ export function flatten(row: Row): Row {
   );
 }
 
-/** A spreadsheet would run a cell that begins with one of these. */
-function defuse(value: unknown): unknown {
+const isMidnight = (moment: Date): boolean => moment.getTime() % 86_400_000 === 0;
+const written = (moment: Date): string =>
+  moment
+    .toISOString()
+    .slice(0, isMidnight(moment) ? 10 : 16)
+    .replace('T', ' ');
+const shownLength = (value: unknown): number =>
+  value instanceof Date ? written(value).length : String(value ?? '').length;
+
+/** A spreadsheet would run a cell of a CSV file that begins with one of these; whoever reads the file back takes the apostrophe away. */
+function csvCell(value: unknown): unknown {
+  if (value instanceof Date) return written(value);
+  if (typeof value === 'boolean') return value;
   return typeof value === 'string' && /^[=+\-@\t\r]/.test(value) ? `'${value}` : (value ?? '');
 }
 
+/** A cell of text is text in a workbook, whatever it begins with. */
 function cellOf(value: unknown): string | number | boolean | Date | null {
   if (value === null || value === undefined) return null;
-  if (typeof value === 'number' || typeof value === 'boolean') return value;
+  if (typeof value === 'number' || typeof value === 'boolean' || value instanceof Date) return value;
   const text = String(value);
-  if (/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d/.test(text)) return new Date(text);
-  return defuse(text) as string;
+  return /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d/.test(text) ? new Date(text) : text;
 }

@@ -42,12 +42,12 @@ const foreignRelations: [sign: RegExp, write: (field: string) => string][] = [
   [/^===/, (field) => `${field}=value`],
 ];
 /** Signs of other languages between terms. */
-const foreignJoints: Record<string, string> = {
-  '&&': 'and',
-  '&': 'and',
-  '||': 'or',
-  '|': 'or',
-};
+const foreignJoints = new Map([
+  ['&&', 'and'],
+  ['&', 'and'],
+  ['||', 'or'],
+  ['|', 'or'],
+]);
 
 /**
  * The words of a filter, each with its place. What people write from habit in other query languages is understood where it can mean one thing only, and told at its place where not.
@@ -179,7 +179,7 @@ export function tokensOf(text: string, lenient = false): Token[] {
   }
 
   function refuseForeignWord(word: string, start: number): void {
-    const joint = foreignJoints[word];
+    const joint = foreignJoints.get(word);
     if (joint) fail(`“${word}” joins nothing here`, start, joint);
     if (/^(!=|[=<>])/.test(word)) fail('A field is missing before the relation', start, 'a field name');
     if (/^![A-Za-z("]/.test(word) || word === '!')

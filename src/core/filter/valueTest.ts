@@ -24,7 +24,9 @@ const dayMs = 86_400_000;
 export function textsOf(value: unknown, { isSpoken, shownAs }: Pick<FilterField, 'isSpoken' | 'shownAs'>): string[] {
   const texts = valueTexts(value);
   if (isSpoken) return [...texts, ...texts.map(spoken)];
-  return shownAs ? [...texts, ...texts.flatMap((text) => shownAs[text] ?? [])] : texts;
+  return shownAs
+    ? [...texts, ...texts.flatMap((text) => (Object.hasOwn(shownAs, text) ? (shownAs[text] ?? []) : []))]
+    : texts;
 }
 
 /** The test of a value by a word that names no field. */

@@ -46,6 +46,15 @@ const widths: Record<OwnKind, number> = {
 /** The topic under which fields of one's own stand in lists of fields. */
 export const ownTopic = 'Own fields';
 
+const truths = new Map([
+  ['yes', true],
+  ['true', true],
+  ['1', true],
+  ['no', false],
+  ['false', false],
+  ['0', false],
+]);
+
 /** A field of one's own as tables and filters take it. */
 export const asThingField = ({ name, label, kind }: OwnField): ThingField => ({
   name,
@@ -113,9 +122,7 @@ export function readOwnValue(
   if (written === null || written === undefined || (typeof written === 'string' && written.trim() === ''))
     return { value: null };
   if (kind === 'boolean') {
-    const known = { yes: true, true: true, '1': true, no: false, false: false, '0': false }[
-      String(written).trim().toLowerCase()
-    ];
+    const known = truths.get(String(written).trim().toLowerCase());
     return known === undefined ? { mistake: `${label} is yes or no, not “${String(written)}”` } : { value: known };
   }
   if (typeof written !== 'string' && typeof written !== 'number')

@@ -8,6 +8,8 @@ export interface ImportPlan {
   fields: string[];
   rows: number;
   changes: OwnChange[];
+  /** columns that equipment tells: they stand there for the reader */
+  passedOver: string[];
   mistakes: FileMistake[];
 }
 
@@ -18,12 +20,14 @@ const mostMistakes = 200;
  * @param head names of the columns
  * @param lines cells by line, as in the file
  * @param keys columns that name a row, the best first, and which rows they name
+ * @param isTold whether a column is what equipment tells, as in a file that was exported
  */
 export function planImport(
   head: string[],
   lines: { line: number; cells: string[] }[],
   fields: OwnField[],
   keys: { name: string; labels: string[]; find: (value: string) => OwnedRow[] }[],
+  isTold: (column: string) => boolean = () => false,
 ): ImportPlan {
   const mistakes: FileMistake[] = [];
   const add = (line: number, column: string, message: string) =>
@@ -33,11 +37,16 @@ export function planImport(
   const key = keys.find(({ labels }) => names.some((name) => labels.some((label) => sameWord(label, name))));
   const keyAt = key ? names.findIndex((name) => key.labels.some((label) => sameWord(label, name))) : -1;
   if (!key) add(1, '', `No column says which row is meant: name one ${keys.map(({ name }) => name).join(', ')}`);
+  const passedOver: string[] = [];
   const columns = names.map((name, at) => {
     if (at === keyAt) return null;
     const field = fields.find((candidate) => sameWord(candidate.name, name) || sameWord(candidate.label, name));
     // other columns that name rows stand there for the reader
     if (field || keys.some(({ labels }) => labels.some((label) => sameWord(label, name)))) return field ?? null;
+    if (isTold(name)) {
+      passedOver.push(name);
+      return null;
+    }
     add(
       1,
       name,
@@ -97,6 +106,7 @@ export function planImport(
     fields: wanted.map(({ name }) => name),
     rows: lines.length,
     changes: mistakes.length > 0 ? [] : changes,
+    passedOver,
     mistakes,
   };
 }

@@ -21,6 +21,10 @@ const pageQuery = yup.object({
   count: text('fields whose values are to be counted', 2000),
   group: text('up to three fields, the outermost first: groups come with their counts and sums', 2000),
   format: oneOf(tableFormats, 'all rows as a file'),
+  headings: oneOf(
+    ['names', 'shown'] as const,
+    'of CSV and XLSX: the names of the fields, or their headings as tables show them, with cells in one unit',
+  ),
 });
 export type PageQuery = yup.InferType<typeof pageQuery>;
 

@@ -29,7 +29,7 @@ export function readCsv(text: string): CsvFile {
     step: ({ data, meta, errors }) => {
       if (errors.some(({ code }) => code === 'MissingQuotes' || code === 'InvalidQuotes'))
         throw new CsvError(line, 'A quotation mark is opened and never closed, or stands within a cell');
-      if (data.some((cell) => cell.trim() !== '')) rows.push({ line, cells: data });
+      if (data.some((cell) => cell.trim() !== '')) rows.push({ line, cells: data.map(asMeant) });
       for (; from < meta.cursor; from++) if (body[from] === '\n') line++;
     },
   });
@@ -39,6 +39,9 @@ export function readCsv(text: string): CsvFile {
     throw new CsvError(lines[mostLines]?.line ?? 0, `The file has more than ${mostLines.toLocaleString('en')} rows`);
   return { head: head.cells, lines };
 }
+
+/** An apostrophe that only keeps a spreadsheet from running the cell is none of its letters: our own files have it. */
+const asMeant = (cell: string): string => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
 
 /** What stands between the cells of the first line that has any. */
 function delimiterOf(body: string): string {

@@ -1,3 +1,5 @@
+import { exportedColumns } from '../../core/things/exportedColumns';
+import { things } from '../../core/things/things';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { rowsThatFit } from '../../core/tables/select';
 import type { OwnedThing, OwnField } from '../../core/own/ownField';
@@ -91,6 +93,17 @@ const keysOf: Record<OwnedThing, { name: string; labels: string[]; fields: strin
   endpoints: [{ name: 'mac', labels: ['mac'], fields: ['mac'] }],
 };
 
+/** Columns of a thing that equipment tells, by name and as they are headed, in lower case: a file that was exported has them. */
+function toldColumns(thing: OwnedThing): ReadonlySet<string> {
+  const { fields, script } = things[thing];
+  const heads = exportedColumns(
+    fields,
+    fields.map(({ name }) => name),
+  ).map(({ head }) => head);
+  const all = ['id', 'change', ...script, ...heads, ...fields.flatMap(({ name, label }) => [name, label])];
+  return new Set(all.map((column) => column.toLowerCase()));
+}
+
 /** What a file would change. Ports are named `device port` in one column. */
 export function plannedImport(
   store: Store,
@@ -110,7 +123,8 @@ export function plannedImport(
         ownedRows(thing, table, (index ??= indexBy(thing, table, of)).get(value.trim().toLowerCase()) ?? [], fields),
     };
   });
-  return planImport(head, lines, fields, keys);
+  const told = toldColumns(thing);
+  return planImport(head, lines, fields, keys, (column) => told.has(column.toLowerCase().split('.')[0] ?? ''));
 }
 
 function indexBy(thing: OwnedThing, table: ThingTable, fields: string[]): Map<string, number[]> {

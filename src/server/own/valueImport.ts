@@ -46,7 +46,7 @@ export const valueImport = (thing: OwnedThing): ImportDomain => ({
           differs: [{ field: labelOf(field), before: ownValueText(before), after: ownValueText(after) }],
         })),
         notes: [],
-        passedOver: [],
+        passedOver: plan.passedOver,
         mistakes: plan.mistakes,
       },
       changes: ownValueChanges(plan.changes),

@@ -26,6 +26,7 @@ export interface TableAsked {
   count?: string | undefined;
   group?: string | undefined;
   format?: TableFormat | undefined;
+  headings?: 'names' | 'shown' | undefined;
 }
 
 /** A page of a table, or all its rows as a file. @throws Problem, FilterError, SortError, GroupError */
@@ -38,11 +39,17 @@ export async function answerTable(store: Store, name: ThingName, asked: TableAsk
     survey,
     against,
     where: asked.where,
-    sort: asked.sort.split(',').filter(Boolean),
+    sort: sortOf(asked),
     ...(first !== undefined && { first }),
   };
   if (format) {
-    const parts = tableAnswers(store).export({ thing: name, wanted, format, columns });
+    const parts = tableAnswers(store).export({
+      thing: name,
+      wanted,
+      format,
+      columns,
+      asShown: asked.headings === 'shown',
+    });
     // a mistake in the filter is told before anything is sent
     const begun = await parts.next();
     return new Response(streamOf(begun, parts), {
@@ -70,6 +77,13 @@ export async function answerTable(store: Store, name: ThingName, asked: TableAsk
     },
     { headers: { 'cache-control': 'no-store' } },
   );
+}
+
+/** A file of groups is in their order, and within them in that which was asked for. */
+function sortOf({ sort, group, format }: TableAsked): string[] {
+  const parts = sort.split(',').filter(Boolean);
+  const groups = format ? (group ?? '').split(',').map((field) => field.trim()) : [];
+  return [...groups.filter(Boolean), ...parts];
 }
 
 /** Parts as they are made: the next one only when the last was taken. */

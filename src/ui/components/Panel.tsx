@@ -15,11 +15,14 @@ function useBesideHeads(box: RefObject<HTMLElement | null>, width: number): void
     const measure = () => {
       const bottom = Math.max(0, ...heads.map((head) => head.offsetTop + head.offsetHeight));
       area.style.setProperty('--heads', `${bottom}px`);
+      const table = area.querySelector<HTMLElement>('.table');
+      const bar = table ? table.offsetWidth - table.clientWidth : 0;
+      area.style.setProperty('--work-width', `${area.clientWidth - bar}px`);
     };
     area.style.setProperty('--panel-width', `${width}px`);
     measure();
     const observer = new ResizeObserver(measure);
-    heads.forEach((head) => observer.observe(head));
+    for (const one of [area, ...heads]) observer.observe(one);
     return () => observer.disconnect();
   }, [box, width]);
 }

@@ -5,7 +5,7 @@ import { workspaces } from '../features/goTo/workspaces';
 import { useOpening } from '../lib/navigating';
 import { useView } from '../lib/useView';
 import { Glyph } from '../components/Glyph';
-import { ago } from '../lib/format';
+import { Ago } from '../components/Ago';
 import { Link } from '@/ui/components/Link';
 import { formatAge } from '@/core/values/quantity';
 import { TextButton } from '../components/TextButton';
@@ -39,7 +39,7 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
       ) : viewing ? (
         <span>
           <Glyph name="up" /> Survey {viewing.id} of {viewing.scopeName}{' '}
-          {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} {ago(viewing.sealedAt ?? viewing.startedAt)},{' '}
+          {viewing.state === 'cancelled' ? 'cut short' : 'sealed'} <Ago at={viewing.sealedAt ?? viewing.startedAt} />,{' '}
           {viewing.summary?.addresses.answered ?? 0} of {viewing.asked} addresses answered
         </span>
       ) : (

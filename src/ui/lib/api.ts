@@ -156,6 +156,8 @@ export interface ThingRequest {
   /** only so many rows, in their order */
   first?: number | null;
   format?: string;
+  /** of a file: headed as the table shows it */
+  headings?: 'shown';
 }
 
 /** The path of a table, without what is empty: the same text the interface shows as its request. */

@@ -1,5 +1,6 @@
 'use client';
 
+import { spoken } from '@/core/values/spoken';
 import { useMemo } from 'react';
 import { Link } from '@/ui/components/Link';
 import { compareNaturally } from '@/core/values/naturalOrder';
@@ -49,7 +50,7 @@ export function SiteDossier({
           .sort((x, y) => y[1] - x[1] || compareNaturally(x[0], y[0]))
           .map(([role, count]) => [
             <dt key={role} className="quiet">
-              {role}
+              {spoken(role)}
             </dt>,
             <dd key={`${role} count`}>{count}</dd>,
           ])}

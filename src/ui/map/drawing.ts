@@ -259,10 +259,16 @@ function drawSite(pen: Pen, site: DrawnSite, colours: Palette, scale: number, vi
     alpha,
     widest: width * 0.7,
   });
+  // what is new or wrong within goes before how many hang on it
+  const news = [
+    ...(site.broken > 0 ? [`${site.broken} ${site.broken === 1 ? 'link' : 'links'} broken`] : []),
+    ...(site.changed > 0 ? [`${site.changed} changed`] : []),
+  ];
+  const endpoints = site.endpoints > 0 ? [`${site.endpoints} endpoints`] : [];
   // where both cannot be read, one can
   const small = height * 0.25 * scale < smallestLetters;
   pen.text(
-    site.endpoints > 0 && !small ? `${count}, ${site.endpoints} endpoints` : count,
+    small ? (news[0] ?? count) : [count, ...(news.length > 0 ? news : endpoints)].join(', '),
     x + width * 0.1,
     y + height * 0.8,
     { size: height * (small ? 0.32 : 0.25), colour: colours.ink2, alpha, widest: width * 0.86 },

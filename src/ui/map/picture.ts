@@ -38,6 +38,10 @@ export interface DrawnSite {
   devices: DrawnPlate[];
   endpoints: number;
   worst: DrawnPlate['mark'];
+  /** devices and links within it that differ from the survey compared with */
+  changed: number;
+  /** links within it that are gone, or have something wrong */
+  broken: number;
   pale: boolean;
 }
 
@@ -301,11 +305,24 @@ function dashOf({ change, confidence, segment }: MapLink): number[] {
   return confidence === 'confirmed' ? [] : confidence === 'claimed' ? [9, 5] : [1.5, 4];
 }
 
+function markSite(site: DrawnSite, mark: DrawnPlate['mark']): void {
+  if (marks.indexOf(mark) < marks.indexOf(site.worst)) site.worst = mark;
+}
+
+/** What a link within a site makes of it: from afar nothing else tells of it. */
+function inSite(site: DrawnSite, { change, issues, spareLost }: MapLink): void {
+  const isFaulty = issues.length > 0 || Boolean(spareLost);
+  if (change) site.changed++;
+  if (isFaulty || change === 'gone') site.broken++;
+  if (isFaulty) markSite(site, 'fault');
+  else if (change === 'gone') markSite(site, 'gone');
+}
+
 function bySite(layout: MapLayout, plates: DrawnPlate[], links: DrawnLink[]): Pick<Picture, 'sites' | 'bundles'> {
   const sites = new Map(
     layout.bays.map((bay): [string, DrawnSite] => [
       bay.site,
-      { bay, devices: [], endpoints: 0, worst: 'none', pale: true },
+      { bay, devices: [], endpoints: 0, worst: 'none', changed: 0, broken: 0, pale: true },
     ]),
   );
   for (const plate of plates) {
@@ -313,13 +330,18 @@ function bySite(layout: MapLayout, plates: DrawnPlate[], links: DrawnLink[]): Pi
     if (!site) continue;
     site.devices.push(plate);
     site.endpoints += plate.device.endpoints;
-    if (marks.indexOf(plate.mark) < marks.indexOf(site.worst)) site.worst = plate.mark;
+    markSite(site, plate.mark);
+    if (plate.device.change) site.changed++;
     if (!plate.pale) site.pale = false;
   }
   const bundles = new Map<string, DrawnBundle>();
   for (const drawn of links) {
     const [from, to] = [sites.get(drawn.from.device.site), sites.get(drawn.to.device.site)];
-    if (!from || !to || from === to) continue;
+    if (!from || !to) continue;
+    if (from === to) {
+      inSite(from, drawn.link);
+      continue;
+    }
     const [first, second] = from.bay.site < to.bay.site ? [from, to] : [to, from];
     const key = `${first.bay.site}\n${second.bay.site}`;
     let bundle = bundles.get(key);

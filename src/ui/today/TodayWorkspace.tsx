@@ -4,7 +4,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../lib/useView';
 import { call, standsInTheWay, type ApiProblem } from '../lib/api';
-import { ago, moment } from '../lib/format';
+import { Ago } from '../components/Ago';
+import { moment } from '../lib/format';
 import { Glyph } from '../components/Glyph';
 import { ProblemNote } from '../components/ProblemNote';
 import { useWatches, type WatchedRow } from '../features/watch/useWatches';
@@ -108,7 +109,7 @@ export function TodayWorkspace() {
         <h1>{headingOf(data.attention.length, data.checks?.failing ?? 0)}</h1>
         <span className="quiet">
           {numbers.answering} of {numbers.devices} devices answer{numbers.partial > 0 && `, ${numbers.partial} in part`}
-          {coverWords(data)}
+          <Covered of={data} />
         </span>
       </div>
       <div className="numbers">
@@ -126,6 +127,11 @@ export function TodayWorkspace() {
               numbers.changedDevices,
               numbers.changedDevices === 1 ? 'device changed' : 'devices changed',
               marked('changed'),
+            )}
+            {count(
+              data.changes.length,
+              'changes in all',
+              view.href('/estate', { of: 'changes', against: String(data.before), sel: null }),
             )}
           </>
         )}
@@ -225,14 +231,18 @@ export function TodayWorkspace() {
 }
 
 /** What the survey looked at covered: how old the answers of the others are is told where there are any. */
-function coverWords({ covered, sealedAt, numbers }: Today): string {
-  if (!covered || !sealedAt) return '';
+function Covered({ of: { covered, sealedAt, numbers } }: { of: Today }) {
+  if (!covered || !sealedAt) return null;
   const { scopeName, isCutShort, addresses, devices, others, oldestAt } = covered;
-  if (!isCutShort && others === 0) return `; surveyed ${ago(sealedAt)}`;
-  const asked = isCutShort ? `was cut short ${ago(sealedAt)}` : `was surveyed ${ago(sealedAt)}`;
-  const reached = `${devices} of ${numbers.devices} devices among its ${addresses} addresses`;
+  const when = <Ago at={sealedAt} />;
+  if (!isCutShort && others === 0) return <>; surveyed {when}</>;
   const rest = others > 0 && oldestAt ? `; the others answered ${moment(oldestAt)} or later` : '';
-  return `; “${scopeName}” ${asked}: ${reached}${rest}`;
+  return (
+    <>
+      ; “{scopeName}” was {isCutShort ? 'cut short' : 'surveyed'} {when}: {devices} of {numbers.devices} devices among
+      its {addresses} addresses{rest}
+    </>
+  );
 }
 
 /** The first thing to know: what needs a person, checks that fail included. */

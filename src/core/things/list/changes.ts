@@ -8,8 +8,8 @@ export const changes = thing('changes', {
   hint: 'kind=replaced; thing=port',
   pictures: ['day', 'kind', 'thing'],
   fields: [
-    ['day', 'text', 'Day', 'Time', 130, 'sd'],
-    ['at', 'date', 'When', 'Time', 125],
+    ['day', 'text', 'Day, UTC', 'Time', 130, 'd'],
+    ['at', 'date', 'When', 'Time', 125, 's'],
     ['survey', 'number', 'Survey', 'Time', 70],
     ['thing', 'text', 'Thing', 'What', 90, 's'],
     ['subject', 'text', 'Subject', 'What', 280, 's'],

@@ -1,6 +1,8 @@
 import { ownTopic } from '../../../core/own/ownField';
 import type { ThingName } from '../../../core/things/things';
-import { tableParts, type TableFormat } from '../../../deliver/table';
+import { exportedColumns } from '../../../core/things/exportedColumns';
+import type { ThingField } from '../../../core/things/thing';
+import { sheetParts, tableParts, type TableFormat } from '../../../deliver/table';
 import type { Store } from '../../../store/base/database';
 import { things } from '../../../core/things/things';
 import { readGroups } from '../../../store/groups';
@@ -66,13 +68,27 @@ export interface Export {
   wanted: RowsWanted;
   format: TableFormat;
   columns: string[] | undefined;
+  /** headed as the table shows it, for people; without it as scripts rely on it */
+  asShown?: boolean;
 }
 
 /** A table as a file, in parts as they are made. @throws FilterError, SortError before the first part */
-export function exportParts(store: Store, { thing, wanted, format, columns }: Export): AsyncGenerator<string | Buffer> {
+export function exportParts(
+  store: Store,
+  { thing, wanted, format, columns, asShown = false }: Export,
+): AsyncGenerator<string | Buffer> {
   const rows = findRows(store, thing, wanted);
   const marked = wanted.against !== null;
   const fields = tablesOf(store).fields(thing);
+  if (asShown && (format === 'csv' || format === 'xlsx')) {
+    const shown = exportedColumns(
+      marked ? [changeField, ...fields] : fields,
+      columns ?? fields.filter((field) => field.shown).map(({ name }) => name),
+    );
+    const all = marked ? [...exportedColumns([changeField], ['change']), ...shown] : shown;
+    const heads = all.map(({ head }) => head);
+    return sheetParts(format, heads, linesAsShown(rows, all), things[thing].title, true);
+  }
   // what people wrote goes with what equipment told
   const wantedColumns = columns ?? [
     ...things[thing].script,
@@ -89,6 +105,16 @@ export function exportParts(store: Store, { thing, wanted, format, columns }: Ex
     things[thing].title,
     marked ? null : flatColumns(thing, wantedColumns),
   );
+}
+
+const changeField: ThingField = { name: 'change', kind: 'text', label: 'Change', topic: '', width: 0 };
+
+function* linesAsShown(
+  rows: ReturnType<typeof findRows>,
+  columns: ReturnType<typeof exportedColumns>,
+): Generator<unknown[]> {
+  for (const row of eachRow(rows))
+    yield columns.map(({ field, value }) => value((row as unknown as Record<string, unknown>)[field]));
 }
 
 function* rowsOfContract(

@@ -99,13 +99,7 @@ export function ChecksView() {
                     >
                       <div role="gridcell">{stateGlyph(check)}</div>
                       <div role="gridcell" className="number">
-                        {check.fault ? (
-                          <span className="bad">cannot be judged</span>
-                        ) : check.failing ? (
-                          <b>{check.failing.toLocaleString('en')}</b>
-                        ) : (
-                          ''
-                        )}
+                        {check.failing && !check.fault ? <b>{check.failing.toLocaleString('en')}</b> : ''}
                         {check.excused ? (
                           <Hint words="of devices in maintenance">
                             <span className="quiet small"> +{check.excused}</span>
@@ -125,6 +119,7 @@ export function ChecksView() {
                         {check.severity}
                       </div>
                       <div role="gridcell" className="quiet small">
+                        {check.fault && <span className="bad">cannot be judged</span>}
                         {check.failingSince === null
                           ? ''
                           : check.failingSince === check.history[0]?.survey && check.history.length > 1

@@ -5,7 +5,8 @@ import { actWords, offSecondsRange, reverseOf, type PortAct, type PortSettings }
 import { sealedOf, useSurveys } from '../../lib/useSurveys';
 import { useView } from '../../lib/useView';
 import type { ThingRow } from '../../lib/api';
-import { ago, moment } from '../../lib/format';
+import { Ago } from '../../components/Ago';
+import { moment } from '../../lib/format';
 import { Glyph } from '../../components/Glyph';
 import { useMayEdit } from '../../lib/person';
 import { actGlyph, actHeadline } from './ActOutcome';
@@ -85,7 +86,7 @@ function ActLine({ row, onUndo }: { row: PortActRow; onUndo: ((act: PortAct) => 
       </span>{' '}
       <Hint words={moment(row.at)}>
         <span className="quiet">
-          by {row.who}, {ago(row.at)}
+          by {row.who}, <Ago at={row.at} />
         </span>
       </Hint>
       {row.state !== 'done' && (

@@ -1,12 +1,15 @@
 'use client';
 
 import { compareNaturally } from '@/core/values/naturalOrder';
+import { actWords } from '@/core/acting/portAct';
 import { formatAge, formatSpeed } from '@/core/values/quantity';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
 import type { ThingRow } from '../../lib/api';
 import { useThingPage } from '../../components/table/thingPages';
 import { PortActs } from '../acting/PortActs';
+import { useActedSince } from '../acting/useActedSince';
+import { Ago } from '../../components/Ago';
 import { cellText, moment } from '../../lib/format';
 import { Glyph, portGlyph } from '../../components/Glyph';
 import { WhereSection } from '../outlets/WhereSection';
@@ -40,6 +43,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
     size: 200,
   });
   const evidence = [...new Set((endpoints.data?.rows ?? []).flatMap((row) => row.evidence as string[]))];
+  const acted = useActedSince(port.id);
   const state = port.admin === 'down' ? 'switched off' : String(port.oper);
   const tagged = port.taggedVlans as number[];
   return (
@@ -60,10 +64,16 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
             <Glyph name={portGlyph(port)} />
             {state}
             {port.disabledBy ? <b className="bad">&nbsp;by the switch: {String(port.disabledBy)}</b> : null}
-            {port.lastChangeSeconds !== null && ` for ${formatAge(Number(port.lastChangeSeconds))}`}
+            {port.lastChangeSeconds !== null && !acted && ` for ${formatAge(Number(port.lastChangeSeconds))}`}
             {port.speedBps ? `, ${formatSpeed(Number(port.speedBps))}` : ''}
             {port.oper === 'up' && port.duplex !== 'unknown' ? ` ${String(port.duplex)}` : ''}
+            {acted && <span className="quiet">&nbsp;at the survey</span>}
           </span>
+          {acted && (
+            <div>
+              {actWords(acted.act)} since, by {acted.who}, <Ago at={acted.at} />
+            </div>
+          )}
         </dd>
         <dt>VLAN</dt>
         <dd>

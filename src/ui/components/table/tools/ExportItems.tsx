@@ -10,11 +10,13 @@ import { fetched } from '../../../lib/fetched';
 
 const RequestDialog = fetched(() => import('./RequestDialog').then((module) => module.RequestDialog));
 
+/** For people as the table shows it, for scripts by the names of the API. */
 const formats = [
-  ['csv', 'CSV'],
-  ['xlsx', 'Spreadsheet (XLSX)'],
-  ['json', 'JSON'],
-  ['yaml', 'YAML'],
+  { words: 'Spreadsheet (XLSX)', of: { format: 'xlsx', headings: 'shown' } },
+  { words: 'CSV', of: { format: 'csv', headings: 'shown' } },
+  { words: 'CSV for scripts', of: { format: 'csv' } },
+  { words: 'JSON', of: { format: 'json' } },
+  { words: 'YAML', of: { format: 'yaml' } },
 ] as const;
 
 /** What of a table can be exported. */
@@ -62,12 +64,12 @@ export function ExportItems({
             rows
           </label>
         </li>
-        {formats.map(([format, words]) => (
+        {formats.map(({ words, of }) => (
           <MenuItem
-            key={format}
+            key={words}
             dense
             component="a"
-            href={`/api/v1/${thingPath(thing, { ...shown, format })}`}
+            href={`/api/v1/${thingPath(thing, { ...shown, ...(group && group.length > 0 && { group }), ...of })}`}
             download
             onClick={onClose}
           >
