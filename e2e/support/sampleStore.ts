@@ -151,6 +151,7 @@ async function opened(folder: string, apart: boolean, surveyed: number): Promise
           ...scope,
         }),
         scopeName: 'Ostermere',
+        atOnce: 4096,
         credentials: sampleKeys,
         signatures: readSignatures(folder),
         clock,

@@ -7,6 +7,9 @@ import { survey } from './base/schema';
 import {
   beat,
   BusyError,
+  activeJob,
+  waitingSurveys,
+  queueSurveyInTurn,
   canResume,
   endJob,
   holdSurvey,
@@ -96,6 +99,19 @@ test('one survey at a time; the place of one whose worker is gone can be held ag
   take('a');
   expect(() => holdSurvey(store.db, 'by hand', start + leaseMs)).toThrow(BusyError);
   expect(holdSurvey(store.db, 'by hand', start + leaseMs + 1)).toBeGreaterThan(0);
+});
+
+test('surveys wait for their turn; one that waits is not queued twice, and none begins beside the command line', () => {
+  const byHand = holdSurvey(store.db, 'by hand', start);
+  const first = queueSurveyInTurn(store.db, { scopeId: 1 });
+  const second = queueSurveyInTurn(store.db, { scopeId: 2 });
+  expect(queueSurveyInTurn(store.db, { scopeId: 1 })).toBe(first);
+  expect(waitingSurveys(store.db).map(({ id }) => id)).toEqual([first, second]);
+  expect(activeJob(store.db)?.id).toBe(byHand);
+  expect(takeJob(store.db, 'a', ['survey'], start)).toBeNull();
+  endJob(store.db, job(byHand), { state: 'done' });
+  expect(takeJob(store.db, 'a', ['survey'], start)?.id).toBe(first);
+  expect(takeJob(store.db, 'b', ['survey'], start)).toBeNull();
 });
 
 test('a broken-off survey is taken up only if it had a saved scope and none has begun after it', () => {

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, inArray, isNull, lt, max, or } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, isNull, lt, max, or } from 'drizzle-orm';
 import { inTransaction, type Db } from './base/database';
 import { job, survey } from './base/schema';
 
@@ -49,6 +49,33 @@ export function queueSurvey(db: Db, body: SurveyJobBody): number {
   });
 }
 
+/** More surveys than this wait for each other only by mistake. */
+const mostWaiting = 20;
+
+/**
+ * Queues a survey behind those that are queued or running: it begins when they are over. One that waits already and asks the same is not queued twice.
+ * @throws BusyError where too many wait
+ */
+export function queueSurveyInTurn(db: Db, body: SurveyJobBody): number {
+  return inTransaction(db, () => {
+    const waiting = waitingSurveys(db);
+    const same = waiting.find((row) => JSON.stringify(row.body) === JSON.stringify(body));
+    if (same) return same.id;
+    const [first] = waiting;
+    if (first && waiting.length >= mostWaiting) throw new BusyError(first.id);
+    return queueJob(db, 'survey', body);
+  });
+}
+
+/** Surveys that wait for their turn, the next first. */
+export const waitingSurveys = (db: Db): Job[] =>
+  db
+    .select()
+    .from(job)
+    .where(and(eq(job.kind, 'survey'), eq(job.state, 'queued')))
+    .orderBy(asc(job.id))
+    .all();
+
 /** A survey run by the command line holds the same place as a queued one. @throws BusyError */
 export function holdSurvey(db: Db, worker: string, now = Date.now()): number {
   return inTransaction(db, () => {
@@ -94,7 +121,16 @@ export function takeJob(db: Db, worker: string, kinds: readonly string[], now = 
   if (!db.select({ id: job.id }).from(job).where(takeable).limit(1).get()) return null;
   return inTransaction(db, () => {
     const candidates = db.select().from(job).where(takeable).orderBy(asc(job.id)).all();
-    const next = candidates.find(({ state }) => state === 'running') ?? candidates[0];
+    // the command line may be at work on a survey: two at once would write the same facts
+    const surveys = db
+      .select()
+      .from(job)
+      .where(and(eq(job.kind, 'survey'), eq(job.state, 'running')))
+      .all();
+    const isBusy = surveys.some((row) => isHeld(row, now));
+    const next =
+      candidates.find(({ state }) => state === 'running') ??
+      candidates.find(({ kind }) => kind !== 'survey' || !isBusy);
     if (!next) return null;
     const held = { state: 'running' as const, worker, leaseUntil: now + leaseMs, attempts: next.attempts + 1 };
     db.update(job).set(held).where(eq(job.id, next.id)).run();
@@ -162,7 +198,8 @@ export function readJob(db: Db, id: number): Job | null {
 }
 
 export function activeJob(db: Db): Job | null {
-  return db.select().from(job).where(surveying).get() ?? null;
+  // the one at work before those that wait
+  return db.select().from(job).where(surveying).orderBy(desc(job.state), asc(job.id)).get() ?? null;
 }
 
 const unended = inArray(job.state, ['queued', 'running']);

@@ -77,9 +77,7 @@ const demoScope: ScopeText = {
   ],
   writeCredentials: ['Ostermere hands'],
   defaultCommunities: true,
-  // one process answers for all of them
   timeoutMs: 300,
-  concurrency: 24,
 };
 
 export function addDemoCommand(program: Command): void {
@@ -146,8 +144,10 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
       const read = readScope(demoScope);
       if ('mistakes' in read) throw new Error(read.mistakes.map(({ message }) => message).join('; '));
       const summary = await runSurvey(store, {
-        scope: read.scope,
+        // one process answers for all of them
+        scope: { ...read.scope, concurrency: 24 },
         scopeName: demoScope.name,
+        atOnce: 4096,
         credentials: openCredentials(store, demoScope.credentials),
         signatures: readSignatures(data),
         clock: () => at,

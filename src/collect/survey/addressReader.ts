@@ -23,6 +23,8 @@ import { readDevice, readSystem } from '../agent/readDevice';
 import { inParallel } from '../inParallel';
 import { redfishFrom } from '../redfish/redfishInterface';
 import { Semaphore } from '../semaphore';
+import { untilCancelled } from '../untilCancelled';
+import { probesAtOnce } from './probesAtOnce';
 import { UdpTransport } from '../snmp/udpTransport';
 import { lookUpMacs, type HeardMac } from '../snmp/forwardingLookup';
 import { SourceError, type VarbindSource } from '../source';
@@ -35,7 +37,6 @@ export const defaultPacketsPerSecond = 10_000;
 /** Each makes a gateway ask the whole segment for a machine: they are to come slowly. */
 const wakesPerSecond = 500;
 /** Addresses that are asked whether anybody is there, at the same time; devices being read are fewer, as the scope says. */
-const probesAtOnce = 4096;
 /** Requests at the same time to one HTTPS service, and services that are looked for at the same time. */
 const requestsPerService = 4;
 const httpsAtOnce = 256;
@@ -74,6 +75,8 @@ export interface ReaderPlan {
   trees?: Map<string, ResourceSource>;
   /** all addresses together; the default is polite to a network of any size */
   packetsPerSecond?: number;
+  /** how many addresses are asked at once, where not as the scope says */
+  atOnce?: number;
   cancelled: () => boolean;
   hintOf: (address: string) => AddressHint;
   /** an address answered, and its reading begins */
@@ -143,9 +146,9 @@ export class AddressReader {
 
   /** Each address once, many at the same time; what was collected is handed on as it comes. An address left out since the survey was cancelled is not handed on. */
   async readAll(addresses: string[], take: Take): Promise<void> {
-    await inParallel(addresses, Math.max(probesAtOnce, this.plan.scope.concurrency), (address) =>
-      this.#read(address, take),
-    );
+    const { cancelled, scope, atOnce = probesAtOnce(scope.concurrency) } = this.plan;
+    const reading = inParallel(addresses, atOnce, (address) => this.#read(address, take));
+    await untilCancelled(reading, cancelled);
   }
 
   /** One address. What goes wrong with it is its outcome; a store that cannot be written to is not its fault. */
@@ -168,7 +171,8 @@ export class AddressReader {
         return true;
       });
       visit.milliseconds = Math.round(performance.now() - started);
-      if (toldOf) await take(visit);
+      // once it was cancelled the survey may be sealed already: only what was read before counts
+      if (toldOf && !this.plan.cancelled()) await take(visit);
     } finally {
       // the next is read when this one was taken: what waits to be taken does not pile up
       slot.free();

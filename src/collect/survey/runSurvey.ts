@@ -56,6 +56,8 @@ export interface SurveyPlan {
   clock?: () => Date;
   cancelled?: () => boolean;
   onStarted?: (surveyId: number) => void;
+  /** how many addresses are asked at once, where not as the scope says */
+  atOnce?: number;
   /** reads and concludes in this thread however much there is: where one survey follows the other, it is warm already */
   readHere?: boolean;
   /** all addresses together; the default is polite to a network of any size */
@@ -100,6 +102,7 @@ class SurveyRun {
   #askedAgain: SurveySummary['askedAgain'];
 
   readonly #store: Store;
+  #isOver = false;
   #ofGroup: Set<string> | null = null;
 
   constructor(
@@ -120,8 +123,10 @@ class SurveyRun {
     return addresses.filter((address) => wanted.has(address));
   }
 
+  /** Once cancelled it stays so: what is still under way asks long after the survey was sealed. */
   #cancelled(): boolean {
-    return this.plan.cancelled?.() ?? false;
+    this.#isOver ||= this.plan.cancelled?.() ?? false;
+    return this.#isOver;
   }
 
   async run(): Promise<SurveySummary> {
@@ -176,6 +181,7 @@ class SurveyRun {
       ...(plan.files && { files: plan.files }),
       ...(plan.trees && { trees: plan.trees }),
       ...(plan.packetsPerSecond !== undefined && { packetsPerSecond: plan.packetsPerSecond }),
+      ...(plan.atOnce !== undefined && { atOnce: plan.atOnce }),
       onReading: (address, credential) => this.#note(address, { state: 'asking', credential }),
     });
     const atHand = new Set([...(plan.files?.keys() ?? []), ...(plan.trees?.keys() ?? [])]);
@@ -214,6 +220,7 @@ class SurveyRun {
         credentials: plan.credentials,
         signatures: plan.signatures,
         packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond,
+        ...(plan.atOnce !== undefined && { atOnce: plan.atOnce }),
         hintOf,
         cancelled: () => this.#cancelled(),
         pinnedFor: (addresses) => pinnedFor(this.#db, addresses),

@@ -1,7 +1,8 @@
+import { listScopes } from '../../store/scopes';
 import { comparableIn } from '../query/calendar';
 import { and, desc, eq, gt } from 'drizzle-orm';
 import type { Db } from '../../store/base/database';
-import { activeJob, lastJob } from '../../store/jobs';
+import { activeJob, lastJob, waitingSurveys } from '../../store/jobs';
 import { survey, visit } from '../../store/base/schema';
 import { statements } from '../../store/base/statements';
 
@@ -89,6 +90,17 @@ export function visitsAfter(db: Db, surveyId: number, seq: number): VisitProgres
     }));
 }
 
+interface WaitingBody {
+  scopeId: number;
+  name: string;
+}
+
+/** What a survey that waits will ask. */
+function wordsOfWaiting(db: Db, { scopeId, name }: Partial<WaitingBody>): string {
+  if (scopeId !== undefined) return listScopes(db).find(({ id }) => id === scopeId)?.scope.name ?? `scope ${scopeId}`;
+  return name ?? 'what was delivered late';
+}
+
 /** Past and running surveys, newest first, and the job that is waiting or at work. */
 export function surveyList(db: Db) {
   const rows = db.select().from(survey).orderBy(desc(survey.id)).limit(500).all();
@@ -107,6 +119,10 @@ export function surveyList(db: Db) {
       summary,
     })),
     total: rows.length,
+    /** surveys that wait for the one at work, the next first */
+    waiting: waitingSurveys(db)
+      .filter(({ id }) => id !== job?.id)
+      .map(({ id, body }) => ({ jobId: id, words: wordsOfWaiting(db, body as Partial<WaitingBody>) })),
     active: job && {
       jobId: job.id,
       state: job.state,

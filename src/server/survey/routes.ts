@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 import * as yup from 'yup';
-import { BusyError, queueSurvey, readJob, requestCancel, requestJobCancel } from '../../store/jobs';
+import { BusyError, queueSurveyInTurn, readJob, requestCancel, requestJobCancel } from '../../store/jobs';
 import { recordAct } from '../../store/audit';
 import { listScopes } from '../../store/scopes';
 import { unpackUpload, uploadFolder, UploadError } from '../../store/uploads';
@@ -44,7 +44,7 @@ export const surveyRoutes = [
     run: ({ store, person, body: { scopeId } }) => {
       const found = listScopes(store.db).find(({ id }) => id === scopeId);
       if (!found) throw notFound(`scope ${scopeId}`);
-      const answer = queued(() => queueSurvey(store.db, { scopeId }));
+      const answer = queued(() => queueSurveyInTurn(store.db, { scopeId }));
       recordAct(store.db, person.name, 'ran a survey', found.scope.name);
       return answer;
     },
@@ -101,7 +101,7 @@ export const surveyRoutes = [
         throw new Problem(422, 'No usable archive', `The file ${error.message}.`);
       }
       try {
-        const answer = queued(() => queueSurvey(store.db, { upload, format, name }));
+        const answer = queued(() => queueSurveyInTurn(store.db, { upload, format, name }));
         recordAct(store.db, person.name, 'surveyed files', name);
         return answer;
       } catch (error) {

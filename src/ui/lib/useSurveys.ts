@@ -26,6 +26,8 @@ export interface SurveyRow {
 interface SurveyList {
   rows: SurveyRow[];
   total: number;
+  /** those that wait for the one at work, the next first */
+  waiting: { jobId: number; words: string }[];
   active: {
     jobId: number;
     state: string;

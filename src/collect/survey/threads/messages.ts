@@ -14,6 +14,8 @@ export interface ThreadPlan {
   credentials: Credential[];
   signatures: Signature[];
   packetsPerSecond: number;
+  /** how many addresses this thread asks at once */
+  atOnce: number;
   /** one 32-bit integer, shared: not 0 once the survey is cancelled */
   cancelled: SharedArrayBuffer;
 }

@@ -1,3 +1,4 @@
+import { probesAtOnce } from '../probesAtOnce';
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
@@ -78,6 +79,7 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
       credentials,
       signatures,
       packetsPerSecond: packetsPerSecond / this.count,
+      atOnce: Math.max(1, Math.ceil((this.plan.atOnce ?? probesAtOnce(scope.concurrency)) / this.count)),
       cancelled: this.#cancelled,
     };
     for (let at = 0; at < this.count; at++) {

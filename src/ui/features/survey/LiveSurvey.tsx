@@ -7,6 +7,7 @@ import { compareAddresses } from '@/core/values/ipAddress';
 import { useView } from '../../lib/useView';
 import { call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
+import { WaitingSurveys } from './WaitingSurveys';
 import { Glyph, outcomeGlyph } from '../../components/Glyph';
 
 interface Progress {
@@ -85,6 +86,7 @@ export function LiveSurvey({ surveyId }: { surveyId: number | null }) {
           )}
         </span>
       </div>
+      <WaitingSurveys />
       <div
         className="progress"
         role="progressbar"

@@ -144,7 +144,12 @@ export function ScopeFolds({
         <div className="pair">
           <TextInput name="timeoutMs" label="Time limit, ms" type="number" />
           <TextInput name="retries" label="Retries" type="number" />
-          <TextInput name="concurrency" label="At once" type="number" />
+          <TextInput
+            name="concurrency"
+            label="At once"
+            type="number"
+            help="64 as usual, and silent addresses beside them; any other number bounds those too"
+          />
           <TextInput name="largestPrefix" label="Largest prefix, /" type="number" />
         </div>
         <CheckInput
