@@ -512,6 +512,57 @@ describe('under the hand', () => {
     await page.waitForFunction(() => !document.body.innerText.includes('are marked'));
   });
 
+  test('the time strip is one stop of the tab key; arrows go from survey to survey', async () => {
+    await open('/estate');
+    await page.waitForSelector('.strip .tick[tabindex="0"]');
+    expect(await page.$$eval('.strip .tick[tabindex="0"]', (ticks) => ticks.length)).toBe(1);
+    // each has a place of its own, though some are minutes apart
+    const places = await page.$$eval('.strip .tick .hit', (ticks) =>
+      ticks.map((tick) => Number(tick.getAttribute('x'))),
+    );
+    expect(places.slice(1).every((place, at) => place - (places[at] ?? 0) >= 8.9)).toBe(true);
+    await page.$eval('.strip .tick[tabindex="0"]', (tick) => (tick as SVGGElement).focus());
+    await page.keyboard.press('Home');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => new URLSearchParams(location.search).get('survey') === '2');
+  });
+
+  test('the tab key leads past the frame to the work', async () => {
+    await open('/estate');
+    await page.waitForSelector('.table .body .row');
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('Tab');
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe('Skip to the work');
+    await page.keyboard.press('Enter');
+    expect(await page.evaluate(() => document.activeElement?.tagName)).toBe('MAIN');
+  });
+
+  test('what is no VLAN is told where it is written', async () => {
+    await open('/map?over=vlan:30');
+    await page.waitForSelector('input[aria-label="Number of the VLAN"]');
+    await fill(page, 'input[aria-label="Number of the VLAN"]', 'abc');
+    await see(page, 'a VLAN is a number from 1 to 4094; shown is 30');
+  });
+
+  test('a heading alone renames no field that is there', async () => {
+    await open('/settings/fields');
+    await fill(page, 'input[name=fieldLabel]', 'keeper!');
+    await press(page, 'Add the field');
+    await see(page, '“Keeper” is called keeper in filters already: take another heading');
+    expect((await api<{ rows: { label: string }[] }>('fields')).rows.map(({ label }) => label)).toContain('Keeper');
+  });
+
+  test('examples in filters are of what is there', async () => {
+    await open('/estate');
+    const most = await api<{ shares: Record<string, { value: string }[]> }>('devices?size=1&count=site,role');
+    await page.waitForFunction(
+      (words) => document.querySelector<HTMLInputElement>('.filter input')?.placeholder.includes(words),
+      {},
+      `site=${most.shares.site?.[0]?.value ?? ''}`,
+    );
+  });
+
   test('moments are told in the time of whoever looks, and ages stay true', async () => {
     await page.emulateTimezone('America/Los_Angeles');
     await open('/estate?of=changes&survey=4');

@@ -336,10 +336,10 @@ describe('the fabric', () => {
     await page.waitForFunction(() => document.querySelectorAll('.fabric table.plain tbody tr').length === 1);
     await fill(page, 'input[aria-label="Find in the fabric"]', 'nothing-of-that');
     await see(page, 'Nothing in the fabric is, holds or is called “nothing-of-that”.');
-    const { rows } = await api<{ rows: { tenant: string; endpointGroup: string }[] }>(
-      'endpoints?where=addresses=10.72.42.11&columns=tenant,endpointGroup',
+    const { rows } = await api<{ rows: { tenant: string; fabricGroup: string; endpointGroup: string }[] }>(
+      'endpoints?where=addresses=10.72.42.11&columns=tenant,fabricGroup,endpointGroup',
     );
-    expect(rows[0]).toMatchObject({ tenant: 'ticketing', endpointGroup: 'payment' });
+    expect(rows[0]).toMatchObject({ tenant: 'ticketing', fabricGroup: 'payment', endpointGroup: 'payment' });
   });
 });
 

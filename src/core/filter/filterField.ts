@@ -16,6 +16,8 @@ export interface FilterField {
   kind: FieldKind;
   /** its heading, by which it may be named too */
   label?: string;
+  /** names it had before, by which it is still found */
+  formerly?: string[];
   /** its values are of a short fixed list, so that a word without a field is held against the beginnings of their words: “ring” is not looked for in “answering” */
   listed?: boolean;
   /** it names another thing, which a word without a field would find in place of that thing itself */

@@ -92,7 +92,8 @@ function fieldNamed(wanted: string, fields: FilterField[]): FilterField | undefi
   return (
     fields.find(({ name }) => name.toLowerCase() === lower) ??
     fields.find(({ name }) => name.replace(/(Bps|Bytes|Seconds)$/, '').toLowerCase() === lower) ??
-    fields.find(({ label }) => label?.replace(/\s+/g, '').toLowerCase() === lower)
+    fields.find(({ label }) => label?.replace(/\s+/g, '').toLowerCase() === lower) ??
+    fields.find(({ formerly = [] }) => formerly.some((name) => name.toLowerCase() === lower))
   );
 }
 

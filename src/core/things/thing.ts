@@ -63,6 +63,8 @@ export interface Thing {
   stepWord?: string;
   /** fields that are compared by others: a device by its number, since its name may become another */
   comparedBy?: Record<string, string>;
+  /** fields under the names they had in the version before, which filters and requests may still use */
+  formerly?: Record<string, string>;
   /** the word by which changes are told of it */
   changeWord?: string;
   /** which question its table in the Estate answers; none where it has no table there */
@@ -82,7 +84,16 @@ type Short = [name: string, kind: FieldKind, label: string, topic: string, width
 export const thing = <const Name extends string>(
   name: Name,
   { fields, ...rest }: Omit<Thing, 'name' | 'fields'> & { fields: Short[] },
-): Thing & { name: Name } => ({ ...rest, name, fields: fields.map(fieldOf) });
+): Thing & { name: Name } => ({
+  ...rest,
+  name,
+  fields: fields.map(fieldOf).map((field) => withFormer(field, rest.formerly)),
+});
+
+function withFormer(field: ThingField, formerly: Record<string, string> = {}): ThingField {
+  const names = Object.keys(formerly).filter((name) => formerly[name] === field.name);
+  return names.length > 0 ? { ...field, formerly: names } : field;
+}
 
 const fieldOf = ([name, kind, label, topic, width, flags = '']: Short): ThingField => ({
   name,

@@ -5,7 +5,7 @@ import { invalid } from '../access/problem';
 const usualLongest = 200;
 
 export const text = (description: string, longest = usualLongest) =>
-  yup.string().max(longest, `may have ${longest} letters`).meta({ description });
+  yup.string().max(longest, `“\${path}” may have ${longest} letters`).meta({ description });
 
 export const oneOf = <const Value extends string>(values: readonly Value[], description: string) =>
   yup

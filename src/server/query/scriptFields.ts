@@ -1,3 +1,4 @@
+import type { Thing } from '../../core/things/thing';
 import { things, type ThingName } from '../../core/things/things';
 import type { MarkedRow } from './query';
 
@@ -15,6 +16,7 @@ export function flatColumns(name: ThingName, columns: string[] | undefined): str
 /** A row as scripts get it: the fields of the contract, or just those asked for, and the change marks. */
 export function scriptRow(name: ThingName, row: MarkedRow, columns?: string[]): Record<string, unknown> {
   const wanted = columns ?? things[name].script;
-  const plain = Object.fromEntries(wanted.map((field) => [field, row[field] ?? null]));
+  const { formerly = {} }: Partial<Thing> = things[name];
+  const plain = Object.fromEntries(wanted.map((field) => [field, row[formerly[field] ?? field] ?? null]));
   return { ...plain, ...(row.change && { change: row.change, ...(row.before && { was: row.before }) }) };
 }

@@ -1,4 +1,5 @@
 import { withOwnFields } from '../../core/own/ownField';
+import type { Thing } from '../../core/things/thing';
 import { things, type ThingName } from '../../core/things/things';
 import { mediaTypes, type TableFormat } from '../../deliver/table';
 import type { Store } from '../../store/base/database';
@@ -111,6 +112,7 @@ function columnsOf(store: Store, name: ThingName, text: string | undefined): str
   const columns = text.split(',').map((column) => column.trim());
   const fields = new Set([
     ...things[name].script,
+    ...Object.keys((things[name] as Thing).formerly ?? {}),
     ...withOwnFields(name, readOwnFields(store.db)).map((field) => field.name),
   ]);
   const unknown = columns.filter((column) => !fields.has(column));

@@ -1,7 +1,14 @@
 import { rmSync } from 'node:fs';
 import path from 'node:path';
 import * as yup from 'yup';
-import { BusyError, queueSurveyInTurn, readJob, requestCancel, requestJobCancel } from '../../store/jobs';
+import {
+  BusyError,
+  queueSurveyInTurn,
+  waitingSurveys,
+  readJob,
+  requestCancel,
+  requestJobCancel,
+} from '../../store/jobs';
 import { recordAct } from '../../store/audit';
 import { listScopes } from '../../store/scopes';
 import { unpackUpload, uploadFolder, UploadError } from '../../store/uploads';
@@ -44,8 +51,10 @@ export const surveyRoutes = [
     run: ({ store, person, body: { scopeId } }) => {
       const found = listScopes(store.db).find(({ id }) => id === scopeId);
       if (!found) throw notFound(`scope ${scopeId}`);
+      const waited = waitingSurveys(store.db).map(({ id }) => id);
       const answer = queued(() => queueSurveyInTurn(store.db, { scopeId }));
-      recordAct(store.db, person.name, 'ran a survey', found.scope.name);
+      // asked for again while it waits, it runs once
+      if (!waited.includes(answer.jobId)) recordAct(store.db, person.name, 'ran a survey', found.scope.name);
       return answer;
     },
   }),

@@ -77,7 +77,7 @@ export function FirmwareWorkspace() {
             value={view.where}
             onChange={(where) => view.set({ where })}
             problem={summary.error}
-            hint="verdict=blocked; current<7.4.12b"
+            hint="verdict=blocked; a device"
           />
           <TextButton onClick={() => setEditing(true)}>Targets and catalogue</TextButton>
           <ColumnChooser thing="readiness" layout={layout} />

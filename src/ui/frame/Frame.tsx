@@ -58,6 +58,16 @@ export function Frame({ person, children }: { person: { name: string; role: stri
   return (
     <div className="frame" aria-busy={opening !== null}>
       <header className="header">
+        <PlainButton
+          className="skip"
+          onClick={() => {
+            const work = document.querySelector('main');
+            if (work && !work.hasAttribute('tabindex')) work.tabIndex = -1;
+            work?.focus();
+          }}
+        >
+          Skip to the work
+        </PlainButton>
         <Link href={view.href('/today')} className="brand">
           <Mark />
           Bolide

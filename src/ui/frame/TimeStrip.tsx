@@ -1,11 +1,12 @@
 'use client';
 
 import { max, scaleSqrt, scaleTime } from 'd3';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { chosenTerms, withTerm } from '@/core/filter/terms';
 import { day, moment } from '../lib/format';
-import { sealedOf, useSurveys } from '../lib/useSurveys';
+import { sealedOf, useSurveys, type SurveyRow } from '../lib/useSurveys';
+import { openedUp } from './stripPlaces';
 import { useView } from '../lib/useView';
 
 /** The surveys on a true time axis; tick height is how much changed. A click views, Shift+click compares. */
@@ -67,7 +68,7 @@ export function TimeStrip() {
     return (
       <div className="strip" ref={box} role="region" aria-label="Time strip">
         <div className="moment small quiet" style={{ width: 'auto', paddingTop: 11 }}>
-          No survey has been sealed yet: the time strip begins with the first one.
+          {data ? 'No survey has been sealed yet: the time strip begins with the first one.' : 'reading the surveys…'}
         </div>
       </div>
     );
@@ -84,6 +85,26 @@ export function TimeStrip() {
   const height = scaleSqrt()
     .domain([0, max(sealed, ({ summary }) => summary?.changes ?? 0) || 1])
     .range([3, 18]);
+  const places = openedUp(
+    sealed.map(({ startedAt }) => x(new Date(startedAt))),
+    24,
+    Math.max(200, width - 66),
+  );
+  const placeOf = (id: number) => places[sealed.findIndex((one) => one.id === id)] ?? 0;
+  /** One stop of the tab key; arrows go from survey to survey, Home and End to the ends. */
+  const onKeyDown = (event: KeyboardEvent<SVGGElement>, survey: SurveyRow) => {
+    const at = sealed.indexOf(survey);
+    const steps: Record<string, number> = { ArrowLeft: at - 1, ArrowRight: at + 1, Home: 0, End: sealed.length - 1 };
+    const next = steps[event.key];
+    if (next !== undefined) {
+      const ticks = event.currentTarget.parentElement?.querySelectorAll<SVGGElement>('.tick');
+      ticks?.[Math.max(0, Math.min(sealed.length - 1, next))]?.focus();
+    } else if (event.key !== 'Enter' && event.key !== ' ') return;
+    else if (event.shiftKey) compare(survey.id);
+    else go(() => at);
+    event.preventDefault();
+    event.stopPropagation();
+  };
   let labelledUntil = -Infinity;
   return (
     <div className="strip" ref={box} role="region" aria-label="Time strip">
@@ -95,15 +116,16 @@ export function TimeStrip() {
         <line x1="0" x2={width - 16} y1="26.5" y2="26.5" stroke="var(--ink-3)" opacity="0.5" />
         {against && (
           <rect
-            x={Math.min(x(new Date(against.startedAt)), x(new Date(viewing.startedAt)))}
-            width={Math.abs(x(new Date(viewing.startedAt)) - x(new Date(against.startedAt)))}
+            x={Math.min(placeOf(against.id), placeOf(viewing.id))}
+            width={Math.abs(placeOf(viewing.id) - placeOf(against.id))}
             y="25.5"
             height="3"
             fill="var(--ember)"
           />
         )}
-        {sealed.map((survey) => {
-          const place = x(new Date(survey.startedAt));
+        {sealed.map((survey, nth) => {
+          const place = places[nth] ?? 0;
+          const room = (places[nth + 1] ?? place + 56) - place;
           const tall = height(survey.summary?.changes ?? 0);
           const labelled = place - labelledUntil > 52;
           if (labelled) labelledUntil = place;
@@ -114,18 +136,20 @@ export function TimeStrip() {
               key={survey.id}
               className="tick"
               role="button"
-              tabIndex={0}
-              aria-label={`Survey ${survey.id}, ${moment(survey.startedAt)}, ${survey.summary?.changes ?? 0} changes${isViewing ? ', viewing' : ''}${isAgainst ? ', compared with' : ''}`}
+              tabIndex={isViewing ? 0 : -1}
+              aria-label={`Survey ${survey.id} of ${survey.scopeName}, ${moment(survey.startedAt)}, ${survey.summary?.changes ?? 0} changes${isViewing ? ', viewing' : ''}${isAgainst ? ', compared with' : ''}`}
               onClick={(event) => (event.shiftKey ? compare(survey.id) : go(() => sealed.indexOf(survey)))}
-              onKeyDown={(event) => {
-                if (event.key !== 'Enter' && event.key !== ' ') return;
-                event.preventDefault();
-                if (event.shiftKey) compare(survey.id);
-                else go(() => sealed.indexOf(survey));
-              }}
+              onKeyDown={(event) => onKeyDown(event, survey)}
             >
-              <title>{`Survey ${survey.id}, ${moment(survey.startedAt)}: ${survey.summary?.changes ?? 0} changes. Click views it, Shift+click compares with it.`}</title>
-              <rect className="hit" x={place - 14} y="2" width="52" height="36" fill="transparent" />
+              <title>{`Survey ${survey.id} of ${survey.scopeName}, ${moment(survey.startedAt)}: ${survey.summary?.changes ?? 0} changes. Click views it, Shift+click compares with it.`}</title>
+              <rect
+                className="hit"
+                x={place - 4.5}
+                y="2"
+                width={Math.min(52, Math.max(9, room))}
+                height="36"
+                fill="transparent"
+              />
               <rect x={place - 2.5} y={26 - tall} width="5" height={tall} fill="var(--ink-3)" opacity="0.55" />
               {isAgainst && (
                 <circle cx={place} cy="27" r="5.2" fill="var(--sunken)" stroke="var(--lagoon)" strokeWidth="2.2" />

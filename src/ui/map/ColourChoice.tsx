@@ -17,7 +17,11 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
   const [vlan, network] = [vlanOf(overlay), netOf(overlay)];
   const [asked, setAsked] = useState<Kind | null>(null);
   const kind: Kind = asked ?? (vlan !== null ? 'VLAN' : network !== null ? 'network' : (overlay as Kind));
-  const [typed, setTyped] = useState('');
+  // what is typed stays as it is typed; null is the VLAN of the address
+  const [typed, setTyped] = useState<string | null>(null);
+  const shown = typed ?? String(vlan ?? '');
+  const isVlan = (text: string) => /^\d{1,4}$/.test(text) && Number(text) >= 1 && Number(text) <= 4094;
+  const isWrong = shown.trim() !== '' && !isVlan(shown.trim());
   const networks = useThingPage(
     'networks',
     { survey: view.survey, against: null, where: '', size: mostNetworks },
@@ -43,23 +47,28 @@ export function ColourChoice({ overlay, onChoose }: { overlay: Overlay; onChoose
         </PlainSelect>
       </label>
       {kind === 'VLAN' && (
-        <PlainInput
-          type="number"
-          min={1}
-          max={4094}
-          aria-label="Number of the VLAN"
-          placeholder="VLAN"
-          value={typed || (vlan ?? '')}
-          onChange={(event) => {
-            setTyped(event.target.value);
-            if (
-              /^\d{1,4}$/.test(event.target.value) &&
-              Number(event.target.value) >= 1 &&
-              Number(event.target.value) <= 4094
-            )
-              onChoose(`vlan:${event.target.value}`);
-          }}
-        />
+        <>
+          <PlainInput
+            type="text"
+            inputMode="numeric"
+            aria-label="Number of the VLAN"
+            aria-invalid={isWrong || undefined}
+            placeholder="VLAN"
+            size={6}
+            value={shown}
+            onChange={({ target }) => {
+              setTyped(target.value);
+              if (isVlan(target.value.trim())) onChoose(`vlan:${target.value.trim()}`);
+            }}
+            onBlur={() => !isWrong && setTyped(null)}
+          />
+          {isWrong && (
+            <span role="alert" className="bad">
+              a VLAN is a number from 1 to 4094
+              {vlan !== null && `; shown is ${vlan}`}
+            </span>
+          )}
+        </>
       )}
       {kind === 'network' && (
         <PlainSelect

@@ -115,7 +115,7 @@ function PortsOfDevice() {
             value={view.where}
             onChange={(text) => view.set({ where: text })}
             problem={page.error}
-            hint="oper=up; vlan=30; a guest"
+            hint="oper=up; vlan={vlan}; a guest"
           />
           <Link href={view.href('/ports', { of: 'find', sel: null })}>Find a port</Link>
           <Link href={view.href('/ports', { of: 'plan', sel: null })}>Plans</Link>

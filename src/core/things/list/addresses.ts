@@ -10,7 +10,7 @@ export const addresses = thing('addresses', {
   isSited: true,
   stepWord: 'address',
   question: 'connected',
-  hint: '10.72.4.0/24 as address:10.72.4.0/24',
+  hint: 'an address or device; network: address:192.0.2.0/24',
   pictures: [],
   fields: [
     ['address', 'address', 'Address', 'Identity', 150, 's'],

@@ -7,7 +7,7 @@ export const conversations = thing('conversations', {
   order: 'clientName',
   changeWord: 'conversation',
   question: 'runs',
-  hint: 'a host, process or port; port=5432',
+  hint: 'a host, process or port; port={port}',
   pictures: ['serverProcess', 'port', 'clientName'],
   fields: [
     ['clientName', 'text', 'Client', 'Client', 120, 's'],

@@ -6,7 +6,7 @@ export const devices = thing('devices', {
   order: 'name',
   changeWord: 'device',
   question: 'have',
-  hint: 'a name, address or serial; role=switch site=RPW',
+  hint: 'a name, address or serial; role={role} site={site}',
   pictures: ['release', 'site', 'role'],
   fields: [
     ['name', 'text', 'Name', 'Identity', 150, 'sc'],

@@ -7,7 +7,7 @@ export const machines = thing('machines', {
   order: 'name',
   changeWord: 'machine',
   question: 'runs',
-  hint: 'a name; state=off; host=sgh-hv-1',
+  hint: 'a name; state=off; host={host}',
   pictures: ['state', 'host', 'cluster'],
   fields: [
     ['name', 'text', 'Name', 'Identity', 150, 's'],

@@ -6,7 +6,7 @@ export const networks = thing('networks', {
   singular: 'network',
   order: 'network',
   question: 'connected',
-  hint: 'a network; vrf=ticketing',
+  hint: 'a network; vrf={vrf}',
   pictures: [],
   fields: [
     ['network', 'text', 'Network', 'Identity', 160, 's'],

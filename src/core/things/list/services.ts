@@ -10,7 +10,7 @@ export const services = thing('services', {
   isSited: true,
   stepWord: 'service',
   question: 'runs',
-  hint: 'a process or port; port=5432',
+  hint: 'a process or port; port={port}',
   pictures: ['process', 'port', 'protocol'],
   fields: [
     ['device', 'text', 'Device', 'Place', 140, 's'],

@@ -9,7 +9,7 @@ export const wlans = thing('wlans', {
   belongsTo: 'device',
   isSited: true,
   question: 'connected',
-  hint: 'a name; vlan=40',
+  hint: 'a name; vlan={vlan}',
   pictures: [],
   fields: [
     ['name', 'text', 'Name', 'Identity', 160, 's'],

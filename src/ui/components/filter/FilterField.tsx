@@ -10,6 +10,7 @@ import { relatedThings, type ThingName } from '@/core/things/things';
 import { ActIcon } from '../ActIcon';
 import type { ApiProblem } from '../../lib/api';
 import { useFieldsOf, type FieldsOf } from '../../lib/ownFields';
+import { useExample } from './useExample';
 import { useFilterHistory } from './useFilterHistory';
 import { useSuggestions, type FilteredThing, type Suggestion } from './useSuggestions';
 import { PlainButton } from '../PlainButton';
@@ -39,6 +40,7 @@ export function FilterField({
   /** of a form: what is written is what is meant, and `/` goes elsewhere */ own?: boolean;
 }) {
   const list = useId();
+  const example = useExample(about.thing, hint);
   const fieldsOf = useFieldsOf();
   const [text, setText] = useState(value);
   // what was typed comes back by the address of the page a moment later: only what others put there is taken over
@@ -135,7 +137,7 @@ export function FilterField({
         aria-label="Filter"
         {...(!own && { 'aria-keyshortcuts': '/' })}
         aria-invalid={mistake ? true : undefined}
-        placeholder={hint}
+        placeholder={example}
         value={text}
         onChange={(event) => {
           change(event.target.value);

@@ -97,7 +97,7 @@ export function CheckForm({ editing, onDone }: { editing: CheckRow | null; onDon
           name="scope"
           label="Only of these devices, as a filter; empty for all"
           about={{ thing: 'devices' }}
-          hint={'site=SGH, or group="North ring"'}
+          hint="site={site}, or a group"
         />
         <TextInput name="why" label="Why it matters" multiline minRows={2} />
         <TextInput name="remedy" label="What to do" multiline minRows={2} />

@@ -94,7 +94,7 @@ export function GroupForm({
           name="where"
           label="Filter"
           about={{ thing }}
-          hint={thing === 'devices' ? 'role=switch site=RPW' : 'kind=uplink device.site=RPW'}
+          hint={thing === 'devices' ? 'role={role} site={site}' : 'kind=uplink oper=up'}
         />
       ) : (
         <p className="quiet small">Mark rows with M in the table of {thing}, then Edit › Into a group.</p>

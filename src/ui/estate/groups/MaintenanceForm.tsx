@@ -58,7 +58,7 @@ export function MaintenanceForm() {
         name="where"
         label="Devices, as a filter"
         about={{ thing: 'devices' }}
-        hint="site=RPW role=switch, or a group"
+        hint="site={site} role={role}, or a group"
       />
       <TextInput name="reason" label="What is done" />
       <MomentInput name="from" label="From" />
