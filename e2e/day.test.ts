@@ -456,7 +456,10 @@ describe('under the hand', () => {
     await open('/map');
     await page.waitForSelector('canvas[data-scale]');
     await page.focus('canvas');
+    const drawn = () => page.$eval('canvas', (canvas) => [canvas.dataset.scale, canvas.dataset.at]);
+    const before = await drawn();
     expect(await moved(() => page.keyboard.press('ArrowUp'))).toEqual([]);
+    expect(await drawn()).toEqual(before);
   });
 
   test('a table is sorted by several columns, and stands so when one comes back', async () => {

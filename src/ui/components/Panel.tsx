@@ -11,7 +11,7 @@ function useBesideHeads(box: RefObject<HTMLElement | null>, width: number): void
   useLayoutEffect(() => {
     const area = areaOf(box.current);
     if (!area) return undefined;
-    const heads = [...area.querySelectorAll<HTMLElement>(':scope > .work > :is(.titleline, .subviews)')];
+    const heads = [...area.querySelectorAll<HTMLElement>(':scope > .work > :is(.titleline, .subviews, .mapviews)')];
     const measure = () => {
       const bottom = Math.max(0, ...heads.map((head) => head.offsetTop + head.offsetHeight));
       area.style.setProperty('--heads', `${bottom}px`);

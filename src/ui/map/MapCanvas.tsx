@@ -91,6 +91,11 @@ function aroundPlates(
   };
 }
 
+interface Fitted {
+  sight: Sight;
+  box: ReturnType<typeof boxOf>;
+}
+
 /** The drawn map: drag pans, the wheel zooms, a click selects; arrows walk along links, + and − zoom, 0 shows everything, Enter goes nearer, P to the ports of a device and back, F folds a site. What is chosen is moved by dragging it or by Shift and arrows; A puts everything back. */
 export function MapCanvas({
   picture,
@@ -108,6 +113,13 @@ export function MapCanvas({
 }: MapCanvasProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [sight, setSight] = useState<Sight | null>(null);
+  /** how all of it was fitted before a panel took some of the room: so it stays as long as the same is drawn */
+  const [held, setHeld] = useState<Fitted | null>(null);
+  const fitted = useRef<Fitted | null>(null);
+  const showAll = () => {
+    setSight(null);
+    setHeld(null);
+  };
   const [size, setSize] = useState({ width: 0, height: 0 });
   const { name: theme } = useThemeChoice();
   const drag = useRef<{ x: number; y: number; moved: boolean; carries: string | null } | null>(null);
@@ -116,9 +128,15 @@ export function MapCanvas({
 
   useEffect(() => {
     if (!canvas.current) return undefined;
-    const observer = new ResizeObserver(
-      ([entry]) => entry && setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    );
+    let screen = `${window.innerWidth} ${window.innerHeight}`;
+    const observer = new ResizeObserver(([entry]) => {
+      if (!entry) return;
+      const now = `${window.innerWidth} ${window.innerHeight}`;
+      // a panel that opens beside the map must not move it; another window may
+      setHeld(now === screen ? fitted.current : null);
+      screen = now;
+      setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
+    });
     observer.observe(canvas.current);
     return () => observer.disconnect();
   }, []);
@@ -135,7 +153,12 @@ export function MapCanvas({
       y: (size.height - 26 - box.height * scale) / 2 - box.y * scale,
     };
   }, [size, box]);
-  const current = sight ?? whole;
+  const isHeld = held !== null && JSON.stringify(held.box) === JSON.stringify(box);
+  const current = sight ?? (isHeld ? held.sight : whole);
+  useEffect(() => {
+    // nothing is fitted before the size is known
+    if (size.width > 0) fitted.current = { sight: current, box };
+  });
   const windowOf = useCallback(
     ({ x, y, scale }: Sight): Window => ({
       left: -x / scale,
@@ -477,6 +500,7 @@ export function MapCanvas({
         aria-label={label}
         tabIndex={0}
         data-scale={current.scale.toFixed(3)}
+        data-at={`${Math.round(current.x)},${Math.round(current.y)}`}
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           const corner = event.currentTarget.getBoundingClientRect();
@@ -525,7 +549,7 @@ export function MapCanvas({
           if (event.ctrlKey || event.metaKey || event.altKey) return;
           if (event.key === '+' || event.key === '=') zoom(1.25);
           else if (event.key === '-') zoom(0.8);
-          else if (event.key === '0') setSight(null);
+          else if (event.key === '0') showAll();
           else if (event.key === 'Enter' && chosen) show(chosen, 'nearer');
           else if (event.key === 'f') fold();
           else if (event.key === 'p') toPorts();
@@ -551,12 +575,7 @@ export function MapCanvas({
         <button type="button" aria-label="Zoom out" onClick={() => zoom(0.8)}>
           −
         </button>
-        <button
-          type="button"
-          aria-label="0, show everything"
-          title="Show everything (0)"
-          onClick={() => setSight(null)}
-        >
+        <button type="button" aria-label="0, show everything" title="Show everything (0)" onClick={showAll}>
           0
         </button>
       </div>

@@ -261,7 +261,7 @@ function drawSite(pen: Pen, site: DrawnSite, colours: Palette, scale: number, vi
   });
   // what is new or wrong within goes before how many hang on it
   const news = [
-    ...(site.broken > 0 ? [`${site.broken} ${site.broken === 1 ? 'link' : 'links'} broken`] : []),
+    ...(site.broken > 0 ? [`${site.broken} ${site.broken === 1 ? 'link' : 'links'} at fault`] : []),
     ...(site.changed > 0 ? [`${site.changed} changed`] : []),
   ];
   const endpoints = site.endpoints > 0 ? [`${site.endpoints} endpoints`] : [];
