@@ -279,6 +279,8 @@ describe('what is sent', () => {
     }
     await page.keyboard.press('Enter');
     await see(page, 'Written.');
+    // the keys are where they were before the form
+    await page.waitForFunction(() => document.activeElement?.textContent === 'Change');
     await other.bringToFront();
     await other.keyboard.press('Enter');
     await see(other, 'became another while you were writing');
@@ -541,6 +543,15 @@ describe('under the hand', () => {
     expect(await page.evaluate(() => document.activeElement?.tagName)).toBe('MAIN');
   });
 
+  test('Enter takes the hit of what is looked for on the map', async () => {
+    await open('/map');
+    await page.waitForSelector('input[aria-label="Find on the map"]');
+    await fill(page, 'input[aria-label="Find on the map"]', 'lqy-plat');
+    await page.waitForFunction(() => document.querySelectorAll('[role=treeitem]').length === 2);
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => document.querySelector('.panel h2')?.textContent === 'lqy-plat');
+  });
+
   test('what is no VLAN is told where it is written', async () => {
     await open('/map?over=vlan:30');
     await page.waitForSelector('input[aria-label="Number of the VLAN"]');
@@ -575,6 +586,42 @@ describe('under the hand', () => {
     );
     expect(await page.$eval('.table .body .row', (row) => row.textContent)).toContain(shown);
     await page.emulateTimezone();
+  });
+});
+
+describe('the catalogue', () => {
+  const find = async (release: string) =>
+    (await api<{ rows: { release: string; published: string }[] }>('catalogue')).rows.find(
+      (one) => one.release === release,
+    );
+
+  test('of releases is added to, changed and taken from, with a way back', async () => {
+    await open('/firmware');
+    await press(page, 'Targets and catalogue');
+    for (const [name, value] of [
+      ['vendor', 'Kestrane'],
+      ['family', 'K-Day'],
+      ['release', '9.9.1'],
+      ['published', '2026-11-01'],
+      ['minimumMemoryBytes', 'much'],
+    ])
+      await fill(page, `input[name="release.${name}"]`, value ?? '');
+    await press(page, 'Add to the catalogue');
+    await see(page, 'Write a size like 512M or 2G');
+    await fill(page, 'input[name="release.minimumMemoryBytes"]', '512M');
+    await press(page, 'Add to the catalogue');
+    await see(page, '9.9.1 is in the catalogue.');
+    await press(page, 'Change the release 9.9.1 of Kestrane K-Day');
+    await fill(page, 'input[name="release.published"]', '2026-11-02');
+    await press(page, 'Save the release');
+    await page.waitForFunction(() => document.querySelector('[role=dialog]')?.textContent?.includes('2026-11-02'));
+    expect(await find('9.9.1')).toMatchObject({ published: '2026-11-02', minimumMemoryBytes: 512 * 1024 ** 2 });
+    await press(page, 'Remove the release 9.9.1 of Kestrane K-Day');
+    await see(page, '9.9.1 is out of the catalogue.');
+    expect(await find('9.9.1')).toBeUndefined();
+    await pressAmong(page, '[role=dialog] [role=status] button', 'Undo');
+    await see(page, '1 taken back');
+    expect(await find('9.9.1')).toMatchObject({ published: '2026-11-02' });
   });
 });
 

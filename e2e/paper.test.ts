@@ -109,7 +109,7 @@ describe('labels', () => {
   });
 });
 
-test('dossiers of many devices are printed, brief or whole; marked devices alone where any are marked', async () => {
+test('dossiers of many devices are printed, brief or whole; marked devices alone where somebody says so', async () => {
   await open('/print/dossiers?where=site%3DS7');
   await see(page, 'Printed');
   const all = await page.$$eval('article', (list) => list.length);
@@ -136,7 +136,11 @@ test('dossiers of many devices are printed, brief or whole; marked devices alone
     ['Dossiers on paper…', '/print/dossiers'],
     ['Labels…', '/print/labels'],
   ]);
+  // marks are told, and restrict the print once somebody says so
   await open('/print/dossiers');
+  await see(page, 'only the device I marked');
+  expect(await page.$$eval('article', (sheets) => sheets.length)).toBeGreaterThan(1);
+  await click(page, 'input[type=checkbox]');
   await page.waitForFunction(() => document.querySelectorAll('article').length === 1);
   expect(await accessibilityProblems(page)).toEqual([]);
 });

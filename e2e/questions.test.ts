@@ -372,8 +372,8 @@ test('the ten oldest releases by site, as a spreadsheet', async () => {
   expect(sheet?.rowCount).toBe(11);
   const cells = (name: string) =>
     Array.from({ length: 10 }, (_, at) => sheet?.getRow(at + 2).getCell(head.indexOf(name) + 1).value);
-  expect(cells('site').every((site) => typeof site === 'string' && /^[A-Z]{3}$/.test(site))).toBe(true);
-  const ages = cells('releaseAgeSeconds') as number[];
+  expect(cells('Site').every((site) => typeof site === 'string' && /^[A-Z]{3}$/.test(site))).toBe(true);
+  const ages = cells('Release age (days)') as number[];
   expect(ages.every((age) => typeof age === 'number' && age > 0)).toBe(true);
   expect(ages).toEqual([...ages].sort((x, y) => y - x));
   const { rows } = await page.evaluate(
@@ -384,7 +384,7 @@ test('the ten oldest releases by site, as a spreadsheet', async () => {
   );
   expect(ages).toEqual(
     rows
-      .map(({ releaseAgeSeconds }) => releaseAgeSeconds ?? 0)
+      .map(({ releaseAgeSeconds }) => Number(((releaseAgeSeconds ?? 0) / 86_400).toFixed(3)))
       .sort((x, y) => y - x)
       .slice(0, 10),
   );

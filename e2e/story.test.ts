@@ -250,7 +250,7 @@ describe('the estate', () => {
     const csv = readFileSync(await downloaded('.csv'), 'utf8')
       .trim()
       .split('\r\n');
-    expect(csv[0]).toContain('name,role,site');
+    expect(csv[0]).toContain('Name,Role,Site');
     expect(csv).toHaveLength(3);
     expect(JSON.parse(readFileSync(await downloaded('.json'), 'utf8'))).toHaveLength(2);
     await press(page, 'Export');
@@ -610,7 +610,7 @@ describe('trust', () => {
 step('a survey in flight is cancelled from the interface; what was collected is kept', async () => {
   const again = await startFleetAgain(agents, 8);
   await open('/survey');
-  await press(page, 'Change');
+  await press(page, 'Change the scope Ostermere');
   await press(page, 'How hard it asks: as usual');
   await fill(page, 'input[name=concurrency]', '1');
   await press(page, 'Save the scope');

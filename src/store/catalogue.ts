@@ -1,3 +1,4 @@
+import { and, eq } from 'drizzle-orm';
 import type { CatalogueRelease } from '../core/firmware/readiness';
 import type { Db } from './base/database';
 import { catalogueRelease } from './base/schema';
@@ -19,4 +20,16 @@ export function addRelease(db: Db, release: CatalogueRelease): void {
       set: { body: release },
     })
     .run();
+}
+
+export function deleteRelease(
+  db: Db,
+  { vendor, family, release }: Pick<CatalogueRelease, 'vendor' | 'family' | 'release'>,
+): void {
+  const own = and(
+    eq(catalogueRelease.vendor, vendor),
+    eq(catalogueRelease.family, family),
+    eq(catalogueRelease.release, release),
+  );
+  db.delete(catalogueRelease).where(own).run();
 }

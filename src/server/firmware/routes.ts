@@ -3,12 +3,13 @@ import { line } from '../../core/values/line';
 import type { CatalogueRelease } from '../../core/firmware/readiness';
 import { groupFilterMistake } from '../../store/deviceFilter';
 import { readGroups } from '../../store/groups';
-import { recordAct } from '../../store/audit';
-import { addRelease, readCatalogue } from '../../store/catalogue';
+import type { Db } from '../../store/base/database';
+import { readCatalogue } from '../../store/catalogue';
 import { editVersion } from '../../store/edits/log';
+import { releaseEdits, releaseKey, releaseWords } from '../../store/edits/releases';
 import { targetEdits, targetKey, targetWords } from '../../store/edits/targets';
 import { readTargets } from '../../store/targets';
-import { invalid } from '../access/problem';
+import { invalid, notFound } from '../access/problem';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 
@@ -42,6 +43,14 @@ const targetSchema = yup
   })
   .noUnknown();
 
+/** @throws Problem where the catalogue has no such release */
+function knownRelease(db: Db, name: Pick<CatalogueRelease, 'vendor' | 'family' | 'release'>) {
+  const key = releaseKey(name);
+  const before = releaseEdits.read(db, key, '');
+  if (!before) throw notFound(`release ${releaseWords(name)}`);
+  return { key, before };
+}
+
 /** Releases there are, and the releases that should run. */
 export const firmwareRoutes = [
   route({
@@ -50,8 +59,9 @@ export const firmwareRoutes = [
     role: 'viewer',
     summary: 'Releases, and what each needs',
     run: ({ store }) => {
+      const version = editVersion(store.db);
       const rows = readCatalogue(store.db);
-      return { rows, total: rows.length };
+      return { rows, total: rows.length, version };
     },
   }),
   route({
@@ -60,10 +70,55 @@ export const firmwareRoutes = [
     role: 'operator',
     summary: 'Add a release',
     body: releaseSchema,
-    run: ({ store, person, body }) => {
-      addRelease(store.db, body);
-      recordAct(store.db, person.name, 'added a release', `${body.vendor} ${body.family} ${body.release}`);
-      return {};
+    versioned: true,
+    run: (call) => {
+      const { store, body } = call;
+      if (releaseEdits.read(store.db, releaseKey(body), '')) {
+        const message = `${releaseWords(body)} is in the catalogue already: change it there`;
+        throw invalid([{ path: 'release', message }]);
+      }
+      const changes = [{ key: null, before: null, after: body }];
+      const { edit, version } = written(call, releaseEdits, {
+        act: 'added a release',
+        words: releaseWords(body),
+        changes,
+      });
+      return { edit, version };
+    },
+  }),
+  route({
+    method: 'PUT',
+    path: '/catalogue/{vendor}/{family}/{release}',
+    role: 'operator',
+    summary: 'Change what a release needs',
+    body: releaseSchema,
+    versioned: true,
+    run: (call) => {
+      const { key, before } = knownRelease(call.store.db, call.params);
+      const changes = [{ key, before, after: call.body }];
+      const { edit, version } = written(call, releaseEdits, {
+        act: 'changed a release',
+        words: releaseWords(before),
+        changes,
+      });
+      return { edit, version };
+    },
+  }),
+  route({
+    method: 'DELETE',
+    path: '/catalogue/{vendor}/{family}/{release}',
+    role: 'operator',
+    summary: 'Take a release out of the catalogue; one that is a target stays',
+    versioned: true,
+    run: (call) => {
+      const { key, before } = knownRelease(call.store.db, call.params);
+      const changes = [{ key, before, after: null }];
+      const { edit, version } = written(call, releaseEdits, {
+        act: 'removed a release',
+        words: releaseWords(before),
+        changes,
+      });
+      return { edit, version };
     },
   }),
   route({

@@ -10,6 +10,7 @@ import { outletEdits } from './outlets';
 import { ownFieldEdits } from './ownFields';
 import { ownValueEdits } from './ownValues';
 import { scopeEdits } from './scopes';
+import { releaseEdits } from './releases';
 import { deviceSiteEdits, siteRuleEdits } from './sites';
 import { targetEdits } from './targets';
 import { viewEdits } from './views';
@@ -26,6 +27,7 @@ export const editables: readonly Editable<unknown>[] = [
   scopeEdits,
   credentialEdits(),
   targetEdits,
+  releaseEdits,
   viewEdits,
   makerEdits,
   siteRuleEdits,

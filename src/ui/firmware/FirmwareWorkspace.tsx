@@ -1,16 +1,18 @@
 'use client';
 
+import { UndoNote, type Done } from '../features/edits/UndoNote';
+import { useWritten } from '../features/edits/useWritten';
+import { ReleaseForm, releasePath } from './ReleaseForm';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { compareReleases } from '@/core/firmware/release';
 import { verdicts, type CatalogueRelease } from '@/core/firmware/readiness';
-import { formatBytes, parseQuantity } from '@/core/values/quantity';
+import { formatBytes } from '@/core/values/quantity';
 import { useView } from '../lib/useView';
 import { type ApiProblem, call } from '../lib/api';
 import { useMayEdit } from '../lib/person';
@@ -150,7 +152,7 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
   const catalogue = useQuery({
     queryKey: ['catalogue'],
     enabled: open,
-    queryFn: () => call<{ rows: CatalogueRelease[] }>('catalogue'),
+    queryFn: () => call<{ rows: CatalogueRelease[]; version: number }>('catalogue'),
   });
   const targets = useQuery({
     queryKey: ['targets'],
@@ -158,6 +160,19 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
     queryFn: () => call<{ rows: Target[] }>('targets'),
   });
   const [problem, setProblem] = useState<string | null>(null);
+  const [changed, setChanged] = useState<CatalogueRelease | null>(null);
+  const [done, setDone] = useState<Done | null>(null);
+  const written = useWritten();
+  const remove = async (entry: CatalogueRelease) => {
+    try {
+      const seen = catalogue.data?.version ?? null;
+      const { edit } = await call<{ edit: number }>(releasePath(entry), { method: 'DELETE', seen });
+      setDone({ words: `${entry.release} is out of the catalogue.`, edit });
+    } catch (error) {
+      setDone({ words: `${entry.release}: ${(error as ApiProblem).words}` });
+    }
+    await written();
+  };
   const families = [
     ...new Map(
       (catalogue.data?.rows ?? []).map(({ vendor, family }) => [`${vendor} ${family}`, { vendor, family }]),
@@ -245,6 +260,7 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
                     <th>From at least</th>
                     <th>Boot code</th>
                     <th>Not for</th>
+                    {mayEdit && <td />}
                   </tr>
                 </thead>
                 <tbody>
@@ -257,6 +273,23 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
                       <td className="mono">{entry.minimumFrom ?? '–'}</td>
                       <td className="mono">{entry.minimumBoot ?? '–'}</td>
                       <td>{entry.excludedModels.join(', ') || '–'}</td>
+                      {mayEdit && (
+                        <td style={{ whiteSpace: 'nowrap' }}>
+                          <TextButton
+                            aria-label={`Change the release ${entry.release} of ${vendor} ${family}`}
+                            onClick={() => setChanged(entry)}
+                          >
+                            Change
+                          </TextButton>{' '}
+                          ·{' '}
+                          <TextButton
+                            aria-label={`Remove the release ${entry.release} of ${vendor} ${family}`}
+                            onClick={() => void remove(entry)}
+                          >
+                            Remove
+                          </TextButton>
+                        </td>
+                      )}
                     </tr>
                   ))}
                 </tbody>
@@ -264,7 +297,15 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
             </section>
           );
         })}
-        {mayEdit && <AddRelease onAdded={() => void client.invalidateQueries({ queryKey: ['catalogue'] })} />}
+        <UndoNote done={done} onDone={setDone} />
+        {mayEdit && (
+          <ReleaseForm
+            key={changed ? releasePath(changed) : 'new'}
+            editing={changed}
+            version={catalogue.data?.version ?? null}
+            onDone={() => setChanged(null)}
+          />
+        )}
       </DialogContent>
       <DialogActions>
         <Button variant="contained" onClick={onClose}>
@@ -328,97 +369,5 @@ function GroupTarget({
         </>
       )}
     </p>
-  );
-}
-
-const emptyRelease = {
-  vendor: '',
-  family: '',
-  release: '',
-  published: '',
-  memory: '',
-  flash: '',
-  minimumFrom: '',
-  minimumBoot: '',
-  excluded: '',
-};
-
-function AddRelease({ onAdded }: { onAdded: () => void }) {
-  const [form, setForm] = useState(emptyRelease);
-  const [mistakes, setMistakes] = useState<Record<string, string>>({});
-  const field = (name: keyof typeof emptyRelease, label: string, hint = '') => (
-    <TextField
-      label={label}
-      value={form[name]}
-      error={Boolean(mistakes[name])}
-      helperText={mistakes[name] ?? hint}
-      onChange={(event) => setForm({ ...form, [name]: event.target.value })}
-    />
-  );
-  const size = (text: string) => (text.trim() === '' ? null : parseQuantity(text, 'bytes'));
-  const save = async () => {
-    const found: Record<string, string> = {};
-    for (const name of ['memory', 'flash'] as const)
-      if (form[name].trim() !== '' && size(form[name]) === null) found[name] = 'Write a size like 512M or 2G';
-    setMistakes(found);
-    if (Object.keys(found).length > 0) return;
-    try {
-      await call('catalogue', {
-        method: 'POST',
-        body: {
-          vendor: form.vendor,
-          family: form.family,
-          release: form.release,
-          published: form.published,
-          minimumMemoryBytes: size(form.memory),
-          neededFlashBytes: size(form.flash),
-          minimumFrom: form.minimumFrom || null,
-          minimumBoot: form.minimumBoot || null,
-          excludedModels: form.excluded
-            .split(',')
-            .map((model) => model.trim())
-            .filter(Boolean),
-          image: '',
-        },
-      });
-      setForm(emptyRelease);
-      onAdded();
-    } catch (error) {
-      const problem = error as ApiProblem;
-      setMistakes(
-        problem.errors.length > 0
-          ? Object.fromEntries(problem.errors.map(({ path, message }) => [path, message]))
-          : { release: problem.detail },
-      );
-    }
-  };
-  return (
-    <section className="section">
-      <h3>Add a release</h3>
-      <div className="form" style={{ marginTop: 8 }}>
-        <div className="pair">
-          {field('vendor', 'Maker')}
-          {field('family', 'Family')}
-        </div>
-        <div className="pair">
-          {field('release', 'Release')}
-          {field('published', 'Published', 'like 2026-11-23')}
-        </div>
-        <div className="pair">
-          {field('memory', 'Memory at least', 'like 512M or 2G; empty if any')}
-          {field('flash', 'Free flash needed', 'like 96M; empty if any')}
-        </div>
-        <div className="pair">
-          {field('minimumFrom', 'From at least', 'release from which one may go directly')}
-          {field('minimumBoot', 'Boot code at least')}
-        </div>
-        {field('excluded', 'Not for these models', 'separated by commas')}
-        <div>
-          <Button variant="outlined" onClick={() => void save()}>
-            Add to the catalogue
-          </Button>
-        </div>
-      </div>
-    </section>
   );
 }

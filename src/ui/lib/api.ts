@@ -55,7 +55,9 @@ const sendAgainMs = [1000, 2000, 4000];
 
 /** One call of the API. A write is sent once, however often it is pressed meanwhile; one that could not be sent is sent again, and counts once. @throws ApiProblem */
 export async function call<Answer>(path: string, init: CallInit = {}): Promise<Answer> {
-  if ((init.method ?? 'GET') === 'GET') return answered(await sent(path, init, noConnection.read));
+  // what can be let go of only asks, though it may need a body for that
+  const isQuestion = (init.method ?? 'GET') === 'GET' || init.signal !== undefined;
+  if (isQuestion) return answered(await sent(path, init, noConnection.read));
   const what = init.body instanceof Blob ? null : JSON.stringify([path, init.method, init.body, init.seen]);
   const same = what === null ? undefined : underWay.get(what);
   if (same) return same as Promise<Answer>;

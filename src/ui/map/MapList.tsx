@@ -115,6 +115,13 @@ export function MapList({
             box.current?.focus();
             go(at < 0 ? 0 : at);
             event.preventDefault();
+          } else if (event.key === 'Enter' && lines.length > 0) {
+            // the first hit, as it would be pressed
+            box.current?.focus();
+            const hit = lines.findIndex(({ words }) => words.toLowerCase().includes(text.trim().toLowerCase()));
+            // found by its model: the first below its site
+            go(hit < 0 ? 1 : hit);
+            event.preventDefault();
           }
         }}
       />

@@ -47,7 +47,12 @@ export function CredentialList({
   return (
     <section>
       <h2 className="sub">Credentials: with what</h2>
-      {!mayEdit && <p className="quiet">Only those who run surveys see which there are; nobody is shown a secret.</p>}
+      {!mayEdit && (
+        <p className="quiet">
+          Scopes and devices say by name with which credential they are asked. The list of all, with their users, is for
+          those who run surveys; nobody is shown a secret.
+        </p>
+      )}
       {error && <p className="quiet">{error.detail}</p>}
       {credentials?.length === 0 && (
         <p className="quiet">No credential yet. Secrets are encrypted and never shown again.</p>

@@ -93,10 +93,11 @@ export function useSavingForm<Values extends FieldValues, Answer>(
     setConflict(null);
     try {
       const answer = await save(given, over);
+      // before the form may give way to another
+      draft.forget();
       const saved = await done?.(answer, given);
       const next = (answer as { version?: number } | null)?.version;
       if (next !== undefined) setSeen((before) => (before === null ? null : next));
-      draft.forget();
       setTold(saved?.told ?? '');
       form.reset(saved?.values ?? given);
     } catch (error) {

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { rowWords } from '@/core/things/rowWords';
 import { things } from '@/core/things/things';
 import { Link } from '@/ui/components/Link';
+import { useFocusBack } from '../../lib/useFocusBack';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
 import { useThingPage } from '../../components/table/thingPages';
@@ -27,6 +28,7 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
   const undo = useUndo();
   const [editing, setEditing] = useState(false);
   const [done, setDone] = useState<Done | null>(null);
+  const opener = useFocusBack(editing);
   const found = useThingPage(
     check.thing,
     { survey: view.survey, where: check.filter, page: 1, size: shownRows },
@@ -124,7 +126,7 @@ export function CheckDossier({ check, momentOf }: { check: CheckRow; momentOf: (
       </section>
       {mayEdit && (
         <div style={{ display: 'flex', gap: 8, marginTop: 12, flexWrap: 'wrap' }}>
-          <Button variant="outlined" onClick={() => setEditing(true)}>
+          <Button ref={opener} variant="outlined" onClick={() => setEditing(true)}>
             Change
           </Button>
           <Button

@@ -13,7 +13,8 @@ export function GoToSoon({ open, ...more }: Omit<ComponentProps<typeof GoTo>, 't
   if (open && !wanted) setWanted(true);
   const typed = useRef('');
   const isThere = useRef(false);
-  useEffect(() => soon(load), []);
+  // it stands there, closed, before anybody asks for it: then it opens with the very key
+  useEffect(() => soon(() => load().then(() => setWanted(true))), []);
   useEffect(() => {
     if (!open || isThere.current) return undefined;
     const keep = (event: KeyboardEvent) => {

@@ -9,6 +9,7 @@ import { useOwnFields } from '../../lib/ownFields';
 import { useMayEdit } from '../../lib/person';
 import { UndoNote, type Done } from '../edits/UndoNote';
 import { fetched } from '../../lib/fetched';
+import { useFocusBack } from '../../lib/useFocusBack';
 
 const OwnForm = fetched(() => import('./OwnForm').then((module) => module.OwnForm));
 
@@ -29,6 +30,7 @@ export function OwnSection({
   // as it was when writing began: what is read again meanwhile is not what one writes over
   const [begun, setBegun] = useState<{ row: ThingRow; version: number | null } | null>(null);
   const [done, setDone] = useState<Done | null>(null);
+  const opener = useFocusBack(begun !== null);
   const filled = fields.filter(({ name }) => ownValueText(row[name]) !== '');
   if (fields.length === 0 || (readOnly && filled.length === 0)) return null;
   return (
@@ -36,7 +38,7 @@ export function OwnSection({
       <h3>
         Ours{' '}
         {mayEdit && !begun && (
-          <TextButton style={{ fontWeight: 400 }} onClick={() => setBegun({ row, version })}>
+          <TextButton ref={opener} style={{ fontWeight: 400 }} onClick={() => setBegun({ row, version })}>
             {filled.length > 0 ? 'Change' : 'Write'}
           </TextButton>
         )}
