@@ -142,6 +142,18 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
   const target = { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', group: '', setBy: 'osric', setAt: '' };
   const time = { where: 'site=RPW', reason: 'supplies', from: '2026-11-28T22:00:00.000Z', until: null, by: 'osric' };
   const outlet = { site: 'RPW', label: 'R-01', room: '', panel: '', position: '', port: null, note: '' };
+  const release = {
+    vendor: 'Kestrane',
+    family: 'K-Day',
+    release: '9.9.1',
+    published: '2026-11-01',
+    minimumMemoryBytes: null,
+    neededFlashBytes: null,
+    minimumFrom: null,
+    minimumBoot: null,
+    excludedModels: [],
+    image: '',
+  };
   const field = { thing: 'devices', name: 'rack', label: 'Rack', kind: 'text', choices: [] };
   const of = <Value extends object>(value: Value, change: Partial<Value>) => ({
     value,
@@ -160,6 +172,7 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     scopes: of(scope, { retries: 3 }),
     targets: { ...of(target, { release: '7.4.12b' }), key: 'Kestrane\tK-Ring\t' },
     views: of(view, { query: 'of=modules' }),
+    releases: of(release, { published: '2026-11-02' }),
     makers: { value: 'Kestrane', changed: 'Kestrane Ltd', key: '024b45' },
     deviceSites: { value: 'RPW', changed: 'HDP', key: '12' },
   };
