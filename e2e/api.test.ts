@@ -72,12 +72,21 @@ test('150 MB sent to the sign-in route are refused while they arrive, and cost t
     steady = peak - before < 0.25 ? steady + 1 : 0;
     before = peak;
   }
-  for (const isSaid of [false, true]) {
-    const { status, sent } = await sendBlanks(150 * 1024 * 1024, isSaid);
-    expect(status).toBe(413);
-    expect(sent).toBeLessThan(50 * 1024 * 1024);
-  }
-  expect(peakMegabytes(pid) - before).toBeLessThan(5);
+  const cost = async () => {
+    for (const isSaid of [false, true]) {
+      const { status, sent } = await sendBlanks(150 * 1024 * 1024, isSaid);
+      expect(status).toBe(413);
+      expect(sent).toBeLessThan(50 * 1024 * 1024);
+    }
+    const peak = peakMegabytes(pid);
+    const grown = peak - before;
+    before = peak;
+    return grown;
+  };
+  const first = await cost();
+  // a body that is held would cost its whole size at once; the memory of the collector may grow a little, once
+  expect(first).toBeLessThan(20);
+  if (first >= 5) expect(await cost()).toBeLessThan(5);
 });
 
 test('answers are held against the description as they pass, and a wrong one is noticed', async () => {
