@@ -280,7 +280,7 @@ describe('a scope with two collectors', () => {
   });
   test('one that is killed in the middle loses nothing: what it spooled arrives when it is started again, the rest is asked anew', async () => {
     for (const child of collectors) await stop(child, 'SIGKILL');
-    const slow = await scope('Harbour slow', { collectors: ['hdp-1'], concurrency: 1, timeoutMs: 1100 });
+    const slow = await scope('Harbour slow', { collectors: ['hdp-1'], concurrency: 1, timeoutMs: 500 });
     const first = startCollector('hdp-1');
     const id = await surveyOf(await run(slow));
     // the way to the server is cut, so that something lies in the spool
@@ -299,7 +299,7 @@ describe('a scope with two collectors', () => {
   });
   test('an answer that is lost on its way makes nothing arrive twice', async () => {
     const id = await surveyOf(
-      await run(await scope('Harbour lossy', { collectors: ['hdp-1'], concurrency: 2, timeoutMs: 1100 })),
+      await run(await scope('Harbour lossy', { collectors: ['hdp-1'], concurrency: 2, timeoutMs: 500 })),
     );
     // not before something of this survey has arrived: the word that the survey before is over must not stand first in the spool
     const arrived = () => store.db.select().from(delivery).where(eq(delivery.surveyId, id)).all().length;
@@ -315,7 +315,7 @@ describe('a scope with two collectors', () => {
     expect(facts(id)).toEqual(facts(1));
   });
   test('a server whose engine and web process are killed takes up where it was', async () => {
-    const jobId = await run(await scope('Harbour slow', { collectors: ['hdp-1'], concurrency: 1, timeoutMs: 1100 }));
+    const jobId = await run(await scope('Harbour slow', { collectors: ['hdp-1'], concurrency: 1, timeoutMs: 500 }));
     const id = await surveyOf(jobId);
     await until('some visits', () => visits(id).length >= 2);
     await page.goto('about:blank');
@@ -331,7 +331,7 @@ describe('a scope with two collectors', () => {
   test('a silent one’s share goes to the other', async () => {
     const other = startCollector('hdp-2');
     await page.goto(`${app.address}/survey`);
-    const slow = await scope('Harbour', { collectors: ['hdp-1', 'hdp-2'], concurrency: 1, timeoutMs: 1100 });
+    const slow = await scope('Harbour', { collectors: ['hdp-1', 'hdp-2'], concurrency: 1, timeoutMs: 500 });
     const id = await surveyOf(await run(slow));
     await until('some visits', () => visits(id).length >= 2);
     await stop(other, 'SIGKILL');
