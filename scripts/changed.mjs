@@ -30,7 +30,9 @@ export function touchedSuites(files) {
   const covered = new Map(suites.map((suite) => [suite, placesOf(suite)]));
   const touched = new Set();
   for (const file of files) {
-    if (suites.includes(file)) touched.add(file);
+    // a suite, or a part of one that lies in the folder of its name
+    const own = suites.find((suite) => file === suite || file.startsWith(`${suite.slice(0, -'.test.ts'.length)}/`));
+    if (own) touched.add(own);
     const isProgram = /^(src|bin|signatures|catalogue|e2e\/support)\//.test(file) && !/\.test\.tsx?$/.test(file);
     if (!isProgram) continue;
     const about = suites.filter((suite) => covered.get(suite)?.some((place) => file.startsWith(place)));

@@ -1,4 +1,5 @@
 import { NextResponse, type NextRequest } from 'next/server';
+import { askedHeader } from './server/access/askedHeader';
 
 /** Every page gets a content security policy with a nonce of its own: no inline script or style element without it. Answers of the API run nothing and have theirs in next.config.ts. */
 export function proxy(request: NextRequest): NextResponse {
@@ -20,6 +21,10 @@ export function proxy(request: NextRequest): NextResponse {
   const headers = new Headers(request.headers);
   headers.set('x-nonce', nonce);
   headers.set('content-security-policy', policy);
+  // for whoever has to sign in first
+  const { pathname, searchParams } = request.nextUrl;
+  searchParams.delete('_rsc');
+  headers.set(askedHeader, searchParams.size > 0 ? `${pathname}?${searchParams.toString()}` : pathname);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set('content-security-policy', policy);
   response.headers.set('x-content-type-options', 'nosniff');

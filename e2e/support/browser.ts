@@ -73,6 +73,7 @@ async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<
   await element.scrollIntoView();
   await page.waitForFunction(
     async (target) => {
+      if (!target.isConnected) throw new Error('what was to be clicked is detached');
       const before = target.getBoundingClientRect();
       await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
       const { x, y, width, height } = target.getBoundingClientRect();

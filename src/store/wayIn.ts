@@ -24,17 +24,19 @@ export function wayIn(db: Db, deviceId: number): WayIn | { reason: string; remed
       reason: `${device.name} has no SNMP agent`,
       remedy: 'Ports are acted on by SNMP: switch it on, and survey again.',
     };
-  const names = db
-    .selectDistinct({ name: survey.scopeName, id: survey.id })
+  const surveyed = db
+    .selectDistinct({ scopeId: survey.scopeId, name: survey.scopeName, id: survey.id })
     .from(visit)
     .innerJoin(survey, eq(visit.surveyId, survey.id))
     .where(eq(visit.deviceId, deviceId))
     .orderBy(desc(survey.id))
     .limit(50)
-    .all()
-    .map(({ name }) => name);
-  const saved = new Map(listScopes(db).map(({ scope }) => [scope.name, scope]));
-  const scopes = [...new Set(names)].flatMap((name) => saved.get(name) ?? []);
+    .all();
+  const saved = listScopes(db);
+  // a survey of before scopes were told apart by number has only its name
+  const scopeOf = ({ scopeId, name }: (typeof surveyed)[number]) =>
+    saved.find(({ id, scope }) => (scopeId === null ? scope.name === name : id === scopeId))?.scope;
+  const scopes = [...new Set(surveyed.flatMap((one) => scopeOf(one) ?? []))];
   const [newest] = scopes;
   if (!newest)
     return {

@@ -3,8 +3,7 @@ import { line } from '../values/line';
 import type { ScopeText } from './scope';
 
 const lines = (longest = 200, most = 500) => yup.array(yup.string().required().max(longest)).max(most);
-/** A scope as it is entered. What it says is read by `readScope`. */
-export const scopeSchema = yup
+const fields = yup
   .object({
     name: line('The name').required('Give the scope a name').max(60),
     ranges: lines().required(),
@@ -28,4 +27,17 @@ export const scopeSchema = yup
     group: yup.string().max(60).default(''),
     neighbourWithin: lines().default([]),
   })
-  .noUnknown() as yup.Schema<ScopeText>;
+  .noUnknown();
+/** A scope as it is entered. What it says is read by `readScope`. */
+export const scopeSchema = fields as yup.Schema<ScopeText>;
+
+/** What of a scope only the program can judge: by what is kept, by the clock, by what reads certificates. */
+export type JudgedScope = Pick<
+  ScopeText,
+  'name' | 'schedule' | 'credentials' | 'writeCredentials' | 'group' | 'collectors' | 'authorities'
+> & { id: number | null };
+/** That part of a scope as it is being written, under its number if it has one. */
+export const judgedScopeSchema = fields
+  .pick(['schedule', 'credentials', 'writeCredentials', 'group', 'collectors', 'authorities'])
+  .shape({ id: yup.number().integer().nullable().default(null), name: yup.string().max(200).default('') })
+  .noUnknown() as yup.Schema<JudgedScope>;

@@ -66,3 +66,20 @@ test('everything stands once, over nothing else, and is joined to what it is on'
     }),
   );
 });
+
+test('it stands closer together where there is less room, its columns in order and apart', () => {
+  const empty = { host: 'h', key: '1', hostId: 1, machines: [], switches: [], adapters: [], findings: [] };
+  const least = ladderPlan(empty, 0);
+  fc.assert(
+    fc.property(ladders, fc.integer({ min: 0, max: 2000 }), (ladder, room) => {
+      const { columns, width } = ladderPlan(ladder, room);
+      expect(width).toBeLessThanOrEqual(Math.max(room, least.width));
+      const inOrder = [columns.machines, columns.switches, columns.adapters, columns.plugs];
+      inOrder.slice(1).forEach(({ x }, at) => {
+        const before = inOrder[at] as { x: number; width: number };
+        expect(x - before.x - before.width).toBeGreaterThanOrEqual(32);
+      });
+    }),
+  );
+  expect(least.width).toBeLessThan(ladderPlan(empty).width);
+});

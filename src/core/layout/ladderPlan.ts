@@ -9,6 +9,8 @@ export interface Rung {
 }
 
 export interface LadderPlan {
+  /** where the columns begin */
+  columns: Record<Kind, { x: number; width: number }>;
   machines: Rung[];
   switches: Rung[];
   adapters: Rung[];
@@ -24,20 +26,44 @@ export interface LadderPlan {
   height: number;
 }
 
-const columns = {
-  machines: { x: 0, width: 168 },
-  switches: { x: 232, width: 196 },
-  adapters: { x: 492, width: 132 },
-  plugs: { x: 688, width: 212 },
+type Kind = 'machines' | 'switches' | 'adapters' | 'plugs';
+const kinds: readonly Kind[] = ['machines', 'switches', 'adapters', 'plugs'];
+/** Widths where there is room for all that is written on a rung, and where there is little. */
+const widths: Record<Kind, { wide: number; narrow: number }> = {
+  machines: { wide: 168, narrow: 148 },
+  switches: { wide: 196, narrow: 172 },
+  adapters: { wide: 132, narrow: 88 },
+  plugs: { wide: 212, narrow: 182 },
 };
+/** Between the columns the lines run. */
+const between = { wide: 64, narrow: 32 };
+
+/** Where the columns stand in a room: as wide as they like, or closer together until nothing more can give way. */
+function columnsIn(room: number): Record<Kind, { x: number; width: number }> {
+  const sum = (size: 'wide' | 'narrow') => kinds.reduce((total, kind) => total + widths[kind][size], 3 * between[size]);
+  const ease = Math.min(1, Math.max(0, (room - sum('narrow')) / (sum('wide') - sum('narrow'))));
+  const eased = ({ wide, narrow }: { wide: number; narrow: number }) => Math.floor(narrow + ease * (wide - narrow));
+  let x = 0;
+  return Object.fromEntries(
+    kinds.map((kind) => {
+      const column = { x, width: eased(widths[kind]) };
+      x += column.width + eased(between);
+      return [kind, column];
+    }),
+  ) as Record<Kind, { x: number; width: number }>;
+}
+
 const [single, double, groupLine] = [24, 40, 16];
 const [gap, blockGap] = [6, 20];
 
 /**
  * Where the rungs of a ladder stand, from machines at the left to ports of switches at the right: each virtual switch is a block with its machines and its uplinks beside it, what belongs to none comes last.
+ * @param room how wide it may be, in the units of the plan
  */
-export function ladderPlan({ machines, switches, adapters }: HostLadder): LadderPlan {
+export function ladderPlan({ machines, switches, adapters }: HostLadder, room = Infinity): LadderPlan {
+  const columns = columnsIn(room);
   const plan: LadderPlan = {
+    columns,
     machines: [],
     switches: [],
     adapters: [],
@@ -48,7 +74,7 @@ export function ladderPlan({ machines, switches, adapters }: HostLadder): Ladder
   };
   const placed = new Map<string, Rung>();
   let y = 0;
-  const rung = (list: Rung[], kind: keyof typeof columns, key: string, top: number, height: number): Rung => {
+  const rung = (list: Rung[], kind: Kind, key: string, top: number, height: number): Rung => {
     const found = { key, ...columns[kind], y: top, height };
     list.push(found);
     return found;

@@ -1,9 +1,12 @@
 import { createHash } from 'node:crypto';
 import { sealData, unsealData } from 'iron-session';
-import { cookies } from 'next/headers';
+import { cookies, headers } from 'next/headers';
+import { redirect } from 'next/navigation';
+import { placeWithin } from '../../core/values/placeWithin';
 import { countPeople, personById, type Person } from '../../store/people';
 import { tokenOwner } from '../../store/tokens';
 import { vaultKey } from '../../store/vault';
+import { askedHeader } from './askedHeader';
 import { webStore } from './store';
 
 interface SessionContent {
@@ -44,6 +47,15 @@ export async function whoAsks(request: Request): Promise<{ person: Person; by: '
 /** Who looks at a page. */
 export async function whoLooks(): Promise<Person | null> {
   return personOf((await cookies()).get(cookieName)?.value);
+}
+
+/** Who looks at a page that only people of ours see; others sign in, and are then where they wanted to be. */
+export async function whoLooksHere(): Promise<Person> {
+  const person = await whoLooks();
+  if (person) return person;
+  if (needsSetup()) redirect('/setup');
+  const to = placeWithin((await headers()).get(askedHeader));
+  return redirect(to === null ? '/login' : `/login?to=${encodeURIComponent(to)}`);
 }
 
 function cookieIn(header: string): string | undefined {

@@ -4,7 +4,7 @@ import * as yup from 'yup';
 import { writes } from '../../core/estate/credential';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '../../core/estate/scope';
 import { ownRanges, type OwnAddress } from '../../core/estate/ownNetworks';
-import { scopeSchema } from '../../core/estate/scopeSchema';
+import { judgedScopeSchema, scopeSchema, type JudgedScope } from '../../core/estate/scopeSchema';
 import { listCollectors } from '../../store/collectors';
 import type { Db, Store } from '../../store/base/database';
 import { groupFilterMistake } from '../../store/deviceFilter';
@@ -20,7 +20,6 @@ import { route, type Call } from '../api/route';
 import { written } from '../edits/written';
 
 const shownRuns = 5;
-
 /** What a survey asks, and when. */
 export const scopeRoutes = [
   route({
@@ -42,13 +41,18 @@ export const scopeRoutes = [
     method: 'POST',
     path: '/scopes',
     role: 'operator',
-    summary: 'Save a scope; one of the same name is taken the place of',
+    summary: 'Add a scope',
     body: scopeSchema,
     versioned: true,
-    run: (call) => {
-      const known = listScopes(call.store.db).find(({ scope }) => scope.name === call.body.name);
-      return savedScope(call, known ?? null);
-    },
+    run: (call) => savedScope(call, null),
+  }),
+  route({
+    method: 'POST',
+    path: '/scopes/mistakes',
+    role: 'operator',
+    summary: 'What is wrong with a scope that only the program can tell; nothing is saved',
+    body: judgedScopeSchema,
+    run: ({ store, body }) => ({ rows: mistakesToldHere(store, body) }),
   }),
   route({
     method: 'PUT',
@@ -114,19 +118,23 @@ function savedScope(call: Call<string, unknown, ScopeText>, known: KeptScope | n
   const { store, body } = call;
   // what a script of before leaves out
   const after = { ...scopeDefaults, ...body };
-  const mistakes = scopeMistakes(store, after);
+  const read = readScope(after);
+  const mistakes = [
+    ...('mistakes' in read ? read.mistakes : []),
+    ...mistakesToldHere(store, { ...after, id: known?.id ?? null }),
+  ];
   if (mistakes.length > 0) throw invalid(mistakes);
   const changes = [{ key: known ? String(known.id) : null, before: known?.scope ?? null, after }];
   const { key, ...edit } = written(call, scopeEdits, { act: 'saved a scope', words: after.name, changes });
   return { id: Number(key), ...edit };
 }
 
-/** Everything that is wrong with a scope, each at its field. */
-function scopeMistakes(store: Store, scope: ScopeText): FieldMistake[] {
-  const read = readScope(scope);
-  const { credentials, schedule } = scope;
+/** What is wrong with a scope beside what `readScope` tells, each at its field. */
+function mistakesToldHere(store: Store, scope: JudgedScope): FieldMistake[] {
+  const { id, name, credentials, schedule } = scope;
+  const isTaken = listScopes(store.db).some((other) => other.scope.name === name && other.id !== id);
   return [
-    ...('mistakes' in read ? read.mistakes : []),
+    ...(isTaken ? [{ path: 'name', message: `There is a scope “${name}” already` }] : []),
     ...authorityMistakes(scope.authorities),
     ...(schedule && !nextDue(schedule, new Date())
       ? [
@@ -137,14 +145,14 @@ function scopeMistakes(store: Store, scope: ScopeText): FieldMistake[] {
         ]
       : []),
     ...(credentials.length === 0 ? [{ path: 'credentials', message: 'Choose at least one credential' }] : []),
-    ...credentialMistakes(store, credentials, scope.writeCredentials ?? []),
+    ...credentialMistakes(store, credentials, scope.writeCredentials),
     ...groupMistakes(store, scope.group),
-    ...collectorMistakes(store, scope.collectors ?? []),
+    ...collectorMistakes(store, scope.collectors),
   ];
 }
 
 /** What looks like a certificate need not be one, and one that has run out vouches for nobody. */
-function authorityMistakes(pem = ''): FieldMistake[] {
+function authorityMistakes(pem: string): FieldMistake[] {
   return [...pem.matchAll(/-----BEGIN CERTIFICATE-----[^-]+-----END CERTIFICATE-----/g)].flatMap(([text], at) => {
     const path = 'authorities';
     try {
@@ -183,7 +191,7 @@ function credentialMistakes({ db }: Store, reading: string[], writing: string[])
 }
 
 /** A scope may ask the devices of a group alone, where that can be told without asking. */
-function groupMistakes({ db }: Store, group = ''): FieldMistake[] {
+function groupMistakes({ db }: Store, group: string): FieldMistake[] {
   if (group === '') return [];
   if (!readGroups(db).some(({ name, thing }) => thing === 'devices' && name === group)) {
     return [{ path: 'group', message: `There is no group of devices “${group}”` }];

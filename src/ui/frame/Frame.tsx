@@ -12,6 +12,7 @@ import { FootLine } from './FootLine';
 import { DoneTray } from '../features/edits/DoneTray';
 import { GoToSoon } from '../features/goTo/GoToSoon';
 import { TimeStrip } from './TimeStrip';
+import { toTheWork, useKeptFocus } from './useKeptFocus';
 import { useOpening } from '../lib/navigating';
 import { useGo } from '../lib/useGo';
 import { useView } from '../lib/useView';
@@ -33,6 +34,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
   const [showingKeys, setShowingKeys] = useState(false);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { name, choose } = useThemeChoice();
+  useKeptFocus();
   useHotkeys(
     'ctrl+k, meta+k',
     (event) => {
@@ -58,14 +60,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
   return (
     <div className="frame" aria-busy={opening !== null}>
       <header className="header">
-        <PlainButton
-          className="skip"
-          onClick={() => {
-            const work = document.querySelector('main');
-            if (work && !work.hasAttribute('tabindex')) work.tabIndex = -1;
-            work?.focus();
-          }}
-        >
+        <PlainButton className="skip" onClick={toTheWork}>
           Skip to the work
         </PlainButton>
         <Link href={view.href('/today')} className="brand">

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
-import { isDrawn, parametersNow, showView } from './address';
+import { isDrawn, parametersNow, showView, stepOf } from './address';
 
 /** The bar of a browser, whose router may write back an address that is no longer wanted. */
 const bar = { pathname: '/estate', search: '' };
@@ -38,5 +38,19 @@ describe('the address as it is wanted', () => {
     showView('/estate', 'where=role%3Dswitch', 'replace');
     Object.assign(bar, { pathname: '/ports', search: '?device=1' });
     expect(parametersNow().toString()).toBe('device=1');
+  });
+});
+
+describe('a step that one can go back from', () => {
+  test('is a word, not its letters; each thing that is chosen for a while; and nothing that is only how it is shown', () => {
+    const typed = [0, 100, 200].map((at) => stepOf(['where'], at));
+    expect(typed).toEqual(['push', 'replace', 'replace']);
+    expect([stepOf(['sel'], 300), stepOf(['sel'], 400), stepOf(['sel'], 3000)]).toEqual(['push', 'replace', 'push']);
+    expect([stepOf(['pins'], 3100), stepOf([], 3200), stepOf(['sel', 'columns'], 3300)]).toEqual([
+      'replace',
+      'replace',
+      'replace',
+    ]);
+    expect(stepOf(['sort'], 3400)).toBe('push');
   });
 });

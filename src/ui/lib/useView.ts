@@ -2,7 +2,7 @@
 
 import { usePathname, useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo } from 'react';
-import { isDrawn, parametersNow, showView } from './address';
+import { isDrawn, parametersNow, showView, stepOf } from './address';
 
 /** What is looked at, kept in the address of the page so that another person can open it. */
 export interface View {
@@ -50,8 +50,19 @@ export type ViewChange = Partial<Record<keyof View, string | null>>;
 /** A change, or how to make one from the address as it is at the press: what is drawn may lag behind it. */
 type ViewStep = ViewChange | ((now: (name: keyof View) => string) => ViewChange);
 
+function changedBy(parameters: URLSearchParams, change: ViewChange): URLSearchParams {
+  const next = new URLSearchParams(parameters);
+  for (const [name, value] of Object.entries(change)) {
+    if (value === null || value === undefined || value === '') next.delete(name);
+    else next.set(name, value);
+  }
+  return next;
+}
+
 export function useView(): View & {
   set: (change: ViewStep) => void;
+  /** Writes into the address what is shown without its saying so: no step that one goes back from. */
+  say: (change: ViewChange) => void;
   href: (path: string, change?: ViewChange) => string;
 } {
   const parameters = useSearchParams();
@@ -59,14 +70,16 @@ export function useView(): View & {
   useEffect(() => isDrawn(path, parameters.toString()), [path, parameters]);
   const set = useCallback(
     (step: ViewStep) => {
-      const next = parametersNow();
-      const change = typeof step === 'function' ? step((name) => next.get(name) ?? '') : step;
-      for (const [name, value] of Object.entries(change)) {
-        if (value === null || value === undefined || value === '') next.delete(name);
-        else next.set(name, value);
-      }
-      showView(path, next.toString(), 'replace');
+      const before = parametersNow();
+      const change = typeof step === 'function' ? step((name) => before.get(name) ?? '') : step;
+      const next = changedBy(before, change);
+      const changed = Object.keys(change).filter((name) => (before.get(name) ?? '') !== (next.get(name) ?? ''));
+      showView(path, next.toString(), stepOf(changed, performance.now()));
     },
+    [path],
+  );
+  const say = useCallback(
+    (change: ViewChange) => showView(path, changedBy(parametersNow(), change).toString(), 'replace'),
     [path],
   );
   /** A link that keeps the moment viewed and the selection. */
@@ -130,8 +143,9 @@ export function useView(): View & {
       pins: parameters.get('pins'),
       outline: parameters.get('outline'),
       set,
+      say,
       href,
     }),
-    [parameters, set, href],
+    [parameters, set, say, href],
   );
 }

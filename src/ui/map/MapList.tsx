@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { Glyph, deviceGlyph, portGlyph } from '../components/Glyph';
+import { newsOf } from './newsOf';
 import type { DrawnLink, DrawnPlate, Picture } from './picture';
 import { joinedIn, portOfSel, type PortsNear } from './sockets';
 import { PlainInput } from '../components/PlainInput';
@@ -196,7 +197,8 @@ function linesOf(
   const chosenLink = links.find(({ link }) => chosen === `link:${link.id}`);
   return [...sites]
     .sort((x, y) => compareNaturally(x.bay.site, y.bay.site))
-    .flatMap(({ bay, devices, worst }): Line[] => {
+    .flatMap((site): Line[] => {
+      const { bay, devices, worst } = site;
       const fits = ({ device }: DrawnPlate) =>
         text === '' || [device.name, device.model, bay.site].some((words) => words.toLowerCase().includes(text));
       const own = devices
@@ -210,7 +212,7 @@ function linesOf(
         sel,
         depth: 0,
         words: bay.site || 'no site',
-        more: String(own.length),
+        more: [...newsOf(site), String(own.length)].join(', '),
         state: worst === 'fault' || worst === 'silent' ? worst : 'none',
         open,
       };

@@ -25,6 +25,7 @@ import {
   type Picture,
   type Point,
 } from './picture';
+import { newsOf } from './newsOf';
 import { joinedIn, nearTab, portOfSel, type PortsNear } from './sockets';
 
 export interface Sight {
@@ -260,10 +261,7 @@ function drawSite(pen: Pen, site: DrawnSite, colours: Palette, scale: number, vi
     widest: width * 0.7,
   });
   // what is new or wrong within goes before how many hang on it
-  const news = [
-    ...(site.broken > 0 ? [`${site.broken} ${site.broken === 1 ? 'link' : 'links'} at fault`] : []),
-    ...(site.changed > 0 ? [`${site.changed} changed`] : []),
-  ];
+  const news = newsOf(site);
   const endpoints = site.endpoints > 0 ? [`${site.endpoints} endpoints`] : [];
   // where both cannot be read, one can
   const small = height * 0.25 * scale < smallestLetters;

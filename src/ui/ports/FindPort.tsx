@@ -1,9 +1,10 @@
 'use client';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { basisWords } from '@/core/things/placementWords';
 import { Link } from '@/ui/components/Link';
+import { useTypedFind } from '../lib/useTypedFind';
 import { useView } from '../lib/useView';
 import { call, type ApiProblem } from '../lib/api';
 import { moment } from '../lib/format';
@@ -33,7 +34,6 @@ interface Answer {
   surveys: string[];
 }
 
-const waitMs = 120;
 const mostLinks = 4;
 const viaWords: Record<string, string> = {
   unmanaged: 'with others, on an unmanaged segment',
@@ -45,17 +45,10 @@ const viaWords: Record<string, string> = {
 /** On which port is it, and where was it before? */
 export function FindPort() {
   const view = useView();
-  const [text, setText] = useState(view.find ?? '');
+  const [text, setText] = useTypedFind();
   const input = useRef<HTMLInputElement>(null);
   const wanted = (view.find ?? '').trim();
   useEffect(() => input.current?.focus(), []);
-  useEffect(() => {
-    if (text.trim() === wanted) return undefined;
-    const timer = setTimeout(() => view.set({ find: text.trim() }), waitMs);
-    return () => clearTimeout(timer);
-    // what is in the address follows what is written
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [text]);
   const { data, error } = useQuery<Answer, ApiProblem>({
     queryKey: ['places', wanted, view.survey],
     enabled: wanted !== '',

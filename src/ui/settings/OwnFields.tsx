@@ -73,7 +73,10 @@ export function OwnFields() {
                 </td>
                 <td>
                   {administrator && (
-                    <TextButton aria-label={`Remove the field ${field.label}`} onClick={() => void remove(field)}>
+                    <TextButton
+                      aria-label={`Remove the field ${field.label} of ${things[field.thing].title.toLowerCase()}`}
+                      onClick={() => void remove(field)}
+                    >
                       Remove
                     </TextButton>
                   )}

@@ -1,14 +1,12 @@
-import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
-import { whoLooks } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/session';
 import { PrintedTable } from '@/ui/print/PrintedTable';
 
 export const metadata = { title: 'Print' };
 
 export default async function PrintPage({ params }: { params: Promise<{ thing: string }> }) {
   const { thing } = await params;
-  const person = await whoLooks();
-  if (!person) redirect('/login');
+  const person = await whoLooksHere();
   return (
     <Suspense>
       <PrintedTable thing={thing} by={person.name} />

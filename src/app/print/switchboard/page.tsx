@@ -1,13 +1,11 @@
-import { redirect } from 'next/navigation';
 import { Suspense } from 'react';
-import { whoLooks } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/session';
 import { PortReportPage } from '@/ui/print/PortReportPage';
 
 export const metadata = { title: 'Port report' };
 
 export default async function PrintPortReportPage() {
-  const person = await whoLooks();
-  if (!person) redirect('/login');
+  const person = await whoLooksHere();
   return (
     <Suspense>
       <PortReportPage by={person.name} />

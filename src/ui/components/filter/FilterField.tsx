@@ -37,7 +37,8 @@ export function FilterField({
   onChange: (text: string) => void;
   problem?: ApiProblem | null;
   hint: string;
-  /** of a form: what is written is what is meant, and `/` goes elsewhere */ own?: boolean;
+  /** of a form: what is written is what is meant, `/` goes elsewhere, and nothing lies over the field that comes next */
+  own?: boolean;
 }) {
   const list = useId();
   const example = useExample(about.thing, hint);
@@ -53,6 +54,14 @@ export function FilterField({
   const [listed, setListed] = useState(false);
   const [building, setBuilding] = useState(false);
   const { filters, remember } = useFilterHistory(about.thing);
+  useEffect(() => {
+    // what the browser goes back to was typed here once, and is not being typed now
+    const wentBack = () => {
+      sent.current = new Set();
+    };
+    window.addEventListener('popstate', wentBack);
+    return () => window.removeEventListener('popstate', wentBack);
+  }, []);
   useEffect(() => {
     const own = sent.current.has(value);
     if (own && value !== latest.current) return;
@@ -113,9 +122,10 @@ export function FilterField({
   };
   const mistake =
     mistakeIn(text, about.thing, fieldsOf) ?? problem?.errors.find(({ path }) => path === 'where') ?? null;
+  const told = open || building ? null : mistake;
   return (
     <div
-      className="filter"
+      className={own ? 'filter ofform' : 'filter'}
       ref={whole}
       onBlur={(event) => (event.relatedTarget && whole.current?.contains(event.relatedTarget) ? undefined : leaveAll())}
       onKeyDown={(event) => {
@@ -167,7 +177,14 @@ export function FilterField({
         }}
       />
       {text !== '' && (
-        <PlainButton aria-label="Empty the filter" className="empty-filter" onClick={() => change('')}>
+        <PlainButton
+          aria-label="Empty the filter"
+          className="empty-filter"
+          onClick={() => {
+            change('');
+            input.current?.focus();
+          }}
+        >
           <ActIcon act="remove" />
         </PlainButton>
       )}
@@ -176,15 +193,21 @@ export function FilterField({
           <ActIcon act="open" />
         </PlainButton>
       </Hint>
-      {open && !building && (
-        <ul id={list} role="listbox" aria-label="What may be written here" className="options">
-          {options.map((option, index) => (
+      {(own || open) && !building && !told && (
+        <ul
+          id={list}
+          role="listbox"
+          aria-label="What may be written here"
+          className={own ? 'options along' : 'options'}
+        >
+          {(open ? options : []).map((option, index) => (
             <li
               key={`${option.put} ${option.more}`}
               id={`${list}-${index}`}
               role="option"
               aria-selected={index === at}
               data-chosen={index === at || undefined}
+              ref={index === at ? shown : undefined}
               onMouseDown={(event) => {
                 event.preventDefault();
                 take(option);
@@ -200,16 +223,19 @@ export function FilterField({
           <FilterBuilder about={about} text={text} onChange={change} />
         </div>
       )}
-      {mistake && !open && !building && (
+      {told && (
         <div className="mistake" role="status">
           <span className="mono">{text}</span>
-          <span className="mono" aria-hidden>{`${' '.repeat(mistake.at ?? 0)}^`}</span>
-          {mistake.message}. Expected: {mistake.expected}.
+          <span className="mono" aria-hidden>{`${' '.repeat(told.at ?? 0)}^`}</span>
+          {told.message}. Expected: {told.expected}.
         </div>
       )}
     </div>
   );
 }
+
+/** Brings what the arrows chose to where it can be seen. */
+const shown = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
 
 /** From what is looked for to what was found. */
 const goToRows = () => document.querySelector<HTMLElement>('.work .table[role]')?.focus();

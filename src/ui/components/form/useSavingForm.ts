@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { get, useForm, type DefaultValues, type FieldValues, type Path, type UseFormReturn } from 'react-hook-form';
 import type { ApiProblem, Conflict } from '../../lib/api';
 import { useDraft } from '../../lib/draft';
+import type { FieldMistake } from '@/core/estate/scope';
 import { resolverOf, type FormRules } from './resolver';
 
 /** What became of what was saved: words for the person, and what the form holds then. */
@@ -17,6 +18,8 @@ interface SavingOptions<Values extends FieldValues, Answer> extends FormRules<Va
   version?: number | null;
   /** @param seen to be sent with it, so that what others wrote since is not written over */
   save: (values: Values, seen: number | null) => Promise<Answer>;
+  /** what only the server can tell, asked for beside mistakes that keep the form from being sent */
+  judge?: (values: Values) => Promise<FieldMistake[]>;
   done?: (answer: Answer, values: Values) => Saved<Values> | undefined | Promise<Saved<Values> | undefined>;
   /** whether a mistake is told while it is typed, where nothing can be pressed before it is mended */
   isToldAtOnce?: boolean;
@@ -48,7 +51,7 @@ export interface SavingForm<Values extends FieldValues> {
 export function useSavingForm<Values extends FieldValues, Answer>(
   options: SavingOptions<Values, Answer>,
 ): SavingForm<Values> {
-  const { values, version = null, save, done, fromKept, isToldAtOnce = false, keep, ...rules } = options;
+  const { values, version = null, save, judge, done, fromKept, isToldAtOnce = false, keep, ...rules } = options;
   const latest = useRef(rules);
   latest.current = rules;
   const resolver = useMemo(
@@ -75,12 +78,16 @@ export function useSavingForm<Values extends FieldValues, Answer>(
   const [told, setTold] = useState('');
   const [problem, setProblem] = useState('');
   const [conflict, setConflict] = useState<Conflict | null>(null);
-  const fail = (error: ApiProblem) => {
-    const elsewhere = error.errors.filter(({ path, message }) => {
+  /** Puts mistakes at their fields. @returns those that have none */
+  const tell = (mistakes: readonly FieldMistake[]) =>
+    mistakes.filter(({ path, message }) => {
       const place = placeIn(form.getValues(), path);
-      if (place !== null) form.setError(place, { type: 'server', message: atLine(path, message) });
+      const isTold = place !== null && form.getFieldState(place).invalid;
+      if (place !== null && !isTold) form.setError(place, { type: 'server', message: atLine(path, message) });
       return place === null;
     });
+  const fail = (error: ApiProblem) => {
+    const elsewhere = tell(error.errors);
     setConflict(error.conflict);
     if (error.conflict) return;
     if (elsewhere.length > 0) setProblem(elsewhere.map(({ message }) => message).join('. '));
@@ -113,7 +120,11 @@ export function useSavingForm<Values extends FieldValues, Answer>(
     if (sending.current) return;
     sending.current = true;
     void form
-      .handleSubmit((given) => send(given, over))()
+      .handleSubmit(
+        (given) => send(given, over),
+        // whoever mends these would only then hear of the others
+        async () => void tell((await judge?.(form.getValues()).catch(() => [])) ?? []),
+      )()
       .finally(() => (sending.current = false));
   };
   const theirs = conflict?.values[0]?.now ?? null;

@@ -115,7 +115,8 @@ export function DataTable({
 
   useHotkeys('down, up', (event) => {
     // where nothing else has the keys, they go to the rows
-    if (document.activeElement !== document.body || lines.length === 0) return;
+    const nobody = document.activeElement === document.body || document.activeElement?.tagName === 'MAIN';
+    if (!nobody || lines.length === 0) return;
     event.preventDefault();
     scroller.current?.focus();
     goTo(Math.max(0, current()));

@@ -16,8 +16,13 @@ export const widthOf = (field: Column): CSSProperties =>
         ...(field.width <= proseWidth && { maxWidth: field.width * 1.6 }),
       };
 
-export const leastWidth = ({ width, fixed }: Column): number =>
-  fixed ? width : width > proseWidth ? Math.max(140, Math.round(width * 0.4)) : Math.round(width * 0.94);
+/** Words may be cut short before rows leave the window; of a number or a moment every letter counts. */
+export const leastWidth = ({ width, fixed, kind }: Column): number =>
+  fixed
+    ? width
+    : width > proseWidth
+      ? Math.max(140, Math.round(width * 0.4))
+      : Math.round(width * (kind === 'text' ? 0.82 : 0.94));
 
 const comparedWide = new Set(['release', 'serial']);
 

@@ -7,7 +7,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery } from '@tanstack/react-query';
 import { writes } from '@/core/estate/credential';
-import { readScope, scopeDefaults, type ScopeText } from '@/core/estate/scope';
+import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { scopeSchema } from '@/core/estate/scopeSchema';
 import { LinesInput } from '../../components/form/LinesInput';
 import { OrderedChoice } from '../../components/form/OrderedChoice';
@@ -57,6 +57,11 @@ export function ScopeDialog({
     fromKept: withDefaults,
     save: (body, seen) =>
       initial ? call(`scopes/${initial.id}`, { method: 'PUT', body, seen }) : call('scopes', { method: 'POST', body }),
+    judge: async ({ name, schedule, credentials, writeCredentials, group, collectors: by, authorities }) => {
+      const body = { id: initial?.id ?? null, name, schedule, credentials, writeCredentials, group, authorities };
+      const asked = { method: 'POST', body: { ...body, collectors: by } };
+      return (await call<{ rows: FieldMistake[] }>('scopes/mistakes', asked)).rows;
+    },
     done: async () => {
       await written();
       onClose();

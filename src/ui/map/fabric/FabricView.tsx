@@ -1,10 +1,11 @@
 'use client';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { FabricEndpointFacts } from '@/core/estate/facts';
 import type { FabricTree, SubnetPlace } from '@/core/fabric/fabricTree';
 import { Link } from '@/ui/components/Link';
+import { useTypedFind } from '../../lib/useTypedFind';
 import { useView } from '../../lib/useView';
 import { call, type ApiProblem } from '../../lib/api';
 import { AnyDossier } from '../../features/dossier/AnyDossier';
@@ -24,20 +25,11 @@ interface Endpoints {
   places: SubnetPlace[];
 }
 
-const waitMs = 150;
-
 /** A fabric: its leaves and spines, whose networks run over it, and from an address to its tenant, group and port. */
 export function FabricView() {
   const view = useView();
   const [part, setPart] = useState<Part>({});
-  const [text, setText] = useState(view.find ?? '');
-  useEffect(() => {
-    if (text.trim() === (view.find ?? '')) return undefined;
-    const timer = setTimeout(() => view.set({ find: text.trim() }), waitMs);
-    return () => clearTimeout(timer);
-    // what is in the address follows what is written
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [text]);
+  const [text, setText] = useTypedFind();
   const fabrics = useQuery<{ rows: Fabric[] }, ApiProblem>({
     queryKey: ['fabrics', view.survey],
     queryFn: ({ signal }) => call(`fabrics${view.survey ? `?survey=${view.survey}` : ''}`, { signal }),
@@ -133,7 +125,6 @@ export function FabricView() {
                     onAll={() => {
                       setPart({});
                       setText('');
-                      view.set({ find: null });
                     }}
                     onChoose={(sel) => view.set({ sel })}
                   />

@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { useRoom } from '../../lib/useRoom';
 import { ladderPlan, type Rung } from '@/core/layout/ladderPlan';
 import type { HostLadder } from '@/core/topology/hostLadder';
 import { formatSpeed } from '@/core/values/quantity';
@@ -23,18 +24,21 @@ export function LadderDrawing({
   chosen: string | null;
   onPort: (deviceId: number, port: string) => void;
 }) {
-  const plan = useMemo(() => ladderPlan(ladder), [ladder]);
+  const [room, measured] = useRoom();
+  const plan = useMemo(() => ladderPlan(ladder, room === null ? Infinity : room - 2), [ladder, room]);
   const { machines, switches, adapters, findings } = ladder;
   const wrong = new Set(findings.flatMap((finding) => finding.adapters));
   const head = 22;
+  const { columns } = plan;
   const heads: [number, string][] = [
-    [0, 'machines'],
-    [232, 'virtual switch'],
-    [492, 'adapters'],
-    [688, 'ports of switches'],
+    [columns.machines.x, 'machines'],
+    [columns.switches.x, 'virtual switch'],
+    [columns.adapters.x, 'adapters'],
+    [columns.plugs.x, 'ports of switches'],
   ];
   return (
     <svg
+      ref={measured}
       className="ladderdrawing"
       width={plan.width + 2}
       height={plan.height + head + 4}
