@@ -1,6 +1,5 @@
 import { redirect } from 'next/navigation';
-import { placeWithin } from '@/core/values/placeWithin';
-import { needsSetup } from '@/server/access/session';
+import { needsSetup, placeAfterSignIn } from '@/server/access/session';
 import { SignIn } from '@/ui/entry/SignIn';
 
 export const metadata = { title: 'Sign in' };
@@ -10,5 +9,5 @@ export default async function LoginPage({ searchParams }: { searchParams: Promis
   if (needsSetup()) redirect('/setup');
   const { to } = await searchParams;
   // only ever back into this application
-  return <SignIn to={placeWithin(to) ?? '/today'} />;
+  return <SignIn to={placeAfterSignIn(to)} />;
 }

@@ -49,6 +49,9 @@ export async function whoLooks(): Promise<Person | null> {
   return personOf((await cookies()).get(cookieName)?.value);
 }
 
+/** Where somebody is once they signed in: where they wanted to be, if that is a place of ours. */
+export const placeAfterSignIn = (wanted: unknown): string => placeWithin(wanted) ?? '/today';
+
 /** Who looks at a page that only people of ours see; others sign in, and are then where they wanted to be. */
 export async function whoLooksHere(): Promise<Person> {
   const person = await whoLooks();

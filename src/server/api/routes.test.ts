@@ -127,6 +127,10 @@ describe('scopes and credentials', () => {
     expect(status).toBe(422);
     expect(body.errors?.map(({ path: at }) => at)).toEqual(['ranges[0]', 'ranges[1]', 'timeoutMs', 'credentials']);
     expect(listScopes(store.db)).toEqual([]);
+    // of what a form cannot judge by itself it asks beforehand
+    const asked = { name: '', credentials: ['unknown'], group: 'Parts', schedule: 'now and then', authorities: '' };
+    const judged = await call('POST /scopes/mistakes', 'operator', { body: asked });
+    expect(judged.body.rows?.map(({ path: at }) => at)).toEqual(['schedule', 'credentials', 'group']);
     expect(await call('POST /scopes', 'operator', { body: { ...goodScope, credentials: [] } })).toMatchObject({
       status: 422,
       body: { errors: [{ path: 'credentials' }] },
@@ -136,11 +140,16 @@ describe('scopes and credentials', () => {
     // a script that was written before there were collectors
     const { collectors: _none, ...before } = goodScope;
     expect((await call('POST /scopes', 'operator', { body: before })).status).toBe(200);
+    // nobody writes over it by its name, and that is told with whatever else is wrong
     expect(await call('POST /scopes', 'operator', { body: { ...goodScope, collectors: ['nobody'] } })).toMatchObject({
       status: 422,
-      body: { errors: [{ path: 'collectors', message: 'There is no collector “nobody”' }] },
+      body: {
+        errors: [
+          { path: 'name', message: 'There is a scope “north” already' },
+          { path: 'collectors', message: 'There is no collector “nobody”' },
+        ],
+      },
     });
-    await call('POST /scopes', 'operator', { body: goodScope });
     const idOf = async (name: string) =>
       String((await call('GET /credentials', 'operator')).body.rows?.find((row) => row.name === name)?.id);
     const remove = async (name: string) =>

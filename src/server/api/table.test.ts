@@ -269,6 +269,8 @@ test('whatever writes says so in the list of acts, but for trials, preferences a
     'POST /collectors/work',
     // by the functions that decide
     'POST /identities',
+    // only judges
+    'POST /scopes/mistakes',
     'POST /signatures/try',
     'POST /sites/preview',
     'PUT /preferences',

@@ -52,7 +52,10 @@ export const scopeRoutes = [
     role: 'operator',
     summary: 'What is wrong with a scope that only the program can tell; nothing is saved',
     body: judgedScopeSchema,
-    run: ({ store, body }) => ({ rows: mistakesToldHere(store, body) }),
+    run: ({ store, body }) => {
+      const rows = mistakesToldHere(store, { ...scopeDefaults, ...body, id: body.id ?? null });
+      return { rows };
+    },
   }),
   route({
     method: 'PUT',
