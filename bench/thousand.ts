@@ -23,7 +23,12 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
   await new Promise<void>((resolve) => fleet.stdout.once('data', () => resolve()));
   const data = temporaryFolder();
   const store = openStore(data);
-  saveCredential(store, { name: 'dense', kind: 'snmp2c', community: 'bench' });
+  saveCredential(store, {
+    name: 'dense',
+    kind: 'snmp2c',
+    community: 'bench',
+    approved: { prefixes: ['127.0.0.0/8'], ports: [port] },
+  });
   const token = addToken(store.db, 'bench', 'operator');
   const app = await startApplication(data);
   const call = async <Answer>(where: string, body: object) =>

@@ -13,7 +13,7 @@ import { readJob } from '../src/store/jobs';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
 import { openSample, type SampleStore } from './support/sampleStore';
-import { stopAll, processOf } from './support/program';
+import { onLoopback, processOf, stopAll } from './support/program';
 
 /** Acting on ports over the wire: by an operator, by an administrator, by a viewer who may not; and a client of another make looks at the switch all the while. */
 let sample: SampleStore;
@@ -114,8 +114,9 @@ beforeAll(async () => {
     { scopeName: 'Ropewalk' },
     { ranges: ['10.72.0.1-2', ...[3, 4, 5, 6].map((stop) => `10.72.${stop}.1-2`)] },
   );
-  saveCredential(store, { name: 'looks only', ...keysOf(sampleUser), purpose: 'write' });
-  saveCredential(store, { name: 'hands', ...keysOf(sampleWriter), purpose: 'write' });
+  const approved = onLoopback(port);
+  saveCredential(store, { name: 'looks only', ...keysOf(sampleUser), purpose: 'write', approved });
+  saveCredential(store, { name: 'hands', ...keysOf(sampleWriter), purpose: 'write', approved });
   saveScope(store.db, {
     ...scopeDefaults,
     name: 'Ropewalk',
@@ -315,7 +316,7 @@ describe('an administrator', () => {
   test('gives a scope a user that may only read: the device refuses, and says why', async () => {
     const { rows } = await api<{ rows: { scope: object }[] }>('scopes');
     const scope = rows[0]?.scope ?? {};
-    const wrong = await api('scopes', { ...scope, credentials: ['hands'] });
+    const wrong = await api('scopes', { ...scope, name: 'Another', credentials: ['hands'] });
     expect([wrong.status, wrong.errors?.[0]]).toEqual([
       422,
       { path: 'credentials', message: '“hands” is kept for acting on ports: surveys do not use it' },

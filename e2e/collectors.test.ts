@@ -29,6 +29,7 @@ import {
   stopAll,
   temporaryFolder,
   processOf,
+  onLoopback,
 } from './support/program';
 
 /** Collectors as processes of their own, which reach the server over TLS only; both sides are killed with work in their hands. */
@@ -134,10 +135,11 @@ const facts = (id: number) =>
 
 beforeAll(async () => {
   store = openStore(data);
-  for (const credential of sampleCredentials) saveCredential(store, credential as Credential);
   tokens.operator = addToken(store.db, 'test', 'operator');
   await addPerson(store.db, 'marla', 'ostermere-lights', 'administrator');
   [app, agents, browser] = await Promise.all([startApplication(data), startAgents(1), launchBrowser()]);
+  const approved = onLoopback(agents.port);
+  for (const credential of sampleCredentials) saveCredential(store, { ...(credential as Credential), approved });
   const { cert, private: key } = await generate([{ name: 'commonName', value: '127.0.0.1' }], {
     algorithm: 'sha256',
     extensions: [{ name: 'subjectAltName', altNames: [{ type: 7, ip: '127.0.0.1' }] }],
@@ -315,7 +317,7 @@ describe('a scope with two collectors', () => {
     expect(facts(id)).toEqual(facts(1));
   });
   test('a server whose engine and web process are killed takes up where it was', async () => {
-    const jobId = await run(await scope('Harbour slow', { collectors: ['hdp-1'], concurrency: 1, timeoutMs: 500 }));
+    const jobId = await run(await scope('Harbour cut', { collectors: ['hdp-1'], concurrency: 1, timeoutMs: 500 }));
     const id = await surveyOf(jobId);
     await until('some visits', () => visits(id).length >= 2);
     await page.goto('about:blank');
@@ -331,7 +333,7 @@ describe('a scope with two collectors', () => {
   test('a silent one’s share goes to the other', async () => {
     const other = startCollector('hdp-2');
     await page.goto(`${app.address}/survey`);
-    const slow = await scope('Harbour', { collectors: ['hdp-1', 'hdp-2'], concurrency: 1, timeoutMs: 500 });
+    const slow = await scope('Harbour halves', { collectors: ['hdp-1', 'hdp-2'], concurrency: 1, timeoutMs: 500 });
     const id = await surveyOf(await run(slow));
     await until('some visits', () => visits(id).length >= 2);
     await stop(other, 'SIGKILL');

@@ -10,7 +10,16 @@ import { addToken } from '../src/store/tokens';
 import { survey, visit } from '../src/store/base/schema';
 import { saveCredential } from '../src/store/credentials';
 import { startApplication, type Application } from './support/application';
-import { home, sampleCredentials, startAgents, stop, stopAll, temporaryFolder, processOf } from './support/program';
+import {
+  home,
+  onLoopback,
+  sampleCredentials,
+  startAgents,
+  stop,
+  stopAll,
+  temporaryFolder,
+  processOf,
+} from './support/program';
 
 /** The real application whose engine is killed with work in its hands. */
 let agents: Awaited<ReturnType<typeof startAgents>>;
@@ -51,9 +60,10 @@ const doneVisits = (id: number) =>
 beforeAll(async () => {
   const data = temporaryFolder();
   store = openStore(data);
-  for (const credential of sampleCredentials) saveCredential(store, credential as Credential);
   token = addToken(store.db, 'test', 'operator');
   [app, agents] = await Promise.all([startApplication(data), startAgents(1)]);
+  const approved = onLoopback(agents.port);
+  for (const credential of sampleCredentials) saveCredential(store, { ...(credential as Credential), approved });
   // one at a time, so that there is a middle to be killed in
   ({ id: scopeId } = await call<{ id: number }>('scopes', {
     ...scopeDefaults,

@@ -299,7 +299,7 @@ describe('groups and maintenance', () => {
     await press(page, 'Set maintenance');
     await see(page, /Set for \d+ devices/);
     expect((await ask('devices?where=maintenance%3Dyes')).total).toBe((await ask('devices?where=site%3DS7')).total);
-    await press(page, 'End now');
+    await press(page, 'End now: new supplies');
     await see(page, 'is ended');
     expect((await ask('devices?where=maintenance%3Dyes')).total).toBe(0);
   });

@@ -218,7 +218,12 @@ test('through the interface: name, memory and storage as the machine has them', 
           body: JSON.stringify(body),
           headers: { 'content-type': 'application/json' },
         });
-      await post('credentials', { name: 'workshop', kind: 'snmp2c', community: 'machine-readonly' });
+      await post('credentials', {
+        name: 'workshop',
+        kind: 'snmp2c',
+        community: 'machine-readonly',
+        approved: { prefixes: scope.ranges, ports: [scope.port] },
+      });
       await post('scopes', scope);
     },
     {

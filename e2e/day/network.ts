@@ -4,6 +4,7 @@ import { sampleWriter } from '../../src/sim/ostermere/fleet';
 import { saveCredential } from '../../src/store/credentials';
 import { saveScope } from '../../src/store/scopes';
 import { fill, press, see } from '../support/browser';
+import { onLoopback } from '../support/program';
 import { api, open, page, rowsOf, sample, send } from './theDay';
 
 interface Graph {
@@ -103,6 +104,7 @@ export const network = () =>
         auth: { protocol: authProtocol, password: authPassword },
         priv: { protocol: privProtocol, password: privPassword },
         purpose: 'write',
+        approved: onLoopback(port),
       });
       saveScope(store.db, {
         ...scopeDefaults,
@@ -133,17 +135,17 @@ export const network = () =>
 
     test('maintenance of a part of it is seen on its devices, and ended', async () => {
       await open('/estate?of=groups');
-      await fill(page, 'input[name=maintenanceReason]', 'new supplies');
+      await fill(page, 'input[name=maintenanceReason]', 'new batteries');
       const where = (await page.$$('input[aria-label=Filter]')).at(-1);
-      await where?.type('site=SGH');
+      await where?.type('site=RPW');
       await page.keyboard.press('Enter');
       await press(page, 'Set maintenance');
       await see(page, /Set for \d+ devices/);
-      const under = await api<{ total: number }>('devices?where=maintenance=yes&size=1');
-      expect(under.total).toBe((await api<{ total: number }>('devices?where=site=SGH&size=1')).total);
-      await press(page, 'End now');
+      const under = async () => (await api<{ total: number }>('devices?where=site=RPW maintenance=yes&size=1')).total;
+      expect(await under()).toBe((await api<{ total: number }>('devices?where=site=RPW&size=1')).total);
+      await press(page, 'End now: new batteries');
       await see(page, 'is ended');
-      expect((await api<{ total: number }>('devices?where=maintenance=yes&size=1')).total).toBe(0);
+      expect(await under()).toBe(0);
     });
 
     test('what is written in a form lies under nothing: what may be written stands in a line of its own', async () => {

@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { scopeDefaults } from '../../src/core/estate/scope';
 import { fill, press, pressAmong, see } from '../support/browser';
-import { app, browser, page, open, api, send } from './theDay';
+import { onLoopback } from '../support/program';
+import { app, browser, page, open, api, sample, send } from './theDay';
 
 export const sending = () =>
   describe('what is sent', () => {
@@ -74,7 +75,12 @@ export const sending = () =>
 export const takingBack = () =>
   describe('what was written', () => {
     test('can be taken back one by one, whatever was written after it', async () => {
-      await send('POST', 'credentials', { name: 'day', kind: 'snmp2c', community: 'not-a-secret' });
+      await send('POST', 'credentials', {
+        name: 'day',
+        kind: 'snmp2c',
+        community: 'not-a-secret',
+        approved: onLoopback(sample.port),
+      });
       for (const name of ['North', 'South'])
         expect(
           await send('POST', 'scopes', { ...scopeDefaults, name, ranges: ['10.72.201.0/30'], credentials: ['day'] }),

@@ -121,6 +121,9 @@ export async function startAgents(
   return { via: `10.72.0.0/16=${base}/16:${port}`, base, port, process: child };
 }
 
+/** Where credentials of tests may be sent: to stand-ins on this machine. */
+export const onLoopback = (...ports: number[]) => ({ prefixes: ['127.0.0.0/8'], ports });
+
 export const sampleCredentials = [
   {
     name: 'v3',

@@ -32,6 +32,7 @@ export type SourceFault =
   | 'other version'
   | 'port closed'
   | 'unreachable'
+  | 'not approved'
   | 'cancelled'
   | 'failed';
 

@@ -1,4 +1,5 @@
 import { and, asc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
+import { nowhere, type Approval } from '../core/estate/approval';
 import { writes, type Credential, type CredentialPurpose } from '../core/estate/credential';
 import type { Db, Store } from './base/database';
 import { credential } from './base/schema';
@@ -14,6 +15,8 @@ export interface ShownCredential {
   auth?: string;
   priv?: string;
   purpose?: CredentialPurpose;
+  /** where its secret may be sent */
+  approved: Approval;
   /** when its secret was entered; not known of those that were entered before it was kept */
   secretAt?: string;
 }
@@ -26,12 +29,15 @@ export const toldOf = (value: Credential): Omit<ShownCredential, 'id' | 'secretA
   ...(value.kind === 'snmp3' && value.auth && { auth: value.auth.protocol }),
   ...(value.kind === 'snmp3' && value.priv && { priv: value.priv.protocol }),
   ...(writes(value) && { purpose: 'write' as const }),
+  approved: value.approved ?? nowhere,
 });
 
 export function saveCredential(store: Store, value: Credential, now = new Date()): number {
   const { name: _name, kind: _kind, ...told } = toldOf(value);
   const shown = { ...told, secretAt: now.toISOString() };
-  const sealed = sealSecret(vaultKey(store.folder), value);
+  // where it may be sent is changed without its being entered anew
+  const { approved: _approved, ...secret } = value;
+  const sealed = sealSecret(vaultKey(store.folder), secret);
   const position =
     (store.db
       .select({ position: sql<number>`coalesce(max(position), 0)` })
@@ -52,7 +58,26 @@ export function listCredentials(db: Db): ShownCredential[] {
     .where(isNull(credential.deletedAt))
     .orderBy(asc(credential.position))
     .all()
-    .map(({ id, name, kind, shown }) => ({ id, name, kind: kind as Credential['kind'], ...(shown as object) }));
+    .map(({ id, name, kind, shown }) => ({
+      id,
+      name,
+      kind: kind as Credential['kind'],
+      ...(shown as object),
+      approved: approvedIn(shown),
+    }));
+}
+
+/** What is approved of a row; nothing where it does not say. */
+const approvedIn = (shown: unknown): Approval => (shown as { approved?: Approval }).approved ?? nowhere;
+
+/** Approves other places for a credential, whose secret stays. */
+export function approvePlaces(db: Db, id: number, approved: Approval): void {
+  const row = db.select({ shown: credential.shown }).from(credential).where(eq(credential.id, id)).get();
+  if (!row) return;
+  db.update(credential)
+    .set({ shown: { ...(row.shown as object), approved } })
+    .where(eq(credential.id, id))
+    .run();
 }
 
 /** Credentials with their secrets, in the order of `names`; for the engine only. What is kept for acting is given to nobody who asks to read. */
@@ -71,7 +96,7 @@ export function openCredentials(
   return names
     .flatMap((name) => {
       const row = all.find((candidate) => candidate.name === name);
-      return row ? [openSecret(key, row.sealed) as Credential] : [];
+      return row ? [{ ...(openSecret(key, row.sealed) as Credential), approved: approvedIn(row.shown) }] : [];
     })
     .filter((found) => purpose === 'any' || writes(found) === (purpose === 'write'));
 }

@@ -1,4 +1,6 @@
 import type { PortSettings } from '../../core/acting/portAct';
+import { approves, notApproved } from '../../core/estate/approval';
+import type { Outcome } from '../../core/estate/visit';
 import type { Credential, UserCredential } from '../../core/estate/credential';
 import { portNames, poweringOfSockets } from '../../core/estate/interpret';
 import { interfaceTables, parseInterfaces } from '../../core/mib/interfaces';
@@ -36,7 +38,10 @@ export async function openForWriting(
   expected: ExpectedAgent,
 ): Promise<OpenedAgent | Hindrance> {
   const faults: Parameters<typeof outcomeOf>[0] = [];
-  for (const credential of credentials.filter((one): one is UserCredential => one.kind === 'snmp3')) {
+  const users = credentials.filter((one): one is UserCredential => one.kind === 'snmp3');
+  const usable = users.filter((credential) => approves(credential, place));
+  if (users.length > 0 && usable.length === 0) return hindranceOf(notApproved(users, place));
+  for (const credential of usable) {
     const agent = new LiveAgent(transport, place, credential);
     try {
       const system = await readSystem(agent);
@@ -63,9 +68,10 @@ export async function openForWriting(
       faults.push({ credential: credential.name, fault: error.fault, message: error.message });
     }
   }
-  const { reason, remedy } = outcomeOf(faults);
-  return { reason, remedy };
+  return hindranceOf(outcomeOf(faults));
 }
+
+const hindranceOf = ({ reason, remedy }: Outcome): Hindrance => ({ reason, remedy });
 
 /** Columns that tell what a port is and what of it can be set. */
 const asked = [

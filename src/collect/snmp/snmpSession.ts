@@ -1,3 +1,4 @@
+import { approves, notApproved } from '../../core/estate/approval';
 import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
 import { SourceError } from '../source';
 import type { UdpTransport } from './udpTransport';
@@ -51,6 +52,7 @@ export function openSession(
   place: AgentPlace,
   credential: CommunityCredential | UserCredential,
 ): SnmpSession {
+  if (!approves(credential, place)) throw new SourceError('not approved', notApproved([credential], place).reason);
   return credential.kind === 'snmp3'
     ? new UserSession(transport, place, credential)
     : new CommunitySession(transport, place, credential);

@@ -1,5 +1,7 @@
 import { codeOfReason, type Gap, type GapCode } from '../../core/estate/gap';
+import { approves, notApproved } from '../../core/estate/approval';
 import type { Credential, LoginCredential } from '../../core/estate/credential';
+import { isLogin } from '../../core/estate/credentialKind';
 import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
 import type { DeviceReport } from '../../core/estate/facts';
 import { wayNames } from '../../core/estate/ways';
@@ -95,10 +97,7 @@ export class AddressReader {
     this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
     this.#readers = new Semaphore(plan.scope.concurrency);
     this.#agents = new SnmpProbe(this.#transport, plan.scope, plan.credentials, plan.cancelled);
-    this.#logins = plan.credentials.filter(
-      (credential): credential is LoginCredential =>
-        credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller',
-    );
+    this.#logins = plan.credentials.filter((credential): credential is LoginCredential => isLogin(credential.kind));
   }
 
   close(): void {
@@ -179,11 +178,34 @@ export class AddressReader {
     }
   }
 
+  #servicePlace(address: string): { address: string; port: number } {
+    return translate(address, this.plan.scope.translations, this.plan.scope.httpsPort, 'httpsPort');
+  }
+
+  #loginsFor(address: string): LoginCredential[] {
+    const place = this.#servicePlace(address);
+    return this.#logins.filter((credential) => approves(credential, place));
+  }
+
+  /** Of an address to which no secret of the scope may be sent: nothing is sent there at all. */
+  #keptBack(address: string): Outcome | null {
+    const { scope, credentials, files, trees } = this.plan;
+    if (files?.has(address) || trees?.has(address) || credentials.length === 0) return null;
+    const agent = translate(address, scope.translations, scope.port);
+    const service = this.#servicePlace(address);
+    const placeOf = ({ kind }: Credential) => (isLogin(kind) ? service : agent);
+    if (credentials.some((credential) => approves(credential, placeOf(credential)))) return null;
+    const [first] = credentials;
+    return first ? notApproved(credentials, placeOf(first)) : null;
+  }
+
   /** @returns false where there is nothing to tell, since the survey was cancelled meanwhile */
   async #collect(visit: CollectedVisit, slot: Slot): Promise<boolean> {
     const { address, phases, missing } = visit;
     const { plan } = this;
     if (plan.cancelled()) return false;
+    visit.outcome = this.#keptBack(address);
+    if (visit.outcome) return true;
     const started = performance.now();
     const hint = plan.hintOf(address);
     const known = (hint.interfaces ?? []).flatMap((way) =>
@@ -193,7 +215,7 @@ export class AddressReader {
     phases.probe = (performance.now() - started) / 1000;
     if (!('source' in probed) && !service.found) {
       const unheard = (faults: CredentialFault[]) =>
-        faults.length === 0 && this.#logins.length > 0 ? unheardOverHttps : outcomeOf(faults);
+        faults.length === 0 && this.#loginsFor(address).length > 0 ? unheardOverHttps : outcomeOf(faults);
       visit.outcome = 'outcome' in probed ? probed : outcomeOfBoth(unheard(probed), service.faults);
       if (known.length > 0 && tellsNothing(visit.outcome, service.faults)) visit.outcome = silentWays(known);
       return !plan.cancelled() || visit.outcome.outcome !== 'silent';
@@ -326,10 +348,11 @@ export class AddressReader {
     const tree = trees?.get(address);
     if (tree)
       return { found: { kind: 'redfish', name: 'Redfish', credential: 'file', opened: redfishFrom(tree) }, faults: [] };
-    if (this.#logins.length === 0 || files?.has(address)) return { found: null, faults: [] };
+    const logins = this.#loginsFor(address);
+    if (logins.length === 0 || files?.has(address)) return { found: null, faults: [] };
     const free = await this.#services.take();
     try {
-      const place = translate(address, scope.translations, scope.httpsPort, 'httpsPort');
+      const place = this.#servicePlace(address);
       const options = {
         timeoutMs: scope.timeoutMs * httpsPatience,
         connectMs: scope.timeoutMs,
@@ -339,7 +362,7 @@ export class AddressReader {
         cancelled,
         ...(scope.authorities && { authorities: scope.authorities }),
       };
-      return await findInterface({ ...place, name: address }, options, this.#logins, hint.interfaces ?? []);
+      return await findInterface({ ...place, name: address }, options, logins, hint.interfaces ?? []);
     } finally {
       free();
     }

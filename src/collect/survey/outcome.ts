@@ -16,6 +16,7 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
     'misbehaving',
     'failed',
     'unreachable',
+    'not approved',
     'cancelled',
     'other version',
     'port closed',
@@ -89,6 +90,12 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
       };
     case 'unreachable':
       return { outcome: 'failed', reason: message, remedy: 'Check routes and address translation of the scope.' };
+    case 'not approved':
+      return {
+        outcome: 'failed',
+        reason: message,
+        remedy: 'An administrator approves the address and the port at the credential, if its secret belongs there.',
+      };
     case 'cancelled':
       return { outcome: 'failed', reason: 'not asked: the survey was cancelled', remedy: 'Run the survey again.' };
     case 'failed':

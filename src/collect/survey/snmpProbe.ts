@@ -1,3 +1,4 @@
+import { approves } from '../../core/estate/approval';
 import type { CommunityCredential, Credential, UserCredential } from '../../core/estate/credential';
 import type { Harvest } from '../../core/estate/harvest';
 import type { Scope } from '../../core/estate/scope';
@@ -42,12 +43,18 @@ export class SnmpProbe {
     this.#usable = credentials.filter(isSnmp);
   }
 
+  #placeOf(address: string): { address: string; port: number } {
+    return translate(address, this.scope.translations, this.scope.port);
+  }
+
   /** The credential that worked last time alone; else all at once, and of those that are heard the first in the scope's order. */
   async probe(address: string, remembered: string | undefined): Promise<Probed | CredentialFault[]> {
-    const first = this.#usable.filter(({ name }) => name === remembered);
-    const rest = this.#usable.filter(({ name }) => name !== remembered);
+    const place = this.#placeOf(address);
+    const usable = this.#usable.filter((credential) => approves(credential, place));
+    const first = usable.filter(({ name }) => name === remembered);
+    const rest = usable.filter(({ name }) => name !== remembered);
     const faults: CredentialFault[] = [];
-    if (this.#usable.length === 0) return faults;
+    if (usable.length === 0) return faults;
     const beside = first.length === 0 ? this.#signOfLife(address) : null;
     for (const group of [first, rest]) {
       if (group.length === 0 || this.cancelled()) continue;
@@ -64,7 +71,7 @@ export class SnmpProbe {
    */
   async #signOfLife(address: string): Promise<CredentialFault | null> {
     const { scope } = this;
-    const place = translate(address, scope.translations, scope.port);
+    const place = this.#placeOf(address);
     // this machine itself refuses for every loopback address: that tells nothing
     const hearsRefusals = !isLoopback(place.address) || this.refusalsOfLoopback;
     if (!hearsRefusals && this.#usable.some(({ kind }) => kind === 'snmp3')) return null;
@@ -80,7 +87,7 @@ export class SnmpProbe {
   /** Those of the communities that equipment is delivered with which the address still answers to. Each is tried once. */
   async defaultCommunities(address: string): Promise<string[]> {
     const { scope } = this;
-    const place = translate(address, scope.translations, scope.port);
+    const place = this.#placeOf(address);
     const answers = await Promise.all(
       deliveredCommunities.map(async (community) => {
         try {
@@ -106,7 +113,7 @@ export class SnmpProbe {
     faults: CredentialFault[],
   ): Promise<Probed | null> {
     const { scope } = this;
-    const place = translate(address, scope.translations, scope.port);
+    const place = this.#placeOf(address);
     const source = new LiveAgent(
       this.transport,
       { ...place, timeoutMs: scope.timeoutMs, retries: scope.retries },

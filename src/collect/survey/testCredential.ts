@@ -1,4 +1,6 @@
+import { approves, notApproved } from '../../core/estate/approval';
 import type { Credential, LoginCredential } from '../../core/estate/credential';
+import { isLogin } from '../../core/estate/credentialKind';
 import { partWords, type HarvestPart } from '../../core/estate/harvest';
 import type { Scope } from '../../core/estate/scope';
 import type { Outcome } from '../../core/estate/visit';
@@ -37,6 +39,11 @@ export async function testCredential(
     ...more,
     milliseconds: Math.round(performance.now() - started),
   });
+  const isService = isLogin(credential.kind);
+  const place = isService
+    ? translate(address, scope.translations, scope.httpsPort, 'httpsPort')
+    : translate(address, scope.translations, scope.port);
+  if (!approves(credential, place)) return done(notApproved([credential], place));
   if (credential.kind === 'redfish' || credential.kind === 'restconf' || credential.kind === 'controller')
     return testLogin(credential, address, scope, certificates, done);
   const transport = new UdpTransport();

@@ -1,3 +1,5 @@
+import type { Guarded } from './approval';
+
 /** Credentials as the contract's file has them. Secrets: these objects never leave the engine and the vault. */
 export const authProtocols = ['SHA-1', 'SHA-224', 'SHA-256', 'SHA-384', 'SHA-512'] as const;
 export const privProtocols = ['AES-128', 'AES-256'] as const;
@@ -7,14 +9,12 @@ export const credentialKinds = ['snmp2c', 'snmp1', 'snmp3', 'redfish', 'restconf
 export const credentialPurposes = ['read', 'write'] as const;
 export type CredentialPurpose = (typeof credentialPurposes)[number];
 
-export interface CommunityCredential {
-  name: string;
+export interface CommunityCredential extends Guarded {
   kind: 'snmp2c' | 'snmp1';
   community: string;
 }
 
-export interface UserCredential {
-  name: string;
+export interface UserCredential extends Guarded {
   kind: 'snmp3';
   user: string;
   auth?: { protocol: (typeof authProtocols)[number]; password: string };
@@ -24,8 +24,7 @@ export interface UserCredential {
   purpose?: CredentialPurpose;
 }
 
-export interface LoginCredential {
-  name: string;
+export interface LoginCredential extends Guarded {
   kind: 'redfish' | 'restconf' | 'controller';
   user: string;
   password: string;

@@ -1,8 +1,31 @@
 import * as yup from 'yup';
+import { approvalMistake } from './approval';
 import { authProtocols, credentialKinds, credentialPurposes, privProtocols, type Credential } from './credential';
 
+const notAPort = ({ value }: { value?: unknown }) => `${String(value)} is no port: they go from 1 to 65535`;
 const password = (what: string) =>
   yup.string().required(`${what} is missing`).min(8, `${what} needs at least 8 characters (RFC 3414)`);
+
+/** Where a secret may be sent. */
+export const approvalSchema = yup
+  .object({
+    prefixes: yup
+      .array(
+        yup
+          .string()
+          .required()
+          .max(100)
+          .test(
+            'range',
+            ({ value }: { value?: unknown }) => approvalMistake(String(value)) ?? '',
+            (value) => approvalMistake(value ?? '') === null,
+          ),
+      )
+      .required()
+      .max(500),
+    ports: yup.array(yup.number().required().integer().min(1, notAPort).max(65_535, notAPort)).required().max(50),
+  })
+  .noUnknown();
 
 /** Checks one credential, as a file or a form gives it. Unknown kinds and fields are refused. */
 export const credentialSchema = yup.lazy((value: unknown) => {
@@ -16,6 +39,7 @@ export const credentialSchema = yup.lazy((value: unknown) => {
         ({ value: given }) => `“${String(given)}” is no kind of credential: use ${credentialKinds.join(', ')}`,
       )
       .required('kind is missing'),
+    approved: approvalSchema.default(undefined).optional(),
   };
   if (kind === 'snmp1' || kind === 'snmp2c')
     return yup.object({ ...common, community: yup.string().required('The community is missing').max(255) }).noUnknown();

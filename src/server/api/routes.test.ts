@@ -12,6 +12,7 @@ import { recordAct } from '../../store/audit';
 import type { TokenRole } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
 import { audit, survey } from '../../store/base/schema';
+import { openCredentials } from '../../store/credentials';
 import { listScopes } from '../../store/scopes';
 import { readTargets } from '../../store/targets';
 import { apiOf, type ApiAnswer } from '../testing/apiOf';
@@ -176,6 +177,57 @@ describe('scopes and credentials', () => {
     expect(await idOf('spare')).toBe(spare);
     await remove('spare');
     await call('DELETE /scopes/{id}', 'operator', { params: { id: String(listScopes(store.db)[0]?.id) } });
+    store.raw.exec('delete from audit');
+  });
+  test('where a secret is sent is for administrators: an operator approves nothing, gives no scope a secret that writes, and tries none', async () => {
+    const hands = {
+      name: 'hands',
+      kind: 'snmp3',
+      user: 'olr-hands',
+      auth: { protocol: 'SHA-256', password: 'signal-lantern-71' },
+      priv: { protocol: 'AES-128', password: 'harbour-bell-19' },
+      purpose: 'write',
+    };
+    await call('POST /credentials', 'administrator', { body: hands });
+    const rows = (await call('GET /credentials', 'operator')).body.rows ?? [];
+    const own = rows.find(({ name }) => name === 'hands');
+    // nothing is approved until an administrator says so
+    expect(own?.approved).toEqual({ prefixes: [], ports: [] });
+    const params = { id: String(own?.id) };
+    const body = { prefixes: ['10.72.0.0/16'], ports: [161] };
+    expect((await call('PUT /credentials/{id}/approved', 'operator', { params, body })).status).toBe(403);
+    const wrong = { prefixes: ['10.72.4.9/24'], ports: [70_000] };
+    const refused = await call('PUT /credentials/{id}/approved', 'administrator', { params, body: wrong });
+    expect(refused.body.errors?.map(({ path: at }) => at)).toEqual(['prefixes[0]', 'ports[0]']);
+    expect((await call('PUT /credentials/{id}/approved', 'administrator', { params, body })).status).toBe(200);
+    expect(openCredentials(store, ['hands'], 'write')).toMatchObject([{ user: 'olr-hands', approved: body }]);
+    expect(
+      await call('POST /credentials/{id}/test', 'operator', { params, body: { address: '10.72.4.2' } }),
+    ).toMatchObject({
+      status: 403,
+    });
+    const writing = { ...goodScope, writeCredentials: ['hands'] };
+    expect(await call('POST /scopes', 'operator', { body: writing })).toMatchObject({
+      status: 403,
+      body: { errors: [{ path: 'writeCredentials' }] },
+    });
+    const { body: saved } = await call('POST /scopes', 'administrator', { body: writing });
+    // what an administrator took away an operator does not bring back by undoing it
+    const taken = await call('PUT /scopes/{id}', 'administrator', {
+      params: { id: String(saved.id) },
+      body: goodScope,
+    });
+    const undo = (role: TokenRole) =>
+      call('POST /edits/{id}/undo', role, { body: {}, params: { id: String(taken.body.edit) } });
+    expect((await undo('operator')).status).toBe(403);
+    expect((await undo('administrator')).status).toBe(200);
+    // everything else of such a scope an operator may change
+    const slower = { ...writing, timeoutMs: 2000 };
+    expect(
+      (await call('PUT /scopes/{id}', 'operator', { params: { id: String(saved.id) }, body: slower })).status,
+    ).toBe(200);
+    await call('DELETE /scopes/{id}', 'operator', { params: { id: String(saved.id) } });
+    await call('DELETE /credentials/{id}', 'administrator', { params });
     store.raw.exec('delete from audit');
   });
   test('saved, run once though asked for twice, cancelled, deleted; each act is on record', async () => {

@@ -5,12 +5,11 @@ import { editableKinds, editables } from '../../store/edits/editables';
 import { editToUndo } from '../../store/edits/log';
 import { recentEdits, standingValues, writersOf } from '../../store/edits/recent';
 import { undoEdit } from '../../store/edits/undo';
-import { roleNames, type Person } from '../../store/people';
+import type { Person } from '../../store/people';
 import { Problem } from '../access/problem';
 import { oneOf, text, whole } from '../api/parameters';
 import { route } from '../api/route';
-
-const rankOf = (role: Person['role']): number => (role === 'collector' ? -1 : roleNames.indexOf(role));
+import { checkMayChange, rankOf } from './mayChange';
 
 /** Whether somebody may see and take back what was written of a kind. */
 const maySee = (person: Person, { role }: Editable<unknown>): boolean => rankOf(person.role) >= rankOf(role);
@@ -74,6 +73,12 @@ function checkMayUndo(db: Db, id: number, person: Person): void {
   if (!maySee(person, editable)) {
     throw new Problem(403, 'Not allowed', `What is written of ${many} needs the role ${role}; you are ${person.role}.`);
   }
+  // what it was before is what it becomes
+  checkMayChange(
+    person,
+    editable,
+    known.changes.map(({ before, after }) => ({ before: after, after: before })),
+  );
   if (!ownerOf || known.who === person.name) return;
   const isOwn = known.changes.every(({ before, after }) => ownerOf(before ?? after) === person.id);
   if (!isOwn) throw new Problem(403, 'Not allowed', `These ${many} are somebody else’s.`);

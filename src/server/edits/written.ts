@@ -2,6 +2,7 @@ import type { EditChange } from '../../core/edits/edit';
 import type { Editable } from '../../store/edits/editable';
 import { writeEdit } from '../../store/edits/log';
 import type { Call } from '../api/route';
+import { checkMayChange } from './mayChange';
 
 interface Writing<Value> {
   /** what is done, for the record of acts: `changed a contract` */
@@ -20,6 +21,7 @@ export function written<Value>(
   editable: Editable<Value>,
   writing: Writing<Value>,
 ): { edit: number; version: number; key: string } {
+  checkMayChange(person, editable, writing.changes);
   const { edit, keys } = writeEdit(store.db, editable, { ...writing, who: person.name, seen });
   return { edit, version: edit, key: keys[0] ?? '' };
 }

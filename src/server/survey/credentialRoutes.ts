@@ -1,7 +1,8 @@
 import * as yup from 'yup';
 import { line } from '../../core/values/line';
-import { credentialKinds, type Credential } from '../../core/estate/credential';
-import { credentialSchema } from '../../core/estate/credentialSchema';
+import type { Approval } from '../../core/estate/approval';
+import { credentialKinds, writes, type Credential } from '../../core/estate/credential';
+import { approvalSchema, credentialSchema } from '../../core/estate/credentialSchema';
 import { addressOrNull } from '../../core/values/ipAddress';
 import { acceptOffered, changedCertificates } from '../../store/certificates';
 import { queueJob, type CredentialTestBody } from '../../store/jobs';
@@ -9,7 +10,7 @@ import { recordAct } from '../../store/audit';
 import { listCredentials, toldOf } from '../../store/credentials';
 import { credentialEdits } from '../../store/edits/credentials';
 import { editVersion } from '../../store/edits/log';
-import { notFound } from '../access/problem';
+import { notFound, Problem } from '../access/problem';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { schemaOf } from '../api/yupSchema';
@@ -62,6 +63,24 @@ export const credentialRoutes = [
     },
   }),
   route({
+    method: 'PUT',
+    path: '/credentials/{id}/approved',
+    role: 'administrator',
+    summary: 'Say where the secret of a credential may be sent; the secret stays as it is',
+    body: approvalSchema as yup.Schema<Approval>,
+    versioned: true,
+    run: (call) => {
+      const { db } = call.store;
+      const editable = credentialEdits();
+      const before = editable.read(db, call.params.id, '');
+      if (!before) throw notFound(`credential ${call.params.id}`);
+      const changes = [{ key: call.params.id, before, after: { ...before, approved: call.body } }];
+      const act = { act: 'approved places for a credential', words: before.name, changes };
+      const { edit, version } = written(call, editable, act);
+      return { name: before.name, edit, version };
+    },
+  }),
+  route({
     method: 'DELETE',
     path: '/credentials/{id}',
     role: 'administrator',
@@ -86,6 +105,12 @@ export const credentialRoutes = [
     run: ({ store, person, params, body: { address, scopeId } }) => {
       const credential = listCredentials(store.db).find(({ id }) => id === Number(params.id));
       if (!credential) throw notFound(`credential ${params.id}`);
+      if (writes(credential) && person.role !== 'administrator')
+        throw new Problem(
+          403,
+          'Not allowed',
+          `“${credential.name}” is kept for acting on ports: only an administrator tries it by itself.`,
+        );
       recordAct(store.db, person.name, 'tried a credential', `${credential.name} at ${address}`);
       const test: CredentialTestBody = {
         credentialId: credential.id,

@@ -1,6 +1,8 @@
 import type { Credential } from '../../core/estate/credential';
 import type { Store } from '../base/database';
+import { sameValue } from '../../core/edits/edit';
 import {
+  approvePlaces,
   deleteCredential,
   listCredentials,
   restoreCredential,
@@ -38,6 +40,10 @@ export const credentialEdits = (entered?: { store: Store; credential: Credential
       const scopes = scopesTrying(db, id);
       if (scopes.length > 0) throw inUse(key, scopes);
       deleteCredential(db, id);
+      return key ?? '';
+    }
+    if (before !== null && sameValue({ ...before, approved: after.approved }, after)) {
+      approvePlaces(db, id, after.approved);
       return key ?? '';
     }
     if (before !== null) throw new EditRefused('Its secret before is kept nowhere: enter it anew', key, '', 'Not kept');

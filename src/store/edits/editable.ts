@@ -15,6 +15,8 @@ export interface Editable<Value> {
   read(db: Db, key: string, field: string): Value | null;
   /** Writes changes, each of which starts from what stands there. @returns their keys @throws EditRefused */
   write(db: Db, changes: readonly EditChange<Value>[]): string[];
+  /** who alone may make a change that others who write such things may not, and why; null where there is nothing to it */
+  onlyBy?(before: Value | null, after: Value | null): { role: PersonRole; path: string; why: string } | null;
   /** what a value is called */
   called(value: Value, key: string, field: string): string;
   /** whether two values say the same; as JSON where it is not said */

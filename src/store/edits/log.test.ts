@@ -207,7 +207,8 @@ test('whatever people write can be taken back: what is new, what was changed, wh
 });
 
 test('a credential’s secret is in no log: a deletion is taken back while it is still there, a new secret is not', () => {
-  const credential = { name: 'north', kind: 'snmp2c' as const, community: 'not-to-be-seen' };
+  const approved = { prefixes: ['10.72.0.0/16'], ports: [161] };
+  const credential = { name: 'north', kind: 'snmp2c' as const, community: 'not-to-be-seen', approved };
   const editable = credentialEdits();
   const key = String(saveCredential(store, credential));
   const gone = write(editable, key, null);
@@ -215,8 +216,14 @@ test('a credential’s secret is in no log: a deletion is taken back while it is
   undo(gone.edit);
   expect(openCredentials(store, ['north'])).toEqual([credential]);
   const entered = credentialEdits({ store, credential: { ...credential, community: 'another' } });
-  const { edit } = write(entered, key, { name: 'north', kind: 'snmp2c' });
+  const { edit } = write(entered, key, { name: 'north', kind: 'snmp2c', approved });
   expect(() => undo(edit)).toThrow('enter it anew');
+  // where it may be sent is changed and taken back without its secret
+  const told = editable.read(store.db, key, '') ?? { name: '', kind: 'snmp2c' as const };
+  const moved = write(editable, key, { ...told, approved: { prefixes: [], ports: [] } });
+  expect(openCredentials(store, ['north'])).toMatchObject([{ community: 'another', approved: { prefixes: [] } }]);
+  undo(moved.edit);
+  expect(openCredentials(store, ['north'])).toMatchObject([{ community: 'another', approved }]);
   const later = write(editable, key, null);
   store.db.$client.exec('delete from credential');
   expect(() => undo(later.edit)).toThrow('wiped');

@@ -4,6 +4,9 @@ import { listCredentials } from '../credentials';
 import { deleteScope, listScopes, saveScope } from '../scopes';
 import { EditRefused, numberOf, oneByOne, type Editable } from './editable';
 
+/** Of an edit of long ago, too, which says nothing of them. */
+const writersIn = (scope: ScopeText | null): string[] => ({ ...scopeDefaults, ...scope }).writeCredentials;
+
 /** Scopes, as the log of edits sees them. */
 export const scopeEdits: Editable<ScopeText> = {
   kind: 'scopes',
@@ -12,6 +15,15 @@ export const scopeEdits: Editable<ScopeText> = {
   role: 'operator',
   called: ({ name }) => name,
   same: (one, other) => sameValue({ ...scopeDefaults, ...one }, { ...scopeDefaults, ...other }),
+  // a secret that writes goes nowhere because somebody who runs surveys says so
+  onlyBy: (before, after) =>
+    writersIn(after).some((name) => !writersIn(before).includes(name))
+      ? {
+          role: 'administrator',
+          path: 'writeCredentials',
+          why: 'Only an administrator gives a scope credentials for acting on ports',
+        }
+      : null,
   read: (db, key) => listScopes(db).find(({ id }) => id === numberOf(key))?.scope ?? null,
   write: oneByOne((db, key, after) => {
     if (after === null) {

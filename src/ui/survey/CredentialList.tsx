@@ -2,6 +2,8 @@
 
 import Button from '@mui/material/Button';
 import { useState } from 'react';
+import { approvalWords } from '@/core/estate/approval';
+import { fetched } from '../lib/fetched';
 import { TextButton } from '../components/TextButton';
 import { UndoNote, type Done } from '../features/edits/UndoNote';
 import { useWritten } from '../features/edits/useWritten';
@@ -9,6 +11,10 @@ import type { ShownCredential } from '../features/survey/savedRows';
 import { useCredentials } from '../features/survey/useScopes';
 import { call, type ApiProblem } from '../lib/api';
 import { useMayConfigure, useMayEdit } from '../lib/person';
+
+const ApprovalDialog = fetched(() =>
+  import('../features/survey/ApprovalDialog').then((module) => module.ApprovalDialog),
+);
 
 const kindWords: Record<string, string> = {
   snmp2c: 'SNMP v2c community',
@@ -35,6 +41,7 @@ export function CredentialList({
   const written = useWritten();
   const { data: credentials, error } = useCredentials(mayEdit);
   const [done, setDone] = useState<Done | null>(null);
+  const [approving, setApproving] = useState<ShownCredential | null>(null);
   const remove = async ({ id, name }: ShownCredential) => {
     try {
       const { edit } = await call<{ edit: number }>(`credentials/${id}`, { method: 'DELETE' });
@@ -69,11 +76,20 @@ export function CredentialList({
                 {credential.priv && `, ${credential.priv}`}
                 {credential.purpose === 'write' && ', for acting on ports'}
               </span>
+              <div className="small quiet">may be sent to {approvalWords(credential.approved)}</div>
             </div>
             <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
               <TextButton aria-label={`Test the credential ${credential.name}`} onClick={() => onTest(credential)}>
                 Test
               </TextButton>
+              {mayConfigure && (
+                <TextButton
+                  aria-label={`Where the credential ${credential.name} may be sent`}
+                  onClick={() => setApproving(credential)}
+                >
+                  Where
+                </TextButton>
+              )}
               {mayConfigure && (
                 <TextButton
                   aria-label={`Delete the credential ${credential.name}`}
@@ -87,6 +103,7 @@ export function CredentialList({
         ))}
       </ul>
       <UndoNote done={done} onDone={setDone} />
+      {approving && <ApprovalDialog credential={approving} onClose={() => setApproving(null)} />}
       {mayConfigure && (
         <p style={{ marginTop: 10 }}>
           <Button variant={isNext ? 'contained' : 'outlined'} onClick={onAdd}>

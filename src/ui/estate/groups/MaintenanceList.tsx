@@ -79,7 +79,10 @@ export function MaintenanceList() {
                   <td>{row.by}</td>
                   <td>
                     {mayEdit && row.state !== 'over' && (
-                      <TextButton onClick={() => void end(row)}>
+                      <TextButton
+                        aria-label={`${row.state === 'planned' ? 'Take off' : 'End now'}: ${row.reason}`}
+                        onClick={() => void end(row)}
+                      >
                         {row.state === 'planned' ? 'Take off' : 'End now'}
                       </TextButton>
                     )}

@@ -6,13 +6,19 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
+import { approvalWords, placesAsked, together, unapproved, type Approval } from '@/core/estate/approval';
+import { scopeDefaults } from '@/core/estate/scope';
 import { SavingForm } from '../../components/form/SavingForm';
 import { SelectInput } from '../../components/form/SelectInput';
 import { TextInput } from '../../components/form/TextInput';
 import { useSavingForm } from '../../components/form/useSavingForm';
 import { ApiProblem, call } from '../../lib/api';
+import { useMayConfigure } from '../../lib/person';
+import { TextButton } from '../../components/TextButton';
+import { useWritten } from '../edits/useWritten';
 import { Glyph, outcomeGlyph } from '../../components/Glyph';
 import type { SavedScope, ShownCredential } from './savedRows';
+import { useCredentials } from './useScopes';
 
 interface TestResult {
   outcome: string;
@@ -46,6 +52,8 @@ async function resultOf(jobId: number): Promise<TestResult> {
   }
 }
 
+const isAnything = ({ prefixes, ports }: Approval): boolean => prefixes.length + ports.length > 0;
+
 /** Tries one credential at one address and says what it opens, or what to do. */
 export function CredentialTestDialog({
   credential,
@@ -71,7 +79,19 @@ export function CredentialTestDialog({
       return undefined;
     },
   });
-  const address = saving.form.watch('address');
+  const { address, scopeId: chosen } = saving.form.watch();
+  const mayConfigure = useMayConfigure();
+  const now = useCredentials(true).data?.find(({ id }) => id === credential.id) ?? credential;
+  const asked = scopes.find(({ id }) => String(id) === chosen)?.scope ?? scopeDefaults;
+  const places = placesAsked({ ...asked, ranges: [address.trim()], neighbourSteps: 0 }, credential.kind);
+  const isKeptBack = isAnything(unapproved(now.approved, places));
+  const written = useWritten();
+  const approve = async () => {
+    const body = together(now.approved, places);
+    await call(`credentials/${credential.id}/approved`, { method: 'PUT', body, seen: now.version });
+    await written();
+    saving.submit();
+  };
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="test-title">
       <DialogTitle id="test-title">Test {credential.name}</DialogTitle>
@@ -99,6 +119,9 @@ export function CredentialTestDialog({
                   <span className="quiet small">{result.milliseconds} ms</span>
                 </p>
                 {result.remedy && <p className="small">{result.remedy}</p>}
+                {isKeptBack && mayConfigure && result.outcome !== 'answered' && (
+                  <TextButton onClick={() => void approve()}>Approve {approvalWords(places)} and ask again</TextButton>
+                )}
                 {result.name && (
                   <p className="small">
                     <b style={{ fontWeight: 600 }}>{result.name}</b> <span className="quiet">{result.description}</span>

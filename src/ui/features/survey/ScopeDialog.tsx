@@ -6,6 +6,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { writes } from '@/core/estate/credential';
 import { readScope, scopeDefaults, type FieldMistake, type ScopeText } from '@/core/estate/scope';
 import { scopeSchema } from '@/core/estate/scopeSchema';
@@ -16,8 +17,10 @@ import { TextInput } from '../../components/form/TextInput';
 import { useSavingForm } from '../../components/form/useSavingForm';
 import { TextButton } from '../../components/TextButton';
 import { call } from '../../lib/api';
+import { useMayConfigure } from '../../lib/person';
 import { useWritten } from '../edits/useWritten';
 import type { SavedScope, ShownCredential } from './savedRows';
+import { approveAll, missingApprovals, ScopeApprovals } from './ScopeApprovals';
 import { ScopeFolds, scopeLabels } from './ScopeFolds';
 
 function mistakesOf(scope: ScopeText) {
@@ -43,6 +46,9 @@ export function ScopeDialog({
   onClose: () => void;
 }) {
   const written = useWritten();
+  const mayConfigure = useMayConfigure();
+  // who writes a new one knows where it asks; who changes another's looks first
+  const [approve, setApprove] = useState(initial === null);
   const namesOf = (some: ShownCredential[]) => some.map(({ name }) => name);
   const reading = namesOf(saved.filter((one) => !writes(one)));
   const writing = namesOf(saved.filter(writes));
@@ -62,14 +68,16 @@ export function ScopeDialog({
       const asked = { method: 'POST', body: { ...body, collectors: by } };
       return (await call<{ rows: FieldMistake[] }>('scopes/mistakes', asked)).rows;
     },
-    done: async () => {
+    done: async (_answer, scope) => {
+      if (approve && mayConfigure) await approveAll(missingApprovals(scope, saved));
       await written();
       onClose();
       return undefined;
     },
   });
   const { form } = saving;
-  const ranges = form.watch('ranges');
+  const scope = form.watch();
+  const { ranges } = scope;
   return (
     <Dialog open onClose={onClose} maxWidth="sm" aria-labelledby="scope-title">
       <DialogTitle id="scope-title">{initial ? `Change ${initial.scope.name}` : 'Add a scope'}</DialogTitle>
@@ -94,6 +102,7 @@ export function ScopeDialog({
             choices={reading}
             empty="There is none yet: add a credential first."
           />
+          <ScopeApprovals missing={missingApprovals(scope, saved)} approve={approve} onApprove={setApprove} />
           <ScopeFolds saving={saving} writing={writing} collectors={collectors} />
         </SavingForm>
       </DialogContent>

@@ -16,6 +16,11 @@ export const useScopes = () =>
 export const useCredentials = (enabled: boolean) =>
   useQuery<ShownCredential[], ApiProblem>({
     queryKey: ['credentials'],
-    queryFn: async () => (await call<{ rows: ShownCredential[] }>('credentials')).rows,
+    queryFn: async () => {
+      const { rows, version } = await call<{ rows: Omit<ShownCredential, 'version'>[]; version: number }>(
+        'credentials',
+      );
+      return rows.map((row) => ({ ...row, version }));
+    },
     enabled,
   });
