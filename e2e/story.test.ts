@@ -427,6 +427,16 @@ describe('time', () => {
   });
 });
 
+/** Waits until all of a page is there. */
+const isThere = (on: Page) =>
+  on.waitForFunction(
+    () =>
+      document.readyState === 'complete' &&
+      document.querySelector('h1') !== null &&
+      !document.querySelector('[aria-busy=true]') &&
+      !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''),
+  );
+
 describe('trust', () => {
   step('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {
     const screens = [
@@ -450,13 +460,7 @@ describe('trust', () => {
       page.setCookie({ name: 'bolide-theme', value: theme, url: app.address });
     const opened = async (where: string) => {
       await open(where);
-      await page.waitForFunction(
-        () =>
-          document.readyState === 'complete' &&
-          document.querySelector('h1') !== null &&
-          !document.querySelector('[aria-busy=true]') &&
-          !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''),
-      );
+      await isThere(page);
     };
     for (const where of screens) {
       await inTheme('day');
@@ -556,7 +560,8 @@ describe('trust', () => {
       // one's own password is for everybody to change
       ...settingsSections.filter(({ key }) => key !== 'you').map(({ key }) => `/settings/${key}`),
     ]) {
-      await viewer.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+      await viewer.goto(`${app.address}${where}`, { waitUntil: 'domcontentloaded' });
+      await isThere(viewer);
       offered.push(
         ...(await viewer.$$eval('button', (list) =>
           list

@@ -141,10 +141,14 @@ describe('a credential', () => {
     expect(await accessibilityProblems(page)).toEqual([]);
     await press(page, 'Close');
     await tryAt(1, '10.72.2.14');
+    // it is tried by no scope: nobody approved yet where it may be sent
+    await see(page, `“hardware, wrong” may not be sent to 127.210.2.14 port ${port}`);
+    await press(page, `Approve 127.210.2.14, port ${port} and ask again`);
     await see(page, /rejects the user or the password of “hardware, wrong”/);
     await see(page, 'Correct the user or the password');
     await fill(page, 'input[name=address]', '10.72.2.15');
     await page.keyboard.press('Enter');
+    await press(page, `Approve 127.210.2.15, port ${port} and ask again`);
     await see(page, 'no answer over HTTPS');
     await fill(page, 'input[name=address]', 'ten');
     await page.keyboard.press('Enter');
