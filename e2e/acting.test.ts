@@ -11,7 +11,7 @@ import { saveCredential } from '../src/store/credentials';
 import { saveScope } from '../src/store/scopes';
 import { readJob } from '../src/store/jobs';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
 import { openSample, type SampleStore } from './support/sampleStore';
 import { onLoopback, processOf, stopAll } from './support/program';
 
@@ -84,9 +84,7 @@ const api = <Answer>(path: string, body?: unknown) =>
 let platId = '';
 const portId = (name: string) => `${platId}:${name}`;
 async function openPort(name: string): Promise<void> {
-  await page.goto(`${app.address}/ports?device=${platId}&sel=port:${encodeURIComponent(portId(name))}`, {
-    waitUntil: 'networkidle0',
-  });
+  await openWhole(page, `${app.address}/ports?device=${platId}&sel=port:${encodeURIComponent(portId(name))}`);
   await see(page, `Port ${name}`);
 }
 const dialogText = () => page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText);

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { MailStand } from '../src/sim/mail/mailStand';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
 import { freePort, sampleCredentials, startAgents, stopAll } from './support/program';
 
 /** From nothing to a true list, on the one page that leads there, left and come back to on the way. Each test goes on where the one before ended. */
@@ -17,7 +17,7 @@ const mail = new MailStand({
   unknown: ['nobody@ostermere.example'],
 });
 let mailPort: number;
-const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+const open = (where: string) => openWhole(page, `${app.address}${where}`);
 
 beforeAll(async () => {
   [app, agents, browser, mailPort] = await Promise.all([

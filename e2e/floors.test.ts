@@ -6,7 +6,7 @@ import type { Browser, ElementHandle, Page } from 'puppeteer-core';
 import type { PlanLayout } from '../src/core/floor/floorPlan';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
 import { openSample, type SampleStore } from './support/sampleStore';
 import { stopAll, temporaryFolder } from './support/program';
 
@@ -33,7 +33,7 @@ async function signIn(who: typeof osric): Promise<void> {
     who,
   );
 }
-const open = async (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+const open = (where: string) => openWhole(page, `${app.address}${where}`);
 const api = <Answer>(where: string, method = 'GET', body?: unknown) =>
   page.evaluate(
     async (wanted, how, sent) => {

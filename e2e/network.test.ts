@@ -9,7 +9,17 @@ import { addPerson } from '../src/store/people';
 import { groupEdits } from '../src/store/edits/groups';
 import { place } from '../src/store/edits/place';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
+import {
+  accessibilityProblems,
+  click,
+  fill,
+  launchBrowser,
+  openPage,
+  openWhole,
+  press,
+  pressAmong,
+  see,
+} from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 import { openSample, wholeStory, wholeStoryMs, type SampleStore } from './support/sampleStore';
 
@@ -21,7 +31,7 @@ let page: Page;
 let errors: string[];
 const downloads = temporaryFolder();
 const marla = { name: 'marla', password: 'ostermere-lights' };
-const open = (where: string) => page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+const open = (where: string) => openWhole(page, `${app.address}${where}`);
 const api = <Answer>(where: string) =>
   page.evaluate(async (wanted) => {
     const response = await fetch(`/api/v1/${wanted}`);

@@ -7,7 +7,17 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, fillDay, launchBrowser, openPage, press, see } from './support/browser';
+import {
+  accessibilityProblems,
+  click,
+  fill,
+  fillDay,
+  launchBrowser,
+  openPage,
+  openWhole,
+  press,
+  see,
+} from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What people say of the estate: own fields, groups, maintenance, checks; by operator and by viewer. */
@@ -31,7 +41,7 @@ async function signIn(on: Page, who: typeof osric): Promise<void> {
     who,
   );
 }
-const open = async (where: string, on = page) => on.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+const open = (where: string, on = page) => openWhole(on, `${app.address}${where}`);
 const theme = (name: string) =>
   page.evaluate(
     (value) =>

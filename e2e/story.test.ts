@@ -4,7 +4,17 @@ import path from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { settingsSections } from '../src/ui/features/goTo/settingsSections';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
+import {
+  accessibilityProblems,
+  click,
+  fill,
+  isThere,
+  launchBrowser,
+  openPage,
+  press,
+  pressAmong,
+  see,
+} from './support/browser';
 import { startFleetAgain } from './support/sameAgents';
 import { sampleCredentials, startAgents, stop, stopAll, temporaryFolder } from './support/program';
 
@@ -426,16 +436,6 @@ describe('time', () => {
     await see(page, 'KA48-90117 → KA48-93302');
   });
 });
-
-/** Waits until all of a page is there. */
-const isThere = (on: Page) =>
-  on.waitForFunction(
-    () =>
-      document.readyState === 'complete' &&
-      document.querySelector('h1') !== null &&
-      !document.querySelector('[aria-busy=true]') &&
-      !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''),
-  );
 
 describe('trust', () => {
   step('no screen breaks a rule of accessibility or logs an error, by day and by night', async () => {

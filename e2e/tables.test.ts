@@ -5,7 +5,7 @@ import { generateEstate } from '../bench/generate';
 import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { click, launchBrowser, openPage, preferenceKept, press, pressAmong, see } from './support/browser';
+import { click, launchBrowser, openPage, openWhole, preferenceKept, press, pressAmong, see } from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** Tables as a person lays them out: groups, columns, marks, blocks of cells, views; and whether it stays. */
@@ -40,7 +40,7 @@ const lines = () =>
   );
 const until = (look: () => unknown) => page.waitForFunction(look);
 const open = async (where: string) => {
-  await page.goto(`${app.address}${where}`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}${where}`);
   await page.waitForSelector('.table .body [role=row]');
   await until(
     () =>

@@ -58,6 +58,26 @@ const shownText = (page: Page): Promise<string> =>
     .evaluate(() => document.querySelector('body')?.innerText ?? '')
     .then((text) => (text.length > 4000 ? `${text.slice(0, 2000)}\n…\n${text.slice(-2000)}` : text));
 
+/** Waits until all of a page is there: its heading, its rows, and nothing that is still being read. */
+export const isThere = (page: Page): Promise<unknown> =>
+  page.waitForFunction(
+    () =>
+      document.readyState === 'complete' &&
+      document.querySelector('h1') !== null &&
+      !document.querySelector('[aria-busy=true]') &&
+      !/reading…|placing the devices/.test(document.querySelector('body')?.innerText ?? ''),
+  );
+
+/** Goes to an address, and waits until all of the page is there. */
+export async function openWhole(page: Page, address: string): Promise<void> {
+  await page.goto(address, { waitUntil: 'domcontentloaded' });
+  await isThere(page);
+  // rows come a moment later, and not at all where the question is a mistake
+  await page
+    .waitForFunction(() => !document.querySelector('.table:not([data-answers])'), { timeout: 3000 })
+    .catch(() => undefined);
+}
+
 /** Waits until the page shows a text somewhere. While one page takes the place of another there is no body to read. */
 export async function see(page: Page, text: string | RegExp): Promise<void> {
   const source = typeof text === 'string' ? text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&') : text.source;
