@@ -20,4 +20,5 @@ export default {
     },
   ],
   testTimeout: 120_000,
+  testSequencer: './scripts/longestFirst.mjs',
 };

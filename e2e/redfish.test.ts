@@ -331,7 +331,7 @@ describe('what may go wrong', () => {
         for (const socket of waiting) socket.destroy();
         relay.kill('SIGCONT');
       }, 1000);
-      expect(await survey({}, { retries: 5 })).toMatchObject({ devices: { found: 1 }, failures: [] });
+      expect(await survey({}, { retries: 10 })).toMatchObject({ devices: { found: 1 }, failures: [] });
     } finally {
       for (const socket of waiting) socket.destroy();
       relay.kill('SIGKILL');

@@ -198,11 +198,14 @@ export const pressAmong = (page: Page, selector: string, words: string, which = 
       }),
   );
 
+/** A page that is busy hears of a click late; one that heard of none was not clicked. */
+const clickHeardMs = 5000;
+
 /** Whether the click that follows reaches the element, or one of the same words that was drawn in its place just then. One that leads to another page did, and one that opened its list with the press alone, before the click. */
 function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
   return element
     .evaluate(
-      (target) =>
+      (target, heardMs) =>
         new Promise<boolean>((resolve) => {
           const wordsOf = (one: Element) => one.getAttribute('aria-label') ?? one.textContent;
           const words = wordsOf(target);
@@ -223,8 +226,11 @@ function wasHit(element: ElementHandle<HTMLElement>): Promise<boolean> {
             },
             { once: true, capture: true },
           );
-          setTimeout(() => resolve(opened()), 1000);
+          const look = (leftMs: number): unknown =>
+            opened() || leftMs <= 0 ? resolve(opened()) : setTimeout(() => look(leftMs - 100), 100);
+          look(heardMs);
         }),
+      clickHeardMs,
     )
     .catch(() => true);
 }

@@ -32,9 +32,16 @@ export const toldOf = (value: Credential): Omit<ShownCredential, 'id' | 'secretA
   approved: value.approved ?? nowhere,
 });
 
+/** What is approved of a row; nothing where it does not say. */
+const approvedIn = (shown: unknown): Approval => (shown as { approved?: Approval }).approved ?? nowhere;
+
+/** Keeps a credential, its secret sealed; one of the same name is taken the place of, and may be sent where that might, unless something else is said. */
 export function saveCredential(store: Store, value: Credential, now = new Date()): number {
   const { name: _name, kind: _kind, ...told } = toldOf(value);
-  const shown = { ...told, secretAt: now.toISOString() };
+  const known = store.db.select().from(credential).where(eq(credential.name, value.name)).get();
+  // a new secret goes where the one before it went
+  const approved = value.approved ?? (known && known.deletedAt === null ? approvedIn(known.shown) : nowhere);
+  const shown = { ...told, approved, secretAt: now.toISOString() };
   // where it may be sent is changed without its being entered anew
   const { approved: _approved, ...secret } = value;
   const sealed = sealSecret(vaultKey(store.folder), secret);
@@ -66,9 +73,6 @@ export function listCredentials(db: Db): ShownCredential[] {
       approved: approvedIn(shown),
     }));
 }
-
-/** What is approved of a row; nothing where it does not say. */
-const approvedIn = (shown: unknown): Approval => (shown as { approved?: Approval }).approved ?? nowhere;
 
 /** Approves other places for a credential, whose secret stays. */
 export function approvePlaces(db: Db, id: number, approved: Approval): void {

@@ -37,15 +37,18 @@ afterEach(() => {
 
 describe('credentials', () => {
   test('saved again under its name, a credential is changed in its place in the order', () => {
-    for (const name of ['first', 'second']) saveCredential(store, { name, kind: 'snmp2c', community: 'one-secret' });
+    const approved = { prefixes: ['10.72.0.0/16'], ports: [161] };
+    saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret', approved });
+    saveCredential(store, { name: 'second', kind: 'snmp2c', community: 'one-secret' });
     saveCredential(store, { name: 'first', kind: 'snmp1', community: 'another-secret' });
     expect(listCredentials(store.db).map(({ name, kind }) => [name, kind])).toEqual([
       ['first', 'snmp1'],
       ['second', 'snmp2c'],
     ]);
+    // a new secret goes where the one before it went
     expect(openCredentials(store, ['second', 'first'])).toEqual([
-      { name: 'second', kind: 'snmp2c', community: 'one-secret' },
-      { name: 'first', kind: 'snmp1', community: 'another-secret' },
+      { name: 'second', kind: 'snmp2c', community: 'one-secret', approved: { prefixes: [], ports: [] } },
+      { name: 'first', kind: 'snmp1', community: 'another-secret', approved },
     ]);
   });
   test('a deleted one is gone, deleting it again says so', () => {
@@ -202,7 +205,7 @@ describe('signatures of a person', () => {
 });
 
 test('opening a folder of an older program copies the database first, then brings it up to date with what it holds', () => {
-  saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'] });
+  saveScope(store.db, { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'], credentials: ['first'] });
   saveCredential(store, { name: 'first', kind: 'snmp2c', community: 'one-secret' });
   // as the first release left it: without the tables and columns that later migrations added
   const tablesIn = (sql: string) => [...sql.matchAll(/CREATE TABLE `(\w+)`/g)].map((match) => match[1]);
@@ -238,7 +241,15 @@ test('opening a folder of an older program copies the database first, then bring
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);
   expect([listScopes(store.db).length, openCredentials(store, ['first'])]).toEqual([
     1,
-    [{ name: 'first', kind: 'snmp2c', community: 'one-secret' }],
+    // it may be sent where the scope that tries it asks
+    [
+      {
+        name: 'first',
+        kind: 'snmp2c',
+        community: 'one-secret',
+        approved: { prefixes: ['10.72.4.0/24'], ports: [161, 443] },
+      },
+    ],
   ]);
   store.close();
   store = openStore(folder);

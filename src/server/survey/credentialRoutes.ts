@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { line } from '../../core/values/line';
-import type { Approval } from '../../core/estate/approval';
+import { nowhere, type Approval } from '../../core/estate/approval';
 import { credentialKinds, writes, type Credential } from '../../core/estate/credential';
 import { approvalSchema, credentialSchema } from '../../core/estate/credentialSchema';
 import { addressOrNull } from '../../core/values/ipAddress';
@@ -56,7 +56,8 @@ export const credentialRoutes = [
       const entered = credentialEdits({ store, credential });
       const key = known ? String(known.id) : null;
       const before = key === null ? null : entered.read(store.db, key, '');
-      const changes = [{ key, before, after: toldOf(credential) }];
+      const approved = credential.approved ?? before?.approved ?? nowhere;
+      const changes = [{ key, before, after: { ...toldOf(credential), approved } }];
       const words = credential.name;
       const { edit, version } = written(call, entered, { act: 'saved a credential', words, changes });
       return { name: words, edit, version };
