@@ -546,6 +546,11 @@ test('people and tokens', async () => {
   expect((await add('marla', 'short')).err).toContain('at least 10 characters');
   expect((await add('marla', 'ostermere-lights')).code).toBe(0);
   expect(await add('marla', 'ostermere-lights')).toMatchObject({ code: 2, err: expect.stringContaining('already') });
+  // piped in with a line end, without one, and not at all
+  const piped = (name: string, input: string) => bolide(['user', 'add', name, '--data', data], {}, input);
+  expect(await piped('wenna', 'harbour-depot-7\n')).toMatchObject({ code: 0, err: 'wenna may sign in as viewer\n' });
+  expect(await piped('osric', 'harbour-depot-7')).toMatchObject({ code: 0, err: 'osric may sign in as viewer\n' });
+  expect(await piped('nobody', '')).toMatchObject({ code: 2, err: expect.stringContaining('at least 10 characters') });
   expect((await bolide(['token', 'add', 'script', '--data', data])).out).toMatch(/^bol_\S{40}\n$/);
   expect(readFileSync(path.join(data, 'bolide.sqlite')).toString('latin1')).not.toContain('signal-lantern-71');
 });

@@ -23,7 +23,7 @@ export interface Ended {
 }
 
 /** Runs `bolide …` to its end. */
-export function bolide(args: string[], env: Record<string, string> = {}): Promise<Ended> {
+export function bolide(args: string[], env: Record<string, string> = {}, input = ''): Promise<Ended> {
   return new Promise((resolve) => {
     const child = spawn(process.execPath, [program, ...args], { env: { ...process.env, ...env } as NodeJS.ProcessEnv });
     let out = '';
@@ -31,7 +31,7 @@ export function bolide(args: string[], env: Record<string, string> = {}): Promis
     child.stdout.on('data', (chunk: Buffer) => (out += chunk.toString()));
     child.stderr.on('data', (chunk: Buffer) => (err += chunk.toString()));
     child.on('close', (code) => resolve({ code, out, err }));
-    child.stdin.end();
+    child.stdin.end(input);
   });
 }
 

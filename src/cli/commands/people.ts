@@ -1,4 +1,5 @@
 import { createInterface } from 'node:readline/promises';
+import { Writable } from 'node:stream';
 import type { Command } from 'commander';
 import { nameMistake, passwordMistake } from '../../core/values/password';
 import { openStore } from '../../store/base/database';
@@ -20,10 +21,30 @@ function tokenRole(text: string): TokenRole {
 /** From the environment, else one line of standard input: never from the command line, where others can read it. */
 async function readPassword(): Promise<string> {
   if (process.env.BOLIDE_PASSWORD !== undefined) return process.env.BOLIDE_PASSWORD;
-  const lines = createInterface({ input: process.stdin, ...(process.stdin.isTTY && { output: process.stderr }) });
-  const password = await lines.question('password: ');
+  if (!process.stdin.isTTY) return firstLine(process.stdin);
+  process.stderr.write('password: ');
+  // what is typed is shown to nobody who looks over a shoulder
+  const lines = createInterface({
+    input: process.stdin,
+    output: new Writable({ write: (_, __, done) => done() }),
+    terminal: true,
+  });
+  const password = await lines.question('');
   lines.close();
+  process.stderr.write('\n');
   return password;
+}
+
+const longestLine = 4096;
+
+/** The first line of what is piped in, whether or not it has an end. */
+async function firstLine(input: AsyncIterable<Buffer | string>): Promise<string> {
+  let text = '';
+  for await (const part of input) {
+    text += part.toString();
+    if (text.includes('\n') || text.length > longestLine) break;
+  }
+  return text.split(/\r?\n/, 1)[0] ?? '';
 }
 
 const already = (error: unknown, words: string): never => {
