@@ -1,10 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
+import path from 'node:path';
+import type { ElementHandle } from 'puppeteer-core';
 import { scopeDefaults } from '../../src/core/estate/scope';
 import { sampleWriter } from '../../src/sim/ostermere/fleet';
 import { saveCredential } from '../../src/store/credentials';
 import { saveScope } from '../../src/store/scopes';
-import { fill, press, see } from '../support/browser';
-import { onLoopback } from '../support/program';
+import { fill, fillDay, press, pressAmong, see } from '../support/browser';
+import { onLoopback, temporaryFolder } from '../support/program';
 import { api, open, page, rowsOf, sample, send } from './theDay';
 
 interface Graph {
@@ -169,6 +171,60 @@ export const network = () =>
       await page.keyboard.press('ArrowDown');
       await page.keyboard.press('Enter');
       expect(await where?.evaluate((input) => (input as HTMLInputElement).value)).toBe('role=');
+    });
+
+    test('a contract is entered, and what it covers is found by it', async () => {
+      const { rows } = await api<{ rows: { name: string; serial: string }[] }>('devices?where=name=rpw-plat');
+      await open('/estate?of=contracts');
+      await press(page, 'Enter');
+      await fill(page, 'input[name="contract.number"]', 'KS-77');
+      await fillDay(page, 'contract.from', '2031-01-01');
+      await fillDay(page, 'contract.until', '2030-01-01');
+      await fill(page, 'textarea[name="contract.serials"]', rows[0]?.serial ?? '');
+      await press(page, 'Enter the contract');
+      await see(page, 'before it begins on 2031-01-01');
+      await fillDay(page, 'contract.from', '2026-01-01');
+      await press(page, 'Enter the contract');
+      await see(page, 'KS-77 is entered.');
+      const covered = await api<{ rows: { name: string }[] }>('devices?where=coveredBy=KS-77');
+      expect(covered.rows.map(({ name }) => name)).toEqual(['rpw-plat']);
+    });
+
+    test('what was placed on a floor plan and not saved is offered again after a press in the header', async () => {
+      const picture = path.join(temporaryFolder(), 'ground.png');
+      await open('/today');
+      await see(page, 'Needs attention');
+      await page.screenshot({ path: picture as `${string}.png` });
+      await open('/ports?of=plan');
+      await press(page, 'Add a floor plan');
+      await fill(page, 'input[name=planSite]', 'RPW');
+      await fill(page, 'input[name=planName]', 'platform');
+      const chosen = (await page.waitForSelector('input[name=planPicture]')) as ElementHandle<HTMLInputElement>;
+      await chosen.uploadFile(picture);
+      await page.waitForSelector('.planpreview');
+      await press(page, 'Add the plan');
+      await see(page, 'Drag what is there');
+      await fill(page, 'input[aria-label="Place a device or outlet"]', 'rpw-plat');
+      await page.waitForFunction(() => document.querySelector('[role=option]')?.textContent?.startsWith('rpw-plat'));
+      await page.keyboard.press('ArrowDown');
+      await page.keyboard.press('Enter');
+      await see(page, 'Press where rpw-plat is.');
+      const { x, y } = await page.$eval('.floorpicture', (floor) => {
+        const { left, top, width, height } = floor.getBoundingClientRect();
+        return { x: left + width * 0.4, y: top + height * 0.4 };
+      });
+      await page.mouse.click(x, y);
+      await see(page, 'rpw-plat: drag it');
+      await pressAmong(page, '.workspaces a', 'Ledger');
+      await page.waitForFunction(() => location.pathname === '/ledger');
+      await page.goBack({ waitUntil: 'domcontentloaded' });
+      await press(page, 'Draw on it');
+      await press(page, 'Take it up again');
+      await press(page, 'Save the plan');
+      await see(page, 'On the plan');
+      const { rows } = await api<{ rows: { id: number }[] }>('plans');
+      const { plan } = await api<{ plan: { layout: { marks: unknown[] } } }>(`plans/${rows[0]?.id ?? 0}`);
+      expect(plan.layout.marks.length).toBe(1);
     });
 
     test('three devices that fit a filter are printed as three', async () => {
