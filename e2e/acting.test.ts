@@ -369,6 +369,19 @@ describe('where nobody can act', () => {
     ]);
     saveScope(sample.store.db, { ...scopeDefaults, ...rows[0]?.scope });
   });
+  test('an operator is offered no secret that writes: neither to try, nor for a scope of theirs', async () => {
+    await signIn('osric');
+    await openWhole(page, `${app.address}/survey`);
+    await see(page, 'for acting on ports');
+    const offered = () =>
+      page.$$eval('button', (list) => list.map((button) => button.getAttribute('aria-label') ?? ''));
+    expect((await offered()).filter((name) => /the credential (hands|looks only)/.test(name))).toEqual([]);
+    await press(page, 'Add a scope');
+    await press(page, 'How it is reached: as usual');
+    await page.waitForSelector('[role=dialog] textarea[name=translations]', { visible: true });
+    expect(await page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText)).not.toContain('hands');
+    await page.keyboard.press('Escape');
+  });
   test('a viewer sees what was done, and is offered nothing', async () => {
     await signIn('wenna');
     await openPort('5');

@@ -130,7 +130,7 @@ export const together = (one: Approval, other: Approval): Approval => ({
   ports: [...new Set([...one.ports, ...other.ports])].toSorted((x, y) => x - y),
 });
 
-/** An approval in words: `10.72.0.0/16 and 10.73.4.1-40, ports 161 and 443`. */
+/** An approval in words: `10.72.0.0/16, 10.73.4.1-40, ports 161, 443`. */
 export function approvalWords({ prefixes, ports }: Approval): string {
   if (prefixes.length === 0 || ports.length === 0) return 'nowhere';
   const most = 3;

@@ -79,9 +79,11 @@ export function CredentialList({
               <div className="small quiet">may be sent to {approvalWords(credential.approved)}</div>
             </div>
             <span style={{ display: 'flex', gap: 10, flex: 'none' }}>
-              <TextButton aria-label={`Test the credential ${credential.name}`} onClick={() => onTest(credential)}>
-                Test
-              </TextButton>
+              {(mayConfigure || credential.purpose !== 'write') && (
+                <TextButton aria-label={`Test the credential ${credential.name}`} onClick={() => onTest(credential)}>
+                  Test
+                </TextButton>
+              )}
               {mayConfigure && (
                 <TextButton
                   aria-label={`Where the credential ${credential.name} may be sent`}

@@ -88,9 +88,14 @@ export function CredentialTestDialog({
   const written = useWritten();
   const approve = async () => {
     const body = together(now.approved, places);
-    await call(`credentials/${credential.id}/approved`, { method: 'PUT', body, seen: now.version });
-    await written();
-    saving.submit();
+    try {
+      await call(`credentials/${credential.id}/approved`, { method: 'PUT', body, seen: now.version });
+      await written();
+      saving.submit();
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      setResult((before) => before && { ...before, reason: error.words, remedy: '' });
+    }
   };
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="test-title">

@@ -51,7 +51,8 @@ export function ScopeDialog({
   const [approve, setApprove] = useState(initial === null);
   const namesOf = (some: ShownCredential[]) => some.map(({ name }) => name);
   const reading = namesOf(saved.filter((one) => !writes(one)));
-  const writing = namesOf(saved.filter(writes));
+  // others keep what an administrator gave, and are offered no more
+  const writing = mayConfigure ? namesOf(saved.filter(writes)) : (initial?.scope.writeCredentials ?? []);
   const saving = useSavingForm<ScopeText, { version: number }>({
     // a new scope tries every credential until somebody chooses
     values: withDefaults(initial?.scope ?? { credentials: reading }),
