@@ -91,21 +91,38 @@ export async function see(page: Page, text: string | RegExp): Promise<void> {
 /** Waits until an element stands still and nothing lies over it: a menu that is still opening would be missed. */
 async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<void> {
   await element.scrollIntoView();
-  await page.waitForFunction(
-    async (target) => {
-      if (!target.isConnected) throw new Error('what was to be clicked is detached');
-      const before = target.getBoundingClientRect();
-      await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
-      const { x, y, width, height } = target.getBoundingClientRect();
-      if (x !== before.x || y !== before.y || width !== before.width) return false;
-      if (x < 0 || y < 0 || x + width > innerWidth || y + height > innerHeight) return true;
-      const top = document.elementFromPoint(x + width / 2, y + height / 2);
-      return top !== null && (target.contains(top) || top.contains(target));
-    },
-    {},
-    element,
-  );
+  await page
+    .waitForFunction(
+      async (target) => {
+        if (!target.isConnected) throw new Error('what was to be clicked is detached');
+        const before = target.getBoundingClientRect();
+        await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+        const { x, y, width, height } = target.getBoundingClientRect();
+        if (x !== before.x || y !== before.y || width !== before.width) return false;
+        if (x < 0 || y < 0 || x + width > innerWidth || y + height > innerHeight) return true;
+        const top = document.elementFromPoint(x + width / 2, y + height / 2);
+        if (top !== null && (target.contains(top) || top.contains(target))) return true;
+        // what grew above it may have pushed it out of what its dialog shows
+        target.scrollIntoView({ block: 'nearest', behavior: 'instant' });
+        return false;
+      },
+      {},
+      element,
+    )
+    .catch(async (error: unknown) => {
+      if (/detached/.test(String(error))) throw error;
+      throw new Error(`what was to be clicked never stood free: ${await whatCovers(element)}`, { cause: error });
+    });
 }
+
+/** What lies over an element, for whoever reads why a click was never made. */
+const whatCovers = (element: ElementHandle<HTMLElement>): Promise<string> =>
+  element.evaluate((target) => {
+    const { x, y, width, height } = target.getBoundingClientRect();
+    const top = document.elementFromPoint(x + width / 2, y + height / 2);
+    const start = (one: Element | null) => one?.outerHTML.slice(0, 300) ?? 'nothing';
+    return `${start(target)} at ${x},${y} ${width}×${height}; over it ${start(top)}, in ${start(top?.parentElement ?? null)}`;
+  });
 
 /** Clicks what is found, anew if it was drawn anew or moved just then: a person presses what stands there now. */
 async function clickFound(page: Page, find: () => Promise<ElementHandle>, again = 3): Promise<void> {
