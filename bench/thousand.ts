@@ -29,7 +29,7 @@ export async function benchThousand(agents = 1000): Promise<Record<string, unkno
     community: 'bench',
     approved: { prefixes: ['127.0.0.0/8'], ports: [port] },
   });
-  const token = addToken(store.db, 'bench', 'operator');
+  const token = addToken(store.db, { name: 'bench', role: 'operator' });
   const app = await startApplication(data);
   const call = async <Answer>(where: string, body: object) =>
     (await (

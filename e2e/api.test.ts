@@ -14,7 +14,7 @@ let token: string;
 beforeAll(async () => {
   const data = temporaryFolder();
   const store = openStore(data);
-  token = addToken(store.db, 'test', 'administrator');
+  token = addToken(store.db, { name: 'test', role: 'administrator' });
   store.close();
   app = await startApplication(data);
 });

@@ -135,7 +135,7 @@ const facts = (id: number) =>
 
 beforeAll(async () => {
   store = openStore(data);
-  tokens.operator = addToken(store.db, 'test', 'operator');
+  tokens.operator = addToken(store.db, { name: 'test', role: 'operator' });
   await addPerson(store.db, 'marla', 'ostermere-lights', 'administrator');
   [app, agents, browser] = await Promise.all([startApplication(data), startAgents(1), launchBrowser()]);
   const approved = onLoopback(agents.port);

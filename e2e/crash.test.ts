@@ -60,7 +60,7 @@ const doneVisits = (id: number) =>
 beforeAll(async () => {
   const data = temporaryFolder();
   store = openStore(data);
-  token = addToken(store.db, 'test', 'operator');
+  token = addToken(store.db, { name: 'test', role: 'operator' });
   [app, agents] = await Promise.all([startApplication(data), startAgents(1)]);
   const approved = onLoopback(agents.port);
   for (const credential of sampleCredentials) saveCredential(store, { ...(credential as Credential), approved });

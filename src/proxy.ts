@@ -33,10 +33,5 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 export const config = {
-  matcher: [
-    {
-      source: '/((?!api/v1/|_next/static|_next/image|icon.svg).*)',
-      missing: [{ type: 'header', key: 'next-router-prefetch' }],
-    },
-  ],
+  matcher: ['/((?!api/v1/|_next/static|_next/image|icon.svg).*)'],
 };

@@ -7,6 +7,7 @@ type Add = (program: Command) => void;
 const commands: Record<string, () => Promise<Add>> = {
   demo: async () => (await import('./commands/demo')).addDemoCommand,
   serve: async () => (await import('./commands/serve')).addServeCommand,
+  web: async () => (await import('./commands/web')).addWebCommand,
   engine: async () => (await import('./commands/engine')).addEngineCommand,
   sim: async () => (await import('./commands/sim')).addSimCommand,
   survey: async () => (await import('./commands/survey')).addSurveyCommand,

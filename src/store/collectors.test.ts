@@ -47,7 +47,7 @@ const addresses = ['10.72.0.1', '10.72.0.2', '10.72.0.3', '10.72.0.4'];
 beforeEach(() => {
   folder = mkdtempSync(path.join(tmpdir(), 'bolide-shares-'));
   store = openStore(folder);
-  for (const name of ['hdp-1', 'hdp-2', 'elsewhere']) addToken(store.db, name, 'collector');
+  for (const name of ['hdp-1', 'hdp-2', 'elsewhere']) addToken(store.db, { name, role: 'collector' });
   const scopeId = saveScope(store.db, {
     ...scopeDefaults,
     name: 'Harbour',
@@ -177,10 +177,13 @@ test('a collector of another version counts as absent', () => {
   expect(lastHeard(store.db, ['hdp-1', 'hdp-2'])).toBe(later(3).getTime());
 });
 test('removed, its token is nobody’s and its shares are free', () => {
-  const text = addToken(store.db, 'hdp-3', 'collector');
+  const text = addToken(store.db, { name: 'hdp-3', role: 'collector' });
   leaseShare(store.db, 'hdp-1');
   const { id = 0 } = listCollectors(store.db).find(({ name }) => name === 'hdp-1') ?? {};
   expect([removeCollector(store.db, id), removeCollector(store.db, id)]).toEqual(['hdp-1', null]);
   expect(sharesOf(store.db, surveyId).every(({ state }) => state === 'open')).toBe(true);
-  expect(tokenOwner(store.db, text)).toEqual({ id: 0, name: 'hdp-3', role: 'collector' });
+  expect(tokenOwner(store.db, text)).toMatchObject({
+    person: { id: 0, name: 'hdp-3', role: 'collector' },
+    areas: null,
+  });
 });

@@ -19,13 +19,13 @@ afterEach(() => {
 const at = (text: string) => new Date(text);
 
 test('a token opens until its last day is over, and nothing once it is revoked', () => {
-  const text = addToken(store.db, 'nightly', 'viewer', '2026-11-23');
-  expect(tokenOwner(store.db, text, at('2026-11-23T23:00:00Z'))).toMatchObject({
+  const text = addToken(store.db, { name: 'nightly', role: 'viewer', expiresOn: '2026-11-23' });
+  expect(tokenOwner(store.db, text, at('2026-11-23T23:00:00Z'))?.person).toMatchObject({
     name: 'token nightly',
     role: 'viewer',
   });
   expect(tokenOwner(store.db, text, at('2026-11-24T00:00:00Z'))).toBeNull();
-  const lasting = addToken(store.db, 'ledger', 'operator');
+  const lasting = addToken(store.db, { name: 'ledger', role: 'operator' });
   const id = listTokens(store.db).find(({ name }) => name === 'ledger')?.id ?? 0;
   expect([revokeToken(store.db, id), revokeToken(store.db, id), tokenOwner(store.db, lasting)]).toEqual([
     'ledger',
@@ -35,8 +35,8 @@ test('a token opens until its last day is over, and nothing once it is revoked',
 });
 
 test('its last use is kept to the hour, and its text nowhere; collectors’ are not among them', () => {
-  const text = addToken(store.db, 'nightly', 'viewer');
-  addToken(store.db, 'hdp-1', 'collector');
+  const text = addToken(store.db, { name: 'nightly', role: 'viewer' });
+  addToken(store.db, { name: 'hdp-1', role: 'collector' });
   const usedAt = () => listTokens(store.db).map(({ usedAt: used }) => used);
   expect(usedAt()).toEqual([null]);
   for (const moment of ['2026-11-23T06:00:00.000Z', '2026-11-23T06:59:00.000Z']) tokenOwner(store.db, text, at(moment));

@@ -1,7 +1,8 @@
 import { and, eq, ne } from 'drizzle-orm';
+import type { Area } from '../core/people/areas';
+import type { Person, TokenRole } from '../core/people/person';
 import type { Db } from './base/database';
 import { token } from './base/schema';
-import type { Person, TokenRole } from './people';
 import { hashToken, newToken } from './vault';
 
 /** A token as it is told of: never its text. */
@@ -14,13 +15,24 @@ export interface KeptToken {
   expiresOn: string | null;
   /** when it was used last, to the hour; null for never */
   usedAt: string | null;
+  /** the parts of the API it opens; null for all */
+  areas: Area[] | null;
 }
 
-/** Makes a token; its text is told once and kept nowhere. @param expiresOn the last day on which it opens anything */
-export function addToken(db: Db, name: string, role: TokenRole, expiresOn: string | null = null): string {
+/** What a token is made of. */
+export interface NewToken {
+  name: string;
+  role: TokenRole;
+  /** the last day on which it opens anything */
+  expiresOn?: string | null;
+  areas?: Area[] | null;
+}
+
+/** Makes a token; its text is told once and kept nowhere. */
+export function addToken(db: Db, { name, role, expiresOn = null, areas = null }: NewToken): string {
   const text = newToken();
   db.insert(token)
-    .values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString(), expiresOn })
+    .values({ name, hash: hashToken(text), role, createdAt: new Date().toISOString(), expiresOn, areas })
     .run();
   return text;
 }
@@ -35,6 +47,7 @@ export const listTokens = (db: Db): KeptToken[] =>
       createdAt: token.createdAt,
       expiresOn: token.expiresOn,
       usedAt: token.usedAt,
+      areas: token.areas,
     })
     .from(token)
     .where(ne(token.role, 'collector'))
@@ -56,8 +69,12 @@ export const revokeToken = (db: Db, id: number): string | null =>
 /** To which accuracy the last use is kept: what is written makes tables be read anew. */
 const useToMs = 3_600_000;
 
-/** Whose a token is; null where it is nobody’s, or its last day is over. */
-export function tokenOwner(db: Db, text: string, now = new Date()): Person | null {
+/** Whose a token is, and what it opens; null where it is nobody’s, or its last day is over. */
+export function tokenOwner(
+  db: Db,
+  text: string,
+  now = new Date(),
+): { person: Person; tokenId: number; areas: Area[] | null } | null {
   const row = db
     .select()
     .from(token)
@@ -67,5 +84,6 @@ export function tokenOwner(db: Db, text: string, now = new Date()): Person | nul
   if (row.usedAt === null || now.getTime() - Date.parse(row.usedAt) >= useToMs) {
     db.update(token).set({ usedAt: now.toISOString() }).where(eq(token.id, row.id)).run();
   }
-  return { id: 0, name: row.role === 'collector' ? row.name : `token ${row.name}`, role: row.role };
+  const name = row.role === 'collector' ? row.name : `token ${row.name}`;
+  return { person: { id: 0, name, role: row.role }, tokenId: row.id, areas: row.areas };
 }

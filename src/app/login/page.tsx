@@ -1,5 +1,6 @@
 import { redirect } from 'next/navigation';
-import { needsSetup, placeAfterSignIn } from '@/server/access/session';
+import { needsSetup, placeAfterSignIn, whoLooks } from '@/server/access/session';
+import { NewPassword } from '@/ui/entry/NewPassword';
 import { SignIn } from '@/ui/entry/SignIn';
 
 export const metadata = { title: 'Sign in' };
@@ -9,5 +10,7 @@ export default async function LoginPage({ searchParams }: { searchParams: Promis
   if (needsSetup()) redirect('/setup');
   const { to } = await searchParams;
   // only ever back into this application
-  return <SignIn to={placeAfterSignIn(to)} />;
+  const place = placeAfterSignIn(to);
+  const looking = await whoLooks();
+  return looking?.mustChange ? <NewPassword name={looking.person.name} to={place} /> : <SignIn to={place} />;
 }

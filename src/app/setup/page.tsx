@@ -1,11 +1,13 @@
+import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
+import { isFromHere, served } from '@/server/access/served';
 import { needsSetup } from '@/server/access/session';
 import { FirstStart } from '@/ui/entry/FirstStart';
 
 export const metadata = { title: 'First start' };
 export const dynamic = 'force-dynamic';
 
-export default function SetupPage() {
+export default async function SetupPage() {
   if (!needsSetup()) redirect('/login');
-  return <FirstStart />;
+  return <FirstStart needsCode={served().setupCode !== null && !isFromHere(await headers())} />;
 }

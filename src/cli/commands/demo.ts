@@ -106,7 +106,7 @@ export function addDemoCommand(program: Command): void {
         throw error;
       }
       const mail = await takeMail(options.data);
-      const serving = await serve(options.data, options.port, '127.0.0.1');
+      const serving = await serve({ ...options, host: '127.0.0.1' });
       console.log(
         `\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} Ctrl+C stops everything.`,
       );

@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { runEngine } from '../../collect/jobs/engine';
 import { workerName } from '../../collect/jobs/worker';
+import { answerPings } from '../serving/pings';
 
 /** The engine, which `bolide serve` starts beside the application. */
 export function addEngineCommand(program: Command): void {
@@ -10,8 +11,8 @@ export function addEngineCommand(program: Command): void {
     .requiredOption('--mark <mark>')
     .action(async ({ data, mark }: { data: string; mark: string }) => {
       // a job in flight is resumed by the next engine
-      for (const signal of ['SIGTERM', 'SIGINT', 'disconnect'] as const)
-        process.on(signal as 'SIGTERM', () => process.exit(0));
+      for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
+      answerPings();
       await runEngine(data, () => false, workerName(mark));
     });
 }

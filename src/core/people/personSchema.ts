@@ -12,3 +12,12 @@ export const personSchema = yup
       .required(),
   })
   .noUnknown();
+
+/** What an administrator changes of a person: what is not said stays. */
+export const personChangeSchema = yup
+  .object({
+    name: yup.string(),
+    role: yup.string().oneOf([...roleNames]),
+    disabled: yup.boolean(),
+  })
+  .noUnknown();

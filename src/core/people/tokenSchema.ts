@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { line } from '../values/line';
+import { areaNames } from './areas';
 import { roleNames } from './roles';
 
 /** A token as it is made for a script. */
@@ -10,6 +11,17 @@ export const tokenSchema = yup
       .string()
       .oneOf(roleNames, `must be one of ${roleNames.join(', ')}`)
       .required(),
+    /** the parts of the API it opens; none said is all of them */
+    areas: yup
+      .array()
+      .of(
+        yup
+          .string()
+          .oneOf(areaNames, ({ value }) => `“${String(value)}” is no part of the API: use ${areaNames.join(', ')}`)
+          .required(),
+      )
+      .min(1, 'Choose at least one part, or all')
+      .nullable(),
     expiresOn: yup
       .string()
       .nullable()

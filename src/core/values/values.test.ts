@@ -16,7 +16,7 @@ import {
 } from './ipAddress';
 import { isGroupMac, isLocalMac, macFromOctets, parseMac } from './mac';
 import { compareOids, indexBelow, isBelow, parseOid } from './oid';
-import { nameMistake, passwordMistake } from './password';
+import { formsOf, nameMistake, passwordMistake } from './password';
 import { formatAge, formatBytes, formatShare, formatSpeed, parseQuantity } from './quantity';
 import { formatTranslation, parseTranslation, translate } from './translation';
 
@@ -218,9 +218,10 @@ describe('quantities', () => {
 
 describe('people', () => {
   test('what everybody tries first is no password', () => {
-    for (const password of ['short', 'aaaaaaaaaaaaa', 'Administrator', '1234567890', 'marla12345'])
+    for (const password of ['short', 'aaaaaaaaaaaaa', 'marla12345', 'x'.repeat(201)])
       expect(passwordMistake(password, 'marla')).not.toBeNull();
     expect(passwordMistake('ostermere-lights', 'duty engineer')).toBeNull();
+    expect(formsOf('Lantern-2026!')).toEqual(['lantern-2026!', 'lantern2026', 'lantern']);
     expect([nameMistake('duty engineer'), nameMistake(' ')]).toEqual([null, 'Give a name']);
   });
 });

@@ -2,51 +2,78 @@ import { createHash } from 'node:crypto';
 import { sealData, unsealData } from 'iron-session';
 import { cookies, headers } from 'next/headers';
 import { redirect } from 'next/navigation';
+import type { Area } from '../../core/people/areas';
+import type { Person } from '../../core/people/person';
+import { longestMs } from '../../core/people/sessionEnds';
 import { placeWithin } from '../../core/values/placeWithin';
-import { countPeople, personById, type Person } from '../../store/people';
+import { countPeople } from '../../store/people';
+import { beginSession, sessionOwner } from '../../store/sessions';
 import { tokenOwner } from '../../store/tokens';
 import { vaultKey } from '../../store/vault';
 import { askedHeader } from './askedHeader';
+import { isSecure, sourceOf } from './served';
 import { webStore } from './store';
 
 interface SessionContent {
-  personId?: number;
+  secret?: string;
 }
 
-const cookieName = 'bolide-session';
-const weekSeconds = 7 * 86_400;
+/** Who asks, and with what. */
+export type Asking = { person: Person } & (
+  | { by: 'cookie'; sessionId: number; mustChange: boolean }
+  | { by: 'token'; tokenId: number; areas: Area[] | null }
+);
+
+const maxAgeSeconds = longestMs / 1000;
+
+/** Over lines that nobody else reads, the name binds the cookie to this host and to such lines (RFC 6265bis, 4.1.3.2). */
+const cookieName = (secure: boolean): string => (secure ? '__Host-bolide-session' : 'bolide-session');
 
 /** The key that sessions are sealed with follows from the key of the vault: another data folder opens none of them. */
 const password = () => createHash('sha256').update('session').update(vaultKey(webStore().folder)).digest('hex');
-const seal = () => ({ password: password(), ttl: weekSeconds });
+const seal = () => ({ password: password(), ttl: maxAgeSeconds });
 
-/** The header that keeps somebody signed in. */
-export async function cookieFor(personId: number): Promise<string> {
-  return cookieText(await sealData({ personId } satisfies SessionContent, seal()), weekSeconds);
+/** A cookie that is ours alone to read. */
+export const cookieText = (name: string, value: string, maxAge: number, secure: boolean): string =>
+  `${name}=${value}; Path=/; Max-Age=${maxAge}; HttpOnly; SameSite=Strict${secure ? '; Secure' : ''}`;
+
+/** Signs somebody in. @returns the header that keeps them so */
+export async function signedIn(personId: number, request: Request): Promise<string> {
+  const secure = isSecure(request.headers);
+  const secret = beginSession(webStore().db, personId, sourceOf(request.headers));
+  const sealed = await sealData({ secret } satisfies SessionContent, seal());
+  return cookieText(cookieName(secure), sealed, maxAgeSeconds, secure);
 }
 
 /** The header that forgets whoever was signed in. */
-export const noCookie = (): string => cookieText('', 0);
-
-function cookieText(value: string, maxAgeSeconds: number): string {
-  const secure = process.env.BOLIDE_SECURE_COOKIES === '1' ? '; Secure' : '';
-  return `${cookieName}=${value}; Path=/; Max-Age=${maxAgeSeconds}; HttpOnly; SameSite=Strict${secure}`;
+export function noCookie(request: Request): string {
+  const secure = isSecure(request.headers);
+  return cookieText(cookieName(secure), '', 0, secure);
 }
 
 /** Who asks with a request: the bearer of a token, or whoever signed in with a cookie. */
-export async function whoAsks(request: Request): Promise<{ person: Person; by: 'token' | 'cookie' } | null> {
+export async function whoAsks(request: Request): Promise<Asking | null> {
   const bearer = /^Bearer (\S+)$/i.exec(request.headers.get('authorization') ?? '')?.[1];
   if (bearer) {
-    const person = tokenOwner(webStore().db, bearer);
-    return person && { person, by: 'token' };
+    const owner = tokenOwner(webStore().db, bearer);
+    return owner && { ...owner, by: 'token' };
   }
-  const person = await personOf(cookieIn(request.headers.get('cookie') ?? ''));
-  return person && { person, by: 'cookie' };
+  // a page that asks by itself says so
+  const attended = request.headers.get('x-bolide-attended') !== 'no';
+  return ownerOf(cookieIn(request.headers, cookieName(isSecure(request.headers))), attended);
+}
+
+/** Whether whoever asked still may, for what goes on being answered. */
+export async function stillMay(request: Request): Promise<boolean> {
+  const headersNow = new Headers(request.headers);
+  headersNow.set('x-bolide-attended', 'no');
+  return (await whoAsks(new Request(request.url, { headers: headersNow }))) !== null;
 }
 
 /** Who looks at a page. */
-export async function whoLooks(): Promise<Person | null> {
-  return personOf((await cookies()).get(cookieName)?.value);
+export async function whoLooks(): Promise<{ person: Person; mustChange: boolean } | null> {
+  const name = cookieName(isSecure(await headers()));
+  return ownerOf((await cookies()).get(name)?.value, true);
 }
 
 /** Where somebody is once they signed in: where they wanted to be, if that is a place of ours. */
@@ -54,24 +81,25 @@ export const placeAfterSignIn = (wanted: unknown): string => placeWithin(wanted)
 
 /** Who looks at a page that only people of ours see; others sign in, and are then where they wanted to be. */
 export async function whoLooksHere(): Promise<Person> {
-  const person = await whoLooks();
-  if (person) return person;
+  const looking = await whoLooks();
+  if (looking && !looking.mustChange) return looking.person;
   if (needsSetup()) redirect('/setup');
   const to = placeWithin((await headers()).get(askedHeader));
   return redirect(to === null ? '/login' : `/login?to=${encodeURIComponent(to)}`);
 }
 
-function cookieIn(header: string): string | undefined {
-  const wanted = `${cookieName}=`;
-  const found = header.split(/; */).find((part) => part.startsWith(wanted));
+export function cookieIn(from: Pick<Headers, 'get'>, name: string): string | undefined {
+  const wanted = `${name}=`;
+  const found = (from.get('cookie') ?? '').split(/; */).find((part) => part.startsWith(wanted));
   return found?.slice(wanted.length);
 }
 
-async function personOf(sealed: string | undefined): Promise<Person | null> {
+async function ownerOf(sealed: string | undefined, attended: boolean): Promise<(Asking & { by: 'cookie' }) | null> {
   if (!sealed) return null;
   // what was not sealed here, or has run out, is empty
-  const { personId } = await unsealData<SessionContent>(sealed, seal());
-  return personId === undefined ? null : personById(webStore().db, personId);
+  const { secret } = await unsealData<SessionContent>(sealed, seal());
+  const owner = secret === undefined ? null : sessionOwner(webStore().db, secret, attended);
+  return owner && { ...owner, by: 'cookie' };
 }
 
 /** Nobody can sign in yet: the first administrator is to be made. */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { AnsweredOnce } from './answeredOnce';
 
-const given = { who: 7, key: 'press-0001', request: 'POST /scopes' };
+const given = { who: 'person 7', key: 'press-0001', request: 'POST /scopes' };
 
 describe('what is sent again because its answer was lost', () => {
   const counting = () => {
@@ -20,7 +20,12 @@ describe('what is sent again because its answer was lost', () => {
   test('without a key, by somebody else or under another key it is another request', async () => {
     const { work, count } = counting();
     const once = new AnsweredOnce();
-    for (const other of [given, { ...given, key: null }, { ...given, who: 8 }, { ...given, key: 'press-0002' }])
+    for (const other of [
+      given,
+      { ...given, key: null },
+      { ...given, who: 'person 8' },
+      { ...given, key: 'press-0002' },
+    ])
       await once.answer(other, work);
     expect(count()).toBe(4);
   });

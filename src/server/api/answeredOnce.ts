@@ -25,7 +25,7 @@ export class AnsweredOnce {
    * @throws Problem
    */
   async answer(
-    { who, key, request }: { who: number; key: string | null; request: string },
+    { who, key, request }: { who: string; key: string | null; request: string },
     work: () => Promise<Response>,
     now = Date.now(),
   ): Promise<Response> {

@@ -1,13 +1,15 @@
-import type { Person, TokenRole } from '../../store/people';
+import type { Person, TokenRole } from '../../core/people/person';
 import { editProblem } from '../access/editProblem';
 import { filterProblem } from '../access/filterProblem';
 import { Problem } from '../access/problem';
-import { whoAsks } from '../access/session';
+import { served } from '../access/served';
+import { whoAsks, type Asking } from '../access/session';
+import { recordRefusal } from '../access/refusals';
 import { webStore } from '../access/store';
 import { AnsweredOnce } from './answeredOnce';
 import { readJson, readOctets, withBodyAsFile } from './body';
 import { readParameters } from './parameters';
-import { usualLargest, type MayCall, type Route } from './route';
+import { usualLargest, type Route } from './route';
 
 const rank: Record<TokenRole, number> = { collector: 0, viewer: 1, operator: 2, administrator: 3 };
 const writesOnce = new AnsweredOnce();
@@ -20,7 +22,7 @@ const nobody: Person = { id: 0, name: '', role: 'viewer' };
 export async function passGate(route: Route, params: Record<string, string>, request: Request): Promise<Response> {
   try {
     const asking = await whoAsks(request);
-    checkRole(route.role, asking?.person ?? null);
+    checkRight(route, asking);
     const writes = request.method !== 'GET' && request.method !== 'HEAD';
     if (writes && asking?.by !== 'token') checkOrigin(request);
     const url = new URL(request.url);
@@ -28,14 +30,14 @@ export async function passGate(route: Route, params: Record<string, string>, req
     const answerHeaders = new Headers({ 'cache-control': 'no-store' });
     const person = asking?.person ?? nobody;
     const seen = route.versioned ? versionSeen(request) : null;
-    const call = { store: webStore(), person, request, url, params, query, seen, answerHeaders };
+    const call = { store: webStore(), person, asking, request, url, params, query, seen, answerHeaders };
     const answered = async () => {
       const answer = await withBody(route, request, (body) => route.run({ ...call, body }));
       return answer instanceof Response ? answer : Response.json(answer ?? {}, { headers: answerHeaders });
     };
     const key = writes && asking ? request.headers.get('idempotency-key') : null;
     const what = `${request.method} ${url.pathname}${url.search}`;
-    return await writesOnce.answer({ who: person.id, key, request: what }, async () =>
+    return await writesOnce.answer({ who: callerOf(asking), key, request: what }, async () =>
       answered().catch((error: unknown) => problemOf(error, request).response()),
     );
   } catch (error) {
@@ -61,27 +63,42 @@ function versionSeen(request: Request): number | null {
   throw new Problem(400, 'No version', `If-Match ${message}.`, [{ path: 'If-Match', message }]);
 }
 
-function checkRole(role: MayCall, person: Person | null): void {
-  if (role === 'anyone') return;
-  if (!person) throw new Problem(401, 'Not signed in', 'Sign in, or send a token as “Authorization: Bearer …”.');
-  const own: TokenRole = person.role;
+/** Whose keys they are: tokens are none of people, nor of each other. */
+const callerOf = (asking: Asking | null): string =>
+  asking === null ? '' : asking.by === 'token' ? `token ${asking.tokenId}` : `person ${asking.person.id}`;
+
+function checkRight(route: Route, asking: Asking | null): void {
+  const refusal = refusalOf(route, asking);
+  if (!refusal) return;
+  if (asking) recordRefusal(webStore().db, asking.person.name, `${route.method} ${route.path}`);
+  throw refusal;
+}
+
+function refusalOf({ role, area, beforePassword }: Route, asking: Asking | null): Problem | null {
+  const refused = (words: string) => new Problem(403, 'Not allowed', words);
+  if (asking?.by === 'cookie' && asking.mustChange && !beforePassword)
+    return refused('Choose a password of your own first.');
+  if (role === 'anyone') return null;
+  if (!asking) return new Problem(401, 'Not signed in', 'Sign in, or send a token as “Authorization: Bearer …”.');
+  const own: TokenRole = asking.person.role;
   // what collectors are told is for nobody else, however high
-  if (role === 'collector' && own !== 'collector')
-    throw new Problem(403, 'Not allowed', 'Only a collector may ask this, with its own token.');
-  if (rank[own] < rank[role]) throw new Problem(403, 'Not allowed', `This needs the role ${role}; you are ${own}.`);
+  if (role === 'collector' && own !== 'collector') return refused('Only a collector may ask this, with its own token.');
+  if (rank[own] < rank[role]) return refused(`This needs the role ${role}; you are ${own}.`);
+  if (asking.by === 'token' && asking.areas !== null && area !== undefined && !asking.areas.includes(area))
+    return refused(`This belongs to “${area}”; this token opens ${asking.areas.join(', ')} alone.`);
+  return null;
 }
 
 /** Writes with a cookie must come from our own pages. */
 function checkOrigin(request: Request): void {
   const origin = request.headers.get('origin');
-  const host = request.headers.get('host');
-  let same = false;
-  try {
-    same = origin !== null && new URL(origin).host === host;
-  } catch {
-    same = false;
-  }
-  if (!same) throw new Problem(403, 'Foreign origin', 'This write did not come from a page of this application.');
+  const { origins } = served();
+  if (origin !== null && origins.includes(origin)) return;
+  const words =
+    origin === null || origin === 'null'
+      ? 'This write did not come from a page of this application.'
+      : `This write came from a page at ${origin}, where this application is not served. If it is, start it with “--origin ${origin}”.`;
+  throw new Problem(403, 'Foreign origin', words);
 }
 
 function problemOf(error: unknown, request: Request): Problem {

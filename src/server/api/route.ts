@@ -1,5 +1,7 @@
 import type * as yup from 'yup';
 import type { Store } from '../../store/base/database';
+import type { Area } from '../../core/people/areas';
+import type { Asking } from '../access/session';
 import type { Person, PersonRole } from '../../store/people';
 import type { JsonSchema } from './jsonSchema';
 
@@ -16,6 +18,8 @@ type NamesIn<Path> = Path extends `${string}{${infer Name}}${infer Rest}` ? Name
 export interface Call<Path extends string = string, Query = unknown, Body = unknown> {
   store: Store;
   person: Person;
+  /** with what they ask; null where nobody in particular does */
+  asking: Asking | null;
   request: Request;
   url: URL;
   /** the names in braces, decoded */
@@ -62,6 +66,8 @@ export interface RouteSpec<Path extends string, Query, Body> {
   bodySchema?: JsonSchema;
   /** octets a body may have */
   largest?: number;
+  /** open to whoever must choose a password first */
+  beforePassword?: boolean;
   /** it writes what people write: it takes the version that was seen as `If-Match`, and refuses what was written since */
   versioned?: boolean;
   /** how its JSON answer looks where that does not follow from the type of what `run` returns */
@@ -71,8 +77,11 @@ export interface RouteSpec<Path extends string, Query, Body> {
   run: (call: Call<Path, Query, Body>) => unknown;
 }
 
-/** A row of the table of routes. */
-export type Route = RouteSpec<string, unknown, unknown>;
+/** A row of the table of routes, and the part of the API it belongs to; what belongs to none is open to every token. */
+export type Route = RouteSpec<string, unknown, unknown> & { area?: Area };
+
+/** Says to which part of the API routes belong: tokens may be bound to some. */
+export const inArea = (area: Area, routes: readonly Route[]): Route[] => routes.map((one) => ({ area, ...one }));
 
 /**
  * One route: who may call it, what it takes, what it does. What it answers is described from the type of what `run` returns

@@ -467,7 +467,15 @@ test('people: password rules, one of a name, never a hash in an answer', async (
     { path: 'name', message: 'There is a person “osric” already' },
   ]);
   const { body } = await call('GET /people', 'administrator');
-  expect(Object.keys(body.rows?.[0] ?? {}).sort()).toEqual(['createdAt', 'id', 'name', 'role']);
+  expect(Object.keys(body.rows?.[0] ?? {}).sort()).toEqual([
+    'createdAt',
+    'disabledAt',
+    'id',
+    'mustChange',
+    'name',
+    'role',
+    'sessions',
+  ]);
 });
 
 test('the list of acts is for administrators, newest first, found by words, page by page', async () => {

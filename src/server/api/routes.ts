@@ -10,13 +10,14 @@ import { importRoutes } from '../imports/routes';
 import { mapRoutes } from '../map/routes';
 import { ownRoutes } from '../own/routes';
 import { peopleRoutes } from '../people/routes';
+import { sessionRoutes } from '../people/sessionRoutes';
 import { portRoutes } from '../ports/routes';
 import { settingsRoutes } from '../settings/routes';
 import { siteRoutes } from '../sites/routes';
 import { surveyRoutes } from '../survey/routes';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { openApi } from './openApi';
-import { route, type Route } from './route';
+import { inArea, route, type Route } from './route';
 
 const applicationRoutes = [
   route({
@@ -40,22 +41,23 @@ const applicationRoutes = [
   }),
 ];
 
-/** Every route there is. A domain brings its own list. */
+/** Every route there is. A domain brings its own list, and says to which part of the API it belongs. */
 export const allRoutes: readonly Route[] = [
   ...applicationRoutes,
-  ...peopleRoutes,
-  ...surveyRoutes,
-  ...estateRoutes,
-  ...portRoutes,
-  ...mapRoutes,
-  ...floorRoutes,
-  ...editRoutes,
-  ...importRoutes,
-  ...ownRoutes,
-  ...groupRoutes,
-  ...checkRoutes,
-  ...coverRoutes,
-  ...firmwareRoutes,
-  ...settingsRoutes,
-  ...siteRoutes,
+  ...sessionRoutes,
+  ...inArea('people', peopleRoutes),
+  ...inArea('surveys', surveyRoutes),
+  ...inArea('estate', estateRoutes),
+  ...inArea('ports', portRoutes),
+  ...inArea('map', mapRoutes),
+  ...inArea('map', floorRoutes),
+  ...inArea('knowledge', editRoutes),
+  ...inArea('knowledge', importRoutes),
+  ...inArea('knowledge', ownRoutes),
+  ...inArea('knowledge', groupRoutes),
+  ...inArea('checks', checkRoutes),
+  ...inArea('knowledge', coverRoutes),
+  ...inArea('firmware', firmwareRoutes),
+  ...inArea('settings', settingsRoutes),
+  ...inArea('knowledge', siteRoutes),
 ];

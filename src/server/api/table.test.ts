@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
+import { afterAll, beforeAll, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { Validator } from '@seriousme/openapi-schema-validator';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -8,7 +8,7 @@ import { addPerson, type TokenRole } from '../../store/people';
 import { listActs } from '../../store/audit';
 import { openStore, type Store } from '../../store/base/database';
 import { seedCatalogue } from '../../store/programFiles';
-import { cookieFor } from '../access/session';
+import { signedIn } from '../access/session';
 import { apiOf } from '../testing/apiOf';
 import { openApi } from './openApi';
 import { route, usualLargest, type MayCall, type Route } from './route';
@@ -20,6 +20,7 @@ let store: Store;
 let api: ReturnType<typeof apiOf>;
 
 beforeAll(() => {
+  process.env.BOLIDE_ORIGINS = 'http://bolide.test';
   folder = mkdtempSync(path.join(tmpdir(), 'bolide-table-'));
   store = openStore(folder);
   seedCatalogue(store);
@@ -77,9 +78,13 @@ describe('every route', () => {
 
 describe('every route that writes', () => {
   let cookie: string;
+  let id: number;
   beforeAll(async () => {
-    const { id } = await addPerson(store.db, 'marla', 'ostermere-lights', 'administrator');
-    cookie = (await cookieFor(id)).split(';')[0] ?? '';
+    ({ id } = await addPerson(store.db, 'marla', 'ostermere-lights', 'administrator'));
+  });
+  // some of the routes end the session
+  beforeEach(async () => {
+    cookie = (await signedIn(id, new Request('http://bolide.test'))).split(';')[0] ?? '';
   });
   const byCookie = (one: Route, headers: Record<string, string>) =>
     api.call(null, lineOf(one), { ...nothing(one), headers: { authorization: '', cookie, ...headers } });
@@ -155,9 +160,9 @@ describe('every body', () => {
   });
   test('whose sender goes away is no failure of ours, and nothing is logged', async () => {
     const log = jest.spyOn(console, 'error').mockImplementation(() => undefined);
-    const request = new Request('http://bolide.example/api/v1/session', {
+    const request = new Request('http://bolide.test/api/v1/session', {
       method: 'POST',
-      headers: { origin: 'http://bolide.example', host: 'bolide.example' },
+      headers: { origin: 'http://bolide.test' },
       body: new ReadableStream({
         pull: (sink) => {
           sink.error(new Error('aborted'));

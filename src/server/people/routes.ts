@@ -1,18 +1,15 @@
 import * as yup from 'yup';
 import { line } from '../../core/values/line';
-import { nameMistake, passwordMistake } from '../../core/values/password';
-import { personSchema } from '../../core/people/personSchema';
-import { addPerson, listPeople } from '../../store/people';
-import { listActs, recordAct } from '../../store/audit';
+import { listActs } from '../../store/audit';
 import { readPreferences, writePreference } from '../../store/preferences';
 import { editVersion } from '../../store/edits/log';
 import { viewEdits } from '../../store/edits/views';
 import { mayDeleteView, ownViewNamed, viewNumbered, viewsFor } from '../../store/savedViews';
-import { invalid, notFound, Problem } from '../access/problem';
+import { notFound, Problem } from '../access/problem';
 import { text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
-import { sessionRoutes } from './sessionRoutes';
+import { personRoutes } from './personRoutes';
 import { tokenRoutes } from './tokenRoutes';
 
 const preferenceSchema = yup.object({ key: yup.string().required().max(80), value: yup.mixed().defined() }).noUnknown();
@@ -35,38 +32,8 @@ const viewSchema = yup
 
 /** People, what each of them chose, and what they did. */
 export const peopleRoutes = [
-  ...sessionRoutes,
+  ...personRoutes,
   ...tokenRoutes,
-  route({
-    method: 'GET',
-    path: '/people',
-    role: 'administrator',
-    summary: 'People',
-    run: ({ store }) => {
-      const rows = listPeople(store.db);
-      return { rows, total: rows.length };
-    },
-  }),
-  route({
-    method: 'POST',
-    path: '/people',
-    role: 'administrator',
-    summary: 'Add a person',
-    body: personSchema,
-    run: async ({ store, person, body: { name, password, role } }) => {
-      const known = listPeople(store.db).some((other) => other.name === name);
-      const wrongName = nameMistake(name) ?? (known ? `There is a person “${name}” already` : null);
-      const wrongPassword = passwordMistake(password, name);
-      const mistakes = [
-        ...(wrongName ? [{ path: 'name', message: wrongName }] : []),
-        ...(wrongPassword ? [{ path: 'password', message: wrongPassword }] : []),
-      ];
-      if (mistakes.length > 0) throw invalid(mistakes);
-      await addPerson(store.db, name, password, role);
-      recordAct(store.db, person.name, `added ${role}`, name);
-      return {};
-    },
-  }),
   route({
     method: 'GET',
     path: '/preferences',

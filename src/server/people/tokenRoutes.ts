@@ -22,12 +22,12 @@ export const tokenRoutes = [
     role: 'administrator',
     summary: 'Make a token; its text is told this once',
     body: tokenSchema,
-    run: ({ store, person, body: { name, role, expiresOn } }) => {
+    run: ({ store, person, body: { name, role, expiresOn, areas } }) => {
       if (expiresOn && expiresOn < new Date().toISOString().slice(0, 10)) {
         throw invalid([{ path: 'expiresOn', message: 'That day is over' }]);
       }
       if (hasToken(store.db, name)) throw invalid([{ path: 'name', message: `There is a token “${name}” already` }]);
-      const token = addToken(store.db, name, role, expiresOn || null);
+      const token = addToken(store.db, { name, role, expiresOn: expiresOn || null, areas: areas ?? null });
       recordAct(store.db, person.name, `added ${role} token`, name);
       return { name, token };
     },

@@ -61,7 +61,7 @@ export const collectorRoutes = [
       const mistake = nameMistake(name);
       if (mistake) throw invalid([{ path: 'name', message: mistake }]);
       try {
-        const token = addToken(store.db, name, 'collector');
+        const token = addToken(store.db, { name, role: 'collector' });
         recordAct(store.db, person.name, 'added a collector', name);
         return { name, token };
       } catch (error) {

@@ -1,8 +1,11 @@
 import type { Store } from '../../store/base/database';
 import { notFound } from '../access/problem';
+import { stillMay } from '../access/session';
 import { surveyProgress, visitsAfter } from './progress';
 
 const everyMs = 250;
+/** how often it is looked whether whoever listens still may */
+const mayEveryMs = 5000;
 
 /** Server-sent events: `visits` with the rows changed since the last event, `progress` with the whole. Ends when the survey does. */
 export function surveyEvents(store: Store, id: number, request: Request): Response {
@@ -19,6 +22,12 @@ export function surveyEvents(store: Store, id: number, request: Request): Respon
   const stream = new ReadableStream({
     start(controller) {
       let seq = resumeFrom;
+      let askedAt = Date.now();
+      const ends = () => {
+        if (!open) return;
+        stop();
+        controller.close();
+      };
       const send = (event: string, payload: unknown) =>
         controller.enqueue(encoder.encode(`id: ${seq}\nevent: ${event}\ndata: ${JSON.stringify(payload)}\n\n`));
       const tick = () => {
@@ -31,10 +40,10 @@ export function surveyEvents(store: Store, id: number, request: Request): Respon
         }
         const progress = surveyProgress(store.db, id);
         send('progress', progress);
-        if (!progress || progress.state !== 'running') {
-          stop();
-          controller.close();
-          return;
+        if (!progress || progress.state !== 'running') return ends();
+        if (Date.now() - askedAt >= mayEveryMs) {
+          askedAt = Date.now();
+          void stillMay(request).then((may) => !may && ends());
         }
         timer = setTimeout(tick, everyMs);
       };

@@ -23,10 +23,9 @@ export interface ApiCall {
 export function apiOf(store: Store, routes: readonly Route[] = allRoutes) {
   (globalThis as { bolideStore?: Store }).bolideStore = store;
   process.env.BOLIDE_DATA = store.folder;
-  const tokens = Object.fromEntries(tokenRoles.map((role) => [role, addToken(store.db, role, role)])) as Record<
-    TokenRole,
-    string
-  >;
+  const tokens = Object.fromEntries(
+    tokenRoles.map((role) => [role, addToken(store.db, { name: role, role })]),
+  ) as Record<TokenRole, string>;
   const answer = answerFrom(routes);
   const send = (by: TokenRole | null, line: string, { body, headers = {} }: ApiCall = {}): Promise<Response> => {
     const [method = 'GET', path = ''] = line.split(' ');

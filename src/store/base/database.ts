@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
@@ -25,6 +25,12 @@ export function programFolder(): string {
   return process.env.BOLIDE_HOME ?? process.cwd();
 }
 
+/** Lets nobody but its owner read or write a file of data, whatever its folder lets; what SQLite lays beside it follows. */
+export function ownersAlone(file: string): void {
+  closeSync(openSync(file, 'a', 0o600));
+  for (const one of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(one)) chmodSync(one, 0o600);
+}
+
 /**
  * Opens a data folder, makes it if absent, and applies migrations. Before migrations change an existing file,
  * a copy of it is written beside it.
@@ -33,6 +39,7 @@ export function openStore(folder: string): Store {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const file = databaseFile(folder);
   const existed = existsSync(file);
+  ownersAlone(file);
   const raw = new Database(file);
   raw.pragma('journal_mode = WAL');
   raw.pragma('busy_timeout = 10000');
@@ -43,7 +50,9 @@ export function openStore(folder: string): Store {
   raw.pragma(`wal_autocheckpoint = ${pagesBeforeCheckpoint}`);
   const migrationsFolder = path.join(programFolder(), 'src/store/migrations');
   if (existed && migrationsPending(raw, migrationsFolder)) {
-    raw.exec(`VACUUM INTO '${path.join(folder, `before-migration-${Date.now()}.sqlite`).replaceAll("'", "''")}'`);
+    const copy = path.join(folder, `before-migration-${Date.now()}.sqlite`);
+    ownersAlone(copy);
+    raw.exec(`VACUUM INTO '${copy.replaceAll("'", "''")}'`);
   }
   const db = drizzle(raw, { schema, casing: 'snake_case' });
   migrate(db, { migrationsFolder });

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import { portActStates, type PlannedSet, type PortAct, type PortSettings } from '../../core/acting/portAct';
 import type { PlanLayout } from '../../core/floor/floorPlan';
 import type { Outlet } from '../../core/floor/outlet';
+import type { Area } from '../../core/people/areas';
 import { watchedThings } from '../../core/watch/watchedChanges';
 import { contractKinds } from '../../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
@@ -19,7 +20,29 @@ export const person = sqliteTable('person', {
   passwordHash: text().notNull(),
   role: text({ enum: ['viewer', 'operator', 'administrator'] }).notNull(),
   createdAt: text().notNull(),
+  /** since when they may not sign in; null while they may */
+  disabledAt: text(),
+  /** the password was given by an administrator: the next sign-in begins with another one */
+  mustChange: integer({ mode: 'boolean' }).notNull().default(false),
 });
+
+/** Somebody who is signed in, in one browser. */
+export const session = sqliteTable(
+  'session',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    hash: text().notNull().unique(),
+    personId: integer()
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    createdAt: text().notNull(),
+    /** when somebody was last at it, to ten minutes */
+    usedAt: text().notNull(),
+    /** the address they signed in from */
+    source: text().notNull(),
+  },
+  (table) => [index('session_person').on(table.personId)],
+);
 
 export const preference = sqliteTable(
   'preference',
@@ -62,6 +85,8 @@ export const token = sqliteTable('token', {
   expiresOn: text(),
   /** when it was used last, to the hour */
   usedAt: text(),
+  /** the parts of the API it opens; null for all */
+  areas: text({ mode: 'json' }).$type<Area[]>(),
 });
 
 export const audit = sqliteTable('audit', {

@@ -187,11 +187,13 @@ describe('people', () => {
   });
   test('signing in and tokens', async () => {
     await addPerson(store.db, 'marla', 'ostermere-lights', 'viewer');
-    expect(await signIn(store.db, 'marla', 'ostermere-lights')).toMatchObject({ name: 'marla', role: 'viewer' });
+    expect(await signIn(store.db, 'marla', 'ostermere-lights')).toMatchObject({
+      person: { name: 'marla', role: 'viewer' },
+    });
     expect(await signIn(store.db, 'marla', 'wrong')).toBeNull();
     expect(await signIn(store.db, 'nobody', 'wrong')).toBeNull();
-    const token = addToken(store.db, 'script', 'operator');
-    expect(tokenOwner(store.db, token)).toMatchObject({ role: 'operator' });
+    const token = addToken(store.db, { name: 'script', role: 'operator' });
+    expect(tokenOwner(store.db, token)?.person).toMatchObject({ role: 'operator' });
     expect(tokenOwner(store.db, `${token}x`)).toBeNull();
   });
 });

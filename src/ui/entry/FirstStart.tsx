@@ -9,7 +9,7 @@ import { TextInput } from '../components/form/TextInput';
 import { useSavingForm } from '../components/form/useSavingForm';
 import { call } from '../lib/api';
 
-const blank = { name: '', password: '', confirmation: '' };
+const blank = { name: '', password: '', confirmation: '', code: '' };
 
 function mistakesOf(draft: typeof blank) {
   const [wrongName, wrongPassword] = [nameMistake(draft.name), passwordMistake(draft.password, draft.name)];
@@ -21,12 +21,12 @@ function mistakesOf(draft: typeof blank) {
 }
 
 /** First start: the administrator is made here, once. */
-export function FirstStart() {
+export function FirstStart({ needsCode }: { needsCode: boolean }) {
   const saving = useSavingForm<typeof blank, unknown>({
     values: blank,
     exact: ['password', 'confirmation'],
     mistakes: mistakesOf,
-    save: (body) => call('setup', { method: 'POST', body }),
+    save: ({ code, ...body }) => call('setup', { method: 'POST', body: needsCode ? { ...body, code } : body }),
     done: () => {
       window.location.assign('/begin');
       return undefined;
@@ -48,6 +48,7 @@ export function FirstStart() {
           <TextInput name="name" label="Name" autoComplete="username" autoFocus />
           <TextInput name="password" label="Password" type="password" autoComplete="new-password" help={passwordRule} />
           <TextInput name="confirmation" label="Password again" type="password" autoComplete="new-password" />
+          {needsCode && <TextInput name="code" label="Code" help="the application printed it where it was started" />}
           <SaveLine of={saving} words="Make the administrator" />
         </SavingForm>
       </main>

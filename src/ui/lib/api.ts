@@ -1,3 +1,4 @@
+import { isUnattended } from './attended';
 import type { ThingName } from '@/core/things/things';
 import type { Group } from '@/core/things/grouping';
 
@@ -96,6 +97,7 @@ async function sent(path: string, init: CallInit, unheard: string, key?: string)
     return await fetch(`/api/v1/${path}`, {
       method,
       headers: {
+        ...(isUnattended() && { 'x-bolide-attended': 'no' }),
         ...(type && { 'content-type': type }),
         ...(seen !== null && { 'if-match': `"${seen}"` }),
         ...(key && { 'idempotency-key': key }),

@@ -1,6 +1,7 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { personSchema } from '@/core/people/personSchema';
 import { nameMistake, passwordMistake, passwordRule } from '@/core/values/password';
 import { SaveLine } from '../components/form/SaveLine';
@@ -8,18 +9,13 @@ import { SavingForm } from '../components/form/SavingForm';
 import { SelectInput } from '../components/form/SelectInput';
 import { TextInput } from '../components/form/TextInput';
 import { useSavingForm } from '../components/form/useSavingForm';
+import { TextButton } from '../components/TextButton';
 import { useWritten } from '../features/edits/useWritten';
 import { call, type ApiProblem } from '../lib/api';
-import { moment } from '../lib/format';
+import { ago, moment } from '../lib/format';
 import { useMayConfigure, usePerson } from '../lib/person';
+import { PersonDialog, type PersonRow } from './PersonDialog';
 import { roleChoices } from './roleChoices';
-
-interface PersonRow {
-  id: number;
-  name: string;
-  role: string;
-  createdAt: string;
-}
 
 /** Who may sign in. */
 export function People() {
@@ -30,6 +26,7 @@ export function People() {
     queryFn: () => call<{ rows: PersonRow[] }>('people'),
     enabled: administrator,
   });
+  const [open, setOpen] = useState<number | null>(null);
   if (!administrator) {
     return (
       <p className="quiet" style={{ padding: '0 16px' }}>
@@ -37,6 +34,7 @@ export function People() {
       </p>
     );
   }
+  const opened = people.data?.rows.find(({ id }) => id === open);
   return (
     <div className="blocks">
       <section>
@@ -47,6 +45,8 @@ export function People() {
               <th>Name</th>
               <th>Role</th>
               <th>Since</th>
+              <th>Last at it</th>
+              <td />
             </tr>
           </thead>
           <tbody>
@@ -55,6 +55,14 @@ export function People() {
                 <td>{one.name}</td>
                 <td>{one.role}</td>
                 <td>{moment(one.createdAt)}</td>
+                <td>
+                  <PersonState of={one} />
+                </td>
+                <td>
+                  <TextButton aria-label={`Change ${one.name}`} onClick={() => setOpen(one.id)}>
+                    Change
+                  </TextButton>
+                </td>
               </tr>
             ))}
           </tbody>
@@ -63,8 +71,17 @@ export function People() {
       <section>
         <AddPerson />
       </section>
+      {opened && <PersonDialog of={opened} onClose={() => setOpen(null)} />}
     </div>
   );
+}
+
+function PersonState({ of: { disabledAt, mustChange, sessions } }: { of: PersonRow }) {
+  if (disabledAt !== null) return <span className="caution">may not sign in since {moment(disabledAt)}</span>;
+  const [latest] = sessions;
+  const places = sessions.length === 1 ? 'in one place' : `in ${sessions.length} places`;
+  if (latest) return `${ago(latest.usedAt)}, signed in ${places}`;
+  return <span className="quiet">{mustChange ? 'has to choose a password' : 'not signed in'}</span>;
 }
 
 const blank = { name: '', password: '', role: 'viewer' };

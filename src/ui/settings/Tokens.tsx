@@ -2,7 +2,9 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { tokenSchema } from '@/core/people/tokenSchema';
+import { areaNames, areaWords } from '@/core/people/areas';
+import { Fold } from '../components/Fold';
+import { OrderedChoice } from '../components/form/OrderedChoice';
 import { DayInput } from '../components/form/DayInput';
 import { SaveLine } from '../components/form/SaveLine';
 import { SavingForm } from '../components/form/SavingForm';
@@ -23,6 +25,7 @@ interface TokenRow {
   createdAt: string;
   expiresOn: string | null;
   usedAt: string | null;
+  areas: string[] | null;
 }
 
 /** What opens the API to scripts. */
@@ -78,6 +81,7 @@ function TokenList() {
             <tr>
               <th>Token</th>
               <th>May as</th>
+              <th>Opens</th>
               <th>Made</th>
               <th>Used last</th>
               <th>Until</th>
@@ -89,6 +93,7 @@ function TokenList() {
               <tr key={row.id}>
                 <td>{row.name}</td>
                 <td>{row.role}</td>
+                <td>{row.areas ? row.areas.join(', ') : 'all parts'}</td>
                 <td>{moment(row.createdAt)}</td>
                 <td>{row.usedAt ? ago(row.usedAt) : <span className="quiet">never</span>}</td>
                 <td>{row.expiresOn ? wholeDay(row.expiresOn) : <span className="quiet">without an end</span>}</td>
@@ -111,26 +116,40 @@ function TokenList() {
   );
 }
 
-const blank = { name: '', role: 'viewer', expiresOn: null as string | null };
+const blank = { name: '', role: 'viewer', areas: [] as string[], expiresOn: null as string | null };
 
 function AddToken() {
   const written = useWritten();
   const [made, setMade] = useState<{ name: string; token: string } | null>(null);
   const saving = useSavingForm<typeof blank, { name: string; token: string }>({
     values: blank,
-    schema: tokenSchema,
-    save: (body) => call('tokens', { method: 'POST', body }),
+    save: ({ areas, ...body }) =>
+      call('tokens', { method: 'POST', body: { ...body, areas: areas.length > 0 ? areas : null } }),
     done: async (answer) => {
       setMade(answer);
       await written();
       return { values: blank };
     },
   });
+  const areas = saving.form.watch('areas');
   return (
     <SavingForm of={saving} prefix="token" style={{ maxWidth: 420 }}>
       <h2 className="sub">Make a token</h2>
       <TextInput name="name" label="For" help="the script or machine that has it" />
       <SelectInput name="role" label="May as" choices={roleChoices} />
+      <Fold
+        title="What it opens"
+        says={areas.length > 0 ? areas.join(', ') : 'all parts of the API that its role may'}
+        isWrong={saving.form.getFieldState('areas').invalid}
+      >
+        <OrderedChoice
+          name="areas"
+          label="Parts of the API; none chosen is all"
+          choices={areaNames}
+          words={areaWords}
+          numbered={false}
+        />
+      </Fold>
       <DayInput name="expiresOn" label="Until" help="its last day; empty: without an end" />
       <SaveLine of={saving} words="Make the token" variant="outlined" />
       {made && (

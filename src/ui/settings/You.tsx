@@ -1,17 +1,12 @@
 'use client';
 
-import { passwordMistake, passwordRule } from '@/core/values/password';
-import { differs, passwordSchema } from '@/core/people/passwordSchema';
 import { Choices } from '../components/Choices';
-import { SaveLine } from '../components/form/SaveLine';
-import { SavingForm } from '../components/form/SavingForm';
-import { TextInput } from '../components/form/TextInput';
-import { useSavingForm } from '../components/form/useSavingForm';
-import { call } from '../lib/api';
+import { PasswordForm } from '../features/password/PasswordForm';
 import { usePerson } from '../lib/person';
 import { useThemeChoice } from '../theme/ThemeRegistry';
+import { OwnSessions } from './OwnSessions';
 
-/** What is one's own: colours and password. */
+/** What is one's own: colours, password, and where one is signed in. */
 export function You() {
   const { name, choose } = useThemeChoice();
   const person = usePerson();
@@ -33,32 +28,11 @@ export function You() {
       </section>
       <section>
         <h2 className="sub">Password of {person.name}</h2>
-        <PasswordForm name={person.name} />
+        <PasswordForm name={person.name} current="The one you have" />
+      </section>
+      <section>
+        <OwnSessions />
       </section>
     </div>
-  );
-}
-
-const blank = { current: '', password: '', confirmation: '' };
-
-function PasswordForm({ name }: { name: string }) {
-  const saving = useSavingForm<typeof blank, unknown>({
-    values: blank,
-    schema: passwordSchema,
-    exact: ['current', 'password', 'confirmation'],
-    mistakes: (draft) => {
-      const mistake = draft.password === '' ? null : passwordMistake(draft.password, name);
-      return [...(mistake ? [{ path: 'password', message: mistake }] : []), ...differs(draft)];
-    },
-    save: (body) => call('session/password', { method: 'POST', body }),
-    done: () => ({ told: 'Your password is another now.', values: blank }),
-  });
-  return (
-    <SavingForm of={saving} prefix="password" style={{ maxWidth: 420, marginTop: 10 }}>
-      <TextInput name="current" label="The one you have" type="password" autoComplete="current-password" />
-      <TextInput name="password" label="The new one" type="password" autoComplete="new-password" help={passwordRule} />
-      <TextInput name="confirmation" label="The new one again" type="password" autoComplete="new-password" />
-      <SaveLine of={saving} words="Change the password" variant="outlined" />
-    </SavingForm>
   );
 }

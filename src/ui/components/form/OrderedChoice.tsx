@@ -10,16 +10,23 @@ export function OrderedChoice({
   choices,
   empty = '',
   numbered = true,
+  words = {},
 }: {
   name: string;
   label: string;
   choices: readonly string[];
   empty?: string;
   numbered?: boolean;
+  /** what stands behind some of them, to say which they are */
+  words?: Readonly<Record<string, string>>;
 }) {
   const { inputName, value, set, mistake } = useField<string[]>(name);
   const listed = [...new Set([...choices, ...value])];
-  const wordsOf = (one: string) => (numbered && value.includes(one) ? `${value.indexOf(one) + 1}. ${one}` : one);
+  const wordsOf = (one: string) => {
+    const more = words[one];
+    const told = more ? `${one}: ${more}` : one;
+    return numbered && value.includes(one) ? `${value.indexOf(one) + 1}. ${told}` : told;
+  };
   return (
     <fieldset className="choices" name={inputName}>
       <legend className="small quiet">{label}</legend>
