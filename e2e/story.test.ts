@@ -606,9 +606,10 @@ describe('trust', () => {
           headers: { origin: app.address },
         })
       ).status;
-    const answers: number[] = [];
-    for (let attempt = 0; attempt < 9; attempt++) answers.push(await guess());
-    expect(answers).toEqual([...Array<number>(8).fill(401), 429]);
+    // forty at once are forty: they are counted before a password is looked at
+    const answers = await Promise.all(Array.from({ length: 40 }, guess));
+    expect(answers.filter((status) => status === 401)).toHaveLength(5);
+    expect(answers.filter((status) => status === 429)).toHaveLength(35);
   });
 });
 

@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type BrowserContext, type ElementHandle, type Page } from 'puppeteer-core';
 import { home } from './program';
 
 /** Debian's Chromium without windows, which takes a quarter less of the machine; the one with windows where that is what there is. */
@@ -38,7 +38,7 @@ export function launchBrowser({ asUsed = false } = {}): Promise<Browser> {
 const lookAgainMs = 50;
 
 /** A page that remembers every error it logs. */
-export async function openPage(browser: Browser): Promise<{ page: Page; errors: string[] }> {
+export async function openPage(browser: Browser | BrowserContext): Promise<{ page: Page; errors: string[] }> {
   const page = await browser.newPage();
   await page.setViewport({ width: 1280, height: 800 });
   page.setDefaultTimeout(20_000);

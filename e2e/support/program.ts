@@ -41,7 +41,12 @@ export const failuresInside: string[] = [];
 const running = new Set<ChildProcess>();
 
 /** Starts a command that goes on, and waits until it has printed what is awaited. */
-export function start(command: string, args: string[], awaited: RegExp): Promise<ChildProcess> {
+export function start(
+  command: string,
+  args: string[],
+  awaited: RegExp,
+  heard: (text: string) => void = () => undefined,
+): Promise<ChildProcess> {
   return new Promise((resolve, reject) => {
     const child = spawn(command, args, {
       stdio: ['ignore', 'pipe', 'pipe'],
@@ -51,6 +56,7 @@ export function start(command: string, args: string[], awaited: RegExp): Promise
     let seen = '';
     const look = (chunk: Buffer) => {
       seen += chunk.toString();
+      heard(chunk.toString());
       if (awaited.test(seen)) resolve(child);
     };
     child.stdout.on('data', look);

@@ -45,7 +45,7 @@ export function People() {
               <th>Name</th>
               <th>Role</th>
               <th>Since</th>
-              <th>Last at it</th>
+              <th>Last at it, signed in where</th>
               <td />
             </tr>
           </thead>
@@ -80,7 +80,7 @@ function PersonState({ of: { disabledAt, mustChange, sessions } }: { of: PersonR
   if (disabledAt !== null) return <span className="caution">may not sign in since {moment(disabledAt)}</span>;
   const [latest] = sessions;
   const places = sessions.length === 1 ? 'in one place' : `in ${sessions.length} places`;
-  if (latest) return `${ago(latest.usedAt)}, signed in ${places}`;
+  if (latest) return `${ago(latest.usedAt)}, ${places}`;
   return <span className="quiet">{mustChange ? 'has to choose a password' : 'not signed in'}</span>;
 }
 

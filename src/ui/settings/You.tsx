@@ -25,13 +25,13 @@ export function You() {
           onChange={choose}
         />
         <p className="quiet small">Columns, panel width and theme are yours and stay.</p>
+        <div style={{ marginTop: 24 }}>
+          <OwnSessions />
+        </div>
       </section>
       <section>
         <h2 className="sub">Password of {person.name}</h2>
         <PasswordForm name={person.name} current="The one you have" />
-      </section>
-      <section>
-        <OwnSessions />
       </section>
     </div>
   );

@@ -2,7 +2,7 @@ import type { PersonRole } from '@/core/people/roles';
 
 /** The parts of Settings, each at an address of its own. */
 export const settingsSections = [
-  { key: 'you', title: 'You', about: 'theme and password', role: 'viewer' },
+  { key: 'you', title: 'You', about: 'theme, password, where you are signed in', role: 'viewer' },
   { key: 'people', title: 'People', about: 'who may sign in, and what each may', role: 'viewer' },
   { key: 'tokens', title: 'API tokens', about: 'for scripts: made, used, revoked', role: 'viewer' },
   { key: 'mail', title: 'Mail', about: 'the server that takes what is written', role: 'administrator' },
