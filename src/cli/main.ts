@@ -15,6 +15,7 @@ const commands: Record<string, () => Promise<Add>> = {
   import: async () => (await import('./commands/import')).addImportCommand,
   user: async () => (await import('./commands/people')).addUserCommand,
   token: async () => (await import('./commands/people')).addTokenCommand,
+  key: async () => (await import('./commands/key')).addKeyCommand,
   collector: async () => (await import('./commands/collector')).addCollectorCommand,
   fleet: async () => (await import('./fleetProcess')).addFleetCommand,
 };

@@ -107,19 +107,24 @@ export function openCredentials(
 
 const restorableMs = 3_600_000;
 
-/** Takes a credential away; within an hour it can be brought back. What was deleted earlier is wiped. */
-export function deleteCredential(db: Db, id: number, now = new Date()): string | null {
-  db.delete(credential)
-    .where(lt(credential.deletedAt, new Date(now.getTime() - restorableMs).toISOString()))
-    .run();
-  return (
-    db
-      .update(credential)
-      .set({ deletedAt: now.toISOString() })
-      .where(and(eq(credential.id, id), isNull(credential.deletedAt)))
-      .returning({ name: credential.name })
-      .get()?.name ?? null
-  );
+/** Takes a credential away; within an hour it can be brought back. */
+export const deleteCredential = (db: Db, id: number, now = new Date()): string | null =>
+  db
+    .update(credential)
+    .set({ deletedAt: now.toISOString() })
+    .where(and(eq(credential.id, id), isNull(credential.deletedAt)))
+    .returning({ name: credential.name })
+    .get()?.name ?? null;
+
+/** Wipes what was deleted more than an hour ago: neither the file nor its log holds it any more. @returns how many */
+export function wipeDeleted({ db, raw }: Pick<Store, 'db' | 'raw'>, now = new Date()): number {
+  const before = new Date(now.getTime() - restorableMs).toISOString();
+  const old = lt(credential.deletedAt, before);
+  // whoever has nothing to do writes nothing
+  if (!db.select({ id: credential.id }).from(credential).where(old).get()) return 0;
+  const { changes } = db.delete(credential).where(old).run();
+  raw.pragma('wal_checkpoint(TRUNCATE)');
+  return changes;
 }
 
 /** Brings a deleted credential back, if it was not wiped yet. */

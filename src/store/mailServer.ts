@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import type { MailServer } from '../core/mail/mailServer';
-import type { Store } from './base/database';
+import type { Store } from './base/db';
 import { setting } from './base/schema';
 import { openSecret, sealSecret, vaultKey } from './vault';
 
@@ -41,4 +41,19 @@ export function saveMailServer(store: Store, server: MailServer, password: strin
 
 export function forgetMailServer({ db }: Store): void {
   db.delete(setting).where(eq(setting.key, key)).run();
+}
+
+/** Its sealed password; null where none is kept. */
+export function mailSealed(store: Store): Buffer | null {
+  const sealed = kept(store)?.sealed ?? '';
+  return sealed === '' ? null : Buffer.from(sealed, 'base64');
+}
+
+/** Seals its password anew. @returns how many there are: one or none */
+export function resealMail(store: Store, anew: (sealed: Buffer) => Buffer): number {
+  const mail = kept(store);
+  if (!mail || mail.sealed === '') return 0;
+  const value: KeptMail = { ...mail, sealed: anew(Buffer.from(mail.sealed, 'base64')).toString('base64') };
+  store.db.update(setting).set({ value }).where(eq(setting.key, key)).run();
+  return 1;
 }

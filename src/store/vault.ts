@@ -1,26 +1,39 @@
 import { createCipheriv, createDecipheriv, randomBytes, scrypt, timingSafeEqual, createHash } from 'node:crypto';
-import { existsSync, readFileSync, writeFileSync, chmodSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { promisify } from 'node:util';
 
 /** Secrets at rest: AES-256-GCM under a key file that lies beside the database, not in it. */
 
 const keyName = 'key';
+export const keyFile = (folder: string): string => path.join(folder, keyName);
 
-/** The key of a data folder; made on first use, readable by its owner only. */
-export function vaultKey(folder: string): Buffer {
-  const file = path.join(folder, keyName);
-  if (!existsSync(file)) {
-    writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600, flag: 'wx' });
-    chmodSync(file, 0o600);
+/** The key of a data folder is not there, or is none. */
+export class NoKey extends Error {}
+
+/** The key in a file. @throws NoKey */
+export function readKeyFile(file: string): Buffer {
+  let text: string;
+  try {
+    text = readFileSync(file, 'utf8');
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    throw new NoKey(
+      code === 'ENOENT'
+        ? `${file} is missing: stored secrets cannot be read without it. Put it back from where it was kept, readable by its owner only`
+        : `${file} cannot be read: ${code ?? 'unknown'}`,
+    );
   }
-  const key = Buffer.from(readFileSync(file, 'utf8').trim(), 'hex');
+  const key = Buffer.from(text.trim(), 'hex');
   if (key.length !== 32)
-    throw new Error(
+    throw new NoKey(
       `${file} does not hold a key of 32 octets: put back the right file, the credentials cannot be read without it`,
     );
   return key;
 }
+
+/** The key of a data folder, which is made when its database is. @throws NoKey */
+export const vaultKey = (folder: string): Buffer => readKeyFile(keyFile(folder));
 
 /** nonce (12) ‖ tag (16) ‖ ciphertext */
 export function sealSecret(key: Buffer, secret: unknown): Buffer {

@@ -8,11 +8,11 @@ import type { Command } from 'commander';
 import { workerMark, workerName } from '../../collect/jobs/worker';
 import { isLoopback, originsOf, readOrigin } from '../../core/access/origins';
 import { readHeartbeats, stillLoop } from '../../store/heartbeats';
+import { keyProblem } from '../../store/keyring';
 import { leaseMs, releaseJobs } from '../../store/jobs';
 import { openStore, programFolder } from '../../store/base/database';
 import { countPeople } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
-import { vaultKey } from '../../store/vault';
 import { CommandError, exitCodes, wholeNumber } from '../exit';
 import { KeptChild } from '../serving/keptChild';
 import { fingerprintOf, ownNames, readPair, selfSignedFiles, type TlsFiles } from '../web/tls';
@@ -110,7 +110,11 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     throw new CommandError('The application is not built yet: run “npm run build” once', exitCodes.failed);
   const folder = path.resolve(options.data);
   const store = openStore(folder);
-  vaultKey(folder);
+  const problem = keyProblem(store);
+  if (problem !== null) {
+    store.close();
+    throw new CommandError(problem, exitCodes.failed);
+  }
   seedCatalogue(store);
   const isNew = countPeople(store.db) === 0;
   store.close();

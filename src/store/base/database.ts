@@ -1,22 +1,14 @@
 import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
-import { drizzle, type BetterSQLite3Database } from 'drizzle-orm/better-sqlite3';
+import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
+import { settleKey } from '../keyring';
+import { inTransaction, type Db, type Schema, type Store } from './db';
 import * as schema from './schema';
 import { isStoreFault } from './storeFault';
 
-export type Schema = typeof schema;
-export type Db = BetterSQLite3Database<Schema> & { $client: Database.Database };
-
-/** An open data folder. */
-export interface Store {
-  folder: string;
-  db: Db;
-  /** the driver's handle, for statements the query builder has no words for */
-  raw: Database.Database;
-  close(): void;
-}
+export { inTransaction, type Db, type Schema, type Store };
 
 export const databaseFile = (folder: string) => path.join(folder, 'bolide.sqlite');
 
@@ -45,6 +37,8 @@ export function openStore(folder: string): Store {
   raw.pragma('busy_timeout = 10000');
   raw.pragma('synchronous = NORMAL');
   raw.pragma('foreign_keys = ON');
+  // what is deleted is overwritten, not only forgotten
+  raw.pragma('secure_delete = ON');
   // a survey's conclusion is one large transaction: its pages stay in memory until they are written once
   raw.pragma('cache_size = -65536');
   raw.pragma(`wal_autocheckpoint = ${pagesBeforeCheckpoint}`);
@@ -56,7 +50,9 @@ export function openStore(folder: string): Store {
   }
   const db = drizzle(raw, { schema, casing: 'snake_case' });
   migrate(db, { migrationsFolder });
-  return { folder, db, raw, close: () => raw.close() };
+  const store = { folder, db, raw, close: () => raw.close() };
+  settleKey(store);
+  return store;
 }
 
 const pagesBeforeCheckpoint = 8000;
@@ -84,11 +80,6 @@ export function openToRead(folder: string): Store {
   const raw = new Database(databaseFile(folder), { readonly: true, fileMustExist: true });
   raw.pragma('busy_timeout = 10000');
   return { folder, db: drizzle(raw, { schema, casing: 'snake_case' }), raw, close: () => raw.close() };
-}
-
-/** Runs work in one transaction, begun with the right to write; inside another it joins that one. */
-export function inTransaction<Result>(db: Db, work: () => Result): Result {
-  return db.$client.transaction(work).immediate();
 }
 
 function migrationsPending(raw: Database.Database, migrationsFolder: string): boolean {
