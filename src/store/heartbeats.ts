@@ -27,17 +27,20 @@ export function readHeartbeats(folder: string): Heartbeats | null {
 }
 
 /** A loop that has not turned for so long hangs: none of them does anything that long at a turn. */
-const hangsMs = 90_000;
+export const hangsMs = 90_000;
 
 /**
  * The loop of an engine that does not turn any more, in words; null where all do.
  * @param since when the engine was started: it may need a while until it turns first
  */
-export function stillLoop(beats: Heartbeats | null, { since, now }: { since: number; now: number }): string | null {
+export function stillLoop(
+  beats: Heartbeats | null,
+  { since, now, afterMs = hangsMs }: { since: number; now: number; afterMs?: number },
+): string | null {
   const turned = Object.entries(beats?.turned ?? {});
   const oldest = turned.sort(([, one], [, other]) => one - other)[0];
   const last = Math.max(since, oldest?.[1] ?? 0);
-  if (now - last <= hangsMs) return null;
+  if (now - last <= afterMs) return null;
   const seconds = Math.round((now - last) / 1000);
   return oldest ? `${oldest[0]} turned last ${seconds} s ago` : `nothing was heard of it for ${seconds} s`;
 }

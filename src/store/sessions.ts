@@ -3,6 +3,7 @@ import { and, desc, eq, isNull, lt, ne, or } from 'drizzle-orm';
 import type { Person } from '../core/people/person';
 import { idleMs, isOver, longestMs, usedToMs } from '../core/people/sessionEnds';
 import type { Db } from './base/database';
+import { writeIfFree } from './base/lock';
 import { person, session } from './base/schema';
 import { hashToken } from './vault';
 
@@ -45,7 +46,9 @@ export function sessionOwner(
   if (!found || isOver(found.session, now.getTime())) return null;
   const { id, usedAt } = found.session;
   if (attended && now.getTime() - Date.parse(usedAt) >= usedToMs)
-    db.update(session).set({ usedAt: now.toISOString() }).where(eq(session.id, id)).run();
+    writeIfFree(db.$client, () =>
+      db.update(session).set({ usedAt: now.toISOString() }).where(eq(session.id, id)).run(),
+    );
   const { id: personId, name, role, mustChange } = found.person;
   return { person: { id: personId, name, role }, sessionId: id, mustChange };
 }
@@ -77,7 +80,7 @@ export const endSessions = (db: Db, personId: number, but: number | null = null)
 /** Takes away the sessions that are over. */
 export function forgetSessions(db: Db, now = new Date()): void {
   const before = (ms: number) => new Date(now.getTime() - ms).toISOString();
-  db.delete(session)
-    .where(or(lt(session.createdAt, before(longestMs)), lt(session.usedAt, before(idleMs + usedToMs))))
-    .run();
+  const over = or(lt(session.createdAt, before(longestMs)), lt(session.usedAt, before(idleMs + usedToMs)));
+  // whoever has nothing to do writes nothing
+  if (db.select({ id: session.id }).from(session).where(over).get()) db.delete(session).where(over).run();
 }

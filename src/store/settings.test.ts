@@ -10,6 +10,7 @@ import { readSignatures, seedCatalogue } from './programFiles';
 import { addRelease, readCatalogue } from './catalogue';
 import {
   deleteCredential,
+  wipeDeleted,
   listCredentials,
   openCredentials,
   restoreCredential,
@@ -70,6 +71,7 @@ describe('credentials', () => {
     expect(listCredentials(store.db).map(({ name }) => name)).toEqual(['first', 'second']);
     deleteCredential(store.db, first ?? 0, at);
     deleteCredential(store.db, second ?? 0, new Date(at.getTime() + 2 * 3_600_000));
+    wipeDeleted(store, new Date(at.getTime() + 2 * 3_600_000));
     expect([restoreCredential(store.db, first ?? 0), restoreCredential(store.db, second ?? 0)]).toEqual([
       null,
       'second',

@@ -2,6 +2,7 @@ import { and, eq, ne } from 'drizzle-orm';
 import type { Area } from '../core/people/areas';
 import type { Person, TokenRole } from '../core/people/person';
 import type { Db } from './base/database';
+import { writeIfFree } from './base/lock';
 import { token } from './base/schema';
 import { hashToken, newToken } from './vault';
 
@@ -82,7 +83,9 @@ export function tokenOwner(
     .get();
   if (!row || (row.expiresOn !== null && now.toISOString().slice(0, 10) > row.expiresOn)) return null;
   if (row.usedAt === null || now.getTime() - Date.parse(row.usedAt) >= useToMs) {
-    db.update(token).set({ usedAt: now.toISOString() }).where(eq(token.id, row.id)).run();
+    writeIfFree(db.$client, () =>
+      db.update(token).set({ usedAt: now.toISOString() }).where(eq(token.id, row.id)).run(),
+    );
   }
   const name = row.role === 'collector' ? row.name : `token ${row.name}`;
   return { person: { id: 0, name, role: row.role }, tokenId: row.id, areas: row.areas };

@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { runEngine } from '../../collect/jobs/engine';
 import { workerName } from '../../collect/jobs/worker';
+import { exitCodes } from '../exit';
 import { answerPings } from '../serving/pings';
 
 /** The engine, which `bolide serve` starts beside the application. */
@@ -13,6 +14,12 @@ export function addEngineCommand(program: Command): void {
       // a job in flight is resumed by the next engine
       for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
       answerPings();
-      await runEngine(data, () => false, workerName(mark));
+      try {
+        await runEngine(data, () => false, workerName(mark));
+      } catch (error) {
+        // it dies whole: what else goes on in it would be half an engine
+        console.error('the engine:', error);
+        process.exit(exitCodes.failed);
+      }
     });
 }

@@ -1,11 +1,14 @@
 import { randomBytes } from 'node:crypto';
 import * as yup from 'yup';
 import { inTransaction, type Store } from '../../store/base/database';
-import { isDiskFull } from '../../store/base/storeFault';
+import type { ChangeSignal } from '../../store/changeSignal';
+import { isDiskFull, isLocked } from '../../store/base/storeFault';
 import { beat, endJob, takeJob, type TakenJob } from '../../store/jobs';
 import { CancelledError, lanes, type JobKind, type Lane } from './jobKind';
 
 const fullDiskMs = 1000;
+/** the longest that a lane rests: what was left by others is taken up by the clock */
+const idleMs = 2000;
 const pause = (milliseconds: number) => new Promise<void>((resolve) => setTimeout(resolve, milliseconds));
 
 /** What tells a process that works on jobs from all others, also where process numbers come back. */
@@ -32,17 +35,19 @@ export class Worker {
     for (const [id, controller] of this.#held) if (held.get(id) ?? true) controller.abort();
   }
 
-  /** Performs the jobs of one lane until the engine stops. @param turned called at every look for a job */
-  async lane(lane: Lane, stopping: () => boolean, turned: () => void): Promise<void> {
+  /** Performs the jobs of one lane until the engine stops. @param turned called at every look for a job @param changes tells when to look; without it, it is looked again and again */
+  async lane(lane: Lane, stopping: () => boolean, turned: () => void, changes?: ChangeSignal): Promise<void> {
     const { atOnce, pollMs } = lanes[lane];
     const names = this.kinds.filter((kind) => kind.lane === lane).map(({ kind }) => kind);
     const going = new Set<Promise<void>>();
     let fault: unknown;
     while (!stopping() && fault === undefined) {
       turned();
-      const job = going.size < atOnce ? takeJob(this.store.db, this.name, names) : null;
+      const mark = changes?.mark ?? 0;
+      const job = going.size < atOnce ? this.#take(names) : null;
       if (!job) {
         await pause(pollMs);
+        await changes?.since(mark, idleMs);
         continue;
       }
       const work = this.#perform(job);
@@ -52,6 +57,16 @@ export class Worker {
     }
     await Promise.allSettled(going);
     if (fault !== undefined) throw fault;
+  }
+
+  /** Whoever is kept out by another writer, or has no room to write, looks again. */
+  #take(names: readonly string[]): TakenJob | null {
+    try {
+      return takeJob(this.store.db, this.name, names);
+    } catch (error) {
+      if (!isDiskFull(error) && !isLocked(error)) throw error;
+      return null;
+    }
   }
 
   async #perform(job: TakenJob): Promise<void> {
@@ -114,7 +129,7 @@ export class Worker {
       try {
         return work();
       } catch (error) {
-        if (!isDiskFull(error)) throw error;
+        if (!isDiskFull(error) && !isLocked(error)) throw error;
         await pause(fullDiskMs);
       }
     }

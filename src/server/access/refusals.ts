@@ -1,4 +1,5 @@
 import { recordAct } from '../../store/audit';
+import { writeIfFree } from '../../store/base/lock';
 import type { Db } from '../../store/base/database';
 
 /** One line for what somebody tries again and again. */
@@ -16,5 +17,5 @@ export function recordRefusal(db: Db, who: string, what: string, now = Date.now(
     if (told.size <= most) break;
     told.delete(oldest);
   }
-  recordAct(db, who, 'was refused', what);
+  writeIfFree(db.$client, () => recordAct(db, who, 'was refused', what));
 }

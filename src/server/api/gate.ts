@@ -1,6 +1,7 @@
 import type { Person, TokenRole } from '../../core/people/person';
 import { editProblem } from '../access/editProblem';
 import { filterProblem } from '../access/filterProblem';
+import { untilWritable } from '../../store/base/lock';
 import { Problem } from '../access/problem';
 import { served } from '../access/served';
 import { whoAsks, type Asking } from '../access/session';
@@ -25,6 +26,7 @@ export async function passGate(route: Route, params: Record<string, string>, req
     checkRight(route, asking);
     const writes = request.method !== 'GET' && request.method !== 'HEAD';
     if (writes && asking?.by !== 'token') checkOrigin(request);
+    if (writes) await waitForOthers();
     const url = new URL(request.url);
     const query = await readParameters(route.query, url.searchParams);
     const answerHeaders = new Headers({ 'cache-control': 'no-store' });
@@ -61,6 +63,15 @@ function versionSeen(request: Request): number | null {
   if (number !== undefined) return Number(number);
   const message = 'must be the version that was seen, in quotation marks: "12"';
   throw new Problem(400, 'No version', `If-Match ${message}.`, [{ path: 'If-Match', message }]);
+}
+
+const lockMs = 20_000;
+
+/** Somebody else may hold the database: that is waited for here, where nobody else has to wait with it. */
+async function waitForOthers(): Promise<void> {
+  if (await untilWritable(webStore().raw, lockMs)) return;
+  const words = `Another program has held the database for ${lockMs / 1000} s. Nothing was done; try again.`;
+  throw new Problem(503, 'Database busy', words, [], { 'retry-after': '5' });
 }
 
 /** Whose keys they are: tokens are none of people, nor of each other. */

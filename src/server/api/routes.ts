@@ -1,4 +1,3 @@
-import { webStore } from '../access/store';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
 import { editRoutes } from '../edits/routes';
@@ -6,6 +5,7 @@ import { estateRoutes } from '../estate/routes';
 import { firmwareRoutes } from '../firmware/routes';
 import { floorRoutes } from '../floor/routes';
 import { groupRoutes } from '../groups/routes';
+import { healthRoutes } from '../health/routes';
 import { importRoutes } from '../imports/routes';
 import { mapRoutes } from '../map/routes';
 import { ownRoutes } from '../own/routes';
@@ -15,22 +15,11 @@ import { portRoutes } from '../ports/routes';
 import { settingsRoutes } from '../settings/routes';
 import { siteRoutes } from '../sites/routes';
 import { surveyRoutes } from '../survey/routes';
-import { tableAnswers } from '../query/thread/tableAnswers';
 import { openApi } from './openApi';
 import { inArea, route, type Route } from './route';
 
 const applicationRoutes = [
-  route({
-    method: 'GET',
-    path: '/health',
-    role: 'anyone',
-    summary: 'Whether the application answers',
-    run: () => {
-      // the first that asks is the program that started it: from then on tables are read ahead
-      tableAnswers(webStore());
-      return { state: 'up' };
-    },
-  }),
+  ...healthRoutes,
   route({
     method: 'GET',
     path: '/openapi.json',

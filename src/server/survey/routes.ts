@@ -18,6 +18,7 @@ import { asFile, megabytes, route } from '../api/route';
 import { collectorRoutes } from './collectorRoutes';
 import { credentialRoutes } from './credentialRoutes';
 import { surveyEvents } from './events';
+import { engineProblem } from '../health/health';
 import { surveyList, surveyProgress } from './progress';
 import { scopeRoutes } from './scopeRoutes';
 
@@ -40,7 +41,7 @@ export const surveyRoutes = [
     path: '/surveys',
     role: 'viewer',
     summary: 'Surveys, newest first, and the one that is waiting or at work',
-    run: ({ store }) => surveyList(store.db),
+    run: ({ store }) => ({ ...surveyList(store.db), stopped: engineProblem(store) }),
   }),
   route({
     method: 'POST',

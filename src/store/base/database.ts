@@ -26,14 +26,16 @@ export function ownersAlone(file: string): void {
 /**
  * Opens a data folder, makes it if absent, and applies migrations. Before migrations change an existing file,
  * a copy of it is written beside it.
+ * @param waitMs how long a write waits for others: whoever answers people waits elsewhere
  */
-export function openStore(folder: string): Store {
+export function openStore(folder: string, { waitMs = 10_000 }: { waitMs?: number } = {}): Store {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const file = databaseFile(folder);
   const existed = existsSync(file);
   ownersAlone(file);
   const raw = new Database(file);
   raw.pragma('journal_mode = WAL');
+  // changes of the structure are waited for in any case
   raw.pragma('busy_timeout = 10000');
   raw.pragma('synchronous = NORMAL');
   raw.pragma('foreign_keys = ON');
@@ -52,6 +54,7 @@ export function openStore(folder: string): Store {
   migrate(db, { migrationsFolder });
   const store = { folder, db, raw, close: () => raw.close() };
   settleKey(store);
+  raw.pragma(`busy_timeout = ${waitMs}`);
   return store;
 }
 

@@ -7,3 +7,8 @@ export function isStoreFault(error: unknown): boolean {
 export function isDiskFull(error: unknown): boolean {
   return isStoreFault(error) && (error as { code: string }).code === 'SQLITE_FULL';
 }
+
+/** Somebody else is writing, and went on for longer than was waited. */
+export function isLocked(error: unknown): boolean {
+  return isStoreFault(error) && (error as { code: string }).code.startsWith('SQLITE_BUSY');
+}

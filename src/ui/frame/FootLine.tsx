@@ -31,6 +31,10 @@ export function FootLine({ onKeys }: { onKeys: () => void }) {
         <span role="alert">
           <Glyph name="fault" /> no connection to the application; trying again
         </span>
+      ) : data?.stopped ? (
+        <span role="alert">
+          <Glyph name="fault" /> {data.stopped}; nothing is surveyed until it does
+        </span>
       ) : data?.active ? (
         <Link href={view.href('/survey')}>
           <Glyph name="silent" /> Survey{running && ` ${running.id} of ${running.scopeName}`}:{' '}

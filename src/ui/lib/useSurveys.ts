@@ -26,6 +26,8 @@ export interface SurveyRow {
 interface SurveyList {
   rows: SurveyRow[];
   total: number;
+  /** why nothing would be surveyed, in words; null where it would */
+  stopped: string | null;
   /** those that wait for the one at work, the next first */
   waiting: { jobId: number; words: string }[];
   active: {

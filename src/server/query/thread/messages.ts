@@ -17,10 +17,10 @@ export interface ToldError {
   expected?: string;
 }
 
-/** From the thread; a part that is null is the end of its export. */
-/** …or that a survey was sealed and is read. */
+/** From the thread: an answer, or a part of an export (null is its end); that a survey was sealed and is read; or that it goes on. */
 export type FromTables =
   | { read: number }
+  | { beat: true }
   | { number: number; answer: unknown }
   | { number: number; part: string | Uint8Array | null }
   | { number: number; error: ToldError };

@@ -10,6 +10,8 @@ export interface TableAnswers {
   export: (wanted: Export) => AsyncGenerator<string | Uint8Array>;
   /** calls when a survey was sealed and read; at once for the newest where nobody reads ahead */
   onRead: (listener: () => void) => void;
+  /** for how long nothing was heard of whoever reads ahead */
+  silentMs: (now: number) => number;
 }
 
 /** Answers made where they are asked for. */
@@ -29,12 +31,22 @@ class AnswersHere implements TableAnswers {
   onRead(listener: () => void): void {
     listener();
   }
+
+  silentMs(): number {
+    return 0;
+  }
 }
 
-/** Answers of a thread. One that ended is begun again with the next question. */
+/** How long a thread may say nothing: it beats every second, and between the steps of what takes long. */
+const hangsMs = 60_000;
+const lookMs = 5000;
+const againMs = 1000;
+
+/** Answers of a thread. One that ended or hangs is begun again. */
 class AnswersBeside implements TableAnswers {
   #thread: Worker | null = null;
   #numbers = 0;
+  #heardAt = Date.now();
   #listeners: (() => void)[] = [];
   readonly #waiting = new Map<number, { resolve: (message: FromTables) => void; reject: (error: Error) => void }>();
 
@@ -44,6 +56,16 @@ class AnswersBeside implements TableAnswers {
   ) {
     // it reads ahead before anybody asks
     this.#started();
+    setInterval(() => {
+      if (this.#thread && this.silentMs(Date.now()) > hangsMs) {
+        console.error(`the thread of tables said nothing for ${hangsMs / 1000} s: it is ended`);
+        void this.#thread.terminate();
+      }
+    }, lookMs).unref();
+  }
+
+  silentMs(now: number): number {
+    return now - this.#heardAt;
   }
 
   async ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
@@ -81,22 +103,31 @@ class AnswersBeside implements TableAnswers {
 
   #started(): Worker {
     if (this.#thread) return this.#thread;
+    this.#heardAt = Date.now();
     const thread = new Worker(this.program, { workerData: { folder: this.folder } });
     thread.unref();
     const gone = (error: Error) => {
-      if (this.#thread === thread) this.#thread = null;
+      if (this.#thread === thread) {
+        this.#thread = null;
+        // without it nothing would be read ahead, and no check be judged
+        setTimeout(() => this.#started(), againMs).unref();
+      }
       for (const { reject } of this.#waiting.values()) reject(error);
       this.#waiting.clear();
     };
     thread.on('error', gone);
     thread.on('exit', () => gone(new Error('the thread of tables ended')));
     thread.on('message', (message: FromTables) => {
-      if ('read' in message) return this.#listeners.forEach((listener) => listener());
+      this.#heardAt = Date.now();
+      if ('beat' in message) return;
+      if ('read' in message) {
+        this.#listeners.forEach((listener) => listener());
+        return;
+      }
       const waiting = this.#waiting.get(message.number);
       this.#waiting.delete(message.number);
       if ('error' in message) waiting?.reject(toldError(message.error));
       else waiting?.resolve(message);
-      return undefined;
     });
     return (this.#thread = thread);
   }

@@ -52,11 +52,15 @@ async function tellPart(number: number): Promise<void> {
 
 /** Questions that came meanwhile are answered between two steps. */
 async function readAhead(survey: number): Promise<void> {
-  for (const _ of tablesOf(store).readAhead(survey)) await nextTurn();
+  for (const _ of tablesOf(store).readAhead(survey)) {
+    tell({ beat: true });
+    await nextTurn();
+  }
 }
 
 async function keepReading(): Promise<never> {
   for (let read = 0; ; await new Promise((resolve) => setTimeout(resolve, lookAgainMs))) {
+    tell({ beat: true });
     const latest = latestSealed(store.db);
     if (latest === read) continue;
     await readAhead(latest);
@@ -65,4 +69,8 @@ async function keepReading(): Promise<never> {
   }
 }
 
-keepReading().catch((error: unknown) => console.error('reading ahead:', error));
+// a thread that answers but reads nothing ahead any more would be half a thread: it ends, and is begun again
+keepReading().catch((error: unknown) => {
+  console.error('reading ahead:', error);
+  process.exit(1);
+});
