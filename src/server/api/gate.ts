@@ -1,6 +1,7 @@
 import type { Person, TokenRole } from '../../core/people/person';
 import { editProblem } from '../access/editProblem';
 import { filterProblem } from '../access/filterProblem';
+import { isDiskFull, isLocked } from '../../store/base/storeFault';
 import { untilWritable } from '../../store/base/lock';
 import { Problem } from '../access/problem';
 import { served } from '../access/served';
@@ -112,10 +113,21 @@ function checkOrigin(request: Request): void {
   throw new Problem(403, 'Foreign origin', words);
 }
 
+/** What keeps the database from being written, which is nobody's mistake and passes. */
+function storeRefusal(error: unknown): Problem | null {
+  if (isDiskFull(error)) {
+    const words = 'There is no room left where the data lie. Nothing was written, and nothing is lost; make room.';
+    return new Problem(507, 'Disk full', words);
+  }
+  return isLocked(error) ? new Problem(503, 'Database busy', 'Another program holds the database. Try again.') : null;
+}
+
 function problemOf(error: unknown, request: Request): Problem {
   if (error instanceof Problem) return error;
   const mistake = filterProblem(error) ?? editProblem(error, request.headers.has('if-match'));
   if (mistake) return mistake;
+  const refusal = storeRefusal(error);
+  if (refusal) return refusal;
   console.error(
     `${request.method} ${new URL(request.url).pathname}:`,
     error instanceof Error ? error.stack : 'unknown error',

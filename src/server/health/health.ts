@@ -1,3 +1,4 @@
+import { statfsSync } from 'node:fs';
 import { readHeartbeats, stillLoop } from '../../store/heartbeats';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
@@ -6,11 +7,10 @@ import { tableAnswers } from '../query/thread/tableAnswers';
 /** How long something may be silent before people are told. */
 const silentMs = 30_000;
 
-/** Whether everything that should go on does, and what does not. */
-export interface Health {
-  state: 'up' | 'down';
-  /** what does not, in words */
-  reasons: string[];
+/** What does not go on, and of what. */
+export interface NotWell {
+  path: 'database' | 'disk' | 'engine' | 'tables';
+  message: string;
 }
 
 const startedAt = Date.now() - process.uptime() * 1000;
@@ -31,9 +31,25 @@ export function storeProblem(store: Store): string | null {
   }
 }
 
-export function healthOf(store: Store, now = Date.now()): Health {
+const leastRoom = 4 * 1024 * 1024;
+
+/** Whether there is room to write. */
+function roomProblem({ folder }: Store): string | null {
+  const { bavail, bsize } = statfsSync(folder);
+  return bavail * bsize >= leastRoom ? null : 'There is no room left where the data lie: nothing more can be written';
+}
+
+/** Everything that should go on and does not; nothing where all is well. */
+export function notWellOf(store: Store, now = Date.now()): NotWell[] {
   const silent = tableAnswers(store).silentMs(now);
   const tables = silent > silentMs ? `What reads the tables said nothing for ${Math.round(silent / 1000)} s` : null;
-  const reasons = [storeProblem(store), engineProblem(store, now), tables].filter((one) => one !== null);
-  return { state: reasons.length === 0 ? 'up' : 'down', reasons };
+  const told = {
+    database: storeProblem(store),
+    disk: roomProblem(store),
+    engine: engineProblem(store, now),
+    tables,
+  };
+  return Object.entries(told).flatMap(([path, message]) =>
+    message === null ? [] : [{ path: path as NotWell['path'], message }],
+  );
 }

@@ -1,7 +1,12 @@
+import { Problem } from '../access/problem';
 import { route } from '../api/route';
-import { healthOf, storeProblem } from './health';
+import { notWellOf, storeProblem, type NotWell } from './health';
 
-const status = (isGood: boolean) => ({ status: isGood ? 200 : 503, headers: { 'cache-control': 'no-store' } });
+/** @throws Problem where something is not well */
+function expectWell(reasons: NotWell[]): void {
+  if (reasons.length === 0) return;
+  throw new Problem(503, 'Not well', `${reasons.map(({ message }) => message).join('. ')}.`, reasons);
+}
 
 /** For whoever watches over the application: probes, and the program that started it. */
 export const healthRoutes = [
@@ -9,19 +14,10 @@ export const healthRoutes = [
     method: 'GET',
     path: '/health',
     role: 'anyone',
-    summary:
-      'Whether everything goes on: the application, its engine and each of their loops; 503 with the reasons where it does not',
-    answer: {
-      type: 'object',
-      properties: {
-        state: { type: 'string', enum: ['up', 'down'] },
-        reasons: { type: 'array', items: { type: 'string' } },
-      },
-      required: ['state', 'reasons'],
-    },
+    summary: 'Whether everything goes on: the application, its engine and each of their loops; 503 tells what does not',
     run: ({ store }) => {
-      const health = healthOf(store);
-      return Response.json(health, status(health.state === 'up'));
+      expectWell(notWellOf(store));
+      return { state: 'up' };
     },
   }),
   route({
@@ -29,14 +25,10 @@ export const healthRoutes = [
     path: '/ready',
     role: 'anyone',
     summary: 'Whether requests can be answered now; 503 where they cannot',
-    answer: {
-      type: 'object',
-      properties: { ready: { type: 'boolean' }, reason: { type: ['string', 'null'] } },
-      required: ['ready', 'reason'],
-    },
     run: ({ store }) => {
       const reason = storeProblem(store);
-      return Response.json({ ready: reason === null, reason }, status(reason === null));
+      expectWell(reason === null ? [] : [{ path: 'database', message: reason }]);
+      return { ready: true };
     },
   }),
 ];

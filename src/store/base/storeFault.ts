@@ -3,9 +3,10 @@ export function isStoreFault(error: unknown): boolean {
   return String((error as { code?: unknown } | null)?.code ?? '').startsWith('SQLITE_');
 }
 
-/** The database could not grow. */
+/** There was no room: the database could not grow, nor what lies beside it. */
 export function isDiskFull(error: unknown): boolean {
-  return isStoreFault(error) && (error as { code: string }).code === 'SQLITE_FULL';
+  const code = String((error as { code?: unknown } | null)?.code ?? '');
+  return ['SQLITE_FULL', 'SQLITE_IOERR_SHMSIZE', 'ENOSPC'].includes(code);
 }
 
 /** Somebody else is writing, and went on for longer than was waited. */
