@@ -118,6 +118,29 @@ describe('an engine that is killed', () => {
     ).toEqual([]);
   });
 
+  test('while it concludes and seals changes nothing either: each survey is sealed once, and whole', async () => {
+    let caught = 0;
+    for (const later of [0, 40]) {
+      const { jobId } = await call<{ jobId: number }>('surveys', { scopeId });
+      const id = await until('its survey', () => readJob(store.db, jobId)?.surveyId);
+      // looked at without a pause: it lasts a tenth of a second
+      for (const end = Date.now() + 30_000; surveyRow(id)?.phase !== 'conclude' && Date.now() < end;);
+      await new Promise((resolve) => setTimeout(resolve, later));
+      if (surveyRow(id)?.state === 'running') caught++;
+      process.kill(processOf(readJob(store.db, jobId)?.worker ?? ''), 'SIGKILL');
+      await until('the end of the job', () => readJob(store.db, jobId)?.state === 'done');
+      expect(surveyRow(id)).toMatchObject({
+        state: 'sealed',
+        summary: { failures: [], devices: { found: 14, changed: 0 } },
+      });
+      expect(await call(`changes?survey=${id}`)).toMatchObject({ total: 0 });
+      expect(await call('devices?size=1')).toMatchObject({ total: 14, survey: id });
+    }
+    expect(caught).toBeGreaterThan(0);
+    const whole = store.raw.pragma('integrity_check', { simple: true });
+    expect(whole).toBe('ok');
+  });
+
   test('a survey of the command line that was killed is given up, and blocks nobody', async () => {
     const child = spawn(
       process.execPath,

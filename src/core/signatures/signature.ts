@@ -1,3 +1,4 @@
+import { linearPattern } from '../values/linearPattern';
 import type { Role } from '../estate/facts';
 import type { FaceplatePlan } from '../layout/faceplateRows';
 import type { PhysicalClass, PhysicalRow } from '../mib/entity';
@@ -106,11 +107,11 @@ export function chooseSignature(
       .find(({ match }) => {
         if (match.objectId && system.objectId !== match.objectId && !system.objectId.startsWith(`${match.objectId}.`))
           return false;
-        if (match.chassisModel && (chassis === undefined || !new RegExp(match.chassisModel, 'i').test(chassis.model)))
+        if (match.chassisModel && (chassis === undefined || !linearPattern(match.chassisModel).test(chassis.model)))
           return false;
-        if (match.manufacturer && (chassis === undefined || !new RegExp(match.manufacturer, 'i').test(chassis.vendor)))
+        if (match.manufacturer && (chassis === undefined || !linearPattern(match.manufacturer).test(chassis.vendor)))
           return false;
-        return !match.description || new RegExp(match.description, 'i').test(system.description);
+        return !match.description || linearPattern(match.description).test(system.description);
       }) ?? null
   );
 }
@@ -122,7 +123,7 @@ export function countedMemory(
   bytesByIndex: ReadonlyMap<number, number>,
 ): number | null {
   if (!moduleMemory) return null;
-  const name = new RegExp(moduleMemory.name ?? '', 'i');
+  const name = linearPattern(moduleMemory.name ?? '');
   const sizes = modules.flatMap((row) =>
     row.class === moduleMemory.class && name.test(`${row.name} ${row.description}`)
       ? (bytesByIndex.get(row.entPhysicalIndex) ?? [])
@@ -145,8 +146,7 @@ export function recognise(
     if (!extraction) return fallback;
     if ('literal' in extraction) return extraction.literal;
     if ('chassis' in extraction) return chassis?.[extraction.chassis] ?? fallback;
-    const match = new RegExp(extraction.description, 'i').exec(system.description);
-    return (match?.groups?.value ?? match?.[1] ?? fallback).trim();
+    return (linearPattern(extraction.description).valueIn(system.description) ?? fallback).trim();
   };
   return {
     signature: signature.id,

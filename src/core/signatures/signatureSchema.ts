@@ -2,23 +2,17 @@ import * as yup from 'yup';
 import { roles } from '../estate/facts';
 import { physicalClasses } from '../mib/entity';
 import { readingSchema } from './reading';
+import { patternMistake } from '../values/linearPattern';
 import { extraFacts, type Signature } from './signature';
 
 const pattern = () =>
   yup
     .string()
     .max(300)
-    .test(
-      'pattern',
-      ({ value }) => `“${String(value)}” is no regular expression`,
-      (value) => {
-        try {
-          return value === undefined || Boolean(new RegExp(value, 'i'));
-        } catch {
-          return false;
-        }
-      },
-    );
+    .test('pattern', (value, context) => {
+      const mistake = value === undefined ? null : patternMistake(value);
+      return mistake === null || context.createError({ message: mistake });
+    });
 const objectId = () =>
   yup
     .string()
