@@ -18,6 +18,8 @@ export interface VarbindSource {
   /** The same agent in another context: by SNMPv3 context name, or as `community@name` where the version knows none. Null where there is no such way. */
   inContext(name: string): VarbindSource | null;
   close(): void;
+  /** how long its latest late answer took that nobody waited for any more, in milliseconds; null where none came */
+  lateMs?(): number | null;
 }
 
 export type SourceFault =
@@ -29,6 +31,10 @@ export type SourceFault =
   | 'cannot decrypt'
   | 'mute'
   | 'misbehaving'
+  /** it answered, but only when nobody waited any more */
+  | 'too slow'
+  /** it cost more than a device may */
+  | 'over budget'
   | 'other version'
   | 'port closed'
   | 'unreachable'

@@ -1,4 +1,4 @@
-import { notAskedWords, stoppedWords } from '../../core/estate/gap';
+import { notAskedWords, onlySystemWords, stoppedWords, tooSlowWords } from '../../core/estate/gap';
 import type { Harvest, HarvestPart } from '../../core/estate/harvest';
 import { Answers, type TableRows } from '../../core/mib/table';
 import type { Varbind } from '../../core/mib/varbind';
@@ -9,6 +9,8 @@ export interface PartReadingOptions {
   /** milliseconds of a steady clock */
   now: () => number;
   cancelled: () => boolean;
+  /** waits a little for answers that nobody waits for any more: they tell slowness from silence */
+  hearOut?: () => Promise<void>;
 }
 
 /** One device's parts as they are asked, with what stops them. */
@@ -113,6 +115,21 @@ export class PartReading {
       reason = await this.#askTable(found, source, entry, columns);
     }
     return { found, reason };
+  }
+
+  /** Says more of what seemed to be silence: slowness, where an answer came after all; or that nothing but who it is was ever told. */
+  async tellSilence(): Promise<void> {
+    if (this.#silences === 0) return;
+    await this.options.hearOut?.();
+    const lateMs = this.source.lateMs?.() ?? null;
+    const unheard = Object.entries(this.parts).filter(
+      ([, told]) => told.state === 'failed' && [stoppedWords, notAskedWords].includes(told.reason),
+    );
+    const isAll = unheard.length === Object.keys(this.parts).length - 1;
+    const words = lateMs !== null ? tooSlowWords(lateMs) : isAll ? onlySystemWords : null;
+    if (words === null) return;
+    for (const [part, told] of unheard)
+      this.parts[part as HarvestPart] = { state: 'failed', reason: words, seconds: told.seconds };
   }
 
   now(): number {

@@ -61,6 +61,7 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
         reading,
       )
     : [];
+  await reading.tellSilence();
   const routesTold = routeCount(answersOf('routing')) ?? 0;
   return {
     address: options.address,

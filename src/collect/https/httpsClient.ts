@@ -3,6 +3,7 @@ import type { Duplex } from 'node:stream';
 import tls, { type TLSSocket } from 'node:tls';
 import type { Json } from '../../core/resources/json';
 import { isLoopback } from '../../core/values/ipAddress';
+import type { Budget } from '../budget';
 import type { CertificateMemory } from './certificates';
 import { ResourceError } from './resourceSource';
 
@@ -29,6 +30,10 @@ export interface ClientOptions {
   cancelled: () => boolean;
   /** how long to wait in all for a service that says it is busy */
   patienceMs?: number;
+  /** what the service may cost in all; nothing is counted where there is none */
+  budget?: Budget;
+  /** how long one page may take, however steadily it trickles */
+  pageMs?: number;
 }
 
 export interface Answer {
@@ -47,6 +52,9 @@ interface Asked {
 
 const largestBody = 8 * 1024 * 1024;
 const defaultPatienceMs = 20_000;
+const defaultPageMs = 60_000;
+/** a service that says it is busy, but for no time at all, is busy for so long */
+const leastWaitMs = 500;
 /** Each further try to connect waits this much longer. */
 const waitGrowth = 2;
 
@@ -70,19 +78,29 @@ export class HttpsClient {
   async ask(path: string, asked: Asked = {}): Promise<Answer> {
     for (;;) {
       if (this.options.cancelled()) throw new ResourceError('cancelled', 'not asked: the survey was cancelled');
-      const answer = await this.#twice(path, asked);
+      const answer = await this.#paid(() => this.#twice(path, asked));
       if (answer.status < 300) return answer;
       if (answer.status !== 503 && answer.status !== 429) throw faultOf(answer, path);
-      const waitMs = retryAfterMs(answer.headers['retry-after']);
+      const waitMs = Math.max(leastWaitMs, retryAfterMs(answer.headers['retry-after']));
       if (waitMs > this.#patienceMs)
         throw new ResourceError('busy', `says it is busy (${answer.status}) and asks to come back later`);
       this.#patienceMs -= waitMs;
-      await new Promise((resolve) => setTimeout(resolve, waitMs));
+      const pause = () => new Promise((resolve) => setTimeout(resolve, waitMs));
+      await (this.options.budget?.waitFor(pause) ?? pause());
     }
   }
 
   close(): void {
     this.#agent.destroy();
+  }
+
+  /** @throws ResourceError before anything is asked that the service may not cost any more */
+  async #paid(work: () => Promise<Answer>): Promise<Answer> {
+    const { budget } = this.options;
+    if (!budget) return work();
+    const { spent } = budget;
+    if (spent !== null) throw new ResourceError('over budget', `was left: ${spent}`);
+    return budget.waitFor(work);
   }
 
   /** A question that was lost is asked once more, as an agent is asked again; what changes something never is. */
@@ -101,6 +119,7 @@ export class HttpsClient {
     const sent = body === undefined ? undefined : Buffer.from(JSON.stringify(body));
     return new Promise((resolve, reject) => {
       const { address, port, name } = this.place;
+      const { budget, pageMs = defaultPageMs } = this.options;
       const request = https.request(
         {
           agent: this.#agent,
@@ -120,6 +139,7 @@ export class HttpsClient {
           let size = 0;
           response.on('data', (part: Buffer) => {
             size += part.length;
+            budget?.octets(part.length);
             if (size > largestBody)
               request.destroy(
                 new ResourceError('too large', `answers ${path} with more than ${largestBody / 1024 / 1024} MB`),
@@ -127,6 +147,7 @@ export class HttpsClient {
             else parts.push(part);
           });
           response.on('end', () => {
+            budget?.answer();
             try {
               resolve({
                 status: response.statusCode ?? 0,
@@ -150,6 +171,14 @@ export class HttpsClient {
             request.destroy(new ResourceError('mute', 'no answer within the time limit'));
         });
       });
+      // nor does it help to say a little all the time
+      const leftMs = budget?.leftMs ?? pageMs;
+      const tooLong =
+        budget && leftMs < pageMs
+          ? new ResourceError('over budget', `was left: ${budget.outOfTime}`)
+          : new ResourceError('mute', `took more than ${pageMs / 1000} s for ${path}`);
+      const longest = setTimeout(() => request.destroy(tooLong), Math.max(1, Math.min(pageMs, leftMs)));
+      request.on('close', () => clearTimeout(longest));
       request.on('error', (error) => reject(networkFault(error, path, address)));
       request.end(sent);
     });

@@ -12,6 +12,8 @@ export type ResourceFault =
   | 'refused'
   | 'malformed'
   | 'too large'
+  /** it cost more than a device may */
+  | 'over budget'
   | 'certificate changed'
   | 'certificate not trusted'
   | 'failed'
@@ -19,7 +21,15 @@ export type ResourceFault =
   | 'changed'
   | 'cancelled';
 
-const passing = new Set<ResourceFault>(['no answer', 'mute', 'refused', 'busy', 'cancelled', 'certificate changed']);
+const passing = new Set<ResourceFault>([
+  'no answer',
+  'mute',
+  'refused',
+  'busy',
+  'over budget',
+  'cancelled',
+  'certificate changed',
+]);
 
 /** Whether a fault is of the moment: the same question may well be answered the next time. What is forbidden or malformed stays so. */
 export const isPassing = (fault: ResourceFault): boolean => passing.has(fault);

@@ -2,11 +2,12 @@ import type { CommunityCredential, UserCredential } from '../../core/estate/cred
 import type { TableRows } from '../../core/mib/table';
 import type { Assignment, Varbind } from '../../core/mib/varbind';
 import { SourceError, type VarbindSource } from '../source';
-import { AgentError, openSession, type AgentPlace, type SnmpSession } from './snmpSession';
+import type { Budget } from '../budget';
+import { AgentError, openSession, type AgentPlace, type SessionAnswer, type SnmpSession } from './snmpSession';
 import type { UdpTransport } from './udpTransport';
 import { AnsweredColumn, JoinedColumns } from './tableColumns';
 import { ObjectName, orderBehind, sharedOctets } from './wire/objectName';
-import { AnsweredVariable } from './wire/pdu';
+import { AnsweredVariable, type Question } from './wire/pdu';
 
 /** A table longer than this is taken for one that never ends. */
 const rowLimit = 500_000;
@@ -30,6 +31,8 @@ interface Cursor {
 /** A live SNMP agent, asked in the fewest round trips that its answers allow. */
 export class LiveAgent implements VarbindSource {
   readonly #session: SnmpSession;
+  /** what it may cost; nothing is counted where there is none */
+  budget: Budget | null = null;
   #octetsPerVariable = octetsPerVariable;
   #endsByItself = false;
 
@@ -48,7 +51,25 @@ export class LiveAgent implements VarbindSource {
       credential.kind === 'snmp3'
         ? { ...credential, context: name }
         : { ...credential, community: `${credential.community}@${name}` };
-    return new LiveAgent(this.transport, this.place, asked, this.mostRows);
+    const agent = new LiveAgent(this.transport, this.place, asked, this.mostRows);
+    agent.budget = this.budget;
+    return agent;
+  }
+
+  lateMs(): number | null {
+    return this.transport.lateMs(this.place.address, this.place.port);
+  }
+
+  /** @throws SourceError; `over budget` before anything is asked that the device may not cost any more */
+  async #ask(question: Question): Promise<SessionAnswer> {
+    const { budget } = this;
+    if (!budget) return this.#session.ask(question);
+    const { spent } = budget;
+    if (spent !== null) throw new SourceError('over budget', `left: ${spent}`);
+    const answer = await budget.waitFor(() => this.#session.ask(question));
+    budget.octets(answer.size);
+    budget.answer();
+    return answer;
   }
 
   /** One GETNEXT behind each table's root: what comes back lies in the table if it has anything. */
@@ -59,6 +80,7 @@ export class LiveAgent implements VarbindSource {
       const answers = await this.#firstBehind(some);
       some.forEach((entry, place) => {
         const answer = answers[place];
+        if (answer && !answer.end) expectFurther(answer, ObjectName.of(entry));
         // an answer cut short says nothing of the rest: it is asked
         if (!answer || (!answer.end && answer.isBelow(ObjectName.of(entry)))) found.add(entry);
       });
@@ -89,7 +111,7 @@ export class LiveAgent implements VarbindSource {
   async #getSome(oids: string[]): Promise<Varbind[]> {
     if (oids.length === 0) return [];
     try {
-      return (await this.#session.ask({ type: 'get', oids })).variables.flatMap(varbindOf);
+      return (await this.#ask({ type: 'get', oids })).variables.flatMap(varbindOf);
     } catch (error) {
       if (!(error instanceof AgentError)) throw error;
       // version 1 refuses the whole question for one object that is not there
@@ -174,7 +196,7 @@ export class LiveAgent implements VarbindSource {
   async #next(names: ObjectName[], repetitions: number): Promise<AnsweredVariable[]> {
     if (this.#session.version === 1) {
       try {
-        return (await this.#session.ask({ type: 'getNext', oids: names })).variables;
+        return (await this.#ask({ type: 'getNext', oids: names })).variables;
       } catch (error) {
         // version 1 says noSuchName at the end of what it has
         if (!(error instanceof AgentError) || error.word !== 'noSuchName') throw error;
@@ -188,7 +210,7 @@ export class LiveAgent implements VarbindSource {
         return [...rest.slice(0, ended), ...end, ...rest.slice(ended)];
       }
     }
-    const { variables, size } = await this.#session.ask({ type: 'getBulk', oids: names, repetitions });
+    const { variables, size } = await this.#ask({ type: 'getBulk', oids: names, repetitions });
     if (variables.length >= 8)
       this.#octetsPerVariable = Math.max(12, (this.#octetsPerVariable + 3 * (size / variables.length)) / 4);
     if (size > wholeDatagram) this.#endsByItself = false;
@@ -224,14 +246,19 @@ function goOn(cursor: Cursor, variables: AnsweredVariable[], place: number, widt
     const { last } = cursor;
     // what has more in common with a name of the column than the column's own name lies in the column too: one look tells both
     const common = sharedOctets(variable, last);
+    expectFurther(variable, last, common);
     if (common < rootLength || variable.stop - variable.start === rootLength) return false;
-    if (orderBehind(variable, last, common) <= 0)
-      throw new SourceError(
-        'misbehaving',
-        `after ${last.text} the agent went back to ${variable.text}: the table would never end`,
-      );
     cursor.last = variable;
     if (!variable.absent) cursor.column.add(variable);
   }
   return true;
+}
+
+/** What comes next lies behind what was asked, wherever it is (RFC 3416, 4.2.2): an agent that goes back goes round. @throws SourceError */
+function expectFurther(variable: AnsweredVariable, last: ObjectName, common = sharedOctets(variable, last)): void {
+  if (orderBehind(variable, last, common) > 0) return;
+  throw new SourceError(
+    'misbehaving',
+    `after ${last.text} the agent went back to ${variable.text}: its tables would never end`,
+  );
 }

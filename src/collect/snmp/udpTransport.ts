@@ -21,6 +21,9 @@ export interface Exchange<Answer> {
 }
 
 interface Pending {
+  number: number;
+  /** when it was sent first */
+  sentAt: number;
   address: string;
   port: number;
   octets: Buffer;
@@ -53,6 +56,9 @@ export class UdpTransport {
   readonly #pending = new Map<number, Pending>();
   readonly #byAddress = new Map<string, Set<Pending>>();
   readonly #finished = new Set<number>();
+  /** when those were sent first that nobody waits for any more */
+  readonly #given = new Map<number, { place: string; sentAt: number }>();
+  readonly #lateMs = new Map<string, number>();
   readonly #queue: Pending[] = [];
   readonly #packetsPerBucket: number;
   #sentInBucket = 0;
@@ -104,6 +110,8 @@ export class UdpTransport {
         if (others?.size === 0) this.#byAddress.delete(place);
       };
       const pending: Pending = {
+        number,
+        sentAt: 0,
         address,
         port,
         octets,
@@ -184,8 +192,9 @@ export class UdpTransport {
     this.#sentInBucket++;
     this.packetsSent++;
     pending.sendsLeft--;
+    pending.sentAt ||= performance.now();
     pending.deafMs = this.#deafMs;
-    pending.timer = setTimeout(() => this.#late(pending), pending.timeoutMs);
+    pending.timer = setTimeout(() => this.#unanswered(pending), pending.timeoutMs);
     if (pending.alone) return this.#sendAlone(pending);
     this.#socketFor(pending.address).then(
       (socket) => {
@@ -232,12 +241,37 @@ export class UdpTransport {
     return this.#byAddress.get(`${pending.address} ${pending.port}`)?.has(pending) ?? false;
   }
 
+  /** How long the latest answer of an agent took that came when nobody waited for it any more, in milliseconds. */
+  lateMs(address: string, port: number): number | null {
+    return this.#lateMs.get(`${address} ${port}`) ?? null;
+  }
+
+  /** How long this process has read no answers, in all, in milliseconds. */
+  get deafMs(): number {
+    return this.#deafMs;
+  }
+
+  #giveUp({ number, address, port, sentAt }: Pending): void {
+    this.#given.set(number, { place: `${address} ${port}`, sentAt });
+    for (const old of this.#given.keys()) {
+      if (this.#given.size <= keptNumbers) break;
+      this.#given.delete(old);
+    }
+  }
+
+  #late(number: number, from: RemoteInfo): void {
+    const given = this.#given.get(number);
+    if (given?.place !== `${from.address} ${from.port}`) return;
+    this.#given.delete(number);
+    this.#lateMs.set(given.place, performance.now() - given.sentAt);
+  }
+
   /** Time in which this process was busy with something else and read no answers is not the agent's: it is granted again. */
-  #late(pending: Pending): void {
+  #unanswered(pending: Pending): void {
     const deaf = this.#deafMs + Math.max(0, performance.now() - this.#listenedAt - 2 * bucketMs) - pending.deafMs;
     if (deaf > bucketMs) {
       pending.deafMs += deaf;
-      pending.timer = setTimeout(() => this.#late(pending), Math.min(deaf, pending.timeoutMs));
+      pending.timer = setTimeout(() => this.#unanswered(pending), Math.min(deaf, pending.timeoutMs));
       return;
     }
     if (pending.sendsLeft > 0) {
@@ -245,6 +279,7 @@ export class UdpTransport {
       this.#enqueue(pending);
       return;
     }
+    this.#giveUp(pending);
     pending.fail(
       pending.oddity === null
         ? new SourceError('no answer', 'no answer within the time limit')
@@ -290,7 +325,7 @@ export class UdpTransport {
       return;
     }
     // a second copy, or an answer that came after its time: nothing odd
-    if (number !== null && this.#finished.has(number)) return;
+    if (number !== null && this.#finished.has(number)) return this.#late(number, from);
     for (const waiting of this.#byAddress.get(`${from.address} ${from.port}`) ?? []) {
       waiting.oddity ??=
         number === null

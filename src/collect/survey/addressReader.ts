@@ -7,7 +7,7 @@ import type { DeviceReport } from '../../core/estate/facts';
 import { wayNames } from '../../core/estate/ways';
 import { interpret } from '../../core/estate/interpret';
 import { beyondBounds } from '../../core/estate/interpretFaults';
-import type { Scope } from '../../core/estate/scope';
+import { scopeDefaults, type Scope } from '../../core/estate/scope';
 import type { AddressHint, CollectedAnswer, CollectedVisit, Outcome } from '../../core/estate/visit';
 import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
 import type { Reading } from '../../core/signatures/reading';
@@ -21,16 +21,18 @@ import { ResourceError, type ResourceSource } from '../https/resourceSource';
 import { resourceReadings } from '../interfaces/resourceReadings';
 import { findInterface, type FoundInterface, type InterfaceFault } from '../interfaces/findInterface';
 import type { AnswerContext, OpenInterface } from '../interfaces/vendorInterface';
+import { Budget } from '../budget';
 import { readDevice, readSystem } from '../agent/readDevice';
 import { inParallel } from '../inParallel';
 import { redfishFrom } from '../redfish/redfishInterface';
 import { Semaphore } from '../semaphore';
 import { untilCancelled } from '../untilCancelled';
 import { probesAtOnce } from './probesAtOnce';
+import { LiveAgent } from '../snmp/liveAgent';
 import { UdpTransport } from '../snmp/udpTransport';
 import { lookUpMacs, type HeardMac } from '../snmp/forwardingLookup';
 import { SourceError, type VarbindSource } from '../source';
-import { outcomeOf, outcomeOfBoth, silentWays, tellsNothing, unheardOverHttps } from './outcome';
+import { heardOut, listenOn, outcomeOf, outcomeOfBoth, silentWays, tellsNothing, unheardOverHttps } from './outcome';
 import { SnmpProbe, type CredentialFault, type Probed } from './snmpProbe';
 import { discardPort, wakeEndpoints } from './wakeEndpoints';
 
@@ -92,6 +94,9 @@ export class AddressReader {
   readonly #services = new Semaphore(httpsAtOnce);
   readonly #agents: SnmpProbe;
   readonly #logins: LoginCredential[];
+  /** silent addresses that may still answer */
+  readonly #hearing = new Set<Promise<void>>();
+  #hearingFault: { error: unknown } | null = null;
 
   constructor(readonly plan: ReaderPlan) {
     this.#transport = new UdpTransport({ packetsPerSecond: plan.packetsPerSecond ?? defaultPacketsPerSecond });
@@ -147,7 +152,10 @@ export class AddressReader {
   async readAll(addresses: string[], take: Take): Promise<void> {
     const { cancelled, scope, atOnce = probesAtOnce(scope.concurrency) } = this.plan;
     const reading = inParallel(addresses, atOnce, (address) => this.#read(address, take));
-    await untilCancelled(reading, cancelled);
+    await untilCancelled(
+      reading.then(() => this.#allHeard()),
+      cancelled,
+    );
   }
 
   /** One address. What goes wrong with it is its outcome; a store that cannot be written to is not its fault. */
@@ -170,12 +178,35 @@ export class AddressReader {
         return true;
       });
       visit.milliseconds = Math.round(performance.now() - started);
+      if (toldOf && visit.outcome?.outcome === 'silent') {
+        // others need not wait while it is
+        const hearing = this.#hearOut(visit, visit.outcome, take);
+        this.#hearing.add(hearing);
+        hearing
+          .catch((error: unknown) => (this.#hearingFault ??= { error }))
+          .finally(() => this.#hearing.delete(hearing));
+        return;
+      }
       // once it was cancelled the survey may be sealed already: only what was read before counts
       if (toldOf && !this.plan.cancelled()) await take(visit);
     } finally {
       // the next is read when this one was taken: what waits to be taken does not pile up
       slot.free();
     }
+  }
+
+  /** @throws what kept one of them from being taken */
+  async #allHeard(): Promise<void> {
+    while (this.#hearing.size > 0) await Promise.allSettled(this.#hearing);
+    if (this.#hearingFault) throw this.#hearingFault.error;
+  }
+
+  /** A silent address is told of a little later. */
+  async #hearOut(visit: CollectedVisit, silence: Outcome, take: Take): Promise<void> {
+    const { scope, cancelled } = this.plan;
+    const place = translate(visit.address, scope.translations, scope.port);
+    visit.outcome = await heardOut(silence, this.#transport, place, scope.timeoutMs);
+    if (!cancelled()) await take(visit);
   }
 
   #servicePlace(address: string): { address: string; port: number } {
@@ -269,6 +300,10 @@ export class AddressReader {
   ): Promise<CollectedAnswer> {
     const { scope, signatures, files, cancelled } = this.plan;
     const started = performance.now();
+    if (source instanceof LiveAgent) {
+      const { deviceSeconds = scopeDefaults.deviceSeconds } = scope;
+      source.budget = new Budget({ waitMs: deviceSeconds * 1000 }, undefined, () => this.#transport.deafMs);
+    }
     const looking = scope.defaultCommunities && !files?.has(address);
     const [harvest, delivered] = await Promise.all([
       readDevice(source, system, {
@@ -278,7 +313,7 @@ export class AddressReader {
         readings,
         inFlight: inFlightPerDevice,
         now: () => performance.now(),
-        ...(!files?.has(address) && { wallClock: () => Date.now() }),
+        ...(!files?.has(address) && { wallClock: () => Date.now(), hearOut: () => listenOn(scope.timeoutMs) }),
         cancelled,
       }),
       looking ? this.#agents.defaultCommunities(address) : [],
@@ -355,6 +390,7 @@ export class AddressReader {
       const place = this.#servicePlace(address);
       const options = {
         timeoutMs: scope.timeoutMs * httpsPatience,
+        budget: new Budget({ waitMs: (scope.deviceSeconds ?? scopeDefaults.deviceSeconds) * 1000 * httpsPatience }),
         connectMs: scope.timeoutMs,
         connectRetries: Math.max(1, scope.retries),
         concurrency: requestsPerService,
@@ -435,5 +471,6 @@ async function readOrTell(
 
 const codeOfFault = (fault: ResourceError['fault']): GapCode => {
   if (fault === 'changed') return 'changed';
+  if (fault === 'over budget') return 'slow';
   return fault === 'no answer' || fault === 'mute' ? 'silent' : 'other';
 };

@@ -1,8 +1,28 @@
 import type { WayKind } from '../../core/estate/facts';
+import { tooSlowWords } from '../../core/estate/gap';
 import { wayNames } from '../../core/estate/ways';
 import type { Outcome } from '../../core/estate/visit';
 import type { InterfaceFault } from '../interfaces/findInterface';
 import type { SourceFault } from '../source';
+
+/** How long a silent address is listened to at most when nobody waits for it any more. */
+const longestMs = 2000;
+
+/** Waits a little for answers that nobody waits for any more. */
+export const listenOn = (timeoutMs: number): Promise<void> =>
+  new Promise((resolve) => setTimeout(resolve, Math.min(timeoutMs, longestMs)));
+
+/** Whoever was silent may only be slow: it is listened to for a while, and an answer that comes then says so. */
+export async function heardOut(
+  silence: Outcome,
+  transport: { lateMs(address: string, port: number): number | null },
+  { address, port }: { address: string; port: number },
+  timeoutMs: number,
+): Promise<Outcome> {
+  await listenOn(timeoutMs);
+  const lateMs = transport.lateMs(address, port);
+  return lateMs === null ? silence : outcomeOf([{ credential: '', fault: 'too slow', message: tooSlowWords(lateMs) }]);
+}
 
 /** The fault of the credential that came nearest, in words. Silence means the least: another credential may have been heard. */
 export function outcomeOf(faults: { credential: string; fault: SourceFault; message: string }[]): Outcome {
@@ -14,6 +34,8 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
     'unknown user',
     'mute',
     'misbehaving',
+    'over budget',
+    'too slow',
     'failed',
     'unreachable',
     'not approved',
@@ -87,6 +109,18 @@ export function outcomeOf(faults: { credential: string; fault: SourceFault; mess
         outcome: 'failed',
         reason: `answers against the standard: ${message}`,
         remedy: 'Look for an agent update of the device; report the place to its maker.',
+      };
+    case 'too slow':
+      return {
+        outcome: 'failed',
+        reason: message,
+        remedy: 'Give the scope a longer time limit, or look at what keeps the agent of the device busy.',
+      };
+    case 'over budget':
+      return {
+        outcome: 'failed',
+        reason: message,
+        remedy: 'See what makes it so long; if it is as it should be, let the scope wait longer for a device.',
       };
     case 'unreachable':
       return { outcome: 'failed', reason: message, remedy: 'Check routes and address translation of the scope.' };
@@ -177,6 +211,7 @@ export function outcomeOfBoth(snmp: Outcome, faults: InterfaceFault[]): Outcome 
     case 'busy':
     case 'malformed':
     case 'too large':
+    case 'over budget':
     case 'failed':
     case 'changed':
       return snmp.outcome === 'silent'

@@ -10,7 +10,7 @@ import { findInterface } from '../interfaces/findInterface';
 import { questions } from '../agent/questions';
 import { UdpTransport } from '../snmp/udpTransport';
 import { SourceError } from '../source';
-import { outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';
+import { heardOut, outcomeOf, outcomeOfBoth, unheardOverHttps } from './outcome';
 import { SnmpProbe } from './snmpProbe';
 
 /** What came of trying one credential at one address. */
@@ -49,7 +49,10 @@ export async function testCredential(
   const transport = new UdpTransport();
   try {
     const probed = await new SnmpProbe(transport, scope, [credential], () => false).probe(address, undefined);
-    if (!('source' in probed)) return done(outcomeOf(probed));
+    if (!('source' in probed)) {
+      const outcome = outcomeOf(probed);
+      return done(outcome.outcome === 'silent' ? await heardOut(outcome, transport, place, scope.timeoutMs) : outcome);
+    }
     const { name, description } = probed.system;
     return done(
       { outcome: 'answered', reason: '', remedy: '' },

@@ -1,12 +1,12 @@
 /** Why something of a device was not told, as what it means for whoever looks: words for it stand beside. */
-export const gapCodes = ['silent', 'changed', 'other'] as const;
+export const gapCodes = ['silent', 'slow', 'changed', 'other'] as const;
 export type GapCode = (typeof gapCodes)[number];
 
 /** What a device did not tell in a survey, and why. */
 export interface Gap {
   part: string;
   reason: string;
-  /** `silent`: it stopped answering; `changed`: what it answers has another form than is known. Not there in surveys of before */
+  /** `silent`: it stopped answering; `slow`: it answered when nobody waited any more, or took more than a device may; `changed`: what it answers has another form than is known. Not there in surveys of before */
   code?: GapCode;
 }
 
@@ -15,5 +15,13 @@ export const stoppedWords = 'the device stopped answering';
 export const notAskedWords = 'not asked: the device had stopped answering';
 const silence = new Set([stoppedWords, notAskedWords]);
 
+/** What is said of one that tells who it is and then drops every question: it is there, and stopped nothing. */
+export const onlySystemWords =
+  'the device tells who it is, and answers nothing else: its access rules may show no more';
+/** What is said where its answers come, but too late. @param ms how long one of them took */
+export const tooSlowWords = (ms: number): string => `${tooSlow}: one answer came after ${(ms / 1000).toFixed(1)} s`;
+const tooSlow = 'the device is too slow';
+
 /** The meaning of a reason that the reader of an agent gave. */
-export const codeOfReason = (reason: string): GapCode => (silence.has(reason) ? 'silent' : 'other');
+export const codeOfReason = (reason: string): GapCode =>
+  silence.has(reason) ? 'silent' : reason.startsWith(tooSlow) || reason.startsWith('left: it took') ? 'slow' : 'other';

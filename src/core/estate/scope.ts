@@ -19,6 +19,8 @@ export interface ScopeText {
   timeoutMs: number;
   retries: number;
   concurrency: number;
+  /** how long one device may be waited for in all, in seconds */
+  deviceSeconds: number;
   /** a prefix may not be larger than this, e.g. 16 for /16 */
   largestPrefix: number;
   /** how often neighbours' management addresses (LLDP) are followed beyond the ranges */
@@ -53,6 +55,7 @@ export const scopeDefaults: ScopeText = {
   timeoutMs: 1000,
   retries: 1,
   concurrency: 64,
+  deviceSeconds: 30,
   largestPrefix: 16,
   neighbourSteps: 0,
   neighbourWithin: [],
@@ -124,6 +127,7 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
     ['timeoutMs', 50, 60_000],
     ['retries', 0, 10],
     ['concurrency', 1, 2000],
+    ['deviceSeconds', 1, 3600],
     ['largestPrefix', 8, 32],
     ['neighbourSteps', 0, 32],
   ] as const) {

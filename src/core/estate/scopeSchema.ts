@@ -16,6 +16,7 @@ const fields = yup
     timeoutMs: yup.number().required(),
     retries: yup.number().required(),
     concurrency: yup.number().required(),
+    deviceSeconds: yup.number().default(30),
     largestPrefix: yup.number().required(),
     neighbourSteps: yup.number().default(0),
     defaultCommunities: yup.boolean().default(false),

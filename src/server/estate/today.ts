@@ -46,6 +46,11 @@ function partialWords(name: string, missing: readonly Gap[]): { words: string; r
         words: `${name} stopped answering half-way: ${parts} missing`,
         remedy: 'What was known stays. Ask again with a longer time limit.',
       };
+    case 'slow':
+      return {
+        words: `${name} answered without ${parts}: ${reason}`,
+        remedy: 'What was known stays. Let its scope wait longer, or see what keeps its agent busy.',
+      };
     case 'other':
       return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
   }

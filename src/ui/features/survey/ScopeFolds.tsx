@@ -34,6 +34,7 @@ export const scopeLabels: Record<keyof ScopeText, string> = {
   timeoutMs: 'Time limit, ms',
   retries: 'Retries',
   concurrency: 'At once',
+  deviceSeconds: 'Longest for a device, s',
   largestPrefix: 'Largest prefix, /',
   defaultCommunities: 'Communities of delivery',
 };
@@ -42,7 +43,7 @@ const folds = {
   when: ['schedule', 'quietHours'],
   what: ['exclusions', 'wakeRanges', 'group', 'neighbourSteps', 'neighbourWithin'],
   way: ['collectors', 'translations', 'port', 'httpsPort', 'authorities', 'writeCredentials'],
-  pace: ['timeoutMs', 'retries', 'concurrency', 'largestPrefix', 'defaultCommunities'],
+  pace: ['timeoutMs', 'retries', 'concurrency', 'deviceSeconds', 'largestPrefix', 'defaultCommunities'],
 } as const satisfies Record<string, readonly (keyof ScopeText)[]>;
 
 /** What of some fields is another than it is at first, in words. */
@@ -151,6 +152,12 @@ export function ScopeFolds({
             help="64 as usual, and silent addresses beside them; any other number bounds those too"
           />
           <TextInput name="largestPrefix" label="Largest prefix, /" type="number" />
+          <TextInput
+            name="deviceSeconds"
+            label="Longest for a device, s"
+            type="number"
+            help="of waiting for its answers; then the rest of it is left, and told"
+          />
         </div>
         <CheckInput
           name="defaultCommunities"
