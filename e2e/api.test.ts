@@ -28,7 +28,9 @@ function webProcess(): number {
     if (!/^\d+$/.test(name)) return false;
     try {
       const [, parent] = /\) \S (\d+)/.exec(readFileSync(`/proc/${name}/stat`, 'utf8')) ?? [];
-      return Number(parent) === app.process.pid && /next/.test(readFileSync(`/proc/${name}/cmdline`, 'utf8'));
+      return (
+        Number(parent) === app.process.pid && readFileSync(`/proc/${name}/cmdline`, 'utf8').split('\0').includes('web')
+      );
     } catch {
       return false;
     }
@@ -105,7 +107,15 @@ test('answers are held against the description as they pass, and a wrong one is 
   };
   const judge = judgeOf(await (await get('openapi.json')).json());
   const path = '/api/v1/people';
-  const person = { id: 1, name: 'marla', role: 'viewer', createdAt: '2026-11-23' };
+  const person = {
+    id: 1,
+    name: 'marla',
+    role: 'viewer',
+    createdAt: '2026-11-23',
+    disabledAt: null,
+    mustChange: false,
+    sessions: [],
+  };
   expect(judge('GET', path, 200, { rows: [person], total: 1 })).toEqual([]);
   for (const wrong of [
     { rows: [person] },

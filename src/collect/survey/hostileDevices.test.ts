@@ -128,7 +128,9 @@ describe('an agent', () => {
     const { told, missing } = await visited([community]);
     expect(told.outcome).toBe('partial');
     expect(new Set(missing.map(({ reason, code }) => `${code}: ${reason}`))).toEqual(
-      new Set(['other: the device tells who it is, and answers nothing else: its access rules may show no more']),
+      new Set([
+        'other: the device told who it is, and answered nothing else: it stopped then, or its access rules show no more',
+      ]),
     );
   });
 

@@ -17,7 +17,7 @@ const silence = new Set([stoppedWords, notAskedWords]);
 
 /** What is said of one that tells who it is and then drops every question: it is there, and stopped nothing. */
 export const onlySystemWords =
-  'the device tells who it is, and answers nothing else: its access rules may show no more';
+  'the device told who it is, and answered nothing else: it stopped then, or its access rules show no more';
 /** What is said where its answers come, but too late. @param ms how long one of them took */
 export const tooSlowWords = (ms: number): string => `${tooSlow}: one answer came after ${(ms / 1000).toFixed(1)} s`;
 const tooSlow = 'the device is too slow';
