@@ -24,7 +24,7 @@ interface Estate {
 }
 interface Surveys {
   rows: { id: number; state: string; summary: { devices: { found: number } } | null }[];
-  active: { jobId: number } | null;
+  active: { jobId: number; surveyId: number | null } | null;
   stopped: string | null;
 }
 
@@ -54,7 +54,7 @@ const call = async <Answer>(
 
 async function startEstate(data: string): Promise<Estate> {
   const store: Store = openStore(data);
-  const token = addToken(store.db, { name: 'test', role: 'operator' });
+  const token = addToken(store.db, { name: 'test', role: 'administrator' });
   for (const credential of sampleCredentials)
     saveCredential(store, { ...(credential as Credential), approved: onLoopback(agents.port) });
   store.close();
@@ -132,11 +132,25 @@ describe('processes', () => {
     expect((await call<Surveys>(estate, 'surveys')).rows).toHaveLength(1);
   });
 
+  test('others are answered while somebody takes a list of fifty thousand lines', async () => {
+    const lines = Array.from({ length: 50_000 }, (_, at) => `${(0x100000 + at).toString(16)},Maker ${at}`);
+    let taken: { added: number } | null = null;
+    const taking = call<{ added: number }>(estate, 'imports/makers', { csv: `prefix,maker\n${lines.join('\n')}` }).then(
+      (answer) => (taken = answer),
+    );
+    let answered = 0;
+    for (; !taken; answered++) await call(estate, 'surveys');
+    await taking;
+    expect(taken).toMatchObject({ added: 50_000 });
+    // a process that waited with it would have answered a handful
+    expect(answered).toBeGreaterThan(30);
+  });
+
   test('a database that somebody holds for thirteen seconds stops nothing: reads are answered, writes wait, a survey goes on', async () => {
     const before = childrenOf(estate.app.process).map(({ pid }) => pid);
     const holder = new Database(path.join(estate.app.data, 'bolide.sqlite'));
     await survey(estate);
-    await until('its beginning', async () => (await call<Surveys>(estate, 'surveys')).active);
+    await until('its beginning', async () => (await call<Surveys>(estate, 'surveys')).active?.surveyId);
     holder.pragma('busy_timeout = 10000');
     holder.exec('begin immediate');
     const from = Date.now();

@@ -24,6 +24,7 @@ await build({
     reader: 'src/collect/survey/threads/readerThread.ts',
     conclusion: 'src/collect/survey/threads/conclusionThread.ts',
     tables: 'src/server/query/thread/tableThread.ts',
+    work: 'src/server/beside/workThread.ts',
   },
   // a binary, and packages that find files beside themselves
   external: ['better-sqlite3', 'exceljs', 'next', 'oui-data'],

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { whoLooksHere } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/looking';
 import { ownFieldsNow } from '@/server/own/fieldsNow';
 import { Frame } from '@/ui/frame/Frame';
 import { PersonHere } from '@/ui/lib/person';

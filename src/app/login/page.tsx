@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { needsSetup, placeAfterSignIn, whoLooks } from '@/server/access/session';
+import { needsSetup, placeAfterSignIn, whoLooks } from '@/server/access/looking';
 import { NewPassword } from '@/ui/entry/NewPassword';
 import { SignIn } from '@/ui/entry/SignIn';
 

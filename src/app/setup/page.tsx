@@ -1,7 +1,7 @@
 import { headers } from 'next/headers';
 import { redirect } from 'next/navigation';
 import { isFromHere, served } from '@/server/access/served';
-import { needsSetup } from '@/server/access/session';
+import { needsSetup } from '@/server/access/looking';
 import { FirstStart } from '@/ui/entry/FirstStart';
 
 export const metadata = { title: 'First start' };

@@ -131,10 +131,11 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   const trustProxy = options.trustProxy ?? process.env.BOLIDE_TRUST_PROXY === '1';
   const listening: Listening = { host, port, tls, strict: secure && !options.tlsSelfSigned, trustProxy };
   const setupCode = newCode();
-  const tables = path.join(home, 'dist/tables.mjs');
+  const [tables, work] = ['tables', 'work'].map((name) => path.join(home, `dist/${name}.mjs`)) as [string, string];
   const environment = {
     ...process.env,
     ...(existsSync(tables) && { BOLIDE_TABLE_THREAD: tables }),
+    ...(existsSync(work) && { BOLIDE_WORK_THREAD: work }),
     BOLIDE_DATA: folder,
     BOLIDE_HOME: home,
     BOLIDE_ORIGINS: origins.join(' '),

@@ -17,6 +17,7 @@ export interface Listening {
 
 type Handler = (request: IncomingMessage, response: ServerResponse) => unknown;
 
+const restMs = 75_000;
 const strictTransport = 'max-age=31536000';
 
 /** Tells the application who asks and over which line; what a client says of it counts for nothing. */
@@ -48,6 +49,8 @@ export async function listen(
     void handle(request, response);
   };
   const server = tls === null ? createServer(answer) : createSecureServer({ ...readPair(tls) }, answer);
+  // longer than browsers and proxies rest between two questions: none is lost on a line that is just being closed
+  server.keepAliveTimeout = restMs;
   if (tls !== null) {
     const stop = watchPair(tls, (pair) => (server as SecureServer).setSecureContext(pair));
     server.on('close', stop);

@@ -77,6 +77,9 @@ export interface Scope extends Omit<ScopeText, 'translations'> {
   translations: Translation[];
 }
 
+/** More than this is no scope but a search: a quarter of an hour of packets, and a list that fills the memory. */
+const mostAddresses = 2 ** 20;
+
 /** A mistake at a place of the form: `ranges[2]`. */
 export interface FieldMistake {
   path: string;
@@ -135,6 +138,12 @@ export function readScope(written: ScopeText): { scope: Scope } | { mistakes: Fi
     if (!Number.isInteger(value) || value < low || value > high)
       mistakes.push({ path: field, message: `must be a whole number from ${low} to ${high}` });
   }
+  const size = ranges.reduce((sum, range) => sum + rangeSize(range), 0);
+  if (size > mostAddresses)
+    mistakes.push({
+      path: 'ranges',
+      message: `hold ${size.toLocaleString('en')} addresses together; a scope may have ${mostAddresses.toLocaleString('en')}: make several of it`,
+    });
   if (mistakes.length > 0) return { mistakes };
   const addresses = expandRanges(ranges, exclusions);
   if (addresses.length === 0)

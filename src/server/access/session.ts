@@ -1,16 +1,11 @@
 import { createHash } from 'node:crypto';
 import { sealData, unsealData } from 'iron-session';
-import { cookies, headers } from 'next/headers';
-import { redirect } from 'next/navigation';
 import type { Area } from '../../core/people/areas';
 import type { Person } from '../../core/people/person';
 import { longestMs } from '../../core/people/sessionEnds';
-import { placeWithin } from '../../core/values/placeWithin';
-import { countPeople } from '../../store/people';
 import { beginSession, sessionOwner } from '../../store/sessions';
 import { tokenOwner } from '../../store/tokens';
 import { vaultKey } from '../../store/vault';
-import { askedHeader } from './askedHeader';
 import { isSecure, sourceOf } from './served';
 import { webStore } from './store';
 
@@ -27,7 +22,7 @@ export type Asking = { person: Person } & (
 const maxAgeSeconds = longestMs / 1000;
 
 /** Over lines that nobody else reads, the name binds the cookie to this host and to such lines (RFC 6265bis, 4.1.3.2). */
-const cookieName = (secure: boolean): string => (secure ? '__Host-bolide-session' : 'bolide-session');
+export const cookieName = (secure: boolean): string => (secure ? '__Host-bolide-session' : 'bolide-session');
 
 /** The key that sessions are sealed with follows from the key of the vault: another data folder opens none of them. */
 const password = () => createHash('sha256').update('session').update(vaultKey(webStore().folder)).digest('hex');
@@ -70,39 +65,20 @@ export async function stillMay(request: Request): Promise<boolean> {
   return (await whoAsks(new Request(request.url, { headers: headersNow }))) !== null;
 }
 
-/** Who looks at a page. */
-export async function whoLooks(): Promise<{ person: Person; mustChange: boolean } | null> {
-  const name = cookieName(isSecure(await headers()));
-  return ownerOf((await cookies()).get(name)?.value, true);
-}
-
-/** Where somebody is once they signed in: where they wanted to be, if that is a place of ours. */
-export const placeAfterSignIn = (wanted: unknown): string => placeWithin(wanted) ?? '/today';
-
-/** Who looks at a page that only people of ours see; others sign in, and are then where they wanted to be. */
-export async function whoLooksHere(): Promise<Person> {
-  const looking = await whoLooks();
-  if (looking && !looking.mustChange) return looking.person;
-  if (needsSetup()) redirect('/setup');
-  const to = placeWithin((await headers()).get(askedHeader));
-  return redirect(to === null ? '/login' : `/login?to=${encodeURIComponent(to)}`);
-}
-
 export function cookieIn(from: Pick<Headers, 'get'>, name: string): string | undefined {
   const wanted = `${name}=`;
   const found = (from.get('cookie') ?? '').split(/; */).find((part) => part.startsWith(wanted));
   return found?.slice(wanted.length);
 }
 
-async function ownerOf(sealed: string | undefined, attended: boolean): Promise<(Asking & { by: 'cookie' }) | null> {
+/** Whose session a cookie holds. */
+export async function ownerOf(
+  sealed: string | undefined,
+  attended: boolean,
+): Promise<(Asking & { by: 'cookie' }) | null> {
   if (!sealed) return null;
   // what was not sealed here, or has run out, is empty
   const { secret } = await unsealData<SessionContent>(sealed, seal());
   const owner = secret === undefined ? null : sessionOwner(webStore().db, secret, attended);
   return owner && { ...owner, by: 'cookie' };
-}
-
-/** Nobody can sign in yet: the first administrator is to be made. */
-export function needsSetup(): boolean {
-  return countPeople(webStore().db) === 0;
 }

@@ -1,3 +1,4 @@
+import { isMainThread } from 'node:worker_threads';
 import { openStore, type Store } from '../../store/base/database';
 
 const place = globalThis as { bolideStore?: Store };
@@ -6,6 +7,6 @@ const place = globalThis as { bolideStore?: Store };
 export function webStore(): Store {
   const folder = process.env.BOLIDE_DATA;
   if (!folder) throw new Error('BOLIDE_DATA is not set: start the application with “bolide serve”');
-  place.bolideStore ??= openStore(folder, { waitMs: 500 });
+  place.bolideStore ??= openStore(folder, { waitMs: isMainThread ? 500 : 30_000 });
   return place.bolideStore;
 }

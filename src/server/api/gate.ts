@@ -8,6 +8,7 @@ import { served } from '../access/served';
 import { whoAsks, type Asking } from '../access/session';
 import { recordRefusal } from '../access/refusals';
 import { webStore } from '../access/store';
+import { besideThread } from '../beside/besideThread';
 import { AnsweredOnce } from './answeredOnce';
 import { readJson, readOctets, withBodyAsFile } from './body';
 import { readParameters } from './parameters';
@@ -27,7 +28,7 @@ export async function passGate(route: Route, params: Record<string, string>, req
     checkRight(route, asking);
     const writes = request.method !== 'GET' && request.method !== 'HEAD';
     if (writes && asking?.by !== 'token') checkOrigin(request);
-    if (writes) await waitForOthers();
+    if (writes && !route.beside) await waitForOthers();
     const url = new URL(request.url);
     const query = await readParameters(route.query, url.searchParams);
     const answerHeaders = new Headers({ 'cache-control': 'no-store' });
@@ -35,6 +36,8 @@ export async function passGate(route: Route, params: Record<string, string>, req
     const seen = route.versioned ? versionSeen(request) : null;
     const call = { store: webStore(), person, asking, request, url, params, query, seen, answerHeaders };
     const answered = async () => {
+      const beside = route.beside ? besideThread() : null;
+      if (beside) return beside.answer(request, await readOctets(request, route.largest ?? usualLargest));
       const answer = await withBody(route, request, (body) => route.run({ ...call, body }));
       return answer instanceof Response ? answer : Response.json(answer ?? {}, { headers: answerHeaders });
     };

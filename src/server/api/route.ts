@@ -66,6 +66,8 @@ export interface RouteSpec<Path extends string, Query, Body> {
   bodySchema?: JsonSchema;
   /** octets a body may have */
   largest?: number;
+  /** it may take long: it is done in a thread beside the one that answers everybody */
+  beside?: boolean;
   /** open to whoever must choose a password first */
   beforePassword?: boolean;
   /** it writes what people write: it takes the version that was seen as `If-Match`, and refuses what was written since */

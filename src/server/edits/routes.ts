@@ -50,6 +50,7 @@ export const editRoutes = [
   route({
     method: 'POST',
     path: '/edits/{id}/undo',
+    beside: true,
     role: 'viewer',
     summary: 'Take an edit back, if one may write such; what was written over since stays',
     run: ({ store, person, params }) => {

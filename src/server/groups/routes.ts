@@ -43,6 +43,7 @@ export const groupRoutes = [
   route({
     method: 'POST',
     path: '/groups',
+    beside: true,
     role: 'operator',
     summary: 'Make a group',
     body: groupSchema,
@@ -66,6 +67,7 @@ export const groupRoutes = [
   route({
     method: 'PUT',
     path: '/groups/{id}',
+    beside: true,
     role: 'operator',
     summary: 'Change a group; what names it follows it',
     body: groupSchema,
@@ -84,6 +86,7 @@ export const groupRoutes = [
   route({
     method: 'PATCH',
     path: '/groups/{id}',
+    beside: true,
     role: 'operator',
     summary: 'Put rows into a fixed group, or take them out',
     body: memberSchema,
@@ -105,6 +108,7 @@ export const groupRoutes = [
   route({
     method: 'DELETE',
     path: '/groups/{id}',
+    beside: true,
     role: 'operator',
     summary: 'Delete a group; refused while another, a target or a scope is built on it',
     versioned: true,

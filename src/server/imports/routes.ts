@@ -42,6 +42,7 @@ export const importRoutes = [
   route({
     method: 'POST',
     path: '/imports/{name}',
+    beside: true,
     role: 'operator',
     summary: 'Take a list from a CSV file; nothing is taken if a line has a mistake',
     body: importSchema,

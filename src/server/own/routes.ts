@@ -104,6 +104,7 @@ export const ownRoutes = [
   route({
     method: 'POST',
     path: '/values',
+    beside: true,
     role: 'operator',
     summary: 'Write own fields of many rows, all or nothing',
     body: editSchema,

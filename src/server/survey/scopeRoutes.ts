@@ -40,6 +40,7 @@ export const scopeRoutes = [
   route({
     method: 'POST',
     path: '/scopes',
+    beside: true,
     role: 'operator',
     summary: 'Add a scope',
     body: scopeSchema,
@@ -49,6 +50,7 @@ export const scopeRoutes = [
   route({
     method: 'POST',
     path: '/scopes/mistakes',
+    beside: true,
     role: 'operator',
     summary: 'What is wrong with a scope that only the program can tell; nothing is saved',
     body: judgedScopeSchema,
@@ -60,6 +62,7 @@ export const scopeRoutes = [
   route({
     method: 'PUT',
     path: '/scopes/{id}',
+    beside: true,
     role: 'operator',
     summary: 'Change a scope, its name too',
     body: scopeSchema,
@@ -91,6 +94,7 @@ export const scopeRoutes = [
   route({
     method: 'DELETE',
     path: '/scopes/{id}',
+    beside: true,
     role: 'operator',
     summary: 'Delete a scope',
     versioned: true,

@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { whoLooksHere } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/looking';
 import { PrintedTable } from '@/ui/print/PrintedTable';
 
 export const metadata = { title: 'Print' };

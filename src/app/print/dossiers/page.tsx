@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { whoLooksHere } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/looking';
 import { PrintedDossiers } from '@/ui/print/PrintedDossiers';
 
 export const metadata = { title: 'Dossiers' };

@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { whoLooksHere } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/looking';
 import { LabelPage } from '@/ui/print/labels/LabelPage';
 
 export const metadata = { title: 'Labels' };

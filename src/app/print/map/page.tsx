@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { whoLooksHere } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/looking';
 import { PrintedMap } from '@/ui/map/print/PrintedMap';
 
 export const metadata = { title: 'Map' };

@@ -1,5 +1,5 @@
 import { Suspense } from 'react';
-import { whoLooksHere } from '@/server/access/session';
+import { whoLooksHere } from '@/server/access/looking';
 import { PortReportPage } from '@/ui/print/PortReportPage';
 
 export const metadata = { title: 'Port report' };

@@ -1,3 +1,4 @@
+import type { MessagePort } from 'node:worker_threads';
 import { FilterError } from '../../../core/filter/filterNode';
 import { TooManyRowsError } from '../../own/planned';
 import { GroupError, SortError } from '../query';
@@ -5,6 +6,8 @@ import type { Export, Question } from './answers';
 
 /** To the thread: a question, an export to begin, the next part of one, or that nobody wants the rest. */
 export type ToTables =
+  /** another way in, for a thread that asks by itself */
+  | { kind: 'port'; port: MessagePort }
   | { kind: 'question'; number: number; name: Question; with: unknown[] }
   | { kind: 'export'; number: number; export: Export }
   | { kind: 'next' | 'stop'; number: number };

@@ -1,4 +1,4 @@
-import { Worker } from 'node:worker_threads';
+import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
 import type { Store } from '../../../store/base/database';
 import { answers, exportParts, type Answers, type Arguments, type Export, type Question } from './answers';
 import { toldError, type FromTables, type ToTables } from './messages';
@@ -12,6 +12,10 @@ export interface TableAnswers {
   onRead: (listener: () => void) => void;
   /** for how long nothing was heard of whoever reads ahead */
   silentMs: (now: number) => number;
+  /** gives a thread that asks by itself a way in, and another one whenever whoever answers was begun again */
+  onPort: (listener: (port: MessagePort) => void) => void;
+  /** another way in, where the one before is gone */
+  newPort: () => void;
 }
 
 /** Answers made where they are asked for. */
@@ -35,6 +39,102 @@ class AnswersHere implements TableAnswers {
   silentMs(): number {
     return 0;
   }
+
+  onPort(): void {
+    // whoever asks in this process asks here
+  }
+
+  newPort(): void {
+    // there is none
+  }
+}
+
+/** Questions and exports by number, over whatever carries them. */
+abstract class AnswersElsewhere {
+  #numbers = 0;
+  readonly #waiting = new Map<number, { resolve: (message: FromTables) => void; reject: (error: Error) => void }>();
+
+  protected abstract post(message: ToTables): void;
+
+  async ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
+    const told = await this.#tell({ kind: 'question', number: ++this.#numbers, name, with: rest });
+    return (told as { answer: ReturnType<Answers[Name]> }).answer;
+  }
+
+  async *export(wanted: Export): AsyncGenerator<string | Uint8Array> {
+    const number = ++this.#numbers;
+    let ended = false;
+    try {
+      for (let message: Numbered = { kind: 'export', number, export: wanted }; ; message = { kind: 'next', number }) {
+        const { part } = (await this.#tell(message)) as { part: string | Uint8Array | null };
+        if (part === null) {
+          ended = true;
+          return;
+        }
+        yield part;
+      }
+    } finally {
+      if (!ended) this.post({ kind: 'stop', number });
+    }
+  }
+
+  protected heard(message: FromTables): void {
+    if ('beat' in message || 'read' in message) return;
+    const waiting = this.#waiting.get(message.number);
+    this.#waiting.delete(message.number);
+    if ('error' in message) waiting?.reject(toldError(message.error));
+    else waiting?.resolve(message);
+  }
+
+  /** Nobody answers any more what was asked. */
+  protected lost(error: Error): void {
+    for (const { reject } of this.#waiting.values()) reject(error);
+    this.#waiting.clear();
+  }
+
+  #tell(message: Numbered): Promise<FromTables> {
+    return new Promise((resolve, reject) => {
+      this.#waiting.set(message.number, { resolve, reject });
+      this.post(message);
+    });
+  }
+}
+
+type Numbered = Exclude<ToTables, { kind: 'port' }>;
+
+/** Answers for a thread that asks by itself, over the way in that it was given last. */
+class AnswersOverPort extends AnswersElsewhere implements TableAnswers {
+  #port: MessagePort | null = null;
+  #early: ToTables[] = [];
+
+  use(port: MessagePort): void {
+    this.#port?.close();
+    this.lost(new Error('the thread of tables ended'));
+    this.#port = port;
+    port.on('message', (message: FromTables) => this.heard(message));
+    for (const message of this.#early.splice(0)) port.postMessage(message);
+  }
+
+  protected post(message: ToTables): void {
+    if (this.#port) this.#port.postMessage(message);
+    else this.#early.push(message);
+  }
+
+  onRead(): void {
+    // the process that has the thread hears of it
+  }
+
+  silentMs(): number {
+    return 0;
+  }
+
+  onPort(): void {
+    // it has one itself
+  }
+
+  newPort(): void {
+    // it is given one
+  }
 }
 
 /** How long a thread may say nothing: it beats every second, and between the steps of what takes long. */
@@ -43,17 +143,17 @@ const lookMs = 5000;
 const againMs = 1000;
 
 /** Answers of a thread. One that ended or hangs is begun again. */
-class AnswersBeside implements TableAnswers {
+class AnswersBeside extends AnswersElsewhere implements TableAnswers {
   #thread: Worker | null = null;
-  #numbers = 0;
   #heardAt = Date.now();
   #listeners: (() => void)[] = [];
-  readonly #waiting = new Map<number, { resolve: (message: FromTables) => void; reject: (error: Error) => void }>();
+  #portListeners: ((port: MessagePort) => void)[] = [];
 
   constructor(
     readonly program: string,
     readonly folder: string,
   ) {
+    super();
     // it reads ahead before anybody asks
     this.#started();
     setInterval(() => {
@@ -68,37 +168,27 @@ class AnswersBeside implements TableAnswers {
     return now - this.#heardAt;
   }
 
-  async ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
-    const told = await this.#tell({ kind: 'question', number: ++this.#numbers, name, with: rest });
-    return (told as { answer: ReturnType<Answers[Name]> }).answer;
+  onPort(listener: (port: MessagePort) => void): void {
+    this.#portListeners.push(listener);
+    this.#givePort(listener);
   }
 
-  async *export(wanted: Export): AsyncGenerator<string | Uint8Array> {
-    const number = ++this.#numbers;
-    let ended = false;
-    try {
-      for (let message: ToTables = { kind: 'export', number, export: wanted }; ; message = { kind: 'next', number }) {
-        const { part } = (await this.#tell(message)) as { part: string | Uint8Array | null };
-        if (part === null) {
-          ended = true;
-          return;
-        }
-        yield part;
-      }
-    } finally {
-      if (!ended) this.#thread?.postMessage({ kind: 'stop', number } satisfies ToTables);
-    }
+  newPort(): void {
+    this.#portListeners.forEach((listener) => this.#givePort(listener));
+  }
+
+  #givePort(listener: (port: MessagePort) => void): void {
+    const { port1: theirs, port2: ours } = new MessageChannel();
+    this.#started().postMessage({ kind: 'port', port: ours } satisfies ToTables, [ours]);
+    listener(theirs);
+  }
+
+  protected post(message: ToTables): void {
+    this.#started().postMessage(message);
   }
 
   onRead(listener: () => void): void {
     this.#listeners.push(listener);
-  }
-
-  #tell(message: ToTables): Promise<FromTables> {
-    return new Promise((resolve, reject) => {
-      this.#waiting.set(message.number, { resolve, reject });
-      this.#started().postMessage(message);
-    });
   }
 
   #started(): Worker {
@@ -107,27 +197,21 @@ class AnswersBeside implements TableAnswers {
     const thread = new Worker(this.program, { workerData: { folder: this.folder } });
     thread.unref();
     const gone = (error: Error) => {
-      if (this.#thread === thread) {
-        this.#thread = null;
-        // without it nothing would be read ahead, and no check be judged
-        setTimeout(() => this.#started(), againMs).unref();
-      }
-      for (const { reject } of this.#waiting.values()) reject(error);
-      this.#waiting.clear();
+      this.lost(error);
+      if (this.#thread !== thread) return;
+      this.#thread = null;
+      // without it nothing would be read ahead, and no check be judged
+      setTimeout(() => {
+        this.#started();
+        this.newPort();
+      }, againMs).unref();
     };
     thread.on('error', gone);
     thread.on('exit', () => gone(new Error('the thread of tables ended')));
     thread.on('message', (message: FromTables) => {
       this.#heardAt = Date.now();
-      if ('beat' in message) return;
-      if ('read' in message) {
-        this.#listeners.forEach((listener) => listener());
-        return;
-      }
-      const waiting = this.#waiting.get(message.number);
-      this.#waiting.delete(message.number);
-      if ('error' in message) waiting?.reject(toldError(message.error));
-      else waiting?.resolve(message);
+      if ('read' in message) this.#listeners.forEach((listener) => listener());
+      else this.heard(message);
     });
     return (this.#thread = thread);
   }
@@ -146,4 +230,12 @@ export function tableAnswers(store: Store): TableAnswers {
       (known = program ? new AnswersBeside(program, store.folder) : new AnswersHere(store)),
     );
   return known;
+}
+
+/** Has questions about tables answered over a port, for a store that another thread of this process has open too. */
+export function answerTablesThrough(store: Store): { use: (port: MessagePort) => void } {
+  const answersThere = new AnswersOverPort();
+  place.bolideTables ??= new WeakMap();
+  place.bolideTables.set(store, answersThere);
+  return answersThere;
 }

@@ -1,5 +1,5 @@
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import { parentPort, workerData } from 'node:worker_threads';
+import { parentPort, workerData, type MessagePort } from 'node:worker_threads';
 import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
 import { tablesOf } from '../tables/estateTables';
@@ -11,44 +11,51 @@ const { folder } = workerData as { folder: string };
 const parent = parentPort;
 if (!parent) throw new Error('a thread of tables has no life of its own');
 const store = openToRead(folder);
-const exports = new Map<number, AsyncGenerator<string | Buffer>>();
 const lookAgainMs = 1000;
 const tell = (message: FromTables) => parent.postMessage(message);
 
-parent.on('message', (message: ToTables) => void answer(message));
+/** Answers whoever asks at a port: the process that talks to browsers, and threads of its. */
+function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
+  const exports = new Map<number, AsyncGenerator<string | Buffer>>();
+  const reply = (message: FromTables) => asker.postMessage(message);
 
-async function answer(message: ToTables): Promise<void> {
-  const { number } = message;
-  try {
-    switch (message.kind) {
-      case 'question':
-        return tell({
-          number,
-          answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
-        });
-      case 'export':
-        exports.set(number, exportParts(store, message.export));
-        return await tellPart(number);
-      case 'next':
-        return await tellPart(number);
-      case 'stop':
-        await exports.get(number)?.return(undefined);
-        exports.delete(number);
+  async function tellPart(number: number): Promise<void> {
+    const next = await exports.get(number)?.next();
+    if (!next || next.done) {
+      exports.delete(number);
+      return reply({ number, part: null });
     }
-  } catch (error) {
-    exports.delete(number);
-    tell({ number, error: tellError(error) });
+    reply({ number, part: next.value });
   }
-}
 
-async function tellPart(number: number): Promise<void> {
-  const next = await exports.get(number)?.next();
-  if (!next || next.done) {
-    exports.delete(number);
-    return tell({ number, part: null });
+  async function answer(message: ToTables): Promise<void> {
+    if (message.kind === 'port') return serve(message.port);
+    const { number } = message;
+    try {
+      switch (message.kind) {
+        case 'question':
+          return reply({
+            number,
+            answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
+          });
+        case 'export':
+          exports.set(number, exportParts(store, message.export));
+          return await tellPart(number);
+        case 'next':
+          return await tellPart(number);
+        case 'stop':
+          await exports.get(number)?.return(undefined);
+          exports.delete(number);
+      }
+    } catch (error) {
+      exports.delete(number);
+      reply({ number, error: tellError(error) });
+    }
   }
-  tell({ number, part: next.value });
+
+  asker.on('message', (message: ToTables) => void answer(message));
 }
+serve(parent);
 
 /** Questions that came meanwhile are answered between two steps. */
 async function readAhead(survey: number): Promise<void> {
