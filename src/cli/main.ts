@@ -16,6 +16,8 @@ const commands: Record<string, () => Promise<Add>> = {
   user: async () => (await import('./commands/people')).addUserCommand,
   token: async () => (await import('./commands/people')).addTokenCommand,
   key: async () => (await import('./commands/key')).addKeyCommand,
+  backup: async () => (await import('./commands/backup')).addBackupCommand,
+  restore: async () => (await import('./commands/backup')).addRestoreCommand,
   collector: async () => (await import('./commands/collector')).addCollectorCommand,
   fleet: async () => (await import('./fleetProcess')).addFleetCommand,
 };
@@ -45,6 +47,9 @@ try {
   else if (error instanceof CommandError) {
     console.error(error.message);
     process.exitCode = error.code;
+  } else if (error instanceof Error && error.name === 'NewerDatabase') {
+    console.error(error.message);
+    process.exitCode = exitCodes.failed;
   } else {
     console.error(error);
     process.exitCode = exitCodes.failed;

@@ -8,6 +8,9 @@ export type Job = typeof job.$inferSelect;
 export const leaseMs = 10_000;
 export const beatMs = 1000;
 
+/** Who holds what was under way when a backup was made that was restored: nobody does it. */
+export const restoredWorker = 'before the backup';
+
 /** Another survey is queued or running: two at once would write the same facts. */
 export class BusyError extends Error {
   constructor(readonly jobId: number) {
@@ -109,6 +112,8 @@ const isHeld = ({ leaseUntil }: Pick<Job, 'leaseUntil'>, now: number): boolean =
 export interface TakenJob extends Job {
   /** another one had begun it, and its heart stopped */
   isTakenUp: boolean;
+  /** who held it before */
+  heldBefore: string | null;
 }
 
 /**
@@ -134,7 +139,7 @@ export function takeJob(db: Db, worker: string, kinds: readonly string[], now = 
     if (!next) return null;
     const held = { state: 'running' as const, worker, leaseUntil: now + leaseMs, attempts: next.attempts + 1 };
     db.update(job).set(held).where(eq(job.id, next.id)).run();
-    return { ...next, ...held, isTakenUp: next.state === 'running' };
+    return { ...next, ...held, isTakenUp: next.state === 'running', heldBefore: next.worker };
   });
 }
 
@@ -231,3 +236,7 @@ export function lastDoneJob(db: Db): number {
       .get()?.id ?? 0
   );
 }
+
+/** The latest job of a kind. */
+export const lastOfKind = (db: Db, kind: string): Job | null =>
+  db.select().from(job).where(eq(job.kind, kind)).orderBy(desc(job.id)).limit(1).get() ?? null;

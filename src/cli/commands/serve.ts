@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomInt } from 'node:crypto';
-import { existsSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { get as httpGet } from 'node:http';
 import { get as httpsGet } from 'node:https';
 import path from 'node:path';
@@ -14,6 +14,8 @@ import { openStore, programFolder } from '../../store/base/database';
 import { countPeople } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
 import { CommandError, exitCodes, wholeNumber } from '../exit';
+import { restoreFile, takeRestore } from '../../store/backups';
+import { endServing, servingMs, tellServing } from '../serving/serving';
 import { KeptChild } from '../serving/keptChild';
 import { fingerprintOf, ownNames, readPair, selfSignedFiles, type TlsFiles } from '../web/tls';
 import type { Listening } from '../web/webServer';
@@ -109,6 +111,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   if (!existsSync(path.join(home, '.next/BUILD_ID')))
     throw new CommandError('The application is not built yet: run “npm run build” once', exitCodes.failed);
   const folder = path.resolve(options.data);
+  if (existsSync(restoreFile(folder))) takeRestore(folder);
   const store = openStore(folder);
   const problem = keyProblem(store);
   if (problem !== null) {
@@ -152,6 +155,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   let failed: (code: number) => void = () => undefined;
   const ended = new Promise<number>((resolve) => (failed = resolve));
   let isUp = false;
+  let isRestoring = false;
   const web = new KeptChild({
     name: 'application',
     start: () => child(['web', '--listening', JSON.stringify(listening)]),
@@ -174,8 +178,23 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       return still && `hangs (${still})`;
     },
   });
+  const looking = setInterval(() => {
+    tellServing(folder);
+    if (!isUp || isRestoring || !existsSync(restoreFile(folder))) return;
+    isRestoring = true;
+    web
+      .without(() => engine.without(() => Promise.resolve(takeRestore(folder))))
+      .then((before) => console.error(`a backup was restored; what there was is kept in ${before}`))
+      .catch((error: unknown) => {
+        console.error('the backup was not restored:', error);
+        rmSync(restoreFile(folder), { force: true });
+      })
+      .finally(() => (isRestoring = false));
+  }, servingMs);
   const stop = async () => {
+    clearInterval(looking);
     await Promise.all([web.stop(), engine.stop()]);
+    endServing(folder);
   };
   const scheme = secure ? 'https' : 'http';
   const inUrl = host.includes(':') ? `[${host}]` : host;

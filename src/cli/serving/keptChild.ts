@@ -39,9 +39,26 @@ export class KeptChild {
     return this.#child;
   }
 
+  /** Ends the child, does something while it is gone, and starts it again. */
+  async without<Result>(work: () => Promise<Result>): Promise<Result> {
+    this.#stopping = true;
+    await this.#end();
+    try {
+      return await work();
+    } finally {
+      this.#stopping = false;
+      this.#delayMs = firstDelayMs;
+      this.#child = this.#begin();
+    }
+  }
+
   async stop(): Promise<void> {
     this.#stopping = true;
     clearInterval(this.#asking);
+    await this.#end();
+  }
+
+  async #end(): Promise<void> {
     const child = this.#child;
     if (child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise<void>((resolve) => child.once('exit', () => resolve()));

@@ -1,7 +1,8 @@
+import { backupJob } from './backupJob';
 import { credentialTestJob } from './credentialTestJob';
 import type { JobKind } from './jobKind';
 import { portActJob, portLookJob } from './portJobs';
 import { surveyJob } from './surveyJob';
 
 /** Everything the engine can be asked to do. */
-export const jobKinds: readonly JobKind[] = [surveyJob, credentialTestJob, portLookJob, portActJob];
+export const jobKinds: readonly JobKind[] = [surveyJob, credentialTestJob, portLookJob, portActJob, backupJob];

@@ -3,7 +3,7 @@ import * as yup from 'yup';
 import { inTransaction, type Store } from '../../store/base/database';
 import type { ChangeSignal } from '../../store/changeSignal';
 import { isDiskFull, isLocked } from '../../store/base/storeFault';
-import { beat, endJob, takeJob, type TakenJob } from '../../store/jobs';
+import { beat, endJob, restoredWorker, takeJob, type TakenJob } from '../../store/jobs';
 import { CancelledError, lanes, type JobKind, type Lane } from './jobKind';
 
 const fullDiskMs = 1000;
@@ -81,6 +81,8 @@ export class Worker {
   /** Why a job is not begun; null where it is. */
   #refusal(kind: JobKind, job: TakenJob): { state: 'failed' | 'cancelled'; error: string } | null {
     if (job.cancelRequested && !job.isTakenUp) return { state: 'cancelled', error: 'Cancelled before it began.' };
+    if (job.heldBefore === restoredWorker)
+      return { state: 'failed', error: 'It was under way when the backup was made that was restored since.' };
     if (job.isTakenUp && !(kind.resumes?.(this.store, job) ?? false)) {
       return { state: 'failed', error: 'The process that ran this ended before it was done.' };
     }

@@ -1,3 +1,4 @@
+import { backupRoutes } from '../backup/routes';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
 import { editRoutes } from '../edits/routes';
@@ -48,5 +49,6 @@ export const allRoutes: readonly Route[] = [
   ...inArea('knowledge', coverRoutes),
   ...inArea('firmware', firmwareRoutes),
   ...inArea('settings', settingsRoutes),
+  ...inArea('settings', backupRoutes),
   ...inArea('knowledge', siteRoutes),
 ];

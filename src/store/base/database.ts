@@ -1,20 +1,24 @@
-import { chmodSync, closeSync, existsSync, mkdirSync, openSync, readFileSync } from 'node:fs';
+import { chmodSync, closeSync, existsSync, mkdirSync, openSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import { settleKey } from '../keyring';
 import { inTransaction, type Db, type Schema, type Store } from './db';
+import { programFolder } from './programFolder';
 import * as schema from './schema';
+import { applicationId, migrationsFolder, schemaOf } from './schemaVersion';
 import { isStoreFault } from './storeFault';
 
 export { inTransaction, type Db, type Schema, type Store };
 
 export const databaseFile = (folder: string) => path.join(folder, 'bolide.sqlite');
 
-/** Where the program's own files lie (migrations, signatures, catalogue). */
-export function programFolder(): string {
-  return process.env.BOLIDE_HOME ?? process.cwd();
+export { programFolder };
+
+/** Only a newer program knows the structure of a database. */
+export class NewerDatabase extends Error {
+  override name = 'NewerDatabase';
 }
 
 /** Lets nobody but its owner read or write a file of data, whatever its folder lets; what SQLite lays beside it follows. */
@@ -44,14 +48,21 @@ export function openStore(folder: string, { waitMs = 10_000 }: { waitMs?: number
   // a survey's conclusion is one large transaction: its pages stay in memory until they are written once
   raw.pragma('cache_size = -65536');
   raw.pragma(`wal_autocheckpoint = ${pagesBeforeCheckpoint}`);
-  const migrationsFolder = path.join(programFolder(), 'src/store/migrations');
-  if (existed && migrationsPending(raw, migrationsFolder)) {
+  const state = schemaOf(raw);
+  if (state === 'newer') {
+    raw.close();
+    throw new NewerDatabase(
+      `${file} was written by a newer program. Start that one, or restore a backup that was made before it`,
+    );
+  }
+  if (raw.pragma('application_id', { simple: true }) !== applicationId) raw.pragma(`application_id = ${applicationId}`);
+  if (existed && state === 'older') {
     const copy = path.join(folder, `before-migration-${Date.now()}.sqlite`);
     ownersAlone(copy);
     raw.exec(`VACUUM INTO '${copy.replaceAll("'", "''")}'`);
   }
   const db = drizzle(raw, { schema, casing: 'snake_case' });
-  migrate(db, { migrationsFolder });
+  migrate(db, { migrationsFolder: migrationsFolder() });
   const store = { folder, db, raw, close: () => raw.close() };
   settleKey(store);
   raw.pragma(`busy_timeout = ${waitMs}`);
@@ -83,14 +94,4 @@ export function openToRead(folder: string): Store {
   const raw = new Database(databaseFile(folder), { readonly: true, fileMustExist: true });
   raw.pragma('busy_timeout = 10000');
   return { folder, db: drizzle(raw, { schema, casing: 'snake_case' }), raw, close: () => raw.close() };
-}
-
-function migrationsPending(raw: Database.Database, migrationsFolder: string): boolean {
-  const journal = JSON.parse(readFileSync(path.join(migrationsFolder, 'meta/_journal.json'), 'utf8')) as {
-    entries: unknown[];
-  };
-  const hasTable = raw.prepare("select 1 from sqlite_master where name = '__drizzle_migrations'").get();
-  if (!hasTable) return false;
-  const { done } = raw.prepare('select count(*) as done from __drizzle_migrations').get() as { done: number };
-  return done < journal.entries.length;
 }

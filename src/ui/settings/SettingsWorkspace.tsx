@@ -19,6 +19,7 @@ const bodies: Record<SectionKey, ComponentType> = {
   written: fetched(() => import('./WrittenList').then((module) => module.WrittenList)),
   readings: fetched(() => import('./Readings').then((module) => module.Readings)),
   signatures: fetched(() => import('./Signatures').then((module) => module.Signatures)),
+  backups: fetched(() => import('./Backups').then((module) => module.Backups)),
   acts: fetched(() => import('./AuditList').then((module) => module.AuditList)),
 };
 

@@ -17,6 +17,7 @@ export const settingsSections = [
   { key: 'written', title: 'What was written', about: 'by whom, and the way back', role: 'viewer' },
   { key: 'readings', title: 'Readings', about: 'values to see over time', role: 'viewer' },
   { key: 'signatures', title: 'Signatures', about: 'how devices are recognised', role: 'viewer' },
+  { key: 'backups', title: 'Backups', about: 'copies of the data, and when they are made', role: 'administrator' },
   { key: 'acts', title: 'What was done', about: 'every act, by whom and when', role: 'administrator' },
 ] as const satisfies readonly { key: string; title: string; about: string; role: PersonRole }[];
 
