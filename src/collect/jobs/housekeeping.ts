@@ -3,6 +3,7 @@ import { lastBackup, readBackupPlan } from '../../store/backups';
 import type { Store } from '../../store/base/database';
 import { wipeDeleted } from '../../store/credentials';
 import { lastOfKind, queueJob } from '../../store/jobs';
+import { giveBackRoom, noteGrowth, pruneSome } from '../../store/keeping';
 import { forgetSessions } from '../../store/sessions';
 
 /** What is done by the clock, whoever is there: nothing that is over stays because nobody came by. */
@@ -10,6 +11,18 @@ export function keepHouse(store: Store, now: Date): void {
   wipeDeleted(store, now);
   forgetSessions(store.db, now);
   backUpByTheClock(store, now);
+  noteGrowth(store);
+  prune(store, now);
+}
+
+/** Looking for what is too old reads much: where there was nothing, it rests. */
+const restMs = 3_600_000;
+const restUntil = new WeakMap<Store, number>();
+
+function prune(store: Store, now: Date): void {
+  if (now.getTime() < (restUntil.get(store) ?? 0)) return;
+  if (pruneSome(store, now) > 0) giveBackRoom(store);
+  else restUntil.set(store, now.getTime() + restMs);
 }
 
 /** After a copy that failed it is tried again, but not at once. */

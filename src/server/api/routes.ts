@@ -8,6 +8,7 @@ import { floorRoutes } from '../floor/routes';
 import { groupRoutes } from '../groups/routes';
 import { healthRoutes } from '../health/routes';
 import { importRoutes } from '../imports/routes';
+import { keepingRoutes } from '../keeping/routes';
 import { mapRoutes } from '../map/routes';
 import { ownRoutes } from '../own/routes';
 import { peopleRoutes } from '../people/routes';
@@ -50,5 +51,6 @@ export const allRoutes: readonly Route[] = [
   ...inArea('firmware', firmwareRoutes),
   ...inArea('settings', settingsRoutes),
   ...inArea('settings', backupRoutes),
+  ...inArea('settings', keepingRoutes),
   ...inArea('knowledge', siteRoutes),
 ];

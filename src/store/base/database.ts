@@ -38,6 +38,8 @@ export function openStore(folder: string, { waitMs = 10_000 }: { waitMs?: number
   const existed = existsSync(file);
   ownersAlone(file);
   const raw = new Database(file);
+  // room that nothing lies in any more can be given back without writing all anew; only a new file can be made so
+  if (!existed) raw.pragma('auto_vacuum = INCREMENTAL');
   raw.pragma('journal_mode = WAL');
   // changes of the structure are waited for in any case
   raw.pragma('busy_timeout = 10000');

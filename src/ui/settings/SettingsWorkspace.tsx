@@ -20,6 +20,7 @@ const bodies: Record<SectionKey, ComponentType> = {
   readings: fetched(() => import('./Readings').then((module) => module.Readings)),
   signatures: fetched(() => import('./Signatures').then((module) => module.Signatures)),
   backups: fetched(() => import('./Backups').then((module) => module.Backups)),
+  keeping: fetched(() => import('./Keeping').then((module) => module.Keeping)),
   acts: fetched(() => import('./AuditList').then((module) => module.AuditList)),
 };
 

@@ -18,6 +18,7 @@ export const settingsSections = [
   { key: 'readings', title: 'Readings', about: 'values to see over time', role: 'viewer' },
   { key: 'signatures', title: 'Signatures', about: 'how devices are recognised', role: 'viewer' },
   { key: 'backups', title: 'Backups', about: 'copies of the data, and when they are made', role: 'administrator' },
+  { key: 'keeping', title: 'What is kept', about: 'for how long, and what it takes up', role: 'administrator' },
   { key: 'acts', title: 'What was done', about: 'every act, by whom and when', role: 'administrator' },
 ] as const satisfies readonly { key: string; title: string; about: string; role: PersonRole }[];
 

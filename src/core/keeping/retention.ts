@@ -1,0 +1,38 @@
+import * as yup from 'yup';
+
+/** How long what is only looked back at is kept, in days, and how many copies the program makes of its own accord. */
+export interface Retention {
+  /** what was done, by whom */
+  actsDays: number;
+  /** jobs that have ended */
+  jobsDays: number;
+  /** what collectors delivered, and how it was shared out */
+  deliveriesDays: number;
+  /** addresses at which no device is known */
+  emptyVisitsDays: number;
+  /** copies before the structure of the data changed, and before a backup was restored */
+  copies: number;
+}
+
+export const usualRetention: Retention = {
+  actsDays: 730,
+  jobsDays: 90,
+  deliveriesDays: 30,
+  emptyVisitsDays: 90,
+  copies: 3,
+};
+
+const between = (low: number, high: number) => {
+  const words = `must be a whole number from ${low} to ${high}`;
+  return yup.number().typeError(words).integer(words).min(low, words).max(high, words).required();
+};
+
+export const retentionSchema = yup
+  .object({
+    actsDays: between(90, 3650),
+    jobsDays: between(7, 3650),
+    deliveriesDays: between(7, 3650),
+    emptyVisitsDays: between(7, 3650),
+    copies: between(1, 20),
+  })
+  .noUnknown();
