@@ -322,8 +322,15 @@ describe('a scope with two collectors', () => {
     await until('some visits', () => visits(id).length >= 2);
     await page.goto('about:blank');
     process.kill(processOf(readJob(store.db, jobId)?.worker ?? ''), 'SIGKILL');
-    await stop(app.process);
+    // its children end with it, wherever they are
+    await stop(app.process, 'SIGKILL');
     const port = new URL(app.address).port;
+    const answers = () =>
+      fetch(`${app.address}/api/v1/ready`).then(
+        () => true,
+        () => false,
+      );
+    while (await answers()) await new Promise((resolve) => setTimeout(resolve, 50));
     app = await startApplication(data, Number(port));
     await sealed(id);
     expect(visits(id)).toHaveLength(addressCount);

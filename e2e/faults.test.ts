@@ -179,10 +179,27 @@ describe('answers that are none', () => {
     expect(await survey({ retries: 2 })).toMatchObject(whole);
   });
   test('an error of the agent for one table leaves the others whole', async () => {
-    await disturbed((octets, count) => [{ octets: count === 6 ? withErrorStatus(octets, 5) : octets }]);
+    const contentsOf = (of: Store) =>
+      (['module', 'vlan', 'neighbour', 'software'] as const).map((kind) => ({
+        kind,
+        contents: factsAsOf(of.db, kind, 1).map(({ content }) => content),
+      }));
+    await disturbed(plainly);
+    await survey();
+    const known = contentsOf(store);
+    // the same device, new to another store, with one table that cannot be had
+    for (const agent of agents.splice(0)) agent.close();
+    store.close();
+    rmSync(folder, { recursive: true, force: true });
+    folder = temporaryFolder();
+    store = openStore(folder);
+    // whatever is asked of the extended interface table (1.3.6.1.2.1.31.1.1.1), at every try
+    const extended = Buffer.from('2b060102011f010101', 'hex');
+    await disturbed((octets) => [{ octets: octets.includes(extended) ? withErrorStatus(octets, 5) : octets }]);
     const { failures } = await survey();
-    expect(failures.length).toBeLessThanOrEqual(1);
-    for (const { reason } of failures) expect(reason).toContain('genErr');
+    expect(failures).toMatchObject([{ reason: expect.stringContaining('genErr') }]);
+    expect(contentsOf(store)).toEqual(known);
+    expect(known.filter(({ contents }) => contents.length > 0).length).toBeGreaterThan(1);
   });
 });
 
@@ -325,7 +342,7 @@ test('500 agents that die at once: the survey ends, sealed, and says it of each'
   expect(told.includes('silent') || told.includes('partial')).toBe(true);
 });
 
-test('a disk that is full fails the survey, seals nothing, and what was sealed stays whole', async () => {
+test('a database that may not grow fails the survey, seals nothing, and what was sealed stays whole', async () => {
   await disturbed(plainly);
   await survey();
   const pages = Number(store.raw.pragma('page_count', { simple: true }));
@@ -365,7 +382,7 @@ describe('an agent that lies', () => {
     );
   });
 
-  test('by answering with bytes that are no message is silent, not fatal', async () => {
+  test('by answering with bytes that are no message is told as such, and the others are read', async () => {
     const socket = createSocket('udp4');
     socket.on('message', (_, { address: to, port: at }) => {
       for (const bytes of [
@@ -377,7 +394,25 @@ describe('an agent that lies', () => {
         socket.send(bytes, at, to);
     });
     await new Promise<void>((resolve) => socket.bind(port, address, resolve));
-    expect(await survey()).toMatchObject({ addresses: { asked: 1, answered: 0 } });
+    const honest = new Agent(
+      {
+        address: '127.201.4.98',
+        port,
+        engineId: Buffer.from('8000e6dd0309', 'hex'),
+        communities: ['faults'],
+        users: [],
+      },
+      objects ?? new ObjectTree([]),
+    );
+    agents.push(honest);
+    await honest.listen();
+    const summary = await survey({ ranges: [address, '127.201.4.98'] });
+    expect(summary).toMatchObject({ addresses: { asked: 2, answered: 1 }, devices: { found: 1 } });
+    const visits = store.db.select().from(visit).all();
+    expect(visits.find((one) => one.address === address)).toMatchObject({
+      outcome: 'failed',
+      reason: expect.stringContaining('octets that are no SNMP message'),
+    });
     socket.close();
   });
 });

@@ -12,7 +12,7 @@ import { Worker, workerName } from './worker';
 
 const calendarMs = 1000;
 const lateMs = 500;
-const houseMs = 20_000;
+const houseMs = 10_000;
 const idleMs = 5000;
 /** another writer is waited for: nobody asks the engine for an answer meanwhile */
 const lockMs = 30_000;
