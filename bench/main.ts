@@ -26,6 +26,7 @@ import { benchLinks } from './links';
 import { benchMapFrames } from './mapFrames';
 import { benchMapLayout } from './mapLayout';
 import { benchPlacement } from './placement';
+import { benchSoak } from './soak';
 import { benchTables } from './tables';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
@@ -129,6 +130,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   walker: () => benchAgainstWalker(300),
   packets: () => benchPackets(),
   thousand: () => benchThousand(),
+  soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),
   silence: benchSilence,
   largeEstate: () => benchLargeEstate(process.env.BOLIDE_LARGE),
   tables: () => benchTables(process.env.BOLIDE_LARGE),
@@ -146,8 +148,10 @@ const wanted = process.argv.slice(2);
 const unknown = wanted.filter((name) => !benches[name]);
 if (unknown.length > 0)
   throw new Error(`no bench called ${unknown.join(', ')}: there are ${Object.keys(benches).join(', ')}`);
+/** They take long, and run where somebody asks for them. */
+const byNameAlone = new Set(['soak']);
 const results: Record<string, unknown> = {};
 for (const [name, bench] of Object.entries(benches))
-  if (wanted.length === 0 || wanted.includes(name)) results[name] = await bench();
+  if (wanted.includes(name) || (wanted.length === 0 && !byNameAlone.has(name))) results[name] = await bench();
 await stopAll();
 console.log(JSON.stringify({ machine: { cores: cpus().length, node: process.version }, ...results }, null, 1));

@@ -87,3 +87,37 @@ test('what each part takes up is told, and what a survey added', () => {
     [2, true],
   ]);
 });
+
+test('of old readings the last of each hour is left, of older ones the last of each day', () => {
+  store.raw.exec('pragma foreign_keys = off');
+  const begin = (id: number, at: string) =>
+    store.raw
+      .prepare(
+        "insert into survey (id, scope_name, scope, state, started_at, sealed_at, asked) values (?, 'north', '{}', 'sealed', ?, ?, 1)",
+      )
+      .run(id, at, at);
+  const moments = [
+    '2025-10-01T06:00:00Z',
+    '2025-10-01T06:30:00Z',
+    '2025-10-01T09:00:00Z',
+    '2026-10-01T06:00:00Z',
+    '2026-10-01T06:30:00Z',
+    '2026-10-01T09:00:00Z',
+    '2026-11-20T06:00:00Z',
+    '2026-11-20T06:30:00Z',
+  ];
+  moments.forEach((at, place) => begin(place + 1, at));
+  const read = store.raw.prepare("insert into volatile (device_id, survey_id, body) values (?, ?, '{}')");
+  moments.forEach((_, place) => read.run(7, place + 1));
+  // another device, read at other moments, is counted by itself
+  read.run(8, 1);
+  while (pruneSome(store, now) > 0);
+  expect(store.raw.prepare('select device_id, survey_id from volatile order by 1, 2').raw().all()).toEqual([
+    [7, 3],
+    [7, 5],
+    [7, 6],
+    [7, 7],
+    [7, 8],
+    [8, 1],
+  ]);
+});

@@ -30,10 +30,19 @@ const pagesAtOnce = 2000;
 
 const agoDays = (now: Date, days: number): string => new Date(now.getTime() - days * 86_400_000).toISOString();
 
+/** Readings that another one of the same span of time follows; a moment is written so that its first letters name its hour (13) or its day (10). */
+const followedWithin = (letters: number): string => `delete from volatile where (device_id, survey_id) in (
+  select own.device_id, own.survey_id from volatile as own join survey on survey.id = own.survey_id
+    join survey as next on next.id = (
+      select min(survey_id) from volatile as later where later.device_id = own.device_id and later.survey_id > own.survey_id)
+  where survey.started_at < ? and substr(next.started_at, 1, ${letters}) = substr(survey.started_at, 1, ${letters}) limit ?)`;
+
 /** Takes away a portion of what is older than it is kept. @returns how many rows went: where some did, there may be more */
 export function pruneSome({ raw, db, folder }: Store, now: Date): number {
-  const { actsDays, jobsDays, deliveriesDays, emptyVisitsDays, copies } = readRetention(db);
+  const { readingsDays, hourlyDays, actsDays, jobsDays, deliveriesDays, emptyVisitsDays, copies } = readRetention(db);
   const gone = [
+    [followedWithin(13), readingsDays],
+    [followedWithin(10), hourlyDays],
     ['delete from audit where id in (select id from audit where at < ? order by id limit ?)', actsDays],
     ['delete from job where id in (select id from job where ended_at < ? order by id limit ?)', jobsDays],
     [

@@ -27,6 +27,7 @@ export class KeptChild {
   #delayMs = firstDelayMs;
   #startedAt = 0;
   #heardAt = 0;
+  #beginning: ReturnType<typeof setTimeout> | undefined;
   readonly #asking: ReturnType<typeof setInterval>;
 
   constructor(readonly keeping: Keeping) {
@@ -42,6 +43,7 @@ export class KeptChild {
   /** Ends the child, does something while it is gone, and starts it again. */
   async without<Result>(work: () => Promise<Result>): Promise<Result> {
     this.#stopping = true;
+    clearTimeout(this.#beginning);
     await this.#end();
     try {
       return await work();
@@ -55,6 +57,7 @@ export class KeptChild {
   async stop(): Promise<void> {
     this.#stopping = true;
     clearInterval(this.#asking);
+    clearTimeout(this.#beginning);
     await this.#end();
   }
 
@@ -84,7 +87,7 @@ export class KeptChild {
     this.#delayMs =
       Date.now() - this.#startedAt > settledMs ? firstDelayMs : Math.min(this.#delayMs * 2, longestDelayMs);
     console.error(`the ${this.keeping.name} ended (${how}); it starts again in ${this.#delayMs / 1000} s`);
-    setTimeout(() => {
+    this.#beginning = setTimeout(() => {
       if (!this.#stopping) this.#child = this.#begin();
     }, this.#delayMs);
   }

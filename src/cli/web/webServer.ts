@@ -18,6 +18,7 @@ export interface Listening {
 type Handler = (request: IncomingMessage, response: ServerResponse) => unknown;
 
 const restMs = 75_000;
+const wholeMs = 30 * 60_000;
 const strictTransport = 'max-age=31536000';
 
 /** Tells the application who asks and over which line; what a client says of it counts for nothing. */
@@ -51,6 +52,8 @@ export async function listen(
   const server = tls === null ? createServer(answer) : createSecureServer({ ...readPair(tls) }, answer);
   // longer than browsers and proxies rest between two questions: none is lost on a line that is just being closed
   server.keepAliveTimeout = restMs;
+  // an archive of a large network comes over slow lines too; who dawdles at the head of a request is cut off sooner
+  server.requestTimeout = wholeMs;
   if (tls !== null) {
     const stop = watchPair(tls, (pair) => (server as SecureServer).setSecureContext(pair));
     server.on('close', stop);

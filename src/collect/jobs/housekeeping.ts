@@ -3,8 +3,9 @@ import { lastBackup, readBackupPlan } from '../../store/backups';
 import type { Store } from '../../store/base/database';
 import { wipeDeleted } from '../../store/credentials';
 import { lastOfKind, queueJob } from '../../store/jobs';
-import { giveBackRoom, noteGrowth, pruneSome } from '../../store/keeping';
+import { giveBackRoom, noteGrowth, pruneSome, readRetention } from '../../store/keeping';
 import { forgetSessions } from '../../store/sessions';
+import { surveysToThin, thinSurvey } from '../../store/thinning';
 
 /** What is done by the clock, whoever is there: nothing that is over stays because nobody came by. */
 export function keepHouse(store: Store, now: Date): void {
@@ -16,12 +17,15 @@ export function keepHouse(store: Store, now: Date): void {
 }
 
 /** Looking for what is too old reads much: where there was nothing, it rests. */
-const restMs = 3_600_000;
+const restMs = 6 * 3_600_000;
 const restUntil = new WeakMap<Store, number>();
 
 function prune(store: Store, now: Date): void {
   if (now.getTime() < (restUntil.get(store) ?? 0)) return;
-  if (pruneSome(store, now) > 0) giveBackRoom(store);
+  const { surveysDays } = readRetention(store.db);
+  const [oldest] = surveysDays > 0 ? surveysToThin(store, surveysDays, now) : [];
+  if (oldest !== undefined) thinSurvey(store, oldest);
+  if (pruneSome(store, now) > 0 || oldest !== undefined) giveBackRoom(store);
   else restUntil.set(store, now.getTime() + restMs);
 }
 

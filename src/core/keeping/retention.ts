@@ -2,6 +2,12 @@ import * as yup from 'yup';
 
 /** How long what is only looked back at is kept, in days, and how many copies the program makes of its own accord. */
 export interface Retention {
+  /** all surveys, before one a week of each scope is left; 0 for all of them for ever */
+  surveysDays: number;
+  /** every reading, before the last of each hour is left */
+  readingsDays: number;
+  /** the last reading of each hour, before the last of each day is left */
+  hourlyDays: number;
   /** what was done, by whom */
   actsDays: number;
   /** jobs that have ended */
@@ -15,6 +21,9 @@ export interface Retention {
 }
 
 export const usualRetention: Retention = {
+  surveysDays: 0,
+  readingsDays: 30,
+  hourlyDays: 365,
   actsDays: 730,
   jobsDays: 90,
   deliveriesDays: 30,
@@ -29,6 +38,9 @@ const between = (low: number, high: number) => {
 
 export const retentionSchema = yup
   .object({
+    surveysDays: between(0, 3650),
+    readingsDays: between(1, 3650),
+    hourlyDays: between(1, 3650),
     actsDays: between(90, 3650),
     jobsDays: between(7, 3650),
     deliveriesDays: between(7, 3650),

@@ -1,6 +1,6 @@
 import { listScopes } from '../../store/scopes';
 import { comparableIn } from '../query/calendar';
-import { and, desc, eq, gt } from 'drizzle-orm';
+import { and, desc, eq, gt, ne } from 'drizzle-orm';
 import type { Db } from '../../store/base/database';
 import { activeJob, lastJob, waitingSurveys } from '../../store/jobs';
 import { survey, visit } from '../../store/base/schema';
@@ -103,7 +103,7 @@ function wordsOfWaiting(db: Db, { scopeId, name }: Partial<WaitingBody>): string
 
 /** Past and running surveys, newest first, and the job that is waiting or at work. */
 export function surveyList(db: Db) {
-  const rows = db.select().from(survey).orderBy(desc(survey.id)).limit(500).all();
+  const rows = db.select().from(survey).where(ne(survey.state, 'thinned')).orderBy(desc(survey.id)).limit(500).all();
   const sealed = rows.filter(({ sealedAt }) => sealedAt !== null).reverse();
   const job = activeJob(db);
   const progress = job?.surveyId ? surveyProgress(db, job.surveyId) : null;

@@ -124,7 +124,8 @@ export const survey = sqliteTable('survey', {
   scopeId: integer(),
   /** the scope as it was when the survey ran */
   scope: text({ mode: 'json' }).notNull(),
-  state: text({ enum: ['running', 'sealed', 'cancelled', 'failed'] }).notNull(),
+  /** `thinned`: nobody looks back at it any more; its moment stays, for what was first seen in it */
+  state: text({ enum: ['running', 'sealed', 'cancelled', 'failed', 'thinned'] }).notNull(),
   startedAt: text().notNull(),
   sealedAt: text(),
   asked: integer().notNull().default(0),

@@ -97,6 +97,14 @@ function RetentionForm({ retention }: { retention: Retention }) {
   return (
     <SavingForm of={saving} prefix="keeping" style={{ maxWidth: 420 }}>
       <h2 className="sub">How long it is kept</h2>
+      <TextInput
+        name="surveysDays"
+        label="All surveys, days"
+        type="number"
+        help="then the last of each week of a scope; 0: all of them for ever"
+      />
+      <TextInput name="readingsDays" label="Every reading, days" type="number" help="then the last of each hour" />
+      <TextInput name="hourlyDays" label="Readings of each hour, days" type="number" help="then the last of each day" />
       <TextInput name="actsDays" label="What was done, days" type="number" />
       <TextInput name="jobsDays" label="Jobs that have ended, days" type="number" />
       <TextInput name="deliveriesDays" label="What collectors delivered, days" type="number" />

@@ -1,0 +1,185 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { readFileSync, statSync } from 'node:fs';
+import path from 'node:path';
+import { startApplication } from '../e2e/support/application';
+import { freeUdpPort, home, stop, temporaryFolder } from '../e2e/support/program';
+import { scopeDefaults } from '../src/core/estate/scope';
+import { openStore } from '../src/store/base/database';
+import { addToken } from '../src/store/tokens';
+import { saveCredential } from '../src/store/credentials';
+
+const agents = 200;
+const browsers = 10;
+const minuteMs = 60_000;
+const sampleMs = 5000;
+
+/** What browsers ask again and again while people look. */
+const questions = [
+  'surveys',
+  'today',
+  'devices?page=1&size=100',
+  'ports?page=2&size=100&sort=-errors',
+  'endpoints?where=site%3DSGH&page=1&size=50',
+  'changes?page=1&size=50',
+  'find?q=port',
+  'devices/1',
+  'map',
+];
+
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+const median = (values: readonly number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? 0;
+const share = (values: readonly number[], part: number) =>
+  Math.round([...values].sort((x, y) => x - y)[Math.floor(values.length * part)] ?? 0);
+const megabytes = (octets: number) => Math.round((octets / 1024 / 1024) * 10) / 10;
+
+/** Which child of `serve` is which. */
+function childCalled(parent: ChildProcess, command: string): number {
+  const pids = readFileSync(`/proc/${parent.pid}/task/${parent.pid}/children`, 'utf8').trim().split(' ');
+  const found = pids.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0')[2] === command);
+  return Number(found ?? 0);
+}
+const residentOf = (pid: number): number => {
+  try {
+    return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? 0) / 1024;
+  } catch {
+    return 0;
+  }
+};
+
+/**
+ * A long night: two hundred devices in two scopes, one of them asked by a collector, surveyed every minute, ten browsers' worth of questions, and each process killed
+ * once in the first third. Tells whether memory stays where it was, what was lost or doubled, how late answers were, and how the file grew.
+ */
+export async function benchSoak(minutes: number): Promise<Record<string, unknown>> {
+  const port = await freeUdpPort();
+  const base = `127.${200 + Math.floor(Math.random() * 40)}`;
+  const fleet = spawn(process.execPath, [path.join(home, '.tmp/denseAgents.mjs'), String(agents), base, String(port)], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve) => fleet.stdout.once('data', () => resolve()));
+  const data = temporaryFolder();
+  const store = openStore(data);
+  const approved = { prefixes: ['127.0.0.0/8'], ports: [port] };
+  saveCredential(store, { name: 'dense', kind: 'snmp2c', community: 'bench', approved });
+  const token = addToken(store.db, { name: 'bench', role: 'administrator' });
+  const collectorToken = addToken(store.db, { name: 'far', role: 'collector' });
+  const app = await startApplication(data);
+  const startCollector = () =>
+    spawn(
+      process.execPath,
+      [path.join(home, 'bin/bolide'), 'collector', '--server', app.address, '--spool', path.join(data, 'spool')],
+      { stdio: 'ignore', env: { ...process.env, BOLIDE_TOKEN: collectorToken } },
+    );
+  let collector = startCollector();
+  const headers = { authorization: `Bearer ${token}`, 'content-type': 'application/json' };
+  const call = async <Answer>(where: string, body?: object): Promise<Answer> => {
+    const init = body ? { method: 'POST', body: JSON.stringify(body) } : {};
+    const response = await fetch(`${app.address}/api/v1/${where}`, { ...init, headers });
+    if (!response.ok) throw new Error(`${where}: ${response.status}`);
+    return (await response.json()) as Answer;
+  };
+  const half = agents / 2;
+  const scopes = [
+    { name: 'near', ranges: [`${base}.0.1-${half}`], collectors: [] },
+    { name: 'far', ranges: [`${base}.0.${half + 1}-${agents}`], collectors: ['far'] },
+  ];
+  const ids: number[] = [];
+  for (const scope of scopes)
+    ids.push((await call<{ id: number }>('scopes', { ...scopeDefaults, ...scope, credentials: ['dense'], port })).id);
+
+  const until = Date.now() + minutes * minuteMs;
+  const late: number[] = [];
+  const faults: Record<string, number> = {};
+  const memory: Record<string, number>[] = [];
+  const files: number[] = [];
+  const fault = (words: string) => (faults[words] = (faults[words] ?? 0) + 1);
+
+  const surveying = (async () => {
+    while (Date.now() < until) {
+      const begun = Date.now();
+      for (const scopeId of ids) await call('surveys', { scopeId }).catch(() => fault('survey not taken'));
+      await pause(Math.max(0, Math.min(begun + minuteMs, until) - Date.now()));
+    }
+  })();
+  const asking = Array.from({ length: browsers }, async (_, at) => {
+    for (let turn = at; Date.now() < until; turn++) {
+      const question = questions[turn % questions.length] ?? '';
+      const begun = performance.now();
+      await call(question).then(
+        () => late.push(performance.now() - begun),
+        (error: Error) => fault(/\d{3}$/.exec(error.message)?.[0] ?? 'no connection'),
+      );
+      await pause(500 + Math.random() * 1000);
+    }
+  });
+  const watching = (async () => {
+    while (Date.now() < until) {
+      memory.push({
+        web: residentOf(childCalled(app.process, 'web')),
+        engine: residentOf(childCalled(app.process, 'engine')),
+        collector: residentOf(collector.pid ?? 0),
+      });
+      files.push(statSync(path.join(data, 'bolide.sqlite')).size);
+      await pause(sampleMs);
+    }
+  })();
+  const killing = (async () => {
+    const third = (minutes * minuteMs) / 3;
+    for (const kill of [
+      () => process.kill(childCalled(app.process, 'engine'), 'SIGKILL'),
+      () => process.kill(childCalled(app.process, 'web'), 'SIGKILL'),
+      () => {
+        collector.kill('SIGKILL');
+        collector = startCollector();
+      },
+    ]) {
+      await pause((third / 4) * (0.5 + Math.random() * 0.5));
+      kill();
+    }
+  })();
+  await Promise.all([surveying, ...asking, watching, killing]);
+
+  // what was begun is awaited
+  for (let attempt = 0; attempt < 240; attempt++) {
+    const { active } = await call<{ active: unknown }>('surveys').catch(() => ({ active: true }));
+    if (!active) break;
+    await pause(500);
+  }
+  const surveys = store.raw
+    .prepare<[], { state: string; asked: number; visits: number; devices: number }>(
+      `select survey.state as state, asked, count(visit.address) as visits, count(distinct visit.device_id) as devices
+        from survey left join visit on visit.survey_id = survey.id and visit.outcome = 'answered' group by survey.id`,
+    )
+    .all();
+  const doubled = store.raw.prepare('select count(*) - count(distinct id) from device').pluck().get() as number;
+  const { devices } = store.raw.prepare('select count(*) as devices from device').get() as { devices: number };
+  const whole = surveys.filter((one) => one.state === 'sealed' && one.visits === half && one.devices === half).length;
+  collector.kill('SIGKILL');
+  await stop(app.process);
+  fleet.stdin.end();
+  const thirds = (name: string) => {
+    const values = memory.map((one) => one[name] ?? 0);
+    const part = Math.floor(values.length / 3);
+    const [middle, last] = [median(values.slice(part, 2 * part)), median(values.slice(2 * part))];
+    return { middleMB: Math.round(middle), lastMB: Math.round(last), ratio: Math.round((last / middle) * 1000) / 1000 };
+  };
+  const result = {
+    minutes,
+    surveys: surveys.length,
+    wholeSurveys: whole,
+    otherwise: surveys.filter((one) => one.state !== 'sealed' || one.visits !== half).slice(0, 5),
+    devices,
+    doubled,
+    requests: late.length,
+    faults,
+    lateMs: { p50: share(late, 0.5), p95: share(late, 0.95), p99: share(late, 0.99), most: share(late, 0.9999) },
+    memory: { web: thirds('web'), engine: thirds('engine'), collector: thirds('collector') },
+    fileMB: { first: megabytes(files[0] ?? 0), last: megabytes(files.at(-1) ?? 0) },
+    fileKBaSurvey: Math.round(
+      ((files.at(-1) ?? 0) - (files[Math.floor(files.length / 3)] ?? 0)) / 1024 / Math.max(1, (surveys.length * 2) / 3),
+    ),
+    integrity: store.raw.pragma('integrity_check(1)', { simple: true }),
+  };
+  store.close();
+  return result;
+}
