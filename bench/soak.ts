@@ -18,10 +18,10 @@ const questions = [
   'surveys',
   'today',
   'devices?page=1&size=100',
-  'ports?page=2&size=100&sort=-errors',
-  'endpoints?where=site%3DSGH&page=1&size=50',
+  'ports?page=2&size=100',
+  'endpoints?page=1&size=50',
   'changes?page=1&size=50',
-  'find?q=port',
+  'find?text=port',
   'devices/1',
   'map',
 ];
@@ -89,6 +89,8 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
 
   const until = Date.now() + minutes * minuteMs;
   const late: number[] = [];
+  const byQuestion: Record<string, number[]> = {};
+  const lastThird: number[] = [];
   const faults: Record<string, number> = {};
   const memory: Record<string, number>[] = [];
   const files: number[] = [];
@@ -106,8 +108,14 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
       const question = questions[turn % questions.length] ?? '';
       const begun = performance.now();
       await call(question).then(
-        () => late.push(performance.now() - begun),
-        (error: Error) => fault(/\d{3}$/.exec(error.message)?.[0] ?? 'no connection'),
+        () => {
+          const took = performance.now() - begun;
+          late.push(took);
+          (byQuestion[question] ??= []).push(took);
+          // by then every process has been killed and is back
+          if (Date.now() > until - (minutes * minuteMs) / 3) lastThird.push(took);
+        },
+        (error: Error) => fault(/: \d{3}$/.test(error.message) ? error.message : 'no connection'),
       );
       await pause(500 + Math.random() * 1000);
     }
@@ -173,6 +181,10 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
     requests: late.length,
     faults,
     lateMs: { p50: share(late, 0.5), p95: share(late, 0.95), p99: share(late, 0.99), most: share(late, 0.9999) },
+    lateInLastThirdMs: { p50: share(lastThird, 0.5), p95: share(lastThird, 0.95), p99: share(lastThird, 0.99) },
+    p95ByQuestionMs: Object.fromEntries(
+      Object.entries(byQuestion).map(([name, values]) => [name, share(values, 0.95)]),
+    ),
     memory: { web: thirds('web'), engine: thirds('engine'), collector: thirds('collector') },
     fileMB: { first: megabytes(files[0] ?? 0), last: megabytes(files.at(-1) ?? 0) },
     fileKBaSurvey: Math.round(

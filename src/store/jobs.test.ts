@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { workerName } from '../collect/jobs/worker';
 import { openStore, type Store } from './base/database';
 import { survey } from './base/schema';
 import {
@@ -79,6 +80,17 @@ describe('a lease', () => {
     updateJob(store.db, id, { state: 'running' });
     expect(take('a')).toMatchObject({ id, isTakenUp: true });
   });
+});
+
+test('a process that comes back under the number of one that is gone is another: what that held is taken up after its lease', () => {
+  const id = queueJob(store.db, 'errand', {});
+  // in a container each start has the same number
+  const [gone, again] = [workerName(undefined, 7), workerName(undefined, 7)];
+  expect(gone).not.toBe(again);
+  takeJob(store.db, gone, ['errand'], 0);
+  expect(beat(store.db, again, 1)).toEqual([]);
+  expect(takeJob(store.db, again, ['errand'], 1)).toBeNull();
+  expect(takeJob(store.db, again, ['errand'], leaseMs + 1)).toMatchObject({ id, isTakenUp: true, attempts: 2 });
 });
 
 test('what others left in its middle comes before what waits, and kinds keep to themselves', () => {

@@ -77,7 +77,7 @@ export function Keeping() {
 /** What a survey adds, as far as it was seen. */
 function growthWords(growth: KeepingState['growth']): string {
   const [first, last, before] = [growth[0], growth.at(-1), growth.at(-2)];
-  if (!first || !last || !before) return 'How much a survey adds is told once two have been sealed.';
+  if (!first || !last || !before) return 'How much a survey adds is told with the next ones.';
   const each = (last.octets - first.octets) / (growth.length - 1);
   const signed = (octets: number) => (octets < 0 ? `−${formatBytes(-octets)}` : formatBytes(octets));
   return `Survey ${last.survey} added ${signed(last.octets - before.octets)}; on average of ${growth.length} surveys each added ${signed(Math.round(each))}.`;
