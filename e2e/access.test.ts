@@ -1,7 +1,7 @@
 // covers: src/cli/web src/cli/serving src/cli/commands/people src/server/people src/ui/settings src/ui/entry src/core/access
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { X509Certificate } from 'node:crypto';
-import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { request as plainRequest, type IncomingHttpHeaders } from 'node:http';
 import { request as secureRequest } from 'node:https';
 import path from 'node:path';
@@ -341,6 +341,10 @@ describe('people', () => {
     expect((await cli('user', 'enable', 'osric')).code).toBe(0);
     expect((await cli('user', 'role', 'nobody', 'viewer')).err).toContain('There is no person “nobody”');
     expect((await cli('user', 'list')).out).toMatch(/osric +viewer/);
+    // a slip in the folder makes none
+    const slip = path.join(temporaryFolder(), 'slip');
+    expect((await bolide(['user', 'list', '--data', slip])).err).toContain('There are no data in');
+    expect(existsSync(slip)).toBe(false);
   });
 
   test('a token opens the parts it is bound to, until its day is over or it is revoked', async () => {

@@ -138,6 +138,25 @@ describe('on the command line', () => {
     store.close();
   });
 
+  test('a copy that cannot be taken leaves what there was, and is told to whoever wanted it', async () => {
+    // whole as a file, and of a structure that breaks while it is brought up to date
+    copyFileSync(file('copy.sqlite'), file('broken.sqlite'));
+    const raw = new Database(file('broken.sqlite'));
+    raw.exec(
+      'drop table session; delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)',
+    );
+    raw.close();
+    const before = await groups();
+    const { code, err } = await cli('restore', file('broken.sqlite'), '--data', app.data);
+    expect([code, err]).toEqual([1, expect.stringContaining('It was not restored, and what there was stays')]);
+    let after: string[] = [];
+    for (let attempt = 0; attempt < 100 && after.length === 0; attempt++) {
+      after = await groups().catch(() => []);
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    expect(after).toEqual(before);
+  });
+
   test('on another machine it opens with its key, and says what is missing without', async () => {
     const [bare, whole] = [file('bare'), file('whole')];
     const without = await cli('restore', file('copy.sqlite'), '--data', bare);

@@ -7,9 +7,11 @@ import {
   mkdirSync,
   openSync,
   readdirSync,
+  readFileSync,
   renameSync,
   rmSync,
   statSync,
+  writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
@@ -178,6 +180,7 @@ export function lastBackup({ db, folder }: Pick<Store, 'db' | 'folder'>, now: Da
 export function layRestore(folder: string, file: string): void {
   expectBackup(file);
   mkdirSync(folder, { recursive: true, mode: 0o700 });
+  rmSync(outcomeFile(folder), { force: true });
   const part = `${restoreFile(folder)}.part`;
   copyFileSync(file, part);
   chmodSync(part, 0o600);
@@ -200,17 +203,50 @@ export function takeRestore(folder: string, now = new Date()): string | null {
     raw.close();
     renameSync(file, before);
   }
-  for (const end of ['-wal', '-shm']) rmSync(`${file}${end}`, { force: true });
-  renameSync(restoreFile(folder), file);
-  const store = openStore(folder);
-  store.db.delete(session).run();
-  // what was queued then is nobody's wish now: whoever takes it up says so
-  store.db
-    .update(job)
-    .set({ state: 'running', worker: restoredWorker, leaseUntil: 0 })
-    .where(inArray(job.state, ['queued', 'running']))
-    .run();
-  recordAct(store.db, 'command line', 'restored a backup', '');
-  store.close();
+  try {
+    beginRestored(folder);
+  } catch (error) {
+    // what there was is there again, rather than nothing at all
+    forgetBeside(file);
+    if (before !== null) renameSync(before, file);
+    throw error;
+  }
   return before;
 }
+
+function forgetBeside(file: string): void {
+  for (const end of ['-wal', '-shm']) rmSync(`${file}${end}`, { force: true });
+}
+
+/** Opens a copy in its place: signs everybody out, and has done by nobody what was queued when it was made. */
+function beginRestored(folder: string): void {
+  const file = databaseFile(folder);
+  forgetBeside(file);
+  renameSync(restoreFile(folder), file);
+  const store = openStore(folder);
+  try {
+    store.db.delete(session).run();
+    // what was queued then is nobody's wish now: whoever takes it up says so
+    store.db
+      .update(job)
+      .set({ state: 'running', worker: restoredWorker, leaseUntil: 0 })
+      .where(inArray(job.state, ['queued', 'running']))
+      .run();
+    recordAct(store.db, 'command line', 'restored a backup', '');
+  } finally {
+    store.close();
+  }
+}
+
+/** Where whoever serves the data says what came of a copy that was laid there. */
+const outcomeFile = (folder: string): string => path.join(folder, 'restore-outcome');
+
+/** Says what came of the copy that was laid there: taken, or why not. */
+export function tellRestored(folder: string, whyNot = ''): void {
+  rmSync(restoreFile(folder), { force: true });
+  writeFileSync(outcomeFile(folder), whyNot, { mode: 0o600 });
+}
+
+/** Why the copy that was laid there last was not taken, empty where it was; null where nobody has said so yet. */
+export const restoreOutcome = (folder: string): string | null =>
+  existsSync(outcomeFile(folder)) ? readFileSync(outcomeFile(folder), 'utf8') : null;

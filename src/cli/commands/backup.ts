@@ -7,7 +7,7 @@ import {
   backUpKey,
   expectBackup,
   layRestore,
-  restoreFile,
+  restoreOutcome,
   takeRestore,
 } from '../../store/backups';
 import { databaseFile, openStore } from '../../store/base/database';
@@ -58,11 +58,14 @@ const patienceMs = 120_000;
 /** Waits until whoever serves the folder has taken what was laid there. */
 async function untilTaken(folder: string): Promise<void> {
   const until = Date.now() + patienceMs;
-  while (existsSync(restoreFile(folder))) {
+  let whyNot = restoreOutcome(folder);
+  for (; whyNot === null; whyNot = restoreOutcome(folder)) {
     if (Date.now() > until)
       throw new CommandError('What serves the folder has not taken it: look at its log', exitCodes.failed);
     await new Promise((resolve) => setTimeout(resolve, lookMs));
   }
+  if (whyNot !== '')
+    throw new CommandError(`It was not restored, and what there was stays: ${whyNot}`, exitCodes.failed);
 }
 
 export function addRestoreCommand(program: Command): void {

@@ -1,9 +1,10 @@
+import { existsSync } from 'node:fs';
 import { createInterface } from 'node:readline/promises';
 import { Writable } from 'node:stream';
 import type { Command } from 'commander';
 import { areaNames, type Area } from '../../core/people/areas';
 import { nameMistake, passwordMistake, usualPassword } from '../../core/values/password';
-import { openStore, type Store } from '../../store/base/database';
+import { databaseFile, openStore, type Store } from '../../store/base/database';
 import {
   addPerson,
   changePerson,
@@ -71,8 +72,13 @@ interface InFolder {
   data: string;
 }
 
-/** Does something with the store of a data folder that is there. */
-async function inStore<Result>({ data }: InFolder, work: (store: Store) => Result | Promise<Result>): Promise<Result> {
+/** Does something with the store of a data folder. @param mayBeNew whether one is made where there is none */
+async function inStore<Result>(
+  { data }: InFolder,
+  work: (store: Store) => Result | Promise<Result>,
+  mayBeNew = false,
+): Promise<Result> {
+  if (!mayBeNew && !existsSync(databaseFile(data))) throw new CommandError(`There are no data in ${data}`);
   const store = openStore(data);
   try {
     return await work(store);
@@ -147,13 +153,17 @@ export function addUserCommand(program: Command): void {
       const wrong = nameMistake(name);
       if (wrong) throw new CommandError(wrong);
       const password = await goodPassword(name);
-      await inStore(options, async (store) => {
-        await addPerson(store.db, name, password, options.role).catch((error: unknown) =>
-          already(error, `There is a person “${name}” already`),
-        );
-        recordAct(store.db, who, `added ${options.role}`, name);
-        console.error(`${name} may sign in as ${options.role}`);
-      });
+      await inStore(
+        options,
+        async (store) => {
+          await addPerson(store.db, name, password, options.role).catch((error: unknown) =>
+            already(error, `There is a person “${name}” already`),
+          );
+          recordAct(store.db, who, `added ${options.role}`, name);
+          console.error(`${name} may sign in as ${options.role}`);
+        },
+        true,
+      );
     });
   command('disable', 'somebody may not sign in any more')
     .argument('<name>')
@@ -239,15 +249,19 @@ export function addTokenCommand(program: Command): void {
     .option('--area <part>', `${areaNames.join(', ')}; may be given again`, area)
     .option('--until <day>', 'its last day, like 2026-12-31', day)
     .action((name: string, options: InFolder & { role: TokenRole; area?: Area[]; until?: string }) =>
-      inStore(options, (store) => {
-        const { role: given, area: areas = null, until: expiresOn = null } = options;
-        try {
-          console.log(addToken(store.db, { name, role: given, areas, expiresOn }));
-        } catch (error) {
-          already(error, `There is a token “${name}” already`);
-        }
-        recordAct(store.db, who, `added ${given} token`, name);
-      }),
+      inStore(
+        options,
+        (store) => {
+          const { role: given, area: areas = null, until: expiresOn = null } = options;
+          try {
+            console.log(addToken(store.db, { name, role: given, areas, expiresOn }));
+          } catch (error) {
+            already(error, `There is a token “${name}” already`);
+          }
+          recordAct(store.db, who, `added ${given} token`, name);
+        },
+        true,
+      ),
     );
   command('revoke', 'a token opens nothing any more')
     .argument('<name>')

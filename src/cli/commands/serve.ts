@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomInt } from 'node:crypto';
-import { existsSync, rmSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { get as httpGet } from 'node:http';
 import { get as httpsGet } from 'node:https';
 import path from 'node:path';
@@ -14,7 +14,7 @@ import { openStore, programFolder } from '../../store/base/database';
 import { countPeople } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
 import { CommandError, exitCodes, wholeNumber } from '../exit';
-import { restoreFile, takeRestore } from '../../store/backups';
+import { restoreFile, takeRestore, tellRestored } from '../../store/backups';
 import { endServing, servingMs, tellServing } from '../serving/serving';
 import { KeptChild } from '../serving/keptChild';
 import { fingerprintOf, ownNames, readPair, selfSignedFiles, type TlsFiles } from '../web/tls';
@@ -184,10 +184,13 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     isRestoring = true;
     web
       .without(() => engine.without(() => Promise.resolve(takeRestore(folder))))
-      .then((before) => console.error(`a backup was restored; what there was is kept in ${before}`))
+      .then((before) => {
+        tellRestored(folder);
+        console.error(`a backup was restored; what there was is kept in ${before}`);
+      })
       .catch((error: unknown) => {
         console.error('the backup was not restored:', error);
-        rmSync(restoreFile(folder), { force: true });
+        tellRestored(folder, (error as Error).message || 'unknown');
       })
       .finally(() => (isRestoring = false));
   }, servingMs);

@@ -2,12 +2,12 @@
 
 import { nameMistake, passwordMistake, passwordRule } from '@/core/values/password';
 import { differs } from '@/core/people/passwordSchema';
-import { Mark } from '../components/Mark';
 import { SaveLine } from '../components/form/SaveLine';
 import { SavingForm } from '../components/form/SavingForm';
 import { TextInput } from '../components/form/TextInput';
 import { useSavingForm } from '../components/form/useSavingForm';
 import { call } from '../lib/api';
+import { EntryPage } from './EntryPage';
 
 const blank = { name: '', password: '', confirmation: '', code: '' };
 
@@ -33,25 +33,17 @@ export function FirstStart({ needsCode }: { needsCode: boolean }) {
     },
   });
   return (
-    <div className="entry">
-      <main>
-        <span className="brand">
-          <Mark />
-          Bolide
-        </span>
-        <h1>Make the administrator</h1>
-        <p className="quiet">
-          Nobody can sign in yet. This person may configure everything and add others. Next come mail, credentials,
-          ranges and the first survey.
-        </p>
-        <SavingForm of={saving} style={{ marginTop: 18 }}>
-          <TextInput name="name" label="Name" autoComplete="username" autoFocus />
-          <TextInput name="password" label="Password" type="password" autoComplete="new-password" help={passwordRule} />
-          <TextInput name="confirmation" label="Password again" type="password" autoComplete="new-password" />
-          {needsCode && <TextInput name="code" label="Code" help="the application printed it where it was started" />}
-          <SaveLine of={saving} words="Make the administrator" />
-        </SavingForm>
-      </main>
-    </div>
+    <EntryPage
+      title="Make the administrator"
+      about="Nobody can sign in yet. This person may configure everything and add others. Next come mail, credentials, ranges and the first survey."
+    >
+      <SavingForm of={saving} style={{ marginTop: 18 }}>
+        <TextInput name="name" label="Name" autoComplete="username" autoFocus />
+        <TextInput name="password" label="Password" type="password" autoComplete="new-password" help={passwordRule} />
+        <TextInput name="confirmation" label="Password again" type="password" autoComplete="new-password" />
+        {needsCode && <TextInput name="code" label="Code" help="the application printed it where it was started" />}
+        <SaveLine of={saving} words="Make the administrator" />
+      </SavingForm>
+    </EntryPage>
   );
 }

@@ -1,11 +1,11 @@
 'use client';
 
-import { Mark } from '../components/Mark';
 import { SaveLine } from '../components/form/SaveLine';
 import { SavingForm } from '../components/form/SavingForm';
 import { TextInput } from '../components/form/TextInput';
 import { useSavingForm } from '../components/form/useSavingForm';
 import { call } from '../lib/api';
+import { EntryPage } from './EntryPage';
 
 const blank = { name: '', password: '' };
 
@@ -21,19 +21,12 @@ export function SignIn({ to }: { to: string }) {
   });
   const { name, password } = saving.form.watch();
   return (
-    <div className="entry">
-      <main>
-        <span className="brand">
-          <Mark />
-          Bolide
-        </span>
-        <h1>Sign in</h1>
-        <SavingForm of={saving} style={{ marginTop: 16 }}>
-          <TextInput name="name" label="Name" autoComplete="username" autoFocus />
-          <TextInput name="password" label="Password" type="password" autoComplete="current-password" />
-          <SaveLine of={saving} words="Sign in" disabled={!name || !password} />
-        </SavingForm>
-      </main>
-    </div>
+    <EntryPage title="Sign in">
+      <SavingForm of={saving} style={{ marginTop: 16 }}>
+        <TextInput name="name" label="Name" autoComplete="username" autoFocus />
+        <TextInput name="password" label="Password" type="password" autoComplete="current-password" />
+        <SaveLine of={saving} words="Sign in" disabled={!name || !password} />
+      </SavingForm>
+    </EntryPage>
   );
 }
