@@ -7,7 +7,17 @@ import type { Browser, Page } from 'puppeteer-core';
 import { ostermere } from '../src/sim/ostermere/estate';
 import { addPerson } from '../src/store/people';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
+import {
+  accessibilityProblems,
+  click,
+  fill,
+  launchBrowser,
+  openPage,
+  openWhole,
+  press,
+  pressAmong,
+  see,
+} from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 
@@ -32,7 +42,7 @@ beforeAll(async () => {
   ({ page, errors } = await openPage(browser));
   const session = await page.createCDPSession();
   await session.send('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
-  await page.goto(`${app.address}/login`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/login`);
   await fill(page, 'input[name=name]', osric.name);
   await fill(page, 'input[name=password]', osric.password);
   await page.keyboard.press('Enter');
@@ -44,7 +54,7 @@ afterAll(async () => {
   sample.close();
 });
 beforeEach(async () => {
-  await page.goto(`${app.address}/today`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/today`);
 });
 
 const goTo = async (words: string) => {
@@ -220,20 +230,20 @@ test('what one watches is told of on Today when it moved', async () => {
         }
       ).rows[0],
   );
-  await page.goto(
+  await openWhole(
+    page,
     `${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`,
-    { waitUntil: 'networkidle0' },
   );
   await press(page, 'Watch');
   await see(page, 'watched since');
   expect(await accessibilityProblems(page)).toEqual([]);
-  await page.goto(`${app.address}/today`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/today`);
   await see(page, `moved to rpw-plat port ${moved?.after ?? ''}, was on rpw-plat port ${moved?.before ?? ''}`);
-  await page.goto(`${app.address}/today?survey=3`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/today?survey=3`);
   await see(page, 'It is as before');
-  await page.goto(
+  await openWhole(
+    page,
     `${app.address}/estate?of=endpoints&where=${moved?.subject ?? ''}&sel=endpoint:${moved?.subject ?? ''}`,
-    { waitUntil: 'networkidle0' },
   );
   await press(page, 'Watch no more');
   await page.waitForFunction(() =>
@@ -245,10 +255,11 @@ test('what one watches is told of on Today when it moved', async () => {
 });
 
 test('which sockets of a switch carry which VLAN, by colour, by keyboard', async () => {
-  await page.goto(
+  await openWhole(
+    page,
     `${app.address}/ports?device=${String(await page.evaluate(async () => ((await (await fetch('/api/v1/devices?where=name%3Drpw-plat')).json()) as { rows: { id: string }[] }).rows[0]?.id))}`,
-    { waitUntil: 'networkidle0' },
   );
+  await page.waitForSelector('.faceplate .colours select');
   await page.select('.faceplate .colours select', 'VLAN');
   await see(page, 'VLAN 30');
   const legend = await page.$$eval('.faceplate .colours button', (buttons) =>

@@ -7,7 +7,7 @@ import { networkInterfaces } from 'node:os';
 import path from 'node:path';
 import type { Browser } from 'puppeteer-core';
 import { startApplication } from './support/application';
-import { fill, launchBrowser, openPage, press, see } from './support/browser';
+import { fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
 import { bolide, freeUdpPort, start, stopAll, temporaryFolder } from './support/program';
 
 /** Debian's own SNMP agent on loopback: what Bolide says of this machine must be what the machine says of itself. */
@@ -208,7 +208,7 @@ test('through the interface: name, memory and storage as the machine has them', 
   await fill(page, 'input[name=confirmation]', 'ostermere-lights');
   await press(page, 'Make the administrator');
   await see(page, 'Setting up');
-  await page.goto(`${app.address}/survey`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/survey`);
   await see(page, 'No credential yet');
   await page.evaluate(
     async (scope) => {

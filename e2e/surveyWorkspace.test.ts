@@ -9,7 +9,17 @@ import { ostermere } from '../src/sim/ostermere/estate';
 import { ManagementController } from '../src/sim/redfish/controller';
 import { serverTree } from '../src/sim/redfish/serverTree';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, fill, launchBrowser, openPage, press, pressAmong, see } from './support/browser';
+import {
+  accessibilityProblems,
+  click,
+  fill,
+  launchBrowser,
+  openPage,
+  openWhole,
+  press,
+  pressAmong,
+  see,
+} from './support/browser';
 import { stopAll, temporaryFolder } from './support/program';
 
 /** What one does in Survey beside running it: try a credential, judge a certificate, survey files. */
@@ -38,7 +48,7 @@ beforeAll(async () => {
   await fill(page, 'input[name=confirmation]', 'ostermere-lights');
   await press(page, 'Make the administrator');
   await see(page, 'Setting up');
-  await page.goto(`${app.address}/survey`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/survey`);
   await see(page, 'No credential yet');
 });
 afterAll(async () => {

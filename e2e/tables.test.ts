@@ -78,7 +78,7 @@ test('what is fetched before the Estate can be used stays small: dialogs, picker
   session.on('Network.loadingFinished', ({ requestId, encodedDataLength }) => {
     if (scripts.has(requestId)) octets += encodedDataLength;
   });
-  await page.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  await openWhole(page, `${app.address}/estate`);
   await session.detach();
   await page.setCacheEnabled(true);
   expect(octets).toBeGreaterThan(100_000);
@@ -293,7 +293,7 @@ test('a view is saved with filter, groups and columns, shared, and opened by ano
   const context = await browser.createBrowserContext();
   const other = await context.newPage();
   await signIn(other, people[1] ?? { name: '', password: '' });
-  await other.goto(`${app.address}/estate`, { waitUntil: 'networkidle0' });
+  await openWhole(other, `${app.address}/estate`);
   await press(other, 'Views');
   await see(other, 'osric');
   expect(

@@ -20,7 +20,7 @@ export const refused: string[] = [];
 export async function beginDay(): Promise<void> {
   sample = await openSample({ steps });
   await addPerson(sample.store.db, person.name, person.password, 'administrator');
-  [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
+  [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser({ moving: true })]);
   ({ page, errors } = await openPage(browser));
   page.on('response', (response) => void (response.status() === 422 && refused.push(response.url())));
   await page.goto(`${app.address}/login`, { waitUntil: 'networkidle0' });

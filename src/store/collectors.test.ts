@@ -7,6 +7,7 @@ import { eq } from 'drizzle-orm';
 import { scopeDefaults } from '../core/estate/scope';
 import {
   addShares,
+  dropKnownDeliveries,
   freeSilent,
   keepOnly,
   lateDeliveries,
@@ -162,6 +163,35 @@ describe('deliveries', () => {
     ]);
     store.db.update(survey).set({ state: 'cancelled' }).where(eq(survey.id, surveyId)).run();
     expect(storeDelivery(store.db, 'hdp-1', arrival(shareId(), ['10.72.0.1']), now)).toBe('over');
+  });
+  test('that come late and tell what was heard meanwhile are dropped; of the others only what is new is taken', () => {
+    const answered = (id: number, address: string) => {
+      const row = { surveyId: id, address, seq: 1, state: 'done' as const, outcome: 'answered' };
+      store.db.insert(visit).values(row).run();
+    };
+    const [first, second] = sharesOf(store.db, surveyId);
+    answered(surveyId, '10.72.0.1');
+    store.db.insert(visit).values({ surveyId, address: '10.72.0.2', seq: 2, state: 'done', outcome: 'failed' }).run();
+    store.db.update(survey).set({ state: 'sealed', scopeId: 1 }).where(eq(survey.id, surveyId)).run();
+    const sealed = (scopeId: number) =>
+      store.db
+        .insert(survey)
+        .values({ scopeName: '', scopeId, scope: {}, state: 'sealed', startedAt: later(60).toISOString() })
+        .returning({ id: survey.id })
+        .get().id;
+    // a later survey of the same scope tells more than what comes late; one of another scope may have asked another machine of that address
+    answered(sealed(1), '10.72.0.3');
+    answered(sealed(2), '10.72.0.4');
+    const known = arrival(first?.id ?? 0, ['10.72.0.1']);
+    const part = arrival(first?.id ?? 0, ['10.72.0.1', '10.72.0.2']);
+    const newer = arrival(second?.id ?? 0, ['10.72.0.3', '10.72.0.4']);
+    for (const one of [known, part, newer]) storeDelivery(store.db, 'hdp-1', one, now);
+    dropKnownDeliveries(store.db);
+    expect(lateDeliveries(store.db)).toEqual([
+      { surveyId, scopeName: 'Harbour', addresses: ['10.72.0.2', '10.72.0.4'] },
+    ]);
+    expect(waitingDeliveries(store.db, surveyId).map(({ id }) => id)).toEqual([part.id, newer.id]);
+    expect(storeDelivery(store.db, 'hdp-1', known, now)).toBe('known');
   });
   test('that come late with nothing in them make no survey', () => {
     store.db.update(survey).set({ state: 'sealed' }).where(eq(survey.id, surveyId)).run();

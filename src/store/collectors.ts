@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, lt, ne, or, sql } from 'drizzle-orm';
 import type { CollectorLoad } from '../core/collectors/protocol';
 import type { DeviceFacts } from '../core/estate/facts';
 import type { AddressHint } from '../core/estate/visit';
@@ -319,12 +319,12 @@ export function storeDelivery(
   });
 }
 
-export type WaitingDelivery = Pick<typeof delivery.$inferSelect, 'id' | 'collector'> & { body: Buffer };
+export type WaitingDelivery = Pick<typeof delivery.$inferSelect, 'id' | 'collector' | 'addresses'> & { body: Buffer };
 
 /** What arrived for a survey and was not taken, oldest first. */
 export function waitingDeliveries(db: Db, surveyId: number, most = 50): WaitingDelivery[] {
   return db
-    .select({ id: delivery.id, collector: delivery.collector, body: delivery.body })
+    .select({ id: delivery.id, collector: delivery.collector, addresses: delivery.addresses, body: delivery.body })
     .from(delivery)
     .where(and(eq(delivery.surveyId, surveyId), eq(delivery.state, 'waiting')))
     .orderBy(sql`rowid`)
@@ -347,6 +347,49 @@ export function dropDeliveries(db: Db, surveyId: number): void {
     .set({ state: 'dropped', body: null, addresses: [] })
     .where(and(eq(delivery.surveyId, surveyId), eq(delivery.state, 'waiting')))
     .run();
+}
+
+/**
+ * Drops what came late and tells nothing new: its survey, or a later one of the same scope, has heard these addresses already. A collector that was killed sends
+ * what it had spooled though another one was asked in its place.
+ */
+export function dropKnownDeliveries(db: Db): void {
+  inTransaction(db, () => {
+    const rows = db
+      .select({ id: delivery.id, surveyId: delivery.surveyId, addresses: delivery.addresses, scopeId: survey.scopeId })
+      .from(delivery)
+      .innerJoin(survey, eq(survey.id, delivery.surveyId))
+      .where(and(eq(delivery.state, 'waiting'), eq(survey.state, 'sealed')))
+      .all();
+    for (const { id, surveyId, addresses, scopeId } of rows) {
+      const heard = heardSince(db, surveyId, scopeId, addresses);
+      if (heard.size === 0) continue;
+      const news = addresses.filter((address) => !heard.has(address));
+      const values = news.length > 0 ? { addresses: news } : { state: 'dropped' as const, addresses: [], body: null };
+      db.update(delivery).set(values).where(eq(delivery.id, id)).run();
+    }
+  });
+}
+
+/** Which of these addresses answered in a sealed survey, or in a later one of its scope. */
+function heardSince(db: Db, surveyId: number, scopeId: number | null, addresses: string[]): Set<string> {
+  const later = scopeId === null ? undefined : and(gt(survey.id, surveyId), eq(survey.scopeId, scopeId));
+  return new Set(
+    db
+      .select({ address: visit.address })
+      .from(visit)
+      .innerJoin(survey, eq(survey.id, visit.surveyId))
+      .where(
+        and(
+          inArray(visit.address, addresses),
+          eq(visit.outcome, 'answered'),
+          eq(survey.state, 'sealed'),
+          or(eq(survey.id, surveyId), later),
+        ),
+      )
+      .all()
+      .map(({ address }) => address),
+  );
 }
 
 /** Surveys that were sealed, or given up, before all that collectors had for them was there; with the addresses that came late. */

@@ -1,4 +1,4 @@
-import { lateDeliveries } from '../../store/collectors';
+import { dropKnownDeliveries, lateDeliveries } from '../../store/collectors';
 import { writeHeartbeats } from '../../store/heartbeats';
 import { activeJob, beatMs, lastDoneJob, queueSurvey, releaseJobs } from '../../store/jobs';
 import { startDue } from '../../store/schedule';
@@ -94,6 +94,7 @@ function lateSurveys({ db }: Store): () => void {
     if (done !== lastDone) tried.clear();
     lastDone = done;
     if (activeJob(db)) return;
+    dropKnownDeliveries(db);
     const late = lateDeliveries(db).find(({ surveyId, addresses }) => !tried.has(`${surveyId} ${addresses.length}`));
     if (!late) return;
     tried.add(`${late.surveyId} ${late.addresses.length}`);

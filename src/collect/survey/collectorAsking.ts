@@ -146,14 +146,15 @@ function takeWaiting(
   take: (visit: CollectedVisit) => void,
 ): number {
   const waiting = waitingDeliveries(db, surveyId);
-  for (const { id, body } of waiting) {
+  for (const { id, addresses, body } of waiting) {
     const delivery = opened(body);
+    const wanted = new Set(addresses);
     takeDelivery(db, id, () => {
       for (const { address, port, fingerprint, subject, as } of delivery?.certificates ?? []) {
         if (as === 'pinned') certificates.pin(address, port, fingerprint, subject);
         else certificates.offered(address, port, fingerprint);
       }
-      for (const visit of delivery?.visits ?? []) take(visit);
+      for (const visit of delivery?.visits ?? []) if (wanted.has(visit.address)) take(visit);
     });
   }
   return waiting.length;
