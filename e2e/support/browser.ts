@@ -19,7 +19,7 @@ const still = '--force-prefers-reduced-motion';
  * @param asUsed with windows where it can be and as it comes, for whoever measures what a person would wait
  * @param moving what opens glides, as it does for most people
  */
-export function launchBrowser({ asUsed = false, moving = asUsed } = {}): Promise<Browser> {
+export function launchBrowser({ asUsed = false, moving = false } = {}): Promise<Browser> {
   const wanted = asUsed ? chromium.toReversed() : chromium;
   return puppeteer.launch({
     executablePath: process.env.CHROMIUM ?? wanted.find((file) => existsSync(file)) ?? 'chromium',
@@ -34,7 +34,7 @@ export function launchBrowser({ asUsed = false, moving = asUsed } = {}): Promise
       '--disable-component-update',
       '--disable-sync',
       ...(asUsed ? [] : [idly]),
-      ...(moving ? [] : [still]),
+      ...(asUsed || moving ? [] : [still]),
     ],
   });
 }

@@ -5,6 +5,7 @@ import { drizzle } from 'drizzle-orm/better-sqlite3';
 import { migrate } from 'drizzle-orm/better-sqlite3/migrator';
 import { settleKey } from '../keyring';
 import { inTransaction, type Db, type Schema, type Store } from './db';
+import { layEmptyFile } from './emptyFile';
 import { programFolder } from './programFolder';
 import * as schema from './schema';
 import { applicationId, migrationsFolder, schemaOf } from './schemaVersion';
@@ -36,9 +37,10 @@ export function openStore(folder: string, { waitMs = 10_000 }: { waitMs?: number
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const file = databaseFile(folder);
   const existed = existsSync(file);
+  if (!existed) layEmptyFile(file);
   ownersAlone(file);
   const raw = new Database(file);
-  // room that nothing lies in any more can be given back without writing all anew; only a new file can be made so
+  // where it could not be laid down whole
   if (!existed) raw.pragma('auto_vacuum = INCREMENTAL');
   raw.pragma('journal_mode = WAL');
   // changes of the structure are waited for in any case
