@@ -96,17 +96,18 @@ export async function see(page: Page, text: string | RegExp): Promise<void> {
 /** Waits until an element stands still and nothing lies over it: a menu that is still opening would be missed. */
 async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<void> {
   await element.scrollIntoView();
-  await page
+  const found = await page
     .waitForFunction(
       async (target) => {
-        if (!target.isConnected) throw new Error('what was to be clicked is detached');
+        // an error thrown here would be one of the page, at every look
+        if (!target.isConnected) return 'detached';
         const before = target.getBoundingClientRect();
         await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
         const { x, y, width, height } = target.getBoundingClientRect();
         if (x !== before.x || y !== before.y || width !== before.width) return false;
-        if (x < 0 || y < 0 || x + width > innerWidth || y + height > innerHeight) return true;
+        if (x < 0 || y < 0 || x + width > innerWidth || y + height > innerHeight) return 'free';
         const top = document.elementFromPoint(x + width / 2, y + height / 2);
-        if (top !== null && (target.contains(top) || top.contains(target))) return true;
+        if (top !== null && (target.contains(top) || top.contains(target))) return 'free';
         // what grew above it may have pushed it out of what its dialog shows
         target.scrollIntoView({ block: 'nearest', behavior: 'instant' });
         return false;
@@ -118,6 +119,7 @@ async function steady(page: Page, element: ElementHandle<HTMLElement>): Promise<
       if (/detached/.test(String(error))) throw error;
       throw new Error(`what was to be clicked never stood free: ${await whatCovers(element)}`, { cause: error });
     });
+  if ((await found.jsonValue()) === 'detached') throw new Error('what was to be clicked is detached');
 }
 
 /** What lies over an element, for whoever reads why a click was never made. */
