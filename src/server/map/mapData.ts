@@ -17,15 +17,9 @@ export function mapData(
   vlan: number | null,
   network: string | null = null,
 ): MapData {
-  const routing = new Set(
-    (['route', 'learnedRoute'] as const).flatMap((kind) =>
-      factsAsOf<RouteFacts>(store.db, kind, survey).flatMap(({ deviceId, content }) =>
-        content.nextHop === null ? [] : [deviceId],
-      ),
-    ),
-  );
+  const told = tablesOf(store).told('map', survey, () => toldFor(store, survey));
   const reach = network === null ? null : networkReach(store, survey, network);
-  const ports = portsByDevice(store, survey);
+  const ports = vlan === null ? noPorts : portsByDevice(store, survey);
   const [endpoints, faults] = [tablesOf(store).endpointsByDevice(survey), countedByDevice(store, 'faults', survey)];
   const devices = allRows(store, 'devices', survey, against).map((row): MapDevice => {
     const id = Number(row.id);
@@ -37,13 +31,13 @@ export function mapData(
       site: String(row.site ?? ''),
       state: String(row.state),
       model: String(row.model ?? ''),
-      ...(routing.has(id) && { routes: true }),
+      ...(told.routing.has(id) && { routes: true }),
       ...(Array.isArray(row.group) && row.group.length > 0 && { groups: row.group as string[] }),
       ...cutsOf(row),
       ...(reach?.has(id) && { network: reach.get(id) }),
       endpoints: endpoints.get(id) ?? 0,
       faults: faults.get(id) ?? 0,
-      root: isRoot(own),
+      root: told.roots.has(id),
       ...(row.change ? { change: String(row.change) } : {}),
       ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };
@@ -74,7 +68,8 @@ export function mapData(
         members: row.members?.filter((pair) => pair.a !== '').length ?? 0,
         segment: row.segment ?? false,
         ...(row.change ? { change: String(row.change) } : {}),
-        ...(a?.stp?.role === 'root' ? { up: 'a' as const } : b?.stp?.role === 'root' ? { up: 'b' as const } : {}),
+        ...(told.looksUp.has(placeOf(row.a)) ? { up: 'a' as const } : {}),
+        ...(!told.looksUp.has(placeOf(row.a)) && told.looksUp.has(placeOf(row.b)) ? { up: 'b' as const } : {}),
         ...cutsOf(row),
         ...(row.spareLostBy ? { spareLost: String(row.spareLostBy) } : {}),
         ...(vlan !== null && {
@@ -91,7 +86,36 @@ export function mapData(
         }),
       };
     });
-  return { survey, against, devices, links, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
+  return { survey, against, devices, links, segments: told.segments, ever: told.ever };
+}
+
+const noPorts: ReadonlyMap<number, ReadonlyMap<string, PortFacts>> = new Map();
+const placeOf = ({ deviceId, port }: { deviceId: number; port: string }) => `${deviceId} ${port}`;
+
+/** What every map of a survey says, whatever it is compared with and whichever VLAN is looked at. */
+interface ToldForMaps extends Pick<MapData, 'segments' | 'ever'> {
+  /** devices that pass packets on */
+  routing: ReadonlySet<number>;
+  /** bridges that tell spanning tree and look up on none of their ports */
+  roots: ReadonlySet<number>;
+  /** ports by which a bridge looks up */
+  looksUp: ReadonlySet<string>;
+}
+
+function toldFor(store: Store, survey: number): ToldForMaps {
+  const routing = new Set(
+    (['route', 'learnedRoute'] as const).flatMap((kind) =>
+      factsAsOf<RouteFacts>(store.db, kind, survey).flatMap(({ deviceId, content }) =>
+        content.nextHop === null ? [] : [deviceId],
+      ),
+    ),
+  );
+  const [roots, looksUp] = [new Set<number>(), new Set<string>()];
+  for (const [deviceId, ports] of portsByDevice(store, survey)) {
+    if (isRoot(ports)) roots.add(deviceId);
+    for (const [port, { stp }] of ports) if (stp?.role === 'root') looksUp.add(placeOf({ deviceId, port }));
+  }
+  return { routing, roots, looksUp, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
 }
 
 const cutsOf = ({ cutsDevices, cutsEndpoints }: MarkedRow): Pick<MapDevice, 'cuts'> =>
@@ -107,8 +131,8 @@ const carries = (port: PortFacts | undefined, vlan: number | null): boolean =>
   port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
 
 /** A bridge that tells spanning tree and looks up on none of its ports. */
-function isRoot(ports: ReadonlyMap<string, PortFacts> | undefined): boolean {
-  const told = [...(ports?.values() ?? [])].filter(({ stp }) => stp && stp.role !== 'disabled');
+function isRoot(ports: ReadonlyMap<string, PortFacts>): boolean {
+  const told = [...ports.values()].filter(({ stp }) => stp && stp.role !== 'disabled');
   return told.length > 1 && told.every(({ stp }) => stp?.role === 'designated');
 }
 

@@ -52,6 +52,7 @@ export class EstateTables {
   readonly #large = new Cache<ThingTable>(4, this.#ofNewest);
   readonly #marked = new Cache<MarkedTable>(4);
   readonly #contexts = new Cache<SurveyContext>(3, (survey) => survey === String(this.#watch.newest));
+  readonly #told = new Cache<unknown>(8, this.#ofNewest);
   readonly #finders = new Cache<Finder>(1, (survey) => survey === String(this.#watch.newest));
   #versions: LoadedVersions;
   readonly #watch: StoreWatch;
@@ -200,6 +201,13 @@ export class EstateTables {
     return name === 'modules' ? this.#added.withCover(sited, survey) : sited;
   }
 
+  /** What follows from nothing but what surveys told up to one: made once, and again when any of them is not what it was. */
+  told<Value>(name: string, survey: number, make: () => Value): Value {
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    return this.#told.get(`${name} ${survey}`, make) as Value;
+  }
+
   /** Reads ahead what is asked for most, a step at a time. */
   *readAhead(survey: number): Generator<void> {
     if (survey === 0) return;
@@ -317,7 +325,15 @@ export class EstateTables {
     this.#makers = this.#newMakers();
     this.#parts = new PortParts(this.#db);
     this.#askedTo = 0;
-    for (const kept of [this.#tables, this.#large, this.#marked, this.#contexts, this.#finders, this.#enriched])
+    for (const kept of [
+      this.#tables,
+      this.#large,
+      this.#marked,
+      this.#contexts,
+      this.#told,
+      this.#finders,
+      this.#enriched,
+    ])
       kept.clear();
     this.#added.forget();
   }

@@ -59,7 +59,14 @@ serve(parent);
 
 /** Questions that came meanwhile are answered between two steps. */
 async function readAhead(survey: number): Promise<void> {
+  if (survey === 0) return;
   for (const _ of tablesOf(store).readAhead(survey)) {
+    tell({ beat: true });
+    await nextTurn();
+  }
+  // what the first pages ask for
+  for (const ask of [() => answers.today(store, survey, null), () => answers.mapData(store, survey, null, null)]) {
+    ask();
     tell({ beat: true });
     await nextTurn();
   }
