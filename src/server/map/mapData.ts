@@ -6,7 +6,7 @@ import type { Store } from '../../store/base/database';
 import { factHistory, factsAsOf } from '../../store/base/facts';
 import { device as deviceTable } from '../../store/base/schema';
 import { tablesOf } from '../query/tables/estateTables';
-import type { MarkedRow } from '../query/tables/thingTable';
+import type { MarkedRow, ThingTable } from '../query/tables/thingTable';
 import { networkReach } from './networkReach';
 
 /** The map of a survey, compared with another one where that is asked for. @param vlan also tells who carries this VLAN @param network also tells who has to do with this network */
@@ -96,9 +96,7 @@ const placeOf = ({ deviceId, port }: { deviceId: number; port: string }) => `${d
 interface ToldForMaps extends Pick<MapData, 'segments' | 'ever'> {
   /** devices that pass packets on */
   routing: ReadonlySet<number>;
-  /** bridges that tell spanning tree and look up on none of their ports */
   roots: ReadonlySet<number>;
-  /** ports by which a bridge looks up */
   looksUp: ReadonlySet<string>;
 }
 
@@ -110,12 +108,31 @@ function toldFor(store: Store, survey: number): ToldForMaps {
       ),
     ),
   );
-  const [roots, looksUp] = [new Set<number>(), new Set<string>()];
-  for (const [deviceId, ports] of portsByDevice(store, survey)) {
-    if (isRoot(ports)) roots.add(deviceId);
-    for (const [port, { stp }] of ports) if (stp?.role === 'root') looksUp.add(placeOf({ deviceId, port }));
+  return {
+    routing,
+    ...spanningTree(tablesOf(store).table('ports', survey, null)),
+    segments: unmanagedPorts(store, survey),
+    ever: everKnown(store, survey),
+  };
+}
+
+/** Which bridges are roots: they tell spanning tree and look up on none of their ports; and by which ports the others look up. */
+function spanningTree(ports: ThingTable): Pick<ToldForMaps, 'roots' | 'looksUp'> {
+  const [roles, names, owners] = [ports.column('stpRole'), ports.column('name'), ports.owners()];
+  const looksUp = new Set<string>();
+  const told = new Map<number, { ports: number; designated: number }>();
+  for (let row = 0; row < ports.size; row++) {
+    const role = String(valueAt(roles, row) ?? '');
+    if (role === '' || role === 'disabled') continue;
+    const deviceId = owners[row] ?? 0;
+    const known = told.get(deviceId) ?? { ports: 0, designated: 0 };
+    known.ports++;
+    if (role === 'designated') known.designated++;
+    if (role === 'root') looksUp.add(placeOf({ deviceId, port: String(valueAt(names, row)) }));
+    told.set(deviceId, known);
   }
-  return { routing, roots, looksUp, segments: unmanagedPorts(store, survey), ever: everKnown(store, survey) };
+  const roots = [...told].filter(([, { ports: all, designated }]) => all > 1 && all === designated);
+  return { roots: new Set(roots.map(([deviceId]) => deviceId)), looksUp };
 }
 
 const cutsOf = ({ cutsDevices, cutsEndpoints }: MarkedRow): Pick<MapDevice, 'cuts'> =>
@@ -129,12 +146,6 @@ function allRows(store: Store, name: 'devices' | 'links', survey: number, agains
 
 const carries = (port: PortFacts | undefined, vlan: number | null): boolean =>
   port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
-
-/** A bridge that tells spanning tree and looks up on none of its ports. */
-function isRoot(ports: ReadonlyMap<string, PortFacts>): boolean {
-  const told = [...ports.values()].filter(({ stp }) => stp && stp.role !== 'disabled');
-  return told.length > 1 && told.every(({ stp }) => stp?.role === 'designated');
-}
 
 function portsByDevice(store: Store, survey: number): Map<number, Map<string, PortFacts>> {
   const found = new Map<number, Map<string, PortFacts>>();

@@ -156,9 +156,9 @@ export class EstateTables {
     return this.#hanging(survey);
   }
 
-  /** Counted in memory where they lie there already, else in the file: to read all of them for their number alone would take longer. */
+  /** Counted in memory where those before lie there already, else in the file: to read all of them for their number alone would take longer. */
   #hanging(survey: number): ReadonlyMap<number, number> {
-    if (!this.#versions.reach(survey)) return endpointsByDevice(this.#db, survey);
+    if (!this.#versions.begun) return endpointsByDevice(this.#db, survey);
     const counts = new Map<number, number>();
     for (const owner of this.#plain('endpoints', survey, null).owners())
       if (owner > 0) counts.set(owner, (counts.get(owner) ?? 0) + 1);

@@ -17,9 +17,9 @@ export class LoadedVersions {
     this.modules = moduleVersions(db);
   }
 
-  /** whether a question about a survey finds its versions in memory */
-  reach(survey: number): boolean {
-    return this.#loadedTo >= survey;
+  /** whether those of some survey lie in memory: the few that came since are read soon */
+  get begun(): boolean {
+    return this.#loadedTo > 0;
   }
 
   /** Has the versions up to a survey there. */

@@ -34,6 +34,7 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
     try {
       switch (message.kind) {
         case 'question':
+          if (message.name === 'find' && Number(message.with[0]) > read) await readNewest();
           return reply({
             number,
             answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
@@ -72,14 +73,28 @@ async function readAhead(survey: number): Promise<void> {
   }
 }
 
+let read = 0;
+let reading: Promise<void> | null = null;
+
+/** Whoever looks for anything before all of it was read waits for that, and lets others ask meanwhile. */
+function readNewest(): Promise<void> {
+  const latest = latestSealed(store.db);
+  if (latest === read) return Promise.resolve();
+  return (reading ??= readAhead(latest)
+    .then(() => {
+      read = latest;
+      if (latest > 0) tell({ read: latest });
+    })
+    .finally(() => {
+      reading = null;
+    }));
+}
+
 async function keepReading(): Promise<never> {
-  for (let read = 0; ; await new Promise((resolve) => setTimeout(resolve, lookAgainMs))) {
+  for (;;) {
     tell({ beat: true });
-    const latest = latestSealed(store.db);
-    if (latest === read) continue;
-    await readAhead(latest);
-    read = latest;
-    if (latest > 0) tell({ read: latest });
+    await readNewest();
+    await new Promise((resolve) => setTimeout(resolve, lookAgainMs));
   }
 }
 
