@@ -103,6 +103,24 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
       await pause(Math.max(0, Math.min(begun + minuteMs, until) - Date.now()));
     }
   })();
+  // one that does nothing, asked as often: what of it is the machine's own
+  const idle = spawn(
+    process.execPath,
+    [
+      '-e',
+      "require('http').createServer((q, r) => r.end('{}')).listen(0, '127.0.0.1', function () { console.log(this.address().port) })",
+    ],
+    { stdio: ['ignore', 'pipe', 'inherit'] },
+  );
+  const idlePort = await new Promise<string>((resolve) =>
+    idle.stdout.once('data', (text) => resolve(String(text).trim())),
+  );
+  const lateOfIdle: number[] = [];
+  const askIdle = async () => {
+    const begun = performance.now();
+    await (await fetch(`http://127.0.0.1:${idlePort}/`)).text();
+    if (Date.now() > until - (minutes * minuteMs) / 3) lateOfIdle.push(performance.now() - begun);
+  };
   const asking = Array.from({ length: browsers }, async (_, at) => {
     for (let turn = at; Date.now() < until; turn++) {
       const question = questions[turn % questions.length] ?? '';
@@ -111,13 +129,16 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
         () => {
           const took = performance.now() - begun;
           late.push(took);
-          (byQuestion[question] ??= []).push(took);
           // by then every process has been killed and is back
-          if (Date.now() > until - (minutes * minuteMs) / 3) lastThird.push(took);
+          if (Date.now() <= until - (minutes * minuteMs) / 3) return;
+          lastThird.push(took);
+          (byQuestion[question] ??= []).push(took);
         },
         (error: Error) => fault(/: \d{3}$/.test(error.message) ? error.message : 'no connection'),
       );
-      await pause(500 + Math.random() * 1000);
+      await pause(250 + Math.random() * 500);
+      await askIdle();
+      await pause(250 + Math.random() * 500);
     }
   });
   const watching = (async () => {
@@ -164,6 +185,7 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
   const whole = surveys.filter((one) => one.state === 'sealed' && one.visits === half && one.devices === half).length;
   collector.kill('SIGKILL');
   await stop(app.process);
+  idle.kill('SIGKILL');
   fleet.stdin.end();
   const thirds = (name: string) => {
     const values = memory.map((one) => one[name] ?? 0);
@@ -182,8 +204,9 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
     faults,
     lateMs: { p50: share(late, 0.5), p95: share(late, 0.95), p99: share(late, 0.99), most: share(late, 0.9999) },
     lateInLastThirdMs: { p50: share(lastThird, 0.5), p95: share(lastThird, 0.95), p99: share(lastThird, 0.99) },
-    p95ByQuestionMs: Object.fromEntries(
-      Object.entries(byQuestion).map(([name, values]) => [name, share(values, 0.95)]),
+    idleInLastThirdMs: { p50: share(lateOfIdle, 0.5), p95: share(lateOfIdle, 0.95), p99: share(lateOfIdle, 0.99) },
+    lateByQuestionMs: Object.fromEntries(
+      Object.entries(byQuestion).map(([name, values]) => [name, { p50: share(values, 0.5), p99: share(values, 0.99) }]),
     ),
     memory: { web: thirds('web'), engine: thirds('engine'), collector: thirds('collector') },
     fileMB: { first: megabytes(files[0] ?? 0), last: megabytes(files.at(-1) ?? 0) },

@@ -16,6 +16,10 @@ export class Cache<Value> {
     return value;
   }
 
+  has(key: string): boolean {
+    return this.#values.has(key);
+  }
+
   clear(): void {
     this.#values.clear();
   }

@@ -213,13 +213,19 @@ export class EstateTables {
     if (survey === 0) return;
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    const finder = yield* readAhead({
+    yield* readAhead({
       loading: () => this.#versions.loading(survey),
       plain: (name) => this.#plain(name, survey, null),
       table: (name) => this.table(name, survey, null),
       isAdded: (field) => this.#added.has(field),
+      found: (finder) => this.#finders.get(String(survey), () => finder),
     });
-    this.#finders.get(String(survey), () => finder);
+  }
+
+  /** Whether all can be looked through for a word at a survey without reading first. */
+  finds(survey: number): boolean {
+    this.#notice();
+    return this.#finders.has(String(survey));
   }
 
   /** Who finds anything at a survey. */

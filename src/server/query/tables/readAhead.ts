@@ -21,10 +21,12 @@ export interface TablesAhead {
   /** with what follows from other things and from what people say */
   table: (name: ThingName) => ThingTable;
   isAdded: (field: string) => boolean;
+  /** who finds anything is there */
+  found: (finder: Finder) => void;
 }
 
-/** Makes what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. @returns who finds anything */
-export function* readAhead({ loading, plain, table, isAdded }: TablesAhead): Generator<void, Finder> {
+/** Makes what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. */
+export function* readAhead({ loading, plain, table, isAdded, found }: TablesAhead): Generator<void> {
   yield* loading();
   for (const name of ['devices', 'endpoints', 'ports', 'modules'] as const) {
     yield;
@@ -36,6 +38,11 @@ export function* readAhead({ loading, plain, table, isAdded }: TablesAhead): Gen
       own.column(field.name).dictionary.containing('0');
     }
   }
+  const finder = new Finder();
+  yield* finder.build(plain);
+  finder.find('0', 1);
+  yield;
+  found(finder);
   // what takes long to work out, one at a step; the rest is made with the first row
   for (const [name, fields] of Object.entries(costly) as [ThingName, readonly string[]][]) {
     const whole = table(name);
@@ -46,8 +53,4 @@ export function* readAhead({ loading, plain, table, isAdded }: TablesAhead): Gen
     yield;
     whole.rows([0]);
   }
-  const finder = new Finder();
-  yield* finder.build(plain);
-  finder.find('0', 1);
-  return finder;
 }

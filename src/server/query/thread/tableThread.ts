@@ -1,4 +1,4 @@
-import { setImmediate as nextTurn } from 'node:timers/promises';
+import { setImmediate as nextTurn, setTimeout as pause } from 'node:timers/promises';
 import { parentPort, workerData, type MessagePort } from 'node:worker_threads';
 import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
@@ -34,11 +34,13 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
     try {
       switch (message.kind) {
         case 'question':
-          if (message.name === 'find' && Number(message.with[0]) > read) await readNewest();
-          return reply({
+          if (message.name === 'find') await looksThrough(Number(message.with[0]));
+          reply({
             number,
             answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
           });
+          answeredAt = performance.now();
+          return;
         case 'export':
           exports.set(number, exportParts(store, message.export));
           return await tellPart(number);
@@ -58,25 +60,52 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
 }
 serve(parent);
 
-/** Questions that came meanwhile are answered between two steps. */
+/** Reads a step at a time, and lets whoever asks go first. */
 async function readAhead(survey: number): Promise<void> {
   if (survey === 0) return;
   for (const _ of tablesOf(store).readAhead(survey)) {
     tell({ beat: true });
-    await nextTurn();
+    if (waiting.size > 0 && tablesOf(store).finds(survey)) goOn();
+    await othersFirst();
   }
   // what the first pages ask for
   for (const ask of [() => answers.today(store, survey, null), () => answers.mapData(store, survey, null, null)]) {
     ask();
     tell({ beat: true });
-    await nextTurn();
+    await othersFirst();
   }
+}
+
+const isAskingMs = 50;
+const restMs = 5;
+const mostMs = 100;
+let answeredAt = -Infinity;
+
+/** Who has just been answered often has the next question at once: it is waited for a little. */
+async function othersFirst(): Promise<void> {
+  await nextTurn();
+  const began = performance.now();
+  if (began - answeredAt > isAskingMs) return;
+  while (performance.now() - answeredAt < restMs && performance.now() - began < mostMs) await pause(restMs);
+}
+
+const waiting = new Set<() => void>();
+function goOn(): void {
+  for (const resolve of waiting) resolve();
+  waiting.clear();
+}
+
+/** Whoever looks for a word in all there is waits until it is read, and lets others ask meanwhile. */
+async function looksThrough(survey: number): Promise<void> {
+  if (survey <= read || tablesOf(store).finds(survey)) return;
+  const whole = readNewest();
+  await Promise.race([whole, new Promise<void>((resolve) => waiting.add(resolve))]);
 }
 
 let read = 0;
 let reading: Promise<void> | null = null;
 
-/** Whoever looks for anything before all of it was read waits for that, and lets others ask meanwhile. */
+/** Reads what was sealed since, once for all who want it. */
 function readNewest(): Promise<void> {
   const latest = latestSealed(store.db);
   if (latest === read) return Promise.resolve();
@@ -87,6 +116,7 @@ function readNewest(): Promise<void> {
     })
     .finally(() => {
       reading = null;
+      goOn();
     }));
 }
 
@@ -94,7 +124,7 @@ async function keepReading(): Promise<never> {
   for (;;) {
     tell({ beat: true });
     await readNewest();
-    await new Promise((resolve) => setTimeout(resolve, lookAgainMs));
+    await pause(lookAgainMs);
   }
 }
 
