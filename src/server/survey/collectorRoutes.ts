@@ -106,6 +106,8 @@ export const collectorRoutes = [
     summary: 'A collector delivers visits as gzipped JSON, each delivery taken once by its id',
     body: octets('application/gzip'),
     largest: largestPacked,
+    // megabytes are unpacked, checked and written
+    beside: true,
     run: async ({ store, person, body }) => {
       const value = await parsed(body);
       const fault = otherProtocol(Number((value as { protocol?: unknown } | null)?.protocol), 'unknown');
