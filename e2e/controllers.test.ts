@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { SurveySummary } from '../src/collect/survey/surveySummary';
 import type { ThingName } from '../src/core/things/things';
-import { sealedSurveys } from '../src/server/query/calendar';
+import { sealedSurvey } from '../src/server/query/calendar';
 import { queryThing } from '../src/server/query/query';
 import { FabricController } from '../src/sim/controllers/fabric';
 import { HypervisorManager } from '../src/sim/controllers/hypervisors';
@@ -208,7 +208,7 @@ describe('a wireless controller', () => {
         missing: object[];
         interfaces: { kind: string; lastAnswered: string }[];
       }[];
-    const momentOf = (surveyId: number) => sealedSurveys(sample.store.db).find(({ id }) => id === surveyId)?.startedAt;
+    const momentOf = (surveyId: number) => sealedSurvey(sample.store.db, surveyId)?.startedAt;
     const told = (surveyId: number) =>
       seen(surveyId).map(({ name, state, missing, interfaces }) => [
         name,

@@ -12,7 +12,7 @@ import type { SurveySummary } from '../src/collect/survey/surveySummary';
 import type { ThingName } from '../src/core/things/things';
 import { readingList } from '../src/server/settings/readings';
 import { deviceDossier } from '../src/server/estate/dossier';
-import { sealedSurveys } from '../src/server/query/calendar';
+import { sealedSurvey } from '../src/server/query/calendar';
 import { queryThing } from '../src/server/query/query';
 import { selfSigned } from '../src/sim/https/certificate';
 import { controllerOf, sampleHardwareUser } from '../src/sim/ostermere/controllers';
@@ -74,7 +74,7 @@ const survey = (
   );
 const rowsOf = (thing: ThingName, surveyId: number, where = '') =>
   queryThing(sample.store, thing, { survey: surveyId, against: null, where, sort: [], page: 1, size: 1000 }).rows;
-const momentOf = (surveyId: number) => sealedSurveys(sample.store.db).find(({ id }) => id === surveyId)?.startedAt;
+const momentOf = (surveyId: number) => sealedSurvey(sample.store.db, surveyId)?.startedAt;
 
 describe('a management controller', () => {
   test('gives the values of its resources that somebody asked for, over time, with their bounds', async () => {

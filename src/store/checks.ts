@@ -1,4 +1,4 @@
-import { asc, eq, sql } from 'drizzle-orm';
+import { asc, eq, lte, sql } from 'drizzle-orm';
 import type { Check, Judgement, Severity } from '../core/checks/check';
 import { checkLibrary } from '../core/checks/library';
 import type { ThingName } from '../core/things/things';
@@ -67,6 +67,18 @@ export function readJudgements(db: Db, survey?: number): Judgement[] {
     .orderBy(asc(checkResult.surveyId))
     .all()
     .map(({ surveyId, ...rest }) => ({ ...rest, survey: surveyId }));
+}
+
+/** How many rows failed each check when it was judged last up to a survey, by its key. */
+export function failingBefore(db: Db, survey: number): Map<string, number> {
+  // of the row that holds the largest number (SQLite: bare columns beside max)
+  const rows = db
+    .select({ key: checkResult.key, failing: checkResult.failing, last: sql<number>`max(${checkResult.surveyId})` })
+    .from(checkResult)
+    .where(lte(checkResult.surveyId, survey))
+    .groupBy(checkResult.key)
+    .all();
+  return new Map(rows.map(({ key, failing }) => [key, failing]));
 }
 
 export function recordJudgements(db: Db, judgements: Judgement[]): void {

@@ -6,7 +6,7 @@ import { editStamp } from '../../store/edits/log';
 import type { Store } from '../../store/base/database';
 import { readChecks, readJudgements } from '../../store/checks';
 import { tablesOf } from '../query/tables/estateTables';
-import { sealedSurveys } from '../query/calendar';
+import { newestSealed } from '../query/calendar';
 
 /** A new check is judged at so many surveys back, so that one sees whether it fails since long. */
 const lookedBack = 10;
@@ -14,13 +14,7 @@ const lookedBack = 10;
 /** The checks that were not judged yet, or as another rule, at one survey: the one that is named, or else the newest that lacks any. */
 export function checksToJudge(store: Store, wanted?: number): { survey: number; checks: Check[] } | null {
   const checks = readChecks(store.db).filter(({ on }) => on);
-  const surveys =
-    wanted === undefined
-      ? sealedSurveys(store.db)
-          .slice(-lookedBack)
-          .map(({ id }) => id)
-          .reverse()
-      : [wanted];
+  const surveys = wanted === undefined ? newestSealed(store.db, lookedBack) : [wanted];
   for (const survey of surveys) {
     const known = new Map(readJudgements(store.db, survey).map(({ key, filter }) => [key, filter]));
     const newest = survey === latestSealed(store.db);

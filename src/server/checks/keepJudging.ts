@@ -1,6 +1,8 @@
 import type { Check, Judgement } from '../../core/checks/check';
 import { recordJudgements } from '../../store/checks';
 import type { Store } from '../../store/base/database';
+import { latestSealed } from '../../store/base/sealedSurveys';
+import { editVersion } from '../../store/edits/log';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { checksToJudge } from './judgements';
 
@@ -27,11 +29,17 @@ async function judge(store: Store, { survey, checks }: { survey: number; checks:
   recordJudgements(store.db, judgements);
 }
 
-/** Has the checks judged at one survey; the others follow by themselves. */
+const judgedFor = new WeakMap<Store, string>();
+
+/** Has the checks judged at one survey; the others follow by themselves. At the newest it is looked once for all that people wrote. */
 export async function judgedAt(store: Store, survey: number): Promise<void> {
   if (survey === 0) return;
+  const written = `${editVersion(store.db)} ${new Date().toISOString().slice(0, 10)}`;
+  const standing = survey === latestSealed(store.db) ? `${survey} ${written}` : null;
+  if (standing !== null && judgedFor.get(store) === standing) return;
   const missing = checksToJudge(store, survey);
   if (missing) await judge(store, missing);
+  if (standing !== null) judgedFor.set(store, standing);
   judgeNow(store).catch((error: unknown) => console.error('judging checks:', error));
 }
 

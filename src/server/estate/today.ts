@@ -2,9 +2,10 @@ import type { Gap } from '../../core/estate/gap';
 import { fieldWord } from '../../core/things/changeWords';
 import type { Store } from '../../store/base/database';
 import { latestOutcomes } from '../../store/base/latestOutcomes';
-import { readChecks, readJudgements } from '../../store/checks';
+import { lastOfKind } from '../../store/jobs';
+import { failingBefore, readChecks, readJudgements } from '../../store/checks';
 import { deviceTerm } from '../query/deviceTerm';
-import { Calendar, type SealedSurvey } from '../query/calendar';
+import { Calendar, sealedSurvey, type SealedSurvey } from '../query/calendar';
 import { queryThing, thingRows } from '../query/query';
 import type { ThingRow } from '../query/rows/rowBuilder';
 
@@ -24,7 +25,7 @@ interface ChangeRow {
 }
 
 export interface Attention {
-  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'cover';
+  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'cover' | 'backup';
   words: string;
   remedy: string;
   /** where the proof is */
@@ -56,6 +57,19 @@ function partialWords(name: string, missing: readonly Gap[]): { words: string; r
   }
 }
 
+/** Nobody looks at copies until they need one: that none could be made is told where everybody looks. */
+function copyOfData({ db }: Store): Attention[] {
+  if (lastOfKind(db, 'backup')?.state !== 'failed') return [];
+  return [
+    {
+      kind: 'backup',
+      words: 'The last copy of the data could not be made',
+      remedy: 'Settings, Backups says why; an administrator has it made again there.',
+      href: '/settings/backups',
+    },
+  ];
+}
+
 /** Which cover ends or has ended, and for whom. */
 function coverEnds(row: Record<string, unknown>): string {
   const devices = row.devices as string[];
@@ -74,13 +88,10 @@ function checksNow(
   against: number,
 ): { on: number; failing: number; newly: string[] } | null {
   const checks = new Map(readChecks(store.db).flatMap((check) => (check.on ? [[check.key, check.name] as const] : [])));
-  const judged = readJudgements(store.db).filter(({ key, survey: at }) => checks.has(key) && at <= survey);
-  const now = judged.filter((judgement) => judgement.survey === survey);
+  const now = readJudgements(store.db, survey).filter(({ key }) => checks.has(key));
   if (now.length === 0) return null;
   const failing = now.filter((judgement) => judgement.failing > 0);
-  const before = new Map(
-    judged.filter((judgement) => judgement.survey <= against).map(({ key, failing: count }) => [key, count]),
-  );
+  const before = failingBefore(store.db, against);
   return {
     on: now.length,
     failing: failing.length,
@@ -125,12 +136,13 @@ export function today(store: Store, survey: number, against: number | null) {
   const faults = survey > 0 ? thingRows(store, 'faults', survey, null) : [];
   const readiness = survey > 0 ? thingRows(store, 'readiness', survey, null) : [];
   const contracts = survey > 0 ? thingRows(store, 'contracts', survey, null) : [];
-  const summary = calendar.survey(survey) ?? null;
+  const summary = sealedSurvey(db, survey);
   // where somebody works, what goes wrong is expected
   const worked = devices.filter(({ maintenance }) => maintenance === true);
   const inMaintenance = new Set(worked.map(({ id }) => Number(id)));
   const cared = (deviceId: unknown) => !inMaintenance.has(Number(deviceId));
   const attention: Attention[] = [
+    ...copyOfData(store),
     ...devices
       .filter(({ state, id }) => state === 'silent' && cared(id))
       .map((row) => ({

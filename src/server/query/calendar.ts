@@ -1,4 +1,4 @@
-import { asc, isNotNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNotNull } from 'drizzle-orm';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Db } from '../../store/base/database';
 import { survey } from '../../store/base/schema';
@@ -23,24 +23,37 @@ export interface SealedSurvey {
   asked: number;
 }
 
-export function sealedSurveys(db: Db): SealedSurvey[] {
-  return db
+/** One that is sealed; null where there is none of that number. */
+export function sealedSurvey(db: Db, id: number): SealedSurvey | null {
+  const row = db
     .select()
     .from(survey)
-    .where(isNotNull(survey.sealedAt))
-    .orderBy(asc(survey.id))
-    .all()
-    .map(({ id, startedAt, sealedAt, state, summary, scopeName, scopeId, asked }) => ({
-      id,
-      startedAt,
-      sealedAt: sealedAt ?? '',
-      state,
-      summary: summary as SealedSurvey['summary'],
-      scopeName,
-      scopeId,
-      asked,
-    }));
+    .where(and(eq(survey.id, id), isNotNull(survey.sealedAt)))
+    .get();
+  if (!row) return null;
+  const { startedAt, sealedAt, state, summary, scopeName, scopeId, asked } = row;
+  return {
+    id,
+    startedAt,
+    sealedAt: sealedAt ?? '',
+    state,
+    summary: summary as SealedSurvey['summary'],
+    scopeName,
+    scopeId,
+    asked,
+  };
 }
+
+/** Numbers of the newest that are sealed, newest first. */
+export const newestSealed = (db: Db, most: number): number[] =>
+  db
+    .select({ id: survey.id })
+    .from(survey)
+    .where(isNotNull(survey.sealedAt))
+    .orderBy(desc(survey.id))
+    .limit(most)
+    .all()
+    .map(({ id }) => id);
 
 type Scoped = Pick<SealedSurvey, 'id' | 'scopeName' | 'scopeId' | 'state'>;
 
@@ -63,19 +76,24 @@ export function comparableIn<Survey extends Scoped>(surveys: readonly Survey[], 
 export class Calendar {
   readonly #moments: Map<number, string>;
   readonly #ids: number[];
-  readonly #sealed: SealedSurvey[];
+  readonly #sealed: Scoped[];
 
   constructor(db: Db) {
-    const rows = db.select({ id: survey.id, startedAt: survey.startedAt }).from(survey).orderBy(asc(survey.id)).all();
-    this.#moments = new Map(rows.map(({ id, startedAt }) => [id, startedAt]));
-    this.#sealed = sealedSurveys(db);
-    this.#ids = this.#sealed.map(({ id }) => id);
+    const { id, startedAt, sealedAt, state, scopeName, scopeId } = survey;
+    // without what each found: that is long, and there may be thousands
+    const rows = db
+      .select({ id, startedAt, sealedAt, state, scopeName, scopeId })
+      .from(survey)
+      .orderBy(asc(survey.id))
+      .all();
+    this.#moments = new Map(rows.map((row) => [row.id, row.startedAt]));
+    this.#sealed = rows.filter((row) => row.sealedAt !== null);
+    this.#ids = this.#sealed.map((row) => row.id);
   }
 
   momentOf = (surveyId: number): string => this.#moments.get(surveyId) ?? '';
   /** the sealed surveys after one and up to another, oldest first */
   between = (after: number, upTo: number): number[] => this.#ids.filter((id) => id > after && id <= upTo);
-  survey = (id: number): SealedSurvey | undefined => this.#sealed.find((one) => one.id === id);
   /** with which survey it is compared where nobody says otherwise; 0 for none */
   comparable = (surveyId: number): number => comparableIn(this.#sealed, surveyId)?.id ?? 0;
   before = (surveyId: number): number => this.#ids.findLast((id) => id < surveyId) ?? 0;
@@ -85,5 +103,5 @@ export class Calendar {
 export function surveyNumber(db: Db, text: string | null | undefined): number | null {
   if (!text || text === 'latest') return latestSealed(db);
   const number = Number(text);
-  return sealedSurveys(db).some(({ id }) => id === number) ? number : null;
+  return Number.isSafeInteger(number) && sealedSurvey(db, number) ? number : null;
 }

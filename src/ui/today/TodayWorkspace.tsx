@@ -165,7 +165,7 @@ export function TodayWorkspace() {
               <li key={words}>
                 <Glyph
                   name={kind === 'silent' ? 'silent' : kind === 'cover' ? 'later' : 'fault'}
-                  word={kind === 'silent' ? 'silent' : kind === 'cover' ? 'cover' : 'fault'}
+                  word={kind === 'silent' || kind === 'cover' || kind === 'backup' ? kind : 'fault'}
                 />
                 <div>
                   <Link href={view.href(href, { sel: null })}>{words}</Link>

@@ -9,7 +9,7 @@ import type { AddressReader, ReaderPlan, Take } from '../addressReader';
 import type { FromThread, Pin, ThreadPlan, ToThread } from './messages';
 
 /** The program beside this one, once both are bundled; where there is none (the sources run as they are), nothing is read in threads. */
-const program = fileURLToPath(new URL('./reader.mjs', import.meta.url));
+const programBeside = fileURLToPath(new URL('./reader.mjs', import.meta.url));
 const mostThreads = 4;
 /** Fewer addresses are read sooner than a thread begins. */
 const worthwhile = 64;
@@ -25,7 +25,7 @@ export interface ThreadsPlan extends Omit<ReaderPlan, 'certificates' | 'files' |
 
 /** How many threads are worth it for so many addresses; 0 where the reader at hand does it. */
 export function threadsFor(addresses: number): number {
-  return addresses < worthwhile || !existsSync(program)
+  return addresses < worthwhile || !existsSync(programBeside)
     ? 0
     : Math.min(mostThreads, Math.max(1, availableParallelism() - 1));
 }
@@ -40,9 +40,11 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
   readonly #poll: NodeJS.Timeout;
   #failure: Error | null = null;
 
+  /** @param program what a thread runs */
   constructor(
     readonly plan: ThreadsPlan,
     readonly count: number,
+    readonly program = programBeside,
   ) {
     this.#poll = setInterval(() => {
       if (plan.cancelled()) Atomics.store(new Int32Array(this.#cancelled), 0, 1);
@@ -83,7 +85,7 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
       cancelled: this.#cancelled,
     };
     for (let at = 0; at < this.count; at++) {
-      const thread = new Worker(program, { workerData, resourceLimits: { maxYoungGenerationSizeMb: nurseryMb } });
+      const thread = new Worker(this.program, { workerData, resourceLimits: { maxYoungGenerationSizeMb: nurseryMb } });
       thread.setMaxListeners(0);
       thread.on('error', (error) => (this.#failure ??= error));
       this.#threads.push(thread);
