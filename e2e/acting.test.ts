@@ -86,6 +86,12 @@ const portId = (name: string) => `${platId}:${name}`;
 async function openPort(name: string): Promise<void> {
   await openWhole(page, `${app.address}/ports?device=${platId}&sel=port:${encodeURIComponent(portId(name))}`);
   await see(page, `Port ${name}`);
+  // what comes later pushes down what is to be pressed
+  for (let before = '', same = 0; same < 3; await new Promise((resolve) => setTimeout(resolve, 50))) {
+    const now = await page.$eval('body', (body) => body.innerText);
+    same = now === before ? same + 1 : 0;
+    before = now;
+  }
 }
 const dialogText = () => page.$eval('[role=dialog]', (dialog) => (dialog as HTMLElement).innerText);
 const mayPress = (words: string) =>

@@ -56,6 +56,8 @@ export const handling = () =>
     test('nor does the map', async () => {
       await open('/map');
       await page.waitForSelector('canvas[data-scale]');
+      // fitted to its room once it is placed
+      await page.waitForFunction(() => !document.querySelector('.map[aria-busy=true]'));
       await page.focus('canvas');
       const drawn = () => page.$eval('canvas', (canvas) => [canvas.dataset.scale, canvas.dataset.at]);
       const before = await drawn();

@@ -22,7 +22,8 @@ const keep = (kinds: (keyof typeof program)[], more: Partial<Keeping> = {}): Kep
       return child;
     },
     askMs: 50,
-    silentMs: 400,
+    // a busy machine answers late
+    silentMs: 1500,
     ...more,
   }));
 const until = async (done: () => boolean) => {
@@ -56,7 +57,7 @@ test('a child that hangs is ended and started again; one that answers goes on', 
   expect(isGone(started[0])).toBe(true);
   expect(told.some((line) => /the worker answered nothing for \d+ s: it is ended/.test(line))).toBe(true);
   // longer than it may be silent
-  await new Promise((resolve) => setTimeout(resolve, 900));
+  await new Promise((resolve) => setTimeout(resolve, 2500));
   expect([started.length, isGone(started[1])]).toEqual([2, false]);
 });
 

@@ -3,6 +3,8 @@ import { approves, notApproved } from '../../core/estate/approval';
 import type { Outcome } from '../../core/estate/visit';
 import type { Credential, UserCredential } from '../../core/estate/credential';
 import { portNames, poweringOfSockets } from '../../core/estate/interpret';
+import type { SocketParts } from '../../core/estate/poweringSockets';
+import { entityTables, parseAliasMapping, parsePhysical } from '../../core/mib/entity';
 import { interfaceTables, parseInterfaces } from '../../core/mib/interfaces';
 import { parsePoweringPorts, pethPsePortColumns, powerEthernetTables } from '../../core/mib/powerEthernet';
 import { Answers } from '../../core/mib/table';
@@ -80,6 +82,17 @@ const asked = [
   [powerEthernetTables.pethPsePortEntry, pethPsePortColumns],
 ] as const;
 
+/** What tells in which part a socket is: parent, class, position, and of which interface. */
+async function socketParts(agent: LiveAgent): Promise<SocketParts> {
+  const answers = new Answers();
+  for (const [entry, columns] of [
+    [entityTables.entPhysicalEntry, [4, 5, 6]],
+    [entityTables.entAliasMappingEntry, [2]],
+  ] as const)
+    answers.addRows(entry, await agent.columns(entry, columns));
+  return { rows: parsePhysical(answers), interfaces: parseAliasMapping(answers) };
+}
+
 /** How a port is now, found by its name: numbers of ports may be others after a restart. @returns null where there is none of that name @throws SourceError */
 export async function readPort(agent: LiveAgent, name: string): Promise<PortSettings | null> {
   const answers = new Answers();
@@ -88,7 +101,9 @@ export async function readPort(agent: LiveAgent, name: string): Promise<PortSett
   const names = portNames(interfaces);
   const row = interfaces.find(({ ifIndex }) => names.get(ifIndex) === name);
   if (!row) return null;
-  const powering = poweringOfSockets(interfaces, parsePoweringPorts(answers)).get(row.ifIndex);
+  const ports = parsePoweringPorts(answers);
+  const parts = ports.length > 0 ? await socketParts(agent) : { rows: [], interfaces: new Map<number, number>() };
+  const powering = poweringOfSockets(interfaces, ports, parts).get(row.ifIndex);
   const { ifIndex, admin, oper, alias } = row;
   return {
     ifIndex,
@@ -96,7 +111,13 @@ export async function readPort(agent: LiveAgent, name: string): Promise<PortSett
     oper,
     alias,
     power: powering
-      ? { group: powering.group, port: powering.port, enabled: powering.enabled, state: powering.state }
+      ? {
+          group: powering.port.group,
+          port: powering.port.port,
+          enabled: powering.port.enabled,
+          state: powering.port.state,
+          ...(powering.doubt !== null && { doubt: powering.doubt }),
+        }
       : null,
   };
 }

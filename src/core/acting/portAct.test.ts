@@ -67,6 +67,16 @@ describe('what is sent', () => {
     ['powerOff', off, /not allowed to give power already/],
     ['powerOn', up, /already/],
     ['powerCycle', off, /nothing to take away/],
+    [
+      'powerOff',
+      { ...up, power: { group: 1, port: 7, enabled: true, state: 'delivering', doubt: 'two ways' } },
+      /not certain: two ways/,
+    ],
+    [
+      'powerOn',
+      { ...up, power: { group: 1, port: 7, enabled: false, state: 'disabled', doubt: 'two ways' } },
+      /not certain/,
+    ],
     ['powerOff', { ...up, power: null }, /gives no power/],
     ['powerOn', { ...up, power: null }, /gives no power/],
     ['powerCycle', { ...up, power: null }, /gives no power/],

@@ -36,7 +36,14 @@ export interface PortSettings {
   oper: string;
   alias: string;
   /** null where it gives no power */
-  power: { group: number; port: number; enabled: boolean; state: string } | null;
+  power: {
+    group: number;
+    port: number;
+    enabled: boolean;
+    state: string;
+    /** why it may be that of another socket; absent where it is this one's without doubt */
+    doubt?: string;
+  } | null;
 }
 
 /** One object that is written, as it goes over the wire and in words. */
@@ -88,6 +95,9 @@ export function plannedSets(act: PortAct, settings: PortSettings): { sets: Plann
     was: (afterSeconds > 0 ? number !== 1 : power?.enabled) ? 'true' : 'false',
     afterSeconds,
   });
+  // it may be another machine's
+  if (power?.doubt !== undefined && ['powerOff', 'powerOn', 'powerCycle'].includes(act.kind))
+    return { reason: `Which socket this power belongs to is not certain: ${power.doubt}. Nothing is switched.` };
   switch (act.kind) {
     case 'shut':
       return admin === 'down' ? { reason: 'The port is switched off already.' } : { sets: [adminStatus(2)] };

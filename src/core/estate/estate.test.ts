@@ -228,6 +228,8 @@ describe('interpreting a harvest', () => {
   test('the age of a state survives the wrap of sysUpTime after 497 days', () => {
     expect(stateAge(100, 400)).toBe(300);
     expect(stateAge(42_949_600, 100)).toBe(Math.floor(100 - 42_949_600 + 2 ** 32 / 100));
+    // it changed while the device was read, after its uptime
+    expect(stateAge(402, 400)).toBe(0);
     expect(stateAge(null, 4)).toBeNull();
   });
 });

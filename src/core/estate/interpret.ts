@@ -5,7 +5,7 @@ import type { Bridge } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { Lldp, LldpLocalPort } from '../mib/lldp';
 import type { PortCounters } from '../switching/portErrors';
-import { poweringByIfIndex, type PoweringPort } from '../mib/powerEthernet';
+import type { PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
 import type { Harvest } from './harvest';
 import { faultsOf } from './interpretFaults';
@@ -15,6 +15,7 @@ import { conversationsOf, servicesOf } from './interpretServices';
 import { moduleTree } from './moduleTree';
 import { transceiversByPort } from './transceivers';
 import { softwareName } from './softwareName';
+import { poweringSockets, type PoweringSocket, type SocketParts } from './poweringSockets';
 import { sensorReadings } from './sensorReadings';
 
 const noChassis = { model: '', vendor: '' };
@@ -179,11 +180,14 @@ const text = (value: number | string | undefined) => (value === undefined ? '' :
 
 /** sysUpTime wraps after 2^32 hundredths (497 days); a last change above the uptime was before the wrap. */
 const wrapSeconds = 2 ** 32 / 100;
+/** sysUpTime is read first: a port that changed while the rest was read has changed after it. No device is read for longer. */
+const readingSeconds = 600;
 
 /** Seconds since a port changed its state, given both in seconds of sysUpTime. */
 export function stateAge(lastChangeUptimeSeconds: number | null, uptimeSeconds: number | null): number | null {
   if (lastChangeUptimeSeconds === null || uptimeSeconds === null) return null;
   const age = uptimeSeconds - lastChangeUptimeSeconds;
+  if (age < 0 && age >= -readingSeconds) return 0;
   return Math.floor(age >= 0 ? age : age + wrapSeconds);
 }
 
@@ -200,7 +204,8 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
   const { bridge } = harvest;
   const bridgePortByIfIndex = new Map<number, number>();
   for (const [bridgePort, ifIndex] of bridge?.ifIndexByBridgePort ?? []) bridgePortByIfIndex.set(ifIndex, bridgePort);
-  const powering = poweringOfSockets(harvest.interfaces, harvest.poweringPorts);
+  const parts = { rows: harvest.modules, interfaces: harvest.moduleInterfaces };
+  const powering = poweringOfSockets(harvest.interfaces, harvest.poweringPorts, parts);
   const transceivers = transceiversByPort(harvest.modules, harvest.moduleInterfaces, names);
   const voiceVlans = voiceVlansByPort(harvest.lldp, harvest.interfaces);
   return harvest.interfaces.map((row) => {
@@ -225,7 +230,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
         .map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
       lag: row.aggregate ? (names.get(row.aggregate) ?? null) : null,
       stp: bridge && bridgePort !== undefined ? spanningTree(bridge, bridgePort) : null,
-      poe: poweringOf(powering.get(row.ifIndex)),
+      poe: poweringOf(powering.get(row.ifIndex)?.port),
       ...(row.media && { media: row.media }),
       ...(row.autoNegotiation !== null && { autoNegotiation: row.autoNegotiation }),
       ...(transceivers.has(row.ifIndex) && { transceiver: transceivers.get(row.ifIndex) ?? '' }),
@@ -244,10 +249,15 @@ function portLosses(interfaces: InterfaceRow[], names: Map<number, string>): Rec
 }
 
 /** Which powering port each socket is, by its ifIndex. */
-export const poweringOfSockets = (interfaces: InterfaceRow[], ports: PoweringPort[]): Map<number, PoweringPort> =>
-  poweringByIfIndex(
+export const poweringOfSockets = (
+  interfaces: InterfaceRow[],
+  ports: PoweringPort[],
+  parts: SocketParts,
+): Map<number, PoweringSocket> =>
+  poweringSockets(
     ports,
-    interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false).map(({ ifIndex }) => ifIndex),
+    interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false),
+    parts,
   );
 
 const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] =>

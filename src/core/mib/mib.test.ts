@@ -6,7 +6,7 @@ import { hostTables, parseHost } from './host';
 import { interfaceTables, parseInterfaces } from './interfaces';
 import { ipTables, parseInterfaceAddresses, parseNeighbourAddresses } from './ip';
 import { lldpTables, parseLldp } from './lldp';
-import { parsePowerGroups, parsePoweringPorts, poweringByIfIndex, powerEthernetTables } from './powerEthernet';
+import { parsePowerGroups, parsePoweringPorts, powerEthernetTables } from './powerEthernet';
 import { parseSystem, systemObjects } from './system';
 import { portsOfBitmap } from './table';
 import { counter, gauge, integer, octets, oid, rows, text } from './testVarbinds';
@@ -295,40 +295,6 @@ describe('power over Ethernet', () => {
       { group: 1, port: 2, enabled: true, state: 'searching', class: null },
       { group: 1, port: 3, enabled: false, state: 'disabled', class: null },
       { group: 1, port: 4, enabled: true, state: 'unknown', class: null },
-    ]);
-  });
-  test('an index is the ifIndex where all are; else sockets are counted through, unit after unit', () => {
-    const ports = (list: [number, number][]) =>
-      list.map(([group, at]) => ({ group, port: at, enabled: true, state: 'searching' as const, class: null }));
-    expect(
-      [
-        ...poweringByIfIndex(
-          ports([
-            [1, 5],
-            [1, 7],
-          ]),
-          [5, 6, 7],
-        ),
-      ].map(([ifIndex, { port: at }]) => [ifIndex, at]),
-    ).toEqual([
-      [5, 5],
-      [7, 7],
-    ]);
-    expect(
-      [
-        ...poweringByIfIndex(
-          ports([
-            [2, 1],
-            [1, 2],
-            [1, 1],
-          ]),
-          [10_101, 10_102, 10_201],
-        ),
-      ].map(([ifIndex, { group, port: at }]) => [ifIndex, group, at]),
-    ).toEqual([
-      [10_101, 1, 1],
-      [10_102, 1, 2],
-      [10_201, 2, 1],
     ]);
   });
 });

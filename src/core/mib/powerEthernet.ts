@@ -27,7 +27,7 @@ export type PoweringState = (typeof poweringStates)[number];
 export interface PoweringPort {
   /** pethPsePortGroupIndex: a unit of a stack or a card */
   group: number;
-  /** pethPsePortIndex: counted within the group; on many agents the ifIndex */
+  /** pethPsePortIndex: counted within the group; on many agents the ifIndex (`poweringSockets` tells which socket it is) */
   port: number;
   enabled: boolean;
   state: PoweringState;
@@ -70,18 +70,4 @@ export function parsePoweringPorts(answered: Answered): PoweringPort[] {
             : null,
       };
     });
-}
-
-/**
- * Which interface a powering port is. RFC 3621 ties the two by no object: where every index of the table is the ifIndex of a socket, it is
- * that; else the sockets of a group are counted through in their order, groups one after the other.
- */
-export function poweringByIfIndex(ports: PoweringPort[], sockets: number[]): Map<number, PoweringPort> {
-  const known = new Set(sockets);
-  const indexes = ports.map(({ port }) => port);
-  if (new Set(indexes).size === indexes.length && indexes.every((index) => known.has(index)))
-    return new Map(ports.map((port) => [port.port, port]));
-  const inOrder = [...ports].sort((x, y) => x.group - y.group || x.port - y.port);
-  const counted = [...sockets].sort((x, y) => x - y);
-  return new Map(inOrder.slice(0, counted.length).map((port, at) => [counted[at] ?? 0, port]));
 }

@@ -36,6 +36,12 @@ describe('frames lost between two looks', () => {
       { errors: 10, discards: 0 },
     ],
     [
+      'what came since somebody cleared the counters',
+      read([1000, 0, 0, 0]),
+      read([5, 0, 0, 0]),
+      { errors: 5, discards: 0 },
+    ],
+    [
       'what came since, where two clocks differ a little',
       read([5, 0, 0, 0], 1000),
       read([6, 0, 0, 0], 1090),

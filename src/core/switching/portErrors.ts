@@ -15,6 +15,8 @@ export interface LostFrames {
 }
 
 const counter32 = 2 ** 32;
+/** No port loses so many frames between two looks: a counter that is lower now was begun anew (RFC 2863: at any discontinuity), it has not run over. */
+const mostBetween = 2 ** 31;
 /** sysUpTime counts hundredths of a second in 32 bits: an agent that nobody restarted seems to start anew every 497 days. */
 const uptimeWraps = 2 ** 32 / 100;
 /** Clocks of two looks may differ by so many seconds without a restart in between. */
@@ -23,7 +25,7 @@ const none: PortCounters = [0, 0, 0, 0];
 
 /**
  * What a port lost between two looks. If the agent restarted in between, its counters began anew, and all they tell came since; a counter that is lower than before without that
- * has run over its 32 bits.
+ * has run over its 32 bits if it was near their end, else it was begun anew.
  * @returns null where the earlier look, or the later, told no counters
  */
 export function lostBetween(before: CountersRead | null, now: CountersRead | null, port: string): LostFrames | null {
@@ -33,7 +35,9 @@ export function lostBetween(before: CountersRead | null, now: CountersRead | nul
   const [was, is] = [before.ports[port] ?? none, now.ports[port] ?? none];
   const grown = is.map((count, at) => {
     const earlier = was[at] ?? 0;
-    return restarted ? count : count >= earlier ? count - earlier : count + counter32 - earlier;
+    if (restarted || count >= earlier) return restarted ? count : count - earlier;
+    const over = count + counter32 - earlier;
+    return over < mostBetween ? over : count;
   });
   return { errors: (grown[0] ?? 0) + (grown[1] ?? 0), discards: (grown[2] ?? 0) + (grown[3] ?? 0) };
 }
