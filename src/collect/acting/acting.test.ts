@@ -1,10 +1,11 @@
-import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { DisturbedAgent, type Disturbance } from '../../../e2e/support/disturbedAgent';
 import { freeUdpPort } from '../../../e2e/support/program';
-import type { PortAct, PortSettings } from '../../core/acting/portAct';
+import { plannedSets, type PortAct, type PortSettings } from '../../core/acting/portAct';
 import type { UserCredential } from '../../core/estate/credential';
 import { setError, ObjectTree, ObjectWriter } from '../../sim/snmp/objects';
 import { UdpTransport } from '../snmp/udpTransport';
+import { SourceError } from '../source';
 import { actOnPort } from './actOnPort';
 import { openForWriting, readPort, type ExpectedAgent, type OpenedAgent } from './portAgent';
 
@@ -119,6 +120,21 @@ test('a port is read by its name, with what of it can be set', async () => {
   expect(await readPort(live, '2')).toEqual(before());
   expect(await readPort(live, '1')).toEqual({ ...before(), ifIndex: 1, power: null });
   expect(await readPort(live, '3')).toBeNull();
+});
+
+test('an agent that breaks off at its parts lets its ports be switched, and not their power', async () => {
+  await standIn();
+  const { agent: live } = await opened();
+  const asked = live.columns.bind(live);
+  jest.spyOn(live, 'columns').mockImplementation((entry, columns) => {
+    if (entry.startsWith('1.3.6.1.2.1.47.')) throw new SourceError('no answer', 'it fell silent');
+    return asked(entry, columns);
+  });
+  const settings = await readPort(live, '2');
+  expect(settings?.power).toEqual({ ...before().power, doubt: 'its parts (ENTITY-MIB) could not be read' });
+  const planned = (act: PortAct) => settings && plannedSets(act, settings);
+  expect(planned({ kind: 'powerOff' })).toHaveProperty('reason');
+  expect(planned({ kind: 'shut' })).toHaveProperty('sets');
 });
 
 describe('an act', () => {

@@ -82,14 +82,19 @@ const asked = [
   [powerEthernetTables.pethPsePortEntry, pethPsePortColumns],
 ] as const;
 
-/** What tells in which part a socket is: parent, class, position, and of which interface. */
-async function socketParts(agent: LiveAgent): Promise<SocketParts> {
+/** What tells in which part a socket is: parent, class, position, and of which interface. Null where the agent breaks off: its ports can be switched, its power cannot. */
+async function socketParts(agent: LiveAgent): Promise<SocketParts | null> {
   const answers = new Answers();
-  for (const [entry, columns] of [
-    [entityTables.entPhysicalEntry, [4, 5, 6]],
-    [entityTables.entAliasMappingEntry, [2]],
-  ] as const)
-    answers.addRows(entry, await agent.columns(entry, columns));
+  try {
+    for (const [entry, columns] of [
+      [entityTables.entPhysicalEntry, [4, 5, 6]],
+      [entityTables.entAliasMappingEntry, [2]],
+    ] as const)
+      answers.addRows(entry, await agent.columns(entry, columns));
+  } catch (error) {
+    if (error instanceof SourceError) return null;
+    throw error;
+  }
   return { rows: parsePhysical(answers), interfaces: parseAliasMapping(answers) };
 }
 
@@ -102,8 +107,9 @@ export async function readPort(agent: LiveAgent, name: string): Promise<PortSett
   const row = interfaces.find(({ ifIndex }) => names.get(ifIndex) === name);
   if (!row) return null;
   const ports = parsePoweringPorts(answers);
-  const parts = ports.length > 0 ? await socketParts(agent) : { rows: [], interfaces: new Map<number, number>() };
-  const powering = poweringOfSockets(interfaces, ports, parts).get(row.ifIndex);
+  const parts = ports.length > 0 ? await socketParts(agent) : null;
+  const powering = poweringOfSockets(interfaces, ports, parts ?? undefined).get(row.ifIndex);
+  const doubt = powering && parts === null ? 'its parts (ENTITY-MIB) could not be read' : powering?.doubt;
   const { ifIndex, admin, oper, alias } = row;
   return {
     ifIndex,
@@ -116,7 +122,7 @@ export async function readPort(agent: LiveAgent, name: string): Promise<PortSett
           port: powering.port.port,
           enabled: powering.port.enabled,
           state: powering.port.state,
-          ...(powering.doubt !== null && { doubt: powering.doubt }),
+          ...(typeof doubt === 'string' && { doubt }),
         }
       : null,
   };

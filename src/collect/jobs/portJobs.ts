@@ -139,16 +139,23 @@ async function endBroken(store: Store, actId: number): Promise<void> {
 
 async function givePowerBack(
   store: Store,
-  { id, port }: KeptPortAct,
+  { id, port, sent }: KeptPortAct,
   { agent, credential }: OpenedAgent,
 ): Promise<void> {
   const now = await readPort(agent, port);
-  const planned = now && plannedSets({ kind: 'powerOn' } satisfies PortAct, now);
+  const planned = now && plannedSets({ kind: 'powerOn' } satisfies PortAct, withoutDoubt(now, sent[0]?.oid ?? ''));
   if (!planned || 'reason' in planned) return;
   for (const set of planned.sets) {
     noteSent(store.db, id, set, credential);
     await agent.set([assignmentOf(set)]);
   }
+}
+
+/** What was taken away there is given back there, whatever may be in doubt by now. */
+function withoutDoubt(settings: PortSettings, taken: string): PortSettings {
+  if (!settings.power) return settings;
+  const { doubt: _doubt, ...power } = settings.power;
+  return taken.endsWith(`.${power.group}.${power.port}`) ? { ...settings, power } : settings;
 }
 
 /** Lets the agent of a device in, with the credentials its scope keeps for acting, does something with it, and ends. */

@@ -252,7 +252,7 @@ function portLosses(interfaces: InterfaceRow[], names: Map<number, string>): Rec
 export const poweringOfSockets = (
   interfaces: InterfaceRow[],
   ports: PoweringPort[],
-  parts: SocketParts,
+  parts?: SocketParts,
 ): Map<number, PoweringSocket> =>
   poweringSockets(
     ports,

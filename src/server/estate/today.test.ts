@@ -17,7 +17,7 @@ afterEach(() => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const copy = (state: 'failed' | 'done' | 'queued') =>
+const copy = (state: 'failed' | 'done') =>
   updateJob(store.db, queueJob(store.db, 'backup', {}), { state, error: state === 'failed' ? 'no room' : null });
 
 test('that the last copy of the data could not be made is told until one is', () => {
