@@ -1,10 +1,13 @@
 const common = {
   transform: {
-    '^.+\\.tsx?$': [
-      '@swc/jest',
+    '^.+\\.[cm]?[jt]sx?$': [
+      '<rootDir>/scripts/quickGlobals.mjs',
       { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } }, module: { type: 'es6' } },
     ],
   },
+  transformIgnorePatterns: [
+    '/node_modules/(?!(drizzle-orm|yup|fast-check|pure-rand|ipaddr.js|better-sqlite3|ws|re2js)/)',
+  ],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
 };
