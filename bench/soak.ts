@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync, statSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
 import path from 'node:path';
 import { startApplication } from '../e2e/support/application';
 import { freeUdpPort, home, stop, temporaryFolder } from '../e2e/support/program';
@@ -32,6 +33,9 @@ const share = (values: readonly number[], part: number) =>
   Math.round([...values].sort((x, y) => x - y)[Math.floor(values.length * part)] ?? 0);
 const megabytes = (octets: number) => Math.round((octets / 1024 / 1024) * 10) / 10;
 
+/** Devices and collectors are other machines: where they share this one, they must not take from the server what it would have for itself. */
+const standsElsewhere = ({ pid }: ChildProcess) => setPriority(pid ?? 0, constants.priority.PRIORITY_BELOW_NORMAL);
+
 /** Which child of `serve` is which. */
 function childCalled(parent: ChildProcess, command: string): number {
   const pids = readFileSync(`/proc/${parent.pid}/task/${parent.pid}/children`, 'utf8').trim().split(' ');
@@ -57,6 +61,7 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
     stdio: ['pipe', 'pipe', 'inherit'],
   });
   await new Promise<void>((resolve) => fleet.stdout.once('data', () => resolve()));
+  standsElsewhere(fleet);
   const data = temporaryFolder();
   const store = openStore(data);
   const approved = { prefixes: ['127.0.0.0/8'], ports: [port] };
@@ -64,12 +69,15 @@ export async function benchSoak(minutes: number): Promise<Record<string, unknown
   const token = addToken(store.db, { name: 'bench', role: 'administrator' });
   const collectorToken = addToken(store.db, { name: 'far', role: 'collector' });
   const app = await startApplication(data);
-  const startCollector = () =>
-    spawn(
+  const startCollector = () => {
+    const child = spawn(
       process.execPath,
       [path.join(home, 'bin/bolide'), 'collector', '--server', app.address, '--spool', path.join(data, 'spool')],
       { stdio: 'ignore', env: { ...process.env, BOLIDE_TOKEN: collectorToken } },
     );
+    standsElsewhere(child);
+    return child;
+  };
   let collector = startCollector();
   const headers = { authorization: `Bearer ${token}`, 'content-type': 'application/json' };
   const call = async <Answer>(where: string, body?: object): Promise<Answer> => {

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { execFileSync, type ChildProcess } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync, statfsSync, statSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
+import { getPriority } from 'node:os';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { scopeDefaults } from '../src/core/estate/scope';
@@ -213,6 +214,8 @@ const mayMount = process.getuid?.() === 0;
     const before = await call(estate, 'devices?size=50');
     // a job is queued, and nobody has taken it yet
     const engine = childCalled(estate.app.process, 'engine');
+    // what people ask goes before what a survey does
+    expect(getPriority(engine)).toBeGreaterThan(getPriority(childCalled(estate.app.process, 'web')));
     process.kill(engine, 'SIGSTOP');
     await survey(estate);
     // what is written next needs room of its own

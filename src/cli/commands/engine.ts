@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import type { Command } from 'commander';
 import { runEngine } from '../../collect/jobs/engine';
 import { workerName } from '../../collect/jobs/worker';
@@ -14,6 +15,8 @@ export function addEngineCommand(program: Command): void {
       // a job in flight is resumed by the next engine
       for (const signal of ['SIGTERM', 'SIGINT'] as const) process.on(signal, () => process.exit(0));
       answerPings();
+      // a survey has time; whoever looks at a screen has none
+      setPriority(constants.priority.PRIORITY_BELOW_NORMAL);
       try {
         await runEngine(data, () => false, workerName(mark));
       } catch (error) {
