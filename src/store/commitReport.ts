@@ -40,13 +40,19 @@ export function commitReport(
 ): Committed {
   return inTransaction(db, () => {
     const { kind, covered, asked } = answer;
-    const match = identities.match(answer.report);
+    const askedOn = (id: number) => {
+      const known = identities.latest(id);
+      return known?.interfaces?.find((own) => own.kind === kind)?.address ?? known?.address;
+    };
+    const match = identities.match(
+      answer.report,
+      (id) => answeredBefore(id, kind) && askedOn(id) !== answer.report.device.address,
+    );
     const deviceId =
       match?.id ?? Number(of(db).newDevice.run(surveyId, answer.report.device.credential).lastInsertRowid);
     const latest = identities.latest(deviceId);
-    const askedAt = latest?.interfaces?.find((own) => own.kind === kind)?.address ?? latest?.address;
     // asked again on another of its addresses in the same survey: it is counted once
-    if (match && answeredBefore(deviceId, kind) && askedAt !== answer.report.device.address) {
+    if (match && answeredBefore(deviceId, kind) && askedOn(deviceId) !== answer.report.device.address) {
       if (latest && !latest.interfaces && isLowerAtFirst(db, surveyId, deviceId, latest, answer.report.device))
         renamed(
           db,

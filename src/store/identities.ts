@@ -10,9 +10,17 @@ export const serverRoles: ReadonlySet<string> = new Set(['server', 'hypervisor',
 /** MACs by which two ways in to one server know each other. */
 function serverMacs(device: DeviceFacts, ports: PortFacts[]): string[] {
   return serverRoles.has(device.role)
-    ? ports.flatMap(({ mac, type }) => (mac && type === 'ethernet' ? [mac] : []))
+    ? ports.flatMap(({ mac, otherMac, type }) =>
+        type === 'ethernet' ? [mac, otherMac].filter((own): own is string => Boolean(own)) : [],
+      )
     : [];
 }
+
+/** MACs of what a cable can be plugged into. Others (bridges, tunnels, containers) are alike on many machines. */
+const socketMacs = (ports: PortFacts[]): string[] =>
+  ports.flatMap(({ mac, otherMac, physical }) =>
+    physical ? [mac, otherMac].filter((own): own is string => Boolean(own)) : [],
+  );
 
 /** Identities of the devices known so far, to be kept current while a survey commits. */
 export class Identities {
@@ -35,10 +43,19 @@ export class Identities {
       for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', surveyId, servers.slice(at, at + 500)))
         ports.set(deviceId, [...(ports.get(deviceId) ?? []), content]);
     }
-    for (const { deviceId, content } of devices) this.set(deviceId, content, ports.get(deviceId) ?? []);
+    // ports of others are read where a device is held against them, which few are
+    const portsOf = (id: number) =>
+      ports.get(id) ?? factsAsOf<PortFacts>(db, 'port', surveyId, [id]).map(({ content }) => content);
+    for (const { deviceId, content } of devices)
+      this.#set(deviceId, content, ports.get(deviceId) ?? [], () => socketMacs(portsOf(deviceId)));
   }
 
   set(id: number, facts: DeviceFacts, ports: PortFacts[]): void {
+    const macs = socketMacs(ports);
+    this.#set(id, facts, ports, () => macs);
+  }
+
+  #set(id: number, facts: DeviceFacts, ports: PortFacts[], sockets: () => string[]): void {
     const { name, address, addresses, serial, engineId, bridgeAddress, uuid, units } = facts;
     this.#index.set({
       id,
@@ -51,6 +68,7 @@ export class Identities {
       ...(uuid && { uuid }),
       unitSerials: units.map((unit) => unit.serial).filter(Boolean),
       macs: serverMacs(facts, ports),
+      socketMacs: sockets,
       kinds: kindsOf(facts),
     });
     this.#latest.set(id, facts);
@@ -60,7 +78,8 @@ export class Identities {
     return this.#latest.get(id);
   }
 
-  match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>) {
+  /** @param metNow whether a device has answered in this survey already, on another of its addresses */
+  match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>, metNow?: (id: number) => boolean) {
     // somebody decided
     const pinned =
       this.#pins.size === 0
@@ -75,7 +94,7 @@ export class Identities {
         replaced: known !== undefined && known.serial !== '' && facts.serial !== '' && known.serial !== facts.serial,
       };
     }
-    return this.#index.match({ ...facts, macs: serverMacs(facts, ports) });
+    return this.#index.match({ ...facts, macs: serverMacs(facts, ports), socketMacs: socketMacs(ports) }, metNow);
   }
 
   byAddress(address: string): number | null {

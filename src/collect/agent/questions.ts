@@ -1,15 +1,15 @@
 import type { HarvestPart } from '../../core/estate/harvest';
 import { bgpPeerColumns, bgpTables } from '../../core/mib/bgp';
-import { bridgeTables } from '../../core/mib/bridge';
+import { bridgeTables, tellsPort } from '../../core/mib/bridge';
 import { entityTables, entPhysicalColumns } from '../../core/mib/entity';
 import { entityStateTables, entStateColumns } from '../../core/mib/entityState';
 import { hrSystemDate } from '../../core/mib/systemDate';
 import { hostTables } from '../../core/mib/host';
 import { hostSoftwareTables, hrSWInstalledColumns, hrSWRunColumns } from '../../core/mib/hostSoftware';
-import { ifColumns, ifXColumns, interfaceTables } from '../../core/mib/interfaces';
+import { dot3adAggPortColumns, ifColumns, ifXColumns, interfaceTables, lacksMembers } from '../../core/mib/interfaces';
 import { ipTables } from '../../core/mib/ip';
 import { lldpTables, mediaPolicyColumns } from '../../core/mib/lldp';
-import { mauTables } from '../../core/mib/mau';
+import { ifMauColumns, mauTables } from '../../core/mib/mau';
 import { ospfNbrColumns, ospfTables } from '../../core/mib/ospf';
 import { pethMainPseColumns, pethPsePortColumns, powerEthernetTables } from '../../core/mib/powerEthernet';
 import { inetCidrRouteColumns, ipCidrRouteColumns, routeCount, routeTables } from '../../core/mib/routes';
@@ -40,6 +40,9 @@ const nothingBelow = (entry: string) => (soFar: Answers) => tableRows(entry, soF
 /** The newer table holds IPv4 too, unless its agent put only IPv6 there: type 1, four octets, behind the interface. */
 const noIpv4In = (entry: string) => (soFar: Answers) =>
   !tableRows(entry, soFar).some(({ index }) => index[1] === 1 && index[2] === 4);
+/** Rows of the bridge itself, and those that name no port, place no machine. */
+const noMachineIn = (entry: string) => (soFar: Answers) =>
+  !tableRows(entry, soFar).some(({ cells }) => tellsPort(cells.get(2), cells.get(3)));
 const routesAreFew = (soFar: Answers) => (routeCount(soFar) ?? 0) <= mostRoutes;
 
 /** What each part asks. Tables of one part are asked one after the other; parts run side by side. */
@@ -52,9 +55,9 @@ export const questions: Record<
       { entry: interfaceTables.ifEntry, columns: ifColumns },
       { entry: interfaceTables.ifXEntry, columns: ifXColumns },
       { entry: interfaceTables.dot3StatsEntry, columns: [19] },
-      { entry: interfaceTables.dot3adAggPortEntry, columns: [13] },
-      { entry: interfaceTables.ifStackEntry, columns: [3], when: nothingBelow(interfaceTables.dot3adAggPortEntry) },
-      { entry: mauTables.ifMauEntry, columns: [3] },
+      { entry: interfaceTables.dot3adAggPortEntry, columns: dot3adAggPortColumns },
+      { entry: interfaceTables.ifStackEntry, columns: [3], when: lacksMembers },
+      { entry: mauTables.ifMauEntry, columns: ifMauColumns },
       { entry: mauTables.ifMauAutoNegEntry, columns: [1] },
     ],
   },
@@ -72,14 +75,14 @@ export const questions: Record<
   },
   addresses: {
     tables: [
-      { entry: ipTables.ipAddressEntry, columns: [3, 4, 5] },
+      { entry: ipTables.ipAddressEntry, columns: [3, 4, 5, 7] },
       // also where the newer one has the address: only this one tells every mask
       { entry: ipTables.ipAddrEntry, columns: [2, 3] },
     ],
   },
   neighbourAddresses: {
     tables: [
-      { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6] },
+      { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6, 7] },
       { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry) },
     ],
   },
@@ -92,11 +95,16 @@ export const questions: Record<
     tables: [
       { entry: bridgeTables.dot1dBasePortEntry, columns: [2] },
       { entry: bridgeTables.dot1qVlanCurrentEntry, columns: [3, 4, 5] },
-      { entry: bridgeTables.dot1qVlanStaticName, columns: [1] },
+      { entry: bridgeTables.dot1qVlanStaticEntry, columns: [1, 5] },
+      {
+        entry: bridgeTables.dot1qVlanStaticEntry,
+        columns: [2, 4],
+        when: nothingBelow(bridgeTables.dot1qVlanCurrentEntry),
+      },
       { entry: bridgeTables.dot1qPortVlanEntry, columns: [1] },
       { entry: bridgeTables.dot1dStpPortEntry, columns: [3, 8, 9] },
       { entry: bridgeTables.dot1qTpFdbEntry, columns: [2, 3] },
-      { entry: bridgeTables.dot1dTpFdbEntry, columns: [2, 3], when: nothingBelow(bridgeTables.dot1qTpFdbEntry) },
+      { entry: bridgeTables.dot1dTpFdbEntry, columns: [2, 3], when: noMachineIn(bridgeTables.dot1qTpFdbEntry) },
     ],
   },
   lldp: {
@@ -154,9 +162,9 @@ export const questions: Record<
 
 /** What is asked of each further context: a virtual router's addresses and routes, a VLAN's forwarding table. */
 export const contextTables: TableQuestion[] = [
-  { entry: ipTables.ipAddressEntry, columns: [3, 4, 5] },
+  { entry: ipTables.ipAddressEntry, columns: [3, 4, 5, 7] },
   { entry: ipTables.ipAddrEntry, columns: [2, 3] },
-  { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6] },
+  { entry: ipTables.ipNetToPhysicalEntry, columns: [4, 6, 7] },
   { entry: ipTables.ipNetToMediaEntry, columns: [2, 4], when: noIpv4In(ipTables.ipNetToPhysicalEntry) },
   { entry: routeTables.inetCidrRouteEntry, columns: inetCidrRouteColumns },
   {

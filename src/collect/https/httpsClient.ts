@@ -58,6 +58,10 @@ const leastWaitMs = 500;
 /** Each further try to connect waits this much longer. */
 const waitGrowth = 2;
 
+const isReading = ({ method }: Asked): boolean => method === undefined || method === 'GET';
+/** So often a question is sent on: a slash that is missing at the end, a resource that moved. */
+const mostHops = 4;
+
 /**
  * HTTPS with one service: few connections that are kept, a look at the certificate before the first octet of a request is sent,
  * bounded answers, and patience with 503 and 429 as Retry-After says (RFC 9110 section 10.2.3).
@@ -75,11 +79,17 @@ export class HttpsClient {
   }
 
   /** @throws ResourceError for everything but an answer below 400 */
-  async ask(path: string, asked: Asked = {}): Promise<Answer> {
-    for (;;) {
+  async ask(where: string, asked: Asked = {}): Promise<Answer> {
+    let path = where;
+    for (let hops = 0; ;) {
       if (this.options.cancelled()) throw new ResourceError('cancelled', 'not asked: the survey was cancelled');
       const answer = await this.#paid(() => this.#twice(path, asked));
       if (answer.status < 300) return answer;
+      const elsewhere = isReading(asked) && hops++ < mostHops ? this.#withinOrigin(answer, path) : null;
+      if (elsewhere !== null) {
+        path = elsewhere;
+        continue;
+      }
       if (answer.status !== 503 && answer.status !== 429) throw faultOf(answer, path);
       const waitMs = Math.max(leastWaitMs, retryAfterMs(answer.headers['retry-after']));
       if (waitMs > this.#patienceMs)
@@ -92,6 +102,19 @@ export class HttpsClient {
 
   close(): void {
     this.#agent.destroy();
+  }
+
+  /** Where an answer sends one, if that is another path of the same service (RFC 9110 section 15.4): the login goes to nobody else. */
+  #withinOrigin({ status, headers }: Answer, path: string): string | null {
+    if (![301, 302, 303, 307, 308].includes(status) || headers.location === undefined) return null;
+    const { name, port } = this.place;
+    const origin = `https://${name.includes(':') ? `[${name}]` : name}:${port}`;
+    try {
+      const target = new URL(headers.location, `${origin}${path}`);
+      return target.origin === new URL(origin).origin ? `${target.pathname}${target.search}` : null;
+    } catch {
+      return null;
+    }
   }
 
   /** @throws ResourceError before anything is asked that the service may not cost any more */
@@ -108,8 +131,7 @@ export class HttpsClient {
     try {
       return await this.#once(path, asked);
     } catch (error) {
-      const isSafe = asked.method === undefined || asked.method === 'GET';
-      if (!isSafe || !(error instanceof ResourceError) || error.fault !== 'mute' || this.options.cancelled())
+      if (!isReading(asked) || !(error instanceof ResourceError) || error.fault !== 'mute' || this.options.cancelled())
         throw error;
       return await this.#once(path, asked);
     }

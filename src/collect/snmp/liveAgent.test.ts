@@ -237,6 +237,144 @@ describe('SNMPv3', () => {
   });
 });
 
+/** One element of BER, for what no agent of ours would send. */
+const element = (tag: number, ...parts: Buffer[]): Buffer => {
+  const inner = Buffer.concat(parts);
+  return Buffer.concat([Buffer.from(inner.length < 128 ? [tag, inner.length] : [tag, 0x81, inner.length]), inner]);
+};
+
+/** What somebody in the middle could send beside an answer: the same message number, a time far ahead, no signature (RFC 3414 section 3.2, usmStatsNotInTimeWindows). */
+function unsignedTimeReport(answer: Buffer): Buffer {
+  const number = answer.indexOf(Buffer.from('020103', 'hex')) + 5;
+  const messageId = answer.subarray(number, number + 2 + (answer[number + 1] ?? 0));
+  const engineId = Buffer.from('8000e6dd0301', 'hex');
+  const integer = (value: number) => element(0x02, Buffer.from([value >> 16, (value >> 8) & 255, value & 255]));
+  const nothing = element(0x04);
+  const counter = element(
+    0x30,
+    element(0x06, Buffer.from('2b060106030f01010200', 'hex')),
+    element(0x41, Buffer.from([1])),
+  );
+  const report = element(0xa8, integer(0), integer(0), integer(0), element(0x30, counter));
+  return element(
+    0x30,
+    element(0x02, Buffer.from([3])),
+    element(0x30, messageId, integer(65_507), element(0x04, Buffer.from([0])), element(0x02, Buffer.from([3]))),
+    element(0x04, element(0x30, element(0x04, engineId), integer(9000), integer(4_000_000), nothing, nothing, nothing)),
+    element(0x30, element(0x04, engineId), nothing, report),
+  );
+}
+
+/** The elements that stand in a row of octets: tag, and what is in each, with its head. */
+function elementsIn(octets: Buffer): { tag: number; whole: Buffer; inner: Buffer }[] {
+  const found = [];
+  for (let at = 0; at < octets.length;) {
+    const first = octets[at + 1] ?? 0;
+    const more = first < 128 ? 0 : first - 128;
+    const length = more === 0 ? first : octets.readUIntBE(at + 2, more);
+    const start = at + 2 + more;
+    found.push({
+      tag: octets[at] ?? 0,
+      whole: octets.subarray(at, start + length),
+      inner: octets.subarray(start, start + length),
+    });
+    at = start + length;
+  }
+  return found;
+}
+
+const long = (tag: number, inner: Buffer): Buffer => {
+  const length = Buffer.alloc(2);
+  length.writeUInt16BE(inner.length);
+  return Buffer.concat([Buffer.from([tag, 0x82]), length, inner]);
+};
+
+/** A v2c answer with other variables, or with an error and none. */
+function withVariables(
+  answer: Buffer,
+  change: (variables: Buffer[]) => Buffer[],
+  [status, index]: [number, number] = [0, 0],
+): Buffer {
+  const [version, name, pdu] = elementsIn(elementsIn(answer)[0]?.inner ?? answer);
+  const [id, , , list] = elementsIn(pdu?.inner ?? answer);
+  const variables = change(elementsIn(list?.inner ?? answer).map(({ whole }) => whole));
+  const changed = Buffer.concat([
+    id?.whole ?? answer,
+    Buffer.from([2, 1, status, 2, 1, index]),
+    long(0x30, Buffer.concat(variables)),
+  ]);
+  return long(0x30, Buffer.concat([version?.whole ?? answer, name?.whole ?? answer, long(0xa2, changed)]));
+}
+const countIn = (answer: Buffer): number => {
+  let count = 0;
+  withVariables(answer, (variables) => {
+    count = variables.length;
+    return variables;
+  });
+  return count;
+};
+const genErr = 5;
+
+describe('agents that bend the rules', () => {
+  test('one that cuts a GET short is asked for the rest', async () => {
+    const agent = await standIn((octets) => [{ octets: withVariables(octets, (all) => all.slice(0, 3)) }]);
+    expect(await reader().get(Array.from({ length: 10 }, (_, at) => `${entry}.1.${at + 1}`))).toHaveLength(10);
+    expect(agent.requests).toBe(4);
+  });
+  test('one that refuses a question for one object is asked without it', async () => {
+    await standIn((octets) => {
+      // the third of the first question is what it cannot tell
+      const isFirst = countIn(octets) === 5;
+      return [{ octets: isFirst ? withVariables(octets, () => [], [genErr, 3]) : octets }];
+    });
+    const found = await reader().get(Array.from({ length: 5 }, (_, at) => `${entry}.1.${at + 1}`));
+    expect(found.map(({ oid }) => oid.split('.').at(-1))).toEqual(['1', '2', '4', '5']);
+  });
+  test('one that fails at everything but one row of one column is read all the same', async () => {
+    const agent = await standIn((octets) => [
+      { octets: countIn(octets) > 1 ? withVariables(octets, () => [], [genErr, 0]) : octets },
+    ]);
+    expect([...(await reader().columns(entry, columns))]).toHaveLength(rows);
+    expect(agent.requests).toBeGreaterThan(rows);
+  });
+  test('one that leaves a column and comes back to it has left rows out: the table is not whole', async () => {
+    await standIn((octets) => [
+      {
+        octets: withVariables(octets, ([first, ...rest]) => {
+          // a name far behind, in the midst of a column
+          const away = element(0x30, element(0x06, Buffer.from('2b06010201630101', 'hex')), Buffer.from([2, 1, 1]));
+          return [...(first ? [first] : []), away, ...rest];
+        }),
+      },
+    ]);
+    expect(await faultOf(reader().columns(entry, [1]))).toMatch(/^misbehaving: after .* went back/);
+  });
+});
+
+describe('a report of the time that nobody signed', () => {
+  const v3: UserCredential = {
+    name: 'v3',
+    kind: 'snmp3',
+    user: 'olr-SHA-256',
+    auth: { protocol: 'SHA-256', password: 'lantern-quay-1' },
+    priv: { protocol: 'AES-128', password: 'lantern-quay-2' },
+  };
+  test('moves no clock: the answer behind it counts, and the next question is asked in the time of the agent', async () => {
+    const agent = await standIn((octets, count) =>
+      count === 1 ? [{ octets }] : [{ octets: unsignedTimeReport(octets) }, { octets }],
+    );
+    const source = reader(v3);
+    expect(await source.get(['1.3.6.1.2.1.1.5.0'])).toHaveLength(1);
+    expect(await source.get(['1.3.6.1.2.1.1.5.0'])).toHaveLength(1);
+    // discovery, and each question once
+    expect(agent.requests).toBe(3);
+  });
+  test('alone, it is told for what it is', async () => {
+    await standIn((octets, count) => [{ octets: count === 1 ? octets : unsignedTimeReport(octets) }]);
+    expect(await faultOf(reader(v3).get(['1.3.6.1.2.1.1.5.0']))).toMatch(/^not in time window: .* does not sign it/);
+  });
+});
+
 describe('the one socket', () => {
   test('a limit of packets a second is kept', async () => {
     const agent = await standIn();

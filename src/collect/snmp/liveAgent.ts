@@ -21,6 +21,8 @@ const overfull = 1.25;
 const octetsPerVariable = 26;
 const mostRepetitions = 120;
 const mostInOneGet = 40;
+/** Errors that name the object they are about (RFC 3416 section 4.2.1; RFC 1157 section 4.1.2). */
+const refusesOne = new Set(['noSuchName', 'genErr', 'authorizationError', 'noAccess', 'resourceUnavailable']);
 
 /** A column that is still being read, and how far. */
 interface Cursor {
@@ -35,6 +37,8 @@ export class LiveAgent implements VarbindSource {
   budget: Budget | null = null;
   #octetsPerVariable = octetsPerVariable;
   #endsByItself = false;
+  /** asked by GETNEXT alone */
+  #plainly: boolean;
 
   constructor(
     readonly transport: UdpTransport,
@@ -43,6 +47,7 @@ export class LiveAgent implements VarbindSource {
     readonly mostRows = rowLimit,
   ) {
     this.#session = openSession(transport, place, credential);
+    this.#plainly = this.#session.version === 1;
   }
 
   inContext(name: string): LiveAgent {
@@ -111,13 +116,17 @@ export class LiveAgent implements VarbindSource {
   async #getSome(oids: string[]): Promise<Varbind[]> {
     if (oids.length === 0) return [];
     try {
-      return (await this.#ask({ type: 'get', oids })).variables.flatMap(varbindOf);
+      const { variables } = await this.#ask({ type: 'get', oids });
+      const found = variables.flatMap(varbindOf);
+      // one that answers as much as fits is asked for the rest
+      const isCut = variables.length > 0 && variables.length < oids.length;
+      return isCut ? [...found, ...(await this.#getSome(oids.slice(variables.length)))] : found;
     } catch (error) {
       if (!(error instanceof AgentError)) throw error;
-      // version 1 refuses the whole question for one object that is not there
-      if (error.word === 'noSuchName' && error.index >= 1 && error.index <= oids.length)
+      // some refuse the whole question for one object: version 1 where it is not there, others where they may not or cannot tell it
+      if (refusesOne.has(error.word) && error.index >= 1 && error.index <= oids.length)
         return this.#getSome(oids.filter((_, at) => at !== error.index - 1));
-      if (error.word === 'tooBig' && oids.length > 1) {
+      if ((error.word === 'tooBig' || refusesOne.has(error.word)) && oids.length > 1) {
         const half = Math.ceil(oids.length / 2);
         return [...(await this.#getSome(oids.slice(0, half))), ...(await this.#getSome(oids.slice(half)))];
       }
@@ -162,11 +171,16 @@ export class LiveAgent implements VarbindSource {
         if (
           !(
             error instanceof AgentError &&
-            (error.word === 'tooBig' || (error.word === 'genErr' && repetitions > 1)) &&
-            (repetitions > 1 || cursors.length > 1)
+            (error.word === 'tooBig' || error.word === 'genErr') &&
+            (repetitions > 1 || cursors.length > 1 || !this.#plainly)
           )
         )
           throw error;
+        if (repetitions === 1 && cursors.length === 1) {
+          // one that cannot answer in bulk at all is asked row by row, as in version 1
+          this.#plainly = true;
+          continue;
+        }
         if (repetitions > 1) {
           most = Math.floor(repetitions / 2);
           continue;
@@ -194,7 +208,7 @@ export class LiveAgent implements VarbindSource {
   }
 
   async #next(names: ObjectName[], repetitions: number): Promise<AnsweredVariable[]> {
-    if (this.#session.version === 1) {
+    if (this.#plainly) {
       try {
         return (await this.#ask({ type: 'getNext', oids: names })).variables;
       } catch (error) {
@@ -247,11 +261,23 @@ function goOn(cursor: Cursor, variables: AnsweredVariable[], place: number, widt
     // what has more in common with a name of the column than the column's own name lies in the column too: one look tells both
     const common = sharedOctets(variable, last);
     expectFurther(variable, last, common);
-    if (common < rootLength || variable.stop - variable.start === rootLength) return false;
+    if (common < rootLength || variable.stop - variable.start === rootLength) {
+      expectNoReturn(variables, at, width);
+      return false;
+    }
     cursor.last = variable;
     if (!variable.absent) cursor.column.add(variable);
   }
   return true;
+}
+
+/** What stands behind the end of a column goes on and on: an agent that comes back to it left rows out in between. @throws SourceError */
+function expectNoReturn(variables: AnsweredVariable[], from: number, width: number): void {
+  for (let at = from + width; at < variables.length; at += width) {
+    const [before, variable] = [variables[at - width], variables[at]];
+    if (!before || !variable || before.end || variable.end) return;
+    expectFurther(variable, before);
+  }
 }
 
 /** What comes next lies behind what was asked, wherever it is (RFC 3416, 4.2.2): an agent that goes back goes round. @throws SourceError */

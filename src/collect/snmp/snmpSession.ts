@@ -107,10 +107,14 @@ export function discover(transport: UdpTransport, place: AgentPlace, alone = fal
 const usmStats = '1.3.6.1.6.3.15.1.1.';
 const securities = new WeakMap<UserCredential, Map<string, UserSecurity>>();
 const timeWindowTries = 2;
+/** msgFlags of a message that is signed. */
+const authFlag = 1;
 
 class UserSession implements SnmpSession {
   readonly version = 3;
   #heard = false;
+  /** somebody said that a question was out of time, and did not sign it */
+  #unsignedTime = false;
 
   constructor(
     readonly transport: UdpTransport,
@@ -184,6 +188,11 @@ class UserSession implements SnmpSession {
         read: (received) => this.#read(received, number, security),
       });
     } catch (error) {
+      if (this.#unsignedTime && error instanceof SourceError && ['no answer', 'misbehaving'].includes(error.fault))
+        throw new SourceError(
+          'not in time window',
+          'something says that the message is outside the time window of the agent, and does not sign it',
+        );
       if (this.#heard || !(error instanceof SourceError) || error.fault !== 'no answer') throw error;
       throw new SourceError('mute', 'the agent answers discovery, but not the question');
     }
@@ -224,6 +233,16 @@ class UserSession implements SnmpSession {
       throw error;
     }
     if (answer.messageId !== number) return null;
+    // a report of the time that is not signed may be anybody's: it must not move the clock of the engine (RFC 3414 section 3.2, step 7)
+    if (
+      answer.pdu.tag === pduTag.report &&
+      !answer.authentic &&
+      (security.flags & authFlag) !== 0 &&
+      answer.pdu.variables[0]?.text.startsWith(`${usmStats}2`)
+    ) {
+      this.#unsignedTime = true;
+      return null;
+    }
     // a response must be as well protected as the question; reports may be plain (RFC 3414 section 3.1)
     if (
       answer.pdu.tag === pduTag.response &&

@@ -17,6 +17,7 @@ const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
   flashBytes: ['host', 'private'],
   processors: ['host'],
   bridgeAddress: ['bridge'],
+  chassisId: ['lldp'],
   role: ['bridge', 'host', 'interfaces'],
 };
 
@@ -41,11 +42,13 @@ export function carryOver(
 const portOrigin: Partial<Record<keyof PortFacts, HarvestPart[]>> = {
   vlan: ['bridge'],
   taggedVlans: ['bridge'],
+  untaggedVlans: ['bridge'],
   stp: ['bridge'],
   addresses: ['addresses'],
   poe: ['power'],
   transceiver: ['modules'],
   voiceVlan: ['lldp'],
+  lldpId: ['lldp'],
   disabledBy: ['private'],
 };
 

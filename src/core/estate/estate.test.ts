@@ -197,7 +197,7 @@ describe('interpreting a harvest', () => {
           chassisIdSubtype: 'macAddress',
           chassisId: '',
           localPorts: [{ portNumber: 1, portIdSubtype: 'interfaceAlias', portId: 'north', description: '' }],
-          neighbours: [1, 7].map((localPortNumber) => ({
+          neighbours: [1, 2].map((localPortNumber) => ({
             localPortNumber,
             chassisIdSubtype: 'macAddress' as const,
             chassisId: 'x',
@@ -213,10 +213,34 @@ describe('interpreting a harvest', () => {
       }),
       [access, generic],
     );
-    expect(report.sightings.forwarding).toEqual([{ mac: '02:43:41:00:00:01', port: '7', vlan: 30 }]);
+    expect(report.sightings.forwarding).toEqual([
+      { mac: '02:43:41:00:00:01', port: '7', vlan: 30 },
+      { mac: '02:43:41:00:00:02', port: 'bridge port 9', vlan: 30 },
+    ]);
     expect(report.ports.find(({ name }) => name === '7')).toMatchObject({ vlan: 30, taggedVlans: [10] });
     expect(report.ports.find(({ name }) => name === 'U1')?.stp?.role).toBe('root');
     expect(report.neighbours.map(({ port }) => port)).toEqual(['U1', '7']);
+  });
+  test('bridge ports that no row maps are interfaces of that number, where all of them can be; else they stay what they are called', () => {
+    const heardOn = (ports: number[], mapped: [number, number][] = []) =>
+      interpret(
+        harvestOf({
+          interfaces: [interfaceRow(1, 'x1'), interfaceRow(2, 'x2'), interfaceRow(3, 'vlan3', { ifType: 136 })],
+          bridge: {
+            address: '02:4b:45:00:00:01',
+            ifIndexByBridgePort: new Map(mapped),
+            forwarding: ports.map((bridgePort) => ({ mac: `02:43:41:00:00:0${bridgePort}`, bridgePort, vlan: null })),
+            pvid: new Map(),
+            vlans: [],
+            stp: { root: null, rootBridgePort: null, ports: [] },
+          },
+        }),
+        [access, generic],
+      ).sightings.forwarding.map(({ port }) => port);
+    expect(heardOn([1, 2])).toEqual(['x1', 'x2']);
+    expect(heardOn([1, 2], [[1, 1]])).toEqual(['x1', 'x2']);
+    expect(heardOn([1, 2], [[1, 2]])).toEqual(['x2', 'bridge port 2']);
+    expect(heardOn([1, 3])).toEqual(['bridge port 1', 'bridge port 3']);
   });
   test('ports with one name are told apart by their ifIndex', () => {
     expect(

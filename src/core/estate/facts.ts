@@ -1,3 +1,4 @@
+import type { MachineState } from '../mib/virtualMachines';
 import type { PowerGroup } from '../mib/powerEthernet';
 import type { PortCounters } from '../switching/portErrors';
 
@@ -46,6 +47,8 @@ export interface DeviceFacts {
   units: { name: string; model: string; serial: string }[];
   bridgeAddress: string | null;
   engineId: string | null;
+  /** how it is known to neighbours, subtype and id (IEEE 802.1AB, lldpLocChassisId) */
+  chassisId?: string;
   processors: string[];
   /** what a signature reads beside the standards, in words */
   bootImage?: string;
@@ -75,7 +78,7 @@ export type WayKind = (typeof interfaceKinds)[number];
 export interface VolatileFacts {
   uptimeSeconds: number | null;
   flashFreeBytes: number | null;
-  storage: { name: string; kind: string; sizeBytes: number; usedBytes: number }[];
+  storage: { name: string; kind: string; sizeBytes: number; usedBytes: number | null }[];
   sensors?: SensorReading[];
   readings?: ReadingValue[];
   /** machines on each wireless network, by its name */
@@ -84,6 +87,8 @@ export interface VolatileFacts {
   routeCounts?: Record<string, number>;
   /** frames lost since the counters began, by port; those at nought are left out. Absent where the device counts none */
   portLosses?: Record<string, PortCounters>;
+  /** since when they count, in seconds of uptime, by port; left out where that is the start of the agent */
+  portsCountedSince?: Record<string, number>;
   /** watts drawn at ports, where the device tells */
   portWatts?: Record<string, number>;
   /** power over Ethernet by unit or card */
@@ -123,6 +128,8 @@ export const moduleClasses = [
   'memory',
   'drive',
   'transceiver',
+  'battery',
+  'energyObject',
   'other',
   'unknown',
 ] as const;
@@ -167,8 +174,12 @@ export interface PortFacts {
   duplex: string;
   mtu: number | null;
   mac: string | null;
+  /** the address burnt in, where it uses another */
+  otherMac?: string;
   vlan: number | null;
   taggedVlans: number[];
+  /** VLANs that leave it untagged, where they are others than `vlan` alone */
+  untaggedVlans?: number[];
   addresses: string[];
   /** name of the aggregate the port belongs to */
   lag: string | null;
@@ -191,6 +202,8 @@ export interface PortFacts {
   voiceVlan?: number;
   /** why the device switched it off itself, where it did */
   disabledBy?: string;
+  /** what it calls itself by LLDP, subtype and id, where that is not its name (IEEE 802.1AB, lldpLocPortId) */
+  lldpId?: string;
 }
 
 export interface AddressFacts {
@@ -242,7 +255,7 @@ export interface MachineFacts {
   name: string;
   uuid: string;
   system: string;
-  state: 'running' | 'off' | 'suspended';
+  state: MachineState;
   processors: number | null;
   memoryBytes: number | null;
   /** `virtualSwitch`: the one of its host that it is plugged into, where somebody tells */

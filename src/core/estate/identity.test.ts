@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { DeviceFacts, WayKind } from './facts';
-import { IdentityIndex, matchIdentity, type KnownIdentity, type SeenIdentity } from './identity';
+import { contradicts, IdentityIndex, matchIdentity, type KnownIdentity, type SeenIdentity } from './identity';
 
 /** Small alphabets, so that devices collide in every way that real ones do: clones, swapped names, shared addresses, no serials. */
 const identity = fc.record({
@@ -45,6 +45,8 @@ describe('identities by index', () => {
         const { index, known } = settle(sightings);
         const all = [...known.values()].sort((x, y) => x.id - y.id);
         expect(index.match(facts(found))).toEqual(matchIdentity(facts(found), all));
+        const odd = (id: number) => id % 2 === 1;
+        expect(index.match(facts(found), odd)).toEqual(matchIdentity(facts(found), all, odd));
         const asked =
           all.find(({ address }) => address === found.address) ??
           all.find(({ addresses }) => addresses.includes(found.address));
@@ -137,5 +139,111 @@ describe('one device by several signs', () => {
         known({ macs: ['02:42:52:00:00:01'], kinds: ['snmp'], serial: 'BR-2' }),
       ),
     ).toBeNull();
+  });
+});
+
+describe('different devices are not taken for one', () => {
+  const host = (at: number, more: Partial<Identity> = {}): Identity => ({
+    name: 'localhost.localdomain',
+    address: `10.72.9.${at}`,
+    addresses: [`10.72.9.${at}`, '172.17.0.1'],
+    serial: '',
+    engineId: `8000${at}`,
+    bridgeAddress: null,
+    ...more,
+  });
+  /** Surveys in turn, each a list of who answers: the numbers they get. A device that answered in this survey under another address has been met. */
+  function surveys(rounds: Identity[][], macs: (at: string) => string[] = () => []): number[][] {
+    const index = new IdentityIndex();
+    const latest = new Map<number, Identity>();
+    return rounds.map((seen) => {
+      const met = new Set<number>();
+      return seen.map((one) => {
+        const found = { ...facts(one), socketMacs: macs(one.address) };
+        const id =
+          index.match(found, (known) => met.has(known) && latest.get(known)?.address !== one.address)?.id ??
+          latest.size + 1;
+        index.set({ id, ...one, socketMacs: () => macs(one.address) });
+        latest.set(id, one);
+        met.add(id);
+        return id;
+      });
+    });
+  }
+  const [one, two, three] = [host(1), host(2), host(3)];
+  test('hosts of one name that all have 172.17.0.1 are as many as answer, in any order, in every survey', () => {
+    expect(surveys([[one, two, three], [three, one, two], [two], [three, one]])).toEqual([
+      [1, 2, 3],
+      [3, 1, 2],
+      [2],
+      [3, 1],
+    ]);
+  });
+  test('one of them that is new in a later survey takes nobody’s place', () => {
+    expect(
+      surveys([
+        [one, two],
+        [three, one, two],
+      ]),
+    ).toEqual([
+      [1, 2],
+      [3, 1, 2],
+    ]);
+  });
+  test('two halves of a pair share name and address, and keep their serials apart', () => {
+    const half = (at: number) => host(at, { name: 'qdp-dist', serial: `KD-${at}`, addresses: ['10.72.9.254'] });
+    expect(
+      surveys([
+        [half(1), half(2)],
+        [half(2), half(1)],
+      ]),
+    ).toEqual([
+      [1, 2],
+      [2, 1],
+    ]);
+  });
+  test('one serial, or one engine, at two devices makes no one device of them', () => {
+    const alike = (at: number) => host(at, { name: `sw-${at}`, serial: 'KA48-1', engineId: `8000${at}` });
+    expect(
+      surveys([
+        [alike(1), alike(2)],
+        [alike(2), alike(1)],
+      ]),
+    ).toEqual([
+      [1, 2],
+      [2, 1],
+    ]);
+    const clones = (at: number) => host(at, { engineId: '8000' });
+    const macs = (address: string) => [`02:00:00:00:00:0${address.at(-1)}`];
+    expect(
+      surveys(
+        [
+          [clones(1), clones(2)],
+          [clones(2), clones(1)],
+        ],
+        macs,
+      ),
+    ).toEqual([
+      [1, 2],
+      [2, 1],
+    ]);
+  });
+  test('one device that answers on two of its addresses is one', () => {
+    const other = { ...one, address: '10.72.9.101', addresses: [...one.addresses, '10.72.9.101'] };
+    expect(surveys([[{ ...one, addresses: other.addresses }, other]])).toEqual([[1, 1]]);
+  });
+  test('a chassis that was replaced under its name and address is the same role', () => {
+    const before = host(1, { name: 'sgh-acc-1', serial: 'KA48-1' });
+    expect(surveys([[before], [{ ...before, serial: 'KA48-2', engineId: '8000new' }]])).toEqual([[1], [1]]);
+  });
+  test('a serial that differs in case is the same', () => {
+    const known: KnownIdentity = { id: 1, ...host(1, { serial: 'ka48-1' }) };
+    expect(contradicts(known, facts(host(1, { serial: 'KA48-1' })))).toBe(false);
+    expect(
+      matchIdentity(facts(host(7, { name: 'b', serial: 'KA48-1', addresses: [], engineId: null })), [known]),
+    ).toMatchObject({
+      id: 1,
+      by: 'serial',
+    });
   });
 });

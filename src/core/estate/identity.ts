@@ -15,6 +15,8 @@ export interface KnownIdentity {
   unitSerials?: string[];
   /** of a server's own interfaces: by them its system and its management controller know each other */
   macs?: string[];
+  /** of all its sockets, whatever it is: two that have none in common are two. Asked for where it counts */
+  socketMacs?: () => readonly string[];
   /** the ways in by which it was seen */
   kinds?: WayKind[];
 }
@@ -22,6 +24,7 @@ export interface KnownIdentity {
 /** What is seen now: the facts, and what they leave out. */
 export interface SeenIdentity extends DeviceFacts {
   macs?: string[];
+  socketMacs?: string[];
 }
 
 export interface IdentityMatch {
@@ -31,26 +34,64 @@ export interface IdentityMatch {
   replaced: boolean;
 }
 
+/** Serials are compared without regard to case: agents and labels differ in it. */
+const serialKey = (serial: string): string => serial.toUpperCase();
+const sameSerial = (one: string, other: string): boolean => serialKey(one) === serialKey(other);
+
+/** Whether what two tell of themselves cannot be of one device: another serial, another engine, another UUID, no socket in common. */
+export function contradicts(
+  known: KnownIdentity,
+  found: Pick<SeenIdentity, 'serial' | 'engineId' | 'uuid' | 'socketMacs' | 'units'>,
+): boolean {
+  const units = new Set(found.units.map(({ serial }) => serialKey(serial)).filter(Boolean));
+  const sharesUnit = (known.unitSerials ?? []).some((serial) => units.has(serialKey(serial)));
+  const otherSerial =
+    known.serial !== '' && found.serial !== '' && !sameSerial(known.serial, found.serial) && !sharesUnit;
+  const otherEngine = Boolean(known.engineId && found.engineId) && known.engineId !== found.engineId;
+  const otherUuid = Boolean(known.uuid && found.uuid) && known.uuid !== found.uuid;
+  if (otherSerial || otherEngine || otherUuid) return true;
+  const other = found.socketMacs ?? [];
+  const own = other.length > 0 ? (known.socketMacs?.() ?? []) : [];
+  return own.length > 0 && !own.some((mac) => other.includes(mac));
+}
+
 /**
  * Is this a device we know? By chassis serial, then management engine or bridge address, then name with address.
  * An engine id or bridge address is trusted only together with the same name or a shared address,
- * since clones carry equal engine ids.
+ * since clones carry equal engine ids. What contradicts a device that answered in this very survey is another one; what contradicts one of earlier
+ * surveys is it only by its serial or UUID, or where it stands: under the same address, by the same name. Of several that fit, the one that nothing speaks against.
+ * @param metNow whether a device has answered in this survey already, on another of its addresses
  */
-export function matchIdentity(found: SeenIdentity, known: KnownIdentity[]): IdentityMatch | null {
+export function matchIdentity(
+  found: SeenIdentity,
+  all: readonly KnownIdentity[],
+  metNow: (id: number) => boolean = () => false,
+): IdentityMatch | null {
+  const against = new Map(all.map((candidate) => [candidate.id, contradicts(candidate, found)]));
+  const isContradicted = ({ id }: KnownIdentity) => against.get(id) === true;
+  const known = all
+    .filter((candidate) => !(isContradicted(candidate) && metNow(candidate.id)))
+    .toSorted(
+      (x, y) =>
+        Number(isContradicted(x)) - Number(isContradicted(y)) ||
+        Number(y.address === found.address) - Number(x.address === found.address) ||
+        Number(y.name === found.name) - Number(x.name === found.name) ||
+        x.id - y.id,
+    );
   const sharesAddress = (candidate: KnownIdentity) =>
     candidate.address === found.address || candidate.addresses.some((address) => found.addresses.includes(address));
   const differs = (candidate: KnownIdentity) =>
-    found.serial !== '' && candidate.serial !== '' && candidate.serial !== found.serial;
+    found.serial !== '' && candidate.serial !== '' && !sameSerial(candidate.serial, found.serial);
   if (found.serial) {
-    const sameSerial = known.filter(({ serial }) => serial === found.serial);
-    const match = sameSerial.length > 1 ? sameSerial.find(({ name }) => name === found.name) : sameSerial[0];
+    const match = known.find(({ serial }) => sameSerial(serial, found.serial));
     if (match) return { id: match.id, by: 'serial', replaced: false };
     // a stack whose first member changed is the same stack as long as it kept any member
-    const units = found.units.map(({ serial }) => serial).filter(Boolean);
+    const units = found.units.map(({ serial }) => serialKey(serial)).filter(Boolean);
     const stack =
       units.length > 1
         ? known.find(
-            ({ unitSerials = [] }) => unitSerials.length > 1 && units.some((serial) => unitSerials.includes(serial)),
+            ({ unitSerials = [] }) =>
+              unitSerials.length > 1 && unitSerials.some((serial) => units.includes(serialKey(serial))),
           )
         : undefined;
     if (stack) return { id: stack.id, by: 'serial', replaced: false };
@@ -73,7 +114,10 @@ export function matchIdentity(found: SeenIdentity, known: KnownIdentity[]): Iden
   if (sameMac) return { id: sameMac.id, by: 'mac', replaced: false };
   const byKey = (by: IdentityMatch['by'], same: (candidate: KnownIdentity) => boolean): IdentityMatch | null => {
     const match = known.find(
-      (candidate) => same(candidate) && (candidate.name === found.name || sharesAddress(candidate)),
+      (candidate) =>
+        same(candidate) &&
+        (candidate.name === found.name || sharesAddress(candidate)) &&
+        (!isContradicted(candidate) || (candidate.name === found.name && candidate.address === found.address)),
     );
     return match ? { id: match.id, by, replaced: differs(match) } : null;
   };
@@ -106,13 +150,14 @@ export class IdentityIndex {
   }
 
   /** The same answer that `matchIdentity` gives over all of them. */
-  match(found: SeenIdentity): IdentityMatch | null {
+  match(found: SeenIdentity, metNow?: (id: number) => boolean): IdentityMatch | null {
     const ids = new Set<number>();
     for (const key of keysOf({ ...found, unitSerials: found.units.map(({ serial }) => serial).filter(Boolean) }))
       for (const id of this.#byKey.get(key) ?? []) ids.add(id);
     return matchIdentity(
       found,
-      [...ids].sort((x, y) => x - y).flatMap((id) => this.#byId.get(id) ?? []),
+      [...ids].flatMap((id) => this.#byId.get(id) ?? []),
+      metNow,
     );
   }
 
@@ -136,16 +181,16 @@ function keysOf({
   uuid,
   unitSerials = [],
   macs = [],
-}: Omit<KnownIdentity, 'id'>): string[] {
+}: Omit<KnownIdentity, 'id' | 'socketMacs'>): string[] {
   return [
     `name ${name}`,
     `address ${address}`,
     ...addresses.map((other) => `address ${other}`),
-    ...(serial ? [`serial ${serial}`] : []),
+    ...(serial ? [`serial ${serialKey(serial)}`] : []),
     ...(engineId ? [`engine ${engineId}`] : []),
     ...(bridgeAddress ? [`bridge ${bridgeAddress}`] : []),
     ...(uuid ? [`uuid ${uuid}`] : []),
-    ...(unitSerials.length > 1 ? unitSerials.map((unit) => `unit ${unit}`) : []),
+    ...(unitSerials.length > 1 ? unitSerials.map((unit) => `unit ${serialKey(unit)}`) : []),
     ...macs.map((mac) => `mac ${mac}`),
   ];
 }

@@ -1,17 +1,18 @@
 import { chooseSignature, countedMemory, recognise, type Signature } from '../signatures/signature';
-import { interfaceTypeWord, isSocket } from '../values/iana';
+import { interfaceTypeWord, isEthernetSocket, isSocket } from '../values/iana';
 import { compareAddresses, isRoutableAddress } from '../values/ipAddress';
-import type { Bridge } from '../mib/bridge';
+import type { Bridge, VlanRow } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
-import type { Lldp, LldpLocalPort } from '../mib/lldp';
+import { lldpKey, type Lldp } from '../mib/lldp';
 import type { PortCounters } from '../switching/portErrors';
 import type { PoweringPort } from '../mib/powerEthernet';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
-import type { Harvest } from './harvest';
+import type { ContextHarvest, Harvest } from './harvest';
 import { faultsOf } from './interpretFaults';
 import { backplaneLinks } from './backplaneLinks';
 import { learnedRoutesOf, peersOf, routeCountsOf, routesOf } from './interpretRouting';
 import { conversationsOf, servicesOf } from './interpretServices';
+import { lldpPorts } from './lldpPorts';
 import { moduleTree } from './moduleTree';
 import { transceiversByPort } from './transceivers';
 import { softwareName } from './softwareName';
@@ -32,7 +33,10 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
   if (!signature) throw new Error('the signature list holds no generic signature');
   const recognition = recognise(signature, harvest.system, harvest.modules);
   const names = portNames(harvest.interfaces);
-  const ports = portFacts(harvest, names);
+  const lldpRows = harvest.lldp
+    ? lldpPorts(harvest.lldp, harvest.interfaces, harvest.bridge)
+    : new Map<number, InterfaceRow>();
+  const ports = portFacts(harvest, names, lldpRows);
   const { modules, pathByIndex } = moduleTree(harvest.modules);
   const moduleNames = new Map(harvest.modules.map((row) => [row.entPhysicalIndex, row]));
   const contextual = harvest.contexts.flatMap(({ context, addresses }) =>
@@ -72,6 +76,8 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
         .map(({ name, model, serial }) => ({ name, model, serial })),
       bridgeAddress: harvest.bridge?.address ?? null,
       engineId: harvest.system.engineId,
+      ...(harvest.lldp &&
+        isTelling(harvest.lldp) && { chassisId: lldpKey(harvest.lldp.chassisIdSubtype, harvest.lldp.chassisId) }),
       processors: harvest.host?.processors ?? [],
       ...Object.fromEntries(
         (['bootImage', 'redundancyRole', 'unsavedConfiguration'] as const).flatMap((fact) =>
@@ -85,7 +91,9 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
         harvest.private.flashFreeBytes !== undefined
           ? Number(harvest.private.flashFreeBytes)
           : flash
-            ? flash.sizeBytes - flash.usedBytes
+            ? flash.usedBytes === null
+              ? null
+              : flash.sizeBytes - flash.usedBytes
             : null,
       storage: (harvest.host?.storage ?? []).map(({ name, kind, sizeBytes, usedBytes }) => ({
         name,
@@ -97,6 +105,13 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
       ...(harvest.readings.length > 0 && { readings: harvest.readings }),
       ...(harvest.interfaces.some(({ lost }) => lost !== null) && {
         portLosses: portLosses(harvest.interfaces, names),
+      }),
+      ...(harvest.interfaces.some(({ countedSinceUptimeSeconds }) => countedSinceUptimeSeconds) && {
+        portsCountedSince: Object.fromEntries(
+          harvest.interfaces.flatMap(({ ifIndex, name, countedSinceUptimeSeconds: since }) =>
+            since ? [[names.get(ifIndex) ?? name, since]] : [],
+          ),
+        ),
       }),
       ...(harvest.powerGroups.length > 0 && { powerGroups: harvest.powerGroups }),
       ...(harvest.portWatts && {
@@ -125,7 +140,7 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
         ...(vrf && { vrf }),
       })),
     vlans: (harvest.bridge?.vlans ?? []).map(({ vlan, name }) => ({ vlan, name })),
-    neighbours: neighbourFacts(harvest.lldp, harvest.interfaces, names),
+    neighbours: neighbourFacts(harvest.lldp, lldpRows, names),
     services: servicesOf(harvest),
     software: harvest.installed.map(({ name, kind, installedAt }) => ({ ...softwareName(name), kind, installedAt })),
     machines: machinesOf(harvest, names),
@@ -138,32 +153,57 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
     conversations: conversationsOf(harvest),
     sightings: {
       forwarding: [
-        forwardingOf(harvest.bridge, names),
-        ...harvest.contexts.map((context) => forwardingOf(context, names)),
+        harvest.bridge ? forwardingOf(harvest.bridge, harvest.interfaces, names) : [],
+        ...harvest.contexts.map((context) =>
+          forwardingOf(withBasePorts(context, harvest.bridge), harvest.interfaces, names),
+        ),
       ].flat(),
       addresses: [harvest.neighbourAddresses, ...harvest.contexts.map(({ neighbourAddresses }) => neighbourAddresses)]
         .flat()
-        .map(({ mac, address }) => ({ mac, address })),
+        // the zone of a link-local address is a number of the one who heard it, and means nothing at the machine
+        .map(({ mac, address }) => ({ mac, address: address.split('%')[0] ?? address })),
     },
   };
 }
 
+/**
+ * Machines by port. Where no row of dot1dBasePortTable tells which interface a bridge port is, it is the one of that number if all numbers in doubt are those of sockets and
+ * aggregates, and no other row says otherwise; else the machine is at the bridge port as such, which nobody knows the socket of.
+ */
 function forwardingOf(
-  bridge: Pick<Bridge, 'forwarding' | 'ifIndexByBridgePort'> | null,
+  bridge: Pick<Bridge, 'forwarding' | 'ifIndexByBridgePort'>,
+  interfaces: readonly InterfaceRow[],
   names: Map<number, string>,
 ): SightingFacts['forwarding'] {
-  return (bridge?.forwarding ?? []).flatMap(({ mac, bridgePort, vlan }) => {
-    const port = names.get(bridge?.ifIndexByBridgePort.get(bridgePort) ?? -1);
-    return port === undefined ? [] : [{ mac, port, vlan }];
+  const known = bridge.ifIndexByBridgePort;
+  const bridging = new Set(
+    interfaces.filter(({ ifType }) => isEthernetSocket(ifType) || ifType === lag).map(({ ifIndex }) => ifIndex),
+  );
+  const alike =
+    [...known].every(([port, ifIndex]) => port === ifIndex) &&
+    bridge.forwarding.every(({ bridgePort }) => known.has(bridgePort) || bridging.has(bridgePort));
+  return bridge.forwarding.map(({ mac, bridgePort, vlan }) => {
+    const ifIndex = known.get(bridgePort) ?? (alike ? bridgePort : undefined);
+    const port = ifIndex === undefined ? undefined : names.get(ifIndex);
+    return { mac, port: port ?? `bridge port ${bridgePort}`, vlan };
   });
 }
 
+/** A context that tells no base ports has those of the device. */
+const withBasePorts = (context: ContextHarvest, bridge: Bridge | null): ContextHarvest =>
+  context.ifIndexByBridgePort.size > 0 || !bridge
+    ? context
+    : { ...context, ifIndexByBridgePort: bridge.ifIndexByBridgePort };
+
+/** ieee8023adLag */
+const lag = 161;
+
 function machinesOf({ hypervisor }: Harvest, names: Map<number, string>): MachineFacts[] {
-  return (hypervisor?.machines ?? []).map(({ name, uuid, system, running, processors, memoryBytes, adapters }) => ({
+  return (hypervisor?.machines ?? []).map(({ name, uuid, system, state, processors, memoryBytes, adapters }) => ({
     name,
     uuid,
     system,
-    state: running ? 'running' : 'off',
+    state,
     processors,
     memoryBytes,
     host: '',
@@ -175,6 +215,9 @@ function machinesOf({ hypervisor }: Harvest, names: Map<number, string>): Machin
     })),
   }));
 }
+
+/** An id that is empty, or all noughts, tells nobody apart. */
+const isTelling = ({ chassisId }: Lldp): boolean => /[^0:.\s]/.test(chassisId);
 
 const text = (value: number | string | undefined) => (value === undefined ? '' : String(value).trim());
 
@@ -200,14 +243,20 @@ export function portNames(interfaces: InterfaceRow[]): Map<number, string> {
   );
 }
 
-function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
+function portFacts(harvest: Harvest, names: Map<number, string>, lldpRows: Map<number, InterfaceRow>): PortFacts[] {
   const { bridge } = harvest;
   const bridgePortByIfIndex = new Map<number, number>();
   for (const [bridgePort, ifIndex] of bridge?.ifIndexByBridgePort ?? []) bridgePortByIfIndex.set(ifIndex, bridgePort);
   const parts = { rows: harvest.modules, interfaces: harvest.moduleInterfaces };
   const powering = poweringOfSockets(harvest.interfaces, harvest.poweringPorts, parts);
   const transceivers = transceiversByPort(harvest.modules, harvest.moduleInterfaces, names);
-  const voiceVlans = voiceVlansByPort(harvest.lldp, harvest.interfaces);
+  const voiceVlans = new Map(
+    [...(harvest.lldp?.voiceVlans ?? [])].flatMap(([portNumber, vlan]) => {
+      const row = lldpRows.get(portNumber);
+      return row ? [[row.ifIndex, vlan] as const] : [];
+    }),
+  );
+  const called = lldpIds(harvest.lldp, lldpRows, names);
   return harvest.interfaces.map((row) => {
     const bridgePort = bridgePortByIfIndex.get(row.ifIndex);
     return {
@@ -223,8 +272,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       duplex: row.duplex,
       mtu: row.mtu,
       mac: row.mac,
-      vlan: bridge && bridgePort !== undefined ? (bridge.pvid.get(bridgePort) ?? null) : null,
-      taggedVlans: bridge && bridgePort !== undefined ? taggedVlans(bridge, bridgePort) : [],
+      ...vlansOf(bridge, bridgePort),
       addresses: harvest.addresses
         .filter(({ ifIndex }) => ifIndex === row.ifIndex)
         .map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
@@ -236,6 +284,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>): PortFacts[] {
       ...(transceivers.has(row.ifIndex) && { transceiver: transceivers.get(row.ifIndex) ?? '' }),
       ...(harvest.portsDisabled?.has(row.ifIndex) && { disabledBy: harvest.portsDisabled.get(row.ifIndex) ?? '' }),
       ...(voiceVlans.has(row.ifIndex) && { voiceVlan: voiceVlans.get(row.ifIndex) ?? 0 }),
+      ...(called.has(row.ifIndex) && { lldpId: called.get(row.ifIndex) ?? '' }),
     };
   });
 }
@@ -256,34 +305,50 @@ export const poweringOfSockets = (
 ): Map<number, PoweringSocket> =>
   poweringSockets(
     ports,
-    interfaces.filter((row) => isSocket(row.ifType) && row.connectorPresent !== false),
+    interfaces.filter((row) => isEthernetSocket(row.ifType) && row.connectorPresent !== false),
     parts,
   );
 
 const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] =>
   port ? { enabled: port.enabled, state: port.state, class: port.class } : null;
 
-function taggedVlans(bridge: Bridge, bridgePort: number): number[] {
-  return bridge.vlans
-    .filter(
-      ({ egressBridgePorts, untaggedBridgePorts }) =>
-        egressBridgePorts.includes(bridgePort) && !untaggedBridgePorts.includes(bridgePort),
-    )
-    .map(({ vlan }) => vlan);
+/** The VLAN that untagged frames come into (PVID), and those that leave with their tag; others that leave without one are told where there are any. */
+function vlansOf(
+  bridge: Bridge | null,
+  bridgePort: number | undefined,
+): Pick<PortFacts, 'vlan' | 'taggedVlans' | 'untaggedVlans'> {
+  if (!bridge || bridgePort === undefined) return { vlan: null, taggedVlans: [] };
+  const vlan = bridge.pvid.get(bridgePort) ?? null;
+  const member = bridge.vlans.filter(({ egressBridgePorts }) => egressBridgePorts.includes(bridgePort));
+  const isUntagged = ({ untaggedBridgePorts }: VlanRow) => untaggedBridgePorts.includes(bridgePort);
+  const untagged = member.filter(isUntagged).map((row) => row.vlan);
+  return {
+    vlan,
+    taggedVlans: member.filter((row) => !isUntagged(row)).map((row) => row.vlan),
+    ...(untagged.some((other) => other !== vlan) && { untaggedVlans: untagged }),
+  };
 }
 
-/** The port role of IEEE 802.1D as far as the old MIB tells it. */
+/**
+ * The port role of IEEE 802.1D as far as the old MIB tells it: what is designated by this very bridge but not by this port stands behind another port of it
+ * (backup); what forwards and is not the root port is designated, whoever is told.
+ */
 function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
   const port = bridge.stp.ports.find((row) => row.bridgePort === bridgePort);
   if (!port) return null;
+  const own = port.designatedBridge !== null && port.designatedBridge === bridge.address;
   const role =
     bridge.stp.rootBridgePort === bridgePort
       ? 'root'
-      : port.state === 'disabled'
+      : port.state === 'disabled' || port.state === 'broken'
         ? 'disabled'
-        : port.designatedBridge !== null && port.designatedBridge === bridge.address
-          ? 'designated'
-          : 'alternate';
+        : own && port.state === 'blocking' && port.designatedPort !== null && port.designatedPort !== bridgePort
+          ? 'backup'
+          : own || (port.state === 'forwarding' && port.designatedBridge === null)
+            ? 'designated'
+            : port.designatedBridge === null
+              ? 'unknown'
+              : 'alternate';
   return {
     state: port.state,
     role,
@@ -293,52 +358,30 @@ function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
   };
 }
 
-/** An LLDP port number is not an ifIndex: it is matched by what the local port table says it means, the number itself last. */
-/** Which interface a port of LLDP is, by what it calls itself. */
-function interfaceOfLocal(
-  local: LldpLocalPort | undefined,
-  portNumber: number,
-  interfaces: InterfaceRow[],
-): InterfaceRow | undefined {
-  return (
-    (local?.portIdSubtype === 'interfaceName' && interfaces.find((row) => row.name === local.portId)) ||
-    (local?.portIdSubtype === 'interfaceAlias' && interfaces.find((row) => row.alias === local.portId)) ||
-    (local?.portIdSubtype === 'macAddress' &&
-      interfaces.find((row) => row.mac === local.portId && isSocket(row.ifType))) ||
-    (local &&
-      interfaces.find(
-        (row) =>
-          row.name === local.portId ||
-          row.description === local.portId ||
-          (local.description !== '' && row.description === local.description),
-      )) ||
-    (local?.portIdSubtype === 'local' && interfaces.find((row) => String(row.ifIndex) === local.portId)) ||
-    interfaces.find((row) => row.ifIndex === portNumber)
-  );
-}
-
-/** ifIndex → the VLAN a port offers to phones. */
-function voiceVlansByPort(lldp: Lldp | null, interfaces: InterfaceRow[]): Map<number, number> {
-  return new Map(
-    [...(lldp?.voiceVlans ?? [])].flatMap(([portNumber, vlan]) => {
-      const row = interfaceOfLocal(
-        lldp?.localPorts.find((port) => port.portNumber === portNumber),
-        portNumber,
-        interfaces,
-      );
-      return row ? [[row.ifIndex, vlan] as const] : [];
-    }),
-  );
-}
-
-function neighbourFacts(lldp: Lldp | null, interfaces: InterfaceRow[], names: Map<number, string>): NeighbourFacts[] {
+function neighbourFacts(
+  lldp: Lldp | null,
+  ports: Map<number, InterfaceRow>,
+  names: Map<number, string>,
+): NeighbourFacts[] {
   if (!lldp) return [];
   const localName = (portNumber: number): string => {
+    const row = ports.get(portNumber);
+    if (row) return names.get(row.ifIndex) ?? row.name;
     const local = lldp.localPorts.find((port) => port.portNumber === portNumber);
-    const match = interfaceOfLocal(local, portNumber, interfaces);
-    return match ? (names.get(match.ifIndex) ?? match.name) : (local?.portId ?? `port ${portNumber}`);
+    return local?.portId || `port ${portNumber}`;
   };
   return lldp.neighbours.map(({ localPortNumber, ...rest }) => ({ port: localName(localPortNumber), ...rest }));
+}
+
+/** ifIndex → what the port calls itself by LLDP, where that is not its name: others know it by that alone. */
+function lldpIds(lldp: Lldp | null, ports: Map<number, InterfaceRow>, names: Map<number, string>): Map<number, string> {
+  return new Map(
+    (lldp?.localPorts ?? []).flatMap(({ portNumber, portIdSubtype, portId }) => {
+      const row = ports.get(portNumber);
+      if (!row || portId === '' || portId === (names.get(row.ifIndex) ?? row.name)) return [];
+      return [[row.ifIndex, lldpKey(portIdSubtype, portId)] as const];
+    }),
+  );
 }
 
 /** A generic answer that bridges is a switch, whatever sysServices claims; a Linux host that bridges stays a host. */
@@ -346,7 +389,7 @@ function refineRole(role: Role, harvest: Harvest): Role {
   if (role !== 'unknown' && role !== 'host' && role !== 'server') return role;
   if (harvest.hypervisor && harvest.hypervisor.machines.length > 0) return 'hypervisor';
   if (role === 'server') return role;
-  const sockets = harvest.interfaces.filter((row) => isSocket(row.ifType)).length;
+  const sockets = harvest.interfaces.filter((row) => isEthernetSocket(row.ifType)).length;
   if (harvest.bridge && sockets >= 5 && !harvest.host) return 'switch';
   return harvest.host && role === 'unknown' ? 'host' : role;
 }

@@ -13,6 +13,9 @@ const subsystemOf: Partial<Record<PhysicalRow['class'], string>> = {
   module: 'modules',
   backplane: 'chassis',
   container: 'chassis',
+  energyObject: 'power',
+  battery: 'power',
+  storageDrive: 'storage',
 };
 
 /** A clock that nobody set by the second may be off by so much. */
@@ -26,21 +29,27 @@ const actionOf: Partial<Record<PhysicalRow['class'], string>> = {
   port: 'Check the transceiver and the cable.',
 };
 
-/** Faults by ENTITY-STATE (alarms, disabled parts), by sensors that are broken (RFC 4268, RFC 3433), and by readings beyond their bounds. */
+/** Parts that may well be disabled: an empty slot, and a port nothing is plugged into, of which IF-MIB tells more. */
+const restsAtTimes = new Set<PhysicalRow['class']>(['container', 'port']);
+
+/**
+ * Faults by ENTITY-STATE (alarms, disabled parts that nobody took out of use), by sensors that are broken (RFC 4268, RFC 3433), and by readings beyond their bounds.
+ */
 export function faultsOf(
   harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings' | 'clockAheadSeconds'>,
   modules: Map<number, PhysicalRow>,
   pathByIndex: Map<number, string>,
 ): FaultFacts[] {
   const partOf = (entPhysicalIndex: number) => pathByIndex.get(entPhysicalIndex) ?? `entity ${entPhysicalIndex}`;
-  const states = harvest.moduleStates.flatMap(({ entPhysicalIndex, oper, alarms, changedAt }): FaultFacts[] => {
+  const states = harvest.moduleStates.flatMap(({ entPhysicalIndex, admin, oper, alarms, changedAt }): FaultFacts[] => {
     const partClass = modules.get(entPhysicalIndex)?.class ?? 'unknown';
     const raised = alarms.filter((alarm) => alarm !== 'unknown' && alarm !== 'indeterminate');
-    // an empty slot may well be disabled
-    if (raised.length === 0 && (oper !== 'disabled' || partClass === 'container')) return [];
-    const critical = oper === 'disabled' || raised.includes('critical') || raised.includes('major');
+    const broken =
+      oper === 'disabled' && admin !== 'locked' && admin !== 'shuttingDown' && !restsAtTimes.has(partClass);
+    if (raised.length === 0 && !broken) return [];
+    const critical = broken || raised.includes('critical') || raised.includes('major');
     const words = [
-      oper === 'disabled' ? 'does not work' : '',
+      broken ? 'does not work' : '',
       raised.length > 0 ? `alarm: ${raised.map(alarmWords).join(', ')}` : '',
     ]
       .filter(Boolean)

@@ -50,6 +50,12 @@ export function mergeInterfaces(given: InterfaceReport[]): DeviceReport {
           PortCounters
         >,
       }),
+      ...(reports.some(({ volatile }) => volatile.portsCountedSince) && {
+        portsCountedSince: Object.assign({}, ...reports.map(({ volatile }) => volatile.portsCountedSince)) as Record<
+          string,
+          number
+        >,
+      }),
       ...(reports.some(({ volatile }) => volatile.readings) && {
         readings: reports.flatMap(({ volatile }) => volatile.readings ?? []),
       }),

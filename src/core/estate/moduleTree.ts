@@ -77,5 +77,5 @@ export function moduleClass(row: PhysicalRow): ModuleClass {
     if (/\b(dimm|memory)\b/.test(text)) return 'memory';
     if (/\b(drive|disk|ssd|hdd)\b/.test(text)) return 'drive';
   }
-  return row.class;
+  return row.class === 'storageDrive' ? 'drive' : row.class;
 }

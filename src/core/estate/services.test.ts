@@ -152,7 +152,13 @@ test('faults: what is disabled or raises an alarm, with what to do; an empty slo
       replaceable: true,
     },
   ];
-  const state = { oper: 'enabled' as const, alarms: [], standby: 'unknown' as const, changedAt: null };
+  const state = {
+    admin: 'unlocked' as const,
+    oper: 'enabled' as const,
+    alarms: [],
+    standby: 'unknown' as const,
+    changedAt: null,
+  };
   const faults = faultsOf(
     {
       clockAheadSeconds: -10_900,

@@ -66,6 +66,7 @@ export function interfaceRow(ifIndex: number, name: string, more: Partial<Interf
     media: '',
     autoNegotiation: null,
     lost: null,
+    countedSinceUptimeSeconds: null,
     ...more,
   };
 }

@@ -21,8 +21,12 @@ export interface BgpPeer {
   establishedSeconds: number | null;
 }
 
+/** Stands where the real number has four octets and does not fit in (RFC 6793): it is nobody's. */
+const asTrans = 23_456;
+const asNumber = (number: number | undefined): number | null => (!number || number === asTrans ? null : number);
+
 export function parseBgpPeers(answered: Answered): BgpPeer[] {
-  const localAs = numberOf(scalar(bgpTables.bgpLocalAs, answered)) || null;
+  const localAs = asNumber(numberOf(scalar(bgpTables.bgpLocalAs, answered)));
   return tableRows(bgpTables.bgpPeerEntry, answered).flatMap(({ index, cells }) => {
     const address = addressFromOctets(index);
     if (!address) return [];
@@ -33,7 +37,7 @@ export function parseBgpPeers(answered: Answered): BgpPeer[] {
         identifier: textOf(cells.get(1)) ?? '',
         localAddress: textOf(cells.get(5)) ?? '',
         localAs,
-        remoteAs: numberOf(cells.get(9)) || null,
+        remoteAs: asNumber(numberOf(cells.get(9))),
         state,
         enabled: numberOf(cells.get(3)) !== 1,
         establishedSeconds: state === 'established' ? (numberOf(cells.get(16)) ?? null) : null,

@@ -1,6 +1,6 @@
 import { isEmptyMac, isGroupMac, macFromOctets } from '../values/mac';
-import { portsOfBitmap, scalar, tableRows, type Answered } from './table';
-import { numberOf, octetsOfValue, textOf, type Varbind } from './varbind';
+import { portsOfBitmap, scalar, tableRows, type Answered, type Cells } from './table';
+import { macOfValue, numberOf, octetsOfValue, textOf, type SnmpValue } from './varbind';
 
 /** BRIDGE-MIB (RFC 4188) and Q-BRIDGE-MIB (RFC 4363). */
 export const bridgeTables = {
@@ -12,7 +12,7 @@ export const bridgeTables = {
   dot1dTpFdbEntry: '1.3.6.1.2.1.17.4.3.1',
   dot1qTpFdbEntry: '1.3.6.1.2.1.17.7.1.2.2.1',
   dot1qVlanCurrentEntry: '1.3.6.1.2.1.17.7.1.4.2.1',
-  dot1qVlanStaticName: '1.3.6.1.2.1.17.7.1.4.3.1',
+  dot1qVlanStaticEntry: '1.3.6.1.2.1.17.7.1.4.3.1',
   dot1qPortVlanEntry: '1.3.6.1.2.1.17.7.1.4.5.1',
 } as const;
 
@@ -50,28 +50,38 @@ export interface Bridge {
 }
 
 const stpStates = ['unknown', 'disabled', 'blocking', 'listening', 'learning', 'forwarding', 'broken'] as const;
-const fdbStatusSelf = 4;
+/** dot1dTpFdbStatus and dot1qTpFdbStatus: not valid any longer, and the bridge’s own. */
+const [fdbInvalid, fdbSelf] = [2, 4];
+/** RowStatus of a VLAN that holds. */
+const active = 1;
 
-/** Everything the bridge MIBs say, or null if the agent is no bridge (no base address and no base port). */
+/** IEEE 802.1Q: 0 is a priority without a VLAN, 4095 is reserved. */
+const isVlan = (number: number | undefined): number is number => number !== undefined && number >= 1 && number <= 4094;
+
+/** Whether a row of a forwarding table tells where a machine is: a port, learned or set by a person. */
+export const tellsPort = (port: SnmpValue | undefined, status: SnmpValue | undefined): boolean =>
+  Boolean(numberOf(port)) && numberOf(status) !== fdbInvalid && numberOf(status) !== fdbSelf;
+
+/** Everything the bridge MIBs say, or null if the agent is no bridge: no base address, no base port, no machine heard. */
 export function parseBridge(answered: Answered): Bridge | null {
-  const addressOctets = octetsOfValue(scalar(bridgeTables.dot1dBaseBridgeAddress, answered));
-  const address = addressOctets ? macFromOctets(addressOctets) : null;
+  const address = macOfValue(scalar(bridgeTables.dot1dBaseBridgeAddress, answered));
   const ifIndexByBridgePort = new Map<number, number>();
   for (const { index, cells } of tableRows(bridgeTables.dot1dBasePortEntry, answered)) {
     const ifIndex = numberOf(cells.get(2));
     if (index[0] !== undefined && ifIndex) ifIndexByBridgePort.set(index[0], ifIndex);
   }
-  if ((!address || isEmptyMac(address)) && ifIndexByBridgePort.size === 0) return null;
-  const { vlans, vlanByFdb } = parseVlans(answered);
+  const { vlans, vlansByFdb } = parseVlans(answered);
   const pvid = new Map<number, number>();
   for (const { index, cells } of tableRows(bridgeTables.dot1qPortVlanEntry, answered)) {
     const vlan = numberOf(cells.get(1));
-    if (index[0] !== undefined && vlan) pvid.set(index[0], vlan);
+    if (index[0] !== undefined && isVlan(vlan)) pvid.set(index[0], vlan);
   }
+  const forwarding = parseForwarding(answered, vlansByFdb, vlans, pvid);
+  if (address === null && ifIndexByBridgePort.size === 0 && forwarding.length === 0) return null;
   return {
     address,
     ifIndexByBridgePort,
-    forwarding: parseForwarding(answered, vlanByFdb),
+    forwarding,
     vlans,
     pvid,
     stp: {
@@ -91,61 +101,121 @@ export function parseBridge(answered: Answered): Bridge | null {
   };
 }
 
-/** A bridge identifier is two octets of priority and six of MAC. */
+/** A bridge identifier is two octets of priority and six of MAC; all noughts stand where no bridge is known. */
 function bridgeIdAddress(octets: Uint8Array | undefined): string | null {
-  return octets && octets.length === 8 ? macFromOctets(octets.slice(2)) : null;
+  const mac = octets && octets.length === 8 ? macFromOctets(octets.slice(2)) : null;
+  return mac !== null && isEmptyMac(mac) ? null : mac;
 }
 
-/** dot1qVlanCurrentTable is indexed by time mark and VLAN; its fdbId column maps filtering databases to VLANs. */
-function parseVlans(answered: Answered): { vlans: VlanRow[]; vlanByFdb: Map<number, number> } {
-  const vlanByFdb = new Map<number, number>();
+/**
+ * VLANs by dot1qVlanCurrentTable, which is indexed by time mark and VLAN, and whose fdbId column tells which VLANs share a filtering database (RFC 4363: several may).
+ * Where the agent has no such table, its static one says which ports are members; of that, rows that are not active do not hold.
+ */
+function parseVlans(answered: Answered): { vlans: VlanRow[]; vlansByFdb: Map<number, number[]> } {
+  const vlansByFdb = new Map<number, number[]>();
   const vlans = new Map<number, VlanRow>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanCurrentEntry, answered)) {
+  const ports = (cell: SnmpValue | undefined) => portsOfBitmap(octetsOfValue(cell) ?? new Uint8Array());
+  const current = tableRows(bridgeTables.dot1qVlanCurrentEntry, answered);
+  for (const { index, cells } of current) {
     const vlan = index[1];
-    if (vlan === undefined || index.length !== 2) continue;
+    if (!isVlan(vlan) || index.length !== 2) continue;
     const fdbId = numberOf(cells.get(3));
-    if (fdbId !== undefined) vlanByFdb.set(fdbId, vlan);
+    const others = fdbId === undefined ? undefined : vlansByFdb.get(fdbId);
+    if (fdbId !== undefined && !others?.includes(vlan)) vlansByFdb.set(fdbId, [...(others ?? []), vlan]);
     vlans.set(vlan, {
       vlan,
       name: '',
-      egressBridgePorts: portsOfBitmap(octetsOfValue(cells.get(4)) ?? new Uint8Array()),
-      untaggedBridgePorts: portsOfBitmap(octetsOfValue(cells.get(5)) ?? new Uint8Array()),
+      egressBridgePorts: ports(cells.get(4)),
+      untaggedBridgePorts: ports(cells.get(5)),
     });
   }
-  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanStaticName, answered)) {
-    const vlan = index[0];
-    const name = textOf(cells.get(1));
-    if (vlan === undefined || name === undefined || index.length !== 1) continue;
+  for (const [vlan, cell] of staticVlans(answered)) {
+    const status = numberOf(cell(5));
     const known = vlans.get(vlan);
-    if (known) known.name = name;
-    else vlans.set(vlan, { vlan, name, egressBridgePorts: [], untaggedBridgePorts: [] });
+    if (known) known.name = textOf(cell(1)) ?? '';
+    else if (status === undefined || status === active)
+      vlans.set(vlan, {
+        vlan,
+        name: textOf(cell(1)) ?? '',
+        egressBridgePorts: current.length === 0 ? ports(cell(2)) : [],
+        untaggedBridgePorts: current.length === 0 ? ports(cell(4)) : [],
+      });
   }
-  return { vlans: [...vlans.values()].sort((a, b) => a.vlan - b.vlan), vlanByFdb };
+  return { vlans: [...vlans.values()].sort((a, b) => a.vlan - b.vlan), vlansByFdb };
 }
 
-function parseForwarding(answered: Answered, vlanByFdb: Map<number, number>): ForwardingRow[] {
-  const rows: ForwardingRow[] = [];
-  for (const { index, cells } of tableRows(bridgeTables.dot1qTpFdbEntry, answered)) {
-    const [fdbId, ...octets] = index;
-    // without dot1qVlanFdbId, agents with independent learning number databases like VLANs
-    if (fdbId !== undefined) addForwarding(rows, octets, cells.get(2), cells.get(3), vlanByFdb.get(fdbId) ?? fdbId);
+/** The static table by VLAN. Its columns may come in two lots, since membership is asked only where it counts. */
+function staticVlans(answered: Answered): Map<number, (column: number) => SnmpValue | undefined> {
+  const lots = new Map<number, Cells[]>();
+  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanStaticEntry, answered)) {
+    const [vlan] = index;
+    if (index.length !== 1 || !isVlan(vlan)) continue;
+    lots.set(vlan, [...(lots.get(vlan) ?? []), cells]);
   }
-  if (rows.length > 0) return rows;
+  return new Map(
+    [...lots].map(([vlan, cells]) => [
+      vlan,
+      (column) => cells.map((lot) => lot.get(column)).find((cell) => cell !== undefined),
+    ]),
+  );
+}
+
+/**
+ * Machines by both tables: Q-BRIDGE tells the filtering database too, BRIDGE adds those machines that the other does not place.
+ */
+function parseForwarding(
+  answered: Answered,
+  vlansByFdb: Map<number, number[]>,
+  vlans: VlanRow[],
+  pvid: Map<number, number>,
+): ForwardingRow[] {
+  const rows: ForwardingRow[] = [];
+  const perDatabase = tableRows(bridgeTables.dot1qTpFdbEntry, answered);
+  const vlanOf = vlanOfDatabase(new Set(perDatabase.map(({ index }) => index[0] ?? 0)), vlansByFdb, vlans, pvid);
+  for (const { index, cells } of perDatabase) {
+    const [fdbId, ...octets] = index;
+    const row = forwardingRow(octets, cells);
+    if (row && fdbId !== undefined) rows.push({ ...row, vlan: vlanOf(fdbId, row.bridgePort) });
+  }
+  const placed = new Set(rows.map(({ mac }) => mac));
   for (const { index, cells } of tableRows(bridgeTables.dot1dTpFdbEntry, answered)) {
-    addForwarding(rows, index, cells.get(2), cells.get(3), null);
+    const row = forwardingRow(index, cells);
+    if (row && !placed.has(row.mac)) rows.push({ ...row, vlan: null });
   }
   return rows;
 }
 
-function addForwarding(
-  rows: ForwardingRow[],
-  octets: number[],
-  portValue: Varbind['value'] | undefined,
-  status: Varbind['value'] | undefined,
-  vlan: number | null,
-): void {
+/**
+ * Which VLAN a machine was heard in, by filtering database and port (RFC 4363). A database of one VLAN says so itself. Of several VLANs that share one, it is the only one that the
+ * port is a member of, or else the port’s own where nothing is known of members; what stays ambiguous is not told. An agent that maps no database is believed to number them
+ * like VLANs only where it has several, each numbered like a VLAN it has.
+ */
+function vlanOfDatabase(
+  databases: Set<number>,
+  vlansByFdb: Map<number, number[]>,
+  vlans: VlanRow[],
+  pvid: Map<number, number>,
+): (fdbId: number, bridgePort: number) => number | null {
+  const known = new Set([...vlans.map(({ vlan }) => vlan), ...pvid.values()]);
+  const alike = vlansByFdb.size === 0 && databases.size > 1 && [...databases].every((fdbId) => known.has(fdbId));
+  const members = new Map<number, number[]>();
+  for (const { vlan, egressBridgePorts } of vlans)
+    for (const port of egressBridgePorts) members.set(port, [...(members.get(port) ?? []), vlan]);
+  return (fdbId, bridgePort) => {
+    if (alike) return fdbId;
+    const shared = vlansByFdb.get(fdbId) ?? (vlansByFdb.size === 0 ? [...known] : []);
+    if (shared.length === 1) return shared[0] ?? null;
+    const own = pvid.get(bridgePort);
+    const memberOf = members.get(bridgePort);
+    if (memberOf === undefined) return own !== undefined && shared.includes(own) ? own : null;
+    const possible = memberOf.filter((vlan) => shared.includes(vlan));
+    return possible.length === 1 ? (possible[0] ?? null) : null;
+  };
+}
+
+function forwardingRow(octets: number[], cells: Cells): Pick<ForwardingRow, 'mac' | 'bridgePort'> | null {
   const mac = macFromOctets(octets);
-  const bridgePort = numberOf(portValue);
-  if (!mac || !bridgePort || numberOf(status) === fdbStatusSelf || isGroupMac(mac) || isEmptyMac(mac)) return;
-  rows.push({ mac, bridgePort, vlan });
+  const bridgePort = numberOf(cells.get(2));
+  if (!mac || !bridgePort || !tellsPort(cells.get(2), cells.get(3)) || isGroupMac(mac) || isEmptyMac(mac)) return null;
+  return { mac, bridgePort };
 }

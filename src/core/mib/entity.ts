@@ -25,6 +25,9 @@ export const physicalClasses = [
   'port',
   'stack',
   'cpu',
+  'energyObject',
+  'battery',
+  'storageDrive',
 ] as const;
 export type PhysicalClass = (typeof physicalClasses)[number];
 
@@ -47,7 +50,7 @@ export interface PhysicalRow {
   replaceable: boolean;
 }
 
-/** Rows of entPhysicalTable in index order. Text such as `n/a` or `0` in a serial counts as none. */
+/** Rows of entPhysicalTable in index order. What only stands in the place of a serial counts as none. */
 export function parsePhysical(answered: Answered): PhysicalRow[] {
   return tableRows(entityTables.entPhysicalEntry, answered)
     .filter((row) => row.index.length === 1)
@@ -61,7 +64,7 @@ export function parsePhysical(answered: Answered): PhysicalRow[] {
       hardwareRevision: textOf(cells.get(8)) ?? '',
       firmwareRevision: textOf(cells.get(9)) ?? '',
       softwareRevision: textOf(cells.get(10)) ?? '',
-      serial: cleanSerial(textOf(cells.get(11)) ?? ''),
+      serial: cleanSerial(textOf(cells.get(11)) ?? '', textOf(cells.get(12))),
       vendor: textOf(cells.get(12)) ?? '',
       model: textOf(cells.get(13)) ?? '',
       assetId: textOf(cells.get(15)) ?? '',
@@ -70,11 +73,20 @@ export function parsePhysical(answered: Answered): PhysicalRow[] {
     .sort((a, b) => a.entPhysicalIndex - b.entPhysicalIndex);
 }
 
-/** Placeholders that agents write instead of a serial number. */
-export function cleanSerial(serial: string): string {
-  return /^(n\/?a|none|unknown|not specified|0+|-+|x+|to be filled.*|default string|\?+)$/i.test(serial.trim())
-    ? ''
-    : serial.trim();
+const noSerial =
+  /^(n\/?a|null|nil|none|unknown|undefined|unspecified|invalid|not (available|specified|applicable|present|set|programmed)|empty|serial( ?(number|no\.?))?|to be filled.*|default( string)?|system serial number|chassis serial number|-+|\?+|\.+)$/i;
+
+/**
+ * A serial number, or nothing for what makers and agents write in its place: words, `123456789`, one letter repeated, the maker’s own name. Such would make one
+ * device of many.
+ */
+export function cleanSerial(serial: string, vendor = ''): string {
+  const text = serial.trim();
+  const bare = text.replaceAll(/[\s._-]/g, '');
+  const isRun = bare.length > 5 && ('01234567890123456789'.includes(bare) || '9876543210'.includes(bare));
+  const isOneLetter = bare.length > 1 && new Set(bare.toLowerCase()).size === 1;
+  const isMaker = vendor !== '' && text.toLowerCase() === vendor.trim().toLowerCase();
+  return bare === '' || bare === '0' || noSerial.test(text) || isRun || isOneLetter || isMaker ? '' : text;
 }
 
 /** entAliasMappingIdentifier: physical index → ifIndex, for entries that point at ifIndex (RFC 6933). */

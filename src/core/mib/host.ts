@@ -31,7 +31,8 @@ export interface StorageRow {
   kind: StorageKind;
   name: string;
   sizeBytes: number;
-  usedBytes: number;
+  /** null where the agent tells what cannot be: more than there is */
+  usedBytes: number | null;
 }
 
 export interface HostResources {
@@ -45,27 +46,37 @@ export interface HostResources {
 /** What the host tells of itself, or null if it has no HOST-RESOURCES. */
 export function parseHost(answered: Answered): HostResources | null {
   const memoryKilobytes = numberOf(scalar(hostTables.hrMemorySize, answered));
-  const storage = tableRows(hostTables.hrStorageEntry, answered).map(({ index, cells }) => {
+  const storage = tableRows(hostTables.hrStorageEntry, answered).flatMap(({ index, cells }): StorageRow[] => {
     const type = textOf(cells.get(2)) ?? '';
     const unit = numberOf(cells.get(4)) ?? 0;
-    return {
-      index: index[0] ?? 0,
-      kind: type.startsWith(`${storageTypes}.`)
-        ? (storageKinds[Number(type.slice(storageTypes.length + 1))] ?? 'other')
-        : ('other' as const),
-      name: textOf(cells.get(3)) ?? '',
-      sizeBytes: unsigned32(numberOf(cells.get(5)) ?? 0) * unit,
-      usedBytes: unsigned32(numberOf(cells.get(6)) ?? 0) * unit,
-    };
+    // of units that cannot be, no size can be told
+    if (unit < 0) return [];
+    const sizeBytes = unsigned32(numberOf(cells.get(5)) ?? 0) * unit;
+    const usedBytes = unsigned32(numberOf(cells.get(6)) ?? 0) * unit;
+    return [
+      {
+        index: index[0] ?? 0,
+        kind: type.startsWith(`${storageTypes}.`)
+          ? (storageKinds[Number(type.slice(storageTypes.length + 1))] ?? 'other')
+          : ('other' as const),
+        name: textOf(cells.get(3)) ?? '',
+        sizeBytes,
+        usedBytes: usedBytes > sizeBytes ? null : usedBytes,
+      },
+    ];
   });
   if (memoryKilobytes === undefined && storage.length === 0) return null;
   const processors = tableRows(hostTables.hrDeviceEntry, answered)
     .filter(({ cells }) => textOf(cells.get(2)) === `${deviceTypes}.3`)
     .map(({ cells }) => textOf(cells.get(3)) ?? '');
-  return { memoryBytes: memoryKilobytes === undefined ? null : memoryKilobytes * 1024, storage, processors };
+  return {
+    memoryBytes: memoryKilobytes === undefined ? null : unsigned32(memoryKilobytes) * 1024,
+    storage,
+    processors,
+  };
 }
 
-/** hrStorageSize is a signed 32-bit count of units: large volumes come back negative from some agents. */
+/** hrStorageSize and hrMemorySize are signed 32-bit counts: large ones come back negative from some agents. */
 function unsigned32(value: number): number {
   return value < 0 ? value + 2 ** 32 : value;
 }

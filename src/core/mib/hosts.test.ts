@@ -232,6 +232,7 @@ describe('health', () => {
     ).toEqual([
       {
         entPhysicalIndex: 12,
+        admin: 'unknown',
         oper: 'disabled',
         alarms: ['critical', 'warning'],
         standby: 'hotStandby',
@@ -303,7 +304,7 @@ describe('virtual machines', () => {
           name: 'vm-pis-1',
           uuid: '00010203-0405-0607-0809-0a0b0c0d0e0f',
           system: 'Ostermere image 12',
-          running: true,
+          state: 'running',
           processors: 4,
           memoryBytes: 8 * 2 ** 30,
           adapters: [{ mac: '02:42:52:00:00:01', parentIfIndex: 2 }],
@@ -311,6 +312,18 @@ describe('virtual machines', () => {
       ],
     });
     expect(parseHypervisor([])).toBeNull();
+  });
+  test.each([
+    [1, 'unknown'],
+    [4, 'running'],
+    [6, 'suspended'],
+    [8, 'migrating'],
+    [11, 'off'],
+    [99, 'unknown'],
+  ])('a machine in state %s is %s: what does not run is not all off', (number, state) => {
+    expect(parseHypervisor(rows(vmTables.vmEntry, '1', { 2: text('vm'), 6: integer(number) }))?.machines).toMatchObject(
+      [{ state }],
+    );
   });
   test('a UUID as text or octets, else none', () => {
     expect([

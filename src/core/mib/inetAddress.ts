@@ -3,7 +3,10 @@ import { lengthPrefixed } from './table';
 
 /** An address of INET-ADDRESS-MIB (RFC 4001) inside an index. */
 export interface IndexedAddress {
-  /** `*` where the type is unknown(0) and the address empty: any local address (RFC 4022, RFC 4113) */
+  /**
+   * `*` where the type is unknown(0) and the address empty: any local address (RFC 4022, RFC 4113). One that is unique on its link alone keeps the zone that was told, as
+   * RFC 4007 writes it: `fe80::1%3`.
+   */
   address: string;
   /** zone index of the types ipv4z(3) and ipv6z(4) */
   zone: number | null;
@@ -23,5 +26,9 @@ export function indexedAddress(index: number[], at: number): IndexedAddress | nu
   const address = addressFromOctets(rest.part.slice(0, width));
   if (!address) return null;
   const zone = zoned ? rest.part.slice(width).reduce((value, octet) => value * 256 + octet, 0) : null;
-  return { address, zone, next: rest.next };
+  return { address: zone ? zoned6(address, zone) : address, zone, next: rest.next };
 }
+
+/** Only link-local addresses need their zone to be told apart. */
+const zoned6 = (address: string, zone: number): string =>
+  address.startsWith('fe80:') ? `${address}%${zone}` : address;

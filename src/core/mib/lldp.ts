@@ -1,5 +1,5 @@
-import { addressFromOctets } from '../values/ipAddress';
-import { macFromOctets } from '../values/mac';
+import { addressFromOctets, addressOrNull } from '../values/ipAddress';
+import { macFromOctets, parseMac } from '../values/mac';
 import { lengthPrefixed, scalar, tableRows, type Answered } from './table';
 import { numberOf, octetsOfValue, textOf, type SnmpValue } from './varbind';
 
@@ -67,10 +67,10 @@ const capabilityNames = [
 ] as const;
 export type LldpCapability = (typeof capabilityNames)[number];
 
-/** Columns lldpXMedLocMediaPolicyVlanID and lldpXMedLocMediaPolicyUnknown; application voice(1). */
-export const mediaPolicyColumns = [2, 5] as const;
+/** Columns lldpXMedLocMediaPolicyVlanID, -Unknown and -Tagged; application voice(1). */
+export const mediaPolicyColumns = [2, 5, 6] as const;
 const voice = 1;
-const truthTrue = 1;
+const [truthTrue, truthFalse] = [1, 2];
 
 export interface LldpLocalPort {
   /** lldpLocPortNum: not an ifIndex */
@@ -114,7 +114,6 @@ export function parseLldp(answered: Answered): Lldp | null {
       description: textOf(cells.get(4)) ?? '',
     };
   });
-  if (!chassis && localPorts.length === 0) return null;
   const chassisIdSubtype =
     chassisIdSubtypes[numberOf(scalar(lldpTables.lldpLocChassisIdSubtype, answered)) ?? 0] ?? 'unknown';
   const addresses = managementAddresses(answered);
@@ -136,12 +135,16 @@ export function parseLldp(answered: Answered): Lldp | null {
         managementAddresses: addresses.get(index.join('.')) ?? [],
       };
     });
+  // neighbours without tables of its own are heard all the same
+  if (!chassis && localPorts.length === 0 && neighbours.length === 0) return null;
   const voiceVlans = new Map(
     tableRows(lldpTables.lldpXMedLocMediaPolicyEntry, answered).flatMap(
       ({ index: [portNumber = 0, application], cells }) => {
         const vlan = numberOf(cells.get(2));
         return application === voice &&
           numberOf(cells.get(5)) !== truthTrue &&
+          // untagged frames carry no VLAN: the one named is to be ignored (ANSI/TIA-1057 10.2.3.2)
+          numberOf(cells.get(6)) !== truthFalse &&
           vlan !== undefined &&
           vlan >= 1 &&
           vlan <= 4094
@@ -159,13 +162,17 @@ export function parseLldp(answered: Answered): Lldp | null {
   };
 }
 
-/** The subtype decides what the octets mean: a MAC, an address behind its IANA family octet, or text. */
+/** An id of LLDP, of a chassis or a port: a value means something together with its subtype alone. */
+export const lldpKey = (subtype: string, id: string): string => `${subtype} ${id}`;
+
+/** The subtype decides what the octets mean: a MAC, an address behind its IANA family octet, or text. Some agents write MACs and addresses as text. */
 function identifier(subtype: ChassisIdSubtype | PortIdSubtype, value: SnmpValue | undefined): string {
   const octets = octetsOfValue(value);
   if (!octets) return textOf(value) ?? '';
-  if (subtype === 'macAddress') return macFromOctets(octets) ?? textOf(value) ?? '';
-  if (subtype === 'networkAddress') return addressFromOctets(octets.slice(1)) ?? textOf(value) ?? '';
-  return textOf(value) ?? '';
+  const text = textOf(value) ?? '';
+  if (subtype === 'macAddress') return macFromOctets(octets) ?? parseMac(text) ?? text;
+  if (subtype === 'networkAddress') return addressFromOctets(octets.slice(1)) ?? addressOrNull(text) ?? text;
+  return text;
 }
 
 function capabilities(octets: Uint8Array | undefined): LldpCapability[] {

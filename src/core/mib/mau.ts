@@ -45,6 +45,10 @@ const types: Record<number, [media: string, duplex?: 'half' | 'full']> = {
   34: ['10GBASE-ER', 'full'],
   35: ['10GBASE-LR', 'full'],
   36: ['10GBASE-SR', 'full'],
+  37: ['10GBASE-W', 'full'],
+  38: ['10GBASE-EW', 'full'],
+  39: ['10GBASE-LW', 'full'],
+  40: ['10GBASE-SW', 'full'],
   41: ['10GBASE-CX4', 'full'],
   44: ['100BASE-BX10-D', 'full'],
   45: ['100BASE-BX10-U', 'full'],
@@ -52,11 +56,43 @@ const types: Record<number, [media: string, duplex?: 'half' | 'full']> = {
   47: ['1000BASE-BX10-D', 'full'],
   48: ['1000BASE-BX10-U', 'full'],
   49: ['1000BASE-LX10', 'full'],
+  50: ['1000BASE-PX10-D', 'full'],
+  51: ['1000BASE-PX10-U', 'full'],
+  52: ['1000BASE-PX20-D', 'full'],
+  53: ['1000BASE-PX20-U', 'full'],
   54: ['10GBASE-T', 'full'],
   55: ['10GBASE-LRM', 'full'],
+  56: ['1000BASE-KX', 'full'],
+  57: ['10GBASE-KX4', 'full'],
+  58: ['10GBASE-KR', 'full'],
+  59: ['10/1GBASE-PRX-D1', 'full'],
+  60: ['10/1GBASE-PRX-D2', 'full'],
+  61: ['10/1GBASE-PRX-D3', 'full'],
+  62: ['10/1GBASE-PRX-U1', 'full'],
+  63: ['10/1GBASE-PRX-U2', 'full'],
+  64: ['10/1GBASE-PRX-U3', 'full'],
+  65: ['10GBASE-PR-D1', 'full'],
+  66: ['10GBASE-PR-D2', 'full'],
+  67: ['10GBASE-PR-D3', 'full'],
+  68: ['10GBASE-PR-U1', 'full'],
+  69: ['10GBASE-PR-U3', 'full'],
+  70: ['40GBASE-KR4', 'full'],
+  71: ['40GBASE-CR4', 'full'],
+  72: ['40GBASE-SR4', 'full'],
+  73: ['40GBASE-FR', 'full'],
+  74: ['40GBASE-LR4', 'full'],
+  75: ['100GBASE-CR10', 'full'],
+  76: ['100GBASE-SR10', 'full'],
+  77: ['100GBASE-LR4', 'full'],
+  78: ['100GBASE-ER4', 'full'],
 };
 
-/** The first operational attachment unit of each interface. */
+/** Type and status. */
+export const ifMauColumns = [3, 4] as const;
+/** ifMauStatus of the unit that carries the traffic; an interface with several has one such at a time. */
+const operational = 3;
+
+/** The attachment unit of each interface that works; of several none of which does, or says so, the first. */
 export function parseMau(answered: Answered): Map<number, MauRow> {
   const negotiation = new Map(
     tableRows(mauTables.ifMauAutoNegEntry, answered).map(({ index, cells }) => [
@@ -65,10 +101,14 @@ export function parseMau(answered: Answered): Map<number, MauRow> {
     ]),
   );
   const found = new Map<number, MauRow>();
+  const working = new Set<number>();
   for (const { index, cells } of tableRows(mauTables.ifMauEntry, answered)) {
     const [ifIndex] = index;
     const pointer = textOf(cells.get(3)) ?? '';
-    if (ifIndex === undefined || index.length !== 2 || found.has(ifIndex)) continue;
+    if (ifIndex === undefined || index.length !== 2) continue;
+    const works = numberOf(cells.get(4)) === operational;
+    if (found.has(ifIndex) && (!works || working.has(ifIndex))) continue;
+    if (works) working.add(ifIndex);
     const [media = '', duplex = 'unknown'] =
       (pointer.startsWith(dot3MauType) ? types[Number(pointer.slice(dot3MauType.length))] : undefined) ?? [];
     const enabled = negotiation.get(index.join('.'));

@@ -69,6 +69,7 @@ describe('interfaces', () => {
       media: '',
       autoNegotiation: null,
       lost: null,
+      countedSinceUptimeSeconds: null,
     });
   });
   test('frames lost are told in one order: errors in and out, discards in and out; what is not counted is nought beside what is', () => {
@@ -99,7 +100,24 @@ describe('interfaces', () => {
 
 describe('modules', () => {
   test('placeholders are no serials', () => {
-    expect(['n/a', 'None', '0000', '', 'KA48-1'].map(cleanSerial)).toEqual(['', '', '', '', 'KA48-1']);
+    const none = [
+      'n/a',
+      'None',
+      '0000',
+      '',
+      'Not Available',
+      'NULL',
+      'Unspecified',
+      '123456789',
+      '0123456789',
+      'XXXX',
+      '........',
+      'To be filled by O.E.M.',
+    ];
+    expect(none.map((serial) => cleanSerial(serial))).toEqual(none.map(() => ''));
+    expect(cleanSerial('Kestrane', 'kestrane')).toBe('');
+    const real = ['KA48-1', '1234', 'AAB', '100200300', 'Kestrane 7'];
+    expect(real.map((serial) => cleanSerial(serial, 'Kestrane'))).toEqual(real);
   });
   test('rows and the mapping to ports', () => {
     const [row] = parsePhysical(
@@ -300,6 +318,18 @@ describe('power over Ethernet', () => {
 });
 
 describe('walk files', () => {
+  test('a word before a number is no part of it', () => {
+    const walk = parseWalk(
+      '.1.3.6.1.2.1.2.2.1.3.1001 = INTEGER: ieee8023adLag(161)\n.1.3.6.1.2.1.2.2.1.8.1 = INTEGER: up(1)',
+    );
+    expect(walk.map(({ value }) => value)).toEqual([integer(161), integer(1)]);
+  });
+  test('a MAC that is written as text is one', () => {
+    const [row] = parseInterfaces(
+      parseWalk('.1.3.6.1.2.1.2.2.1.2.1 = STRING: "x1"\n.1.3.6.1.2.1.2.2.1.6.1 = STRING: 2:4b:45:0:0:7'),
+    );
+    expect(row?.mac).toBe('02:4b:45:00:00:07');
+  });
   test('every type the tools print', () => {
     const walk = parseWalk(
       [

@@ -35,6 +35,9 @@ const protocols = [
   'idpr',
   'proprietary',
   'dvmrp',
+  'rpl',
+  'dhcp',
+  'other',
 ] as const;
 export type RouteProtocol = (typeof protocols)[number];
 
@@ -96,7 +99,8 @@ export function parseRoutes(answered: Answered): RouteRow[] {
     if (!destination || length === undefined || length > (destination.address.includes(':') ? 128 : 32) || !nextHop)
       continue;
     keep(
-      `${destination.address}/${length}`,
+      // a network lies in no zone: the interface stands beside it
+      `${destination.address.split('%')[0]}/${length}`,
       nextHop.address,
       numberOf(cells.get(7)),
       numberOf(cells.get(8)),

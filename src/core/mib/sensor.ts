@@ -24,6 +24,9 @@ const sensorTypes = [
 ] as const;
 export type SensorType = (typeof sensorTypes)[number];
 
+/** Stands where a sensor tells that something is so (1) or not (2) (SNMPv2-TC, TruthValue): no unit, but how it is read. */
+export const truthUnit = 'yes/no';
+
 const units: Record<SensorType, string> = {
   unknown: '',
   other: '',
@@ -36,7 +39,7 @@ const units: Record<SensorType, string> = {
   percentRH: '%',
   rpm: '/min',
   cmm: 'm³/min',
-  truthvalue: '',
+  truthvalue: truthUnit,
 };
 
 const states = ['unavailable', 'ok', 'unavailable', 'nonoperational'] as const;

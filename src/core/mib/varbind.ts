@@ -1,3 +1,6 @@
+import { withoutControls } from '../values/controls';
+import { isEmptyMac, macFromOctets, parseMac } from '../values/mac';
+
 /**
  * One answered variable, as every source gives it (live agent, walk file, collector): the object identifier and a tagged value.
  * Integers above 2^53 do not occur in the tables read here except Counter64, which is kept as bigint.
@@ -22,7 +25,7 @@ export interface Assignment {
 const decoder = new TextDecoder('utf-8', { fatal: true });
 const latin1 = new TextDecoder('latin1');
 
-/** Text of an octet string: UTF-8, else Latin-1; trailing NULs and surrounding blanks removed. Control characters become blanks. */
+/** Text of an octet string: UTF-8, else Latin-1; trailing NULs and surrounding blanks removed. See `withoutControls`. */
 export function textOf(value: SnmpValue | undefined): string | undefined {
   if (!value) return undefined;
   if (value.type === 'octets') {
@@ -35,7 +38,7 @@ export function textOf(value: SnmpValue | undefined): string | undefined {
       text = latin1.decode(value.value);
     }
 
-    return text.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim();
+    return withoutControls(text);
   }
   if (value.type === 'oid' || value.type === 'ipAddress') return value.value;
   if (value.type === 'opaque') return undefined;
@@ -66,4 +69,12 @@ export function numberOf(value: SnmpValue | undefined): number | undefined {
 /** Raw octets, or undefined. */
 export function octetsOfValue(value: SnmpValue | undefined): Uint8Array | undefined {
   return value && (value.type === 'octets' || value.type === 'opaque') ? value.value : undefined;
+}
+
+/** A MAC: six octets, or the text of one, as walks with display hints have it (SNMPv2-TC, PhysAddress); null for what is none, and for noughts alone. */
+export function macOfValue(value: SnmpValue | undefined): string | null {
+  const octets = octetsOfValue(value);
+  if (!octets) return null;
+  const mac = macFromOctets(octets) ?? (octets.length > 6 ? parseMac(textOf(value) ?? '') : null);
+  return mac !== null && isEmptyMac(mac) ? null : mac;
 }

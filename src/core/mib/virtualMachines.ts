@@ -1,6 +1,5 @@
-import { macFromOctets } from '../values/mac';
 import { scalar, tableRows, type Answered } from './table';
-import { numberOf, octetsOfValue, textOf } from './varbind';
+import { macOfValue, numberOf, octetsOfValue, textOf } from './varbind';
 
 /** VM-MIB (RFC 7666): the hypervisor, its machines and their network adapters. */
 export const vmTables = {
@@ -21,8 +20,7 @@ export interface MachineRow {
   /** lower case with hyphens; empty where the agent tells none */
   uuid: string;
   system: string;
-  /** running, or not; other states pass */
-  running: boolean;
+  state: MachineState;
   processors: number | null;
   memoryBytes: number | null;
   adapters: { mac: string | null; parentIfIndex: number | null }[];
@@ -34,15 +32,30 @@ export interface Hypervisor {
   machines: MachineRow[];
 }
 
-const running = 4;
+/** VirtualMachineOperState, in the order of its numbers. */
+const states = [
+  'unknown',
+  'unknown',
+  'unknown',
+  'preparing',
+  'running',
+  'suspending',
+  'suspended',
+  'resuming',
+  'migrating',
+  'paused',
+  'shutting down',
+  'off',
+  'crashed',
+] as const;
+export type MachineState = (typeof states)[number];
 
 /** Null where the agent runs no machines and names no hypervisor. Memory is told in units of vmMemUnit bytes. */
 export function parseHypervisor(answered: Answered): Hypervisor | null {
   const software = textOf(scalar(vmTables.vmHvSoftware, answered)) ?? '';
   const adapters = new Map<number, MachineRow['adapters']>();
   for (const { index, cells } of tableRows(vmTables.vmNetworkEntry, answered)) {
-    const octets = octetsOfValue(cells.get(5));
-    const adapter = { mac: octets ? macFromOctets(octets) : null, parentIfIndex: numberOf(cells.get(3)) || null };
+    const adapter = { mac: macOfValue(cells.get(5)), parentIfIndex: numberOf(cells.get(3)) || null };
     adapters.set(index[0] ?? 0, [...(adapters.get(index[0] ?? 0) ?? []), adapter]);
   }
   const machines = tableRows(vmTables.vmEntry, answered)
@@ -54,7 +67,7 @@ export function parseHypervisor(answered: Answered): Hypervisor | null {
         name: textOf(cells.get(2)) ?? '',
         uuid: uuidText(octetsOfValue(cells.get(3))),
         system: textOf(cells.get(4)) ?? '',
-        running: numberOf(cells.get(6)) === running,
+        state: states[numberOf(cells.get(6)) ?? 0] ?? 'unknown',
         processors: numberOf(cells.get(9)) || null,
         memoryBytes: memory === undefined || memory < 0 ? null : memory * (numberOf(cells.get(12)) ?? 1),
         adapters: adapters.get(index[0] ?? 0) ?? [],

@@ -53,8 +53,9 @@ function walkValue(text: string, line: number): SnmpValue | null {
   const match = /^([A-Za-z][A-Za-z0-9-]*(?: [A-Z]+)?):\s?(.*)$/s.exec(text);
   if (!match) throw new WalkError(line, `has no type: “${text.slice(0, 40)}”`);
   const [, type = '', raw = ''] = match;
+  // a word may stand before the number, in brackets then: `ieee8023adLag(161)`
   const number = (): number => {
-    const digits = /\(?(-?\d+)\)?/.exec(raw)?.[1];
+    const digits = /^[A-Za-z][\w-]*\((-?\d+)\)/.exec(raw)?.[1] ?? /\(?(-?\d+)\)?/.exec(raw)?.[1];
     if (digits === undefined) throw new WalkError(line, `“${raw.slice(0, 40)}” is no number`);
     return Number(digits);
   };

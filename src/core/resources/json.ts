@@ -1,3 +1,5 @@
+import { withoutControls } from '../values/controls';
+
 /** Foreign JSON, read without trust: every accessor gives a value of the type it names, or none. */
 export type Json = null | boolean | number | string | Json[] | { [name: string]: Json };
 
@@ -11,11 +13,11 @@ export function listAt(value: Json | undefined, ...path: string[]): Json[] {
   return Array.isArray(found) ? found : [];
 }
 
-/** Trimmed text; a number is written out. Control characters become blanks. */
+/** Text as it may stand on a page, see `withoutControls`; a number is written out. */
 export function textAt(value: Json | undefined, ...path: string[]): string {
   const found = at(value, path);
   if (typeof found === 'number') return String(found);
-  return typeof found === 'string' ? found.replace(/[\u0000-\u001f\u007f]+/g, ' ').trim() : '';
+  return typeof found === 'string' ? withoutControls(found) : '';
 }
 
 /** A finite number; RFC 7951 writes 64-bit ones as text. */

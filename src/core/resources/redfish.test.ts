@@ -225,3 +225,84 @@ describe('a tree of resources', () => {
     );
   });
 });
+
+describe('several systems behind one controller (DSP0268, ComputerSystem)', () => {
+  const node = (at: number, health: string) => ({
+    [`/Systems/n${at}`]: {
+      Id: `n${at}`,
+      HostName: `sgh-srv-1${at}`,
+      SerialNumber: `BR2-${at}`,
+      UUID: `5A1D0E00-7201-4000-8000-00000000010${at}`,
+      Memory: link(`/redfish/v1/Systems/n${at}/Memory`),
+      EthernetInterfaces: link(`/redfish/v1/Systems/n${at}/EthernetInterfaces`),
+      Links: { Chassis: [link(`/redfish/v1/Chassis/sled${at}`)], ManagedBy: [link('/redfish/v1/Managers/1')] },
+    },
+    [`/Systems/n${at}/Memory`]: { Members: [link(`/redfish/v1/Systems/n${at}/Memory/1`)] },
+    [`/Systems/n${at}/Memory/1`]: {
+      DeviceLocator: 'A1',
+      CapacityMiB: 16_384 * at,
+      Status: { State: 'Enabled', Health: health },
+    },
+    [`/Systems/n${at}/EthernetInterfaces`]: { Members: [link(`/redfish/v1/Systems/n${at}/EthernetInterfaces/1`)] },
+    [`/Systems/n${at}/EthernetInterfaces/1`]: { Id: 'eth0', MACAddress: `02:42:52:00:0${at}:01` },
+    [`/Chassis/sled${at}`]: {
+      Name: `Sled ${at}`,
+      SerialNumber: `SL-${at}`,
+      Links: { ContainedBy: link('/redfish/v1/Chassis/box') },
+    },
+  });
+  const shared = {
+    '': { Systems: link('/redfish/v1/Systems'), Chassis: link('/redfish/v1/Chassis/') },
+    '/Systems': { Members: [link('/redfish/v1/Systems/n1'), link('/redfish/v1/Systems/n2/')] },
+    '/Chassis': { Members: ['box', 'sled1', 'sled2'].map((name) => link(`/redfish/v1/Chassis/${name}`)) },
+    '/Chassis/box': { Name: 'Box', SerialNumber: 'BX-1', Power: link('/redfish/v1/Chassis/box/Power') },
+    '/Chassis/box/Power': { PowerSupplies: [{ Name: 'Supply 1', Status: { State: 'Enabled', Health: 'OK' } }] },
+    '/Managers': { Members: [link('/redfish/v1/Managers/1')] },
+    '/Managers/1': { FirmwareVersion: '4.1' },
+    '/Managers/1/LogServices/log/Entries': {
+      Members: [
+        {
+          '@odata.id': '/redfish/v1/Managers/1/LogServices/log/Entries/1',
+          Severity: 'Critical',
+          Message: 'Uncorrectable errors in A1',
+          Links: { OriginOfCondition: link('/redfish/v1/Systems/n2/Memory/1') },
+        },
+      ],
+    },
+  };
+  const answer = interpretRedfish(
+    {
+      resources: resources({ ...shared, ...node(1, 'OK'), ...node(2, 'Critical') }),
+      gaps: [{ path: '/redfish/v1/Systems/n2/Storage', reason: 'is closed' }],
+    },
+    context,
+  );
+  const [first, second] = [answer, ...(answer?.others ?? [])];
+  test('are as many devices, each with its own name, serial, UUID, memory and ports', () => {
+    expect([answer, ...(answer?.others ?? [])].map((told) => told?.report.device)).toMatchObject([
+      { name: 'sgh-srv-11', serial: 'BR2-1', uuid: '5a1d0e00-7201-4000-8000-000000000101', memoryBytes: 2 ** 34 },
+      { name: 'sgh-srv-12', serial: 'BR2-2', uuid: '5a1d0e00-7201-4000-8000-000000000102', memoryBytes: 2 ** 35 },
+    ]);
+    expect(second?.report.ports.map(({ mac }) => mac)).toEqual(['02:42:52:00:02:01']);
+  });
+  test('a fault stands at the one it is of, with the words of the log they share', () => {
+    expect(first?.report.faults).toEqual([]);
+    expect(second?.report.faults).toMatchObject([
+      { part: 'sgh-srv-12 / A1', severity: 'critical', message: 'Uncorrectable errors in A1' },
+    ]);
+  });
+  test('the enclosure they share, and its supplies, are there once', () => {
+    const serials = [first, second].map((told) => told?.report.modules.map(({ serial, name }) => serial || name));
+    expect(serials).toEqual([
+      ['BX-1', 'SL-1', 'A1', 'Supply 1'],
+      ['SL-2', 'A1'],
+    ]);
+  });
+  test('what could not be had is missing at the one it is of', () => {
+    expect(first?.parts.modules?.state).toBe('whole');
+    expect(second?.parts.modules).toMatchObject({
+      state: 'failed',
+      reason: '/redfish/v1/Systems/n2/Storage: is closed',
+    });
+  });
+});

@@ -1,10 +1,12 @@
 import type { AddressFacts, PortFacts } from '../estate/facts';
 import type { HarvestPart } from '../estate/harvest';
+import { cleanSerial } from '../mib/entity';
 import { addressOrNull, compareAddresses, isRoutableAddress, maskLength } from '../values/ipAddress';
-import { parseMac } from '../values/mac';
-import { listAt, numberAt, textAt, type Json } from './json';
+import { isEmptyMac, parseMac } from '../values/mac';
+import { booleanAt, listAt, numberAt, textAt, type Json } from './json';
 import { redfishFaults, redfishParts, redfishSensors } from './redfishModules';
-import type { ResourceAnswer } from './resourceAnswer';
+import { collectionPath, viewsOfSystems, type SystemView } from './redfishSystems';
+import type { ResourceAnswer, ToldDevice } from './resourceAnswer';
 import { plainPath, type ResourceTree } from './resourceTree';
 
 /** Which part of an answer a resource belongs to, for what its absence means. */
@@ -17,23 +19,31 @@ function partOf(path: string): HarvestPart {
 
 /**
  * A server as its management controller tells it (DSP0266, schemas of DSP0268): chassis and modules, ports, firmware, faults. Null if
- * the tree holds neither a system nor a chassis. Missing subtrees are parts that broke off.
+ * the tree holds neither a system nor a chassis. Missing subtrees are parts that broke off. Several systems behind one controller are several servers.
  * @param address the address of the management controller
  */
 export function interpretRedfish(
-  { resources, gaps }: ResourceTree,
-  { address, credential }: { address: string; credential: string },
+  tree: ResourceTree,
+  context: { address: string; credential: string },
 ): ResourceAnswer | null {
+  const [first, ...others] = viewsOfSystems(tree).flatMap((view) => systemTold(view, context) ?? []);
+  return first ? { ...first, ...(others.length > 0 && { others }) } : null;
+}
+
+function systemTold(
+  { tree: { resources, gaps }, id }: SystemView,
+  { address, credential }: { address: string; credential: string },
+): ToldDevice | null {
   const membersOf = (collection: string) =>
     listAt(resources.get(plainPath(collection)), 'Members').flatMap(
       (member) => resources.get(plainPath(textAt(member, '@odata.id'))) ?? [],
     );
-  const system = membersOf('/redfish/v1/Systems')[0];
-  const chassis = membersOf('/redfish/v1/Chassis')[0];
+  const system = membersOf(collectionPath(resources, 'Systems'))[0];
+  const chassis = membersOf(collectionPath(resources, 'Chassis'))[0];
   const body = system ?? chassis;
   if (body === undefined) return null;
-  const managers = membersOf('/redfish/v1/Managers');
-  const name = textAt(system, 'HostName') || textAt(body, 'AssetTag') || address;
+  const managers = membersOf(collectionPath(resources, 'Managers'));
+  const name = textAt(system, 'HostName') || textAt(body, 'AssetTag') || [address, id].filter(Boolean).join(' ');
   const list = redfishParts(resources, name);
   const first = (field: string) => textAt(system, field) || textAt(chassis, field);
   const { ports, addresses } = portsOf(membersOf, system, managers);
@@ -41,13 +51,9 @@ export function interpretRedfish(
     .filter(isRoutableAddress)
     .sort(compareAddresses);
   const summary = numberAt(system, 'MemorySummary', 'TotalSystemMemoryGiB');
-  const installed = [...resources]
-    .filter(([path]) => /\/Memory\/[^/]+$/.test(path))
-    .reduce(
-      (sum, [, memory]) =>
-        sum + (textAt(memory, 'Status', 'State') === 'Absent' ? 0 : (numberAt(memory, 'CapacityMiB') ?? 0)),
-      0,
-    );
+  const installed = list
+    .filter(({ module }) => module.class === 'memory')
+    .reduce((sum, { resource }) => sum + (numberAt(resources.get(resource), 'CapacityMiB') ?? 0), 0);
   const parts: ResourceAnswer['parts'] = {
     system: { state: 'whole', seconds: 0 },
     modules: { state: 'whole', seconds: 0 },
@@ -70,7 +76,7 @@ export function interpretRedfish(
         vendor: first('Manufacturer'),
         family: '',
         model: first('Model'),
-        serial: first('SerialNumber'),
+        serial: cleanSerial(first('SerialNumber'), first('Manufacturer')),
         release: '',
         bootRelease: textAt(system, 'BiosVersion'),
         address,
@@ -91,7 +97,7 @@ export function interpretRedfish(
         processors: list
           .filter(({ module }) => module.class === 'cpu')
           .map(({ module }) => module.model || module.name),
-        ...(textAt(system, 'UUID') && { uuid: textAt(system, 'UUID').toLowerCase() }),
+        ...(realUuid(textAt(system, 'UUID')) && { uuid: realUuid(textAt(system, 'UUID')) }),
         interfaces: [
           {
             kind: 'redfish',
@@ -115,8 +121,17 @@ export function interpretRedfish(
       wlans: [],
       software: membersOf('/redfish/v1/UpdateService/FirmwareInventory').flatMap((item) => {
         const component = textAt(item, 'Name') || textAt(item, 'Id');
+        // an image that waits, and does not run
+        const isSpare = textAt(item, 'Status', 'State') === 'StandbyOffline';
         return component
-          ? [{ name: component, version: textAt(item, 'Version'), kind: 'firmware' as const, installedAt: null }]
+          ? [
+              {
+                name: isSpare ? `${component}, standby` : component,
+                version: textAt(item, 'Version'),
+                kind: 'firmware' as const,
+                installedAt: null,
+              },
+            ]
           : [];
       }),
       faults: redfishFaults(resources, list),
@@ -144,6 +159,8 @@ function portsOf(
   const add = (item: Json, port: string) => {
     const up = textAt(item, 'LinkStatus');
     const mega = numberAt(item, 'SpeedMbps');
+    const [burnt, used] = ['PermanentMACAddress', 'MACAddress'].map((field) => realMac(textAt(item, field)));
+    const vlan = numberAt(item, 'VLAN', 'VLANId');
     const oper = up === 'LinkUp' ? 'up' : up === '' ? 'unknown' : 'down';
     const own = ownAddresses(item).map((row) => ({ ...row, port }));
     addresses.push(...own);
@@ -154,14 +171,16 @@ function portsOf(
       description: textAt(item, 'Description') || textAt(item, 'Name'),
       type: 'ethernet',
       physical: true,
-      admin: item !== null && textAt(item, 'Status', 'State') === 'Disabled' ? 'down' : 'up',
+      admin:
+        booleanAt(item, 'InterfaceEnabled') === false || textAt(item, 'Status', 'State') === 'Disabled' ? 'down' : 'up',
       oper,
       speedBps: oper === 'up' && mega ? mega * 1e6 : null,
-      duplex: 'unknown',
+      duplex: oper === 'up' ? duplexOf(booleanAt(item, 'FullDuplex')) : 'unknown',
       mtu: numberAt(item, 'MTUSize'),
-      mac: parseMac(textAt(item, 'PermanentMACAddress')) ?? parseMac(textAt(item, 'MACAddress')),
+      mac: used ?? burnt ?? null,
+      ...(burnt && used && burnt !== used && { otherMac: burnt }),
       vlan: null,
-      taggedVlans: [],
+      taggedVlans: vlan !== null && booleanAt(item, 'VLAN', 'VLANEnable') === true ? [vlan] : [],
       addresses: own.map((row) => (row.prefixLength === null ? row.address : `${row.address}/${row.prefixLength}`)),
       lag: null,
       stp: null,
@@ -177,6 +196,16 @@ function portsOf(
   );
   return { ports, addresses };
 }
+
+/** Noughts, or all ones, stand where nobody set one. */
+const realUuid = (text: string): string => (/^[0-]*$|^[f-]*$/i.test(text) ? '' : text.toLowerCase());
+
+const duplexOf = (full: boolean | null): string => (full === null ? 'unknown' : full ? 'full' : 'half');
+
+const realMac = (text: string): string | null => {
+  const mac = parseMac(text);
+  return mac !== null && isEmptyMac(mac) ? null : mac;
+};
 
 function ownAddresses(item: Json): { address: string; prefixLength: number | null }[] {
   const found = [

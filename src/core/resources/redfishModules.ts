@@ -1,5 +1,7 @@
 import type { FaultFacts, ModuleClass, ModuleFacts, SensorReading } from '../estate/facts';
+import { cleanSerial } from '../mib/entity';
 import { listAt, numberAt, objectAt, textAt, type Json } from './json';
+import { collectionPath } from './redfishSystems';
 import { plainPath } from './resourceTree';
 
 /** One part of a machine as Redfish lists it: where it is, what it is, how it is. */
@@ -10,6 +12,8 @@ export interface RedfishPart {
   subsystem: string;
   /** Status.Health of the part itself, never the rollup */
   health: string;
+  /** it says of itself that it will fail (Drive.FailurePredicted) */
+  failsSoon: boolean;
   state: string;
 }
 
@@ -39,6 +43,7 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
       resource,
       subsystem: what.subsystem,
       health: textAt(item, 'Status', 'Health'),
+      failsSoon: objectAt(item)?.FailurePredicted === true,
       state,
       module: {
         path,
@@ -47,7 +52,7 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
         description: what.description ?? textAt(item, 'Description'),
         vendor: textAt(item, 'Manufacturer'),
         model: what.model ?? (textAt(item, 'Model') || textAt(item, 'PartNumber')),
-        serial: empty ? '' : textAt(item, 'SerialNumber'),
+        serial: empty ? '' : cleanSerial(textAt(item, 'SerialNumber'), textAt(item, 'Manufacturer')),
         ...(textAt(item, 'AssetTag') && { assetId: textAt(item, 'AssetTag') }),
         hardwareRevision: textAt(item, 'Version'),
         firmwareRevision: what.firmware ?? (textAt(item, 'FirmwareVersion') || textAt(item, 'Revision')),
@@ -71,14 +76,14 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
     });
   const linked = (item: Json, name: string) => members(textAt(item, name, '@odata.id'));
 
-  const systems = members('/redfish/v1/Systems');
-  const chassis = members('/redfish/v1/Chassis');
+  const systems = members(collectionPath(resources, 'Systems'));
+  const chassis = members(collectionPath(resources, 'Chassis'));
   const roots = new Map<string, string>();
-  for (const { link, item } of chassis) {
+  for (const { link, item, within } of chassisInOrder(chassis)) {
     const main = roots.size === 0;
     roots.set(
       link,
-      add(link, item, main ? null : (roots.values().next().value ?? null), {
+      add(link, item, main ? null : (roots.get(within) ?? roots.values().next().value ?? null), {
         class: 'chassis',
         subsystem: 'chassis',
         name: main ? rootName : named(item, 'Chassis'),
@@ -97,10 +102,12 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
       add(link, item, null, { class: 'chassis', subsystem: 'chassis', name: rootName, replaceable: true });
     for (const { link: at, item: processor } of linked(item, 'Processors'))
       add(at, processor, root, {
-        class: 'cpu',
+        // accelerators stand in the same collection
+        class: ['', 'CPU'].includes(textAt(processor, 'ProcessorType')) ? 'cpu' : 'module',
         subsystem: 'processor',
         name: textAt(processor, 'Socket') || named(processor, 'Processor'),
         replaceable: true,
+        ...(textAt(processor, 'ProcessorType') && { description: textAt(processor, 'ProcessorType') }),
       });
     for (const { link: at, item: memory } of linked(item, 'Memory')) {
       const capacity = numberAt(memory, 'CapacityMiB');
@@ -116,18 +123,22 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
       });
     }
     for (const { link: at, item: storage } of linked(item, 'Storage')) {
-      const controllers = [
-        ...listAt(storage, 'StorageControllers'),
-        ...linked(storage, 'Controllers').map(({ item: one }) => one),
-      ];
-      controllers.forEach((controller, place) =>
-        add(`${at}#/StorageControllers/${place}`, controller, root, {
+      // the newer collection takes the place of the older list (Storage 1.9): both tell the same controllers
+      const newer = linked(storage, 'Controllers');
+      const controllers =
+        newer.length > 0
+          ? newer
+          : listAt(storage, 'StorageControllers').map((one, place) => ({
+              link: `${at}#/StorageControllers/${place}`,
+              item: one,
+            }));
+      for (const { link: where, item: controller } of controllers)
+        add(where, controller, root, {
           class: 'module',
           subsystem: 'storage',
           name: named(controller, 'Storage controller'),
           replaceable: true,
-        }),
-      );
+        });
       for (const link2 of listAt(storage, 'Drives')) {
         const drivePath = plainPath(textAt(link2, '@odata.id'));
         const drive = resources.get(drivePath);
@@ -205,8 +216,40 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
   return parts;
 }
 
-/** Temperatures, fan speeds and power as last read. */
-export function redfishSensors(resources: Map<string, Json>): SensorReading[] {
+/** A chassis before those that it contains (Links.ContainedBy); the one that nothing contains first, in the order told. */
+function chassisInOrder<Member extends { link: string; item: Json }>(
+  chassis: readonly Member[],
+): (Member & { within: string })[] {
+  const withIn = chassis.map((one) => ({
+    ...one,
+    within: plainPath(textAt(one.item, 'Links', 'ContainedBy', '@odata.id')),
+  }));
+  const links = new Set(withIn.map(({ link }) => link));
+  const placed = new Set<string>();
+  const ordered: (Member & { within: string })[] = [];
+  for (let rest = withIn; rest.length > 0;) {
+    const next = rest.filter(({ within }) => !links.has(within) || placed.has(within));
+    // rings contain nobody: they stand as they were told
+    for (const one of next.length > 0 ? next : rest) {
+      ordered.push(one);
+      placed.add(one.link);
+    }
+    rest = rest.filter(({ link }) => !placed.has(link));
+  }
+  return ordered;
+}
+
+/** Temperatures, fan speeds and power as last read. Where a chassis has the newer ThermalMetrics, its older Thermal tells the same temperatures once more. */
+export function redfishSensors(all: Map<string, Json>): SensorReading[] {
+  const resources = new Map(all);
+  for (const item of all.values()) {
+    const newer = all.get(plainPath(textAt(item, 'ThermalSubsystem', '@odata.id')));
+    const metrics = all.get(plainPath(textAt(newer, 'ThermalMetrics', '@odata.id')));
+    if (listAt(metrics, 'TemperatureReadingsCelsius').length === 0) continue;
+    const older = plainPath(textAt(item, 'Thermal', '@odata.id'));
+    const thermal = all.get(older);
+    if (thermal !== undefined) resources.set(older, { ...objectAt(thermal), Temperatures: [] });
+  }
   const sensors: SensorReading[] = [];
   const add = (name: string, type: string, unit: string, value: number | null, item: Json) => {
     const state = textAt(item, 'Status', 'State');
@@ -268,8 +311,9 @@ export function redfishFaults(resources: Map<string, Json>, parts: RedfishPart[]
     .sort((x, y) => (y.since ?? '').localeCompare(x.since ?? ''));
   const told = new Set<unknown>();
   const faults: FaultFacts[] = [];
-  for (const { resource, module, subsystem, health, state } of parts) {
-    if ((health !== 'Critical' && health !== 'Warning') || state === 'Absent') continue;
+  for (const { resource, module, subsystem, health, failsSoon, state } of parts) {
+    const isUnwell = health === 'Critical' || health === 'Warning';
+    if ((!isUnwell && !failsSoon) || state === 'Absent') continue;
     const entry = telling.find(
       ({ origin }) => origin !== '' && (origin === resource || plainPath(origin) === resource),
     );
@@ -279,7 +323,7 @@ export function redfishFaults(resources: Map<string, Json>, parts: RedfishPart[]
       subsystem,
       part: module.path,
       severity: health === 'Critical' ? 'critical' : 'warning',
-      message: entry?.message ?? `its health is ${health.toLowerCase()}`,
+      message: entry?.message ?? (failsSoon ? 'says that it will fail soon' : `its health is ${health.toLowerCase()}`),
       action: entry?.action || 'Look at the log of the management controller for this part.',
       since: entry?.since ?? null,
     });

@@ -4,9 +4,9 @@ import type { EntityAlarm, EntityStateRow } from '../mib/entityState';
 import type { AdminState, InterfaceRow, OperState } from '../mib/interfaces';
 import type { InterfaceAddress, NeighbourAddress } from '../mib/ip';
 import type { ChassisIdSubtype, Lldp, LldpCapability, PortIdSubtype } from '../mib/lldp';
-import type { SensorRow, SensorType } from '../mib/sensor';
-import { addressOrNull } from '../values/ipAddress';
-import { parseMac } from '../values/mac';
+import { truthUnit, type SensorRow, type SensorType } from '../mib/sensor';
+import { addressOrNull, maskLength } from '../values/ipAddress';
+import { isEmptyMac, parseMac } from '../values/mac';
 import { booleanAt, listAt, numberAt, objectAt, textAt, type Json } from './json';
 import { wholePart } from './resourceAnswer';
 
@@ -56,7 +56,11 @@ export function harvestFromRestconf(
   const list = mergedInterfaces(listAt(body('interfaces'), 'interface'), listAt(body('interfacesState'), 'interface'));
   const name = textAt(system, 'hostname');
   if (!name && list.length === 0) return null;
-  const rows = list.map((item, at) => interfaceRow(item, at + 1, list));
+  const started = Date.parse(textAt(body('systemState'), 'clock', 'boot-datetime'));
+  const numbers = interfaceNumbers(list);
+  const aggregates = aggregatesOf(list);
+  const rows = list.map((item) => interfaceRow(item, numbers, started, aggregates));
+  const numberOf = (item: Json) => numbers.get(textAt(item, 'name')) ?? 0;
   const hardware = listAt(body('hardware'), 'component');
   const { modules, sensors, states } = hardwareRows(hardware);
   const parts: Harvest['parts'] = { system: wholePart };
@@ -67,7 +71,6 @@ export function harvestFromRestconf(
     const state: PartState = 'missing' in answer ? { state: 'failed', reason: answer.missing, seconds: 0 } : wholePart;
     for (const part of partOf[resource]) if (part !== 'system' && parts[part]?.state !== 'failed') parts[part] = state;
   }
-  const started = Date.parse(textAt(body('systemState'), 'clock', 'boot-datetime'));
   const now = Date.parse(textAt(body('systemState'), 'clock', 'current-datetime'));
   return {
     address,
@@ -95,8 +98,8 @@ export function harvestFromRestconf(
     moduleInterfaces: new Map(),
     sensors,
     moduleStates: states,
-    addresses: list.flatMap((item, at) => addressesOf(item, at + 1)),
-    neighbourAddresses: list.flatMap((item, at) => neighboursOf(item, at + 1)),
+    addresses: list.flatMap((item) => addressesOf(item, numberOf(item))),
+    neighbourAddresses: list.flatMap((item) => neighboursOf(item, numberOf(item))),
     bridge: null,
     lldp: lldpOf(body('lldp')),
     host: null,
@@ -126,9 +129,25 @@ function mergedInterfaces(configured: Json[], state: Json[]): Json[] {
   return state.map((item) => ({ ...byName.get(textAt(item, 'name')), ...objectAt(item) }));
 }
 
+/** By name, `if-index` (RFC 8343) where every interface has one of its own, else its place in the list. */
+function interfaceNumbers(list: Json[]): Map<string, number> {
+  const told = list.map((item) => numberAt(item, 'if-index'));
+  const areOwn = told.every((number) => number !== null && number > 0) && new Set(told).size === told.length;
+  return new Map(list.map((item, at) => [textAt(item, 'name'), areOwn ? (told[at] ?? 0) : at + 1]));
+}
+
+/** A moment as seconds since the device started; 0 where it lies before; null where either is not told. */
+function sinceStart(moment: string, started: number): number | null {
+  const at = Date.parse(moment);
+  return Number.isNaN(at) || Number.isNaN(started) ? null : Math.max(0, Math.floor((at - started) / 1000));
+}
+
 /** Identities of iana-if-type that occur here, as their ifType numbers. */
 const ifTypes: Record<string, number> = {
   ethernetCsmacd: 6,
+  fibreChannel: 56,
+  infiniband: 199,
+  ds1: 18,
   softwareLoopback: 24,
   ieee8023adLag: 161,
   l2vlan: 135,
@@ -147,14 +166,16 @@ const operStates: Record<string, OperState> = {
   'lower-layer-down': 'lowerLayerDown',
 };
 
-function interfaceRow(item: Json, ifIndex: number, all: Json[]): InterfaceRow {
+function interfaceRow(
+  item: Json,
+  numbers: Map<string, number>,
+  started: number,
+  aggregates: Map<string, string>,
+): InterfaceRow {
   const name = textAt(item, 'name');
-  const enabled = booleanAt(item, 'enabled');
-  const aggregate = all.findIndex(
-    (other) =>
-      ifTypes[identity(textAt(other, 'type'))] === 161 &&
-      listAt(other, 'lower-layer-if').some((lower) => lower === name),
-  );
+  const aggregate = aggregates.get(name);
+  const ifIndex = numbers.get(name) ?? 0;
+  const mac = parseMac(textAt(item, 'phys-address'));
   return {
     ifIndex,
     name: name || String(ifIndex),
@@ -163,18 +184,32 @@ function interfaceRow(item: Json, ifIndex: number, all: Json[]): InterfaceRow {
     ifType: ifTypes[identity(textAt(item, 'type'))] ?? 1,
     mtu: numberAt(item, 'ietf-ip:ipv4', 'mtu') ?? numberAt(item, 'mtu'),
     speedBps: numberAt(item, 'speed'),
-    mac: parseMac(textAt(item, 'phys-address')),
-    admin: adminStates[textAt(item, 'admin-status')] ?? (enabled === null ? 'unknown' : enabled ? 'up' : 'down'),
+    mac: mac !== null && isEmptyMac(mac) ? null : mac,
+    // `enabled` is true where it is not given (RFC 8343)
+    admin: adminStates[textAt(item, 'admin-status')] ?? ((booleanAt(item, 'enabled') ?? true) ? 'up' : 'down'),
     oper: operStates[textAt(item, 'oper-status')] ?? 'unknown',
-    lastChangeUptimeSeconds: null,
+    lastChangeUptimeSeconds: sinceStart(textAt(item, 'last-change'), started),
     connectorPresent: null,
     duplex: 'unknown',
-    aggregate: aggregate < 0 ? null : aggregate + 1,
+    aggregate: aggregate === undefined ? null : (numbers.get(aggregate) ?? null),
     media: '',
     autoNegotiation: null,
     lost: lostFrames(item),
+    countedSinceUptimeSeconds: sinceStart(textAt(item, 'statistics', 'discontinuity-time'), started),
   };
 }
+
+/** Member → aggregate, by name. */
+const aggregatesOf = (list: Json[]): Map<string, string> =>
+  new Map(
+    list
+      .filter((item) => ifTypes[identity(textAt(item, 'type'))] === 161)
+      .flatMap((item) =>
+        listAt(item, 'lower-layer-if').flatMap((lower) =>
+          typeof lower === 'string' ? [[lower, textAt(item, 'name')] as const] : [],
+        ),
+      ),
+  );
 
 /** Counters of RFC 8343, under `statistics`. */
 function lostFrames(item: Json): InterfaceRow['lost'] {
@@ -193,7 +228,8 @@ function addressesOf(item: Json, ifIndex: number): InterfaceAddress[] {
   return ['ietf-ip:ipv4', 'ietf-ip:ipv6'].flatMap((family) =>
     listAt(item, family, 'address').flatMap((row) => {
       const address = addressOrNull(textAt(row, 'ip'));
-      return address ? [{ address, ifIndex, prefixLength: numberAt(row, 'prefix-length') }] : [];
+      const prefixLength = numberAt(row, 'prefix-length') ?? maskLength(textAt(row, 'netmask'));
+      return address ? [{ address, ifIndex, prefixLength }] : [];
     }),
   );
 }
@@ -209,7 +245,11 @@ function neighboursOf(item: Json, ifIndex: number): NeighbourAddress[] {
 }
 
 /** Classes of iana-hardware that ENTITY calls otherwise. */
-const classes: Record<string, PhysicalClass> = { 'power-supply': 'powerSupply' };
+const classes: Record<string, PhysicalClass> = {
+  'power-supply': 'powerSupply',
+  'energy-object': 'energyObject',
+  'storage-drive': 'storageDrive',
+};
 const sensorTypes: Record<string, SensorType> = {
   'volts-AC': 'voltsAC',
   'volts-DC': 'voltsDC',
@@ -220,6 +260,7 @@ const sensorTypes: Record<string, SensorType> = {
   'percent-RH': 'percentRH',
   rpm: 'rpm',
   cmm: 'cmm',
+  'truth-value': 'truthvalue',
 };
 const sensorUnits: Partial<Record<SensorType, string>> = {
   voltsAC: 'V',
@@ -231,6 +272,7 @@ const sensorUnits: Partial<Record<SensorType, string>> = {
   percentRH: '%',
   rpm: '/min',
   cmm: 'm³/min',
+  truthvalue: truthUnit,
 };
 const scales = [
   'yocto',
@@ -299,13 +341,15 @@ function hardwareRows(components: Json[]): { modules: PhysicalRow[]; sensors: Se
         entPhysicalIndex: at + 1,
         type,
         unit: sensorUnits[type] ?? textAt(item, 'sensor-data', 'units-display'),
-        value: state === 'ok' && raw !== null ? Number(`${raw}e${exponent}`) : null,
+        // both ends of the range tell that the value lies beyond (RFC 8348, sensor-value)
+        value: state === 'ok' && raw !== null && Math.abs(raw) < 1_000_000_000 ? Number(`${raw}e${exponent}`) : null,
         state,
       },
     ];
   });
   const states = components.flatMap((item, at): EntityStateRow[] => {
     if (!objectAt(item, 'state')) return [];
+    const admin = textAt(item, 'state', 'admin-state');
     const oper = textAt(item, 'state', 'oper-state');
     const alarms = textAt(item, 'state', 'alarm-state')
       .split(/\s+/)
@@ -314,6 +358,8 @@ function hardwareRows(components: Json[]): { modules: PhysicalRow[]; sensors: Se
     return [
       {
         entPhysicalIndex: at + 1,
+        admin:
+          admin === 'locked' || admin === 'unlocked' ? admin : admin === 'shutting-down' ? 'shuttingDown' : 'unknown',
         oper: oper === 'disabled' || oper === 'enabled' || oper === 'testing' ? oper : 'unknown',
         alarms,
         standby: 'unknown',

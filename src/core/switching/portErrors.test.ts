@@ -63,3 +63,13 @@ describe('frames lost between two looks', () => {
     ]);
   });
 });
+
+test('all of them, where the port says that its counters were interrupted since (RFC 2863, ifCounterDiscontinuityTime)', () => {
+  const before = { ...read([1000, 0, 0, 0]), since: { 8: 50 } };
+  expect(lostBetween(before, { ...read([5, 0, 0, 0]), since: { 7: 4000, 8: 50 } }, '7')).toEqual({
+    errors: 5,
+    discards: 0,
+  });
+  expect(lostBetween(before, { ...read([1500, 0, 0, 0]), since: { 7: 4000 } }, '7')?.errors).toBe(1500);
+  expect(lostBetween(before, { ...read([1005, 0, 0, 0]), since: { 8: 4000 } }, '7')?.errors).toBe(5);
+});

@@ -5,6 +5,8 @@ export type PortCounters = readonly [inErrors: number, outErrors: number, inDisc
 export interface CountersRead {
   /** by port; those at nought are left out */
   ports: Record<string, PortCounters>;
+  /** since when they count, in seconds of uptime (RFC 2863, ifCounterDiscontinuityTime), by port; left out where that is the start of the agent */
+  since?: Record<string, number>;
   /** when the agent started, in seconds since the epoch, as far as it is known */
   startedAt: number | null;
 }
@@ -24,14 +26,16 @@ const slack = 120;
 const none: PortCounters = [0, 0, 0, 0];
 
 /**
- * What a port lost between two looks. If the agent restarted in between, its counters began anew, and all they tell came since; a counter that is lower than before without that
+ * What a port lost between two looks. If the agent restarted in between, or says that the port's counters were interrupted, they began anew, and all they tell came since; a counter that is lower than before without that
  * has run over its 32 bits if it was near their end, else it was begun anew.
  * @returns null where the earlier look, or the later, told no counters
  */
 export function lostBetween(before: CountersRead | null, now: CountersRead | null, port: string): LostFrames | null {
   if (!before || !now) return null;
   const later = before.startedAt === null || now.startedAt === null ? 0 : now.startedAt - before.startedAt;
-  const restarted = later > slack && Math.abs(later - uptimeWraps) > slack;
+  const restarted =
+    (later > slack && Math.abs(later - uptimeWraps) > slack) ||
+    (before.since?.[port] ?? 0) !== (now.since?.[port] ?? 0);
   const [was, is] = [before.ports[port] ?? none, now.ports[port] ?? none];
   const grown = is.map((count, at) => {
     const earlier = was[at] ?? 0;

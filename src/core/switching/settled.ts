@@ -1,3 +1,4 @@
+import { carriesVlan } from '../estate/carriesVlan';
 import type { PortFacts } from '../estate/facts';
 import { macNumber } from '../values/mac';
 import type { Directions } from './directions';
@@ -342,7 +343,7 @@ class FreePorts {
     if (!port || !this.#isEdge(device, port)) return false;
     // one machine where it was: somebody else was plugged in since
     if (vlan >= 0 && port.vlan === vlan && this.#crowd(device, name, vlan) === 1) return false;
-    return vlan < 0 || port.vlan === null || port.vlan === vlan || port.taggedVlans.includes(vlan);
+    return vlan < 0 || port.vlan === null || carriesVlan(port, vlan);
   }
 }
 

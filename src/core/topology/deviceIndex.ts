@@ -1,6 +1,8 @@
 import type { DeviceFacts, NeighbourFacts, PortFacts } from '../estate/facts';
+import { lldpKey } from '../mib/lldp';
 import { MacTable } from '../switching/macTable';
-import { macNumber } from '../values/mac';
+import { isEmptyMac, macNumber } from '../values/mac';
+import { NameIndex } from './nameIndex';
 
 /** A device as the conclusions see it. `id` is the store's number for the role in the network. */
 export interface KnownDevice {
@@ -17,8 +19,12 @@ export class DeviceIndex {
   /** MAC → place among the devices */
   readonly #places: MacTable;
   readonly #byId: Map<number, KnownDevice>;
-  readonly #byAddress = new Map<string, KnownDevice>();
-  readonly #byName = new Map<string, KnownDevice | null>();
+  /** MACs that several devices have: they tell nobody apart */
+  readonly #shared = new Set<number>();
+  /** null where several have it: it tells nobody apart */
+  readonly #byAddress = new Map<string, KnownDevice | null>();
+  readonly #byChassis = new Map<string, KnownDevice | null>();
+  readonly #byName: NameIndex<KnownDevice>;
   /** made for a device when one of its ports is asked for */
   readonly #ports = new Map<number, Map<string, PortFacts>>();
 
@@ -28,15 +34,26 @@ export class DeviceIndex {
     devices.forEach((known, place) => {
       const { device, ports } = known;
       const bridge = device.bridgeAddress ? macNumber(device.bridgeAddress) : null;
-      if (bridge !== null) this.#places.set(bridge, place);
-      for (const { mac } of ports) {
-        const number = mac ? macNumber(mac) : null;
-        if (number !== null && !this.#places.has(number)) this.#places.set(number, place);
+      if (bridge !== null) {
+        this.#tellShared(bridge, place);
+        this.#places.set(bridge, place);
       }
-      for (const address of [device.address, ...device.addresses]) this.#byAddress.set(address, known);
-      const name = shortName(device.name);
-      this.#byName.set(name, this.#byName.has(name) ? null : known);
+      for (const { mac, otherMac } of ports) {
+        for (const own of otherMac === undefined ? [mac] : [mac, otherMac]) {
+          const number = own ? macNumber(own) : null;
+          if (number === null) continue;
+          this.#tellShared(number, place);
+          if (!this.#places.has(number)) this.#places.set(number, place);
+        }
+      }
+      for (const address of new Set([device.address, ...device.addresses])) setOnce(this.#byAddress, address, known);
+      if (device.chassisId) setOnce(this.#byChassis, device.chassisId, known);
     });
+    this.#byName = new NameIndex(devices.map((known) => [known.device.name, known]));
+  }
+
+  #tellShared(mac: number, place: number): void {
+    if (this.#places.has(mac) && this.#places.get(mac) !== place) this.#shared.add(mac);
   }
 
   byId(id: number): KnownDevice | undefined {
@@ -61,30 +78,36 @@ export class DeviceIndex {
     return macs.sort();
   }
 
+  /** The device that has an address, where only one has it. */
   byAddress(address: string): KnownDevice | undefined {
-    return this.#byAddress.get(address);
+    return this.#byAddress.get(address) ?? undefined;
   }
 
-  /** A device by the host part of its name, where only one has it. */
+  /** A device by its name, where only one is meant by it. */
   byName(name: string): KnownDevice | undefined {
-    return this.#byName.get(shortName(name)) ?? undefined;
+    return this.#byName.get(name);
   }
 
-  /** The neighbour's device: by chassis id, then management address, then a name that only one device has. */
+  /**
+   * The neighbour's device (IEEE 802.1AB): by the chassis id as the device itself has it, then a MAC or address that only one device has as the chassis id, then the management
+   * addresses, where they lead to one device, then a name that only one device has.
+   */
   ofNeighbour(neighbour: NeighbourFacts): KnownDevice | undefined {
-    if (neighbour.chassisIdSubtype === 'macAddress') {
-      const match = this.byMac(neighbour.chassisId);
+    const { chassisId, chassisIdSubtype, managementAddresses, systemName } = neighbour;
+    const own = this.#byChassis.get(lldpKey(chassisIdSubtype, chassisId));
+    if (own) return own;
+    if (chassisIdSubtype === 'macAddress') {
+      const mac = isEmptyMac(chassisId) ? null : macNumber(chassisId);
+      const match = mac === null || this.#shared.has(mac) ? undefined : this.byMacNumber(mac);
       if (match) return match;
     }
-    if (neighbour.chassisIdSubtype === 'networkAddress') {
-      const match = this.#byAddress.get(neighbour.chassisId);
+    if (chassisIdSubtype === 'networkAddress') {
+      const match = this.byAddress(chassisId);
       if (match) return match;
     }
-    for (const address of neighbour.managementAddresses) {
-      const match = this.#byAddress.get(address);
-      if (match) return match;
-    }
-    return neighbour.systemName ? this.byName(neighbour.systemName) : undefined;
+    const reached = new Set(managementAddresses.flatMap((address) => this.byAddress(address) ?? []));
+    if (reached.size === 1) return [...reached][0];
+    return systemName ? this.byName(systemName) : undefined;
   }
 
   port(deviceId: number, name: string): PortFacts | undefined {
@@ -94,28 +117,38 @@ export class DeviceIndex {
     return ports.get(name);
   }
 
-  /** The port of `known` that a neighbour report names. */
+  /**
+   * The port of `known` that a neighbour report names: as the port calls itself in its own LLDP table, else by what its subtype says, else by its description. Only what a cable can be
+   * plugged into is one, and only where no other fits as well.
+   */
   portOfNeighbour(known: KnownDevice, neighbour: NeighbourFacts): PortFacts | undefined {
     const { portId, portIdSubtype, portDescription } = neighbour;
-    const { ports } = known;
-    if (portIdSubtype === 'macAddress')
-      return ports.find((port) => port.mac === portId && port.physical) ?? ports.find((port) => port.mac === portId);
-    if (portIdSubtype === 'interfaceAlias') return ports.find((port) => port.alias === portId) ?? byText(ports, portId);
+    const ports = known.ports.filter(isCableEnd);
+    const by = (fits: (port: PortFacts) => boolean): PortFacts | undefined => {
+      const fitting = ports.filter(fits);
+      const sockets = fitting.length > 1 ? fitting.filter(({ physical }) => physical) : fitting;
+      return sockets.length === 1 ? sockets[0] : undefined;
+    };
+    const named = (text: string) =>
+      text === '' ? undefined : (by(({ name }) => name === text) ?? by(({ description }) => description === text));
+    const called = lldpKey(portIdSubtype, portId);
     return (
-      byText(ports, portId) ??
-      (portIdSubtype === 'local' ? ports.find((port) => String(port.index) === portId) : undefined) ??
-      (portDescription ? byText(ports, portDescription) : undefined)
+      by(({ lldpId }) => lldpId === called) ??
+      (portIdSubtype === 'macAddress' ? by(({ mac, otherMac }) => mac === portId || otherMac === portId) : undefined) ??
+      (portIdSubtype === 'interfaceAlias' ? by(({ alias }) => alias === portId) : undefined) ??
+      named(portId) ??
+      (portIdSubtype === 'local' ? by(({ index }) => String(index) === portId) : undefined) ??
+      named(portDescription)
     );
   }
 }
 
-function byText(ports: PortFacts[], text: string): PortFacts | undefined {
-  return ports.find((port) => port.name === text) ?? ports.find((port) => port.description === text);
-}
+/** What no cable ends at, whatever it is called. */
+const withoutSocket = new Set(['vlan', 'vlan interface', 'loopback', 'bridge', 'tunnel', 'lag', 'virtual']);
+const isCableEnd = ({ physical, type }: PortFacts): boolean => physical || !withoutSocket.has(type);
 
-/** The host part of a name, lower case: agents differ in whether they give the domain. */
-export function shortName(name: string): string {
-  return (name.split('.')[0] ?? name).toLowerCase();
+function setOnce<Value>(map: Map<string, Value | null>, key: string, value: Value): void {
+  map.set(key, map.has(key) ? null : value);
 }
 
 /** What is there once only, by its key: of two that are called alike neither is meant. */

@@ -1,5 +1,5 @@
 import type { NeighbourFacts } from '../estate/facts';
-import { shortName } from './deviceIndex';
+import { shortName } from './nameIndex';
 
 interface Heard {
   deviceId: number;

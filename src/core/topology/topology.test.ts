@@ -195,3 +195,77 @@ describe('placement', () => {
     );
   });
 });
+
+describe('who a neighbour is, and which port of it (IEEE 802.1AB)', () => {
+  const ends = (...devices: SightedDevice[]) =>
+    conclude(devices).links.map(({ a, b, confidence, issues }) => [
+      `${a.device} ${a.port}`,
+      `${b.device} ${b.port}`,
+      confidence,
+      ...issues.map(({ kind }) => kind),
+    ]);
+  const called = (name: string, more: object = {}) =>
+    ({
+      name,
+      role: 'switch',
+      address: '',
+      addresses: [],
+      units: [],
+      bridgeAddress: null,
+      ...more,
+    }) as unknown as DeviceFacts;
+
+  test('two that are both called “switch”, with ids of their own making, find each other by those', () => {
+    const local = { chassisIdSubtype: 'local', systemName: 'switch' };
+    expect(
+      ends(
+        device(1, {
+          device: called('switch', { chassisId: 'local cabinet-7' }),
+          neighbours: [hears('1', 2, '2', { ...local, chassisId: 'cabinet-8' })],
+        }),
+        device(2, {
+          device: called('switch', { chassisId: 'local cabinet-8' }),
+          neighbours: [hears('2', 1, '1', { ...local, chassisId: 'cabinet-7' })],
+        }),
+      ),
+    ).toEqual([['switch 1', 'switch 2', 'confirmed']]);
+  });
+  test('a port is found by what it calls itself in its own table', () => {
+    expect(
+      ends(
+        device(1, { neighbours: [hears('1', 2, 'slot 2 socket 9', { portIdSubtype: 'local' })] }),
+        device(2, { ports: [port(2, 3, { lldpId: 'local slot 2 socket 9' }), port(2, 4)] }),
+      ),
+    ).toEqual([['sw-1 1', 'sw-2 3', 'claimed']]);
+  });
+  test('ports that share a MAC or a description are not told apart by it, and no VLAN interface is an end', () => {
+    const shared = mac(2, 99);
+    const alike = [1, 2, 3].map((at) => port(2, at, { mac: shared, description: 'Ethernet port' }));
+    const vlan = port(2, 50, { name: 'vlan10', type: 'vlan interface', physical: false, mac: shared });
+    const byMac = { portIdSubtype: 'macAddress', portDescription: 'Ethernet port' };
+    const [first] = conclude([
+      device(1, { neighbours: [hears('1', 2, shared, byMac)] }),
+      device(2, { ports: [vlan, ...alike] }),
+    ]).links;
+    expect(first?.b).toMatchObject({ device: 'sw-2', port: shared });
+    // the one socket among those that have the MAC
+    expect(
+      ends(
+        device(1, { neighbours: [hears('1', 2, shared, byMac)] }),
+        device(2, { ports: [vlan, alike[0] ?? port(2, 1)] }),
+      ),
+    ).toEqual([['sw-1 1', 'sw-2 1', 'claimed']]);
+  });
+  test('names that share half of them, an address that two have, an id of noughts: joins nobody', () => {
+    const east = device(2, { device: called('core.east.example', { addresses: ['192.0.2.1'] }) });
+    const west = device(3, { device: called('core.west.example', { addresses: ['192.0.2.1'] }) });
+    const unknown = { chassisIdSubtype: 'local', chassisId: 'x' };
+    const heard = (more: Partial<NeighbourFacts>) =>
+      ends(device(1, { neighbours: [hears('1', 9, '1', { ...unknown, ...more })] }), east, west).length;
+    expect(heard({ systemName: 'core.north.example' })).toBe(0);
+    expect(heard({ systemName: 'core' })).toBe(0);
+    expect(heard({ systemName: '', managementAddresses: ['192.0.2.1'] })).toBe(0);
+    expect(heard({ systemName: '', chassisIdSubtype: 'macAddress', chassisId: '00:00:00:00:00:00' })).toBe(0);
+    expect(heard({ systemName: 'core.west.example' })).toBe(1);
+  });
+});

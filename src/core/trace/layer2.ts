@@ -1,3 +1,4 @@
+import { carriesVlan } from '../estate/carriesVlan';
 import type { PortFacts, Role } from '../estate/facts';
 import type { LinkFacts } from '../topology/links';
 import { linkKey } from '../topology/links';
@@ -41,11 +42,12 @@ interface Step {
   in: string;
 }
 
-const carries = ({ vlan, taggedVlans }: PortFacts, wanted: number): boolean =>
-  vlan === wanted || taggedVlans.includes(wanted);
 /** A port that tells no VLAN may carry any. */
 const mayCarry = (port: PortFacts | undefined, vlan: number | null): boolean =>
-  vlan === null || port === undefined || (port.vlan === null && port.taggedVlans.length === 0) || carries(port, vlan);
+  vlan === null ||
+  port === undefined ||
+  (port.vlan === null && port.taggedVlans.length === 0) ||
+  carriesVlan(port, vlan);
 
 /**
  * The way of frames of a VLAN from one place to another over the links that forward: those that rest and those of which an end does not carry the VLAN are not crossed (IEEE 802.1D, 802.1Q). The fewest links; of several the one that

@@ -7,7 +7,7 @@ import {
   type FabricTree,
   type SubnetPlace,
 } from '../../core/fabric/fabricTree';
-import { shortName } from '../../core/topology/deviceIndex';
+import { NameIndex } from '../../core/topology/nameIndex';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { byDevice, factsAsOf } from '../../store/base/facts';
@@ -31,7 +31,7 @@ export function fabrics(store: Store, survey: number): FabricTold[] {
   ];
   const devices = factsAsOf<DeviceFacts>(db, 'device', survey);
   const nameOf = new Map(devices.map(({ deviceId, content }) => [deviceId, content.name]));
-  const idOf = new Map(devices.map(({ deviceId, content }) => [shortName(content.name), deviceId]));
+  const idOf = new NameIndex(devices.map(({ deviceId, content }) => [content.name, deviceId]));
   return [...parts]
     .map(([id, own]) => {
       const tree = fabricTree(own, links.get(id) ?? [], endpoints.get(id) ?? []);
@@ -40,7 +40,7 @@ export function fabrics(store: Store, survey: number): FabricTold[] {
         ...tree,
         devices: Object.fromEntries(
           tree.nodes.flatMap(({ node }) => {
-            const found = idOf.get(shortName(node));
+            const found = idOf.get(node);
             return found === undefined ? [] : [[node, found]];
           }),
         ),

@@ -1,4 +1,4 @@
-import { shortName } from '../../core/topology/deviceIndex';
+import { shortName } from '../../core/topology/nameIndex';
 import type { HostLadder } from '../../core/topology/hostLadder';
 import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';

@@ -1,7 +1,7 @@
 import type { DeviceFacts, HostNetworkFacts, MachineFacts, PortFacts, Role } from '../../core/estate/facts';
 import type { ColumnSource } from '../../core/tables/column';
 import { valueAt } from '../../core/tables/column';
-import { onlyOnes, shortName } from '../../core/topology/deviceIndex';
+import { NameIndex, shortName } from '../../core/topology/nameIndex';
 import { hostLadder, type HostLadder, type LadderPlug } from '../../core/topology/hostLadder';
 import { cabledPorts, type LinkFacts } from '../../core/topology/links';
 import { macNumber, macOfNumber } from '../../core/values/mac';
@@ -94,7 +94,7 @@ export function laddersAt(
  * host by its name: where several devices are called so, what it tells is of a host of its own, and of none of them.
  */
 function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFacts>): Host[] {
-  const named = onlyOnes(Array.from(devices, ([id, { name }]) => [shortName(name), id]));
+  const named = new NameIndex(Array.from(devices, ([id, { name }]) => [name, id]));
   const hosts = new Map<string, Host>();
   const host = (key: string, name: string, deviceId: number | null) => {
     let known = hosts.get(key);
@@ -103,7 +103,7 @@ function hostsAt(db: Db, survey: number, devices: ReadonlyMap<number, DeviceFact
   };
   const device = (id: number) => host(String(id), devices.get(id)?.name ?? '', id);
   const called = (name: string) => {
-    const id = named.get(shortName(name));
+    const id = named.get(name);
     return id === undefined ? host(`name:${shortName(name)}`, name, null) : device(id);
   };
   for (const [id, { role }] of devices) if (role === 'hypervisor' || role === 'server') device(id);

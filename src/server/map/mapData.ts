@@ -1,3 +1,4 @@
+import { carriesVlan } from '../../core/estate/carriesVlan';
 import type { DeviceFacts, PortFacts, Role, RouteFacts } from '../../core/estate/facts';
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { MapData, MapDevice, MapLink } from '../../core/map/mapData';
@@ -145,7 +146,7 @@ function allRows(store: Store, name: 'devices' | 'links', survey: number, agains
 }
 
 const carries = (port: PortFacts | undefined, vlan: number | null): boolean =>
-  port !== undefined && vlan !== null && (port.vlan === vlan || port.taggedVlans.includes(vlan));
+  port !== undefined && vlan !== null && carriesVlan(port, vlan);
 
 function portsByDevice(store: Store, survey: number): Map<number, Map<string, PortFacts>> {
   const found = new Map<number, Map<string, PortFacts>>();

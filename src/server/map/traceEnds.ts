@@ -1,6 +1,6 @@
 import type { TraceEnd } from '../../core/trace/trace';
 import { everyRow } from '../../core/tables/column';
-import { shortName } from '../../core/topology/deviceIndex';
+import { shortName } from '../../core/topology/nameIndex';
 import { addressOrNull } from '../../core/values/ipAddress';
 import { parseMac } from '../../core/values/mac';
 import { tablesOf } from '../query/tables/estateTables';

@@ -1,6 +1,8 @@
 'use client';
 
 import { extent, line, scaleLinear, scaleTime } from 'd3';
+import { truthUnit } from '@/core/mib/sensor';
+import { readingWords } from '@/core/values/readingWords';
 import { moment } from '../lib/format';
 
 export interface ReadingSeries {
@@ -31,7 +33,12 @@ export function ReadingLine({ series: { name, unit, above, below, points } }: { 
     ({ at, value }) => [points.length === 1 ? width - margin : x(new Date(at)), y(value)] as [number, number],
   );
   const beyond = (above !== null && newest.value > above) || (below !== null && newest.value < below);
-  const words = `${name}: ${points.length} values from ${moment(points[0]?.at ?? '')} to ${moment(newest.at)}, lowest ${Math.min(...points.map(({ value }) => value))}, highest ${Math.max(...points.map(({ value }) => value))} ${unit}`;
+  const values = points.map(({ value }) => value);
+  const range =
+    unit === truthUnit
+      ? `now ${readingWords(newest.value, unit)}`
+      : `lowest ${Math.min(...values)}, highest ${Math.max(...values)} ${unit}`;
+  const words = `${name}: ${points.length} values from ${moment(points[0]?.at ?? '')} to ${moment(newest.at)}, ${range}`;
   return (
     <tr>
       <td>{name}</td>
@@ -62,7 +69,7 @@ export function ReadingLine({ series: { name, unit, above, below, points } }: { 
         </svg>
       </td>
       <td className="mono" style={{ textAlign: 'right' }}>
-        {newest.value.toLocaleString('en')} {unit}
+        {readingWords(newest.value, unit)}
         {beyond && (
           <div className="small">
             {above !== null && newest.value > above ? `above ${above}` : `below ${String(below)}`}

@@ -35,6 +35,7 @@ export const ports = thing('ports', {
     ['mtu', 'number', 'MTU', 'State', 60, 'c'],
     ['vlan', 'number', 'VLAN', 'VLAN', 54, 'sc'],
     ['taggedVlans', 'number', 'Tagged', 'VLAN', 120, 'cl'],
+    ['untaggedVlans', 'number', 'Other untagged', 'VLAN', 110, 'cl'],
     ['voiceVlan', 'number', 'Voice VLAN', 'VLAN', 85, 'c'],
     ['lag', 'text', 'LAG', 'Identity', 60, 'c'],
     ['power', 'text', 'Power', 'State', 130, 'c'],

@@ -35,6 +35,7 @@ export const portVersions = (db: Db): FactVersions<PortFacts> =>
       mtu: ({ mtu }) => mtu,
       vlan: ({ vlan }) => vlan,
       taggedVlans: ({ taggedVlans }) => taggedVlans,
+      untaggedVlans: otherUntagged,
       lag: ({ lag }) => lag,
       mac: ({ mac }) => mac,
       addresses: ({ addresses }) => addresses,
@@ -78,6 +79,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       ...content,
       transceiver: content.transceiver ?? '',
       voiceVlan: content.voiceVlan ?? null,
+      untaggedVlans: otherUntagged(content),
       disabledBy: content.disabledBy ?? '',
       poe: content.poe ? { ...content.poe, watts } : null,
       watts,
@@ -238,3 +240,7 @@ const lostWords = (lost: LostFrames | null): { errors: number | null; discards: 
 /** The port at the other end of a link, or what a neighbour calls it. */
 const farEndWords = (link: FarEnd | undefined, heard: NeighbourFacts | undefined): string =>
   link ? `${link.device} ${link.port}` : heard ? `${heard.systemName || heard.chassisId} ${heard.portId}`.trim() : '';
+
+/** VLANs that leave a port untagged beside the one that comes in so. */
+const otherUntagged = ({ vlan, untaggedVlans = [] }: PortFacts): number[] =>
+  untaggedVlans.filter((other) => other !== vlan);

@@ -1,5 +1,5 @@
 import type { DeviceFacts, NeighbourFacts, PortKind, VolatileFacts } from '../../../core/estate/facts';
-import { shortName } from '../../../core/topology/deviceIndex';
+import { shortName } from '../../../core/topology/nameIndex';
 import { lostBetween, type CountersRead, type LostFrames } from '../../../core/switching/portErrors';
 import { cabledPorts, type LinkFacts } from '../../../core/topology/links';
 import type { Db } from '../../../store/base/database';
@@ -186,6 +186,7 @@ export class SurveyContext {
     if (!values?.portLosses) return null;
     return {
       ports: values.portLosses,
+      ...(values.portsCountedSince && { since: values.portsCountedSince }),
       startedAt: values.uptimeSeconds === null ? null : surveySeconds(this.db, survey) - values.uptimeSeconds,
     };
   }

@@ -46,6 +46,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
   const acted = useActedSince(port.id);
   const state = port.admin === 'down' ? 'switched off' : String(port.oper);
   const tagged = port.taggedVlans as number[];
+  const untagged = [...(port.vlan === null ? [] : [Number(port.vlan)]), ...((port.untaggedVlans as number[]) ?? [])];
   return (
     <>
       <div className="small quiet">
@@ -77,7 +78,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
         </dd>
         <dt>VLAN</dt>
         <dd>
-          {port.vlan === null ? '–' : `${String(port.vlan)} untagged`}
+          {untagged.length === 0 ? '–' : `${untagged.join(', ')} untagged`}
           {tagged.length > 0 && `, ${tagged.join(', ')} tagged`}
           {port.voiceVlan !== null && port.voiceVlan !== undefined && `, ${String(port.voiceVlan)} for phones`}
         </dd>

@@ -15,12 +15,16 @@ export function StorageSection({ dossier: { storage } }: SectionProps) {
           <div className="small" style={{ display: 'flex', justifyContent: 'space-between', gap: 8 }}>
             <span>{name}</span>
             <span className="quiet">
-              {formatBytes(usedBytes)} of {formatBytes(sizeBytes)}
+              {usedBytes === null
+                ? `${formatBytes(sizeBytes)}, use unknown`
+                : `${formatBytes(usedBytes)} of ${formatBytes(sizeBytes)}`}
             </span>
           </div>
-          <div className="meter">
-            <i style={{ width: `${Math.min(100, (100 * usedBytes) / sizeBytes)}%` }} />
-          </div>
+          {usedBytes !== null && (
+            <div className="meter">
+              <i style={{ width: `${Math.min(100, (100 * usedBytes) / sizeBytes)}%` }} />
+            </div>
+          )}
         </div>
       ))}
     </section>

@@ -6,7 +6,7 @@ export interface StorageArea {
   name: string;
   kind: string;
   sizeBytes: number;
-  usedBytes: number;
+  usedBytes: number | null;
 }
 
 export interface Sensor {
