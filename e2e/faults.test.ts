@@ -209,17 +209,22 @@ function renumbered(octets: Buffer): Buffer {
   // the message number of version 3 stands in its head, the request number of the others in the PDU
   const version = copy.indexOf(Buffer.from('0201', 'hex'));
   const before = copy[version + 2] === 3 ? copy.indexOf(0x30, version + 3) : copy.indexOf(0xa2, 12);
-  const id = copy.indexOf(0x02, before + 1);
+  const id = behindLength(copy, before);
   copy[id + (copy[id + 1] ?? 1) + 1] = ((copy[id + (copy[id + 1] ?? 1) + 1] ?? 0) + 101) & 0xff;
   return copy;
 }
 function withErrorStatus(octets: Buffer, status: number): Buffer {
   const copy = Buffer.from(octets);
-  const pdu = copy.indexOf(0xa2, 12);
-  const id = copy.indexOf(0x02, pdu + 1);
+  const id = behindLength(copy, copy.indexOf(0xa2, 12));
   copy[id + 2 + (copy[id + 1] ?? 1) + 2] = status;
   return copy;
 }
+
+/** Where what an element holds begins: its length may take several octets, any of which may look like a tag. */
+const behindLength = (octets: Buffer, tag: number): number => {
+  const first = octets[tag + 1] ?? 0;
+  return tag + 2 + (first < 128 ? 0 : first - 128);
+};
 
 describe('SNMPv3', () => {
   const user: AgentUser = {

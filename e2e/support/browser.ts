@@ -295,13 +295,17 @@ export async function fillDay(page: Page, name: string, day: string): Promise<vo
 /** Those of the rules that judge colours: all that changes from day to night. */
 const coloursAlone = ['color-contrast', 'link-in-text-block'];
 
+let axeText: string | null = null;
+const axeSource = (): string =>
+  (axeText ??= readFileSync(createRequire(path.join(home, 'package.json')).resolve('axe-core/axe.min.js'), 'utf8'));
+
 /**
  * Rules that axe finds broken on the page, once what changes colour or place has come to rest: half-way between two colours no contrast is right.
  * @param only `colours` for a page all of whose rules were held against it in other colours
  */
 export async function accessibilityProblems(page: Page, only?: 'colours'): Promise<string[]> {
-  const source = readFileSync(createRequire(path.join(home, 'package.json')).resolve('axe-core/axe.min.js'), 'utf8');
-  await page.evaluate(source);
+  const isThereAlready = await page.evaluate(() => 'axe' in window);
+  if (!isThereAlready) await page.evaluate(axeSource());
   return page.evaluate(async (rules) => {
     for (;;) {
       await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
@@ -318,7 +322,8 @@ export async function accessibilityProblems(page: Page, only?: 'colours'): Promi
         axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
       }
     ).axe;
-    const { violations } = await axe.run(rules ? { runOnly: rules } : {});
+    // what is in order need not be told apart
+    const { violations } = await axe.run({ resultTypes: ['violations'], ...(rules && { runOnly: rules }) });
     return violations.map(({ id, nodes }) => `${id}: ${nodes[0]?.html.slice(0, 160) ?? ''}`);
   }, only && coloursAlone);
 }

@@ -2,6 +2,7 @@ import type { DeviceFacts, DeviceReport, PortFacts } from '../core/estate/facts'
 import { IdentityIndex, kindsOf } from '../core/estate/identity';
 import type { Db } from './base/database';
 import { factsAsOf } from './base/facts';
+import { lastAnswers } from './base/latestOutcomes';
 import { identityPin } from './base/schema';
 
 /** Roles of machines that may have a management controller beside their system. */
@@ -46,7 +47,12 @@ export class Identities {
     // ports of others are read where a device is held against them, which few are
     const portsOf = (id: number) =>
       ports.get(id) ?? factsAsOf<PortFacts>(db, 'port', surveyId, [id]).map(({ content }) => content);
-    for (const { deviceId, content } of devices)
+    // whoever answered last at an address holds it
+    const answered = lastAnswers(db, surveyId);
+    const inTurn = devices.toSorted(
+      (x, y) => (answered.get(x.deviceId) ?? 0) - (answered.get(y.deviceId) ?? 0) || x.deviceId - y.deviceId,
+    );
+    for (const { deviceId, content } of inTurn)
       this.#set(deviceId, content, ports.get(deviceId) ?? [], () => socketMacs(portsOf(deviceId)));
   }
 

@@ -189,7 +189,7 @@ function part(db: Db, fromId: number, surveyId: number, toId?: number): number {
       .run(surveyId, fromId, surveyId, surveyId);
     raw.prepare(`update ${table} set device_id = ? where device_id = ? and from_survey >= ?`).run(id, fromId, surveyId);
   }
-  for (const table of ['visit', 'told', 'volatile', 'port_moment', 'sighting', 'interface_report'])
+  for (const table of ['visit', 'told', 'displaced', 'volatile', 'port_moment', 'sighting', 'interface_report'])
     raw.prepare(`update ${table} set device_id = ? where device_id = ? and survey_id >= ?`).run(id, fromId, surveyId);
   // since when ports are as they are is told only where it moves
   raw
@@ -246,6 +246,14 @@ function merge(db: Db, keptId: number, goneId: number, surveyId: number): void {
   raw
     .prepare('delete from told where device_id = ? and survey_id in (select survey_id from told where device_id = ?)')
     .run(keptId, goneId);
+  // what took whose place no longer matters where both are one
+  raw.prepare('delete from displaced where device_id in (?, ?) and "by" in (?, ?)').run(keptId, goneId, keptId, goneId);
+  raw
+    .prepare(
+      'delete from displaced where device_id = ? and survey_id in (select survey_id from displaced where device_id = ?)',
+    )
+    .run(keptId, goneId);
+  raw.prepare('update displaced set "by" = ? where "by" = ?').run(keptId, goneId);
   raw
     .prepare('delete from sighting where device_id = ? and exists (select 1 from sighting where device_id = ?)')
     .run(keptId, goneId);
@@ -254,7 +262,7 @@ function merge(db: Db, keptId: number, goneId: number, surveyId: number): void {
       'delete from interface_report where device_id = ? and interface in (select interface from interface_report where device_id = ?)',
     )
     .run(keptId, goneId);
-  for (const table of ['visit', 'told', 'volatile', 'port_moment', 'sighting', 'interface_report'])
+  for (const table of ['visit', 'told', 'displaced', 'volatile', 'port_moment', 'sighting', 'interface_report'])
     raw.prepare(`update ${table} set device_id = ? where device_id = ?`).run(keptId, goneId);
   rename(db, goneId, keptId, 0);
   raw

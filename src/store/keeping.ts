@@ -108,7 +108,7 @@ export interface PartSize {
 
 const partOf = (table: string): PartSize['part'] => {
   if (table.endsWith('_fact')) return 'facts';
-  if (table === 'visit' || table === 'told') return 'visits';
+  if (table === 'visit' || table === 'told' || table === 'displaced') return 'visits';
   if (table === 'volatile' || table === 'port_moment') return 'readings';
   if (table === 'audit' || table === 'edit') return 'acts';
   if (table === 'job' || table === 'scheduled_run') return 'jobs';

@@ -73,4 +73,10 @@ function thinVisits(raw: Raw, id: number, next: number): void {
         select 1 from told as later where later.device_id = told.device_id and later.survey_id > @id and later.survey_id <= @next)`,
     )
     .run({ id, next });
+  raw
+    .prepare(
+      `delete from displaced where survey_id = @id and exists (select 1 from visit as later where later.device_id = displaced.device_id
+        and later.survey_id > @id and later.survey_id <= @next and later.state = 'done' and later.outcome is not null)`,
+    )
+    .run({ id, next });
 }

@@ -330,6 +330,18 @@ describe('agents that bend the rules', () => {
     const found = await reader().get(Array.from({ length: 5 }, (_, at) => `${entry}.1.${at + 1}`));
     expect(found.map(({ oid }) => oid.split('.').at(-1))).toEqual(['1', '2', '4', '5']);
   });
+  test('one that refuses without a word for which, is asked object by object; one that refuses all says so', async () => {
+    const third = `${entry}.1.3`;
+    const asked = Array.from({ length: 5 }, (_, at) => `${entry}.1.${at + 1}`);
+    const isIn = (octets: Buffer, oid: string) => octets.includes(Buffer.from(oid.split('.').slice(2).map(Number)));
+    const first = await standIn((octets) => [
+      { octets: isIn(octets, third) ? withVariables(octets, () => [], [genErr, 0]) : octets },
+    ]);
+    expect((await reader().get(asked)).map(({ oid }) => oid.split('.').at(-1))).toEqual(['1', '2', '4', '5']);
+    first.close();
+    await standIn((octets) => [{ octets: withVariables(octets, () => [], [genErr, 0]) }]);
+    expect(await faultOf(reader().get(asked))).toMatch(/genErr/);
+  });
   test('one that fails at everything but one row of one column is read all the same', async () => {
     const agent = await standIn((octets) => [
       { octets: countIn(octets) > 1 ? withVariables(octets, () => [], [genErr, 0]) : octets },

@@ -108,27 +108,40 @@ export class LiveAgent implements VarbindSource {
 
   async get(oids: string[]): Promise<Varbind[]> {
     const found: Varbind[] = [];
+    const refusals: AgentError[] = [];
     for (let at = 0; at < oids.length; at += mostInOneGet)
-      found.push(...(await this.#getSome(oids.slice(at, at + mostInOneGet))));
+      found.push(...(await this.#getSome(oids.slice(at, at + mostInOneGet), refusals)));
+    // one object that is refused is left out; an agent that refuses all of them says so
+    if (found.length === 0 && refusals[0]) throw refusals[0];
     return found;
   }
 
-  async #getSome(oids: string[]): Promise<Varbind[]> {
+  /** @param refusals takes why objects were not told */
+  async #getSome(oids: string[], refusals: AgentError[]): Promise<Varbind[]> {
     if (oids.length === 0) return [];
     try {
       const { variables } = await this.#ask({ type: 'get', oids });
       const found = variables.flatMap(varbindOf);
       // one that answers as much as fits is asked for the rest
       const isCut = variables.length > 0 && variables.length < oids.length;
-      return isCut ? [...found, ...(await this.#getSome(oids.slice(variables.length)))] : found;
+      return isCut ? [...found, ...(await this.#getSome(oids.slice(variables.length), refusals))] : found;
     } catch (error) {
       if (!(error instanceof AgentError)) throw error;
       // some refuse the whole question for one object: version 1 where it is not there, others where they may not or cannot tell it
-      if (refusesOne.has(error.word) && error.index >= 1 && error.index <= oids.length)
-        return this.#getSome(oids.filter((_, at) => at !== error.index - 1));
-      if ((error.word === 'tooBig' || refusesOne.has(error.word)) && oids.length > 1) {
+      const isRefused = refusesOne.has(error.word);
+      if (isRefused && error.word !== 'noSuchName') refusals.push(error);
+      if (isRefused && oids.length === 1) return [];
+      if (isRefused && error.index >= 1 && error.index <= oids.length)
+        return this.#getSome(
+          oids.filter((_, at) => at !== error.index - 1),
+          refusals,
+        );
+      if ((error.word === 'tooBig' || isRefused) && oids.length > 1) {
         const half = Math.ceil(oids.length / 2);
-        return [...(await this.#getSome(oids.slice(0, half))), ...(await this.#getSome(oids.slice(half)))];
+        return [
+          ...(await this.#getSome(oids.slice(0, half), refusals)),
+          ...(await this.#getSome(oids.slice(half), refusals)),
+        ];
       }
       throw error;
     }

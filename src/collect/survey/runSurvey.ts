@@ -15,7 +15,7 @@ import { checkpointLater, inTransaction, type Db, type Store } from '../../store
 import { isDiskFull, isStoreFault } from '../../store/base/storeFault';
 import { addressesOfGroup } from '../../store/deviceFilter';
 import { readingsWanted } from '../../store/readingRules';
-import { device, survey, told, visit } from '../../store/base/schema';
+import { device, displaced, survey, told, visit } from '../../store/base/schema';
 import { forgetOrder, visitNotes, type VisitNote } from '../../store/base/visits';
 import type { ResourceSource } from '../https/resourceSource';
 import type { VarbindSource } from '../source';
@@ -383,6 +383,7 @@ class SurveyRun {
       if (isStoreFault(error)) throw error;
       outcome = brokenReading(address, error);
     }
+    if (deviceId !== null && known !== null && known !== deviceId) this.#displace(known, address, deviceId);
     this.#note(address, {
       state: 'done',
       ...outcome,
@@ -392,6 +393,12 @@ class SurveyRun {
       ...(visit.credential !== '' && { credential: visit.credential, missing: visit.missing }),
     });
     this.#done.add(address);
+  }
+
+  /** Whoever was known at an address where another device answers is silent there; if it answers elsewhere, that counts. */
+  #displace(deviceId: number, address: string, by: number): void {
+    if (this.#identities.latest(deviceId)?.address !== address) return;
+    this.#db.insert(displaced).values({ surveyId: this.#surveyId, deviceId, address, by }).onConflictDoNothing().run();
   }
 
   #commit(answer: CollectedAnswer, phases: Record<string, number>): number {

@@ -7,7 +7,7 @@ import { readCredential } from './credentialSchema';
 import { changedFields, stable } from './difference';
 import type { DeviceFacts } from './facts';
 import { matchIdentity, type KnownIdentity } from './identity';
-import { interpret, stateAge } from './interpret';
+import { interpret, portNames, stateAge } from './interpret';
 import { moduleTree } from './moduleTree';
 import { readScope, scopeDefaults } from './scope';
 import { harvestOf, interfaceRow } from './testHarvest';
@@ -248,6 +248,9 @@ describe('interpreting a harvest', () => {
         ({ name }) => name,
       ),
     ).toEqual(['lan #1', 'lan #2']);
+    // one that is called as another would be
+    const clash = [interfaceRow(1, 'x'), interfaceRow(2, 'x'), interfaceRow(3, 'x #2')];
+    expect([...portNames(clash).values()]).toEqual(['x #1', 'x #2 #2', 'x #2']);
   });
   test('the age of a state survives the wrap of sysUpTime after 497 days', () => {
     expect(stateAge(100, 400)).toBe(300);

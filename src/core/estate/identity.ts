@@ -137,8 +137,12 @@ export const kindsOf = ({ interfaces }: DeviceFacts): WayKind[] => interfaces?.m
 export class IdentityIndex {
   readonly #byId = new Map<number, KnownIdentity>();
   readonly #byKey = new Map<string, Set<number>>();
+  /** who was set when: the last one holds an address that several are known at */
+  readonly #setAt = new Map<number, number>();
+  #turn = 0;
 
   set(known: KnownIdentity): void {
+    this.#setAt.set(known.id, ++this.#turn);
     const before = this.#byId.get(known.id);
     if (before) for (const key of keysOf(before)) this.#byKey.get(key)?.delete(known.id);
     this.#byId.set(known.id, known);
@@ -164,7 +168,7 @@ export class IdentityIndex {
   /** The device that was last asked on an address, or else has it. */
   byAddress(address: string): number | null {
     const known = [...(this.#byKey.get(`address ${address}`) ?? [])]
-      .sort((x, y) => x - y)
+      .sort((x, y) => (this.#setAt.get(y) ?? 0) - (this.#setAt.get(x) ?? 0))
       .flatMap((id) => this.#byId.get(id) ?? []);
     return (known.find((candidate) => candidate.address === address) ?? known[0])?.id ?? null;
   }

@@ -234,12 +234,19 @@ export function stateAge(lastChangeUptimeSeconds: number | null, uptimeSeconds: 
   return Math.floor(age >= 0 ? age : age + wrapSeconds);
 }
 
-/** Names of ports must tell them apart: where an agent names two alike, the ifIndex is added. */
+/** Names of ports must tell them apart: where an agent names two alike, the ifIndex is added, as often as it takes for one that no other is called. */
 export function portNames(interfaces: InterfaceRow[]): Map<number, string> {
   const counts = new Map<string, number>();
   for (const { name } of interfaces) counts.set(name, (counts.get(name) ?? 0) + 1);
+  const taken = new Set([...counts].flatMap(([name, count]) => (count === 1 ? [name] : [])));
   return new Map(
-    interfaces.map(({ ifIndex, name }) => [ifIndex, (counts.get(name) ?? 0) > 1 ? `${name} #${ifIndex}` : name]),
+    interfaces.map(({ ifIndex, name }) => {
+      if ((counts.get(name) ?? 0) === 1) return [ifIndex, name];
+      let own = `${name} #${ifIndex}`;
+      while (taken.has(own)) own = `${own} #${ifIndex}`;
+      taken.add(own);
+      return [ifIndex, own];
+    }),
   );
 }
 

@@ -143,7 +143,7 @@ describe('conditions', () => {
       relation: fc.constantFrom('contains', '=', '!=', '>', '<='),
       not: fc.boolean(),
       value: fc.oneof(
-        fc.constantFrom('or', '-x', 'a b', '10.72.4.0/22', '02:4b:45', ''),
+        fc.constantFrom('or', '-x', 'a b', '10.72.4.0/22', '02:4b:45', '', '0', 'K', 'MB'),
         fc.string({ maxLength: 6 }).filter((text) => !text.includes('"') && text.trim() === text),
       ),
     });

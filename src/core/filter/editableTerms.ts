@@ -1,6 +1,6 @@
 import { FilterError, type FilterNode, type FilterTerm, type Relation } from './filterNode';
 import { parseFilter } from './syntax';
-import { writtenTerm, writtenValue } from './written';
+import { sideBySide, writtenTerm, writtenValue } from './written';
 
 /** One condition of a filter that is joined by nothing but “and”. */
 export interface EditableTerm {
@@ -69,8 +69,8 @@ export function withWrittenValue(term: EditableTerm, value: string, known: boole
 
 /** The conditions as text; those that have no value yet are left out. */
 export function writtenTerms(terms: EditableTerm[]): string {
-  return terms
-    .flatMap(({ not, several, ...term }) => {
+  return sideBySide(
+    terms.flatMap(({ not, several, ...term }) => {
       const { field, relation, value, pattern } = term;
       if (several) {
         const values = value.split(',').map((one) => one.trim());
@@ -83,6 +83,6 @@ export function writtenTerms(terms: EditableTerm[]): string {
       }
       if (value === '' && (field === null || (relation !== '=' && relation !== '!='))) return [];
       return [`${not ? '-' : ''}${writtenTerm(term)}`];
-    })
-    .join(' ');
+    }),
+  );
 }

@@ -1,3 +1,4 @@
+import { unitWords } from '../values/quantity';
 import type { FilterNode, FilterTerm } from './filterNode';
 
 /** A filter tree as text that reads back to the same tree. */
@@ -8,15 +9,23 @@ export function writtenFilter(node: FilterNode): string {
     case 'not':
       return `-${node.of.kind === 'term' || node.of.kind === 'not' ? writtenFilter(node.of) : `(${writtenFilter(node.of)})`}`;
     case 'all':
-      return node.of
-        .map((part) => (part.kind === 'any' || part.kind === 'all' ? `(${writtenFilter(part)})` : writtenFilter(part)))
-        .join(' ');
+      return sideBySide(
+        node.of.map((part) =>
+          part.kind === 'any' || part.kind === 'all' ? `(${writtenFilter(part)})` : writtenFilter(part),
+        ),
+      );
     case 'any':
       return node.of
         .map((part) => (part.kind === 'any' ? `(${writtenFilter(part)})` : writtenFilter(part)))
         .join(' or ');
   }
 }
+
+/** Terms that hold together. A word behind a number would be read as its unit, where it is one. */
+export const sideBySide = (terms: readonly string[]): string =>
+  terms
+    .map((term, at) => (/\d$/.test(terms[at - 1] ?? '') && unitWords.has(term.toLowerCase()) ? `"${term}"` : term))
+    .join(' ');
 
 export const writtenTerm = ({
   field,

@@ -1,5 +1,7 @@
+import type { DeviceFacts } from '../../core/estate/facts';
 import type { Gap } from '../../core/estate/gap';
 import type { Db } from './database';
+import { factsAsOf } from './facts';
 import { unpackWords } from './visitCodec';
 
 export interface LatestOutcome {
@@ -47,7 +49,23 @@ export function latestOutcomes(db: Db, upTo: number): Map<number, LatestOutcome>
     if (known && (known.surveyId > surveyId || (known.surveyId === surveyId && weight(known.outcome) > 0))) continue;
     latest.set(deviceId, { surveyId, outcome: 'answered', reason: null, address: by, missing: [], seconds: 0 });
   }
+  for (const { deviceId, surveyId, address, by } of newestDisplaced(db, upTo)) {
+    const known = latest.get(deviceId);
+    if (known && (known.surveyId > surveyId || (known.surveyId === surveyId && weight(known.outcome) > 0))) continue;
+    const [other] = factsAsOf<DeviceFacts>(db, 'device', upTo, [by]);
+    const reason = `${other ? `${other.content.name}, another device,` : 'another device'} answers at ${address} now: it was moved or replaced`;
+    latest.set(deviceId, { surveyId, outcome: 'silent', reason, address, missing: [], seconds: 0 });
+  }
   return latest;
+}
+
+/** Devices at whose address another one answered, each the last time. */
+function newestDisplaced(db: Db, upTo: number) {
+  return db.$client
+    .prepare<[number], { deviceId: number; surveyId: number; address: string; by: number }>(
+      'select device_id as deviceId, max(survey_id) as surveyId, address, "by" from displaced where survey_id <= ? group by device_id',
+    )
+    .all(upTo);
 }
 
 /** In which survey each device was last told of by a controller, and by which. */

@@ -196,6 +196,24 @@ export const told = sqliteTable(
   ],
 );
 
+/** Devices at whose address another one answered in a survey: they are silent there, and moved or replaced. */
+export const displaced = sqliteTable(
+  'displaced',
+  {
+    surveyId: integer()
+      .notNull()
+      .references(() => survey.id),
+    deviceId: integer().notNull(),
+    address: text().notNull(),
+    /** who answered there */
+    by: integer().notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.surveyId, table.deviceId] }),
+    index('displaced_device').on(table.deviceId, table.surveyId),
+  ],
+);
+
 /** A collector at another site, as it was last heard. Its name is that of its token. */
 export const collector = sqliteTable('collector', {
   name: text().primaryKey(),
