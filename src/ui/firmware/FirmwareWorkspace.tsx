@@ -3,9 +3,7 @@
 import { UndoNote, type Done } from '../features/edits/UndoNote';
 import { useWritten } from '../features/edits/useWritten';
 import { ReleaseForm, releasePath } from './ReleaseForm';
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -31,6 +29,7 @@ import { ColumnChooser } from '../components/table/tools/ColumnChooser';
 import { ExportMenu } from '../components/table/tools/ExportMenu';
 import { TextButton } from '../components/TextButton';
 import { PlainSelect } from '../components/PlainSelect';
+import { DoneFoot } from '../components/dialogFeet';
 
 const pictures = ['verdict', 'family', 'site'];
 const verdictColours: Record<string, string> = {
@@ -307,11 +306,7 @@ function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () => void
           />
         )}
       </DialogContent>
-      <DialogActions>
-        <Button variant="contained" onClick={onClose}>
-          Done
-        </Button>
-      </DialogActions>
+      <DoneFoot onDone={onClose} />
     </Dialog>
   );
 }

@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
@@ -17,6 +15,7 @@ import { useWritten } from '../features/edits/useWritten';
 import { call } from '../lib/api';
 import { roleChoices } from './roleChoices';
 import { useTold } from './useTold';
+import { SaveFoot } from '../components/dialogFeet';
 
 export interface PersonRow {
   id: number;
@@ -84,14 +83,9 @@ export function PersonDialog({ of, onClose }: { of: PersonRow; onClose: () => vo
           {told && <p className="small">{told}</p>}
         </div>
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Leave it
-        </Button>
-        <Button variant="contained" type="submit" form="person" disabled={saving.isBusy}>
-          Save
-        </Button>
-      </DialogActions>
+      <SaveFoot form="person" disabled={saving.isBusy} onLeave={onClose}>
+        Save
+      </SaveFoot>
     </Dialog>
   );
 }

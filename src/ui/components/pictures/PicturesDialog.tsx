@@ -2,7 +2,6 @@
 
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { things, type ThingName } from '@/core/things/things';
@@ -11,6 +10,7 @@ import { useFieldsOf } from '../../lib/ownFields';
 import { canBePictured, mostPictures, type PictureChoice } from './usePictures';
 import { PlainButton } from '../PlainButton';
 import { PlainSelect } from '../PlainSelect';
+import { DoneFoot } from '../dialogFeet';
 
 /** Which pictures stand over a table: any field, as bars or as shares, or two against each other. */
 export function PicturesDialog({
@@ -91,7 +91,7 @@ export function PicturesDialog({
           ))}
         </ul>
       </DialogContent>
-      <DialogActions>
+      <DoneFoot onDone={onClose}>
         <Button
           color="secondary"
           onClick={() => {
@@ -101,10 +101,7 @@ export function PicturesDialog({
         >
           None
         </Button>
-        <Button variant="contained" onClick={onClose}>
-          Done
-        </Button>
-      </DialogActions>
+      </DoneFoot>
     </Dialog>
   );
 }

@@ -1,14 +1,13 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState, type ReactNode } from 'react';
 import { Ways } from '../../components/Ways';
 import { CsvImport } from '../imports/CsvImport';
 import { WrittenLast } from './WrittenLast';
+import { CloseFoot } from '../../components/dialogFeet';
 
 /** What people keep: one that is entered or changed by a form, or many from a file, and what was written last. */
 export function EditOneOrMany({
@@ -44,11 +43,7 @@ export function EditOneOrMany({
         {way === 'one' ? children : <CsvImport name={kind} />}
         {isNew && <WrittenLast of={kind} />}
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Close
-        </Button>
-      </DialogActions>
+      <CloseFoot onClose={onClose} />
     </Dialog>
   );
 }

@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -12,6 +10,7 @@ import { call, type ApiProblem } from '../../lib/api';
 import { ago, moment } from '../../lib/format';
 import { useMayEdit } from '../../lib/person';
 import { TextButton } from '../../components/TextButton';
+import { CloseFoot } from '../../components/dialogFeet';
 
 interface Identity {
   doubtful: { survey: number; at: string; words: string }[];
@@ -153,11 +152,7 @@ export function IdentityDialog({ id, name, onClose }: { id: string; name: string
         )}
         {told && <p role="status">{told}</p>}
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Close
-        </Button>
-      </DialogActions>
+      <CloseFoot onClose={onClose} />
     </Dialog>
   );
 }

@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
@@ -14,6 +12,7 @@ import { CsvImport } from '../imports/CsvImport';
 import { GroupRows } from './GroupRows';
 import type { EditedRows } from './editedRows';
 import { RowsForm } from './RowsForm';
+import { CloseFoot } from '../../components/dialogFeet';
 
 /** Own fields of many rows at once: which rows, what they become, what that changes, then the writing, which can be taken back. */
 export function EditDialog({ onClose, ...rows }: EditedRows & { onClose: () => void }) {
@@ -48,11 +47,7 @@ export function EditDialog({ onClose, ...rows }: EditedRows & { onClose: () => v
           <WrittenLast of={thing} counted={(values) => (values === 1 ? '1 value' : `${values} values`)} />
         )}
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Close
-        </Button>
-      </DialogActions>
+      <CloseFoot onClose={onClose} />
     </Dialog>
   );
 }

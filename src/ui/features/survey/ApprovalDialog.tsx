@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { approvalMistake, type Approval } from '@/core/estate/approval';
@@ -13,6 +11,7 @@ import { useSavingForm } from '../../components/form/useSavingForm';
 import { call } from '../../lib/api';
 import { useWritten } from '../edits/useWritten';
 import type { ShownCredential } from './savedRows';
+import { SaveFoot } from '../../components/dialogFeet';
 
 interface Draft {
   prefixes: string[];
@@ -78,14 +77,9 @@ export function ApprovalDialog({
           <TextInput name="ports" label="Ports" mono help="with commas between: 161, 443" />
         </SavingForm>
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Leave it
-        </Button>
-        <Button variant="contained" type="submit" form="approval" disabled={saving.isBusy}>
-          Approve them
-        </Button>
-      </DialogActions>
+      <SaveFoot form="approval" disabled={saving.isBusy} onLeave={onClose}>
+        Approve them
+      </SaveFoot>
     </Dialog>
   );
 }

@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { authProtocols, privProtocols } from '@/core/estate/credential';
@@ -13,6 +11,7 @@ import { TextInput } from '../../components/form/TextInput';
 import { useSavingForm } from '../../components/form/useSavingForm';
 import { call } from '../../lib/api';
 import { useWritten } from '../edits/useWritten';
+import { SaveFoot } from '../../components/dialogFeet';
 
 const blank = {
   name: '',
@@ -110,14 +109,9 @@ export function CredentialDialog({ onClose }: { onClose: () => void }) {
           {(kind === 'snmp1' || kind === 'snmp2c') && <TextInput name="community" label="Community" type="password" />}
         </SavingForm>
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Leave it
-        </Button>
-        <Button variant="contained" type="submit" form="credential" disabled={saving.isBusy}>
-          Save the credential
-        </Button>
-      </DialogActions>
+      <SaveFoot form="credential" disabled={saving.isBusy} onLeave={onClose}>
+        Save the credential
+      </SaveFoot>
     </Dialog>
   );
 }

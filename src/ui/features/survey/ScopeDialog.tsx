@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery } from '@tanstack/react-query';
@@ -22,6 +20,7 @@ import { useWritten } from '../edits/useWritten';
 import type { SavedScope, ShownCredential } from './savedRows';
 import { approveAll, missingApprovals, ScopeApprovals } from './ScopeApprovals';
 import { ScopeFolds, scopeLabels } from './ScopeFolds';
+import { SaveFoot } from '../../components/dialogFeet';
 
 function mistakesOf(scope: ScopeText) {
   const read = readScope(scope);
@@ -107,14 +106,9 @@ export function ScopeDialog({
           <ScopeFolds saving={saving} writing={writing} collectors={collectors} />
         </SavingForm>
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={onClose}>
-          Leave it
-        </Button>
-        <Button variant="contained" type="submit" form="scope" disabled={saving.isBusy}>
-          Save the scope
-        </Button>
-      </DialogActions>
+      <SaveFoot form="scope" disabled={saving.isBusy} onLeave={onClose}>
+        Save the scope
+      </SaveFoot>
     </Dialog>
   );
 }

@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery } from '@tanstack/react-query';
@@ -17,6 +15,7 @@ import { TextInput } from '../../components/form/TextInput';
 import { useSavingForm } from '../../components/form/useSavingForm';
 import { UndoNote, type Done } from '../edits/UndoNote';
 import { useWritten } from '../edits/useWritten';
+import { DoneFoot } from '../../components/dialogFeet';
 
 interface SavedView {
   id: number;
@@ -137,11 +136,7 @@ export function ViewsDialog({ path, columns, pictures, onClose }: ViewsShown & {
           />
         </SavingForm>
       </DialogContent>
-      <DialogActions>
-        <Button variant="contained" onClick={onClose}>
-          Done
-        </Button>
-      </DialogActions>
+      <DoneFoot onDone={onClose} />
     </Dialog>
   );
 }

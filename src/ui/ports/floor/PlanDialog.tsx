@@ -1,8 +1,6 @@
 'use client';
 
-import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
@@ -12,6 +10,7 @@ import { useSavingForm } from '../../components/form/useSavingForm';
 import { call } from '../../lib/api';
 import { PictureChoice } from './PictureChoice';
 import { usePlansWritten, type FloorPlan } from './useFloorPlans';
+import { SaveFoot } from '../../components/dialogFeet';
 
 interface Draft {
   site: string;
@@ -72,14 +71,9 @@ export function PlanDialog({
           <PictureChoice disabled={saving.isBusy} onPicture={(make) => setPicture(make && { make })} />
         </SavingForm>
       </DialogContent>
-      <DialogActions>
-        <Button color="secondary" onClick={() => onClose(null)}>
-          Leave it
-        </Button>
-        <Button variant="contained" type="submit" form="new-plan" disabled={saving.isBusy || (!plan && !picture)}>
-          {plan ? 'Save' : 'Add the plan'}
-        </Button>
-      </DialogActions>
+      <SaveFoot form="new-plan" disabled={saving.isBusy || (!plan && !picture)} onLeave={() => onClose(null)}>
+        {plan ? 'Save' : 'Add the plan'}
+      </SaveFoot>
     </Dialog>
   );
 }

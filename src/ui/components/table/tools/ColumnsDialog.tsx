@@ -3,7 +3,6 @@
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
@@ -11,6 +10,7 @@ import { things, type ThingName } from '@/core/things/things';
 import { useFieldsOf } from '../../../lib/ownFields';
 import { Choices } from '../../Choices';
 import type { TableLayout } from '../layout';
+import { DoneFoot } from '../../dialogFeet';
 
 /** Which columns a table has, grouped by topic, and how close its rows stand. */
 export function ColumnsDialog({
@@ -63,14 +63,11 @@ export function ColumnsDialog({
           />
         </div>
       </DialogContent>
-      <DialogActions>
+      <DoneFoot onDone={onClose}>
         <Button color="secondary" onClick={reset}>
           As at first
         </Button>
-        <Button variant="contained" onClick={onClose}>
-          Done
-        </Button>
-      </DialogActions>
+      </DoneFoot>
     </Dialog>
   );
 }

@@ -2,13 +2,13 @@
 
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { things, type ThingName } from '@/core/things/things';
 import { useFieldsOf } from '../../../lib/ownFields';
+import { DoneFoot } from '../../dialogFeet';
 
 const levels = ['by', 'then by', 'then by'];
 
@@ -59,7 +59,7 @@ export function GroupDialog({
           ))}
         </div>
       </DialogContent>
-      <DialogActions>
+      <DoneFoot onDone={onClose}>
         <Button
           color="secondary"
           onClick={() => {
@@ -69,10 +69,7 @@ export function GroupDialog({
         >
           Flat
         </Button>
-        <Button variant="contained" onClick={onClose}>
-          Done
-        </Button>
-      </DialogActions>
+      </DoneFoot>
     </Dialog>
   );
 }

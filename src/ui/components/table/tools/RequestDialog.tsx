@@ -2,9 +2,9 @@
 
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import { DoneFoot } from '../../dialogFeet';
 
 /** How a script gets what the table shows. @param path of the request below the API */
 export function RequestDialog({ path, onClose }: { path: string; onClose: () => void }) {
@@ -24,14 +24,11 @@ export function RequestDialog({ path, onClose }: { path: string; onClose: () => 
           {request}
         </pre>
       </DialogContent>
-      <DialogActions>
+      <DoneFoot onDone={onClose}>
         <Button color="secondary" onClick={() => void navigator.clipboard?.writeText(request)}>
           Copy
         </Button>
-        <Button variant="contained" onClick={onClose}>
-          Done
-        </Button>
-      </DialogActions>
+      </DoneFoot>
     </Dialog>
   );
 }
