@@ -8,9 +8,8 @@ import { touchedFiles, touchedSuites } from './changed.mjs';
 import { home, installDependencies, run } from './install.mjs';
 
 const onlyChanged = process.argv.includes('--changed');
-const processors = Math.max(1, Math.min(availableParallelism(), 4));
-/** Suites wait now and then, for a process to end or a time to pass: one lane more than there are processors. */
-const lanes = { unit: processors, e2e: processors + 1 };
+/** Suites beside each other, each in a lane with loopback networks of its own. */
+const lanes = Math.max(1, Math.min(availableParallelism(), 4));
 
 await installDependencies();
 const { buildApplication, buildProgram, isBuilt } = await import('./build.mjs');
@@ -83,7 +82,7 @@ function jest(project, more) {
   const report = path.join(home, `.tmp/${project}.json`);
   rmSync(report, { force: true });
   const program = path.join(home, 'node_modules/jest/bin/jest.js');
-  const options = [`--selectProjects=${project}`, `--maxWorkers=${lanes[project]}`, '--json', `--outputFile=${report}`];
+  const options = [`--selectProjects=${project}`, `--maxWorkers=${lanes}`, '--json', `--outputFile=${report}`];
   run(process.execPath, ['--experimental-vm-modules', '--no-warnings', program, ...options, ...more], {
     env: { ...process.env, BOLIDE_HOME: home },
   });

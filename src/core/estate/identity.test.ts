@@ -237,6 +237,19 @@ describe('different devices are not taken for one', () => {
     const before = host(1, { name: 'sgh-acc-1', serial: 'KA48-1' });
     expect(surveys([[before], [{ ...before, serial: 'KA48-2', engineId: '8000new' }]])).toEqual([[1], [1]]);
   });
+  test('a server and its controller, whose sockets are others, are one by name and address', () => {
+    const system: KnownIdentity = {
+      id: 1,
+      ...host(1, { name: 'sgh-srv-01' }),
+      socketMacs: () => ['02:48:00:00:00:01'],
+    };
+    const controller = host(9, { name: 'sgh-srv-01', engineId: null, addresses: ['10.72.9.1'], kinds: ['redfish'] });
+    const found = { ...facts(controller), socketMacs: ['02:48:00:00:00:99'] };
+    expect(matchIdentity(found, [system])).toMatchObject({ id: 1, by: 'name and address' });
+    expect(contradicts(system, { ...found, ...facts(host(9, { engineId: null })), socketMacs: found.socketMacs })).toBe(
+      true,
+    );
+  });
   test('a serial that differs in case is the same', () => {
     const known: KnownIdentity = { id: 1, ...host(1, { serial: 'ka48-1' }) };
     expect(contradicts(known, facts(host(1, { serial: 'KA48-1' })))).toBe(false);

@@ -41,7 +41,10 @@ const sameSerial = (one: string, other: string): boolean => serialKey(one) === s
 /** Whether what two tell of themselves cannot be of one device: another serial, another engine, another UUID, no socket in common. */
 export function contradicts(
   known: KnownIdentity,
-  found: Pick<SeenIdentity, 'serial' | 'engineId' | 'uuid' | 'socketMacs' | 'units'>,
+  found: Pick<
+    SeenIdentity,
+    'name' | 'address' | 'serial' | 'engineId' | 'uuid' | 'socketMacs' | 'units' | 'interfaces'
+  >,
 ): boolean {
   const units = new Set(found.units.map(({ serial }) => serialKey(serial)).filter(Boolean));
   const sharesUnit = (known.unitSerials ?? []).some((serial) => units.has(serialKey(serial)));
@@ -50,6 +53,11 @@ export function contradicts(
   const otherEngine = Boolean(known.engineId && found.engineId) && known.engineId !== found.engineId;
   const otherUuid = Boolean(known.uuid && found.uuid) && known.uuid !== found.uuid;
   if (otherSerial || otherEngine || otherUuid) return true;
+  // whoever stands where it stood, under its name, is the same role whatever was plugged into it: sockets, which cost a look into the store, are not held against it
+  if (known.name === found.name && known.address === found.address) return false;
+  // a management controller knows other sockets than the system beside it
+  const kinds = kindsOf(found);
+  if (!(known.kinds ?? ['snmp']).some((kind) => kinds.includes(kind))) return false;
   const other = found.socketMacs ?? [];
   const own = other.length > 0 ? (known.socketMacs?.() ?? []) : [];
   return own.length > 0 && !own.some((mac) => other.includes(mac));
@@ -131,7 +139,8 @@ export function matchIdentity(
 }
 
 /** The ways in by which a device was seen; SNMP is not written down where it is the only one. */
-export const kindsOf = ({ interfaces }: DeviceFacts): WayKind[] => interfaces?.map(({ kind }) => kind) ?? ['snmp'];
+export const kindsOf = ({ interfaces }: Pick<DeviceFacts, 'interfaces'>): WayKind[] =>
+  interfaces?.map(({ kind }) => kind) ?? ['snmp'];
 
 /** Known identities, found by what a device may be recognised by: the cost of a match follows its candidates, not the estate. */
 export class IdentityIndex {

@@ -48,20 +48,23 @@ export function TimeStrip() {
         : {};
     });
   const compare = (id: number) =>
-    view.set(view.against === String(id) || id === viewing?.id ? notCompared() : { against: String(id) });
+    view.set((now) => (now('against') === String(id) || id === viewing?.id ? notCompared() : { against: String(id) }));
   // keys by what they print, so that they work on every keyboard layout
   const byPrint = { useKey: true };
   useHotkeys('[', () => go((now) => now - 1), byPrint, [sealed.length, view]);
   useHotkeys(']', () => go((now) => now + 1), byPrint, [sealed.length, view]);
   useHotkeys(
     '.',
-    () => {
-      const previous = sealed.find(({ id }) => id === sealed[at]?.comparedWith) ?? sealed[at - 1];
-      if (against) view.set(notCompared());
-      else if (previous) compare(previous.id);
-    },
+    // by the address as it is wanted: a second press may come before the first one is drawn
+    () =>
+      view.set((now) => {
+        if (now('against')) return notCompared();
+        const from = indexOf(now('survey'));
+        const previous = sealed.find(({ id }) => id === sealed[from]?.comparedWith) ?? sealed[from - 1];
+        return previous ? { against: String(previous.id) } : {};
+      }),
     byPrint,
-    [at, against, sealed.length, view],
+    [sealed.length, view],
   );
 
   if (!viewing) {
