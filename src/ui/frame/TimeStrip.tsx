@@ -29,7 +29,6 @@ export function TimeStrip() {
     const found = sealed.findIndex(({ id }) => String(id) === survey);
     return found < 0 ? sealed.length - 1 : found;
   };
-  const at = indexOf(view.survey ?? '');
 
   // without a comparison nothing is changed: what the filter says of it would show nothing
   const notCompared = () => ({
