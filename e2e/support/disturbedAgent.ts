@@ -6,6 +6,7 @@ import type { ObjectTree } from '../../src/sim/snmp/objects';
 export type Disturbance = (
   answer: Buffer,
   count: number,
+  question: Buffer,
 ) => { octets: Buffer; afterMs?: number; elsewhere?: boolean }[];
 
 /** A stand-in whose answers are disturbed on their way: lost, doubled, late, cut, changed, from another socket. */
@@ -33,7 +34,7 @@ export class DisturbedAgent {
       const answer = this.agent.answer(message);
       this.#requests++;
       if (!answer) return;
-      for (const { octets, afterMs, elsewhere } of this.disturb(answer, this.#requests)) {
+      for (const { octets, afterMs, elsewhere } of this.disturb(answer, this.#requests, message)) {
         const send = () => {
           try {
             (elsewhere ? this.#elsewhere : this.#socket).send(octets, port, address);

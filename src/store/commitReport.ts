@@ -1,4 +1,4 @@
-import { carryOver, carryOverPorts } from '../core/estate/carryOver';
+import { carryOver, carryOverPorts, portParts } from '../core/estate/carryOver';
 import { toldKinds, type ToldList, type ToldRow } from '../core/estate/factKinds';
 import type { DeviceFacts, DeviceReport, WayKind, PortFacts } from '../core/estate/facts';
 import type { HarvestPart } from '../core/estate/harvest';
@@ -10,7 +10,7 @@ import { writePortMoments } from './base/portMoments';
 import type { FactKind as StoredKind } from './base/schema';
 import { statements } from './base/statements';
 import { writeVolatile } from './base/volatileValues';
-import type { Identities } from './identities';
+import { toldNow, type Identities } from './identities';
 import { besideOthers, type InterfaceAnswer } from './interfaceReports';
 import { keepSightings } from './sightings';
 
@@ -39,7 +39,7 @@ export function commitReport(
   answeredBefore: (deviceId: number, kind: WayKind) => boolean,
 ): Committed {
   return inTransaction(db, () => {
-    const { kind, covered, asked } = answer;
+    const { kind, covered, adding, asked } = answer;
     const askedOn = (id: number) => {
       const known = identities.latest(id);
       return known?.interfaces?.find((own) => own.kind === kind)?.address ?? known?.address;
@@ -71,16 +71,21 @@ export function commitReport(
     const whole = (part: HarvestPart) => covered.has(part);
     const write = (name: StoredKind, list: Fact[], part: HarvestPart) => {
       // half a table may name its rows otherwise than the whole: it says something only where nothing better is known
-      if (!whole(part) && factsAsOf(db, name, surveyId, [deviceId]).length > 0) return;
+      if (!whole(part) && !adding?.has(part) && factsAsOf(db, name, surveyId, [deviceId]).length > 0) return;
       writeFacts(db, name, surveyId, deviceId, list, whole(part));
     };
-    write('device', [{ key: 'device', content: facts }], 'system');
+    // what of it comes from a part that broke off is already as it was
+    writeFacts(db, 'device', surveyId, deviceId, [{ key: 'device', content: facts }], true);
     const ports = portsBesideKnown(db, surveyId, deviceId, report.ports, covered, asked);
-    for (const { kind: name, list, part, snmpPart, key } of toldKinds) {
+    for (const { kind: name, list, part, snmpPart, also = [], key } of toldKinds) {
       const rows: readonly ToldRow<ToldList>[] | undefined = list === 'ports' ? ports : report[list];
       // few ways in tell of some: where none did, there is nothing to write and nothing to take away
       if (!rows) continue;
       const facts = rows.map((row) => ({ key: key(row, rows), content: row }));
+      if (also.some((other) => asked.has(other) && !whole(other))) {
+        writeFacts(db, name as StoredKind, surveyId, deviceId, facts, false);
+        continue;
+      }
       write(name as StoredKind, facts, kind === 'snmp' ? (snmpPart ?? part) : part);
     }
     writeVolatile(db, surveyId, deviceId, report.volatile);
@@ -90,7 +95,7 @@ export function commitReport(
       const body = (report === answer.report ? answer.packedSightings : undefined) ?? packSightings(report.sightings);
       keepSightings(db, deviceId, surveyId, body);
     }
-    identities.set(deviceId, facts, ports);
+    identities.set(deviceId, facts, ports, toldNow(answer.report));
     return { deviceId, kind: match ? (match.replaced ? 'replaced' : 'known') : 'new' };
   });
 }
@@ -104,8 +109,7 @@ function portsBesideKnown(
   covered: Set<HarvestPart>,
   asked: Set<HarvestPart>,
 ): PortFacts[] {
-  const portParts: HarvestPart[] = ['bridge', 'addresses', 'power'];
-  const isWhole = portParts.every((part) => covered.has(part));
+  const isWhole = portParts.every((part) => covered.has(part) || !asked.has(part));
   const known = isWhole ? [] : factsAsOf<PortFacts>(db, 'port', surveyId, [deviceId]);
   return carryOverPorts(new Map(known.map(({ content }) => [content.name, content])), found, covered, asked);
 }

@@ -1,5 +1,5 @@
 import type { DeviceFacts, DeviceReport, PortFacts } from '../core/estate/facts';
-import { IdentityIndex, kindsOf } from '../core/estate/identity';
+import { IdentityIndex, kindsOf, type ToldNow } from '../core/estate/identity';
 import type { Db } from './base/database';
 import { factsAsOf } from './base/facts';
 import { lastAnswers } from './base/latestOutcomes';
@@ -22,6 +22,12 @@ const socketMacs = (ports: PortFacts[]): string[] =>
   ports.flatMap(({ mac, otherMac, physical }) =>
     physical ? [mac, otherMac].filter((own): own is string => Boolean(own)) : [],
   );
+
+/** What a report tells that is so at the time of its survey alone. */
+export const toldNow = ({ volatile, neighbours }: Pick<DeviceReport, 'volatile' | 'neighbours'>): ToldNow => ({
+  upSeconds: volatile.uptimeSeconds,
+  neighbours: neighbours.map(({ port, chassisId, portId }) => JSON.stringify([port, chassisId, portId])),
+});
 
 /** Identities of the devices known so far, to be kept current while a survey commits. */
 export class Identities {
@@ -56,12 +62,13 @@ export class Identities {
       this.#set(deviceId, content, ports.get(deviceId) ?? [], () => socketMacs(portsOf(deviceId)));
   }
 
-  set(id: number, facts: DeviceFacts, ports: PortFacts[]): void {
+  /** @param now what it told in this survey */
+  set(id: number, facts: DeviceFacts, ports: PortFacts[], now?: ToldNow): void {
     const macs = socketMacs(ports);
-    this.#set(id, facts, ports, () => macs);
+    this.#set(id, facts, ports, () => macs, now);
   }
 
-  #set(id: number, facts: DeviceFacts, ports: PortFacts[], sockets: () => string[]): void {
+  #set(id: number, facts: DeviceFacts, ports: PortFacts[], sockets: () => string[], now?: ToldNow): void {
     const { name, address, addresses, serial, engineId, bridgeAddress, uuid, units } = facts;
     this.#index.set({
       id,
@@ -76,6 +83,7 @@ export class Identities {
       macs: serverMacs(facts, ports),
       socketMacs: sockets,
       kinds: kindsOf(facts),
+      ...(now && { now }),
     });
     this.#latest.set(id, facts);
   }
@@ -85,7 +93,8 @@ export class Identities {
   }
 
   /** @param metNow whether a device has answered in this survey already, on another of its addresses */
-  match({ device: facts, ports }: Pick<DeviceReport, 'device' | 'ports'>, metNow?: (id: number) => boolean) {
+  match(report: Pick<DeviceReport, 'device' | 'ports' | 'volatile' | 'neighbours'>, metNow?: (id: number) => boolean) {
+    const { device: facts, ports } = report;
     // somebody decided
     const pinned =
       this.#pins.size === 0
@@ -100,7 +109,10 @@ export class Identities {
         replaced: known !== undefined && known.serial !== '' && facts.serial !== '' && known.serial !== facts.serial,
       };
     }
-    return this.#index.match({ ...facts, macs: serverMacs(facts, ports), socketMacs: socketMacs(ports) }, metNow);
+    return this.#index.match(
+      { ...facts, macs: serverMacs(facts, ports), socketMacs: socketMacs(ports), now: toldNow(report) },
+      metNow,
+    );
   }
 
   byAddress(address: string): number | null {

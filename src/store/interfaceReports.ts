@@ -29,6 +29,8 @@ export interface InterfaceAnswer {
   packedSightings?: Uint8Array | undefined;
   /** parts that were asked and whole */
   covered: Set<HarvestPart>;
+  /** parts of which pages are missing, and the rest is right */
+  adding?: Set<HarvestPart>;
   asked: Set<HarvestPart>;
 }
 
@@ -40,7 +42,7 @@ export function besideOthers(
   answer: InterfaceAnswer,
   latest: DeviceFacts | undefined,
 ): DeviceReport {
-  const { kind, covered, asked, packedSightings } = answer;
+  const { kind, covered, adding = new Set<HarvestPart>(), asked, packedSightings } = answer;
   const stored = of(db).interfaceReports.all(deviceId);
   if (stored.length === 0 && kind === 'snmp' && !serverRoles.has(answer.report.device.role) && !latest?.interfaces)
     return answer.report;
@@ -48,7 +50,7 @@ export function besideOthers(
   const found = sightings ? { ...answer.report, sightings } : answer.report;
   const opened = (row: (typeof stored)[number]) => JSON.parse(gunzipSync(row.body).toString('utf8')) as DeviceReport;
   const own = stored.find((row) => row.interface === kind);
-  const report = carryOverReport(own && opened(own), found, covered, asked);
+  const report = carryOverReport(own && opened(own), found, { covered, adding, asked });
   const body = gzipSync(JSON.stringify(report));
   of(db).keepInterfaceReport.run(deviceId, kind, surveyId, body);
   const others = stored

@@ -2,8 +2,12 @@ import { notAskedWords, onlySystemWords, stoppedWords, tooSlowWords } from '../.
 import type { Harvest, HarvestPart } from '../../core/estate/harvest';
 import { Answers, type TableRows } from '../../core/mib/table';
 import type { Varbind } from '../../core/mib/varbind';
-import { SourceError, type VarbindSource } from '../source';
+import { mostRootsAtOnce, SourceError, type VarbindSource } from '../source';
 import type { PartQuestions, TableQuestion } from './questions';
+
+/** Of an agent that answers, and drops what asks for one subtree. */
+const droppedWords = (name: string): string =>
+  `the device gives no answer to what asks for ${name}, and answers the rest`;
 
 export interface PartReadingOptions {
   /** milliseconds of a steady clock */
@@ -31,8 +35,8 @@ export class PartReading {
   /** The two questions that spare most of the others. Where one fails, the parts find out for themselves. */
   async prepare(all: PartQuestions[]): Promise<void> {
     if (this.options.cancelled()) return;
-    const instances = all.flatMap(({ instances: own = [] }) => own);
-    const tables = all.flatMap(({ tables: own }) => own.map(({ entry }) => entry));
+    const instances = all.flatMap(({ instances: own = [], family }) => (family ? [] : own));
+    const tables = all.flatMap(({ tables: own }) => own);
     const attempt = async <T>(ask: Promise<T>): Promise<T | null> => {
       try {
         return await ask;
@@ -44,8 +48,37 @@ export class PartReading {
     };
     [this.#instances, this.#present] = await Promise.all([
       attempt(this.source.get(instances)),
-      attempt(this.source.present(tables)),
+      attempt(this.#presentOf(tables)),
     ]);
+  }
+
+  /**
+   * Which of these hold something: what is common with the first question; with a second one what lies in a subtree that holds something. The older table counts where the newer is
+   * missing: it goes with the first question where there is room.
+   */
+  async #presentOf(tables: TableQuestion[]): Promise<Set<string>> {
+    const common = tables.filter(({ family, insteadOf }) => !family && !insteadOf).map(({ entry }) => entry);
+    const families = tables.flatMap(({ family = '' }) => family || []);
+    const older = tables.filter(({ family, insteadOf }) => insteadOf && !family).map(({ entry }) => entry);
+    const needed = new Set([...common, ...families]);
+    const all = new Set([...needed, ...older]);
+    const found = await this.source.present([...(all.size <= mostRootsAtOnce ? all : needed)]);
+    const second = new Set(
+      tables
+        .filter(
+          ({ family, insteadOf, entry }) =>
+            (family !== undefined && family !== entry && found.has(family)) ||
+            (all.size > mostRootsAtOnce && insteadOf !== undefined && !found.has(insteadOf)),
+        )
+        .map(({ entry }) => entry),
+    );
+    return second.size === 0 ? found : new Set([...found, ...(await this.source.present([...second]))]);
+  }
+
+  /** Whether a table is worth asking for, by what the agent was found to have. */
+  #mayHold({ entry, insteadOf }: TableQuestion, present: ReadonlySet<string> | null): boolean {
+    // where the newer table is there, nobody asked whether the older is too
+    return present === null || present.has(entry) || (insteadOf !== undefined && present.has(insteadOf));
   }
 
   /** What is asked from now on was not thought of when everything was prepared. */
@@ -54,14 +87,24 @@ export class PartReading {
     this.#present = null;
   }
 
-  async read(part: HarvestPart, { instances = [], tables }: PartQuestions): Promise<void> {
+  async read(part: HarvestPart, { instances = [], tables, family }: PartQuestions): Promise<void> {
     const started = this.options.now();
     const found = new Answers();
     let reason = '';
-    if (instances.length > 0) reason = await this.#ask(async () => found.addObjects(await this.#own(instances)));
-    for (const { entry, columns, when } of tables) {
+    const isSeldom = family !== undefined && this.#present !== null && !this.#present.has(family);
+    if (instances.length > 0 && !isSeldom)
+      reason = await this.#ask(async () =>
+        found.addObjects(await (family ? this.source.get(instances) : this.#own(instances))),
+      );
+    for (const table of tables) {
+      const { entry, columns, when } = table;
       if (reason) break;
-      if ((this.#present && !this.#present.has(entry)) || (when && !when(found))) continue;
+      const dropped = [entry, table.family].find((name) => name !== undefined && this.source.unheard?.has(name));
+      if (dropped !== undefined && (!when || when(found))) {
+        reason = droppedWords(dropped);
+        break;
+      }
+      if (!this.#mayHold(table, this.#present) || (when && !when(found))) continue;
       reason = await this.#askTable(found, this.source, entry, columns);
     }
     this.end(part, found, reason, started);
@@ -109,10 +152,10 @@ export class PartReading {
     let reason = await this.#ask(async () => {
       present = await source.present(tables.map(({ entry }) => entry));
     });
-    for (const { entry, columns, when } of tables) {
+    for (const table of tables) {
       if (reason) break;
-      if ((present && !(present as Set<string>).has(entry)) || (when && !when(found))) continue;
-      reason = await this.#askTable(found, source, entry, columns);
+      if (!this.#mayHold(table, present) || (table.when && !table.when(found))) continue;
+      reason = await this.#askTable(found, source, table.entry, table.columns);
     }
     return { found, reason };
   }

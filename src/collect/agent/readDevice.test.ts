@@ -97,7 +97,7 @@ const read = (source: VarbindSource, more: Partial<Parameters<typeof readDevice>
 describe('reading a device', () => {
   test('each part is whole when its end was seen, also where the agent has none of it', async () => {
     const harvest = await read(new ScriptedSource(port));
-    expect(Object.values(harvest.parts).map(({ state }) => state)).toEqual(Array(15).fill('whole'));
+    expect(Object.values(harvest.parts).map(({ state }) => state)).toEqual(Array(20).fill('whole'));
     expect(harvest).toMatchObject({
       signature: 'ring',
       interfaces: [{ name: '1' }],

@@ -8,7 +8,7 @@ import { Answers } from '../../core/mib/table';
 import type { Reading } from '../../core/signatures/reading';
 import { chooseSignature, type Signature } from '../../core/signatures/signature';
 import { inParallel } from '../inParallel';
-import type { VarbindSource } from '../source';
+import { SourceError, type VarbindSource } from '../source';
 import { contextNames, logicalEntities, readContexts } from './contexts';
 import { PartReading, type PartReadingOptions } from './partReading';
 import { privateQuestions } from './privateQuestions';
@@ -26,9 +26,32 @@ export interface ReadOptions extends PartReadingOptions {
   readings?: Reading[];
 }
 
-/** The first question: who are you? Decides whether there is anything to read. @throws SourceError */
+const objectId = `${systemObjects.sysObjectID}.0`;
+const systemInstances = Object.values(systemObjects).map((object) => `${object}.0`);
+
+/**
+ * The first question: who are you? Decides whether there is anything to read. Where it is not answered as a whole, what the device is is asked alone, and the rest object by object:
+ * some agents drop a question for one object that they cannot tell.
+ * @throws SourceError
+ */
 export async function readSystem(source: VarbindSource): Promise<SystemGroup | null> {
-  return parseSystem(await source.get(Object.values(systemObjects).map((object) => `${object}.0`)));
+  const told = await source.get(systemInstances, [objectId]);
+  if (told.length !== 1 || told[0]?.oid !== objectId) return parseSystem(told);
+  const unheard: string[] = [];
+  for (const instance of systemInstances) {
+    if (instance === objectId) continue;
+    try {
+      told.push(...(await source.get([instance])));
+    } catch (error) {
+      if (!(error instanceof SourceError) || error.fault === 'cancelled') throw error;
+      unheard.push(instance);
+    }
+  }
+  const system = parseSystem(told);
+  const names = Object.entries(systemObjects).flatMap(([name, object]) =>
+    unheard.includes(`${object}.0`) ? [name] : [],
+  );
+  return system && names.length > 0 ? { ...system, unheard: names } : system;
 }
 
 const nothing = new Answers();
@@ -42,6 +65,12 @@ export async function readDevice(source: VarbindSource, system: SystemGroup, opt
   const { readings = [], signatures } = options;
   const first = chooseSignature(signatures, system);
   const reading = new PartReading(source, options);
+  if (system.unheard)
+    reading.parts.system = {
+      state: 'failed',
+      reason: `asked for ${system.unheard.join(', ')}, the device does not answer`,
+      seconds: 0,
+    };
   const work = Object.entries(questions) as [HarvestPart, PartQuestions][];
   work.unshift(...ownQuestions(first, readings));
   await reading.prepare(work.map(([, asked]) => asked));

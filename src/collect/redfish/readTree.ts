@@ -25,11 +25,23 @@ const followed = new Set([
   'ThermalSubsystem',
   'Fans',
   'ThermalMetrics',
+  'Sensors',
+  'EnvironmentMetrics',
+  'Metrics',
+  'PCIeDevices',
+  'Volumes',
+  'PowerEquipment',
+  'RackPDUs',
+  'FloorPDUs',
   'LogServices',
   'Entries',
   'Bios',
   'Members',
 ]);
+/** Of a chassis that tells its temperatures in one of these, each of its sensors alone would tell them once more, at a question each. */
+const tellsSensors = ['Thermal', 'ThermalSubsystem'];
+/** What a log holds (LogService.Entries). */
+const entries = 'Entries';
 const mostResources = 3000;
 /** Pages of one log that are read: what is older has been seen before. */
 const mostLogPages = 4;
@@ -43,29 +55,35 @@ export async function readTree(source: ResourceSource): Promise<ResourceTree> {
   const tree: ResourceTree = { resources: new Map(), gaps: [] };
   const wanted: string[] = [];
   const seen = new Set<string>();
+  /** by which property each was found */
+  const via = new Map<string, string>();
   let stopped = '';
-  const want = (link: string) => {
+  const want = (link: string, property = '') => {
     const path = plainPath(link);
     if (!path.startsWith('/redfish/v1') || seen.has(path)) return;
     seen.add(path);
+    via.set(path, property);
     wanted.push(path);
   };
   const read = async (path: string): Promise<void> => {
+    const property = via.get(path) ?? '';
     try {
       const resource = await wholeCollection(
         source,
         await source.get(path === '/redfish/v1' ? '/redfish/v1/' : path),
         path,
+        property,
         tree,
       );
       tree.resources.set(path, resource);
-      for (const link of linksOf(resource, path)) want(link);
+      for (const { link, name } of linksOf(resource, property === entries))
+        want(link, name === 'Members' ? property : name);
     } catch (error) {
       if (!(error instanceof ResourceError)) throw error;
       // links to what this machine does not have are common
       if (error.fault === 'absent') return;
       if (isPassing(error.fault)) stopped ||= error.message;
-      tree.gaps.push({ path, reason: error.message, ...(isPassing(error.fault) && { isPassing: true }) });
+      tree.gaps.push({ path, property, reason: error.message, ...(isPassing(error.fault) && { isPassing: true }) });
     }
   };
   want('/redfish/v1');
@@ -83,22 +101,34 @@ export async function readTree(source: ResourceSource): Promise<ResourceTree> {
     if (lanes.size > 0) await Promise.race(lanes);
   }
   if (stopped)
-    for (const path of wanted) tree.gaps.push({ path, reason: `not asked: the service ${stopped}`, isPassing: true });
+    for (const path of wanted)
+      tree.gaps.push({
+        path,
+        property: via.get(path) ?? '',
+        reason: `not asked: the service ${stopped}`,
+        isPassing: true,
+      });
   return tree;
 }
 
 /** A collection with the members of all its pages. */
-async function wholeCollection(source: ResourceSource, first: Json, path: string, tree: ResourceTree): Promise<Json> {
+async function wholeCollection(
+  source: ResourceSource,
+  first: Json,
+  path: string,
+  property: string,
+  tree: ResourceTree,
+): Promise<Json> {
   const members = listAt(first, 'Members');
   if (members.length === 0) return first;
   const all = [...members];
-  const isLog = /\/Entries$/.test(path);
+  const isLog = property === entries;
   const visited = new Set([path]);
   let next = textAt(first, 'Members@odata.nextLink');
   for (let page = 1; next && all.length < mostResources && (!isLog || page < mostLogPages); page++) {
     // a page that leads back would never end
     if (visited.has(next)) {
-      tree.gaps.push({ path, reason: `its pages lead back to ${next}` });
+      tree.gaps.push({ path, property, reason: `its pages lead back to ${next}` });
       break;
     }
     visited.add(next);
@@ -108,24 +138,25 @@ async function wholeCollection(source: ResourceSource, first: Json, path: string
       next = textAt(more, 'Members@odata.nextLink');
     } catch (error) {
       if (!(error instanceof ResourceError)) throw error;
-      tree.gaps.push({ path, reason: `its later pages are missing: ${error.message}` });
+      tree.gaps.push({ path, property, reason: `its later pages are missing: ${error.message}` });
       break;
     }
   }
   return { ...objectAt(first), Members: all };
 }
 
-/** Where a resource leads to. Members that stand in the collection whole (log entries) need not be asked again. */
-function linksOf(resource: Json, path: string): string[] {
-  const links: string[] = [];
+/** Where a resource leads to, and by which property. Members that stand in the collection whole need not be asked again. */
+function linksOf(resource: Json, isEntries: boolean): { link: string; name: string }[] {
+  const links: { link: string; name: string }[] = [];
   const own = objectAt(resource) ?? {};
+  const isTold = tellsSensors.some((name) => own[name] !== undefined);
   for (const [name, value] of Object.entries(own)) {
-    if (!followed.has(name)) continue;
+    if (!followed.has(name) || (name === 'Sensors' && isTold)) continue;
     for (const target of Array.isArray(value) ? value : [value]) {
       const link = textAt(target, '@odata.id');
       const whole = objectAt(target);
-      if (link && !(whole && Object.keys(whole).length > 1 && (link.includes('#') || path.endsWith('/Entries'))))
-        links.push(link);
+      if (link && !(whole && Object.keys(whole).length > 1 && (link.includes('#') || isEntries)))
+        links.push({ link, name });
     }
   }
   return links;

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { DisturbedAgent, type Disturbance } from '../../../e2e/support/disturbedAgent';
 import { freeUdpPort } from '../../../e2e/support/program';
+import { countIn, element, kindOf, namesIn, withVariables } from '../../../e2e/support/snmpMessages';
 import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
 import type { TableRows } from '../../core/mib/table';
 import type { AgentUser } from '../../sim/snmp/usm';
@@ -237,12 +238,6 @@ describe('SNMPv3', () => {
   });
 });
 
-/** One element of BER, for what no agent of ours would send. */
-const element = (tag: number, ...parts: Buffer[]): Buffer => {
-  const inner = Buffer.concat(parts);
-  return Buffer.concat([Buffer.from(inner.length < 128 ? [tag, inner.length] : [tag, 0x81, inner.length]), inner]);
-};
-
 /** What somebody in the middle could send beside an answer: the same message number, a time far ahead, no signature (RFC 3414 section 3.2, usmStatsNotInTimeWindows). */
 function unsignedTimeReport(answer: Buffer): Buffer {
   const number = answer.indexOf(Buffer.from('020103', 'hex')) + 5;
@@ -265,54 +260,6 @@ function unsignedTimeReport(answer: Buffer): Buffer {
   );
 }
 
-/** The elements that stand in a row of octets: tag, and what is in each, with its head. */
-function elementsIn(octets: Buffer): { tag: number; whole: Buffer; inner: Buffer }[] {
-  const found = [];
-  for (let at = 0; at < octets.length;) {
-    const first = octets[at + 1] ?? 0;
-    const more = first < 128 ? 0 : first - 128;
-    const length = more === 0 ? first : octets.readUIntBE(at + 2, more);
-    const start = at + 2 + more;
-    found.push({
-      tag: octets[at] ?? 0,
-      whole: octets.subarray(at, start + length),
-      inner: octets.subarray(start, start + length),
-    });
-    at = start + length;
-  }
-  return found;
-}
-
-const long = (tag: number, inner: Buffer): Buffer => {
-  const length = Buffer.alloc(2);
-  length.writeUInt16BE(inner.length);
-  return Buffer.concat([Buffer.from([tag, 0x82]), length, inner]);
-};
-
-/** A v2c answer with other variables, or with an error and none. */
-function withVariables(
-  answer: Buffer,
-  change: (variables: Buffer[]) => Buffer[],
-  [status, index]: [number, number] = [0, 0],
-): Buffer {
-  const [version, name, pdu] = elementsIn(elementsIn(answer)[0]?.inner ?? answer);
-  const [id, , , list] = elementsIn(pdu?.inner ?? answer);
-  const variables = change(elementsIn(list?.inner ?? answer).map(({ whole }) => whole));
-  const changed = Buffer.concat([
-    id?.whole ?? answer,
-    Buffer.from([2, 1, status, 2, 1, index]),
-    long(0x30, Buffer.concat(variables)),
-  ]);
-  return long(0x30, Buffer.concat([version?.whole ?? answer, name?.whole ?? answer, long(0xa2, changed)]));
-}
-const countIn = (answer: Buffer): number => {
-  let count = 0;
-  withVariables(answer, (variables) => {
-    count = variables.length;
-    return variables;
-  });
-  return count;
-};
 const genErr = 5;
 
 describe('agents that bend the rules', () => {
@@ -360,6 +307,60 @@ describe('agents that bend the rules', () => {
       },
     ]);
     expect(await faultOf(reader().columns(entry, [1]))).toMatch(/^misbehaving: after .* went back/);
+  });
+});
+
+const [getNext, getBulk] = [0xa1, 0xa5];
+
+describe('agents that keep silent to what asks for much', () => {
+  test('one that drops GETBULK is asked by GETNEXT', async () => {
+    await standIn((octets, _, question) => (kindOf(question) === getBulk ? [] : [{ octets }]));
+    expect(cellsOf(await reader().columns(entry, columns))).toHaveLength(rows + Math.ceil((rows * 6) / 7) + 40);
+  });
+  test('one that drops what names several objects is asked column by column, also where two parts find it out at once', async () => {
+    const agent = await standIn((octets, _, question) => (countIn(question) > 1 ? [] : [{ octets }]));
+    const source = reader();
+    const found = await Promise.all([source.columns(entry, columns), source.columns(entry, [1, 3])]);
+    expect(found.map((table) => [...table].length)).toEqual([rows, rows]);
+    expect(agent.requests).toBeGreaterThan(rows);
+  });
+  test('one that answers nothing at all is given up after two attempts to ask it less', async () => {
+    const agent = await standIn(() => []);
+    const source = reader();
+    expect(await faultOf(source.columns(entry, columns))).toBe('no answer: no answer within the time limit');
+    expect(await faultOf(source.columns(entry, columns))).toBe('no answer: no answer within the time limit');
+    expect(agent.requests).toBe(4);
+  });
+  test('whether it has a table is asked in smaller lots; what it drops alone is told', async () => {
+    const foreign = '1.3.111.2.802.1.1';
+    const isForeign = (octets: Buffer) => octets.subarray(0, 2).equals(Buffer.from([0x2b, 111]));
+    await standIn((octets, _, question) =>
+      countIn(question) > 20 || namesIn(question).some(isForeign) ? [] : [{ octets }],
+    );
+    const source = reader();
+    const wanted = [entry, ...Array.from({ length: 24 }, (_, at) => `1.3.6.1.2.1.${200 + at}.1`), foreign];
+    expect([...(await source.present(wanted))]).toEqual([entry]);
+    expect([...source.unheard]).toEqual([foreign]);
+  });
+  test('the first question is put again narrower under the same number: an agent that drops it as a whole is heard', async () => {
+    await standIn((octets, _, question) => (countIn(question) > 1 ? [] : [{ octets }]));
+    const source = new LiveAgent(transport, { address, port, timeoutMs: 150, retries: 1 }, community);
+    const name = '1.3.6.1.2.1.1.5.0';
+    expect(await source.get([`${entry}.1.1`, name], [name])).toMatchObject([{ oid: name }]);
+  });
+  test('one that answers more variables than it was asked for is not believed', async () => {
+    await standIn((octets, _, question) => [
+      {
+        octets:
+          kindOf(question) === getNext || kindOf(question) === getBulk
+            ? withVariables(octets, (all) => [
+                ...all,
+                element(0x30, element(0x06, Buffer.from('2b06010201630101', 'hex')), Buffer.from([2, 1, 1])),
+              ])
+            : octets,
+      },
+    ]);
+    expect(await faultOf(reader().columns(entry, columns))).toMatch(/^misbehaving: the agent answered \d+ variables/);
   });
 });
 

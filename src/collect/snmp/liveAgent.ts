@@ -1,7 +1,7 @@
 import type { CommunityCredential, UserCredential } from '../../core/estate/credential';
 import type { TableRows } from '../../core/mib/table';
 import type { Assignment, Varbind } from '../../core/mib/varbind';
-import { SourceError, type VarbindSource } from '../source';
+import { mostRootsAtOnce, SourceError, type VarbindSource } from '../source';
 import type { Budget } from '../budget';
 import { AgentError, openSession, type AgentPlace, type SessionAnswer, type SnmpSession } from './snmpSession';
 import type { UdpTransport } from './udpTransport';
@@ -21,6 +21,12 @@ const overfull = 1.25;
 const octetsPerVariable = 26;
 const mostRepetitions = 120;
 const mostInOneGet = 40;
+/** Of an agent that drops what is wide, so many are asked for at once. */
+const fewAtOnce = 10;
+/** So many of its silences are waited for until the rest is taken for dropped too. */
+const mostSilences = 4;
+/** What every agent has (RFC 1213, RFC 3418). */
+const mib2 = '1.3.6.1.2.1.';
 /** Errors that name the object they are about (RFC 3416 section 4.2.1; RFC 1157 section 4.1.2). */
 const refusesOne = new Set(['noSuchName', 'genErr', 'authorizationError', 'noAccess', 'resourceUnavailable']);
 
@@ -39,6 +45,11 @@ export class LiveAgent implements VarbindSource {
   #endsByItself = false;
   /** asked by GETNEXT alone */
   #plainly: boolean;
+  /** whether it answers to less, once that was tried; parts that are read side by side ask it together */
+  #less: Promise<boolean> | null = null;
+  /** columns are asked one after the other */
+  #narrowly = false;
+  readonly unheard = new Set<string>();
 
   constructor(
     readonly transport: UdpTransport,
@@ -79,9 +90,50 @@ export class LiveAgent implements VarbindSource {
 
   /** One GETNEXT behind each table's root: what comes back lies in the table if it has anything. */
   async present(entries: string[]): Promise<Set<string>> {
+    try {
+      return await this.#presentOf(entries, mostRootsAtOnce);
+    } catch (error) {
+      // silence to a wide question says nothing of narrow ones
+      if (!isSilence(error) || entries.length <= fewAtOnce) throw error;
+      return this.#presentPiecemeal(entries);
+    }
+  }
+
+  /** What is silent to a question of all is asked in lots, those under foreign roots apart; a lot that is silent too is halved until it is known which of it is dropped. */
+  async #presentPiecemeal(entries: string[]): Promise<Set<string>> {
     const found = new Set<string>();
-    for (let at = 0; at < entries.length; at += mostInOneGet) {
-      const some = entries.slice(at, at + mostInOneGet);
+    const foreign = entries.filter((entry) => !entry.startsWith(mib2));
+    const lots = [entries.filter((entry) => entry.startsWith(mib2)), foreign].flatMap((some) =>
+      Array.from({ length: Math.ceil(some.length / fewAtOnce) }, (_, at) =>
+        some.slice(at * fewAtOnce, (at + 1) * fewAtOnce),
+      ),
+    );
+    let silences = 0;
+    for (let lot = lots.shift(); lot; lot = lots.shift()) {
+      if (silences >= mostSilences) {
+        lot.forEach((entry) => this.unheard.add(entry));
+        continue;
+      }
+      try {
+        for (const entry of await this.#presentOf(lot, fewAtOnce)) found.add(entry);
+      } catch (error) {
+        if (!isSilence(error)) throw error;
+        // one that answers none of what everybody has answers nothing
+        if (++silences === 1 && found.size === 0) throw error;
+        if (lot.length === 1) lot.forEach((entry) => this.unheard.add(entry));
+        else {
+          const half = Math.ceil(lot.length / 2);
+          lots.unshift(lot.slice(0, half), lot.slice(half));
+        }
+      }
+    }
+    return found;
+  }
+
+  async #presentOf(entries: string[], atOnce: number): Promise<Set<string>> {
+    const found = new Set<string>();
+    for (let at = 0; at < entries.length; at += atOnce) {
+      const some = entries.slice(at, at + atOnce);
       const answers = await this.#firstBehind(some);
       some.forEach((entry, place) => {
         const answer = answers[place];
@@ -106,24 +158,25 @@ export class LiveAgent implements VarbindSource {
     }
   }
 
-  async get(oids: string[]): Promise<Varbind[]> {
+  async get(oids: string[], narrower?: string[]): Promise<Varbind[]> {
     const found: Varbind[] = [];
     const refusals: AgentError[] = [];
     for (let at = 0; at < oids.length; at += mostInOneGet)
-      found.push(...(await this.#getSome(oids.slice(at, at + mostInOneGet), refusals)));
+      found.push(...(await this.#getSome(oids.slice(at, at + mostInOneGet), refusals, narrower)));
     // one object that is refused is left out; an agent that refuses all of them says so
     if (found.length === 0 && refusals[0]) throw refusals[0];
     return found;
   }
 
   /** @param refusals takes why objects were not told */
-  async #getSome(oids: string[], refusals: AgentError[]): Promise<Varbind[]> {
+  async #getSome(oids: string[], refusals: AgentError[], narrower?: string[]): Promise<Varbind[]> {
     if (oids.length === 0) return [];
     try {
-      const { variables } = await this.#ask({ type: 'get', oids });
+      const { variables } = await this.#ask({ type: 'get', oids, ...(narrower && { narrower }) });
       const found = variables.flatMap(varbindOf);
-      // one that answers as much as fits is asked for the rest
-      const isCut = variables.length > 0 && variables.length < oids.length;
+      // one that answers as much as fits is asked for the rest; what was narrowed down is answered whole
+      const isNarrow = narrower !== undefined && variables.every(({ text }) => narrower.includes(text));
+      const isCut = variables.length > 0 && variables.length < oids.length && !isNarrow;
       return isCut ? [...found, ...(await this.#getSome(oids.slice(variables.length), refusals))] : found;
     } catch (error) {
       if (!(error instanceof AgentError)) throw error;
@@ -166,6 +219,7 @@ export class LiveAgent implements VarbindSource {
 
   /** Asks for columns side by side until each has ended. @throws SourceError; what came before stands in the columns */
   async #readColumns(entry: string, answered: AnsweredColumn[]): Promise<void> {
+    if (this.#narrowly && answered.length > 1) return this.#readApart(entry, answered);
     let cursors: Cursor[] = answered.map((column) => ({ column, last: column.root }));
     let most = mostRepetitions;
     while (cursors.length > 0) {
@@ -174,18 +228,25 @@ export class LiveAgent implements VarbindSource {
       );
       const repetitions = Math.max(1, Math.min(most, fitting));
       let variables: AnsweredVariable[];
+      // another part may find out meanwhile how it must be asked
+      const plainly = this.#plainly;
       try {
         variables = await this.#next(
           cursors.map(({ last }) => last),
           repetitions,
         );
       } catch (error) {
+        // some drop what asks for much: it is tried once whether they answer to less
+        const isFirst = cursors.length === answered.length && answered.every(({ length }) => length === 0);
+        const wasPlain = this.#plainly && (this.#narrowly || answered.length === 1);
+        if (isFirst && !wasPlain && isSilence(error) && (await this.#answersToLess(cursors.map(({ last }) => last))))
+          return this.#readColumns(entry, answered);
         // agents say genErr too where an answer does not fit
         if (
           !(
             error instanceof AgentError &&
             (error.word === 'tooBig' || error.word === 'genErr') &&
-            (repetitions > 1 || cursors.length > 1 || !this.#plainly)
+            (repetitions > 1 || cursors.length > 1 || !plainly)
           )
         )
           throw error;
@@ -199,21 +260,53 @@ export class LiveAgent implements VarbindSource {
           continue;
         }
         // not even one row fits: column by column
-        for (const { column } of cursors) {
-          column.clear();
-          await this.#readColumns(entry, [column]);
-        }
-        return;
+        return this.#readApart(
+          entry,
+          cursors.map(({ column }) => column),
+        );
       }
       if (variables.length === 0)
         throw new SourceError('misbehaving', `the agent answered nothing behind ${cursors[0]?.last.text ?? entry}`);
+      const wanted = cursors.length * repetitions;
       cursors = advance(cursors, variables);
+      if (variables.length > wanted)
+        throw new SourceError(
+          'misbehaving',
+          `the agent answered ${variables.length} variables where ${wanted} were asked for: nobody can tell which is which`,
+        );
       if (answered.reduce((sum, column) => sum + column.length, 0) > this.mostRows)
         throw new SourceError(
           'misbehaving',
           `the table ${entry} has more than ${this.mostRows} values: it seems never to end`,
         );
     }
+  }
+
+  async #readApart(entry: string, columns: readonly AnsweredColumn[]): Promise<void> {
+    for (const column of columns) {
+      column.clear();
+      await this.#readColumns(entry, [column]);
+    }
+  }
+
+  /** After the first silence to a table: whether its first rows are told to GETNEXT, or its first column alone. It is asked so from then on. */
+  #answersToLess(names: readonly ObjectName[]): Promise<boolean> {
+    return (this.#less ??= this.#tryLess(names));
+  }
+
+  async #tryLess(names: readonly ObjectName[]): Promise<boolean> {
+    const attempts = [...(this.#plainly ? [] : [names]), ...(names.length > 1 ? [names.slice(0, 1)] : [])];
+    for (const some of attempts) {
+      try {
+        await this.#ask({ type: 'getNext', oids: [...some] });
+        this.#plainly = true;
+        this.#narrowly = some.length < names.length;
+        return true;
+      } catch (error) {
+        if (!isSilence(error)) throw error;
+      }
+    }
+    return false;
   }
 
   close(): void {
@@ -245,6 +338,8 @@ export class LiveAgent implements VarbindSource {
     return variables;
   }
 }
+
+const isSilence = (error: unknown): boolean => error instanceof SourceError && error.fault === 'no answer';
 
 function varbindOf(variable: AnsweredVariable): Varbind[] {
   const { value } = variable;

@@ -72,11 +72,14 @@ class CommunitySession implements SnmpSession {
   async ask(question: Question): Promise<SessionAnswer> {
     const number = this.transport.newNumber();
     const version = this.version === 1 ? 0 : 1;
-    const octets = writeCommunityMessage(version, this.credential.community, number, question);
+    const [octets, again] = [question, narrowed(question)].map((asked) =>
+      writeCommunityMessage(version, this.credential.community, number, asked),
+    ) as [Buffer, Buffer];
     return this.transport.exchange({
       ...this.place,
       number,
       octets,
+      again,
       read: (answer) => {
         const message = readCommunityMessage(answer);
         if (message.version !== version || message.pdu.tag !== pduTag.response) return null;
@@ -86,6 +89,10 @@ class CommunitySession implements SnmpSession {
     });
   }
 }
+
+/** What is asked where the question itself was not answered. */
+const narrowed = (question: Question): Question =>
+  question.type === 'get' && question.narrower ? { type: 'get', oids: question.narrower } : question;
 
 /** The engine at a place, as it tells anybody (RFC 3414 section 4). @throws SourceError */
 export function discover(transport: UdpTransport, place: AgentPlace, alone = false): Promise<Engine> {
@@ -128,16 +135,18 @@ class UserSession implements SnmpSession {
       const engine = await this.#engine();
       const security = this.#security(engine.id);
       const number = this.transport.newNumber();
-      const octets = writeUserMessage(
-        number,
-        engine,
-        Date.now(),
-        this.credential.user,
-        this.credential.context ?? '',
-        security,
-        question,
-      );
-      const { answer, size } = await this.#exchange(number, octets, security);
+      const [octets, again] = [question, narrowed(question)].map((asked) =>
+        writeUserMessage(
+          number,
+          engine,
+          Date.now(),
+          this.credential.user,
+          this.credential.context ?? '',
+          security,
+          asked,
+        ),
+      ) as [Buffer, Buffer];
+      const { answer, size } = await this.#exchange(number, octets, again, security);
       this.#heard = true;
       this.#keepTime(engine, answer);
       if (answer.pdu.tag === pduTag.response) {
@@ -178,6 +187,7 @@ class UserSession implements SnmpSession {
   async #exchange(
     number: number,
     octets: Buffer,
+    again: Buffer,
     security: UserSecurity,
   ): Promise<{ answer: UserAnswer; size: number }> {
     try {
@@ -185,6 +195,7 @@ class UserSession implements SnmpSession {
         ...this.place,
         number,
         octets,
+        again,
         read: (received) => this.#read(received, number, security),
       });
     } catch (error) {

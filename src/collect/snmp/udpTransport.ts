@@ -12,8 +12,10 @@ export interface Exchange<Answer> {
   number: number;
   octets: Buffer;
   timeoutMs: number;
-  /** how often the same octets are sent again */
+  /** how often it is sent again */
   retries: number;
+  /** what is sent again, under the same number, where that is another question */
+  again?: Buffer;
   /** the answer, or null where the octets are none that counts; BerError where they are none at all */
   read: (octets: Buffer) => Answer | null;
   /** sent from a socket of its own, which hears when the machine refuses it (ICMP port unreachable); the shared one is deaf to that */
@@ -27,6 +29,7 @@ interface Pending {
   address: string;
   port: number;
   octets: Buffer;
+  again: Buffer;
   timeoutMs: number;
   sendsLeft: number;
   timer: ReturnType<typeof setTimeout> | undefined;
@@ -89,6 +92,7 @@ export class UdpTransport {
     octets,
     timeoutMs,
     retries,
+    again = octets,
     read,
     alone = false,
   }: Exchange<Answer>): Promise<Answer> {
@@ -115,6 +119,7 @@ export class UdpTransport {
         address,
         port,
         octets,
+        again,
         timeoutMs,
         sendsLeft: retries + 1,
         timer: undefined,
@@ -276,6 +281,7 @@ export class UdpTransport {
     }
     if (pending.sendsLeft > 0) {
       pending.timeoutMs *= waitGrowth;
+      pending.octets = pending.again;
       this.#enqueue(pending);
       return;
     }

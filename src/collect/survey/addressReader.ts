@@ -2,7 +2,7 @@ import { codeOfReason, type Gap, type GapCode } from '../../core/estate/gap';
 import { approves, notApproved } from '../../core/estate/approval';
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { isLogin } from '../../core/estate/credentialKind';
-import { coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
+import { addingParts, coveredParts, harvestParts, missingParts, partWords } from '../../core/estate/harvest';
 import type { DeviceReport } from '../../core/estate/facts';
 import { wayNames } from '../../core/estate/ways';
 import { interpret } from '../../core/estate/interpret';
@@ -448,7 +448,11 @@ export function outcomeOfAnswers({ answers, missing }: CollectedVisit): Outcome 
 
 /** What a commit needs to know of an answer's parts. */
 export function partsOf({ parts }: CollectedAnswer) {
-  return { covered: coveredParts({ parts }), asked: new Set(harvestParts.filter((part) => parts[part] !== undefined)) };
+  return {
+    covered: coveredParts({ parts }),
+    adding: addingParts({ parts }),
+    asked: new Set(harvestParts.filter((part) => parts[part] !== undefined)),
+  };
 }
 
 /** What an interface tells, or null with why not among what is missing. */

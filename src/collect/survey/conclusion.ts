@@ -5,6 +5,7 @@ import type {
   NeighbourFacts,
   PortFacts,
   ToldLinkFacts,
+  VirtualRouterFacts,
 } from '../../core/estate/facts';
 import type { SightedDevice } from '../../core/switching/heardTables';
 import type { AttachmentFacts } from '../../core/switching/placement';
@@ -25,6 +26,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
   const machines = byDevice(factsAsOf<MachineFacts>(db, 'machine', surveyId));
   const subnets = byDevice(factsAsOf<AddressFacts>(db, 'address', surveyId));
   const toldLinks = byDevice(factsAsOf<ToldLinkFacts>(db, 'toldLink', surveyId));
+  const virtualRouters = byDevice(factsAsOf<VirtualRouterFacts>(db, 'virtualRouter', surveyId));
   const heardBy = heardReader(db);
   const outcomes = latestOutcomes(db, surveyId);
   return factsAsOf<DeviceFacts>(db, 'device', surveyId).map(({ deviceId, content }) => ({
@@ -35,6 +37,7 @@ export function readKnownEstate(db: Db, surveyId: number): SightedDevice[] {
     machines: machines.get(deviceId) ?? [],
     subnets: subnets.get(deviceId) ?? [],
     toldLinks: toldLinks.get(deviceId) ?? [],
+    virtualRouters: virtualRouters.get(deviceId) ?? [],
     answered: outcomes.get(deviceId)?.outcome !== 'silent',
     // read when they are needed, a device at a time: together they would fill the memory
     get heard() {

@@ -1,12 +1,20 @@
 import type { DeviceFacts, DeviceReport, PortFacts } from './facts';
-import { toldKinds, type ToldList } from './factKinds';
+import { toldKinds, type ToldList, type ToldRow } from './factKinds';
 import type { HarvestPart } from './harvest';
 
-/** Which part of a harvest each field of a device comes from. Fields not listed come from the system group, which always answered. */
+/** Which part of a harvest each field of a device comes from. Fields not listed follow from what always answered. */
 const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
+  name: ['system'],
+  description: ['system'],
+  contact: ['system'],
+  location: ['system'],
+  engineId: ['system'],
+  vendor: ['system'],
+  family: ['system'],
+  signature: ['system'],
   serial: ['modules', 'private'],
-  model: ['modules'],
-  release: ['modules', 'private'],
+  model: ['modules', 'system'],
+  release: ['modules', 'private', 'system'],
   bootRelease: ['private'],
   bootImage: ['private'],
   redundancyRole: ['private'],
@@ -28,8 +36,8 @@ const origin: Partial<Record<keyof DeviceFacts, HarvestPart[]>> = {
 export function carryOver(
   previous: DeviceFacts | undefined,
   found: DeviceFacts,
-  covered: Set<HarvestPart>,
-  asked: Set<HarvestPart>,
+  covered: ReadonlySet<HarvestPart>,
+  asked: ReadonlySet<HarvestPart>,
 ): DeviceFacts {
   const kept = keepBroken(previous, found, origin, covered, asked);
   // a survey that did not look for it says nothing of it
@@ -50,14 +58,18 @@ const portOrigin: Partial<Record<keyof PortFacts, HarvestPart[]>> = {
   voiceVlan: ['lldp'],
   lldpId: ['lldp'],
   disabledBy: ['private'],
+  access: ['portAccess'],
 };
+
+/** Parts beside that of the interfaces from which something of a port comes. */
+export const portParts: readonly HarvestPart[] = [...new Set(Object.values(portOrigin).flat())];
 
 /** The same for a device's ports, each beside the one that was known under its name. */
 export function carryOverPorts(
   previous: Map<string, PortFacts>,
   found: PortFacts[],
-  covered: Set<HarvestPart>,
-  asked: Set<HarvestPart>,
+  covered: ReadonlySet<HarvestPart>,
+  asked: ReadonlySet<HarvestPart>,
 ): PortFacts[] {
   return found.map((port) => keepBroken(previous.get(port.name), port, portOrigin, covered, asked));
 }
@@ -66,8 +78,8 @@ function keepBroken<Facts extends object>(
   previous: Facts | undefined,
   found: Facts,
   from: Partial<Record<keyof Facts, HarvestPart[]>>,
-  covered: Set<HarvestPart>,
-  asked: Set<HarvestPart>,
+  covered: ReadonlySet<HarvestPart>,
+  asked: ReadonlySet<HarvestPart>,
 ): Facts {
   if (!previous) return found;
   const kept = (Object.entries(from) as [keyof Facts, HarvestPart[]][]).flatMap(([field, parts]) => {
@@ -78,21 +90,45 @@ function keepBroken<Facts extends object>(
 }
 
 /** Which part of an answer each list of a report comes from. */
-const listOrigin = Object.fromEntries(toldKinds.map(({ list, part }) => [list, [part]])) as Record<
+const listOrigin = Object.fromEntries(toldKinds.map(({ list, part, also = [] }) => [list, [part, ...also]])) as Record<
   ToldList,
   HarvestPart[]
 >;
 
-/** The same for a whole report of one way in: a list whose part broke off is the one of its last good answer. */
+/** How much of an answer is there, part by part. */
+export interface Covering {
+  covered: ReadonlySet<HarvestPart>;
+  /** of which pages are missing, and the rest is right */
+  adding: ReadonlySet<HarvestPart>;
+  asked: ReadonlySet<HarvestPart>;
+}
+
+/**
+ * The same for a whole report of one way in: a list whose part broke off is the one of its last good answer; one of which pages are missing has beside what was read whatever the last one
+ * had and this one does not name.
+ */
 export function carryOverReport(
   previous: DeviceReport | undefined,
   found: DeviceReport,
-  covered: Set<HarvestPart>,
-  asked: Set<HarvestPart>,
+  { covered, adding, asked }: Covering,
 ): DeviceReport {
   const device = carryOver(previous?.device, found.device, covered, asked);
-  return {
-    ...keepBroken<DeviceReport>(previous, found, listOrigin, covered, asked),
-    device,
-  };
+  const lists = previous ? besideMissing(previous, found, { covered, adding, asked }) : {};
+  const rest = new Set([...covered, ...adding]);
+  return { ...keepBroken<DeviceReport>(previous, found, listOrigin, rest, asked), ...lists, device };
+}
+
+function besideMissing(
+  previous: DeviceReport,
+  found: DeviceReport,
+  { covered, adding, asked }: Covering,
+): Partial<DeviceReport> {
+  const lists = toldKinds.flatMap(({ list, part, also = [], key }) => {
+    const parts = [part, ...also].filter((one) => asked.has(one) && !covered.has(one));
+    const [before, now] = [previous[list], found[list]] as (readonly ToldRow<ToldList>[] | undefined)[];
+    if (parts.length === 0 || !parts.every((one) => adding.has(one)) || !before || !now) return [];
+    const named = new Set(now.map((row) => key(row, now)));
+    return [[list, [...now, ...before.filter((row) => !named.has(key(row, before)))]]];
+  });
+  return Object.fromEntries(lists) as Partial<DeviceReport>;
 }

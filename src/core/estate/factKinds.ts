@@ -39,6 +39,8 @@ export interface ToldKind<List extends ToldList = ToldList> extends FactKind {
   part: HarvestPart;
   /** the same where a device tells it by SNMP, if that is another */
   snmpPart?: HarvestPart;
+  /** further parts that tell of it: all of them must be whole, where they were asked; what the whole ones tell is written all the same */
+  also?: readonly HarvestPart[];
   key: (row: ToldRow<List>, all: readonly ToldRow<List>[]) => string;
   /** several ways in to one device may tell of the same one: it counts once, by its key */
   isUnited?: boolean;
@@ -49,6 +51,14 @@ export interface ToldKind<List extends ToldList = ToldList> extends FactKind {
 const told = <List extends ToldList>(kind: ToldKind<List>): ToldKind => kind as unknown as ToldKind;
 const text = (value: unknown) => String(value ?? '');
 const routeKey = ({ vrf, destination, nextHop, port }: ToldRow<'routes'>) => `${vrf} ${destination} ${nextHop ?? port}`;
+
+/** Two neighbours at a port are two, also where they give themselves no ids, or the same: then by which of them one is, in the order in which they are told. */
+function neighbourKey(row: ToldRow<'neighbours'>, all: readonly ToldRow<'neighbours'>[]): string {
+  const plain = ({ port, chassisId, portId }: ToldRow<'neighbours'>) => `${port} ${chassisId} ${portId}`;
+  const own = plain(row);
+  const before = row.chassisId && row.portId ? 0 : all.filter((other) => plain(other) === own).indexOf(row);
+  return before > 0 ? `${own} ${before + 1}` : own;
+}
 
 /** Software that is installed in several versions is told apart by them; else another version is the same software, changed. */
 const softwareKey = ({ name, version }: ToldRow<'software'>, all: readonly ToldRow<'software'>[]) =>
@@ -104,7 +114,7 @@ export const toldKinds: readonly ToldKind[] = [
     kind: 'neighbour',
     list: 'neighbours',
     part: 'lldp',
-    key: ({ port, chassisId, portId }) => `${port} ${chassisId} ${portId}`,
+    key: neighbourKey,
   }),
   told({
     kind: 'service',
@@ -155,9 +165,18 @@ export const toldKinds: readonly ToldKind[] = [
     hasHistory: true,
   }),
   told({
+    kind: 'virtualRouter',
+    list: 'virtualRouters',
+    part: 'standby',
+    key: ({ port, group, family }) => `${port} ${group} ${family}`,
+    isOptional: true,
+    changes: { word: 'virtualRouter', name: ({ port, group }) => `group ${text(group)} at ${text(port)}` },
+  }),
+  told({
     kind: 'fault',
     list: 'faults',
     part: 'sensors',
+    also: ['host', 'power', 'alarms', 'ups', 'printer'],
     key: ({ subsystem, part, message }) => `${subsystem} ${part} ${message}`,
     changes: {
       word: 'fault',

@@ -1,4 +1,7 @@
 import type { MachineState } from '../mib/virtualMachines';
+import type { VirtualRouter } from '../mib/vrrp';
+import type { ToldByNeighbour } from '../mib/lldpExtensions';
+import type { PortAccess } from '../mib/portAccess';
 import type { PowerGroup } from '../mib/powerEthernet';
 import type { PortCounters } from '../switching/portErrors';
 
@@ -77,6 +80,8 @@ export type WayKind = (typeof interfaceKinds)[number];
 /** What changes with every look, kept as the last value seen. */
 export interface VolatileFacts {
   uptimeSeconds: number | null;
+  /** so much later than the device its agent began, and the counters with it; absent where they began together */
+  agentLaterSeconds?: number;
   flashFreeBytes: number | null;
   storage: { name: string; kind: string; sizeBytes: number; usedBytes: number | null }[];
   sensors?: SensorReading[];
@@ -146,6 +151,12 @@ export interface ModuleFacts {
   serial: string;
   /** the owner's own inventory number, where one is set */
   assetId?: string;
+  /** what people called it on the device itself */
+  alias?: string;
+  /** when it was made, as YYYY-MM-DD */
+  madeOn?: string;
+  /** lower case */
+  uuid?: string;
   hardwareRevision: string;
   firmwareRevision: string;
   softwareRevision: string;
@@ -183,13 +194,14 @@ export interface PortFacts {
   addresses: string[];
   /** name of the aggregate the port belongs to */
   lag: string | null;
-  /** `number`: of the bridge port; `designatedPort`: the number of the port that speaks for the segment, at the designated bridge */
+  /** `number`: of the bridge port; `designatedPort`: the number of the port that speaks for the segment, at the designated bridge; `edge`: only end stations behind it, as far as the bridge sees */
   stp: {
     state: string;
     role: string;
     designatedBridge: string | null;
     designatedPort?: number;
     number?: number;
+    edge?: boolean;
   } | null;
   /** power over Ethernet; null where the port gives none */
   poe: { enabled: boolean; state: string; class: number | null } | null;
@@ -204,6 +216,22 @@ export interface PortFacts {
   disabledBy?: string;
   /** what it calls itself by LLDP, subtype and id, where that is not its name (IEEE 802.1AB, lldpLocPortId) */
   lldpId?: string;
+  /** whether it lets in what is plugged into it (IEEE 802.1X); absent where nobody has to ask */
+  access?: PortAccess;
+}
+
+export type VirtualRouterState = VirtualRouter['state'];
+
+/** A router that several devices carry, one at a time (VRRP, RFC 9568), as one of them tells of it. */
+export interface VirtualRouterFacts {
+  port: string;
+  /** VRID */
+  group: number;
+  family: 'IPv4' | 'IPv6';
+  state: VirtualRouterState;
+  priority: number | null;
+  mac: string | null;
+  addresses: string[];
 }
 
 export interface AddressFacts {
@@ -318,7 +346,7 @@ export interface RouteFacts {
 
 /** A routing neighbour: who it is, and whether the two talk. */
 export interface PeerFacts {
-  protocol: 'bgp' | 'ospf';
+  protocol: 'bgp' | 'ospf' | 'is-is';
   address: string;
   identifier: string;
   localAddress: string;
@@ -361,6 +389,8 @@ export interface NeighbourFacts {
   systemDescription: string;
   capabilities: string[];
   managementAddresses: string[];
+  /** what it says of its port and of itself beside that (LLDP-EXT-DOT1, -DOT3, -MED) */
+  told?: ToldByNeighbour;
 }
 
 /** The tables from which attachments are concluded. Not versioned: they age within minutes. */
@@ -394,6 +424,7 @@ export interface DeviceReport {
   toldLinks?: ToldLinkFacts[];
   fabric?: FabricFacts[];
   fabricEndpoints?: FabricEndpointFacts[];
+  virtualRouters?: VirtualRouterFacts[];
   conversations?: ConversationFacts[];
   sightings: SightingFacts;
 }

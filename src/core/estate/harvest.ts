@@ -1,5 +1,6 @@
 import type { ReadingValue } from './facts';
 import type { ExtraFact } from '../signatures/signature';
+import type { ActiveAlarm } from '../mib/alarm';
 import type { BgpPeer } from '../mib/bgp';
 import type { Bridge } from '../mib/bridge';
 import type { PhysicalRow } from '../mib/entity';
@@ -8,14 +9,19 @@ import type { HostResources } from '../mib/host';
 import type { InstalledSoftware, RunningProcess } from '../mib/hostSoftware';
 import type { InterfaceRow } from '../mib/interfaces';
 import type { InterfaceAddress, NeighbourAddress } from '../mib/ip';
+import type { IsisNeighbour } from '../mib/isis';
 import type { Lldp } from '../mib/lldp';
 import type { OspfNeighbour } from '../mib/ospf';
 import type { PoweringPort, PowerGroup } from '../mib/powerEthernet';
+import type { PortAccess } from '../mib/portAccess';
+import type { Printer } from '../mib/printer';
 import type { RouteRow } from '../mib/routes';
 import type { SensorRow } from '../mib/sensor';
 import type { SystemGroup } from '../mib/system';
 import type { Connection, Listener } from '../mib/transport';
+import type { Ups } from '../mib/ups';
 import type { Hypervisor } from '../mib/virtualMachines';
+import type { VirtualRouter } from '../mib/vrrp';
 
 /** The parts a device is asked for. Each is covered, or named as missing, on its own. */
 export const harvestParts = [
@@ -33,6 +39,11 @@ export const harvestParts = [
   'software',
   'routing',
   'machines',
+  'standby',
+  'portAccess',
+  'alarms',
+  'ups',
+  'printer',
   'contexts',
   'wireless',
   'told',
@@ -57,6 +68,11 @@ export const partWords: Record<HarvestPart, string> = {
   software: 'installed software',
   routing: 'routes and routing peers',
   machines: 'virtual machines',
+  standby: 'routers that stand in for each other',
+  portAccess: 'who is let in at ports',
+  alarms: 'active alarms',
+  ups: 'uninterruptible power',
+  printer: 'printing',
   wireless: 'wireless networks',
   told: 'devices it looks after',
   security: 'default communities',
@@ -65,7 +81,15 @@ export const partWords: Record<HarvestPart, string> = {
 };
 
 /** `whole`: asked, and the end was seen (also when the agent has none of it). `failed`: broken off; the rows so far are not to be trusted as complete. */
-export type PartState = { state: 'whole'; seconds: number } | { state: 'failed'; reason: string; seconds: number };
+export type PartState =
+  | { state: 'whole'; seconds: number }
+  | {
+      state: 'failed';
+      reason: string;
+      seconds: number;
+      /** what was read of it is right as far as it goes: a page of it is missing, and the others count */
+      addsUp?: true;
+    };
 
 /** Extra facts that a signature names: raw numbers or text by the fact's name. */
 export type PrivateFacts = Partial<Record<ExtraFact, number | string>>;
@@ -111,7 +135,18 @@ export interface Harvest {
   routesLeft?: number;
   bgpPeers: BgpPeer[];
   ospfNeighbours: OspfNeighbour[];
+  isisNeighbours?: IsisNeighbour[];
   hypervisor: Hypervisor | null;
+  virtualRouters?: VirtualRouter[];
+  /** ifIndex → whether it lets in what is plugged into it */
+  portAccess?: Map<number, PortAccess>;
+  /** ifIndex → the virtual routing table it is in */
+  interfaceVrfs?: Map<number, string>;
+  activeAlarms?: ActiveAlarm[];
+  /** groups of powering ports whose supply is broken */
+  faultyPowerGroups?: number[];
+  ups?: Ups;
+  printer?: Printer;
   contexts: ContextHarvest[];
   private: PrivateFacts;
   readings: ReadingValue[];
@@ -128,6 +163,16 @@ export interface Harvest {
 /** The parts that may close rows of the store: asked and whole. */
 export function coveredParts(harvest: Pick<Harvest, 'parts'>): Set<HarvestPart> {
   return new Set(harvestParts.filter((part) => harvest.parts[part]?.state === 'whole'));
+}
+
+/** Parts of which pages are missing: what was read of them is written, and what was not is neither there nor gone. */
+export function addingParts(harvest: Pick<Harvest, 'parts'>): Set<HarvestPart> {
+  return new Set(
+    harvestParts.filter((part) => {
+      const state = harvest.parts[part];
+      return state?.state === 'failed' && state.addsUp === true;
+    }),
+  );
 }
 
 /** The parts that broke off, in words. */

@@ -1,3 +1,4 @@
+import { parseActiveAlarms } from '../mib/alarm';
 import { parseBgpPeers } from '../mib/bgp';
 import { parseBridge } from '../mib/bridge';
 import { parseAliasMapping, parsePhysical } from '../mib/entity';
@@ -6,22 +7,49 @@ import { parseHost } from '../mib/host';
 import { parseInstalled, parseRunning } from '../mib/hostSoftware';
 import { parseInterfaces } from '../mib/interfaces';
 import { parseInterfaceAddresses, parseNeighbourAddresses } from '../mib/ip';
+import { parseIsisNeighbours } from '../mib/isis';
+import { parseInterfaceVrfs } from '../mib/l3vpn';
 import { parseLldp } from '../mib/lldp';
 import { parseOspfNeighbours } from '../mib/ospf';
-import { parsePowerGroups, parsePoweringPorts } from '../mib/powerEthernet';
+import { parsePortAccess } from '../mib/portAccess';
+import { parseFaultyPowerGroups, parsePowerGroups, parsePoweringPorts } from '../mib/powerEthernet';
+import { parsePrinter } from '../mib/printer';
 import { parseRoutes } from '../mib/routes';
 import { parseSensors } from '../mib/sensor';
 import { clockAhead, hrSystemDate } from '../mib/systemDate';
 import { Answers, scalar } from '../mib/table';
 import { parseConnections, parseListeners } from '../mib/transport';
 import { octetsOfValue } from '../mib/varbind';
+import { parseUps } from '../mib/ups';
 import { parseHypervisor } from '../mib/virtualMachines';
+import { parseVirtualRouters } from '../mib/vrrp';
 import { moduleMemory, portExtras, privateFacts, readingValues } from '../signatures/privateAnswers';
 import type { Reading } from '../signatures/reading';
 import type { Signature } from '../signatures/signature';
 import type { Harvest, HarvestPart } from './harvest';
 
 const nothing = new Answers();
+
+/** What few devices have: absent where this one has none of it. */
+function seldom(of: (part: HarvestPart) => Answers): Partial<Harvest> {
+  const [ups, printer] = [parseUps(of('ups')), parsePrinter(of('printer'))];
+  const isisNeighbours = parseIsisNeighbours(of('routing'));
+  const virtualRouters = parseVirtualRouters(of('standby'));
+  const portAccess = parsePortAccess(of('portAccess'));
+  const interfaceVrfs = parseInterfaceVrfs(of('addresses'));
+  const activeAlarms = parseActiveAlarms(of('alarms'));
+  const faultyPowerGroups = parseFaultyPowerGroups(of('power'));
+  return {
+    ...(isisNeighbours.length > 0 && { isisNeighbours }),
+    ...(virtualRouters.length > 0 && { virtualRouters }),
+    ...(portAccess.size > 0 && { portAccess }),
+    ...(interfaceVrfs.size > 0 && { interfaceVrfs }),
+    ...(activeAlarms.length > 0 && { activeAlarms }),
+    ...(faultyPowerGroups.length > 0 && { faultyPowerGroups }),
+    ...(ups && { ups }),
+    ...(printer && { printer }),
+  };
+}
 
 /** What the answers of an agent say, part by part. */
 export type AnswersOfParts = ReadonlyMap<HarvestPart, Answers>;
@@ -60,6 +88,7 @@ export function harvestOfAnswers(
     bgpPeers: parseBgpPeers(of('routing')),
     ospfNeighbours: parseOspfNeighbours(of('routing')),
     hypervisor: parseHypervisor(of('machines')),
+    ...seldom(of),
     private: privateFacts(Object.entries(signature?.objects ?? {}), of('private')),
     moduleMemory: moduleMemory(signature, of('private')),
     ...portExtras(signature, of('private')),

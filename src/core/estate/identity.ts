@@ -19,12 +19,39 @@ export interface KnownIdentity {
   socketMacs?: () => readonly string[];
   /** the ways in by which it was seen */
   kinds?: WayKind[];
+  /** what it told in this very survey, where it did: of another one it means nothing */
+  now?: ToldNow;
+}
+
+/** What is so at the time of a survey alone. */
+export interface ToldNow {
+  /** for how long it runs, in seconds; null where it does not tell */
+  upSeconds: number | null;
+  /** whom it hears at which port */
+  neighbours: readonly string[];
+}
+
+/** A survey takes its time, and agents are begun anew: what started within an hour may be one. */
+const startedTogether = 3600;
+
+/** Of two answers in one survey: started at another time, or hears nobody of whom the other hears. */
+function differsNow(known: ToldNow | undefined, found: ToldNow | undefined): boolean {
+  if (!known || !found) return false;
+  const otherStart =
+    known.upSeconds !== null &&
+    found.upSeconds !== null &&
+    Math.abs(known.upSeconds - found.upSeconds) > startedTogether;
+  const heard = new Set(known.neighbours);
+  const otherNeighbours =
+    heard.size > 0 && found.neighbours.length > 0 && !found.neighbours.some((one) => heard.has(one));
+  return otherStart || otherNeighbours;
 }
 
 /** What is seen now: the facts, and what they leave out. */
 export interface SeenIdentity extends DeviceFacts {
   macs?: string[];
   socketMacs?: string[];
+  now?: ToldNow;
 }
 
 export interface IdentityMatch {
@@ -38,12 +65,12 @@ export interface IdentityMatch {
 const serialKey = (serial: string): string => serial.toUpperCase();
 const sameSerial = (one: string, other: string): boolean => serialKey(one) === serialKey(other);
 
-/** Whether what two tell of themselves cannot be of one device: another serial, another engine, another UUID, no socket in common. */
+/** Whether what two tell of themselves cannot be of one device: another serial, another engine, another UUID, no socket in common; in one survey, another start or other neighbours. */
 export function contradicts(
   known: KnownIdentity,
   found: Pick<
     SeenIdentity,
-    'name' | 'address' | 'serial' | 'engineId' | 'uuid' | 'socketMacs' | 'units' | 'interfaces'
+    'name' | 'address' | 'serial' | 'engineId' | 'uuid' | 'socketMacs' | 'units' | 'interfaces' | 'now'
   >,
 ): boolean {
   const units = new Set(found.units.map(({ serial }) => serialKey(serial)).filter(Boolean));
@@ -58,6 +85,8 @@ export function contradicts(
   // a management controller knows other sockets than the system beside it
   const kinds = kindsOf(found);
   if (!(known.kinds ?? ['snmp']).some((kind) => kinds.includes(kind))) return false;
+  const oneSerial = known.serial !== '' && found.serial !== '';
+  if (!oneSerial && differsNow(known.now, found.now)) return true;
   const other = found.socketMacs ?? [];
   const own = other.length > 0 ? (known.socketMacs?.() ?? []) : [];
   return own.length > 0 && !own.some((mac) => other.includes(mac));

@@ -6,17 +6,19 @@ import type { InterfaceRow } from '../mib/interfaces';
 import { lldpKey, type Lldp } from '../mib/lldp';
 import type { PortCounters } from '../switching/portErrors';
 import type { PoweringPort } from '../mib/powerEthernet';
+import { agentUptime } from '../mib/system';
+import { applianceIdentity, applianceReadings } from './appliances';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
 import type { ContextHarvest, Harvest } from './harvest';
 import { faultsOf } from './interpretFaults';
 import { backplaneLinks } from './backplaneLinks';
-import { learnedRoutesOf, peersOf, routeCountsOf, routesOf } from './interpretRouting';
+import { learnedRoutesOf, peersOf, routeCountsOf, routesOf, virtualRoutersOf } from './interpretRouting';
 import { conversationsOf, servicesOf } from './interpretServices';
 import { lldpPorts } from './lldpPorts';
 import { moduleTree } from './moduleTree';
 import { transceiversByPort } from './transceivers';
 import { softwareName } from './softwareName';
-import { poweringSockets, type PoweringSocket, type SocketParts } from './poweringSockets';
+import { poweringOfSockets } from './poweringOfSockets';
 import { sensorReadings } from './sensorReadings';
 
 const noChassis = { model: '', vendor: '' };
@@ -49,17 +51,27 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
   const ownAddresses = harvest.addresses.map(({ address }) => address).filter(isRoutableAddress);
   if (!ownAddresses.includes(harvest.address) && isRoutableAddress(harvest.address)) ownAddresses.push(harvest.address);
   const uptime = harvest.system.uptimeSeconds;
+  // how much of it the counter of 32 bits has forgotten
+  const runsFor = upFor(harvest);
+  const agentRunsFor = agentUptime(harvest.system);
+  const forgotten = (agentRunsFor ?? 0) - (uptime ?? 0);
+  // in whole minutes: the two are told by different answers
+  const agentLater = agentRunsFor === null ? 0 : Math.round(((runsFor ?? 0) - agentRunsFor) / 60) * 60;
+  const identity = applianceIdentity(harvest, {
+    role: refineRole(recognition.role, harvest),
+    vendor: recognition.vendor,
+    model: recognition.model,
+    serial: text(harvest.private.serial) || recognition.serial,
+    release: text(harvest.private.release) || recognition.release,
+  });
+  const virtualRouters = virtualRoutersOf(harvest, names);
   const cards = backplaneLinks(harvest.system.name || harvest.address, modules);
   return {
     device: {
       name: harvest.system.name || harvest.address,
       site: '',
-      role: refineRole(recognition.role, harvest),
-      vendor: recognition.vendor,
+      ...identity,
       family: recognition.family,
-      model: recognition.model,
-      serial: text(harvest.private.serial) || recognition.serial,
-      release: text(harvest.private.release) || recognition.release,
       bootRelease: text(harvest.private.bootRelease),
       address: harvest.address,
       addresses: [...new Set(ownAddresses)].sort(compareAddresses),
@@ -86,7 +98,8 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
       ),
     },
     volatile: {
-      uptimeSeconds: uptime,
+      uptimeSeconds: runsFor,
+      ...(agentLater > 0 && { agentLaterSeconds: agentLater }),
       flashFreeBytes:
         harvest.private.flashFreeBytes !== undefined
           ? Number(harvest.private.flashFreeBytes)
@@ -101,7 +114,7 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
         sizeBytes,
         usedBytes,
       })),
-      sensors: sensorReadings(harvest.sensors, pathByIndex),
+      sensors: [...sensorReadings(harvest.sensors, pathByIndex), ...applianceReadings(harvest)],
       ...(harvest.readings.length > 0 && { readings: harvest.readings }),
       ...(harvest.interfaces.some(({ lost }) => lost !== null) && {
         portLosses: portLosses(harvest.interfaces, names),
@@ -109,7 +122,7 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
       ...(harvest.interfaces.some(({ countedSinceUptimeSeconds }) => countedSinceUptimeSeconds) && {
         portsCountedSince: Object.fromEntries(
           harvest.interfaces.flatMap(({ ifIndex, name, countedSinceUptimeSeconds: since }) =>
-            since ? [[names.get(ifIndex) ?? name, since]] : [],
+            since ? [[names.get(ifIndex) ?? name, since + forgotten]] : [],
           ),
         ),
       }),
@@ -131,7 +144,10 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
         return age === null ? [] : [[names.get(row.ifIndex) ?? row.name, age]];
       }),
     ),
-    addresses: [...harvest.addresses.map((row) => ({ ...row, vrf: '' })), ...contextual]
+    addresses: [
+      ...harvest.addresses.map((row) => ({ ...row, vrf: harvest.interfaceVrfs?.get(row.ifIndex) ?? '' })),
+      ...contextual,
+    ]
       .filter(({ address }) => isRoutableAddress(address))
       .map(({ address, prefixLength, ifIndex, vrf }) => ({
         address,
@@ -148,8 +164,9 @@ export function interpret(harvest: Harvest, signatures: Signature[]): DeviceRepo
     learnedRoutes: learnedRoutesOf(harvest, names),
     ...(cards.length > 0 && { toldLinks: cards }),
     peers: peersOf(harvest),
+    ...(virtualRouters.length > 0 && { virtualRouters }),
     wlans: [],
-    faults: faultsOf(harvest, moduleNames, pathByIndex),
+    faults: faultsOf(harvest, moduleNames, pathByIndex, names),
     conversations: conversationsOf(harvest),
     sightings: {
       forwarding: [
@@ -226,6 +243,13 @@ const wrapSeconds = 2 ** 32 / 100;
 /** sysUpTime is read first: a port that changed while the rest was read has changed after it. No device is read for longer. */
 const readingSeconds = 600;
 
+/** For how long the device runs: as long as its agent, or longer, where the host tells of itself (hrSystemUptime): agents are begun anew without it. */
+function upFor({ system, host }: Pick<Harvest, 'system' | 'host'>): number | null {
+  const agent = agentUptime(system);
+  const whole = host?.upForSeconds ?? null;
+  return agent === null || whole === null ? (agent ?? whole) : Math.max(agent, whole);
+}
+
 /** Seconds since a port changed its state, given both in seconds of sysUpTime. */
 export function stateAge(lastChangeUptimeSeconds: number | null, uptimeSeconds: number | null): number | null {
   if (lastChangeUptimeSeconds === null || uptimeSeconds === null) return null;
@@ -291,6 +315,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>, lldpRows: Map<n
       ...(transceivers.has(row.ifIndex) && { transceiver: transceivers.get(row.ifIndex) ?? '' }),
       ...(harvest.portsDisabled?.has(row.ifIndex) && { disabledBy: harvest.portsDisabled.get(row.ifIndex) ?? '' }),
       ...(voiceVlans.has(row.ifIndex) && { voiceVlan: voiceVlans.get(row.ifIndex) ?? 0 }),
+      ...(harvest.portAccess?.has(row.ifIndex) && { access: harvest.portAccess.get(row.ifIndex) ?? 'open' }),
       ...(called.has(row.ifIndex) && { lldpId: called.get(row.ifIndex) ?? '' }),
     };
   });
@@ -303,18 +328,6 @@ function portLosses(interfaces: InterfaceRow[], names: Map<number, string>): Rec
     ),
   );
 }
-
-/** Which powering port each socket is, by its ifIndex. */
-export const poweringOfSockets = (
-  interfaces: InterfaceRow[],
-  ports: PoweringPort[],
-  parts?: SocketParts,
-): Map<number, PoweringSocket> =>
-  poweringSockets(
-    ports,
-    interfaces.filter((row) => isEthernetSocket(row.ifType) && row.connectorPresent !== false),
-    parts,
-  );
 
 const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] =>
   port ? { enabled: port.enabled, state: port.state, class: port.class } : null;
@@ -337,7 +350,7 @@ function vlansOf(
 }
 
 /**
- * The port role of IEEE 802.1D as far as the old MIB tells it: what is designated by this very bridge but not by this port stands behind another port of it
+ * The port role of IEEE 802.1Q as the bridge itself tells it; else as far as the old MIB tells it: what is designated by this very bridge but not by this port stands behind another port of it
  * (backup); what forwards and is not the root port is designated, whoever is told.
  */
 function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
@@ -345,23 +358,26 @@ function spanningTree(bridge: Bridge, bridgePort: number): PortFacts['stp'] {
   if (!port) return null;
   const own = port.designatedBridge !== null && port.designatedBridge === bridge.address;
   const role =
-    bridge.stp.rootBridgePort === bridgePort
-      ? 'root'
-      : port.state === 'disabled' || port.state === 'broken'
-        ? 'disabled'
-        : own && port.state === 'blocking' && port.designatedPort !== null && port.designatedPort !== bridgePort
-          ? 'backup'
-          : own || (port.state === 'forwarding' && port.designatedBridge === null)
-            ? 'designated'
-            : port.designatedBridge === null
-              ? 'unknown'
-              : 'alternate';
+    port.role && port.state !== 'disabled' && port.state !== 'broken'
+      ? port.role
+      : bridge.stp.rootBridgePort === bridgePort
+        ? 'root'
+        : port.state === 'disabled' || port.state === 'broken'
+          ? 'disabled'
+          : own && port.state === 'blocking' && port.designatedPort !== null && port.designatedPort !== bridgePort
+            ? 'backup'
+            : own || (port.state === 'forwarding' && port.designatedBridge === null)
+              ? 'designated'
+              : port.designatedBridge === null
+                ? 'unknown'
+                : 'alternate';
   return {
     state: port.state,
     role,
     designatedBridge: port.designatedBridge,
     ...(port.designatedPort !== null && { designatedPort: port.designatedPort }),
     number: bridgePort,
+    ...(port.edge !== undefined && { edge: port.edge }),
   };
 }
 

@@ -1,6 +1,9 @@
+import type { ActiveAlarm } from '../mib/alarm';
 import type { PhysicalRow } from '../mib/entity';
+import { applianceFaults } from './appliances';
 import type { FaultFacts, ReadingValue } from './facts';
 import type { Harvest } from './harvest';
+import { poweringOfSockets } from './poweringOfSockets';
 
 const subsystemOf: Partial<Record<PhysicalRow['class'], string>> = {
   powerSupply: 'power',
@@ -33,12 +36,16 @@ const actionOf: Partial<Record<PhysicalRow['class'], string>> = {
 const restsAtTimes = new Set<PhysicalRow['class']>(['container', 'port']);
 
 /**
+ * @param pathByIndex entPhysicalIndex → path
+ * @param names ifIndex → name of the port
+ *
  * Faults by ENTITY-STATE (alarms, disabled parts that nobody took out of use), by sensors that are broken (RFC 4268, RFC 3433), and by readings beyond their bounds.
  */
 export function faultsOf(
-  harvest: Pick<Harvest, 'moduleStates' | 'sensors' | 'readings' | 'clockAheadSeconds'>,
+  harvest: FaultyHarvest,
   modules: Map<number, PhysicalRow>,
   pathByIndex: Map<number, string>,
+  names: ReadonlyMap<number, string> = new Map(),
 ): FaultFacts[] {
   const partOf = (entPhysicalIndex: number) => pathByIndex.get(entPhysicalIndex) ?? `entity ${entPhysicalIndex}`;
   const states = harvest.moduleStates.flatMap(({ entPhysicalIndex, admin, oper, alarms, changedAt }): FaultFacts[] => {
@@ -79,8 +86,108 @@ export function faultsOf(
         ]
       : [],
   );
-  return [...states, ...sensors, ...harvest.readings.flatMap(beyondBounds), ...wrongClock(harvest.clockAheadSeconds)];
+  return onceEach([
+    ...states,
+    ...sensors,
+    ...harvest.readings.flatMap(beyondBounds),
+    ...wrongClock(harvest.clockAheadSeconds),
+    ...poweringFaults(harvest, names),
+    ...(harvest.activeAlarms ?? []).map((alarm) => alarmFault(alarm, names, pathByIndex)),
+    ...(harvest.host?.unwell ?? []).map(unwellFault),
+    ...applianceFaults(harvest),
+  ]);
 }
+
+type FaultyHarvest = Pick<Harvest, 'moduleStates' | 'sensors' | 'readings' | 'clockAheadSeconds'> &
+  Partial<
+    Pick<
+      Harvest,
+      | 'poweringPorts'
+      | 'faultyPowerGroups'
+      | 'interfaces'
+      | 'modules'
+      | 'moduleInterfaces'
+      | 'activeAlarms'
+      | 'host'
+      | 'ups'
+      | 'printer'
+    >
+  >;
+
+/** Two that say the same of the same part are one. */
+function onceEach(faults: FaultFacts[]): FaultFacts[] {
+  const seen = new Set<string>();
+  return faults.filter(({ subsystem, part, message }) => {
+    const key = JSON.stringify([subsystem, part, message]);
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
+}
+
+/** What gives power over Ethernet, and cannot (RFC 3621: pethMainPseOperStatus, pethPsePortDetectionStatus). */
+function poweringFaults(harvest: FaultyHarvest, names: ReadonlyMap<number, string>): FaultFacts[] {
+  const {
+    interfaces = [],
+    poweringPorts = [],
+    modules: rows = [],
+    moduleInterfaces = new Map<number, number>(),
+  } = harvest;
+  const sockets = poweringOfSockets(interfaces, poweringPorts, { rows, interfaces: moduleInterfaces });
+  const groups = (harvest.faultyPowerGroups ?? []).map((group): FaultFacts => ({
+    subsystem: 'power over Ethernet',
+    part: `group ${group}`,
+    severity: 'critical',
+    message: 'its supply is broken',
+    action: 'Nothing on these ports has power: look at the supply of this unit or card.',
+    since: null,
+  }));
+  const ports = [...sockets].flatMap(([ifIndex, { port }]): FaultFacts[] =>
+    port.state === 'fault' || port.state === 'other fault'
+      ? [
+          {
+            subsystem: 'power over Ethernet',
+            part: names.get(ifIndex) ?? `interface ${ifIndex}`,
+            severity: 'warning',
+            message: 'gives no power: a fault at this port',
+            action: 'Try what is plugged in at another port; if it works there, the port is broken.',
+            since: null,
+          },
+        ]
+      : [],
+  );
+  return [...groups, ...ports];
+}
+
+const ifIndexInstance = /^1\.3\.6\.1\.2\.1\.2\.2\.1\.1\.(\d+)$/;
+const entPhysicalInstance = /^1\.3\.6\.1\.2\.1\.47\.1\.1\.1\.1\.\d+\.(\d+)$/;
+
+/** An alarm of ALARM-MIB. It names what it is about by an instance: a port or a part, where it is one that is known. */
+function alarmFault(
+  { resource, words, since }: ActiveAlarm,
+  names: ReadonlyMap<number, string>,
+  pathByIndex: ReadonlyMap<number, string>,
+): FaultFacts {
+  const port = names.get(Number(ifIndexInstance.exec(resource)?.[1] ?? Number.NaN));
+  const part = pathByIndex.get(Number(entPhysicalInstance.exec(resource)?.[1] ?? Number.NaN));
+  return {
+    subsystem: 'alarms',
+    part: port ?? part ?? (resource || 'device'),
+    severity: 'warning',
+    message: words,
+    action: 'The device itself raised it, and has not cleared it: see its own log.',
+    since,
+  };
+}
+
+const unwellFault = ({ name, state }: { name: string; state: 'warning' | 'down' }): FaultFacts => ({
+  subsystem: 'host',
+  part: name,
+  severity: state === 'down' ? 'critical' : 'warning',
+  message: state === 'down' ? 'does not work' : 'warns that it may fail',
+  action: 'Look at the system’s own log for this device.',
+  since: null,
+});
 
 /** In whole minutes or hours, so that a clock that drifts is one fault and not another at every look. */
 function wrongClock(aheadSeconds: number | null): FaultFacts[] {

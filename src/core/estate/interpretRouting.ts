@@ -1,4 +1,4 @@
-import type { PeerFacts, RouteFacts } from './facts';
+import type { PeerFacts, RouteFacts, VirtualRouterFacts } from './facts';
 import type { Harvest } from './harvest';
 
 /** Protocols whose routes somebody configured: they are what is written down of a device. Learned ones come and go: they are kept to follow packets by, and are no changes. */
@@ -51,7 +51,11 @@ export function routeCountsOf({ routes, routesLeft }: Pick<Harvest, 'routes' | '
   return counts;
 }
 
-export function peersOf({ bgpPeers, ospfNeighbours }: Pick<Harvest, 'bgpPeers' | 'ospfNeighbours'>): PeerFacts[] {
+export function peersOf({
+  bgpPeers,
+  ospfNeighbours,
+  isisNeighbours = [],
+}: Pick<Harvest, 'bgpPeers' | 'ospfNeighbours' | 'isisNeighbours'>): PeerFacts[] {
   return [
     ...bgpPeers.map(({ address, identifier, localAddress, localAs, remoteAs, state, enabled }): PeerFacts => ({
       protocol: 'bgp',
@@ -73,5 +77,23 @@ export function peersOf({ bgpPeers, ospfNeighbours }: Pick<Harvest, 'bgpPeers' |
       state,
       up: state === 'full' || state === 'twoWay',
     })),
+    // they have no addresses of IP: who they are stands in their place
+    ...isisNeighbours.map(({ systemId, mac, state }): PeerFacts => ({
+      protocol: 'is-is',
+      address: systemId,
+      identifier: mac ?? systemId,
+      localAddress: '',
+      localAs: null,
+      remoteAs: null,
+      state,
+      up: state === 'up',
+    })),
   ];
 }
+
+/** Virtual routers by the names of the ports they stand at. */
+export const virtualRoutersOf = (
+  { virtualRouters = [] }: Pick<Harvest, 'virtualRouters'>,
+  names: Map<number, string>,
+): VirtualRouterFacts[] =>
+  virtualRouters.map(({ ifIndex, ...router }) => ({ port: names.get(ifIndex) ?? `interface ${ifIndex}`, ...router }));

@@ -15,6 +15,7 @@ export function lldpPorts(
   bridge: Pick<Bridge, 'ifIndexByBridgePort'> | null,
 ): Map<number, InterfaceRow> {
   const sockets = interfaces.filter(({ ifType }) => isSocket(ifType));
+  if (lldp.byIfIndex) return new Map(sockets.map((row) => [row.ifIndex, row]));
   const named = new Map(
     lldp.localPorts.flatMap((local) => {
       const row = calledBy(local, sockets);

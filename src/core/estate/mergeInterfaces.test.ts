@@ -1,5 +1,6 @@
 import { expect, test } from '@jest/globals';
 import { carryOverReport } from './carryOver';
+import type { HarvestPart } from './harvest';
 import type { DeviceReport, PortFacts } from './facts';
 import { interpret } from './interpret';
 import { mergeInterfaces } from './mergeInterfaces';
@@ -87,20 +88,23 @@ test('the system tells who it is, the controller what it is made of; ports by MA
 
 test('a list whose part broke off is the one of the last good answer; a part that was not asked takes what came', () => {
   const broken = { ...hardware, modules: [], faults: [], device: { ...hardware.device, serial: '' } };
-  const kept = carryOverReport(
-    hardware,
-    broken,
-    new Set(['system', 'interfaces']),
-    new Set(['system', 'interfaces', 'modules', 'sensors']),
-  );
+  const covering = (covered: HarvestPart[], asked: HarvestPart[], adding: HarvestPart[] = []) => ({
+    covered: new Set(covered),
+    asked: new Set(asked),
+    adding: new Set(adding),
+  });
+  const asked: HarvestPart[] = ['system', 'interfaces', 'modules', 'sensors'];
+  const kept = carryOverReport(hardware, broken, covering(['system', 'interfaces'], asked));
   expect([kept.modules, kept.faults, kept.device.serial]).toEqual([hardware.modules, hardware.faults, 'BR1-1']);
+  const whole: HarvestPart[] = ['system', 'modules', 'sensors'];
+  expect(carryOverReport(hardware, broken, covering(whole, whole)).modules).toEqual([]);
+  expect(carryOverReport(undefined, broken, covering(['system'], ['system', 'modules'])).modules).toEqual([]);
+  // one page is missing: what came counts, and what did not is not gone
+  const [first] = hardware.modules;
+  const found = { ...hardware, modules: first ? [{ ...first, path: 'another', name: 'another' }] : [] };
   expect(
-    carryOverReport(
-      hardware,
-      broken,
-      new Set(['system', 'modules', 'sensors']),
-      new Set(['system', 'modules', 'sensors']),
-    ).modules,
-  ).toEqual([]);
-  expect(carryOverReport(undefined, broken, new Set(['system']), new Set(['system', 'modules'])).modules).toEqual([]);
+    carryOverReport(hardware, found, covering(['system', 'interfaces', 'sensors'], asked, ['modules'])).modules.map(
+      ({ name }) => name,
+    ),
+  ).toEqual(['another', ...hardware.modules.map(({ name }) => name)]);
 });

@@ -1,3 +1,5 @@
+import type { ToldByNeighbour } from '../mib/lldpExtensions';
+import { mediaOfMau } from '../mib/mau';
 import type { LinkFacts } from '../topology/links';
 import type { MachineFacts, PortFacts } from './facts';
 
@@ -6,6 +8,26 @@ export function powerWords(poe: PortFacts['poe'] | undefined): string {
   if (!poe) return '';
   if (!poe.enabled) return 'switched off';
   return poe.class === null ? poe.state : `${poe.state}, class ${poe.class}`;
+}
+
+/** What a neighbour says of itself and of its port, beside who it is: empty where it says no more. */
+export function toldWords(told: ToldByNeighbour | undefined): string {
+  if (!told) return '';
+  const { vendor, model, serial, softwareRevision, firmwareRevision, assetId, vlan, mauType, autoNegotiation } = told;
+  return [
+    [vendor, model].filter(Boolean).join(' '),
+    serial && `serial ${serial}`,
+    softwareRevision && `software ${softwareRevision}`,
+    firmwareRevision && `firmware ${firmwareRevision}`,
+    assetId && `asset ${assetId}`,
+    vlan !== undefined && `VLAN ${vlan} untagged`,
+    mauType !== undefined && mediaOfMau(mauType),
+    autoNegotiation === false && 'does not negotiate',
+    told.aggregated === true && 'in an aggregate',
+    told.maxFrame !== undefined && `frames up to ${told.maxFrame} octets`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** What tables show of facts that is not kept as they show it, and is compared all the same. */

@@ -1,4 +1,6 @@
 import { isEmptyMac, isGroupMac, macFromOctets } from '../values/mac';
+import { bridgeRows, ieeeBridgeTables } from './ieeeBridge';
+import { parseSpanningTreeRoles, type ToldRole } from './spanningTreeRoles';
 import { portsOfBitmap, scalar, tableRows, type Answered, type Cells } from './table';
 import { macOfValue, numberOf, octetsOfValue, textOf, type SnmpValue } from './varbind';
 
@@ -36,6 +38,9 @@ export interface SpanningTreePort {
   /** MAC part of the designated bridge id */
   designatedBridge: string | null;
   designatedPort: number | null;
+  /** as the bridge itself says it; absent where it does not */
+  role?: ToldRole['role'];
+  edge?: boolean;
 }
 
 export interface Bridge {
@@ -64,20 +69,23 @@ export const tellsPort = (port: SnmpValue | undefined, status: SnmpValue | undef
 
 /** Everything the bridge MIBs say, or null if the agent is no bridge: no base address, no base port, no machine heard. */
 export function parseBridge(answered: Answered): Bridge | null {
-  const address = macOfValue(scalar(bridgeTables.dot1dBaseBridgeAddress, answered));
+  const base = tableRows(ieeeBridgeTables.ieee8021BridgeBaseEntry, answered)[0];
+  const address = macOfValue(scalar(bridgeTables.dot1dBaseBridgeAddress, answered) ?? base?.cells.get(2));
   const ifIndexByBridgePort = new Map<number, number>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1dBasePortEntry, answered)) {
+  for (const { index, cells } of bridgeRows(bridgeTables.dot1dBasePortEntry, answered)) {
     const ifIndex = numberOf(cells.get(2));
     if (index[0] !== undefined && ifIndex) ifIndexByBridgePort.set(index[0], ifIndex);
   }
   const { vlans, vlansByFdb } = parseVlans(answered);
   const pvid = new Map<number, number>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1qPortVlanEntry, answered)) {
+  for (const { index, cells } of bridgeRows(bridgeTables.dot1qPortVlanEntry, answered)) {
     const vlan = numberOf(cells.get(1));
     if (index[0] !== undefined && isVlan(vlan)) pvid.set(index[0], vlan);
   }
   const forwarding = parseForwarding(answered, vlansByFdb, vlans, pvid);
   if (address === null && ifIndexByBridgePort.size === 0 && forwarding.length === 0) return null;
+  const tree = tableRows(ieeeBridgeTables.ieee8021SpanningTreeEntry, answered)[0];
+  const roles = parseSpanningTreeRoles(answered);
   return {
     address,
     ifIndexByBridgePort,
@@ -85,9 +93,9 @@ export function parseBridge(answered: Answered): Bridge | null {
     vlans,
     pvid,
     stp: {
-      root: bridgeIdAddress(octetsOfValue(scalar(bridgeTables.dot1dStpDesignatedRoot, answered))),
-      rootBridgePort: numberOf(scalar(bridgeTables.dot1dStpRootPort, answered)) || null,
-      ports: tableRows(bridgeTables.dot1dStpPortEntry, answered).map(({ index, cells }) => {
+      root: bridgeIdAddress(octetsOfValue(scalar(bridgeTables.dot1dStpDesignatedRoot, answered) ?? tree?.cells.get(6))),
+      rootBridgePort: numberOf(scalar(bridgeTables.dot1dStpRootPort, answered) ?? tree?.cells.get(8)) || null,
+      ports: bridgeRows(bridgeTables.dot1dStpPortEntry, answered).map(({ index, cells }) => {
         const port = octetsOfValue(cells.get(9));
         return {
           bridgePort: index[0] ?? 0,
@@ -95,6 +103,7 @@ export function parseBridge(answered: Answered): Bridge | null {
           designatedBridge: bridgeIdAddress(octetsOfValue(cells.get(8))),
           // the upper bits of the port identifier are its priority (IEEE 802.1D)
           designatedPort: port && port.length === 2 ? (((port[0] ?? 0) & 0x0f) << 8) | (port[1] ?? 0) : null,
+          ...roles.get(index[0] ?? 0),
         };
       }),
     },
@@ -115,7 +124,7 @@ function parseVlans(answered: Answered): { vlans: VlanRow[]; vlansByFdb: Map<num
   const vlansByFdb = new Map<number, number[]>();
   const vlans = new Map<number, VlanRow>();
   const ports = (cell: SnmpValue | undefined) => portsOfBitmap(octetsOfValue(cell) ?? new Uint8Array());
-  const current = tableRows(bridgeTables.dot1qVlanCurrentEntry, answered);
+  const current = bridgeRows(bridgeTables.dot1qVlanCurrentEntry, answered);
   for (const { index, cells } of current) {
     const vlan = index[1];
     if (!isVlan(vlan) || index.length !== 2) continue;
@@ -147,7 +156,7 @@ function parseVlans(answered: Answered): { vlans: VlanRow[]; vlansByFdb: Map<num
 /** The static table by VLAN. Its columns may come in two lots, since membership is asked only where it counts. */
 function staticVlans(answered: Answered): Map<number, (column: number) => SnmpValue | undefined> {
   const lots = new Map<number, Cells[]>();
-  for (const { index, cells } of tableRows(bridgeTables.dot1qVlanStaticEntry, answered)) {
+  for (const { index, cells } of bridgeRows(bridgeTables.dot1qVlanStaticEntry, answered)) {
     const [vlan] = index;
     if (index.length !== 1 || !isVlan(vlan)) continue;
     lots.set(vlan, [...(lots.get(vlan) ?? []), cells]);
@@ -170,7 +179,7 @@ function parseForwarding(
   pvid: Map<number, number>,
 ): ForwardingRow[] {
   const rows: ForwardingRow[] = [];
-  const perDatabase = tableRows(bridgeTables.dot1qTpFdbEntry, answered);
+  const perDatabase = bridgeRows(bridgeTables.dot1qTpFdbEntry, answered);
   const vlanOf = vlanOfDatabase(new Set(perDatabase.map(({ index }) => index[0] ?? 0)), vlansByFdb, vlans, pvid);
   for (const { index, cells } of perDatabase) {
     const [fdbId, ...octets] = index;

@@ -1,5 +1,6 @@
-import { tableRows, type Answered } from './table';
-import { numberOf, textOf } from './varbind';
+import { dateAndTime } from './hostSoftware';
+import { tableRows, type Answered, type Cells } from './table';
+import { numberOf, octetsOfValue, textOf } from './varbind';
 
 /** ENTITY-MIB (RFC 6933): entPhysicalTable, entAliasMappingTable, and of entLogicalTable the names of contexts. */
 export const entityTables = {
@@ -8,7 +9,8 @@ export const entityTables = {
   entAliasMappingEntry: '1.3.6.1.2.1.47.1.3.2.1',
 } as const;
 
-export const entPhysicalColumns = [2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 15, 16] as const;
+/** From entPhysicalDescr to IsFRU, then MfgDate and UUID. */
+export const entPhysicalColumns = [2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 17, 19] as const;
 
 /** PhysicalClass of RFC 6933, in the order of its numbers. */
 export const physicalClasses = [
@@ -48,6 +50,12 @@ export interface PhysicalRow {
   /** entPhysicalAssetID: the owner's own inventory number */
   assetId: string;
   replaceable: boolean;
+  /** entPhysicalAlias: what people called it on the device */
+  alias?: string;
+  /** entPhysicalMfgDate as YYYY-MM-DD */
+  madeOn?: string;
+  /** entPhysicalUUID, lower case (RFC 9562) */
+  uuid?: string;
 }
 
 /** Rows of entPhysicalTable in index order. What only stands in the place of a serial counts as none. */
@@ -55,6 +63,7 @@ export function parsePhysical(answered: Answered): PhysicalRow[] {
   return tableRows(entityTables.entPhysicalEntry, answered)
     .filter((row) => row.index.length === 1)
     .map(({ index, cells }) => ({
+      ...seldomTold(cells),
       entPhysicalIndex: index[0] ?? 0,
       description: textOf(cells.get(2)) ?? '',
       containedIn: numberOf(cells.get(4)) ?? 0,
@@ -71,6 +80,20 @@ export function parsePhysical(answered: Answered): PhysicalRow[] {
       replaceable: numberOf(cells.get(16)) === 1,
     }))
     .sort((a, b) => a.entPhysicalIndex - b.entPhysicalIndex);
+}
+
+function seldomTold(cells: Cells): Pick<PhysicalRow, 'alias' | 'madeOn' | 'uuid'> {
+  const alias = textOf(cells.get(14)) ?? '';
+  // all noughts say that the date is not known (RFC 6933)
+  const madeOn = dateAndTime(octetsOfValue(cells.get(17)))?.slice(0, 10);
+  const octets = octetsOfValue(cells.get(19));
+  const digits =
+    octets?.length === 16 ? Array.from(octets, (octet) => octet.toString(16).padStart(2, '0')).join('') : '';
+  return {
+    ...(alias && { alias }),
+    ...(madeOn && { madeOn }),
+    ...(/[1-9a-f]/.test(digits) && { uuid: digits.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5') }),
+  };
 }
 
 const noSerial =

@@ -3,6 +3,7 @@ import { numberOf, textOf } from './varbind';
 
 /** HOST-RESOURCES-MIB (RFC 2790): memory, storage, devices. */
 export const hostTables = {
+  hrSystemUptime: '1.3.6.1.2.1.25.1.1',
   hrMemorySize: '1.3.6.1.2.1.25.2.2',
   hrStorageEntry: '1.3.6.1.2.1.25.2.3.1',
   hrDeviceEntry: '1.3.6.1.2.1.25.3.2.1',
@@ -23,6 +24,12 @@ const storageKinds = [
   'network',
 ] as const;
 const deviceTypes = '1.3.6.1.2.1.25.3.1';
+/** Below it: hrDeviceNetwork, hrDevicePrinter. */
+const [networkType, printerType] = ['4', '5'];
+/** hrDeviceStatus. */
+const [warning, down] = [3, 5];
+/** hrDeviceType, Descr, Status. */
+export const hrDeviceColumns = [2, 3, 5] as const;
 
 export type StorageKind = (typeof storageKinds)[number];
 
@@ -36,11 +43,17 @@ export interface StorageRow {
 }
 
 export interface HostResources {
+  /** hrSystemUptime in seconds; absent where it is not told */
+  upForSeconds?: number;
   /** hrMemorySize in bytes, or null */
   memoryBytes: number | null;
   storage: StorageRow[];
   /** descriptions of hrDeviceProcessor rows */
   processors: string[];
+  /** devices that say of themselves that they are not well; network interfaces are told of by IF-MIB */
+  unwell?: { name: string; state: 'warning' | 'down' }[];
+  /** the first printer among its devices, in the words of its maker */
+  printer?: string;
 }
 
 /** What the host tells of itself, or null if it has no HOST-RESOURCES. */
@@ -69,7 +82,22 @@ export function parseHost(answered: Answered): HostResources | null {
   const processors = tableRows(hostTables.hrDeviceEntry, answered)
     .filter(({ cells }) => textOf(cells.get(2)) === `${deviceTypes}.3`)
     .map(({ cells }) => textOf(cells.get(3)) ?? '');
+  const devices = tableRows(hostTables.hrDeviceEntry, answered).map(({ cells }) => ({
+    type: (textOf(cells.get(2)) ?? '').slice(deviceTypes.length + 1),
+    name: textOf(cells.get(3)) ?? '',
+    status: numberOf(cells.get(5)),
+  }));
+  const unwell = devices.flatMap(({ type, name, status }) =>
+    name !== '' && type !== networkType && (status === warning || status === down)
+      ? [{ name, state: status === down ? ('down' as const) : ('warning' as const) }]
+      : [],
+  );
+  const printer = devices.find(({ type, name }) => type === printerType && name !== '');
+  const upFor = numberOf(scalar(hostTables.hrSystemUptime, answered));
   return {
+    ...(upFor !== undefined && { upForSeconds: Math.floor(upFor / 100) }),
+    ...(unwell.length > 0 && { unwell }),
+    ...(printer && { printer: printer.name }),
     memoryBytes: memoryKilobytes === undefined ? null : unsigned32(memoryKilobytes) * 1024,
     storage,
     processors,

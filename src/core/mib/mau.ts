@@ -87,6 +87,11 @@ const types: Record<number, [media: string, duplex?: 'half' | 'full']> = {
   78: ['100GBASE-ER4', 'full'],
 };
 
+/** Duplex of an attachment unit by its number in IANA-MAU-MIB. */
+export const duplexOfMau = (type: number): 'half' | 'full' | 'unknown' => types[type]?.[1] ?? 'unknown';
+/** The unit as IEEE 802.3 writes it; empty for one that is not known. */
+export const mediaOfMau = (type: number): string => types[type]?.[0] ?? '';
+
 /** Type and status. */
 export const ifMauColumns = [3, 4] as const;
 /** ifMauStatus of the unit that carries the traffic; an interface with several has one such at a time. */

@@ -6,8 +6,8 @@ export const powerEthernetTables = {
   pethPsePortEntry: '1.3.6.1.2.1.105.1.1.1',
   pethMainPseEntry: '1.3.6.1.2.1.105.1.3.1.1',
 } as const;
-/** What a group of ports may give, and gives: pethMainPsePower 2, pethMainPseConsumptionPower 4. */
-export const pethMainPseColumns = [2, 4] as const;
+/** What a group of ports may give, how it is, what it gives: pethMainPsePower 2, OperStatus 3, ConsumptionPower 4. */
+export const pethMainPseColumns = [2, 3, 4] as const;
 /** TruthValue that can be written: whether the port may give power. */
 export const pethPsePortAdminEnable = `${powerEthernetTables.pethPsePortEntry}.3`;
 export const pethPsePortColumns = [3, 6, 10] as const;
@@ -50,6 +50,15 @@ export function parsePowerGroups(answered: Answered): PowerGroup[] {
       ? [{ group: index[0] ?? 0, budgetWatts, drawnWatts }]
       : [];
   });
+}
+
+const faulty = 3;
+
+/** pethPsePortGroupIndex of groups whose supply is broken: pethMainPseOperStatus faulty(3). */
+export function parseFaultyPowerGroups(answered: Answered): number[] {
+  return tableRows(powerEthernetTables.pethMainPseEntry, answered).flatMap(({ index: [group, ...more], cells }) =>
+    group !== undefined && more.length === 0 && numberOf(cells.get(3)) === faulty ? [group] : [],
+  );
 }
 
 export function parsePoweringPorts(answered: Answered): PoweringPort[] {

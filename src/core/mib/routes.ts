@@ -1,19 +1,22 @@
 import { addressFromOctets, maskLength } from '../values/ipAddress';
 import { indexedAddress } from './inetAddress';
 import { lengthPrefixed, scalar, tableRows, type Answered } from './table';
-import { numberOf } from './varbind';
+import { numberOf, textOf } from './varbind';
 
-/** IP-FORWARD-MIB (RFC 4292): inetCidrRouteTable and the older ipCidrRouteTable, which knows IPv4 only. */
+/** IP-FORWARD-MIB (RFC 4292): inetCidrRouteTable and the older ipCidrRouteTable, which knows IPv4 only; and the oldest, ipRouteTable (RFC 1213), which knows one way to a network. */
 export const routeTables = {
   inetCidrRouteNumber: '1.3.6.1.2.1.4.24.6',
   ipCidrRouteNumber: '1.3.6.1.2.1.4.24.3',
   inetCidrRouteEntry: '1.3.6.1.2.1.4.24.7.1',
   ipCidrRouteEntry: '1.3.6.1.2.1.4.24.4.1',
+  ipRouteEntry: '1.3.6.1.2.1.4.21.1',
 } as const;
 
 /** Interface, type, protocol. */
 export const inetCidrRouteColumns = [7, 8, 9] as const;
 export const ipCidrRouteColumns = [5, 6, 7] as const;
+/** ipRouteIfIndex, NextHop, Type, Proto, Mask. */
+export const ipRouteColumns = [2, 7, 8, 9, 11] as const;
 
 /** IANAipRouteProtocol by number; the proprietary ones have no name of their own here. */
 const protocols = [
@@ -79,6 +82,20 @@ export function parseRoutes(answered: Answered): RouteRow[] {
     };
     found.set(`${row.destination} ${row.nextHop ?? ''} ${row.ifIndex}`, row);
   };
+  for (const { index, cells } of tableRows(routeTables.ipRouteEntry, answered)) {
+    if (index.length !== 4) continue;
+    const network = addressFromOctets(index);
+    const length = maskLength(textOf(cells.get(11)) ?? '');
+    const type = numberOf(cells.get(8));
+    keep(
+      network === null || length === null ? null : `${network}/${length}`,
+      textOf(cells.get(7)) ?? null,
+      numberOf(cells.get(2)),
+      // invalid(2), direct(3), indirect(4): 2 leads nowhere here as well
+      type,
+      numberOf(cells.get(9)),
+    );
+  }
   for (const { index, cells } of tableRows(routeTables.ipCidrRouteEntry, answered)) {
     if (index.length !== 13) continue;
     const network = addressFromOctets(index.slice(0, 4));

@@ -4,18 +4,28 @@ import { cleanSerial } from '../mib/entity';
 import { addressOrNull, compareAddresses, isRoutableAddress, maskLength } from '../values/ipAddress';
 import { isEmptyMac, parseMac } from '../values/mac';
 import { booleanAt, listAt, numberAt, textAt, type Json } from './json';
-import { redfishFaults, redfishParts, redfishSensors } from './redfishModules';
+import { redfishFaults, redfishMetrics, redfishParts, redfishSensors } from './redfishModules';
+import { adapterPorts } from './redfishAdapters';
 import { collectionPath, viewsOfSystems, type SystemView } from './redfishSystems';
 import type { ResourceAnswer, ToldDevice } from './resourceAnswer';
 import { plainPath, type ResourceTree } from './resourceTree';
 
-/** Which part of an answer a resource belongs to, for what its absence means. */
-function partOf(path: string): HarvestPart {
-  if (/FirmwareInventory|UpdateService/.test(path)) return 'software';
-  if (/LogServices|Thermal|Sensors/.test(path)) return 'sensors';
-  if (/EthernetInterfaces|Ports/.test(path)) return 'interfaces';
-  return 'modules';
-}
+/** Which part of an answer a resource belongs to, by the property that leads to it, for what its absence means. */
+const partsByProperty: Record<string, HarvestPart> = {
+  UpdateService: 'software',
+  FirmwareInventory: 'software',
+  LogServices: 'sensors',
+  Entries: 'sensors',
+  Thermal: 'sensors',
+  ThermalSubsystem: 'sensors',
+  ThermalMetrics: 'sensors',
+  Sensors: 'sensors',
+  EnvironmentMetrics: 'sensors',
+  Metrics: 'sensors',
+  EthernetInterfaces: 'interfaces',
+  Ports: 'interfaces',
+  NetworkPorts: 'interfaces',
+};
 
 /**
  * A server as its management controller tells it (DSP0266, schemas of DSP0268): chassis and modules, ports, firmware, faults. Null if
@@ -31,22 +41,26 @@ export function interpretRedfish(
 }
 
 function systemTold(
-  { tree: { resources, gaps }, id }: SystemView,
+  { tree: { resources, gaps }, id, logs }: SystemView,
   { address, credential }: { address: string; credential: string },
 ): ToldDevice | null {
   const membersOf = (collection: string) =>
     listAt(resources.get(plainPath(collection)), 'Members').flatMap(
       (member) => resources.get(plainPath(textAt(member, '@odata.id'))) ?? [],
     );
+  // a service may speak for a distributor of power instead of a computer
+  const equipment = resources.get(collectionPath(resources, 'PowerEquipment'));
+  const powerUnit = ['RackPDUs', 'FloorPDUs'].flatMap((name) => membersOf(textAt(equipment, name, '@odata.id')))[0];
   const system = membersOf(collectionPath(resources, 'Systems'))[0];
   const chassis = membersOf(collectionPath(resources, 'Chassis'))[0];
-  const body = system ?? chassis;
+  const body = system ?? chassis ?? powerUnit;
   if (body === undefined) return null;
   const managers = membersOf(collectionPath(resources, 'Managers'));
   const name = textAt(system, 'HostName') || textAt(body, 'AssetTag') || [address, id].filter(Boolean).join(' ');
   const list = redfishParts(resources, name);
-  const first = (field: string) => textAt(system, field) || textAt(chassis, field);
-  const { ports, addresses } = portsOf(membersOf, system, managers);
+  const first = (field: string) => textAt(system, field) || textAt(powerUnit, field) || textAt(chassis, field);
+  const { ports: interfaces, addresses } = portsOf(membersOf, system, managers);
+  const { ports, neighbours, listens } = adapterPorts(resources, interfaces);
   const own = [...new Set([address, ...addresses.map((row) => row.address)])]
     .filter(isRoutableAddress)
     .sort(compareAddresses);
@@ -61,9 +75,17 @@ function systemTold(
     software: { state: 'whole', seconds: 0 },
     interfaces: { state: 'whole', seconds: 0 },
     addresses: { state: 'whole', seconds: 0 },
+    ...(listens && { lldp: { state: 'whole', seconds: 0 } }),
   };
-  for (const { path, reason } of gaps)
-    parts[partOf(path)] = { state: 'failed', reason: `${path}: ${reason}`, seconds: 0 };
+  // parts of one name are told apart by how many there are: where a page is missing nobody knows which is which
+  const isCounted = list.some(({ module }) => / \(\d+\)$/.test(module.path));
+  for (const { path, reason, property = '' } of gaps)
+    parts[partsByProperty[property] ?? 'modules'] = {
+      state: 'failed',
+      reason: `${path}: ${reason}`,
+      seconds: 0,
+      ...(!isCounted && { addsUp: true as const }),
+    };
   // what is broken is judged by the parts: without them an absent fault says nothing
   if (parts.modules?.state === 'failed' && parts.sensors?.state === 'whole') parts.sensors = { ...parts.modules };
   return {
@@ -72,12 +94,12 @@ function systemTold(
       device: {
         name,
         site: '',
-        role: 'server',
+        role: system === undefined && powerUnit !== undefined ? 'power' : 'server',
         vendor: first('Manufacturer'),
         family: '',
         model: first('Model'),
         serial: cleanSerial(first('SerialNumber'), first('Manufacturer')),
-        release: '',
+        release: textAt(powerUnit, 'FirmwareVersion'),
         bootRelease: textAt(system, 'BiosVersion'),
         address,
         addresses: own,
@@ -107,13 +129,18 @@ function systemTold(
           },
         ],
       },
-      volatile: { uptimeSeconds: null, flashFreeBytes: null, storage: [], sensors: redfishSensors(resources) },
+      volatile: {
+        uptimeSeconds: null,
+        flashFreeBytes: null,
+        storage: [],
+        sensors: [...redfishSensors(resources), ...redfishMetrics(resources)],
+      },
       modules: list.map(({ module }) => module),
       ports,
       portAges: {},
       addresses,
       vlans: [],
-      neighbours: [],
+      neighbours,
       services: [],
       machines: [],
       routes: [],
@@ -134,7 +161,7 @@ function systemTold(
             ]
           : [];
       }),
-      faults: redfishFaults(resources, list),
+      faults: redfishFaults(resources, list, logs),
       sightings: { forwarding: [], addresses: [] },
     },
   };

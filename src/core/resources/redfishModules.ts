@@ -139,6 +139,18 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
           name: named(controller, 'Storage controller'),
           replaceable: true,
         });
+      for (const { link: where, item: volume } of linked(storage, 'Volumes')) {
+        const bytes = numberAt(volume, 'CapacityBytes');
+        add(where, volume, root, {
+          class: 'other',
+          subsystem: 'storage',
+          name: named(volume, 'Volume'),
+          replaceable: false,
+          description: ['volume', bytes ? `${Math.round(bytes / 1e9)} GB` : '', textAt(volume, 'RAIDType')]
+            .filter(Boolean)
+            .join(', '),
+        });
+      }
       for (const link2 of listAt(storage, 'Drives')) {
         const drivePath = plainPath(textAt(link2, '@odata.id'));
         const drive = resources.get(drivePath);
@@ -174,6 +186,19 @@ export function redfishParts(resources: Map<string, Json>, rootName: string): Re
         name: named(adapter, 'Network adapter'),
         replaceable: true,
         firmware,
+      });
+    }
+    // cards that are told as adapters, controllers or accelerators already are not told again
+    for (const { link: at, item: card } of linked(item, 'PCIeDevices')) {
+      const serial = cleanSerial(textAt(card, 'SerialNumber'), textAt(card, 'Manufacturer'));
+      if (serial !== '' && parts.some(({ module }) => module.serial === serial)) continue;
+      if (serial === '' && parts.some(({ module }) => module.name === named(card, ''))) continue;
+      add(at, card, root, {
+        class: 'module',
+        subsystem: 'modules',
+        name: named(card, 'PCIe card'),
+        replaceable: true,
+        description: textAt(card, 'DeviceType'),
       });
     }
     // the newer subsystems where they are, else the older lists
@@ -282,10 +307,64 @@ export function redfishSensors(all: Map<string, Json>): SensorReading[] {
   return sensors;
 }
 
+/** Units of Sensor.ReadingUnits (UCUM) as they are shown, by Sensor.ReadingType. */
+const sensorKinds: Record<string, [type: string, unit: string]> = {
+  Temperature: ['celsius', '°C'],
+  Humidity: ['percentRH', '%'],
+  Power: ['watts', 'W'],
+  Voltage: ['voltsAC', 'V'],
+  Current: ['amperes', 'A'],
+  Rotational: ['rpm', '/min'],
+  Frequency: ['hertz', 'Hz'],
+  Percent: ['percent', '%'],
+};
+
+/** Readings of the Sensor, EnvironmentMetrics and PowerSupplyMetrics schemas, each by the name of what it is of. */
+export function redfishMetrics(resources: ReadonlyMap<string, Json>): SensorReading[] {
+  const found: SensorReading[] = [];
+  const add = (name: string, [type, unit]: [string, string], value: number | null) => {
+    if (name !== '') found.push({ name, type, unit, value, state: value === null ? 'unavailable' : 'ok' });
+  };
+  const membersAt = (item: Json, name: string) =>
+    listAt(resources.get(plainPath(textAt(item, name, '@odata.id'))), 'Members').flatMap(
+      (member) => resources.get(plainPath(textAt(member, '@odata.id'))) ?? [],
+    );
+  for (const item of resources.values()) {
+    for (const sensor of membersAt(item, 'Sensors')) {
+      const kind = sensorKinds[textAt(sensor, 'ReadingType')];
+      if (kind && textAt(sensor, 'Status', 'State') !== 'Absent')
+        add(textAt(sensor, 'Name'), kind, numberAt(sensor, 'Reading'));
+    }
+    const owner = textAt(item, 'Name') || textAt(item, 'Id');
+    const environment = resources.get(plainPath(textAt(item, 'EnvironmentMetrics', '@odata.id')));
+    // what stands there is a copy of a sensor; where the sensors themselves are read it is no other reading
+    if (environment !== undefined && textAt(item, 'Sensors', '@odata.id') === '')
+      for (const [field, what, kind] of [
+        ['PowerWatts', 'power', sensorKinds.Power],
+        ['TemperatureCelsius', 'temperature', sensorKinds.Temperature],
+      ] as const)
+        if (kind && numberAt(environment, field, 'Reading') !== null)
+          add(`${owner} ${what}`, kind, numberAt(environment, field, 'Reading'));
+    const metrics = resources.get(plainPath(textAt(item, 'Metrics', '@odata.id')));
+    for (const [field, what, kind] of [
+      ['InputPowerWatts', 'input power', sensorKinds.Power],
+      ['OutputPowerWatts', 'output power', sensorKinds.Power],
+      ['InputVoltage', 'input voltage', sensorKinds.Voltage],
+    ] as const)
+      if (kind && numberAt(metrics, field, 'Reading') !== null)
+        add(`${owner} ${what}`, kind, numberAt(metrics, field, 'Reading'));
+  }
+  return found;
+}
+
 /** What is broken: parts that are not well, with the words of the log entry that named them, and entries that are said to be open. */
-export function redfishFaults(resources: Map<string, Json>, parts: RedfishPart[]): FaultFacts[] {
+export function redfishFaults(
+  resources: Map<string, Json>,
+  parts: RedfishPart[],
+  logs: ReadonlySet<string>,
+): FaultFacts[] {
   const entries = [...resources]
-    .filter(([path]) => path.endsWith('/Entries'))
+    .filter(([path]) => logs.has(path))
     .flatMap(([, collection]) => listAt(collection, 'Members'))
     .map((member) =>
       Object.keys(objectAt(member) ?? {}).length > 1

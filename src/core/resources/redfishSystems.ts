@@ -6,6 +6,8 @@ export interface SystemView {
   tree: ResourceTree;
   /** its id at the service, for a name where it tells none */
   id: string;
+  /** the lists of what the logs of the service hold */
+  logs: ReadonlySet<string>;
 }
 
 const rootPath = '/redfish/v1';
@@ -15,6 +17,10 @@ type Collection = (typeof collections)[number];
 /** The collection of a name as the service root links it; identifiers of resources are opaque (DSP0266, 8.2). */
 export const collectionPath = (resources: ReadonlyMap<string, Json>, name: string): string =>
   plainPath(textAt(resources.get(rootPath), name, '@odata.id')) || `${rootPath}/${name}`;
+
+/** The lists of what the logs hold, as their services link them. */
+const logPaths = (resources: ReadonlyMap<string, Json>): Set<string> =>
+  new Set([...resources.values()].map((one) => plainPath(textAt(one, 'Entries', '@odata.id'))).filter(Boolean));
 
 const membersOf = (resources: ReadonlyMap<string, Json>, name: Collection): string[] =>
   listAt(resources.get(collectionPath(resources, name)), 'Members').map((member) =>
@@ -33,7 +39,8 @@ const linksAt = (resource: Json | undefined, name: string): string[] =>
  */
 export function viewsOfSystems({ resources, gaps }: ResourceTree): SystemView[] {
   const systems = membersOf(resources, 'Systems').filter((path) => resources.has(path));
-  if (systems.length < 2) return [{ tree: { resources, gaps }, id: '' }];
+  const logs = logPaths(resources);
+  if (systems.length < 2) return [{ tree: { resources, gaps }, id: '', logs }];
   const claims = (name: 'Chassis' | 'ManagedBy') => {
     const owners = new Map<string, string[]>();
     for (const system of systems)
@@ -58,16 +65,17 @@ export function viewsOfSystems({ resources, gaps }: ResourceTree): SystemView[] 
           .filter((path) => (name === 'Systems' ? path === system : isOwn(path)))
           .map((path) => ({ '@odata.id': path })),
       });
-    for (const [path, log] of own) if (path.endsWith('/Entries')) own.set(path, entriesOf(log, isOwn, resources));
+    for (const [path, log] of own) if (logs.has(path)) own.set(path, entriesOf(log, isOwn, resources));
     // what the log of all tells of another one is told of that one
     if (system !== first)
       for (const [path, log] of resources)
-        if (path.endsWith('/Entries') && !own.has(path))
+        if (logs.has(path) && !own.has(path))
           own.set(
             path,
             entriesOf(log, (at) => ownerOf.get(at) === system, resources),
           );
     return {
+      logs,
       id: textAt(resources.get(system), 'Id') || (system.split('/').at(-1) ?? ''),
       tree: { resources: own, gaps: gaps.filter(({ path }) => isOwn(ownerBelow(path, ownerOf))) },
     };

@@ -9,6 +9,8 @@ export interface ResourceTree {
 export interface ResourceGap {
   path: string;
   reason: string;
+  /** the property that leads there; of a member of a collection, that of the collection */
+  property?: string;
   /** the same question may well be answered the next time */
   isPassing?: boolean;
 }

@@ -9,6 +9,7 @@ import { addressOrNull, maskLength } from '../values/ipAddress';
 import { isEmptyMac, parseMac } from '../values/mac';
 import { booleanAt, listAt, numberAt, objectAt, textAt, type Json } from './json';
 import { wholePart } from './resourceAnswer';
+import { alarmsOfModel, bridgeOfModel, routesOfModel } from './restconfTables';
 
 /** The resources that are asked, below `/data`, and the part of a harvest each gives. */
 export const restconfResources = {
@@ -19,6 +20,9 @@ export const restconfResources = {
   interfacesState: 'ietf-interfaces:interfaces-state',
   hardware: 'ietf-hardware:hardware',
   lldp: 'ieee802-dot1ab-lldp:lldp',
+  routing: 'ietf-routing:routing',
+  bridges: 'ieee802-dot1q-bridge:bridges',
+  alarms: 'ietf-alarms:alarms',
 } as const;
 export type RestconfResource = keyof typeof restconfResources;
 
@@ -32,7 +36,12 @@ const partOf: Record<RestconfResource, HarvestPart[]> = {
   interfacesState: ['interfaces', 'addresses', 'neighbourAddresses'],
   hardware: ['modules', 'sensors'],
   lldp: ['lldp'],
+  routing: ['routing'],
+  bridges: ['bridge'],
+  alarms: ['alarms'],
 };
+/** Models that few devices have: one without says nothing of such things, not that there are none. */
+const seldom = new Set<string>(['routing', 'bridges', 'alarms'] satisfies RestconfResource[]);
 
 /**
  * The typed rows of a harvest from the IETF's models, written as RFC 7951 has it: ietf-interfaces (RFC 8343) with ietf-ip (RFC 8344), ietf-hardware (RFC 8348),
@@ -68,9 +77,11 @@ export function harvestFromRestconf(
     RestconfResource,
     NonNullable<RestconfAnswers[RestconfResource]>,
   ][]) {
+    if (seldom.has(resource) && 'body' in answer && answer.body === null) continue;
     const state: PartState = 'missing' in answer ? { state: 'failed', reason: answer.missing, seconds: 0 } : wholePart;
     for (const part of partOf[resource]) if (part !== 'system' && parts[part]?.state !== 'failed') parts[part] = state;
   }
+  const activeAlarms = alarmsOfModel(body('alarms'));
   const now = Date.parse(textAt(body('systemState'), 'clock', 'current-datetime'));
   return {
     address,
@@ -100,7 +111,7 @@ export function harvestFromRestconf(
     moduleStates: states,
     addresses: list.flatMap((item) => addressesOf(item, numberOf(item))),
     neighbourAddresses: list.flatMap((item) => neighboursOf(item, numberOf(item))),
-    bridge: null,
+    bridge: bridgeOfModel(body('bridges'), list, numbers),
     lldp: lldpOf(body('lldp')),
     host: null,
     clockAheadSeconds: null,
@@ -110,7 +121,8 @@ export function harvestFromRestconf(
     listeners: [],
     connections: [],
     installed: [],
-    routes: [],
+    routes: routesOfModel(body('routing'), numbers),
+    ...(activeAlarms.length > 0 && { activeAlarms }),
     bgpPeers: [],
     ospfNeighbours: [],
     hypervisor: null,

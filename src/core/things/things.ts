@@ -16,6 +16,7 @@ import { readiness } from './list/readiness';
 import { routes } from './list/routes';
 import { services } from './list/services';
 import { software } from './list/software';
+import { virtualRouters } from './list/virtualRouters';
 import { visits } from './list/visits';
 import { vlans } from './list/vlans';
 import { wlans } from './list/wlans';
@@ -37,6 +38,7 @@ const list = [
   networks,
   routes,
   peers,
+  virtualRouters,
   wlans,
   faults,
   readiness,

@@ -1,4 +1,4 @@
-import type { DeviceFacts, NeighbourFacts, PortFacts } from '../estate/facts';
+import type { DeviceFacts, NeighbourFacts, PortFacts, VirtualRouterFacts } from '../estate/facts';
 import { lldpKey } from '../mib/lldp';
 import { MacTable } from '../switching/macTable';
 import { isEmptyMac, macNumber } from '../values/mac';
@@ -10,6 +10,8 @@ export interface KnownDevice {
   device: DeviceFacts;
   ports: PortFacts[];
   neighbours: NeighbourFacts[];
+  /** routers it carries together with others */
+  virtualRouters?: readonly VirtualRouterFacts[];
   /** answered in the newest survey; what others say is older */
   answered: boolean;
 }
@@ -30,7 +32,10 @@ export class DeviceIndex {
 
   constructor(readonly devices: KnownDevice[]) {
     this.#byId = new Map(devices.map((known) => [known.id, known]));
-    this.#places = new MacTable(devices.reduce((count, { ports }) => count + ports.length, 0));
+    this.#places = new MacTable(
+      devices.reduce((count, { ports, virtualRouters = [] }) => count + ports.length + virtualRouters.length, 0),
+    );
+    const virtual = new Map<number, number[]>();
     devices.forEach((known, place) => {
       const { device, ports } = known;
       const bridge = device.bridgeAddress ? macNumber(device.bridgeAddress) : null;
@@ -46,9 +51,19 @@ export class DeviceIndex {
           if (!this.#places.has(number)) this.#places.set(number, place);
         }
       }
+      for (const { mac } of known.virtualRouters ?? []) {
+        const number = mac ? macNumber(mac) : null;
+        if (number !== null) (virtual.get(number) ?? virtual.set(number, []).get(number))?.push(place);
+      }
       for (const address of new Set([device.address, ...device.addresses])) setOnce(this.#byAddress, address, known);
       if (device.chassisId) setOnce(this.#byChassis, device.chassisId, known);
     });
+    // the address of a virtual router is that of whoever carries it now: no machine of its own
+    for (const [mac, carriers] of virtual) {
+      const place = carriers.find((carrier) => isMaster(devices[carrier], mac)) ?? carriers[0];
+      if (place !== undefined && !this.#places.has(mac)) this.#places.set(mac, place);
+      this.#shared.add(mac);
+    }
     this.#byName = new NameIndex(devices.map((known) => [known.device.name, known]));
   }
 
@@ -142,6 +157,10 @@ export class DeviceIndex {
     );
   }
 }
+
+const isMaster = (known: KnownDevice | undefined, mac: number): boolean =>
+  known?.virtualRouters?.some((one) => one.state === 'master' && one.mac !== null && macNumber(one.mac) === mac) ??
+  false;
 
 /** What no cable ends at, whatever it is called. */
 const withoutSocket = new Set(['vlan', 'vlan interface', 'loopback', 'bridge', 'tunnel', 'lag', 'virtual']);

@@ -1,4 +1,6 @@
 import type { PortFacts } from '../estate/facts';
+import type { ToldByNeighbour } from '../mib/lldpExtensions';
+import { duplexOfMau } from '../mib/mau';
 import { formatSpeed } from '../values/quantity';
 import type { LinkEnd, LinkFacts } from './links';
 
@@ -6,6 +8,17 @@ type Issues = LinkFacts['issues'];
 interface Ends {
   a: LinkEnd;
   b: LinkEnd;
+}
+
+/** A port together with what its neighbour hears of it by LLDP: that counts where nobody asked the port itself, or it does not tell. */
+export function withHeardOf(port: PortFacts, told: ToldByNeighbour | undefined): PortFacts {
+  if (!told) return port;
+  const duplex = told.mauType === undefined ? 'unknown' : duplexOfMau(told.mauType);
+  return {
+    ...port,
+    vlan: port.vlan ?? told.vlan ?? null,
+    duplex: port.duplex === 'unknown' ? duplex : port.duplex,
+  };
 }
 
 /** Every setting in which the two ports of a link disagree. */

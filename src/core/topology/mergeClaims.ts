@@ -2,7 +2,7 @@ import { compareNaturally } from '../values/naturalOrder';
 import type { PortFacts } from '../estate/facts';
 import type { Claim } from './claim';
 import type { DeviceIndex } from './deviceIndex';
-import { bridgingMismatches, cableMismatches } from './linkIssues';
+import { bridgingMismatches, cableMismatches, withHeardOf } from './linkIssues';
 import { evidenceSources, inOrder, linkKey, type Confidence, type LinkEnd, type LinkFacts } from './links';
 
 /** What was said of one link, before it is put together. */
@@ -76,12 +76,14 @@ function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFa
   if (link.segment) return link;
   if (isAggregate) {
     for (const pair of pairs) {
-      const [ma, mb] = [index.port(a.deviceId, pair.a), index.port(b.deviceId, pair.b)];
+      const [ma, mb] = asBothSay(index, { ...a, port: pair.a }, { ...b, port: pair.b });
       if (ma && mb)
         link.issues.push(...cableMismatches({ a: { ...a, port: pair.a }, b: { ...b, port: pair.b } }, ma, mb));
     }
-  } else if (pa && pb) link.issues.push(...cableMismatches(link, pa, pb));
-  if (pa && pb && link.kind !== 'l3' && link.kind !== 'virtual') link.issues.push(...bridgingMismatches(link, pa, pb));
+  }
+  const [sa, sb] = asBothSay(index, a, b);
+  if (!isAggregate && sa && sb) link.issues.push(...cableMismatches(link, sa, sb));
+  if (sa && sb && link.kind !== 'l3' && link.kind !== 'virtual') link.issues.push(...bridgingMismatches(link, sa, sb));
   if (pa && pb && !isAggregate && Boolean(pa.lag) !== Boolean(pb.lag) && carries(index, a) && carries(index, b)) {
     const [in_, out] = pa.lag ? [a, b] : [b, a];
     link.issues.push({
@@ -93,6 +95,21 @@ function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFa
   if (new Set(sorted.filter(({ source }) => source === 'lldp').map(({ by }) => by)).size === 1)
     link.issues.push(...oneSidedIssue(link, sorted, index));
   return link;
+}
+
+/** The ports of both ends, each with what the other hears of it. */
+function asBothSay(index: DeviceIndex, a: LinkEnd, b: LinkEnd): (PortFacts | undefined)[] {
+  const heard = (by: LinkEnd, of: LinkEnd) =>
+    index
+      .byId(by.deviceId)
+      ?.neighbours.find((one) => one.told && one.port === by.port && index.ofNeighbour(one)?.id === of.deviceId)?.told;
+  return [
+    [a, b],
+    [b, a],
+  ].map(([own, other]) => {
+    const port = own && index.port(own.deviceId, own.port);
+    return port && other ? withHeardOf(port, heard(other, own)) : undefined;
+  });
 }
 
 const carrying = new Set(['switch', 'router', 'firewall']);

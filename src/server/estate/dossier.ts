@@ -58,6 +58,7 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
     machines: allMachines.filter((row) => own(row) || row.hostId === Number(deviceId)),
     dependants: deviceDependants(store, survey, Number(deviceId), allLinks as unknown as LinkFacts[], allMachines),
     peers: parts('peers'),
+    virtualRouters: parts('virtualRouters'),
     wlans: parts('wlans'),
     software: parts('software'),
     ...lastReadings(store, Number(deviceId), survey),

@@ -337,6 +337,7 @@ export const toldLinkFact = versioned('told_link_fact');
 export const fabricFact = versioned('fabric_fact');
 export const fabricEndpointFact = versioned('fabric_endpoint_fact');
 export const conversationFact = versioned('conversation_fact');
+export const virtualRouterFact = versioned('virtual_router_fact');
 
 export const factTables = {
   device: deviceFact,
@@ -361,6 +362,7 @@ export const factTables = {
   fabric: fabricFact,
   fabricEndpoint: fabricEndpointFact,
   conversation: conversationFact,
+  virtualRouter: virtualRouterFact,
 };
 export type FactKind = keyof typeof factTables;
 

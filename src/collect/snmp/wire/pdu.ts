@@ -32,7 +32,8 @@ export const errorWords = [
 /** What is asked for: dotted text, or a name as it stood in an answer. */
 export type AskedName = string | ObjectName;
 export type Question =
-  | { type: 'get' | 'getNext'; oids: AskedName[] }
+  /** `narrower`: what is asked instead where no answer comes: some agents drop what is too wide for them */
+  | { type: 'get' | 'getNext'; oids: AskedName[]; narrower?: AskedName[] }
   | { type: 'getBulk'; oids: AskedName[]; repetitions: number }
   /** what is to be written, all of it or none (RFC 3416 section 4.2.5) */
   | { type: 'set'; assignments: Assignment[] };

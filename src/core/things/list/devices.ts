@@ -39,6 +39,7 @@ export const devices = thing('devices', {
     ['pluggedInto', 'text', 'Plugged into', 'Identity', 130, 'o'],
     ['cutsDevices', 'number', 'Cuts off devices', 'Spare', 110],
     ['cutsEndpoints', 'number', 'Cuts off endpoints', 'Spare', 120],
+    ['alike', 'text', 'Alike', 'Identity', 200, 'o'],
     ['location', 'text', 'Location', 'Identity', 190, 'c'],
     ['room', 'text', 'Room', 'Identity', 110],
     ['contact', 'text', 'Contact', 'Identity', 170, 'c'],

@@ -41,6 +41,8 @@ export const ports = thing('ports', {
     ['power', 'text', 'Power', 'State', 130, 'c'],
     ['watts', 'number', 'Power drawn, W', 'State', 105, 'a'],
     ['disabledBy', 'text', 'Disabled by', 'State', 150, 'c'],
+    ['access', 'text', 'Who is let in', 'State', 100, 'cv'],
+    ['neighbourSays', 'text', 'Neighbour says of itself', 'Guests', 200],
     ['stpState', 'text', 'Spanning tree', 'Spanning tree', 100, 'vo'],
     ['stpRole', 'text', 'Role in it', 'Spanning tree', 90, 'vo'],
     ['mac', 'mac', 'MAC', 'Identity', 140, 'c'],

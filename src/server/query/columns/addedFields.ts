@@ -18,7 +18,7 @@ import type { ThingRow } from '../rows/rowBuilder';
 import { Calendar } from '../calendar';
 import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWithCover } from './coverColumns';
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
-import { cutFields, cutsOf, neighboursThatAreNew, sparesLost, spareFields } from './networkColumns';
+import { cutFields, cutsOf, devicesAlike, neighboursThatAreNew, sparesLost, spareFields } from './networkColumns';
 import { outletColumn, outletFields, roomsOfDevices } from './floorColumns';
 import { fabricFields, fabricPlaces } from './fabricColumns';
 import { EnrichedTable } from '../tables/enrichedTable';
@@ -40,6 +40,7 @@ const added = new Set([
   'pluggedInto',
   'room',
   'newNeighbour',
+  'alike',
   ...fabricFields,
   ...cutFields,
   ...spareFields,
@@ -207,6 +208,7 @@ export class AddedFields {
         base.column('credential'),
       ),
     );
+    makers.set('alike', (base) => sparseColumn(base, devicesAlike(this.db, survey), ''));
     makers.set('pluggedInto', (base) => sparseColumn(base, this.#pluggedInto(base, survey), ''));
     makers.set('releasedAt', (base) => this.#published(base, (day) => day));
     makers.set('releaseAgeSeconds', (base) => {

@@ -1,4 +1,5 @@
-import type { NeighbourFacts } from '../../../core/estate/facts';
+import { alikeDevices } from '../../../core/estate/alike';
+import type { DeviceFacts, NeighbourFacts } from '../../../core/estate/facts';
 import { everyRow } from '../../../core/tables/column';
 import { lostSpares } from '../../../core/topology/lostSpares';
 import { newNeighbours } from '../../../core/topology/newNeighbours';
@@ -119,3 +120,13 @@ export function neighboursThatAreNew(db: Db, survey: number): Map<string, string
     ),
   );
 }
+
+/** By id of a device: with which others it has in common what should tell them apart. */
+export const devicesAlike = (db: Db, survey: number): Map<string, string> =>
+  new Map(
+    [
+      ...alikeDevices(
+        factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => ({ id: deviceId, facts: content })),
+      ),
+    ].map(([id, words]) => [String(id), words]),
+  );

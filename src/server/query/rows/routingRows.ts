@@ -1,4 +1,4 @@
-import type { AddressFacts, PeerFacts, RouteFacts } from '../../../core/estate/facts';
+import type { AddressFacts, PeerFacts, RouteFacts, VirtualRouterFacts } from '../../../core/estate/facts';
 import { compareAddresses, networkOf } from '../../../core/values/ipAddress';
 import { Prefixes } from '../../../core/values/prefixes';
 import { compareNaturally } from '../../../core/values/naturalOrder';
@@ -37,6 +37,41 @@ export const peers: Builder = ({ db, survey, devices }) => {
       peer: byAddress.get(content.address) ?? '',
     }))
     .sort((x, y) => compareNaturally(x.device, y.device) || compareAddresses(x.address, y.address));
+};
+
+/** With the other devices that carry the same router: of the same group, with an address in common. */
+export const virtualRouters: Builder = ({ db, survey, devices }) => {
+  const all = factsAsOf<VirtualRouterFacts>(db, 'virtualRouter', survey);
+  if (all.length === 0) return [];
+  const names = deviceNames(db, survey);
+  const carriers = new Map<string, typeof all>();
+  const keys = ({ group, addresses }: VirtualRouterFacts) => addresses.map((address) => `${group} ${address}`);
+  for (const one of all) for (const key of keys(one.content)) carriers.set(key, [...(carriers.get(key) ?? []), one]);
+  const wanted = devices && new Set(devices);
+  return all
+    .filter(({ deviceId }) => !wanted || wanted.has(deviceId))
+    .map(({ deviceId, key, content }) => {
+      const together = new Set(keys(content).flatMap((shared) => carriers.get(shared) ?? []));
+      const others = [...together].filter((other) => other.deviceId !== deviceId);
+      const masters = [...together].filter(({ content: { state } }) => state === 'master').length;
+      return {
+        id: `${deviceId}:${key}`,
+        deviceId,
+        device: names.get(deviceId) ?? '',
+        ...content,
+        mac: content.mac ?? '',
+        partners: [...new Set(others.map((other) => names.get(other.deviceId) ?? ''))].sort(compareNaturally),
+        standing:
+          masters > 1
+            ? 'several masters'
+            : masters === 0 && together.size > 0
+              ? 'no master known'
+              : others.length === 0
+                ? 'nobody known stands in'
+                : 'one master',
+      };
+    })
+    .sort((x, y) => compareNaturally(x.device, y.device) || compareNaturally(x.port, y.port) || x.group - y.group);
 };
 
 /** Every network that a device has an address in, with the devices that are in it and how many of its addresses are known. */

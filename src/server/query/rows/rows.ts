@@ -29,7 +29,7 @@ import { conversations } from './conversationRows';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
-import { networks, peers, routes } from './routingRows';
+import { networks, peers, routes, virtualRouters } from './routingRows';
 import { Ways } from '../../../store/base/ways';
 import { wlans } from './wirelessRows';
 
@@ -60,6 +60,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
   networks,
   routes,
   peers,
+  virtualRouters,
   wlans,
 
   devices: ({ db, survey }) => {
@@ -132,6 +133,9 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
         deviceId,
         device: names.get(deviceId) ?? '',
         holds: holds.get(deviceId)?.get(content.path) ?? '',
+        assetId: '',
+        alias: '',
+        madeOn: '',
         ...content,
       }));
   },

@@ -20,6 +20,9 @@ export const moduleVersions = (db: Db): FactVersions<ModuleFacts> =>
       vendor: ({ vendor }) => vendor,
       model: ({ model }) => model,
       serial: ({ serial }) => serial,
+      assetId: ({ assetId }) => assetId ?? '',
+      alias: ({ alias }) => alias ?? '',
+      madeOn: ({ madeOn }) => madeOn ?? '',
       hardwareRevision: ({ hardwareRevision }) => hardwareRevision,
       firmwareRevision: ({ firmwareRevision }) => firmwareRevision,
       softwareRevision: ({ softwareRevision }) => softwareRevision,
@@ -50,6 +53,9 @@ export class ModulesTable extends PartsTable<ModuleFacts> {
       deviceId,
       device: this.context.nameOf(deviceId),
       holds: this.#slotsOf(deviceId).get(content.path) ?? '',
+      assetId: '',
+      alias: '',
+      madeOn: '',
       ...content,
     };
   }

@@ -9,7 +9,7 @@ import type { EndpointsTable } from './endpointsTable';
 import { FactVersions } from './factVersions';
 import { LastGuests } from '../columns/lastGuests';
 import { PartsTable } from './partsTable';
-import { powerWords } from '../../../core/estate/shownFacts';
+import { powerWords, toldWords } from '../../../core/estate/shownFacts';
 import { pluggedIn, type Guest } from '../columns/pluggedIn';
 import type { FarEnd, SurveyContext } from './surveyContext';
 
@@ -32,6 +32,7 @@ export const portVersions = (db: Db): FactVersions<PortFacts> =>
       transceiver: ({ transceiver }) => transceiver ?? '',
       voiceVlan: ({ voiceVlan }) => voiceVlan ?? null,
       disabledBy: ({ disabledBy }) => disabledBy ?? '',
+      access: ({ access }) => access ?? '',
       mtu: ({ mtu }) => mtu,
       vlan: ({ vlan }) => vlan,
       taggedVlans: ({ taggedVlans }) => taggedVlans,
@@ -81,6 +82,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       voiceVlan: content.voiceVlan ?? null,
       untaggedVlans: otherUntagged(content),
       disabledBy: content.disabledBy ?? '',
+      access: content.access ?? '',
       poe: content.poe ? { ...content.poe, watts } : null,
       watts,
       power: powerWords(content.poe),
@@ -95,6 +97,7 @@ export class PortsTable extends PartsTable<PortFacts> {
       ...pluggedIn(kind, link, heard, endpoints),
       machines: endpoints.length,
       farEnd: farEndWords(link, heard),
+      neighbourSays: toldWords(heard?.told),
       stpState: content.stp?.state ?? '',
       stpRole: content.stp?.role ?? '',
       stateChanges: this.#stateChangesOf(deviceId, content.name),
@@ -143,6 +146,8 @@ export class PortsTable extends PartsTable<PortFacts> {
       case 'watts':
         this.context.readLooks();
         return ofPort((deviceId, port) => this.context.wattsAt(deviceId, port));
+      case 'neighbourSays':
+        return ofPort((deviceId, port) => toldWords(this.#around(deviceId, port).heard?.told));
       case 'lastSeen':
         return ofPort((deviceId, port) => this.#lastSeenAt(deviceId, port));
       case 'errors':

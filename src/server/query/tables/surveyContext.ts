@@ -187,7 +187,10 @@ export class SurveyContext {
     return {
       ports: values.portLosses,
       ...(values.portsCountedSince && { since: values.portsCountedSince }),
-      startedAt: values.uptimeSeconds === null ? null : surveySeconds(this.db, survey) - values.uptimeSeconds,
+      startedAt:
+        values.uptimeSeconds === null
+          ? null
+          : surveySeconds(this.db, survey) - values.uptimeSeconds + (values.agentLaterSeconds ?? 0),
     };
   }
 

@@ -36,7 +36,7 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
       Number(y.via === 'direct') - Number(x.via === 'direct') || compareNaturally(x.host || x.mac, y.host || y.mac),
   );
   const neighbour = port.neighbour as { device: string; port: string; source: string } | null;
-  const stp = port.stp as { state: string; role: string } | null;
+  const stp = port.stp as { state: string; role: string; edge?: boolean } | null;
   const endpoints = useThingPage('endpoints', {
     survey: view.survey,
     where: `device.id=${deviceId} port="${String(port.name)}"`,
@@ -93,11 +93,30 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
           {String(port.kind)}
           {port.lag ? `, member of ${String(port.lag)}` : ''}
         </dd>
+        {port.access ? (
+          <>
+            <dt>Let in</dt>
+            <dd>
+              {port.access === 'unauthorized' || port.access === 'blocked' ? (
+                <b className="bad">{String(port.access)}</b>
+              ) : (
+                String(port.access)
+              )}
+            </dd>
+          </>
+        ) : null}
+        {port.neighbourSays ? (
+          <>
+            <dt>Neighbour says</dt>
+            <dd>{String(port.neighbourSays)}</dd>
+          </>
+        ) : null}
         {stp && (
           <>
             <dt>Spanning tree</dt>
             <dd>
               {stp.state}, {stp.role}
+              {stp.edge === true && ', edge'}
             </dd>
           </>
         )}

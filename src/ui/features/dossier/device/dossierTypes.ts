@@ -55,6 +55,7 @@ export interface Dossier {
   machines: ThingRow[];
   dependants: Dependants;
   peers: ThingRow[];
+  virtualRouters: ThingRow[];
   routeCounts: Record<string, number>;
   wlans: ThingRow[];
   software: ThingRow[];

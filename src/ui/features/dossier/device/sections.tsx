@@ -18,6 +18,7 @@ import { Readings } from './Readings';
 import { Running } from './Running';
 import { StorageSection } from './StorageSection';
 import { TalkSection } from './TalkSection';
+import { VirtualRouters } from './VirtualRouters';
 
 interface DossierSection {
   name: string;
@@ -53,6 +54,7 @@ export const sections: readonly DossierSection[] = [
   { name: 'storage', column: 2, isPrinted: false, Section: StorageSection },
   { name: 'neighbours', column: 2, isPrinted: true, Section: Neighbours },
   { name: 'peers', column: 2, isPrinted: false, Section: Peers },
+  { name: 'virtualRouters', column: 2, isPrinted: false, Section: VirtualRouters },
   { name: 'addresses', column: 2, isPrinted: true, Section: Addresses },
   { name: 'history', column: 1, isPrinted: false, Section: HistorySection },
 ];
