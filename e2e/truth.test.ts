@@ -162,6 +162,15 @@ describe.each([1, 4, 7, 8])('at step %i', (step) => {
       ]);
       expect([
         name,
+        own('virtualRouters').map((row) => `${String(row.group)} ${String(row.addresses)} ${String(row.state)}`),
+      ]).toEqual([
+        name,
+        (device.standby ?? []).map(
+          ({ group, address, isMaster }) => `${group} ${address} ${isMaster ? 'master' : 'backup'}`,
+        ),
+      ]);
+      expect([
+        name,
         own('faults')
           .filter((row) => !['security', 'readings', 'clock', 'addresses', 'teaming'].includes(String(row.subsystem)))
           .map((row) => String(row.part)),

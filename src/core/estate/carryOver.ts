@@ -127,8 +127,17 @@ function besideMissing(
     const parts = [part, ...also].filter((one) => asked.has(one) && !covered.has(one));
     const [before, now] = [previous[list], found[list]] as (readonly ToldRow<ToldList>[] | undefined)[];
     if (parts.length === 0 || !parts.every((one) => adding.has(one)) || !before || !now) return [];
+    const known = new Map(before.map((row) => [key(row, before), row]));
     const named = new Set(now.map((row) => key(row, now)));
-    return [[list, [...now, ...before.filter((row) => !named.has(key(row, before)))]]];
+    const placed = now.map((row) => withPlaceOf(known.get(key(row, now)), row));
+    return [[list, [...placed, ...before.filter((row) => !named.has(key(row, before)))]]];
   });
   return Object.fromEntries(lists) as Partial<DeviceReport>;
+}
+
+/** Which place a part has among the others is told by the whole list alone. */
+function withPlaceOf(before: ToldRow<ToldList> | undefined, row: ToldRow<ToldList>): ToldRow<ToldList> {
+  return before && 'order' in before && 'order' in row
+    ? { ...row, order: before.order, position: before.position }
+    : row;
 }

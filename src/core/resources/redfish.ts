@@ -77,15 +77,21 @@ function systemTold(
     addresses: { state: 'whole', seconds: 0 },
     ...(listens && { lldp: { state: 'whole', seconds: 0 } }),
   };
+  // what is broken is told in the words of the log: without it the same would be told in others
+  const ofLogs = new Set(['LogServices', 'Entries']);
   // parts of one name are told apart by how many there are: where a page is missing nobody knows which is which
   const isCounted = list.some(({ module }) => / \(\d+\)$/.test(module.path));
-  for (const { path, reason, property = '' } of gaps)
-    parts[partsByProperty[property] ?? 'modules'] = {
+  for (const { path, reason, property = '' } of gaps) {
+    const part = partsByProperty[property] ?? 'modules';
+    const before = parts[part];
+    const addsUp = !isCounted && !ofLogs.has(property) && (before?.state !== 'failed' || before.addsUp === true);
+    parts[part] = {
       state: 'failed',
       reason: `${path}: ${reason}`,
       seconds: 0,
-      ...(!isCounted && { addsUp: true as const }),
+      ...(addsUp && { addsUp: true as const }),
     };
+  }
   // what is broken is judged by the parts: without them an absent fault says nothing
   if (parts.modules?.state === 'failed' && parts.sensors?.state === 'whole') parts.sensors = { ...parts.modules };
   return {

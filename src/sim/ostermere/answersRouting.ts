@@ -32,6 +32,16 @@ export function writeRouting(write: ObjectWriter, device: SimDevice): void {
     write.address(`${base}.3.${address}.0`, routerId);
     write.integer(`${base}.6.${address}.0`, state);
   }
+  for (const { port, group, address, isMaster, priority } of device.standby ?? []) {
+    const base = '1.3.6.1.2.1.207.1.1.1.1';
+    const index = `${port}.${group}.1`;
+    write.address(`${base}.4.${index}`, device.address);
+    write.text(`${base}.5.${index}`, Buffer.from([0, 0, 0x5e, 0, 1, group]));
+    write.integer(`${base}.6.${index}`, isMaster ? 3 : 2);
+    write.gauge(`${base}.7.${index}`, priority);
+    write.gauge(`${base}.8.${index}`, 1);
+    write.integer(`1.3.6.1.2.1.207.1.1.2.1.2.${index}.4.${address}`, 1);
+  }
   (device.contexts ?? []).forEach(({ name }, at) => {
     const base = '1.3.6.1.2.1.47.1.2.1.1';
     write.text(`${base}.2.${at + 1}`, `virtual router ${name}`);

@@ -163,6 +163,8 @@ export interface SimDevice {
   sensors?: SimSensor[];
   routes?: SimRoute[];
   peers?: SimPeers;
+  /** routers that it carries together with another, one of them at a time */
+  standby?: { port: number; group: number; address: string; isMaster: boolean; priority: number }[];
   /** virtual routers, each asked in its own SNMP context */
   contexts?: {
     name: string;

@@ -60,6 +60,17 @@ export function applyRouting(device: SimDevice): void {
       ],
     };
   }
+  // whatever is managed asks one address, whichever of the cores has it
+  if (core)
+    device.standby = [
+      {
+        port: gateways[0]?.index ?? 0,
+        group: 10,
+        address: '10.72.0.254',
+        isMaster: core === '1',
+        priority: core === '1' ? 200 : 100,
+      },
+    ];
   const far = /^qdp-core-([12])$/.exec(device.name)?.[1];
   if (far) {
     const over = gateways.find(({ address }) => address === transit.of('qdp', Number(far)))?.index ?? 0;
