@@ -176,7 +176,7 @@ export const toldKinds: readonly ToldKind[] = [
     kind: 'fault',
     list: 'faults',
     part: 'sensors',
-    also: ['host', 'power', 'alarms', 'ups', 'printer'],
+    also: ['interfaces', 'host', 'power', 'alarms', 'ups', 'printer'],
     key: ({ subsystem, part, message }) => `${subsystem} ${part} ${message}`,
     changes: {
       word: 'fault',

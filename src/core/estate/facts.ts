@@ -203,8 +203,8 @@ export interface PortFacts {
     number?: number;
     edge?: boolean;
   } | null;
-  /** power over Ethernet; null where the port gives none */
-  poe: { enabled: boolean; state: string; class: number | null } | null;
+  /** power over Ethernet; null where the port gives none. `doubt`: why it may be that of another socket; such is not switched */
+  poe: { enabled: boolean; state: string; class: number | null; doubt?: string } | null;
   /** attachment unit as IEEE 802.3 writes it, where the device tells */
   media?: string;
   autoNegotiation?: boolean;

@@ -5,7 +5,7 @@ import type { Bridge, VlanRow } from '../mib/bridge';
 import type { InterfaceRow } from '../mib/interfaces';
 import { lldpKey, type Lldp } from '../mib/lldp';
 import type { PortCounters } from '../switching/portErrors';
-import type { PoweringPort } from '../mib/powerEthernet';
+import type { PoweringSocket } from './poweringSockets';
 import { agentUptime } from '../mib/system';
 import { applianceIdentity, applianceReadings } from './appliances';
 import type { DeviceReport, MachineFacts, NeighbourFacts, PortFacts, Role, SightingFacts } from './facts';
@@ -309,7 +309,7 @@ function portFacts(harvest: Harvest, names: Map<number, string>, lldpRows: Map<n
         .map(({ address, prefixLength }) => (prefixLength === null ? address : `${address}/${prefixLength}`)),
       lag: row.aggregate ? (names.get(row.aggregate) ?? null) : null,
       stp: bridge && bridgePort !== undefined ? spanningTree(bridge, bridgePort) : null,
-      poe: poweringOf(powering.get(row.ifIndex)?.port),
+      poe: poweringOf(powering.get(row.ifIndex)),
       ...(row.media && { media: row.media }),
       ...(row.autoNegotiation !== null && { autoNegotiation: row.autoNegotiation }),
       ...(transceivers.has(row.ifIndex) && { transceiver: transceivers.get(row.ifIndex) ?? '' }),
@@ -329,8 +329,15 @@ function portLosses(interfaces: InterfaceRow[], names: Map<number, string>): Rec
   );
 }
 
-const poweringOf = (port: PoweringPort | undefined): PortFacts['poe'] =>
-  port ? { enabled: port.enabled, state: port.state, class: port.class } : null;
+const poweringOf = (socket: PoweringSocket | undefined): PortFacts['poe'] =>
+  socket
+    ? {
+        enabled: socket.port.enabled,
+        state: socket.port.state,
+        class: socket.port.class,
+        ...(socket.doubt !== null && { doubt: socket.doubt }),
+      }
+    : null;
 
 /** The VLAN that untagged frames come into (PVID), and those that leave with their tag; others that leave without one are told where there are any. */
 function vlansOf(

@@ -1,5 +1,6 @@
 import type { ActiveAlarm } from '../mib/alarm';
 import type { PhysicalRow } from '../mib/entity';
+import type { InterfaceRow } from '../mib/interfaces';
 import { applianceFaults } from './appliances';
 import type { FaultFacts, ReadingValue } from './facts';
 import type { Harvest } from './harvest';
@@ -95,6 +96,7 @@ export function faultsOf(
     ...(harvest.activeAlarms ?? []).map((alarm) => alarmFault(alarm, names, pathByIndex)),
     ...(harvest.host?.unwell ?? []).map(unwellFault),
     ...applianceFaults(harvest),
+    ...partedAggregates(harvest.interfaces ?? [], names),
   ]);
 }
 
@@ -178,6 +180,28 @@ function alarmFault(
     action: 'The device itself raised it, and has not cleared it: see its own log.',
     since,
   };
+}
+
+/** Aggregates whose members have other systems at their far ends: by LACP only those of one partner can work together (IEEE 802.1AX). */
+function partedAggregates(interfaces: readonly InterfaceRow[], names: ReadonlyMap<number, string>): FaultFacts[] {
+  const members = new Map<number, InterfaceRow[]>();
+  for (const row of interfaces)
+    if (row.aggregate !== null && row.partner !== undefined && row.oper === 'up')
+      members.set(row.aggregate, [...(members.get(row.aggregate) ?? []), row]);
+  return [...members].flatMap(([aggregate, rows]): FaultFacts[] => {
+    const partners = [...new Set(rows.map(({ partner }) => partner))].sort();
+    if (partners.length < 2) return [];
+    return [
+      {
+        subsystem: 'aggregation',
+        part: names.get(aggregate) ?? `interface ${aggregate}`,
+        severity: 'warning',
+        message: `its members lead to ${partners.length} systems: ${partners.join(', ')}`,
+        action: 'Look at the cables of its members, and at whether the far ends form one system together.',
+        since: null,
+      },
+    ];
+  });
 }
 
 const unwellFault = ({ name, state }: { name: string; state: 'warning' | 'down' }): FaultFacts => ({

@@ -19,8 +19,9 @@ export const ifAlias = `${interfaceTables.ifXEntry}.18`;
 /** With the frames that were lost: ifInDiscards 13, ifInErrors 14, ifOutDiscards 19, ifOutErrors 20. */
 export const ifColumns = [2, 3, 4, 5, 6, 7, 8, 9, 13, 14, 19, 20] as const;
 export const ifXColumns = [1, 15, 17, 18, 19] as const;
-/** dot3adAggPortSelectedAggID, dot3adAggPortAttachedAggID. */
-export const dot3adAggPortColumns = [12, 13] as const;
+/** dot3adAggPortPartnerOperSystemID, SelectedAggID, AttachedAggID. */
+export const dot3adAggPortColumns = [9, 12, 13] as const;
+const aggregateColumns = [12, 13] as const;
 
 export type AdminState = 'up' | 'down' | 'testing' | 'unknown';
 export type OperState = 'up' | 'down' | 'testing' | 'unknown' | 'dormant' | 'notPresent' | 'lowerLayerDown';
@@ -44,6 +45,8 @@ export interface InterfaceRow {
   duplex: Duplex;
   /** ifIndex of the aggregate this port is attached to, or chosen for */
   aggregate: number | null;
+  /** who is at the other end of a member, by LACP (IEEE 802.1AX, partner system): absent where nobody answered */
+  partner?: string;
   /** attachment unit as IEEE 802.3 writes it: `1000BASE-T`; empty where nothing is told */
   media: string;
   autoNegotiation: boolean | null;
@@ -83,7 +86,9 @@ export function parseInterfaces(answered: Answered): InterfaceRow[] {
       const etherDuplex =
         (['unknown', 'unknown', 'half', 'full'] as const)[numberOf(duplex.get(ifIndex)?.get(19)) ?? 0] ?? 'unknown';
       const connector = numberOf(more?.get(17));
+      const partner = macOfValue(aggregation.get(ifIndex)?.get(9));
       return {
+        ...(partner !== null && { partner }),
         ifIndex,
         name: textOf(more?.get(1)) || description || String(ifIndex),
         alias: textOf(more?.get(18)) ?? '',
@@ -131,7 +136,7 @@ const aggregatesOf = (answered: Answered): Set<number> =>
  * what is no aggregate stands alone.
  */
 function aggregateOf(cells: Cells | undefined, aggregates: Set<number>): number | undefined {
-  const [selected, attached] = dot3adAggPortColumns.map((column) => numberOf(cells?.get(column)));
+  const [selected, attached] = aggregateColumns.map((column) => numberOf(cells?.get(column)));
   if (attached) return attached;
   return selected !== undefined && aggregates.has(selected) ? selected : undefined;
 }

@@ -136,12 +136,18 @@ export function countedMemory(
 export function recognise(
   signature: Signature,
   system: Pick<SystemGroup, 'description' | 'services'>,
-  modules: Pick<
+  modules: (Pick<
     PhysicalRow,
     'class' | 'vendor' | 'model' | 'description' | 'softwareRevision' | 'firmwareRevision' | 'serial'
-  >[],
+  > &
+    Partial<Pick<PhysicalRow, 'containedIn'>>)[],
 ): Recognition {
-  const chassis = modules.find((row) => row.class === 'chassis') ?? modules.find((row) => row.class === 'stack');
+  // some agents list a box without calling it a chassis: then it is the one part that nothing holds
+  const roots = modules.filter(({ containedIn }) => containedIn === 0);
+  const chassis =
+    modules.find((row) => row.class === 'chassis') ??
+    modules.find((row) => row.class === 'stack') ??
+    (roots.length === 1 ? roots[0] : undefined);
   const read = (extraction: Extraction | undefined, fallback: string): string => {
     if (!extraction) return fallback;
     if ('literal' in extraction) return extraction.literal;

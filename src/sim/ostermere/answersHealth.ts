@@ -6,6 +6,7 @@ const working = { oper: 3, alarms: 0 };
 
 /** States of modules, and sensors as entities of their own. */
 export function writeHealth(write: ObjectWriter, device: SimDevice): void {
+  writeUps(write, device);
   if (device.moduleStates) {
     for (const part of device.modules) {
       const state = device.moduleStates.find(({ module }) => module === part.name);
@@ -34,4 +35,25 @@ export function writeHealth(write: ObjectWriter, device: SimDevice): void {
     write.integer(`${sensor}.4.${index}`, value);
     write.integer(`${sensor}.5.${index}`, broken ? 3 : 1);
   }
+}
+
+/** UPS-MIB: battery, input and output of one phase. */
+function writeUps(write: ObjectWriter, { ups, model, release }: SimDevice): void {
+  if (!ups) return;
+  const base = '1.3.6.1.2.1.33.1';
+  write.text(`${base}.1.1.0`, 'Fenmoor');
+  write.text(`${base}.1.2.0`, model);
+  write.text(`${base}.1.3.0`, release);
+  write.integer(`${base}.2.1.0`, ups.chargePercent < 20 ? 3 : 2);
+  write.integer(`${base}.2.3.0`, ups.minutesLeft);
+  write.integer(`${base}.2.4.0`, ups.chargePercent);
+  write.integer(`${base}.2.5.0`, 548);
+  write.integer(`${base}.2.7.0`, 24);
+  write.integer(`${base}.3.3.1.2.1`, 500);
+  write.integer(`${base}.3.3.1.3.1`, ups.onBattery ? 0 : 231);
+  write.integer(`${base}.4.1.0`, ups.onBattery ? 5 : 3);
+  write.integer(`${base}.4.4.1.2.1`, 230);
+  write.integer(`${base}.4.4.1.4.1`, ups.loadPercent * 27);
+  write.integer(`${base}.4.4.1.5.1`, ups.loadPercent);
+  write.gauge(`${base}.6.1.0`, 0);
 }

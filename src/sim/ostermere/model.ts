@@ -161,6 +161,8 @@ export interface SimDevice {
   machines?: SimMachine[];
   moduleStates?: SimModuleState[];
   sensors?: SimSensor[];
+  /** what an uninterruptible power supply tells of itself (RFC 1628) */
+  ups?: { chargePercent: number; minutesLeft: number; loadPercent: number; onBattery: boolean };
   routes?: SimRoute[];
   peers?: SimPeers;
   /** routers that it carries together with another, one of them at a time */

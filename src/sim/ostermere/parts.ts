@@ -536,6 +536,7 @@ export function smallBox(
     lldp: kind === 'access point',
     services: 64,
     access: 'v2c',
+    ...(kind === 'power unit' && { ups: { chargePercent: 98, minutesLeft: 47, loadPercent: 31, onBattery: false } }),
   };
 }
 

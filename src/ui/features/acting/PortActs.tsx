@@ -54,6 +54,9 @@ export function PortActs({ port, device }: { port: ThingRow; device: string }) {
           ))}
         </p>
       )}
+      {mayEdit && !past && poweringDoubt(port) && (
+        <p className="small quiet">Its power is not switched from here: {poweringDoubt(port)}.</p>
+      )}
       {acts.slice(0, shownActs).map((row, nth) => (
         <ActLine
           key={row.id}
@@ -106,11 +109,14 @@ function ActLine({ row, onUndo }: { row: PortActRow; onUndo: ((act: PortAct) => 
   );
 }
 
+const poweringDoubt = (port: ThingRow): string => (port.poe as { doubt?: string } | null)?.doubt ?? '';
+
 /** What makes sense for the port as it was read last. */
 function offeredActs(port: ThingRow, after: PortSettings | null): PortAct[] {
   const admin = after?.admin ?? String(port.admin);
   const poe = port.poe as { enabled: boolean } | null;
-  const feeds = after ? after.power?.enabled : poe?.enabled;
+  // what may be the power of another socket is not offered at all
+  const feeds = poweringDoubt(port) ? undefined : after ? after.power?.enabled : poe?.enabled;
   return [
     ...(port.physical ? [{ kind: admin === 'down' ? ('enable' as const) : ('shut' as const) }] : []),
     ...(feeds === undefined
