@@ -5,6 +5,7 @@ import type { Signature } from '../signatures/signature';
 import { carryOver } from './carryOver';
 import { readCredential } from './credentialSchema';
 import { changedFields, stable } from './difference';
+import { toldKinds } from './factKinds';
 import type { DeviceFacts } from './facts';
 import { matchIdentity, type KnownIdentity } from './identity';
 import { interpret, portNames, stateAge } from './interpret';
@@ -396,5 +397,42 @@ describe('credentials', () => {
         mistakes: [{ path: 'purpose', message: 'A user who writes needs authentication and privacy' }],
       });
     expect(readCredential({ name: 'c', kind: 'snmp2c', community: 'w', purpose: 'write' })).toHaveProperty('mistakes');
+  });
+});
+
+describe('what a device did not tell of itself', () => {
+  const facts = (name: string) => ({ name, description: `${name} says`, addresses: [] }) as unknown as DeviceFacts;
+  test('stays as it was where the question for it was dropped', () => {
+    const kept = carryOver(facts('lqy-ring'), facts(''), new Set(['interfaces']), new Set(['system', 'interfaces']));
+    expect([kept.name, kept.description]).toEqual(['lqy-ring', 'lqy-ring says']);
+  });
+  test('is gone where it was answered with nothing', () => {
+    expect(carryOver(facts('lqy-ring'), facts(''), new Set(['system']), new Set(['system'])).name).toBe('');
+  });
+});
+
+test('two neighbours at a port that give themselves no ids are two', () => {
+  const key = toldKinds.find(({ kind }) => kind === 'neighbour')?.key;
+  const heard = (systemName: string, chassisId = '') => ({ port: 'U1', chassisId, portId: chassisId, systemName });
+  const keys = (...all: ReturnType<typeof heard>[]) => all.map((row) => key?.(row as never, all as never));
+  expect(keys(heard('a'), heard('b'))).toEqual(['U1  ', 'U1   2']);
+  // the same ids are the same neighbour, told twice
+  expect(keys(heard('a', 'x'), heard('a', 'x'))).toEqual(['U1 x x', 'U1 x x']);
+});
+
+describe('for how long a device runs', () => {
+  const wrap = 2 ** 32 / 100;
+  const told = (more: Partial<Parameters<typeof harvestOf>[0]>) => interpret(harvestOf(more), [generic]).volatile;
+  const system = { ...harvestOf({}).system, uptimeSeconds: 1000 };
+  test('the rounds of sysUpTime count, for the counters too', () => {
+    const interfaces = [interfaceRow(1, 'U1', { countedSinceUptimeSeconds: 10 })];
+    const volatile = told({ system: { ...system, engineSeconds: Math.floor(wrap) + 1000 }, interfaces });
+    expect(volatile.uptimeSeconds).toBe(Math.floor(wrap + 1000));
+    expect(volatile.portsCountedSince).toEqual({ U1: Math.floor(wrap + 1000) - 990 });
+  });
+  test('a host runs longer than its agent, and its counters began with the agent', () => {
+    const host = { memoryBytes: null, storage: [], processors: [], upForSeconds: 90_000 };
+    expect(told({ system, host })).toMatchObject({ uptimeSeconds: 90_000, agentLaterSeconds: 88_980 });
+    expect(told({ system })).not.toHaveProperty('agentLaterSeconds');
   });
 });

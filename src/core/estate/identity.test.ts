@@ -250,6 +250,28 @@ describe('different devices are not taken for one', () => {
     const other = { ...facts(host(9, { engineId: null })), socketMacs: found.socketMacs };
     expect(contradicts(system, other)).toBe(true);
   });
+  test('in one survey another start, or other neighbours, are another device; in the next one it was restarted or moved', () => {
+    const pair = (at: number, now: KnownIdentity['now']): KnownIdentity => ({
+      id: at,
+      ...host(at, { name: 'gate', engineId: null }),
+      ...(now && { now }),
+    });
+    const known = [pair(1, { upSeconds: 900_000, neighbours: ['a', 'b'] })];
+    const found = (now: SeenIdentity['now'], serial = '') => ({
+      ...facts({ ...host(2, { name: 'gate', engineId: null }), serial }),
+      ...(now && { now }),
+    });
+    const by = (now: SeenIdentity['now'], met = true) => matchIdentity(found(now), known, () => met)?.id ?? null;
+    expect(by({ upSeconds: 900_060, neighbours: ['b'] })).toBe(1);
+    expect(by({ upSeconds: 60, neighbours: ['b'] })).toBeNull();
+    expect(by({ upSeconds: 900_060, neighbours: ['c'] })).toBeNull();
+    expect(by({ upSeconds: null, neighbours: [] })).toBe(1);
+    // what it told in an earlier survey is not known any more
+    expect(matchIdentity(found({ upSeconds: 60, neighbours: ['c'] }), [pair(1, undefined)], () => false)?.id).toBe(1);
+    // one serial says more
+    const one = [{ ...pair(1, { upSeconds: 900_000, neighbours: ['a'] }), serial: 'KA48-1' }];
+    expect(matchIdentity(found({ upSeconds: 60, neighbours: ['c'] }, 'KA48-1'), one, () => true)?.id).toBe(1);
+  });
   test('a serial that differs in case is the same', () => {
     const known: KnownIdentity = { id: 1, ...host(1, { serial: 'ka48-1' }) };
     expect(contradicts(known, facts(host(1, { serial: 'KA48-1' })))).toBe(false);

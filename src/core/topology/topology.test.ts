@@ -4,6 +4,7 @@ import type { DeviceFacts, NeighbourFacts, PortFacts, Role } from '../estate/fac
 import { heardTables } from '../switching/heardTables';
 import type { SightedDevice } from '../switching/heardTables';
 import { conclude } from './conclude';
+import { DeviceIndex } from './deviceIndex';
 
 const mac = (id: number, port = 0) =>
   `02:4b:45:00:${id.toString(16).padStart(2, '0')}:${port.toString(16).padStart(2, '0')}`;
@@ -193,6 +194,56 @@ describe('placement', () => {
         (shuffled) => JSON.stringify([conclude(shuffled).links, [...conclude(shuffled).attachments]]) === whole,
       ),
     );
+  });
+});
+
+describe('what a neighbour says of its port (LLDP-EXT-DOT1, -DOT3)', () => {
+  const issues = (told: NeighbourFacts['told'], own: Partial<PortFacts>, other: Partial<PortFacts>) =>
+    conclude([
+      device(1, {
+        ports: [port(1, 1, own)],
+        neighbours: [hears('1', 2, '1', { ...(told && { told }) })],
+      }),
+      device(2, { ports: [port(2, 1, other)] }),
+    ]).links.flatMap((link) => link.issues.map(({ kind }) => kind));
+  const silent = { vlan: null, duplex: 'unknown' };
+  test('counts where the port itself tells nothing', () => {
+    expect(issues({ vlan: 20 }, { vlan: 10 }, silent)).toEqual(['nativeVlan']);
+    expect(issues({ vlan: 10 }, { vlan: 10 }, silent)).toEqual([]);
+    // 1000BASE-T full duplex is type 30, half is 29
+    expect(issues({ mauType: 29 }, { vlan: null, duplex: 'full' }, silent)).toEqual(['duplex']);
+    expect(issues(undefined, { vlan: 10 }, silent)).toEqual([]);
+  });
+  test('and not where it was asked', () => {
+    expect(issues({ vlan: 20 }, { vlan: 10 }, { vlan: 10, duplex: 'unknown' })).toEqual([]);
+  });
+});
+
+describe('the address of a virtual router (RFC 9568)', () => {
+  const router = (id: number, state: 'master' | 'backup') =>
+    device(id, {
+      virtualRouters: [
+        {
+          port: '1',
+          group: 10,
+          family: 'IPv4',
+          state,
+          priority: 100,
+          mac: '00:00:5e:00:01:0a',
+          addresses: ['10.72.0.254'],
+        },
+      ],
+    });
+  test('is of the device that carries it now, and of no machine', () => {
+    const index = new DeviceIndex([router(1, 'backup'), router(2, 'master')]);
+    expect(index.byMac('00:00:5e:00:01:0a')?.id).toBe(2);
+    expect(new DeviceIndex([router(1, 'backup')]).byMac('00:00:5e:00:01:0a')?.id).toBe(1);
+  });
+  test('tells no neighbour apart', () => {
+    const index = new DeviceIndex([router(1, 'backup'), router(2, 'master')]);
+    expect(
+      index.ofNeighbour(hears('1', 9, '1', { chassisId: '00:00:5e:00:01:0a', systemName: '' }))?.id,
+    ).toBeUndefined();
   });
 });
 
