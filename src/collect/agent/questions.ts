@@ -31,9 +31,12 @@ import {
   lldpExtensionFamily,
   lldpExtensionTables,
   lldpXdot1RemColumns,
+  lldpXdot1RemProtoVlanColumns,
+  lldpXdot1RemVlanNameColumns,
   lldpXdot3RemLinkAggColumns,
   lldpXdot3RemMaxFrameSizeColumns,
   lldpXdot3RemPortColumns,
+  lldpXdot3RemPowerColumns,
   lldpXMedRemInventoryColumns,
 } from '../../core/mib/lldpExtensions';
 import { ifMauColumns, mauTables } from '../../core/mib/mau';
@@ -230,6 +233,17 @@ export const questions: Record<
       ...of(lldpExtensionFamily, [
         { entry: lldpTables.lldpXMedLocMediaPolicyEntry, columns: mediaPolicyColumns },
         { entry: lldpExtensionTables.lldpXdot1RemEntry, columns: lldpXdot1RemColumns, when: hasNeighbours },
+        {
+          entry: lldpExtensionTables.lldpXdot1RemVlanNameEntry,
+          columns: lldpXdot1RemVlanNameColumns,
+          when: hasNeighbours,
+        },
+        {
+          entry: lldpExtensionTables.lldpXdot1RemProtoVlanEntry,
+          columns: lldpXdot1RemProtoVlanColumns,
+          when: hasNeighbours,
+        },
+        { entry: lldpExtensionTables.lldpXdot3RemPowerEntry, columns: lldpXdot3RemPowerColumns, when: hasNeighbours },
         { entry: lldpExtensionTables.lldpXdot3RemPortEntry, columns: lldpXdot3RemPortColumns, when: hasNeighbours },
         {
           entry: lldpExtensionTables.lldpXdot3RemLinkAggEntry,

@@ -16,7 +16,9 @@ export function moduleTree(rows: PhysicalRow[]): { modules: ModuleFacts[]; pathB
   const tree: ModuleFacts[] = [];
   const pathByIndex = new Map<number, string>();
   const visit = (row: PhysicalRow, parent: string | null, taken: Set<string>) => {
-    const own = unique(row.name || row.description || `${row.class} ${row.entPhysicalIndex}`, taken);
+    // a path is read by its slashes
+    const called = (row.name || row.description || `${row.class} ${row.entPhysicalIndex}`).replaceAll(' / ', '/');
+    const own = unique(called, taken);
     const path = parent === null ? own : `${parent} / ${own}`;
     const below = sorted(children.get(row.entPhysicalIndex) ?? []);
     pathByIndex.set(row.entPhysicalIndex, path);

@@ -14,6 +14,7 @@ export function powerWords(poe: PortFacts['poe'] | undefined): string {
 export function toldWords(told: ToldByNeighbour | undefined): string {
   if (!told) return '';
   const { vendor, model, serial, softwareRevision, firmwareRevision, assetId, vlan, mauType, autoNegotiation } = told;
+  const { vlanNames = [], protocolVlans = [], power } = told;
   return [
     [vendor, model].filter(Boolean).join(' '),
     serial && `serial ${serial}`,
@@ -21,6 +22,10 @@ export function toldWords(told: ToldByNeighbour | undefined): string {
     firmwareRevision && `firmware ${firmwareRevision}`,
     assetId && `asset ${assetId}`,
     vlan !== undefined && `VLAN ${vlan} untagged`,
+    vlanNames.length > 0 &&
+      `VLANs ${vlanNames.map((one) => (one.name ? `${one.vlan} ${one.name}` : String(one.vlan))).join(', ')}`,
+    protocolVlans.length > 0 && `VLANs by protocol ${protocolVlans.join(', ')}`,
+    power && `${power.takes ? 'takes' : 'gives'} power${power.class === null ? '' : `, class ${power.class}`}`,
     mauType !== undefined && mediaOfMau(mauType),
     autoNegotiation === false && 'does not negotiate',
     told.aggregated === true && 'in an aggregate',

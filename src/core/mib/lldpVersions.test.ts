@@ -75,6 +75,29 @@ describe('what neighbours say of themselves', () => {
       aggregated: false,
     });
   });
+  test('VLANs it names, VLANs by protocol, and power', () => {
+    const name = (vlan: number, words: string) =>
+      rows(lldpExtensionTables.lldpXdot1RemVlanNameEntry, `0.1.1.${vlan}`, { 2: text(words) });
+    const protocol = (vlan: number, enabled: number) =>
+      rows(lldpExtensionTables.lldpXdot1RemProtoVlanEntry, `0.1.1.${vlan}`, { 3: integer(enabled) });
+    expect(
+      told(
+        name(10, 'OPS'),
+        name(20, 'CCTV'),
+        name(4095, 'none'),
+        protocol(30, 1),
+        protocol(31, 2),
+        rows(lldpExtensionTables.lldpXdot3RemPowerEntry, '0.1.1', { 1: integer(2), 6: integer(4) }),
+      ),
+    ).toEqual({
+      vlanNames: [
+        { vlan: 10, name: 'OPS' },
+        { vlan: 20, name: 'CCTV' },
+      ],
+      protocolVlans: [30],
+      power: { takes: true, class: 3 },
+    });
+  });
   test('what it is (ANSI/TIA-1057)', () => {
     expect(
       told(

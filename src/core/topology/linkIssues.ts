@@ -21,6 +21,17 @@ export function withHeardOf(port: PortFacts, told: ToldByNeighbour | undefined):
   };
 }
 
+/** The longest frames by what both ends say to each other, where their own MTU is not told: with head and check, so that the two are held against each other alone. */
+export function frameMismatch(
+  ends: Ends,
+  [a, ofA]: [PortFacts, ToldByNeighbour | undefined],
+  [b, ofB]: [PortFacts, ToldByNeighbour | undefined],
+): Issues {
+  if ((a.mtu && b.mtu) || !ofA?.maxFrame || !ofB?.maxFrame || ofA.maxFrame === ofB.maxFrame) return [];
+  const octets = (told: ToldByNeighbour) => `${told.maxFrame} octets`;
+  return [{ kind: 'mtu', words: `longest frame differs: ${saying(ends)(octets(ofA), octets(ofB))}` }];
+}
+
 /** Every setting in which the two ports of a link disagree. */
 export function mismatches(ends: Ends, a: PortFacts, b: PortFacts): Issues {
   return [...cableMismatches(ends, a, b), ...bridgingMismatches(ends, a, b)];

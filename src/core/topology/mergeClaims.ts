@@ -1,8 +1,9 @@
 import { compareNaturally } from '../values/naturalOrder';
 import type { PortFacts } from '../estate/facts';
+import type { ToldByNeighbour } from '../mib/lldpExtensions';
 import type { Claim } from './claim';
 import type { DeviceIndex } from './deviceIndex';
-import { bridgingMismatches, cableMismatches, withHeardOf } from './linkIssues';
+import { bridgingMismatches, cableMismatches, frameMismatch, withHeardOf } from './linkIssues';
 import { evidenceSources, inOrder, linkKey, type Confidence, type LinkEnd, type LinkFacts } from './links';
 
 /** What was said of one link, before it is put together. */
@@ -84,11 +85,15 @@ function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFa
   const [sa, sb] = asBothSay(index, a, b);
   if (!isAggregate && sa && sb) link.issues.push(...cableMismatches(link, sa, sb));
   if (sa && sb && link.kind !== 'l3' && link.kind !== 'virtual') link.issues.push(...bridgingMismatches(link, sa, sb));
-  if (pa && pb && !isAggregate && Boolean(pa.lag) !== Boolean(pb.lag) && carries(index, a) && carries(index, b)) {
-    const [in_, out] = pa.lag ? [a, b] : [b, a];
+  const [ofA, ofB] = [heard(index, b, a), heard(index, a, b)];
+  if (!isAggregate && sa && sb) link.issues.push(...frameMismatch(link, [sa, ofA], [sb, ofB]));
+  // one whose agent tells no aggregates may say to its neighbour that it has one
+  const [inA, inB] = [Boolean(pa?.lag) || ofA?.aggregated === true, Boolean(pb?.lag) || ofB?.aggregated === true];
+  if (pa && pb && !isAggregate && inA !== inB && carries(index, a) && carries(index, b)) {
+    const [in_, out] = inA ? [a, b] : [b, a];
     link.issues.push({
       kind: 'aggregation',
-      words: `aggregation differs: ${in_.device} ${in_.port} is a member of ${pa.lag ?? pb.lag ?? ''}, ${out.device} ${out.port} of none`,
+      words: `aggregation differs: ${in_.device} ${in_.port} is a member of ${pa.lag ?? pb.lag ?? 'an aggregate'}, ${out.device} ${out.port} of none`,
     });
   }
   // spanning tree may say the same: that one of them does not hear the other's report is odd all the same
@@ -97,18 +102,20 @@ function linkOf({ a, b, claims, members }: Gathered, index: DeviceIndex): LinkFa
   return link;
 }
 
+/** What the device at one end hears of the port at the other. */
+const heard = (index: DeviceIndex, by: LinkEnd, of: LinkEnd): ToldByNeighbour | undefined =>
+  index
+    .byId(by.deviceId)
+    ?.neighbours.find((one) => one.told && one.port === by.port && index.ofNeighbour(one)?.id === of.deviceId)?.told;
+
 /** The ports of both ends, each with what the other hears of it. */
 function asBothSay(index: DeviceIndex, a: LinkEnd, b: LinkEnd): (PortFacts | undefined)[] {
-  const heard = (by: LinkEnd, of: LinkEnd) =>
-    index
-      .byId(by.deviceId)
-      ?.neighbours.find((one) => one.told && one.port === by.port && index.ofNeighbour(one)?.id === of.deviceId)?.told;
   return [
     [a, b],
     [b, a],
   ].map(([own, other]) => {
     const port = own && index.port(own.deviceId, own.port);
-    return port && other ? withHeardOf(port, heard(other, own)) : undefined;
+    return port && other ? withHeardOf(port, heard(index, other, own)) : undefined;
   });
 }
 

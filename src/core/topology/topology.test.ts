@@ -214,6 +214,17 @@ describe('what a neighbour says of its port (LLDP-EXT-DOT1, -DOT3)', () => {
     expect(issues({ mauType: 29 }, { vlan: null, duplex: 'full' }, silent)).toEqual(['duplex']);
     expect(issues(undefined, { vlan: 10 }, silent)).toEqual([]);
   });
+  test('an aggregate that its agent does not tell of, and the longest frame', () => {
+    expect(issues({ aggregated: true }, { lag: 'agg1' }, { lag: null })).toEqual([]);
+    expect(issues({ aggregated: false }, { lag: 'agg1' }, { lag: null })).toEqual(['aggregation']);
+    const both = (mtu: number | null) =>
+      conclude([
+        device(1, { ports: [port(1, 1, { mtu })], neighbours: [hears('1', 2, '1', { told: { maxFrame: 1522 } })] }),
+        device(2, { ports: [port(2, 1, { mtu })], neighbours: [hears('1', 1, '1', { told: { maxFrame: 9216 } })] }),
+      ]).links.flatMap((link) => link.issues.map(({ words }) => words));
+    expect(both(null)).toEqual(['longest frame differs: sw-1 1 has 9216 octets, sw-2 1 has 1522 octets']);
+    expect(both(1500)).toEqual([]);
+  });
   test('and not where it was asked', () => {
     expect(issues({ vlan: 20 }, { vlan: 10 }, { vlan: 10, duplex: 'unknown' })).toEqual([]);
   });
