@@ -18,6 +18,7 @@ import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { benchConclusions } from './conclusions';
 import { benchFaceplate } from './faceplate';
+import { benchFlows } from './flows';
 import { benchHistory } from './history';
 import { benchPackets } from './packets';
 import { benchGrid, benchLargeEstate } from './grid';
@@ -129,6 +130,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   survey: benchSurvey,
   walker: () => benchAgainstWalker(300),
   packets: () => benchPackets(),
+  flows: () => benchFlows(),
   thousand: () => benchThousand(),
   soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),
   silence: benchSilence,

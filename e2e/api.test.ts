@@ -85,10 +85,11 @@ test('150 MB sent to the sign-in route are refused while they arrive, and cost t
     before = peak;
     return grown;
   };
-  const first = await cost();
-  // a body that is held would cost its whole size at once; the memory of the collector may grow a little, once
-  expect(first).toBeLessThan(20);
-  if (first >= 5) expect(await cost()).toBeLessThan(5);
+  // a body that is held would cost its whole size each time; the memory for what is short-lived may grow a little, and then not again
+  let least = await cost();
+  expect(least).toBeLessThan(20);
+  for (let again = 0; again < 4 && least >= 5; again++) least = Math.min(least, await cost());
+  expect(least).toBeLessThan(5);
 });
 
 test('answers are held against the description as they pass, and a wrong one is noticed', async () => {

@@ -4,6 +4,7 @@ import { mkdirSync, readFileSync, writeFileSync, existsSync } from 'node:fs';
 import path from 'node:path';
 import Database from 'better-sqlite3';
 import { databaseFile } from '../src/store/base/database';
+import { captureOf, packetsOf } from './support/captures';
 import {
   bolide,
   freeUdpPort,
@@ -112,6 +113,90 @@ describe('import', () => {
   };
   const take = (thing: string, from: string, ...more: string[]) =>
     bolide(['import', thing, from, '--data', data, ...more]);
+  test('captures: who talked to whom, each file once, and from several places what both saw once', async () => {
+    const [ring] = await rowsOf<{ address: string }>('devices', '--where', 'name=rpw-ring');
+    const server = ring?.address ?? '';
+    const { packets, truth } = packetsOf([
+      {
+        client: '10.72.99.7',
+        server,
+        port: 22,
+        protocol: 6,
+        connections: [
+          { clientPort: 50_001, at: 1_777_896_000, says: [40, 900] },
+          { clientPort: 50_002, at: 1_777_899_700, says: [40] },
+        ],
+      },
+      {
+        client: '10.72.99.7',
+        server: '10.72.99.53',
+        port: 53,
+        protocol: 17,
+        connections: [{ clientPort: 50_003, at: 1_777_896_100, says: [30, 60] }],
+      },
+    ]);
+    const whole = captureOf(packets, { format: 'pcap', bigEndian: false, link: 'ethernet' });
+    const [first, again, mirror, cut, none] = [
+      ['gate.pcap', whole],
+      ['copy-of-gate.pcap', whole],
+      ['mirror.pcapng', captureOf(packets, { format: 'pcapng, nanoseconds', bigEndian: true, link: 'vlan' })],
+      ['cut.pcap', whole.subarray(0, whole.length - 5)],
+      ['notes.pcap', Buffer.from('no capture at all')],
+    ].map(([name, octets]) => {
+      writeFileSync(path.join(folder, String(name)), octets as Buffer);
+      return path.join(folder, String(name));
+    });
+    const taken = async (...files: (string | undefined)[]) => {
+      const { code, out, err } = await bolide(['import', 'captures', ...files.map(String), '--data', data, '--json']);
+      return { code, err, files: (JSON.parse(out || '{"files":[]}') as { files: Record<string, unknown>[] }).files };
+    };
+    expect((await taken(first, again, mirror)).files).toMatchObject([
+      { state: 'taken in', packets: packets.length, conversations: 2, notes: [] },
+      { state: 'taken in before' },
+      { state: 'taken in', packets: packets.length },
+    ]);
+    type Row = { client: { address: string }; server: { address: string; device: string; port: number } } & Record<
+      string,
+      unknown
+    >;
+    const all = await rowsOf<Row>('conversations', '--where', 'clientAddress=10.72.99.7');
+    const sum = ({ toServer, toClient }: { toServer: number; toClient: number }) => toServer + toClient;
+    // seen at the gate and at the mirror, and counted once
+    expect(
+      all.map(({ client, server: asked, protocol, events, packets: count, bytes, sources }) => [
+        client.address,
+        asked.address,
+        asked.port,
+        protocol,
+        events,
+        count,
+        bytes,
+        sources,
+      ]),
+    ).toEqual(
+      truth
+        .map((one) => [
+          one.client,
+          one.server,
+          one.port,
+          one.protocol === 6 ? 'tcp' : 'udp',
+          one.events,
+          sum(one.packets),
+          sum(one.octets),
+          ['gate.pcap', 'mirror.pcapng'],
+        ])
+        .sort((x, y) => (x[1] === server ? 1 : 0) - (y[1] === server ? 1 : 0)),
+    );
+    expect(all.find(({ server: asked }) => asked.port === 22)?.server.device).toBe('rpw-ring');
+    // what was cut off counts as far as it goes; what is none is told, and the others are taken all the same
+    const odd = await taken(none, cut);
+    expect(odd.code).toBe(2);
+    expect(odd.err).toMatch(/notes\.pcap: this is no pcap or pcapng file/);
+    expect(odd.files).toMatchObject([
+      { state: 'refused' },
+      { state: 'taken in', packets: packets.length - 1, notes: [expect.stringMatching(/cut off within a packet/)] },
+    ]);
+  });
   test('contracts: nothing on a dry run, then all of them; what is exported comes in again as it is', async () => {
     const serial = (await rowsOf<{ serial: string }>('devices', '--where', 'name=rpw-ring'))[0]?.serial ?? '';
     const right = file(

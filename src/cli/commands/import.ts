@@ -9,23 +9,40 @@ import { latestSealed } from '../../store/base/sealedSurveys';
 import { databaseFile, openStore } from '../../store/base/database';
 import { writeEdit } from '../../store/edits/log';
 import { CommandError } from '../exit';
+import { importCaptures } from '../importCaptures';
 
 const who = 'command line';
+
+interface ImportOptions {
+  data: string;
+  dryRun?: boolean;
+  point?: string;
+  json?: boolean;
+}
 
 export function addImportCommand(program: Command): void {
   const known = importNames.join(', ');
   program
     .command('import')
-    .argument('<thing>', `one of ${known} (own fields of ${ownedThings.join(', ')})`)
-    .argument('<file>', 'a CSV file, its first line naming the columns')
+    .argument('<thing>', `one of ${known} (own fields of ${ownedThings.join(', ')}), or captures`)
+    .argument(
+      '<files...>',
+      'a CSV file, its first line naming the columns; of captures any number of pcap and pcapng files',
+    )
     .description('take a list that people keep: all of it, or nothing where a line has a mistake')
     .requiredOption('--data <dir>', 'data folder')
     .option('--dry-run', 'say what would change, and write nothing')
-    .action((thing: string, file: string, options: { data: string; dryRun?: boolean }) => {
-      const domain = importNamed(thing);
-      if (!domain) throw new CommandError(`“${thing}” is nothing that can be imported: use one of ${known}`);
+    .option('--point <name>', 'of captures: where they were captured, if not what their files are called')
+    .option('--json', 'of captures: one JSON object on standard output')
+    .action(async (thing: string, files: string[], options: ImportOptions) => {
+      const domain = thing === 'captures' ? null : importNamed(thing);
+      if (domain === undefined)
+        throw new CommandError(`“${thing}” is nothing that can be imported: use one of ${known}, captures`);
       if (!existsSync(databaseFile(options.data)))
         throw new CommandError(`--data: there is no data in “${options.data}”`);
+      if (domain === null) return importCaptures(files, options);
+      const [file = '', ...more] = files;
+      if (more.length > 0) throw new CommandError(`one file of ${thing} at a time: ${more.join(', ')} were not read`);
       const { head, lines } = readTable(file);
       const store = openStore(options.data);
       try {

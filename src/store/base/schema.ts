@@ -6,7 +6,7 @@ import type { Area } from '../../core/people/areas';
 import { watchedThings } from '../../core/watch/watchedChanges';
 import { contractKinds } from '../../core/cover/contract';
 import { packedPhases, packedWords } from './visitCodec';
-import { blob, index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
+import { blob, index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core';
 
 /** Settings of the whole installation, by key, as JSON. */
 export const setting = sqliteTable('setting', {
@@ -711,3 +711,50 @@ export const floorPlan = sqliteTable('floor_plan', {
   /** deleted, but can still be brought back */
   deletedAt: text(),
 });
+
+/** A capture that was taken in, or is being: what it told counts once it is whole. */
+export const capture = sqliteTable(
+  'capture',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    /** where it was captured: several files of one place add up */
+    point: text().notNull(),
+    file: text().notNull(),
+    /** SHA-256 of all its octets: the same file counts once */
+    digest: text().notNull(),
+    takenAt: text().notNull(),
+    isWhole: integer({ mode: 'boolean' }).notNull(),
+    packets: integer().notNull(),
+    /** of them no IP, or cut within their heads */
+    passedOver: integer().notNull(),
+    /** seconds since the epoch; null where no packet tells a time */
+    firstSeen: real(),
+    lastSeen: real(),
+    /** why it could not be read to its end; empty where it could */
+    brokenOff: text().notNull(),
+  },
+  (table) => [uniqueIndex('capture_digest').on(table.digest)],
+);
+
+/** Who talked to whom in a capture. */
+export const talk = sqliteTable(
+  'talk',
+  {
+    captureId: integer().notNull(),
+    client: text().notNull(),
+    server: text().notNull(),
+    port: integer().notNull(),
+    protocol: integer().notNull(),
+    basis: text().notNull(),
+    events: integer().notNull(),
+    packetsToServer: integer().notNull(),
+    packetsToClient: integer().notNull(),
+    octetsToServer: integer().notNull(),
+    octetsToClient: integer().notNull(),
+    firstSeen: real().notNull(),
+    lastSeen: real().notNull(),
+    /** hours since the epoch in which anything was said */
+    hours: text({ mode: 'json' }).$type<number[]>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.captureId, table.client, table.server, table.port, table.protocol] })],
+);

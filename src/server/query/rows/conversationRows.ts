@@ -1,10 +1,14 @@
 import type { AddressFacts, ConversationFacts, DeviceFacts, ServiceFacts } from '../../../core/estate/facts';
 import { conversationId } from '../../../core/estate/factKinds';
+import { seenOnce, type CountedAt } from '../../../core/flow/seenOnce';
+import type { ServerBasis } from '../../../core/flow/talk';
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
 import type { Db } from '../../../store/base/database';
 import { factHistory, factsAsOf } from '../../../store/base/facts';
+import { latestSealed } from '../../../store/base/sealedSurveys';
+import { talksUntil, type StoredTalk } from '../../../store/talk';
 import { Calendar } from '../calendar';
 import type { Builder, ThingRow } from './rowBuilder';
 
@@ -24,6 +28,13 @@ interface Conversation {
   serves: string;
   /** devices that tell of it, by number */
   tellers: number[];
+  /** what captures counted of it, by where they were taken */
+  counted: CountedTalk[];
+}
+
+interface CountedTalk extends CountedAt {
+  firstSeen: number;
+  lastSeen: number;
 }
 
 /** Who talks to whom: what both ends tell of one conversation is one row. */
@@ -42,12 +53,23 @@ export const conversations: Builder = ({ db, survey }) => {
     own.process ||= content.process;
     if (content.basis === 'listener') known.serves = 'its listener';
   }
-  const firstSurveys = beginnings(db, survey);
+  const calendar = new Calendar(db);
+  const { momentOf } = calendar;
+  for (const row of talksUntil(db, untilOf(calendar, db, survey))) countTalk(found, row, endOf);
+  const surveys = samplesOf(db, survey, calendar.between(0, survey));
   const answered = lastAnswers(db, survey);
-  const { momentOf } = new Calendar(db);
   const named = endOf.nameOf;
   return [...found.values()]
-    .map(({ tellers, serves, ...conversation }): ThingRow => {
+    .map(({ tellers, serves, counted, ...conversation }): ThingRow => {
+      const total = seenOnce(counted);
+      const seen = surveys.get(conversation.id);
+      const moments = [
+        ...(seen ? [momentOf(seen.first)] : []),
+        ...(tellers.length > 0 ? [momentOf(Math.max(...tellers.map((teller) => answered.get(teller) ?? 0)))] : []),
+        ...counted.flatMap(({ firstSeen, lastSeen }) =>
+          [firstSeen, lastSeen].map((seconds) => new Date(seconds * 1000).toISOString()),
+        ),
+      ].sort();
       const { client, server } = conversation;
       server.process ||= server.deviceId === null ? '' : processAt(server.deviceId, conversation.protocol, server.port);
       return {
@@ -64,9 +86,14 @@ export const conversations: Builder = ({ db, survey }) => {
         serverSite: server.site,
         port: server.port,
         serves,
-        sources: tellers.map(named),
-        firstSeen: momentOf(firstSurveys.get(conversation.id) ?? survey),
-        lastSeen: momentOf(Math.max(...tellers.map((teller) => answered.get(teller) ?? 0))),
+        sources: [...tellers.map(named), ...counted.map(({ point }) => point)],
+        samples: seen?.count ?? 0,
+        events: counted.length > 0 ? total.events : null,
+        packets: counted.length > 0 ? total.packets : null,
+        bytes: counted.length > 0 ? total.octets : null,
+        activeHours: total.hours.length,
+        firstSeen: moments[0] ?? momentOf(survey),
+        lastSeen: moments.at(-1) ?? momentOf(survey),
       };
     })
     .sort(
@@ -88,8 +115,61 @@ function begun(id: string, told: ConversationFacts, endOf: EndOf): Conversation 
     protocol,
     serves: 'the numbers of the ports',
     tellers: [],
+    counted: [],
   };
 }
+
+/** How a protocol is called in conversations; others by their number (IANA). */
+const protocolNames: Record<number, string> = { 1: 'icmp', 6: 'tcp', 17: 'udp', 58: 'icmpv6', 132: 'sctp' };
+const basisWords: Record<ServerBasis, string> = {
+  listener: 'its listener',
+  opening: 'who opened it',
+  port: 'the numbers of the ports',
+};
+
+/** What a capture counted is of the conversation that devices tell of, where they do. */
+function countTalk(found: Map<string, Conversation>, row: StoredTalk, endOf: EndOf): void {
+  const protocol = protocolNames[row.protocol] ?? `ip ${row.protocol}`;
+  const id = `${protocol} ${row.client} ${row.server} ${row.port}`;
+  const known = found.get(id) ?? {
+    id,
+    client: { ...endOf(row.client), process: '' },
+    server: { ...endOf(row.server), process: '', port: row.port },
+    protocol,
+    serves: basisWords[row.basis],
+    tellers: [],
+    counted: [],
+  };
+  found.set(id, known);
+  const packets = row.packetsToServer + row.packetsToClient;
+  const octets = row.octetsToServer + row.octetsToClient;
+  const hours = JSON.parse(row.hours) as number[];
+  const here = known.counted.find(({ point }) => point === row.point);
+  if (!here)
+    known.counted.push({
+      point: row.point,
+      events: row.events,
+      packets,
+      octets,
+      hours,
+      firstSeen: row.firstSeen,
+      lastSeen: row.lastSeen,
+    });
+  else
+    Object.assign(here, {
+      // files of one place follow each other
+      events: here.events + row.events,
+      packets: here.packets + packets,
+      octets: here.octets + octets,
+      hours: [...new Set([...here.hours, ...hours])].sort((x, y) => x - y),
+      firstSeen: Math.min(here.firstSeen, row.firstSeen),
+      lastSeen: Math.max(here.lastSeen, row.lastSeen),
+    });
+}
+
+/** Until when talk counts as of a survey: at the newest all there is. */
+const untilOf = (calendar: Calendar, db: Db, survey: number): number =>
+  survey >= latestSealed(db) ? Number.MAX_SAFE_INTEGER : Date.parse(calendar.momentOf(survey)) / 1000;
 
 interface EndOf {
   /** @param deviceId whose address it is, where that is known */
@@ -138,13 +218,16 @@ function listenersAt(db: Db, survey: number): (deviceId: number, protocol: strin
   return (deviceId, protocol, port) => processes.get(`${deviceId} ${protocol} ${port}`) ?? '';
 }
 
-/** In which survey each conversation was first seen, by whichever end. */
-function beginnings(db: Db, survey: number): Map<string, number> {
-  const first = new Map<string, number>();
-  for (const { fromSurvey, content } of factHistory<ConversationFacts>(db, 'conversation')) {
+/** In which survey each conversation was first seen by whichever end, and in how many. */
+function samplesOf(db: Db, survey: number, between: readonly number[]): Map<string, { first: number; count: number }> {
+  const seenIn = new Map<string, Set<number>>();
+  for (const { fromSurvey, untilSurvey, content } of factHistory<ConversationFacts>(db, 'conversation')) {
     if (fromSurvey > survey) continue;
     const id = conversationId(content);
-    first.set(id, Math.min(first.get(id) ?? fromSurvey, fromSurvey));
+    const surveys = seenIn.get(id) ?? new Set([fromSurvey]);
+    for (const one of between)
+      if (one >= fromSurvey && one <= survey && (untilSurvey === null || one < untilSurvey)) surveys.add(one);
+    seenIn.set(id, surveys);
   }
-  return first;
+  return new Map([...seenIn].map(([id, surveys]) => [id, { first: Math.min(...surveys), count: surveys.size }]));
 }

@@ -7,6 +7,7 @@ import type { ThingField } from '../../../core/things/thing';
 import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
+import { captureStamp } from '../../../store/talk';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
 import { builders } from '../rows/rows';
 import { makerLookup } from '../rows/makerOf';
@@ -301,6 +302,8 @@ export class EstateTables {
   }
 
   #untilWritten(name: ThingName): string {
+    // what captures tell comes between surveys
+    if (name === 'conversations') return ` ${captureStamp(this.#db)}`;
     return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
   }
 

@@ -1,0 +1,126 @@
+import type { ServerBasis, Talk } from '../core/flow/talk';
+import type { Db } from './base/database';
+import { inTransaction } from './base/database';
+import { statements } from './base/statements';
+
+/** A capture whose talk is written: what it is called, and what was seen of it. */
+export interface TakenCapture {
+  point: string;
+  file: string;
+  digest: string;
+  packets: number;
+  passedOver: number;
+  firstSeen: number | null;
+  lastSeen: number | null;
+  /** why it could not be read to its end; empty where it could */
+  brokenOff: string;
+}
+
+export interface KeptCapture extends TakenCapture {
+  id: number;
+  takenAt: string;
+}
+
+const rowsAtOnce = 2000;
+
+const of = statements(({ $client }) => ({
+  known: $client.prepare<[string], { id: number; isWhole: 0 | 1 }>(
+    'select id, is_whole as isWhole from capture where digest = ?',
+  ),
+  begin: $client.prepare<[string, string, string, string]>(
+    `insert into capture (point, file, digest, taken_at, is_whole, packets, passed_over, broken_off) values (?, ?, ?, ?, 0, 0, 0, '')`,
+  ),
+  end: $client.prepare<[number, number, number | null, number | null, string, number]>(
+    'update capture set packets = ?, passed_over = ?, first_seen = ?, last_seen = ?, broken_off = ?, is_whole = 1 where id = ?',
+  ),
+  keep: $client.prepare<[number, string, string, number, number, string, ...number[], string]>(
+    `insert into talk (capture_id, client, server, port, protocol, basis, events, packets_to_server, packets_to_client, octets_to_server, octets_to_client, first_seen, last_seen, hours)
+     values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  ),
+  dropSome: $client.prepare<[number, number]>(
+    'delete from talk where rowid in (select rowid from talk where capture_id = ? limit ?)',
+  ),
+  dropCapture: $client.prepare<[number]>('delete from capture where id = ?'),
+  newest: $client.prepare<[], { id: number | null }>('select max(id) as id from capture where is_whole'),
+  all: $client.prepare<[], KeptCapture>(
+    `select id, point, file, digest, taken_at as takenAt, packets, passed_over as passedOver, first_seen as firstSeen, last_seen as lastSeen, broken_off as brokenOff
+     from capture where is_whole order by id`,
+  ),
+  talks: $client.prepare<[number], StoredTalk>(
+    `select point, client, server, port, protocol, basis, events, packets_to_server as packetsToServer, packets_to_client as packetsToClient,
+       octets_to_server as octetsToServer, octets_to_client as octetsToClient, talk.first_seen as firstSeen, talk.last_seen as lastSeen, hours
+     from talk join capture on capture.id = capture_id
+     where is_whole and talk.first_seen <= ?`,
+  ),
+}));
+
+export interface StoredTalk {
+  point: string;
+  client: string;
+  server: string;
+  port: number;
+  protocol: number;
+  basis: ServerBasis;
+  events: number;
+  packetsToServer: number;
+  packetsToClient: number;
+  octetsToServer: number;
+  octetsToClient: number;
+  firstSeen: number;
+  lastSeen: number;
+  /** JSON */
+  hours: string;
+}
+
+/** Whether a file was taken in before, by the digest of its octets. */
+export const isTakenIn = (db: Db, digest: string): boolean => of(db).known.get(digest)?.isWhole === 1;
+
+/**
+ * Writes what a capture told, some thousand rows at a time, so that nobody waits long. It counts once all of it stands there: whatever was left of an attempt that was broken off goes first.
+ * @returns null where the same file was taken in before
+ */
+export function keepCapture(db: Db, taken: TakenCapture, talks: readonly Talk[], at: Date): KeptCapture | null {
+  const { known, begin, end, keep } = of(db);
+  const before = known.get(taken.digest);
+  if (before?.isWhole) return null;
+  if (before) dropCapture(db, before.id);
+  const takenAt = at.toISOString();
+  const id = Number(begin.run(taken.point, taken.file, taken.digest, takenAt).lastInsertRowid);
+  for (let from = 0; from < talks.length; from += rowsAtOnce)
+    inTransaction(db, () => {
+      for (const one of talks.slice(from, from + rowsAtOnce))
+        keep.run(
+          id,
+          one.client,
+          one.server,
+          one.port,
+          one.protocol,
+          one.basis,
+          one.events,
+          one.packets.toServer,
+          one.packets.toClient,
+          one.octets.toServer,
+          one.octets.toClient,
+          one.firstSeen,
+          one.lastSeen,
+          JSON.stringify(one.hours),
+        );
+    });
+  end.run(taken.packets, taken.passedOver, taken.firstSeen, taken.lastSeen, taken.brokenOff, id);
+  return { ...taken, id, takenAt };
+}
+
+/** Takes a capture away, with all it told. */
+export function dropCapture(db: Db, id: number): void {
+  const { dropSome, dropCapture: drop } = of(db);
+  while (dropSome.run(id, rowsAtOnce).changes > 0);
+  drop.run(id);
+}
+
+export const readCaptures = (db: Db): KeptCapture[] => of(db).all.all();
+
+/** What is another whenever a capture was taken in. */
+export const captureStamp = (db: Db): number => of(db).newest.get()?.id ?? 0;
+
+/** All that whole captures told and that began until a moment, in seconds since the epoch. */
+export const talksUntil = (db: Db, moment: number): IterableIterator<StoredTalk> => of(db).talks.iterate(moment);
