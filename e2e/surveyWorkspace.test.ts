@@ -1,4 +1,4 @@
-// covers: src/ui/survey src/server/survey
+// covers: src/ui/survey src/server/survey src/server/captures src/collect/captures
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
@@ -9,6 +9,7 @@ import { ostermere } from '../src/sim/ostermere/estate';
 import { ManagementController } from '../src/sim/redfish/controller';
 import { serverTree } from '../src/sim/redfish/serverTree';
 import { startApplication, type Application } from './support/application';
+import { captureOf, packetsOf } from './support/captures';
 import {
   accessibilityProblems,
   click,
@@ -219,6 +220,30 @@ describe('files', () => {
     writeFileSync(path.join(folder, 'broken.zip'), 'this is no zip');
     await upload('numeric walks', path.join(folder, 'broken.zip'));
     await see(page, 'is no zip archive');
+  });
+  test('a capture of packets tells who talked to whom; the same once more counts nothing, and one that is none is told', async () => {
+    const { packets } = packetsOf([
+      {
+        client: '10.72.99.7',
+        server: '10.72.9.1',
+        port: 443,
+        protocol: 6,
+        connections: [{ clientPort: 50_001, at: 1_777_896_000, says: [40, 900] }],
+      },
+    ]);
+    const mirror = path.join(folder, 'mirror.pcapng');
+    writeFileSync(mirror, captureOf(packets, { format: 'pcapng', bigEndian: false, link: 'ethernet' }));
+    await upload('a capture of packets', mirror);
+    await see(page, 'mirror.pcapng: 5 packets, 1 conversation.');
+    await press(page, 'Look at the conversations');
+    await see(page, '10.72.99.7');
+    // the address of the device whose walk was taken in
+    await see(page, 'mlr-ring');
+    await upload('a capture of packets', mirror);
+    await see(page, 'mirror.pcapng was taken in before: nothing is counted twice.');
+    writeFileSync(path.join(folder, 'notes.pcap'), 'no capture at all');
+    await upload('a capture of packets', path.join(folder, 'notes.pcap'));
+    await see(page, 'notes.pcap: this is no pcap or pcapng file');
   });
   test('a zip of Redfish trees too', async () => {
     for (const [resource, content] of tree) {

@@ -1,4 +1,4 @@
-import { readCapture } from '../collect/captures/takeCapture';
+import { notesOfCapture, readCapture } from '../collect/captures/takeCapture';
 import { CaptureError } from '../core/flow/captureReader';
 import { openStore } from '../store/base/database';
 import { latestSealed } from '../store/base/sealedSurveys';
@@ -46,7 +46,7 @@ export async function importCaptures(
           conversations: talks.length,
           firstSeen: moment(taken.firstSeen),
           lastSeen: moment(taken.lastSeen),
-          notes: notesOf(read),
+          notes: notesOfCapture(read),
         };
       } catch (error) {
         const reason =
@@ -76,17 +76,6 @@ export async function importCaptures(
   const refused = told.filter(({ state }) => state === 'refused');
   if (refused.length > 0)
     throw new CommandError(refused.map(({ file, notes }) => `${file}: ${notes.join('; ')}`).join('\n'));
-}
-
-function notesOf({ taken, timeless, unknownLinks }: Awaited<ReturnType<typeof readCapture>>): string[] {
-  const links = [...unknownLinks].map(([type, count]) => `${count} of link type ${type}, which is not known`);
-  return [
-    ...(taken.brokenOff ? [taken.brokenOff] : []),
-    ...(taken.passedOver > 0
-      ? [`${taken.passedOver} packets were no IP${links.length > 0 ? ` (${links.join(', ')})` : ''}`]
-      : []),
-    ...(timeless > 0 ? [`${timeless} packets of a time that cannot be were left out`] : []),
-  ];
 }
 
 const lineOf = ({ file, state, packets, conversations, notes }: FileTold): string =>

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { createWriteStream, mkdirSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { copyFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -10,6 +10,14 @@ export const uploadFolder = (dataFolder: string) => path.join(dataFolder, 'uploa
 
 /** Bounds of what an archive may unpack to. */
 export const uploadBounds = { files: 20_000, fileBytes: 256 * 1024 * 1024, allBytes: 2 * 1024 * 1024 * 1024 };
+
+/** Keeps a file that was sent until a job has read it. @returns its name among the uploads */
+export async function keepUpload(dataFolder: string, file: string): Promise<string> {
+  const name = randomUUID();
+  mkdirSync(uploadFolder(dataFolder), { recursive: true, mode: 0o700 });
+  await copyFile(file, path.join(uploadFolder(dataFolder), name));
+  return name;
+}
 
 /** Why an archive was not taken. */
 export class UploadError extends Error {

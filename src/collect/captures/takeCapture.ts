@@ -28,7 +28,13 @@ export interface ReadCapture {
  */
 export async function readCapture(
   file: string,
-  { isListener, now, point = path.basename(file) }: { isListener?: IsListener; now: Date; point?: string },
+  {
+    isListener,
+    now,
+    name = path.basename(file),
+    point = name,
+    signal,
+  }: { isListener?: IsListener; now: Date; name?: string; point?: string; signal?: AbortSignal },
 ): Promise<ReadCapture> {
   const counter = new TalkCounter(isListener);
   const fields = new PacketFields();
@@ -51,7 +57,7 @@ export async function readCapture(
   });
   const digest = createHash('sha256');
   let brokenOff = '';
-  for await (const piece of createReadStream(file, { highWaterMark: pieceSize })) {
+  for await (const piece of createReadStream(file, { highWaterMark: pieceSize, ...(signal && { signal }) })) {
     digest.update(piece as Buffer);
     if (brokenOff) continue;
     brokenOff = reasonOf(() => reader.push(piece as Buffer), packets);
@@ -61,7 +67,7 @@ export async function readCapture(
   return {
     taken: {
       point,
-      file: path.basename(file),
+      file: name,
       digest: digest.digest('hex'),
       packets,
       passedOver,
@@ -73,6 +79,18 @@ export async function readCapture(
     timeless,
     unknownLinks,
   };
+}
+
+/** What of a capture was left out, and why it ended where it did, a line each. */
+export function notesOfCapture({ taken, timeless, unknownLinks }: ReadCapture): string[] {
+  const links = [...unknownLinks].map(([type, count]) => `${count} of link type ${type}, which is not known`);
+  return [
+    ...(taken.brokenOff ? [taken.brokenOff] : []),
+    ...(taken.passedOver > 0
+      ? [`${taken.passedOver} packets were no IP${links.length > 0 ? ` (${links.join(', ')})` : ''}`]
+      : []),
+    ...(timeless > 0 ? [`${timeless} packets of a time that cannot be were left out`] : []),
+  ];
 }
 
 /** What is damaged behind packets that were read costs the rest; what held none is no capture. */

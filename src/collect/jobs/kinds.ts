@@ -1,8 +1,16 @@
 import { backupJob } from './backupJob';
+import { captureJob } from './captureJob';
 import { credentialTestJob } from './credentialTestJob';
 import type { JobKind } from './jobKind';
 import { portActJob, portLookJob } from './portJobs';
 import { surveyJob } from './surveyJob';
 
 /** Everything the engine can be asked to do. */
-export const jobKinds: readonly JobKind[] = [surveyJob, credentialTestJob, portLookJob, portActJob, backupJob];
+export const jobKinds: readonly JobKind[] = [
+  surveyJob,
+  credentialTestJob,
+  portLookJob,
+  portActJob,
+  backupJob,
+  captureJob,
+];

@@ -1,4 +1,5 @@
 import { backupRoutes } from '../backup/routes';
+import { captureRoutes } from '../captures/routes';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
 import { editRoutes } from '../edits/routes';
@@ -38,6 +39,7 @@ export const allRoutes: readonly Route[] = [
   ...sessionRoutes,
   ...inArea('people', peopleRoutes),
   ...inArea('surveys', surveyRoutes),
+  ...inArea('surveys', captureRoutes),
   ...inArea('estate', estateRoutes),
   ...inArea('ports', portRoutes),
   ...inArea('map', mapRoutes),

@@ -12,8 +12,8 @@ beforeAll(async () => {
 });
 afterAll(() => sample.close());
 
-/** Since when, when last, and how many since the survey before: told by what is left. */
-const sinceWhen = new Set(['firstSeen', 'lastSeen', 'history', 'errors', 'discards']);
+/** Since when, when last, in how many surveys, and how many since the survey before: told by what is left. */
+const sinceWhen = new Set(['firstSeen', 'lastSeen', 'samples', 'history', 'errors', 'discards']);
 /** The table of changes tells of those since another survey, which may be the one that went. */
 const names = thingNames.filter((name) => name !== 'changes');
 

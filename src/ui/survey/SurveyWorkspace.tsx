@@ -8,6 +8,7 @@ import { call, type ApiProblem } from '../lib/api';
 import { useMayEdit } from '../lib/person';
 import { ChangedCertificates } from './ChangedCertificates';
 import { Collectors, useCollectors } from './Collectors';
+import { FromCapture } from './FromCapture';
 import { FromFiles } from './FromFiles';
 import type { SavedScope, ShownCredential } from '../features/survey/savedRows';
 import { LiveSurvey } from '../features/survey/LiveSurvey';
@@ -98,13 +99,16 @@ export function SurveyWorkspace() {
                 onRun={(id) => void run(id)}
               >
                 {mayEdit && (
-                  <FromFiles
-                    onStarted={(jobId) => {
-                      setProblem(null);
-                      setBegun(jobId);
-                      void client.invalidateQueries({ queryKey: ['surveys'] });
-                    }}
-                  />
+                  <>
+                    <FromFiles
+                      onStarted={(jobId) => {
+                        setProblem(null);
+                        setBegun(jobId);
+                        void client.invalidateQueries({ queryKey: ['surveys'] });
+                      }}
+                    />
+                    <FromCapture />
+                  </>
                 )}
               </ScopeList>
               <CredentialList
