@@ -1,12 +1,26 @@
-// covers: src/core/flow src/collect/captures
-import { expect, test } from '@jest/globals';
+// covers: src/core/flow src/collect/captures src/collect/flows src/cli/commands/flows
+import { afterAll, describe, expect, test } from '@jest/globals';
 import { execFileSync } from 'node:child_process';
+import { createSocket } from 'node:dgram';
 import { existsSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import fc from 'fast-check';
 import { readCapture } from '../src/collect/captures/takeCapture';
 import { anyCaptureStyle, anyTalk, captureOf, packetsOf } from './support/captures';
-import { temporaryFolder } from './support/program';
+import { openStore } from '../src/store/base/database';
+import { addToken } from '../src/store/tokens';
+import { startApplication, type Application } from './support/application';
+import {
+  dataOf9,
+  dataOfIpfix,
+  ipfix,
+  templateOf9,
+  templateOfIpfix,
+  version5,
+  version9,
+  type OneWay,
+} from './support/flowExports';
+import { bolide, freeUdpPort, stop, stopAll, temporaryFolder } from './support/program';
 
 /** Captures held against another reader of packets, where it is installed (Debian package tshark). */
 const tshark = '/usr/bin/tshark';
@@ -67,6 +81,105 @@ held(
   },
   60_000,
 );
+
+describe('exporters of flows', () => {
+  const listed = async (app: Application, where: string) => {
+    const headers = { authorization: `Bearer ${token}` };
+    return (await (await fetch(`${app.address}/api/v1/${where}`, { headers })).json()) as Record<string, unknown>;
+  };
+  let token = '';
+  afterAll(stopAll);
+  test('are heard where they are let in, by all three versions; what was lost and who was not let in is told', async () => {
+    const data = temporaryFolder();
+    const store = openStore(data);
+    token = addToken(store.db, { name: 'test', role: 'administrator' });
+    store.close();
+    const port = await freeUdpPort();
+    const app = await startApplication(data, undefined, [
+      '--flows',
+      `127.0.0.1:${port}`,
+      '--flows-from',
+      '127.0.0.1/32',
+      '--flows-every',
+      '1',
+    ]);
+    const now = Math.floor(Date.now() / 1000);
+    const flow = (nth: number): OneWay => ({
+      from: '10.72.99.7',
+      to: `10.72.99.${50 + nth}`,
+      ports: [50_000, 443],
+      protocol: 6,
+      packets: 7,
+      octets: 4000,
+      first: now - 60,
+      last: now - 50,
+    });
+    const send = async (datagrams: Buffer[], from = '127.0.0.1') => {
+      const socket = createSocket('udp4');
+      await new Promise<void>((resolve) => socket.bind(0, from, resolve));
+      for (const datagram of datagrams)
+        await new Promise<void>((resolve) => socket.send(datagram, port, '127.0.0.1', () => resolve()));
+      socket.close();
+    };
+    await send([
+      version5([flow(5)], now, 0),
+      // ten records were lost on the way
+      version5([flow(5)], now, 11),
+      version9([dataOf9(256, [flow(9)], now)], now, 0),
+      version9([templateOf9(256)], now, 1),
+      ipfix([templateOfIpfix(300), dataOfIpfix(300, [flow(10)])], now, 0),
+      Buffer.from('no flows'),
+    ]);
+    await send([version5([{ ...flow(66), octets: 1e9 }], now, 0)], '127.0.0.9');
+    const rows = async () => {
+      const { rows: found } = (await listed(app, 'conversations')) as {
+        rows: { serverAddress: string; packets: number; bytes: number; sources: string[] }[];
+      };
+      return found.map(({ serverAddress, packets, bytes, sources }) => [serverAddress, packets, bytes, ...sources]);
+    };
+    let found = await rows();
+    for (let look = 0; look < 100 && found.length < 3; look++) {
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      found = await rows();
+    }
+    expect(found).toEqual([
+      ['10.72.99.55', 14, 8000, '127.0.0.1'],
+      ['10.72.99.59', 7, 4000, '127.0.0.1'],
+      ['10.72.99.60', 7, 4000, '127.0.0.1'],
+    ]);
+    const { state } = (await listed(app, 'flows')) as { state: Record<string, unknown> };
+    expect(state).toMatchObject({
+      listens: `127.0.0.1:${port}`,
+      strangers: [{ address: '127.0.0.9', datagrams: 1 }],
+      unreadable: 1,
+      lastFault: expect.stringMatching(/^127\.0\.0\.1: version \d+ is none of 5, 9 and 10/),
+    });
+    expect(state.exporters).toMatchObject([
+      { version: 5, records: 2, missed: 10 },
+      { version: 9, records: 1, missed: 0, waiting: 0 },
+      { version: 10, records: 1, missed: 0 },
+    ]);
+    // more of the same day is added to it
+    await send([version5([flow(5)], now, 12)]);
+    for (let look = 0; look < 100 && (await rows())[0]?.[1] !== 21; look++)
+      await new Promise((resolve) => setTimeout(resolve, 200));
+    expect((await rows())[0]).toEqual(['10.72.99.55', 21, 12_000, '127.0.0.1']);
+    await stop(app.process);
+  });
+  test('a place that cannot be is refused before anything starts', async () => {
+    for (const [where, words] of [
+      ['somewhere', /--flows “somewhere”: write a port/],
+      ['70000', /--flows “70000”/],
+    ] as const)
+      expect(await bolide(['serve', '--data', temporaryFolder(), '--flows', where])).toMatchObject({
+        code: 2,
+        err: expect.stringMatching(words),
+      });
+    expect(
+      await bolide(['serve', '--data', temporaryFolder(), '--flows', '2055', '--flows-from', '10.72.0.0']),
+    ).toMatchObject({ code: 2, err: expect.stringMatching(/“10\.72\.0\.0” is no prefix/) });
+  });
+});
 
 test('what cannot be of its time is left out, and told; what is no IP too', async () => {
   const file = path.join(temporaryFolder(), 'odd.pcap');

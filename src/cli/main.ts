@@ -9,6 +9,7 @@ const commands: Record<string, () => Promise<Add>> = {
   serve: async () => (await import('./commands/serve')).addServeCommand,
   web: async () => (await import('./commands/web')).addWebCommand,
   engine: async () => (await import('./commands/engine')).addEngineCommand,
+  flows: async () => (await import('./commands/flows')).addFlowsCommand,
   sim: async () => (await import('./commands/sim')).addSimCommand,
   survey: async () => (await import('./commands/survey')).addSurveyCommand,
   export: async () => (await import('./commands/export')).addExportCommand,

@@ -20,3 +20,9 @@ export function listenersAt(db: Db, survey: number): IsListener {
   }
   return (address, protocol, port) => known.has(`${address} ${protocol} ${port}`);
 }
+
+/** All addresses of devices that were known at a survey. */
+export const deviceAddresses = (db: Db, survey: number): ReadonlySet<string> =>
+  new Set(
+    factsAsOf<DeviceFacts>(db, 'device', survey).flatMap(({ content }) => [content.address, ...content.addresses]),
+  );

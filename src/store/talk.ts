@@ -40,8 +40,21 @@ const of = statements(({ $client }) => ({
   dropSome: $client.prepare<[number, number]>(
     'delete from talk where rowid in (select rowid from talk where capture_id = ? limit ?)',
   ),
+  sameTalk: $client.prepare<[number, string, string, number, number], { hours: string }>(
+    'select hours from talk where capture_id = ? and client = ? and server = ? and port = ? and protocol = ?',
+  ),
+  addTo: $client.prepare<[string, ...number[], string, number, string, string, number, number]>(
+    `update talk set basis = ?, events = events + ?, packets_to_server = packets_to_server + ?, packets_to_client = packets_to_client + ?,
+       octets_to_server = octets_to_server + ?, octets_to_client = octets_to_client + ?, first_seen = min(first_seen, ?), last_seen = max(last_seen, ?), hours = ?
+     where capture_id = ? and client = ? and server = ? and port = ? and protocol = ?`,
+  ),
+  grow: $client.prepare<[number, number, number, number, number]>(
+    'update capture set is_whole = 1, packets = packets + ?, first_seen = min(coalesce(first_seen, ?), ?), last_seen = max(coalesce(last_seen, 0), ?) where id = ?',
+  ),
   dropCapture: $client.prepare<[number]>('delete from capture where id = ?'),
-  newest: $client.prepare<[], { id: number | null }>('select max(id) as id from capture where is_whole'),
+  newest: $client.prepare<[], { stamp: string }>(
+    `select coalesce(max(id), 0) || ' ' || count(*) || ' ' || total(packets) as stamp from capture where is_whole`,
+  ),
   all: $client.prepare<[], KeptCapture>(
     `select id, point, file, digest, taken_at as takenAt, packets, passed_over as passedOver, first_seen as firstSeen, last_seen as lastSeen, broken_off as brokenOff
      from capture where is_whole order by id`,
@@ -110,6 +123,47 @@ export function keepCapture(db: Db, taken: TakenCapture, talks: readonly Talk[],
   return { ...taken, id, takenAt };
 }
 
+/** Adds what an exporter counted to what it counted that day before: a day of an exporter is one capture. */
+export function mergeTalk(db: Db, exporter: string, talks: readonly Talk[], at: Date): void {
+  const { known, begin, grow, keep, sameTalk, addTo } = of(db);
+  const byDay = new Map<string, Talk[]>();
+  for (const one of talks) {
+    const day = new Date(one.lastSeen * 1000).toISOString().slice(0, 10);
+    byDay.set(day, [...(byDay.get(day) ?? []), one]);
+  }
+  for (const [day, some] of byDay) {
+    const digest = `flows ${exporter} ${day}`;
+    const id =
+      known.get(digest)?.id ?? Number(begin.run(exporter, `flows of ${day}`, digest, at.toISOString()).lastInsertRowid);
+    for (let from = 0; from < some.length; from += rowsAtOnce)
+      inTransaction(db, () => {
+        let packets = 0;
+        let [first, last] = [Infinity, 0];
+        for (const one of some.slice(from, from + rowsAtOnce)) {
+          const { client, server, port, protocol } = one;
+          const counts = [
+            one.events,
+            one.packets.toServer,
+            one.packets.toClient,
+            one.octets.toServer,
+            one.octets.toClient,
+            one.firstSeen,
+            one.lastSeen,
+          ].map((value, nth) => (nth < 5 ? Math.round(value) : value));
+          const before = sameTalk.get(id, client, server, port, protocol);
+          if (before) {
+            const hours = [...new Set([...(JSON.parse(before.hours) as number[]), ...one.hours])].sort((x, y) => x - y);
+            addTo.run(one.basis, ...counts, JSON.stringify(hours), id, client, server, port, protocol);
+          } else keep.run(id, client, server, port, protocol, one.basis, ...counts, JSON.stringify(one.hours));
+          packets += Math.round(one.packets.toServer + one.packets.toClient);
+          first = Math.min(first, one.firstSeen);
+          last = Math.max(last, one.lastSeen);
+        }
+        grow.run(packets, first, first, last, id);
+      });
+  }
+}
+
 /** Takes a capture away, with all it told. */
 export function dropCapture(db: Db, id: number): void {
   const { dropSome, dropCapture: drop } = of(db);
@@ -119,8 +173,8 @@ export function dropCapture(db: Db, id: number): void {
 
 export const readCaptures = (db: Db): KeptCapture[] => of(db).all.all();
 
-/** What is another whenever a capture was taken in. */
-export const captureStamp = (db: Db): number => of(db).newest.get()?.id ?? 0;
+/** What is another whenever a capture was taken in or away, and whenever more came of one. */
+export const captureStamp = (db: Db): string => of(db).newest.get()?.stamp ?? '';
 
 /** All that whole captures told and that began until a moment, in seconds since the epoch. */
 export const talksUntil = (db: Db, moment: number): IterableIterator<StoredTalk> => of(db).talks.iterate(moment);

@@ -7,10 +7,12 @@ import path from 'node:path';
 import type { Command } from 'commander';
 import { workerMark, workerName } from '../../collect/jobs/worker';
 import { isLoopback, originsOf, readOrigin } from '../../core/access/origins';
-import { readHeartbeats, stillLoop } from '../../store/heartbeats';
+import { hangsMs, readHeartbeats, stillLoop } from '../../store/heartbeats';
 import { keyProblem } from '../../store/keyring';
 import { leaseMs, releaseJobs } from '../../store/jobs';
 import { openStore, programFolder } from '../../store/base/database';
+import { addressOrNull, networkOf } from '../../core/values/ipAddress';
+import { forgetFlowState, readFlowState, writeFlowState, type FlowState } from '../../store/flowState';
 import { countPeople } from '../../store/people';
 import { seedCatalogue } from '../../store/programFiles';
 import { CommandError, exitCodes, wholeNumber } from '../exit';
@@ -42,7 +44,48 @@ export interface ServeOptions {
   tlsCert?: string;
   tlsKey?: string;
   tlsSelfSigned?: boolean;
+  flows?: { address: string; port: number };
+  flowsFrom?: string;
+  flowsEvery?: number;
 }
+
+/** `[ADDRESS:]PORT`. */
+function flowsPlace(text: string): { address: string; port: number } {
+  const [, address = '', port = ''] = /^(?:\[?([0-9a-fA-F.:]+?)\]?:)?(\d+)$/.exec(text) ?? [];
+  const told = address === '' ? '0.0.0.0' : addressOrNull(address);
+  if (told === null || Number(port) < 1 || Number(port) > 65_535)
+    throw new CommandError(`--flows “${text}”: write a port, or an address and a port like 10.72.0.9:2055`);
+  return { address: told, port: Number(port) };
+}
+
+const silentState = ({ address, port }: { address: string; port: number }): FlowState => ({
+  listens: `${address}:${port}`,
+  at: Date.now(),
+  exporters: [],
+  strangers: [],
+  unreadable: 0,
+  lastFault: '',
+  overflowed: 0,
+  dropped: null,
+});
+
+/** Prefixes, each with a comma behind it but the last. */
+function prefixesIn(text: string): string {
+  const wrong = text.split(',').find((one) => !isPrefix(one.trim()));
+  if (wrong !== undefined) throw new CommandError(`--flows-from “${wrong}” is no prefix: write it like 10.72.0.0/16`);
+  return text
+    .split(',')
+    .map((one) => {
+      const [address = '', length] = one.trim().split('/');
+      return networkOf(address, Number(length));
+    })
+    .join(',');
+}
+const isPrefix = (text: string): boolean => {
+  const [address = '', length = ''] = text.split('/');
+  const most = address.includes(':') ? 128 : 32;
+  return addressOrNull(address) !== null && /^\d+$/.test(length) && Number(length) <= most;
+};
 
 const oneMore = (text: string, before: string[] = []): string[] => {
   const origin = readOrigin(text);
@@ -64,6 +107,9 @@ export function addServeCommand(program: Command): void {
     .option('--tls-cert <file>', 'certificate, PEM: the application is served over HTTPS')
     .option('--tls-key <file>', 'its key, PEM')
     .option('--tls-self-signed', 'HTTPS with a certificate of its own')
+    .option('--flows <place>', 'hear NetFlow 5, 9 and IPFIX at [address:]port', flowsPlace)
+    .option('--flows-from <prefixes>', 'whom to hear beside the devices that are known', prefixesIn)
+    .option('--flows-every <seconds>', 'how often what was heard is written', wholeNumber('--flows-every', 1, 3600), 60)
     .option('--trust-proxy', 'a proxy stands in front: what it says of who asks is believed')
     .action(async (options: ServeOptions) => {
       const serving = await serve(options);
@@ -178,12 +224,39 @@ export async function serve(options: ServeOptions): Promise<Serving> {
       return still && `hangs (${still})`;
     },
   });
+  const { flows: place, flowsFrom = '', flowsEvery = 60 } = options;
+  // from now on it is noticed where nobody hears them
+  if (place) writeFlowState(folder, silentState(place));
+  else forgetFlowState(folder);
+  const flows = place
+    ? new KeptChild({
+        name: 'hearing of flows',
+        start: () =>
+          child([
+            'flows',
+            '--data',
+            folder,
+            '--listen',
+            place.address,
+            '--port',
+            String(place.port),
+            '--every',
+            String(flowsEvery),
+            ...(flowsFrom ? ['--from', flowsFrom] : []),
+          ]),
+        hangs: (startedAt) => {
+          const silent = Date.now() - Math.max(startedAt, readFlowState(folder)?.at ?? 0);
+          return silent > hangsMs ? `hangs (nothing was told for ${Math.round(silent / 1000)} s)` : null;
+        },
+      })
+    : null;
+  const withoutFlows = <Result>(work: () => Promise<Result>) => (flows ? flows.without(work) : work());
   const looking = setInterval(() => {
     tellServing(folder);
     if (!isUp || isRestoring || !existsSync(restoreFile(folder))) return;
     isRestoring = true;
     web
-      .without(() => engine.without(() => Promise.resolve(takeRestore(folder))))
+      .without(() => engine.without(() => withoutFlows(() => Promise.resolve(takeRestore(folder)))))
       .then((before) => {
         tellRestored(folder);
         console.error(`a backup was restored; what there was is kept in ${before}`);
@@ -196,7 +269,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   }, servingMs);
   const stop = async () => {
     clearInterval(looking);
-    await Promise.all([web.stop(), engine.stop()]);
+    await Promise.all([web.stop(), engine.stop(), flows?.stop()]);
     endServing(folder);
   };
   const scheme = secure ? 'https' : 'http';
@@ -208,6 +281,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     throw new CommandError(`The application did not start on port ${port}: is the port in use?`, exitCodes.failed);
   }
   const lines = [
+    ...(place ? [`Exporters of flows are heard at ${place.address} port ${place.port}`] : []),
     ...(told.length > 0 ? [`People reach it at ${told.join(', ')}`] : []),
     ...(options.tlsSelfSigned && tls
       ? [`Its certificate is its own, SHA-256 ${fingerprintOf(readPair(tls).cert)}`]

@@ -2,6 +2,7 @@ import { rmSync } from 'node:fs';
 import path from 'node:path';
 import * as yup from 'yup';
 import { recordAct } from '../../store/audit';
+import { readFlowState } from '../../store/flowState';
 import { queueJob } from '../../store/jobs';
 import { dropCapture, readCaptures } from '../../store/talk';
 import { keepUpload, uploadFolder } from '../../store/uploads';
@@ -22,6 +23,13 @@ export const captureRoutes = [
       const rows = readCaptures(store.db).toReversed();
       return { rows, total: rows.length };
     },
+  }),
+  route({
+    method: 'GET',
+    path: '/flows',
+    role: 'viewer',
+    summary: 'Who exports flows, what was heard and lost of each, and who sends without being let in',
+    run: ({ store }) => ({ state: readFlowState(store.folder) }),
   }),
   route({
     method: 'POST',

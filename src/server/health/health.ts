@@ -2,6 +2,7 @@ import { statfsSync } from 'node:fs';
 import { readHeartbeats, stillLoop } from '../../store/heartbeats';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
+import { readFlowState } from '../../store/flowState';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
 /** How long something may be silent before people are told. */
@@ -9,7 +10,7 @@ const silentMs = 30_000;
 
 /** What does not go on, and of what. */
 export interface NotWell {
-  path: 'database' | 'disk' | 'engine' | 'tables';
+  path: 'database' | 'disk' | 'engine' | 'tables' | 'flows';
   message: string;
 }
 
@@ -19,6 +20,14 @@ const startedAt = Date.now() - process.uptime() * 1000;
 export function engineProblem({ folder }: Pick<Store, 'folder'>, now = Date.now()): string | null {
   const still = stillLoop(readHeartbeats(folder), { since: startedAt, now, afterMs: silentMs });
   return still === null ? null : `The engine does not go on: ${still}`;
+}
+
+/** Why exporters of flows would not be heard; null where they are, or where nobody was asked to. */
+function flowsProblem({ folder }: Pick<Store, 'folder'>, now: number): string | null {
+  const state = readFlowState(folder);
+  return state === null || now - state.at <= silentMs
+    ? null
+    : `Exporters of flows are not heard: nothing was told of it for ${Math.round((now - state.at) / 1000)} s`;
 }
 
 /** Whether the database can be read. */
@@ -48,6 +57,7 @@ export function notWellOf(store: Store, now = Date.now()): NotWell[] {
     disk: roomProblem(store),
     engine: engineProblem(store, now),
     tables,
+    flows: flowsProblem(store, now),
   };
   return Object.entries(told).flatMap(([path, message]) =>
     message === null ? [] : [{ path: path as NotWell['path'], message }],

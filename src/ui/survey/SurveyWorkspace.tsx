@@ -8,6 +8,7 @@ import { call, type ApiProblem } from '../lib/api';
 import { useMayEdit } from '../lib/person';
 import { ChangedCertificates } from './ChangedCertificates';
 import { Collectors, useCollectors } from './Collectors';
+import { FlowExporters } from './FlowExporters';
 import { FromCapture } from './FromCapture';
 import { FromFiles } from './FromFiles';
 import type { SavedScope, ShownCredential } from '../features/survey/savedRows';
@@ -118,7 +119,12 @@ export function SurveyWorkspace() {
               />
             </div>
             {/* what stands above has its height by now: nothing jumps under the pointer */}
-            {scopes.isFetched && (credentials.isFetched || !mayEdit) && <Collectors />}
+            {scopes.isFetched && (credentials.isFetched || !mayEdit) && (
+              <>
+                <Collectors />
+                <FlowExporters />
+              </>
+            )}
             <div style={{ padding: '0 16px 24px' }}>
               <h2 className="sub">Past surveys</h2>
               <PastList

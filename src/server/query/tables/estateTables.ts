@@ -30,6 +30,8 @@ import { RowsTable, type ThingTable } from './thingTable';
 
 /** Things that have no rows of another moment to be held against. */
 const unmarked = new Set<ThingName>(['changes', 'visits']);
+/** Things that are there before any survey: contracts, and what captures and exporters tell. */
+const beforeSurveys = new Set<ThingName>(['contracts', 'conversations']);
 /** Things in which targets and the catalogue take part: they are good only until something is written. */
 const followSettings = new Set<ThingName>(['readiness']);
 
@@ -87,8 +89,7 @@ export class EstateTables {
   /** A thing as of a survey; where it can be, marked by what differs from another. */
   table(name: ThingName, survey: number, against: number | null): ThingTable {
     this.#notice();
-    // contracts are there before any survey
-    if (survey === 0 && name !== 'contracts') return new RowsTable([]);
+    if (survey === 0 && !beforeSurveys.has(name)) return new RowsTable([]);
     this.#askedTo = Math.max(this.#askedTo, survey, against ?? 0);
     if (unmarked.has(name)) return this.#plain(name, survey, against);
     const now = this.#withMore(name, survey);
