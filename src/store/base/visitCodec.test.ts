@@ -29,6 +29,19 @@ test('phases come back to the millisecond, also those that have no place', () =>
     ),
   );
 });
+test('places never move: what was written by an earlier release is read by them', () => {
+  const at = (place: number) => `${','.repeat(place)}1500`;
+  expect([0, 4, 10, 17, 18, 22, 24, 28].map((place) => Object.keys(unpackPhases(at(place)))[0])).toEqual([
+    'probe',
+    'system',
+    'bridge',
+    'machines',
+    'contexts',
+    'private',
+    'redfish',
+    'hypervisors',
+  ]);
+});
 test('what was written before is read as it was', () => {
   expect(unpackPhases('{"probe":0.004,"bridge":1.5}')).toEqual({ probe: 0.004, bridge: 1.5 });
   expect(unpackPhases('')).toEqual({});

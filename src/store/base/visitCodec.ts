@@ -1,12 +1,45 @@
 import { customType } from 'drizzle-orm/sqlite-core';
-import { interfaceKinds } from '../../core/estate/facts';
-import { harvestParts } from '../../core/estate/harvest';
 
 /**
  * How visits lie in the file. They are the one thing that every survey adds for every address, changed or not: names of phases and the words
- * for silence would weigh more than all else. Both lists may only grow at their end.
+ * for silence would weigh more than all else. Both lists may only grow at their end: what was written before is read by its place. A part that has none stands by its name.
  */
-const phases: readonly string[] = ['probe', 'collect', 'interpret', 'commit', ...harvestParts, ...interfaceKinds];
+const phases = [
+  'probe',
+  'collect',
+  'interpret',
+  'commit',
+  'system',
+  'interfaces',
+  'modules',
+  'sensors',
+  'addresses',
+  'neighbourAddresses',
+  'bridge',
+  'lldp',
+  'host',
+  'power',
+  'services',
+  'software',
+  'routing',
+  'machines',
+  'contexts',
+  'wireless',
+  'told',
+  'security',
+  'private',
+  'snmp',
+  'redfish',
+  'restconf',
+  'wireless',
+  'fabric',
+  'hypervisors',
+  'standby',
+  'portAccess',
+  'alarms',
+  'ups',
+  'printer',
+];
 const standing = [
   '',
   'no answer to any credential',
