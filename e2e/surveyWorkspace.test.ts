@@ -239,6 +239,9 @@ describe('files', () => {
     await see(page, '10.72.99.7');
     // the address of the device whose walk was taken in
     await see(page, 'mlr-ring');
+    await click(page, '.table .body [role=row] [role=gridcell]');
+    await see(page, 'on one day, at');
+    expect(await accessibilityProblems(page)).toEqual([]);
     await upload('a capture of packets', mirror);
     await see(page, 'mirror.pcapng was taken in before: nothing is counted twice.');
     writeFileSync(path.join(folder, 'notes.pcap'), 'no capture at all');

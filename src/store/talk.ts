@@ -59,6 +59,10 @@ const of = statements(({ $client }) => ({
     `select id, point, file, digest, taken_at as takenAt, packets, passed_over as passedOver, first_seen as firstSeen, last_seen as lastSeen, broken_off as brokenOff
      from capture where is_whole order by id`,
   ),
+  hoursOf: $client.prepare<[string, string, number, number], { hours: string }>(
+    `select hours from talk join capture on capture.id = capture_id
+     where is_whole and client = ? and server = ? and port = ? and protocol = ?`,
+  ),
   talks: $client.prepare<[number], StoredTalk>(
     `select point, client, server, port, protocol, basis, events, packets_to_server as packetsToServer, packets_to_client as packetsToClient,
        octets_to_server as octetsToServer, octets_to_client as octetsToClient, talk.first_seen as firstSeen, talk.last_seen as lastSeen, hours
@@ -178,3 +182,11 @@ export const captureStamp = (db: Db): string => of(db).newest.get()?.stamp ?? ''
 
 /** All that whole captures told and that began until a moment, in seconds since the epoch. */
 export const talksUntil = (db: Db, moment: number): IterableIterator<StoredTalk> => of(db).talks.iterate(moment);
+
+/** Hours since the epoch (UTC) in which anything of a conversation was heard, by whatever capture, in order. */
+export function talkHours(db: Db, client: string, server: string, port: number, protocol: number): number[] {
+  const all = of(db)
+    .hoursOf.all(client, server, port, protocol)
+    .flatMap(({ hours }) => JSON.parse(hours) as number[]);
+  return [...new Set(all)].sort((x, y) => x - y);
+}

@@ -37,3 +37,17 @@ export function isServerPort(first: number, second: number): boolean {
   const rank = (port: number) => (port === 0 ? 3 : port < firstUserPort ? 0 : port < firstDynamicPort ? 1 : 2);
   return rank(first) === rank(second) ? first < second : rank(first) < rank(second);
 }
+
+/** How a protocol is called in conversations; others by their number (IANA). */
+const protocolNames: Record<number, string> = { 1: 'icmp', 6: 'tcp', 17: 'udp', 58: 'icmpv6', 132: 'sctp' };
+export const protocolName = (protocol: number): string => protocolNames[protocol] ?? `ip-${protocol}`;
+
+/** The ends of a conversation by its id, as `protocol client server port`; null for what is none. */
+export function endsOfConversation(
+  id: string,
+): { client: string; server: string; port: number; protocol: number } | null {
+  const [, name = '', client = '', server = '', port = ''] = /^(\S+) (\S+) (\S+) (\d+)$/.exec(id) ?? [];
+  const known = Object.entries(protocolNames).find(([, called]) => called === name);
+  const protocol = known ? Number(known[0]) : Number(/^ip-(\d+)$/.exec(name)?.[1] ?? Number.NaN);
+  return Number.isNaN(protocol) ? null : { client, server, port: Number(port), protocol };
+}

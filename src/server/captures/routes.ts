@@ -4,7 +4,8 @@ import * as yup from 'yup';
 import { recordAct } from '../../store/audit';
 import { readFlowState } from '../../store/flowState';
 import { queueJob } from '../../store/jobs';
-import { dropCapture, readCaptures } from '../../store/talk';
+import { endsOfConversation } from '../../core/flow/talk';
+import { dropCapture, readCaptures, talkHours } from '../../store/talk';
 import { keepUpload, uploadFolder } from '../../store/uploads';
 import { notFound } from '../access/problem';
 import { text } from '../api/parameters';
@@ -22,6 +23,17 @@ export const captureRoutes = [
     run: ({ store }) => {
       const rows = readCaptures(store.db).toReversed();
       return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/conversations/{id}/hours',
+    role: 'viewer',
+    summary: 'Hours since the epoch (UTC) in which captures and exporters heard a conversation',
+    run: ({ store, params }) => {
+      const ends = endsOfConversation(params.id);
+      if (!ends) throw notFound(`conversation ${params.id}`);
+      return { hours: talkHours(store.db, ends.client, ends.server, ends.port, ends.protocol) };
     },
   }),
   route({

@@ -1,7 +1,7 @@
 import type { AddressFacts, ConversationFacts, DeviceFacts, ServiceFacts } from '../../../core/estate/facts';
 import { conversationId } from '../../../core/estate/factKinds';
 import { seenOnce, type CountedAt } from '../../../core/flow/seenOnce';
-import type { ServerBasis } from '../../../core/flow/talk';
+import { protocolName, type ServerBasis } from '../../../core/flow/talk';
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
@@ -119,8 +119,6 @@ function begun(id: string, told: ConversationFacts, endOf: EndOf): Conversation 
   };
 }
 
-/** How a protocol is called in conversations; others by their number (IANA). */
-const protocolNames: Record<number, string> = { 1: 'icmp', 6: 'tcp', 17: 'udp', 58: 'icmpv6', 132: 'sctp' };
 const basisWords: Record<ServerBasis, string> = {
   listener: 'its listener',
   opening: 'who opened it',
@@ -129,7 +127,7 @@ const basisWords: Record<ServerBasis, string> = {
 
 /** What a capture counted is of the conversation that devices tell of, where they do. */
 function countTalk(found: Map<string, Conversation>, row: StoredTalk, endOf: EndOf): void {
-  const protocol = protocolNames[row.protocol] ?? `ip ${row.protocol}`;
+  const protocol = protocolName(row.protocol);
   const id = `${protocol} ${row.client} ${row.server} ${row.port}`;
   const known = found.get(id) ?? {
     id,

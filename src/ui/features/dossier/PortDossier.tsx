@@ -12,6 +12,7 @@ import { useActedSince } from '../acting/useActedSince';
 import { Ago } from '../../components/Ago';
 import { cellText, moment } from '../../lib/format';
 import { Glyph, portGlyph } from '../../components/Glyph';
+import { useWhereabouts } from '../outlets/useOutlets';
 import { WhereSection } from '../outlets/WhereSection';
 import { OwnSection } from '../own/OwnSection';
 import { WatchButton } from '../watch/WatchButton';
@@ -30,7 +31,12 @@ interface Guest {
 /** A port: its state, what is plugged in, and how that is known. */
 export function PortDossier({ port, device, deviceId }: { port: ThingRow; device: string; deviceId: string }) {
   const view = useView();
-  const more = useThingDossier('ports', port.id).data;
+  const dossier = useThingDossier('ports', port.id);
+  const more = dossier.data;
+  const whereOf = `port=${encodeURIComponent(port.id)}`;
+  const where = useWhereabouts(whereOf);
+  // what stands above has its height by then: no press lands on what has just come there
+  const standsStill = dossier.isFetched && where.isFetched;
   const guests = [...(port.endpoints as Guest[])].sort(
     (x, y) =>
       Number(y.via === 'direct') - Number(x.via === 'direct') || compareNaturally(x.host || x.mac, y.host || y.mac),
@@ -198,11 +204,11 @@ export function PortDossier({ port, device, deviceId }: { port: ThingRow; device
       </section>
       <WhereSection
         key={`where ${port.id}`}
-        what={`port=${encodeURIComponent(port.id)}`}
+        what={whereOf}
         sel={`port:${port.id}`}
         proposed={{ site: String(port.site ?? ''), device, port: String(port.name) }}
       />
-      <PortActs key={`acts ${port.id}`} port={port} device={device} />
+      {standsStill && <PortActs key={`acts ${port.id}`} port={port} device={device} />}
       <section className="section">
         <h3>How we know</h3>
         {port.how ? <p>{String(port.how)}</p> : <p className="quiet">No table names a guest here.</p>}

@@ -14,6 +14,7 @@ import { coverGlyph, type CoverState } from '../contracts/coverGlyph';
 import { coverWords } from '../contracts/CoverSection';
 import { ContractActs } from '../contracts/ContractActs';
 import { WatchButton } from '../watch/WatchButton';
+import { TalkCalendar } from './TalkCalendar';
 import { Failing, Near, ThingHistory, useThingDossier } from './ThingParts';
 
 /** Fields that the heading says already, or that stand elsewhere. */
@@ -129,6 +130,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
           </dd>,
         ])}
       </dl>
+      {thing === 'conversations' && <TalkCalendar id={id} />}
       {thing !== 'faults' && <Failing failing={failing} />}
       {thing === 'contracts' && <ContractActs row={row} version={version} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}
