@@ -324,12 +324,31 @@ describe('agents that keep silent to what asks for much', () => {
     expect(found.map((table) => [...table].length)).toEqual([rows, rows]);
     expect(agent.requests).toBeGreaterThan(rows);
   });
-  test('one that answers nothing at all is given up after two attempts to ask it less', async () => {
+  test('one that answers nothing at all is given up after three attempts, once', async () => {
     const agent = await standIn(() => []);
     const source = reader();
     expect(await faultOf(source.columns(entry, columns))).toBe('no answer: no answer within the time limit');
     expect(await faultOf(source.columns(entry, columns))).toBe('no answer: no answer within the time limit');
-    expect(agent.requests).toBe(4);
+    expect(agent.requests).toBe(5);
+  });
+  test('a question that was lost is asked once more as it was, and nothing is asked otherwise for it', async () => {
+    const kinds: number[] = [];
+    await standIn((octets, count, question) => {
+      kinds.push(kindOf(question));
+      return count === 1 ? [] : [{ octets }];
+    });
+    expect([...(await reader().columns(entry, columns))]).toHaveLength(rows);
+    expect(new Set(kinds)).toEqual(new Set([getBulk]));
+  });
+  test('one that answered to less and then stops is given up like any other', async () => {
+    let isThere = true;
+    const agent = await standIn((octets, _, question) => (isThere && kindOf(question) !== getBulk ? [{ octets }] : []));
+    const source = reader();
+    expect([...(await source.columns(entry, columns))]).toHaveLength(rows);
+    isThere = false;
+    const before = agent.requests;
+    expect(await faultOf(source.columns(entry, columns))).toBe('no answer: no answer within the time limit');
+    expect(agent.requests - before).toBe(1);
   });
   test('whether it has a table is asked in smaller lots; what it drops alone is told', async () => {
     const foreign = '1.3.111.2.802.1.1';

@@ -49,6 +49,8 @@ export class LiveAgent implements VarbindSource {
   #less: Promise<boolean> | null = null;
   /** columns are asked one after the other */
   #narrowly = false;
+  /** another number whenever it is asked otherwise than before */
+  #way = 0;
   readonly unheard = new Set<string>();
 
   constructor(
@@ -230,6 +232,7 @@ export class LiveAgent implements VarbindSource {
       let variables: AnsweredVariable[];
       // another part may find out meanwhile how it must be asked
       const plainly = this.#plainly;
+      const way = this.#way;
       try {
         variables = await this.#next(
           cursors.map(({ last }) => last),
@@ -238,9 +241,11 @@ export class LiveAgent implements VarbindSource {
       } catch (error) {
         // some drop what asks for much: it is tried once whether they answer to less
         const isFirst = cursors.length === answered.length && answered.every(({ length }) => length === 0);
-        const wasPlain = this.#plainly && (this.#narrowly || answered.length === 1);
-        if (isFirst && !wasPlain && isSilence(error) && (await this.#answersToLess(cursors.map(({ last }) => last))))
-          return this.#readColumns(entry, answered);
+        if (isFirst && isSilence(error)) {
+          const answers = await this.#answersToLess(cursors.map(({ last }) => last));
+          // asked as it was already, it would keep as silent once more
+          if (answers && this.#way !== way) return this.#readColumns(entry, answered);
+        }
         // agents say genErr too where an answer does not fit
         if (
           !(
@@ -295,16 +300,31 @@ export class LiveAgent implements VarbindSource {
   }
 
   async #tryLess(names: readonly ObjectName[]): Promise<boolean> {
-    const attempts = [...(this.#plainly ? [] : [names]), ...(names.length > 1 ? [names.slice(0, 1)] : [])];
-    for (const some of attempts) {
+    const all = [...names];
+    const attempts: { question: Question; plainly: boolean; narrowly: boolean }[] = [
+      // on a bad line the same may be answered now: that is no reason to ask for less
+      ...(this.#plainly
+        ? []
+        : [
+            { question: { type: 'getBulk' as const, oids: all, repetitions: 1 }, plainly: false, narrowly: false },
+            { question: { type: 'getNext' as const, oids: all }, plainly: true, narrowly: false },
+          ]),
+      ...(all.length > 1
+        ? [{ question: { type: 'getNext' as const, oids: all.slice(0, 1) }, plainly: true, narrowly: true }]
+        : []),
+    ];
+    for (const { question, plainly, narrowly } of attempts) {
       try {
-        await this.#ask({ type: 'getNext', oids: [...some] });
-        this.#plainly = true;
-        this.#narrowly = some.length < names.length;
-        return true;
+        await this.#ask(question);
       } catch (error) {
-        if (!isSilence(error)) throw error;
+        if (isSilence(error)) continue;
+        // an error is an answer: it is there, and will say as much of the table itself
+        if (!(error instanceof AgentError)) throw error;
       }
+      this.#plainly ||= plainly;
+      this.#narrowly ||= narrowly;
+      this.#way++;
+      return true;
     }
     return false;
   }

@@ -1,4 +1,4 @@
-import { codeOfReason, type Gap, type GapCode } from '../../core/estate/gap';
+import { codeOfReason, remedyOfGap, type Gap, type GapCode } from '../../core/estate/gap';
 import { approves, notApproved } from '../../core/estate/approval';
 import type { Credential, LoginCredential } from '../../core/estate/credential';
 import { isLogin } from '../../core/estate/credentialKind';
@@ -440,8 +440,7 @@ export function outcomeOfAnswers({ answers, missing }: CollectedVisit): Outcome 
     return {
       outcome: 'partial',
       reason: `without ${missing.map(({ part }) => part).join(', ')}: ${first.reason}`,
-      remedy:
-        'What was known of these parts stays, with its age. Ask again with a longer time limit, or look at the load of the device.',
+      remedy: `What was known of these parts stays, with its age. ${remedyOfGap(first)}`,
     };
   return { outcome: 'answered', reason: '', remedy: '' };
 }

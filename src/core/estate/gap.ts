@@ -25,3 +25,15 @@ const tooSlow = 'the device is too slow';
 /** The meaning of a reason that the reader of an agent gave. */
 export const codeOfReason = (reason: string): GapCode =>
   silence.has(reason) ? 'silent' : reason.startsWith(tooSlow) || reason.startsWith('left: it took') ? 'slow' : 'other';
+
+/** What to do about what a device did not tell, by why it did not. */
+export function remedyOfGap({ code, reason }: Pick<Gap, 'code' | 'reason'>): string {
+  if (code === 'silent' || code === 'slow')
+    return 'Ask again with a longer time limit, or look at the load of the device.';
+  if (code === 'changed')
+    return 'Its interface is another than the one that is known: see what it answers now, and what changed on it.';
+  if (/cancelled/.test(reason)) return 'Run the survey again.';
+  if (/\b(authorizationError|noAccess|forbidden)\b/i.test(reason))
+    return 'Let the credential see more on the device: its access rules leave this out.';
+  return 'What it answers there does not keep the standard: a newer firmware may, a longer time limit changes nothing.';
+}

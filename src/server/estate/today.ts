@@ -1,4 +1,4 @@
-import type { Gap } from '../../core/estate/gap';
+import { remedyOfGap, type Gap } from '../../core/estate/gap';
 import { fieldWord } from '../../core/things/changeWords';
 import type { Store } from '../../store/base/database';
 import { latestOutcomes } from '../../store/base/latestOutcomes';
@@ -53,7 +53,10 @@ function partialWords(name: string, missing: readonly Gap[]): { words: string; r
         remedy: 'What was known stays. Let its scope wait longer, or see what keeps its agent busy.',
       };
     case 'other':
-      return { words: `${name} answered without ${parts}: ${reason}`, remedy: 'What was known stays, with its age.' };
+      return {
+        words: `${name} answered without ${parts}: ${reason}`,
+        remedy: `What was known stays, with its age. ${remedyOfGap({ code, reason })}`,
+      };
   }
 }
 

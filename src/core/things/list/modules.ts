@@ -25,6 +25,7 @@ export const modules = thing('modules', {
     ['assetId', 'text', 'Asset', 'Identity', 100, 'c'],
     ['alias', 'text', 'Called', 'Identity', 110, 'c'],
     ['madeOn', 'date', 'Made', 'Identity', 90, 'cd'],
+    ['uuid', 'text', 'UUID', 'Identity', 230, 'c'],
     ['hardwareRevision', 'text', 'Hardware', 'Revisions', 80, 'c'],
     ['firmwareRevision', 'release', 'Firmware', 'Revisions', 90, 'sc'],
     ['softwareRevision', 'release', 'Software', 'Revisions', 90, 'c'],

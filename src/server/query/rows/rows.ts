@@ -136,6 +136,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
         assetId: '',
         alias: '',
         madeOn: '',
+        uuid: '',
         ...content,
       }));
   },

@@ -23,6 +23,7 @@ export const moduleVersions = (db: Db): FactVersions<ModuleFacts> =>
       assetId: ({ assetId }) => assetId ?? '',
       alias: ({ alias }) => alias ?? '',
       madeOn: ({ madeOn }) => madeOn ?? '',
+      uuid: ({ uuid }) => uuid ?? '',
       hardwareRevision: ({ hardwareRevision }) => hardwareRevision,
       firmwareRevision: ({ firmwareRevision }) => firmwareRevision,
       softwareRevision: ({ softwareRevision }) => softwareRevision,
@@ -56,6 +57,7 @@ export class ModulesTable extends PartsTable<ModuleFacts> {
       assetId: '',
       alias: '',
       madeOn: '',
+      uuid: '',
       ...content,
     };
   }
