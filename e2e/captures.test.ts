@@ -181,6 +181,44 @@ describe('exporters of flows', () => {
   });
 });
 
+test('files that are no captures are told once each, and the others are taken in', async () => {
+  const data = temporaryFolder();
+  openStore(data).close();
+  const [good, noise, folder] = [path.join(data, 'good.pcap'), path.join(data, 'noise'), temporaryFolder()];
+  const { packets } = packetsOf([
+    {
+      client: '10.72.2.10',
+      server: '10.72.2.20',
+      port: 443,
+      protocol: 6,
+      connections: [{ clientPort: 50_000, at: 1_777_896_000, says: [1] }],
+    },
+  ]);
+  writeFileSync(good, captureOf(packets, { format: 'pcap', bigEndian: true, link: 'raw' }));
+  writeFileSync(noise, 'no packets here');
+  const missing = path.join(data, 'gone.pcap');
+  const args = ['import', 'captures', noise, good, missing, folder, '--data', data];
+  const { code, out, err } = await bolide(args);
+  expect([code, out]).toEqual([2, '']);
+  expect(err.trim().split('\n')).toEqual([
+    `${noise}: refused: this is no pcap or pcapng file, at octet 0`,
+    expect.stringMatching(/good\.pcap: \d+ packets, 1 conversation, taken in$/),
+    `${missing}: refused: there is no such file`,
+    `${folder}: refused: this is a folder: name the files in it`,
+    '3 of 4 refused',
+  ]);
+  const told = await bolide([...args, '--json']);
+  const { files } = JSON.parse(told.out) as { files: { state: string }[] };
+  expect([told.code, ...files.map(({ state }) => state)]).toEqual([
+    2,
+    'refused',
+    'taken in before',
+    'refused',
+    'refused',
+  ]);
+  expect(told.err).toContain(`${missing}: there is no such file`);
+}, 60_000);
+
 test('what cannot be of its time is left out, and told; what is no IP too', async () => {
   const file = path.join(temporaryFolder(), 'odd.pcap');
   const { packets } = packetsOf([

@@ -29,7 +29,8 @@ export interface TalkTruth {
 }
 
 const [syn, ack, fin] = [0x02, 0x10, 0x01];
-const address = (text: string): Buffer =>
+/** The 4 or 16 octets of an address. */
+export const addressOctets = (text: string): Buffer =>
   text.includes(':')
     ? Buffer.from(
         text
@@ -65,8 +66,8 @@ export function ipPacket(
     ip.writeUInt16BE(inner.length, 4);
     ip[6] = protocol;
     ip[7] = 64;
-    address(from).copy(ip, 8);
-    address(to).copy(ip, 24);
+    addressOctets(from).copy(ip, 8);
+    addressOctets(to).copy(ip, 24);
     return Buffer.concat([ip, inner]);
   }
   const ip = Buffer.alloc(20);
@@ -74,8 +75,8 @@ export function ipPacket(
   ip.writeUInt16BE(20 + inner.length, 2);
   ip[8] = 64;
   ip[9] = protocol;
-  address(from).copy(ip, 12);
-  address(to).copy(ip, 16);
+  addressOctets(from).copy(ip, 12);
+  addressOctets(to).copy(ip, 16);
   return Buffer.concat([ip, inner]);
 }
 
@@ -235,9 +236,9 @@ export const anyTalk: fc.Arbitrary<MadeTalk[]> = fc
     { maxLength: 6, selector: ({ pair, port, protocol }) => `${pair.join()} ${port} ${protocol}` },
   )
   .map((made) =>
-    made.map(({ pair: [client = '', server = ''], port, protocol, connections }, nth) => ({
-      client,
-      server,
+    made.map(({ pair, port, protocol, connections }, nth) => ({
+      client: pair[0],
+      server: pair[1],
       port,
       protocol,
       // noon of a day in May 2026; no two connections have a port in common

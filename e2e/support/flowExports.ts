@@ -1,4 +1,4 @@
-import type { TalkTruth } from './captures';
+import { addressOctets, type TalkTruth } from './captures';
 
 /** What exporters send of talk, written octet by octet, with nothing of the reader. */
 export type FlowVersion = 5 | 9 | 10;
@@ -33,7 +33,6 @@ const number = (size: number, value: number): Buffer => {
     octets[at] = rest % 256;
   return octets;
 };
-const ip = (text: string): Buffer => Buffer.from(text.split('.').map(Number));
 const startedAgo = 100_000;
 
 /** A datagram of version 5. @param sampling one of so many packets was counted */
@@ -50,8 +49,8 @@ export function version5(flows: readonly OneWay[], now: number, sequence: number
     number(2, sampling ? 0x4000 | sampling : 0),
     ...flows.map(({ from, to, ports, protocol, packets, octets, first, last }) =>
       Buffer.concat([
-        ip(from),
-        ip(to),
+        addressOctets(from),
+        addressOctets(to),
         Buffer.alloc(8),
         number(4, packets),
         number(4, octets),
@@ -95,8 +94,8 @@ export const dataOf9 = (id: number, flows: readonly OneWay[], now: number): Buff
     id,
     ...flows.map(({ from, to, ports, protocol, packets, octets, first, last }) =>
       Buffer.concat([
-        ip(from),
-        ip(to),
+        addressOctets(from),
+        addressOctets(to),
         number(2, ports[0]),
         number(2, ports[1]),
         number(1, protocol),
@@ -164,16 +163,6 @@ export const templateOfIpfix = (id: number): Buffer => {
     ]),
   );
 };
-const sixteen = (text: string): Buffer =>
-  Buffer.from(
-    text
-      .replace('::', `:${'0:'.repeat(8 - text.split(':').filter(Boolean).length)}`)
-      .split(':')
-      .filter(Boolean)
-      .map((part) => part.padStart(4, '0'))
-      .join(''),
-    'hex',
-  );
 export const dataOfIpfix = (id: number, flows: readonly OneWay[]): Buffer =>
   set(
     id,
@@ -185,8 +174,8 @@ export const dataOfIpfix = (id: number, flows: readonly OneWay[]): Buffer =>
         // in one octet, or in three
         nth % 2 ? number(1, name.length) : Buffer.concat([Buffer.from([255]), number(2, name.length)]),
         name,
-        isSix ? Buffer.alloc(8) : Buffer.concat([ip(from), ip(to)]),
-        isSix ? Buffer.concat([sixteen(from), sixteen(to)]) : Buffer.alloc(32),
+        isSix ? Buffer.alloc(8) : Buffer.concat([addressOctets(from), addressOctets(to)]),
+        isSix ? Buffer.concat([addressOctets(from), addressOctets(to)]) : Buffer.alloc(32),
         number(2, ports[0]),
         number(2, ports[1]),
         number(1, protocol),

@@ -49,14 +49,7 @@ export async function importCaptures(
           notes: notesOfCapture(read),
         };
       } catch (error) {
-        const reason =
-          error instanceof CaptureError
-            ? error.message
-            : (error as NodeJS.ErrnoException).code === 'ENOENT'
-              ? 'there is no such file'
-              : (error as NodeJS.ErrnoException).code
-                ? `cannot be read (${(error as NodeJS.ErrnoException).code})`
-                : null;
+        const reason = error instanceof CaptureError ? error.message : wordsOfFile(error);
         if (reason === null) throw error;
         return {
           file,
@@ -75,10 +68,25 @@ export async function importCaptures(
   if (json) process.stdout.write(`${JSON.stringify({ files: told })}\n`);
   const refused = told.filter(({ state }) => state === 'refused');
   if (refused.length > 0)
-    throw new CommandError(refused.map(({ file, notes }) => `${file}: ${notes.join('; ')}`).join('\n'));
+    throw new CommandError(
+      json
+        ? refused.map(({ file, notes }) => `${file}: ${notes.join('; ')}`).join('\n')
+        : `${refused.length} of ${told.length} refused`,
+    );
 }
+
+/** Why a file could not be read; null where it is not about the file. */
+function wordsOfFile(error: unknown): string | null {
+  const { code } = error as NodeJS.ErrnoException;
+  if (code === 'ENOENT') return 'there is no such file';
+  if (code === 'EISDIR') return 'this is a folder: name the files in it';
+  return code ? `cannot be read (${code})` : null;
+}
+
+const counted = (count: number, word: string): string =>
+  `${count.toLocaleString('en')} ${word}${count === 1 ? '' : 's'}`;
 
 const lineOf = ({ file, state, packets, conversations, notes }: FileTold): string =>
   state === 'refused'
     ? `${file}: refused: ${notes.join('; ')}`
-    : `${file}: ${packets.toLocaleString('en')} packets, ${conversations.toLocaleString('en')} conversations, ${state}${notes.length > 0 ? ` (${notes.join('; ')})` : ''}`;
+    : `${file}: ${counted(packets, 'packet')}, ${counted(conversations, 'conversation')}, ${state}${notes.length > 0 ? ` (${notes.join('; ')})` : ''}`;
