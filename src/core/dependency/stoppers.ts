@@ -1,0 +1,121 @@
+import { farEnd, nothingAway, partsOf } from './cabling';
+import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
+import { Providers } from './providers';
+import { fates, type Rehearsals } from './rehearse';
+
+/** The smallest sets whose loss stops a thing: single ones, and pairs of which neither alone does. */
+export interface Stoppers {
+  ones: number[];
+  pairs: [number, number][];
+  /** whether there are more pairs than were looked for */
+  areMore: boolean;
+}
+
+/** More pairs help nobody. */
+const mostPairs = 200;
+
+/**
+ * What stops a thing. Whatever stops it takes something away from each set that carries it: so one of every pair stands in any such set, as the first of each kind of those it needs and one way from each of them to the heart of the
+ * network. With that one away, the other is found as a single one. Each pair is rehearsed before it is told. What parts the heart of the network from its larger half stops everything and nothing: it is not told.
+ */
+export function stoppersOf(rehearsals: Rehearsals, thing: number, providers = new Providers(rehearsals.graph)): Stoppers {
+  const { graph } = rehearsals;
+  const { ways } = rehearsals;
+  const stops = (...things: number[]) => {
+    const { fate } = rehearsals.rehearse({ things, lostAlone: true });
+    const isParted = ways !== null && fates[fate[ways.heart] ?? 0] === 'lost';
+    return fates[fate[thing] ?? 0] === 'lost' && !isParted;
+  };
+  const rests = providers.closure(thing);
+  const among = (of: OnlyWays | null): Set<number> => {
+    const found = new Set(rests);
+    if (of)
+      for (const one of rests)
+        if (one < graph.deviceCount) for (const between of devicesBetween(of, one)) found.add(between);
+    if (of) found.add(of.heart);
+    found.delete(thing);
+    return found;
+  };
+  const ones = [...among(ways)].filter((one) => stops(one)).sort((x, y) => x - y);
+  const single = new Set(ones);
+  const pairs = new Map<string, [number, number]>();
+  let areMore = false;
+  for (const first of carriers(rehearsals, providers, thing)) {
+    if (single.has(first) || first === thing) continue;
+    const away = nothingAway(graph.cabling);
+    if (first < graph.deviceCount) away.devices[first] = 1;
+    let heart = ways?.heart ?? -1;
+    if (heart === first) {
+      const { partOf, largest } = partsOf(graph.cabling, away);
+      const start = largest < 0 ? -1 : partOf.indexOf(largest);
+      heart = start < 0 ? -1 : heartOf(graph.cabling, away, start, graph.standing);
+    }
+    const without = heart < 0 ? null : onlyWays(graph.cabling, away, heart);
+    for (const second of among(without)) {
+      if (second === first || single.has(second)) continue;
+      const pair: [number, number] = first < second ? [first, second] : [second, first];
+      const key = pair.join(' ');
+      if (pairs.has(key) || !mayStop(providers, rests, thing, pair, without) || !stops(...pair)) continue;
+      if (pairs.size >= mostPairs) {
+        areMore = true;
+        break;
+      }
+      pairs.set(key, pair);
+    }
+  }
+  return { ones, pairs: [...pairs.values()].sort((x, y) => x[0] - y[0] || x[1] - y[1]), areMore };
+}
+
+/** Whether a thing falls with two others as far as needs and single ways tell: it spares asking of those that surely do not. */
+function mayStop(
+  providers: Providers,
+  rests: readonly number[],
+  thing: number,
+  [first, second]: [number, number],
+  without: OnlyWays | null,
+): boolean {
+  const { deviceCount } = providers.graph;
+  const gone = new Set([first, second]);
+  for (const one of rests) {
+    if (one >= deviceCount || !without) continue;
+    if ((without.depth[one] ?? 0) < 0 || devicesBetween(without, one).some((between) => gone.has(between))) gone.add(one);
+  }
+  // without a heart nothing is known of ways
+  if (!without) return true;
+  if (gone.has(without.heart)) return true;
+  for (let grew = true; grew;) {
+    grew = false;
+    for (const one of rests) {
+      if (gone.has(one)) continue;
+      if (!providers.of(one).some(({ from, atLeast }) => from.filter((other) => !gone.has(other)).length < atLeast))
+        continue;
+      gone.add(one);
+      grew = true;
+    }
+  }
+  return gone.has(thing);
+}
+
+/** One set that carries a thing: of those it needs the first, and a way from each to the heart. */
+function carriers({ graph, ways }: Rehearsals, providers: Providers, thing: number): Set<number> {
+  const found = new Set([thing]);
+  for (const one of found)
+    for (const { from, atLeast } of providers.of(one)) for (const other of from.slice(0, atLeast)) found.add(other);
+  if (!ways) return found;
+  const { cabling } = graph;
+  const towards = new Int32Array(cabling.size).fill(-1);
+  towards[ways.heart] = ways.heart;
+  const queue = [ways.heart];
+  for (const at of queue)
+    for (let place = cabling.starts[at] ?? 0; place < (cabling.starts[at + 1] ?? 0); place++) {
+      const to = farEnd(cabling, cabling.cable[place] ?? 0, at);
+      if (towards[to] !== -1) continue;
+      towards[to] = at;
+      queue.push(to);
+    }
+  for (const one of [...found])
+    if (one < graph.deviceCount)
+      for (let at = one; at !== -1 && at !== ways.heart; at = towards[at] ?? -1) found.add(at);
+  found.add(ways.heart);
+  return found;
+}
