@@ -13,6 +13,8 @@ const commands: Record<string, () => Promise<Add>> = {
   sim: async () => (await import('./commands/sim')).addSimCommand,
   survey: async () => (await import('./commands/survey')).addSurveyCommand,
   export: async () => (await import('./commands/export')).addExportCommand,
+  rehearse: async () => (await import('./commands/rehearse')).addRehearseCommand,
+  suspects: async () => (await import('./commands/rehearse')).addSuspectsCommand,
   import: async () => (await import('./commands/import')).addImportCommand,
   user: async () => (await import('./commands/people')).addUserCommand,
   token: async () => (await import('./commands/people')).addTokenCommand,

@@ -44,6 +44,15 @@ export const checkLibrary: Check[] = [
     'Switch the service off; use SSH.',
   ),
   check(
+    'unexplained-listener',
+    'minor',
+    'services',
+    'kind="" -address:127.0.0.0/8 -address=::1',
+    'Every listener is explained by a rule',
+    'What nobody can explain may have been put there by somebody who should not have.',
+    'Look at its process and path: take it away, or write a rule that says what it is (Dependencies › Services).',
+  ),
+  check(
     'open-wireless',
     'severe',
     'wlans',

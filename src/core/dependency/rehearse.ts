@@ -1,7 +1,7 @@
 import { BridgedParts } from './bridged';
 import { farEnd, nothingAway, partsOf, type Away } from './cabling';
 import type { GatewayGroup, PreparedGraph } from './graph';
-import { heartOf, onlyWays, type OnlyWays } from './onlyWays';
+import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
 
 /** What becomes of a thing. */
 export const fates = ['untouched', 'down', 'lost', 'degraded'] as const;
@@ -355,13 +355,11 @@ export class Rehearsals {
     for (const device of fewer) {
       const back = givers.filter(({ depth }) => (depth[device] ?? 0) < (now.depth[device] ?? 0));
       const gone = back.length > 0 ? back.map((one) => one.device) : off;
-      const [over, cable] = [now.nearest[device] ?? -1, now.nearestCable[device] ?? -1];
-      weaken(device, {
-        kind: 'spare',
-        onlyOver: over < 0 ? null : over,
-        onlyCable: cable < 0 ? null : cable,
-        gone,
-      });
+      const before = new Set(devicesBetween(then, device));
+      const over = devicesBetween(now, device).find((one) => !before.has(one)) ?? null;
+      const cable = now.nearestCable[device] ?? -1;
+      const isNew = cable >= 0 && cable !== then.nearestCable[device];
+      weaken(device, { kind: 'spare', onlyOver: over, onlyCable: over === null && isNew ? cable : null, gone });
     }
   }
 }

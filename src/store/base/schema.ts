@@ -758,3 +758,9 @@ export const talk = sqliteTable(
   },
   (table) => [primaryKey({ columns: [table.captureId, table.client, table.server, table.port, table.protocol] })],
 );
+
+/** Rules by which services are recognised, as people write them. */
+export const serviceRule = sqliteTable('service_rule', {
+  id: text().primaryKey(),
+  content: text({ mode: 'json' }).notNull(),
+});

@@ -10,6 +10,7 @@ import { outletEdits } from './outlets';
 import { ownFieldEdits } from './ownFields';
 import { ownValueEdits } from './ownValues';
 import { scopeEdits } from './scopes';
+import { serviceRuleEdits } from './serviceRules';
 import { releaseEdits } from './releases';
 import { deviceSiteEdits, siteRuleEdits } from './sites';
 import { targetEdits } from './targets';
@@ -32,6 +33,7 @@ export const editables: readonly Editable<unknown>[] = [
   makerEdits,
   siteRuleEdits,
   deviceSiteEdits,
+  serviceRuleEdits,
 ];
 
 export const editableKinds = editables.map(({ kind }) => kind);

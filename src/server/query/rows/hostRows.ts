@@ -2,24 +2,41 @@ import { shownOfMachine } from '../../../core/estate/shownFacts';
 import type { DeviceFacts, FaultFacts, MachineFacts, ServiceFacts, SoftwareFacts } from '../../../core/estate/facts';
 import { duplicateAddresses } from '../../../core/switching/duplicateAddresses';
 import { valueAt, type Column, type ColumnSource } from '../../../core/tables/column';
+import { packageOf, type Package } from '../../../core/services/packageOf';
+import { ruleBasis, ServiceRules } from '../../../core/services/serviceRule';
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
+import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
+import { readServiceRules } from '../../../store/serviceRules';
 import { onlyOnes } from '../../../core/topology/deviceIndex';
 import { laddersAt } from '../../map/ladders';
 import { deviceNames, type Builder } from './rowBuilder';
 import { Calendar } from '../calendar';
 
-/** What runs, is installed, and is broken on devices. */
+/** Who listens where, what that is by the rules that are there, and with which package it came. */
 export const services: Builder = ({ db, survey, devices }) => {
   const names = deviceNames(db, survey, devices);
+  const rules = new ServiceRules(readServiceRules(db));
+  const packages = packagesByDevice(db, survey, devices);
   return factsAsOf<ServiceFacts>(db, 'service', survey, devices)
-    .map(({ deviceId, key, content }) => ({
-      id: `${deviceId}:${key}`,
-      deviceId,
-      device: names.get(deviceId) ?? '',
-      ...content,
-    }))
+    .map(({ deviceId, key, content }) => {
+      const own = packageOf(content.process, content.path, packages.get(deviceId) ?? new Map());
+      const rule = rules.of({ ...content, package: own?.name ?? '' });
+      return {
+        id: `${deviceId}:${key}`,
+        deviceId,
+        device: names.get(deviceId) ?? '',
+        ...content,
+        service: rule?.name ?? '',
+        kind: rule?.kind ?? '',
+        publisher: rule?.publisher ?? '',
+        category: rule?.category ?? '',
+        package: own?.name ?? '',
+        version: own?.version ?? '',
+        knownBy: rule ? `${ruleBasis(rule)}: ${rule.id}` : '',
+      };
+    })
     .sort(
       (x, y) =>
         compareNaturally(x.device, y.device) ||
@@ -28,6 +45,18 @@ export const services: Builder = ({ db, survey, devices }) => {
         compareAddresses(x.address, y.address),
     );
 };
+
+/** What is installed on each device, by its name in small letters. */
+function packagesByDevice(db: Db, survey: number, devices: number[] | undefined): Map<number, Map<string, Package>> {
+  const found = new Map<number, Map<string, Package>>();
+  for (const { deviceId, content } of factsAsOf<SoftwareFacts>(db, 'software', survey, devices)) {
+    const { name, version, kind } = content;
+    if (kind === 'firmware' || kind === 'operatingSystem') continue;
+    const own = found.get(deviceId) ?? new Map<string, Package>();
+    found.set(deviceId, own.set(name.toLowerCase(), { name, version }));
+  }
+  return found;
+}
 
 export const software: Builder = ({ db, survey, devices }) => {
   const names = deviceNames(db, survey, devices);

@@ -28,6 +28,8 @@ import { eachRow, findRows, queryThing, thingRow, type RowsWanted } from '../que
 import { today } from '../../estate/today';
 import { tablesOf } from '../tables/estateTables';
 import { findAnything } from '../findAnything';
+import { rehearsalOf } from '../../dependencies/rehearsal';
+import { suspicionOf } from '../../dependencies/suspicion';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
 export const answers = {
@@ -55,6 +57,8 @@ export const answers = {
   plannedEdit,
   plannedFile,
   sitePreview,
+  rehearsalOf,
+  suspicionOf,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };

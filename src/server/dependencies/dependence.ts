@@ -1,0 +1,170 @@
+
+import { linkWords } from '../../core/dependency/linkWords';
+import { CauseWords } from '../../core/dependency/causeWords';
+import { estateGraph, type EstateFacts, type EstateGraph, type Talks } from '../../core/dependency/estateGraph';
+import { prepareGraph, type PreparedGraph } from '../../core/dependency/graph';
+import { Providers } from '../../core/dependency/providers';
+import { Rehearsals, type Outcome } from '../../core/dependency/rehearse';
+import type { AddressFacts, DeviceFacts, PortFacts, Role, RouteFacts, VirtualRouterFacts } from '../../core/estate/facts';
+import type { ServiceKind } from '../../core/services/serviceRule';
+import { everyRow, valueAt } from '../../core/tables/column';
+import type { LinkFacts } from '../../core/topology/links';
+import { isLoopback } from '../../core/values/ipAddress';
+import type { Store } from '../../store/base/database';
+import { factsAsOf } from '../../store/base/facts';
+import { editStamp } from '../../store/edits/log';
+import { captureStamp } from '../../store/talk';
+import { Calendar } from '../query/calendar';
+import type { ThingRow } from '../query/rows/rowBuilder';
+import { tablesOf } from '../query/tables/estateTables';
+
+/** Who rests on whom as of a survey, ready to be asked. */
+export interface Dependence extends EstateGraph {
+  prepared: PreparedGraph;
+  rehearsals: Rehearsals;
+  providers: Providers;
+  links: readonly LinkFacts[];
+  words: (outcome: Outcome) => CauseWords;
+}
+
+/** Talk that was heard within so many days is a need; what is older is only remembered. */
+const rememberedDays = 40;
+const dayMs = 86_400_000;
+
+/** Made once for a survey, and again when captures or what people wrote say otherwise. */
+export function dependenceAt(store: Store, survey: number): Dependence {
+  const stamp = `${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`;
+  return tablesOf(store).told(`dependence ${stamp}`, survey, () => make(store, survey));
+}
+
+function make(store: Store, survey: number): Dependence {
+  const links = factsAsOf<LinkFacts>(store.db, 'link', survey).map(({ content }) => content);
+  const estate = estateGraph(factsOf(store, survey, links));
+  const prepared = prepareGraph(estate.graph);
+  return {
+    ...estate,
+    prepared,
+    links,
+    rehearsals: new Rehearsals(prepared),
+    providers: new Providers(prepared),
+    words: (outcome) =>
+      new CauseWords(prepared, outcome, (cable) => {
+        const link = links[estate.linkOf[cable] ?? -1];
+        return link ? linkWords(link) : '';
+      }),
+  };
+}
+
+function factsOf(store: Store, survey: number, links: readonly LinkFacts[]): EstateFacts {
+  const { db } = store;
+  const devices = factsAsOf<DeviceFacts>(db, 'device', survey);
+  const routing = new Set([
+    ...factsAsOf<RouteFacts>(db, 'route', survey).map(({ deviceId }) => deviceId),
+    ...factsAsOf<RouteFacts>(db, 'learnedRoute', survey).map(({ deviceId }) => deviceId),
+  ]);
+  const atEnds = new Map<number, Set<string>>();
+  for (const { a, b } of links)
+    for (const { deviceId, port } of [a, b]) atEnds.set(deviceId, (atEnds.get(deviceId) ?? new Set()).add(port));
+  const ports = new Map<string, PortFacts>();
+  const macs = new Map<string, number>();
+  for (const { deviceId, content } of factsAsOf<PortFacts>(db, 'port', survey)) {
+    if (atEnds.get(deviceId)?.has(content.name)) ports.set(`${deviceId} ${content.name}`, content);
+    if (content.mac) macs.set(content.mac, deviceId);
+  }
+  const uuids = new Map(
+    devices.flatMap(({ deviceId, content }) => (content.uuid ? [[content.uuid, deviceId] as const] : [])),
+  );
+  return {
+    devices: devices
+      .map(({ deviceId, content }) => ({
+        deviceId,
+        name: content.name,
+        role: content.role,
+        memoryBytes: content.memoryBytes,
+        routes: routing.has(deviceId),
+      }))
+      .sort((x, y) => x.deviceId - y.deviceId),
+    links,
+    portOf: (deviceId, port) => ports.get(`${deviceId} ${port}`),
+    endpoints: endpointsOf(store, survey),
+    addresses: factsAsOf<AddressFacts>(db, 'address', survey).map(({ deviceId, content }) => ({ ...content, deviceId })),
+    virtualRouters: factsAsOf<VirtualRouterFacts>(db, 'virtualRouter', survey).map(({ deviceId, content }) => ({
+      addresses: content.addresses,
+      deviceId,
+    })),
+    machines: rowsOf(store, 'machines', survey).map((row) => {
+      const inside = [
+        uuids.get(String(row.uuid ?? '').toLowerCase()),
+        ...((row.macs as string[] | undefined) ?? []).map((mac) => macs.get(mac)),
+      ].find((one) => one !== undefined);
+      const hostId = Number(row.hostId ?? 0) || null;
+      return {
+        id: row.id,
+        name: String(row.name),
+        hostId,
+        cluster: String(row.cluster ?? ''),
+        memoryBytes: (row.memoryBytes as number | null | undefined) ?? null,
+        isRunning: row.state === 'running',
+        insideId: inside === undefined || inside === hostId ? null : inside,
+      };
+    }),
+    listeners: rowsOf(store, 'services', survey).map((row) => ({
+      deviceId: Number(row.deviceId),
+      process: String(row.process),
+      protocol: String(row.protocol),
+      port: Number(row.port),
+      kind: row.kind as ServiceKind | '',
+      isForAll: !isLoopback(String(row.address)),
+    })),
+    talks: talksOf(store, survey),
+  };
+}
+
+const rowsOf = (store: Store, thing: 'machines' | 'services' | 'conversations', survey: number): ThingRow[] => {
+  const table = tablesOf(store).table(thing, survey, null);
+  return table.rows(everyRow(table.size));
+};
+
+function* endpointsOf(store: Store, survey: number): EstateFacts['endpoints'] {
+  const table = tablesOf(store).table('endpoints', survey, null);
+  const columns = (
+    ['mac', 'host', 'deviceId', 'port', 'via', 'vlan', 'addresses', 'ownDeviceId'] as const
+  ).map((field) => table.column(field));
+  for (let row = 0; row < table.size; row++) {
+    const [mac, host, deviceId, port, via, vlan, addresses, own] = columns.map((column) => valueAt(column, row));
+    yield {
+      mac: String(mac),
+      name: String(host ?? ''),
+      deviceId: Number(deviceId) || null,
+      port: String(port ?? ''),
+      via: String(via ?? ''),
+      vlan: typeof vlan === 'number' ? vlan : null,
+      addresses: addresses as string[],
+      ownDeviceId: Number(own) || null,
+    };
+  }
+}
+
+/** Who asked whom lately, between devices that are known. */
+function talksOf(store: Store, survey: number): Talks[] {
+  const now = Date.parse(new Calendar(store.db).momentOf(survey));
+  return rowsOf(store, 'conversations', survey).flatMap((row): Talks[] => {
+    const { client, server } = row as unknown as {
+      client: { deviceId: number | null; process: string };
+      server: { deviceId: number | null; process: string };
+    };
+    if (client.deviceId === null || server.deviceId === null) return [];
+    const last = String(row.lastSeen);
+    if (now - Date.parse(last) > rememberedDays * dayMs) return [];
+    const samples = Number(row.samples ?? 0);
+    return [
+      {
+        client: { deviceId: client.deviceId, process: client.process },
+        server: { deviceId: server.deviceId, process: server.process },
+        protocol: String(row.protocol),
+        port: Number(row.port),
+        proof: `${String(row.protocol)}/${Number(row.port)}, last seen ${last.slice(0, 10)}${samples > 0 ? `, in ${samples} surveys` : ''}`,
+      },
+    ];
+  });
+}

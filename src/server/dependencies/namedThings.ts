@@ -1,0 +1,112 @@
+import { thingKinds, type ThingKind } from '../../core/dependency/graph';
+import { parseFilter } from '../../core/filter/syntax';
+import { writtenValue } from '../../core/filter/written';
+import { FilterError } from '../../core/filter/filterNode';
+import { valueAt } from '../../core/tables/column';
+import { addressOrNull, AddressError, parsePrefix } from '../../core/values/ipAddress';
+import { parseMac } from '../../core/values/mac';
+import type { Store } from '../../store/base/database';
+import { findRows } from '../query/query';
+import { tablesOf } from '../query/tables/estateTables';
+import type { Dependence } from './dependence';
+
+/** What somebody named, or why it is nothing. */
+export type Named = { written: string; things: number[] } | { written: string; mistake: string };
+
+/**
+ * What names mean: a device, machine, service, application or endpoint by its name, MAC or address; `device:12` and the like by number; `site:SGH`, `group:Core` and a network `10.72.4.0/22` for all devices in them.
+ * A name that several have is told with their numbers.
+ */
+export function namedThings(store: Store, survey: number, dependence: Dependence, written: readonly string[]): Named[] {
+  let byName: Map<string, number[]> | null = null;
+  return written.map((text): Named => {
+    const name = text.trim();
+    const [, prefix = '', rest = ''] = /^([a-z]+):(.+)$/s.exec(name) ?? [];
+    const kind = thingKinds.find((one) => one === prefix);
+    if (kind) {
+      const at = dependence.numberOf({ kind, id: rest });
+      if (at >= 0) return { written: name, things: [at] };
+    }
+    if (prefix === 'site' || prefix === 'group') return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
+    const network = networkIn(name);
+    if (network) return devicesWith(store, survey, dependence, name, `address:${network}`);
+    byName ??= namesOf(dependence);
+    const found = byName.get(name) ?? byName.get(name.toLowerCase()) ?? byAddress(store, survey, dependence, name);
+    if (!found || found.length === 0) {
+      const why = kind ? `there is no ${kind} of this number` : 'nothing is called so';
+      return { written: name, mistake: `“${name}”: ${why} at this survey` };
+    }
+    // a device before what is only called like it
+    const { things } = dependence.prepared;
+    const best = found.filter((one) => rankOf(things[one]?.kind) === Math.min(...found.map((other) => rankOf(things[other]?.kind))));
+    if (best.length > 1) {
+      const choices = best.map((one) => `${things[one]?.kind}:${things[one]?.id}`).join(', ');
+      return { written: name, mistake: `“${name}” is the name of several: say which, as one of ${choices}` };
+    }
+    return { written: name, things: best };
+  });
+}
+
+const order: ThingKind[] = ['device', 'application', 'machine', 'service', 'endpoint'];
+const rankOf = (kind: ThingKind | undefined): number => order.indexOf(kind ?? 'endpoint');
+
+function networkIn(text: string): string | null {
+  if (!text.includes('/')) return null;
+  try {
+    parsePrefix(text);
+    return text;
+  } catch (error) {
+    if (error instanceof AddressError) return null;
+    throw error;
+  }
+}
+
+function devicesWith(store: Store, survey: number, dependence: Dependence, written: string, where: string): Named {
+  try {
+    parseFilter(where);
+    const { table, found } = findRows(store, 'devices', { survey, against: null, where, sort: [] });
+    const things = table
+      .rows(found)
+      .map(({ id }) => dependence.numberOf({ kind: 'device', id }))
+      .filter((at) => at >= 0);
+    return things.length > 0 ? { written, things } : { written, mistake: `“${written}”: no device is in it at this survey` };
+  } catch (error) {
+    if (!(error instanceof FilterError)) throw error;
+    return { written, mistake: `“${written}”: ${error.message}` };
+  }
+}
+
+function namesOf({ prepared }: Dependence): Map<string, number[]> {
+  const names = new Map<string, number[]>();
+  const put = (name: string, at: number) => {
+    const known = names.get(name);
+    if (!known) names.set(name, [at]);
+    else if (!known.includes(at)) known.push(at);
+  };
+  prepared.things.forEach(({ name }, at) => {
+    put(name, at);
+    put(name.toLowerCase(), at);
+  });
+  return names;
+}
+
+/** By MAC in any notation, or by address: the device that has it, else the endpoint. */
+function byAddress(store: Store, survey: number, { numberOf }: Dependence, text: string): number[] {
+  const mac = parseMac(text);
+  if (mac) return [numberOf({ kind: 'endpoint', id: mac })].filter((at) => at >= 0);
+  const address = addressOrNull(text);
+  if (!address) return [];
+  const devices = tablesOf(store).table('devices', survey, null);
+  const found: number[] = [];
+  const all = devices.column('addresses');
+  const ids = devices.column('id');
+  for (let row = 0; row < devices.size; row++)
+    if ((valueAt(all, row) as string[]).includes(address))
+      found.push(numberOf({ kind: 'device', id: String(valueAt(ids, row)) }));
+  if (found.length > 0) return found;
+  return tablesOf(store)
+    .macsWithAddress(survey, address)
+    .slice(0, 1)
+    .map((one) => numberOf({ kind: 'endpoint', id: one }))
+    .filter((at) => at >= 0);
+}

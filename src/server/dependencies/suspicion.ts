@@ -1,0 +1,180 @@
+import { listed } from '../../core/dependency/causeWords';
+import type { ThingKind } from '../../core/dependency/graph';
+import { linkWords } from '../../core/dependency/linkWords';
+import { suspectsFor, type Sign, type Suspect } from '../../core/dependency/suspects';
+import { maintenanceState } from '../../core/groups/maintenance';
+import { everyRow } from '../../core/tables/column';
+import type { Store } from '../../store/base/database';
+import { readMaintenance } from '../../store/maintenance';
+import { Calendar } from '../query/calendar';
+import { findRows } from '../query/query';
+import { tablesOf } from '../query/tables/estateTables';
+import { dependenceAt, type Dependence } from './dependence';
+import { chosenOf, type Asked } from './rehearsal';
+
+/** A common cause that what is down may have, with why it is believed and what to look at next. */
+export interface ToldSuspect {
+  kind: ThingKind | 'link';
+  id: string;
+  name: string;
+  /** 0 to 1 */
+  score: number;
+  explains: string[];
+  missing: string[];
+  why: string;
+  next: string;
+  signs: readonly Sign[];
+}
+
+export interface Suspicion {
+  survey: number;
+  down: string[];
+  slow: string[];
+  rows: ToldSuspect[];
+}
+
+/** Ranked common causes of what is down or slow; mistakes where a name means nothing. */
+export function suspicionOf(
+  store: Store,
+  survey: number,
+  down: readonly string[],
+  slow: readonly string[] = [],
+  at = new Date().toISOString(),
+): Asked<Suspicion> {
+  const dependence = dependenceAt(store, survey);
+  const [seenDown, seenSlow] = [down, slow].map((names) => chosenOf(store, survey, dependence, names));
+  const mistakes = [seenDown, seenSlow].flatMap((one) => (one && 'mistakes' in one ? one.mistakes : []));
+  if (!seenDown || !seenSlow || 'mistakes' in seenDown || 'mistakes' in seenSlow) return { mistakes };
+  const signsOf = signReader(store, survey, dependence, at);
+  const found = suspectsFor(
+    dependence.rehearsals,
+    { down: seenDown.things, slow: seenSlow.things },
+    signsOf,
+    dependence.providers,
+  );
+  const nameOf = (thing: number) => dependence.prepared.things[thing]?.name ?? '';
+  const seen = new Set([...seenDown.things, ...seenSlow.things]).size;
+  return {
+    survey,
+    down: seenDown.things.map(nameOf),
+    slow: seenSlow.things.map(nameOf),
+    rows: found.map((suspect) => told(dependence, suspect, seen, nameOf)),
+  };
+}
+
+const mostNamed = 50;
+
+function told(
+  dependence: Dependence,
+  { thing, cable, score, explains, missing, signs }: Suspect,
+  seen: number,
+  nameOf: (thing: number) => string,
+): ToldSuspect {
+  const { prepared, links, linkOf } = dependence;
+  const link = cable === null ? undefined : links[linkOf[cable] ?? -1];
+  const own = thing === null ? undefined : prepared.things[thing];
+  const name = own?.name ?? (link ? linkWords(link) : '');
+  const others = missing.filter((one) => one !== thing);
+  const all = explains.length === seen;
+  const share = seen === 1 ? 'it' : all ? (seen === 2 ? 'both' : `all ${seen}`) : `${explains.length} of ${seen}`;
+  const itself = explains.length === 1 && explains[0] === thing;
+  const why = [
+    itself
+      ? `${seen > 1 ? 'explains itself alone' : 'may have failed itself'}`
+      : `${share} ${explains.length > 1 && seen > 1 ? 'rest' : 'rests'} on it`,
+    others.length > 0
+      ? `${listed(others.map(nameOf), 'and', 3)} would be down too`
+      : !itself && thing !== null && !explains.includes(thing)
+        ? 'nothing else would be down but itself'
+        : '',
+    ...signs.map(({ words }) => words),
+  ]
+    .filter(Boolean)
+    .join('; ');
+  return {
+    kind: own?.kind ?? 'link',
+    id: own?.id ?? (link ? `${link.a.deviceId} ${link.a.port} | ${link.b.deviceId} ${link.b.port}` : ''),
+    name,
+    score: Math.round(score * 1000) / 1000,
+    explains: explains.slice(0, mostNamed).map(nameOf),
+    missing: missing.slice(0, mostNamed).map(nameOf),
+    why,
+    next: nextStep(dependence, thing, signs, link ? linkWords(link) : ''),
+    signs,
+  };
+}
+
+/** What to look at, to know more. */
+function nextStep(
+  { prepared, links }: Dependence,
+  thing: number | null,
+  signs: readonly Sign[],
+  link: string,
+): string {
+  if (thing === null) return `Look at both ends of ${link}: are they up, and do they count errors?`;
+  const own = prepared.things[thing];
+  if (!own) return '';
+  const sign = signs[0];
+  if (sign?.kind === 'work') return `Ask whoever works at ${own.name}.`;
+  if (sign?.kind === 'fault') return `Look at the faults that ${own.name} tells of.`;
+  if (sign?.kind === 'change') return `Look at what changed on ${own.name} since the survey before.`;
+  switch (own.kind) {
+    case 'device': {
+      const deviceId = Number(own.id);
+      const uplink = links.find(({ a, b }) => a.deviceId === deviceId || b.deviceId === deviceId);
+      const far = uplink && (uplink.a.deviceId === deviceId ? uplink.b : uplink.a);
+      return far
+        ? `Ask ${own.name}; where it does not answer, look at ${far.device} ${far.port}, where it is plugged in.`
+        : `Ask ${own.name} alone: does it answer?`;
+    }
+    case 'machine':
+      return `See on its host whether ${own.name} runs.`;
+    case 'service':
+      return `See whether ${own.name} still listens, and what it writes into its log.`;
+    case 'endpoint':
+      return `Look at the port that ${own.name} is plugged into.`;
+    case 'application':
+      return `Look at what ${own.name} is made of.`;
+  }
+}
+
+const mostSigns = 3;
+/** Changes of what is plugged in, or of what somebody learned, say nothing of the device itself. */
+const telling = new Set(['device', 'module', 'port', 'service', 'software', 'link', 'virtual router']);
+
+/** What is known against a thing: its device is silent, tells of faults, changed lately, or is worked at. */
+function signReader(store: Store, survey: number, { prepared }: Dependence, at: string): (thing: number) => Sign[] {
+  const byDevice = new Map<string, Sign[]>();
+  const put = (deviceId: unknown, sign: Sign) => {
+    const key = String(deviceId);
+    const known = byDevice.get(key) ?? [];
+    if (known.length < mostSigns && !known.some(({ words }) => words === sign.words)) known.push(sign);
+    byDevice.set(key, known);
+  };
+  for (const { where, reason, from, until } of readMaintenance(store.db)) {
+    if (maintenanceState({ from, until }, at) !== 'now') continue;
+    const { table, found } = findRows(store, 'devices', { survey, against: null, where, sort: [] });
+    for (const { id } of table.rows(found)) put(id, { kind: 'work', words: `somebody works at it: ${reason}` });
+  }
+  const devices = tablesOf(store).table('devices', survey, null);
+  for (const row of devices.rows(everyRow(devices.size)))
+    if (row.state === 'silent') put(row.id, { kind: 'silent', words: 'it did not answer at the last survey' });
+  const faults = tablesOf(store).table('faults', survey, null);
+  for (const row of faults.rows(everyRow(faults.size)))
+    if (row.subsystem !== 'security') put(row.deviceId, { kind: 'fault', words: `${String(row.part)}: ${String(row.message)}` });
+  if (new Calendar(store.db).comparable(survey) > 0) {
+    const changes = tablesOf(store).table('changes', survey, null);
+    for (const row of changes.rows(everyRow(changes.size)))
+      if (row.deviceId && telling.has(String(row.thing)))
+        put(row.deviceId, { kind: 'change', words: `changed since the survey before: ${changeWords(row)}` });
+  }
+  return (thing) => {
+    const own = prepared.things[thing];
+    if (own?.kind === 'device') return byDevice.get(own.id) ?? [];
+    if (own?.kind === 'service') return byDevice.get(own.id.split(' ')[0] ?? '')?.filter(({ kind }) => kind === 'work') ?? [];
+    return [];
+  };
+}
+
+const changeWords = (row: Record<string, unknown>): string =>
+  [String(row.subject), String(row.field || row.kind)].filter(Boolean).join(', ');
