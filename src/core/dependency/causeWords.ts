@@ -65,7 +65,8 @@ export class CauseWords {
           : `${network} keeps ${this.#names(left)} as its gateway, without ${gone}`;
       }
       case 'restart':
-        if (cause.on === null) return `ran on ${this.#name(cause.host)}, and no other host of its cluster has room for it`;
+        if (cause.on === null)
+          return `ran on ${this.#name(cause.host)}, and no other host of its cluster has room for it`;
         return `starts again on ${this.#name(cause.on)}${cause.isRoomKnown ? '' : ', if there is room: how much it has is not known'}`;
       case 'spare': {
         const ways = [

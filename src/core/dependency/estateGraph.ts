@@ -116,7 +116,8 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
     return things.length - 1;
   };
   const numberOf = ({ kind, id }: ThingName) => numbers.get(`${kind} ${id}`) ?? -1;
-  const placeOf = (deviceId: number | null) => (deviceId === null ? -1 : numberOf({ kind: 'device', id: String(deviceId) }));
+  const placeOf = (deviceId: number | null) =>
+    deviceId === null ? -1 : numberOf({ kind: 'device', id: String(deviceId) });
   const roles: Role[] = [];
   for (const { deviceId, name, role } of facts.devices) {
     add('device', String(deviceId), name);
@@ -139,7 +140,10 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
   const hangsOn = (thing: number, at: number) => (hangs[thing] = at);
   const needs: Need[] = [];
   const gateways = new GatewayFinder(facts, placeOf);
-  const groups = new Map<string, { layer: number | null; at: number; gateways: number[]; things: number[]; network: string }>();
+  const groups = new Map<
+    string,
+    { layer: number | null; at: number; gateways: number[]; things: number[]; network: string }
+  >();
   for (const { mac, name, deviceId, port, via, vlan, addresses, ownDeviceId } of facts.endpoints) {
     const own = placeOf(ownDeviceId);
     const at = placeOf(deviceId);
@@ -170,13 +174,11 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
     linkOf,
     new Set([...groups.values()].flatMap(({ layer }) => layer ?? [])),
   );
-  const gatewayGroups = [...groups.values()].map(
-    ({ layer, things: members, ...group }): GatewayGroup => ({
-      ...group,
-      things: [...new Set(members)],
-      layer: layer === null ? -1 : (layerOf.get(layer) ?? -1),
-    }),
-  );
+  const gatewayGroups = [...groups.values()].map(({ layer, things: members, ...group }): GatewayGroup => ({
+    ...group,
+    things: [...new Set(members)],
+    layer: layer === null ? -1 : (layerOf.get(layer) ?? -1),
+  }));
   const { machines, clusterHosts } = machinesOf(facts, add, placeOf);
   addServices(facts, add, placeOf, numberOf, (device) => things[device]?.name ?? '', needs);
   addPower(facts, placeOf, needs);
@@ -211,7 +213,9 @@ class GatewayFinder {
   readonly #devices = new Map<string, number[]>();
 
   constructor(facts: EstateFacts, placeOf: (deviceId: number) => number) {
-    const routes = new Map(facts.devices.map(({ deviceId, role, routes: has }) => [deviceId, has && routing.has(role)]));
+    const routes = new Map(
+      facts.devices.map(({ deviceId, role, routes: has }) => [deviceId, has && routing.has(role)]),
+    );
     const networks = new Map<number, Set<string>>();
     const inNetwork = new Map<string, Set<number>>();
     for (const { deviceId, address, prefixLength, vrf } of facts.addresses) {
@@ -231,7 +235,11 @@ class GatewayFinder {
       // what has one network alone routes nowhere
       const routers = [...(carried.get(network) ?? devices)].filter((device) => (networks.get(device)?.size ?? 0) > 1);
       const places = routers.map(placeOf).filter((place) => place >= 0);
-      if (places.length > 0) this.#devices.set(network, places.sort((x, y) => x - y));
+      if (places.length > 0)
+        this.#devices.set(
+          network,
+          places.sort((x, y) => x - y),
+        );
     }
     this.#prefixes = new Prefixes([...this.#devices.keys()]);
   }
@@ -254,7 +262,11 @@ function layersOf({ links, portOf }: EstateFacts, linkOf: readonly number[], vla
   const carriedBy = (deviceId: number, port: string): ReadonlySet<number> | null => {
     const facts = portOf(deviceId, port);
     if (!facts || (facts.vlan === null && facts.taggedVlans.length === 0)) return null;
-    return new Set([...(facts.vlan === null ? [] : [facts.vlan]), ...facts.taggedVlans, ...(facts.untaggedVlans ?? [])]);
+    return new Set([
+      ...(facts.vlan === null ? [] : [facts.vlan]),
+      ...facts.taggedVlans,
+      ...(facts.untaggedVlans ?? []),
+    ]);
   };
   linkOf.forEach((link, cable) => {
     const one = links[link];
@@ -324,7 +336,10 @@ function addServices(
     numberOf({ kind: 'service', id: serviceId(deviceId, process, protocol, port) });
   /** by service: others of the same process that it talks with */
   const peers = new Map<number, Set<number>>();
-  const asked = new Map<string, { client: number; process: string; place: string; servers: Set<number>; proof: Set<string> }>();
+  const asked = new Map<
+    string,
+    { client: number; process: string; place: string; servers: Set<number>; proof: Set<string> }
+  >();
   for (const { client, server, protocol, port, proof } of facts.talks) {
     const from = client.process === '' ? -1 : service(client.deviceId, client.process, '', 0);
     const known = service(server.deviceId, server.process, protocol, port);
@@ -340,7 +355,13 @@ function addServices(
     }
     const place = `${protocol}/${port}`;
     const key = `${from} ${server.process} ${place}`;
-    const group = asked.get(key) ?? { client: from, process: server.process, place, servers: new Set(), proof: new Set() };
+    const group = asked.get(key) ?? {
+      client: from,
+      process: server.process,
+      place,
+      servers: new Set(),
+      proof: new Set(),
+    };
     asked.set(key, group);
     group.servers.add(to);
     group.proof.add(proof);
@@ -382,5 +403,11 @@ function addPower(facts: EstateFacts, placeOf: (deviceId: number) => number, nee
       own.ports.push(`${near.device} ${near.port}`);
     }
   for (const [of, { from, ports }] of feeds)
-    needs.push({ of, from: [...from], atLeast: 1, kind: 'powered by', proof: `power over Ethernet from ${ports.join(', ')}` });
+    needs.push({
+      of,
+      from: [...from],
+      atLeast: 1,
+      kind: 'powered by',
+      proof: `power over Ethernet from ${ports.join(', ')}`,
+    });
 }

@@ -69,7 +69,10 @@ test('a ring that loses one keeps the rest, which has no spare any more; what ha
     ['endpoint', 'kiosk', 'spur'],
     ['endpoint', 'desk', 'c'],
   ]);
-  expect(ask('a')).toMatchObject({ lost: ['camera'], degraded: expect.arrayContaining(['b', 'c', 'spur', 'kiosk', 'desk']) });
+  expect(ask('a')).toMatchObject({
+    lost: ['camera'],
+    degraded: expect.arrayContaining(['b', 'c', 'spur', 'kiosk', 'desk']),
+  });
   expect(ask('b')).toMatchObject({ lost: ['spur', 'kiosk'] });
   expect(ask('a', 'c')).toMatchObject({ lost: expect.arrayContaining(['camera', 'desk']) });
   expect(ask()).toMatchObject({ lost: [], degraded: [] });
@@ -278,7 +281,8 @@ test('lost and degraded are what asking step by step finds, on any graph', () =>
         };
         if (!reaches(-1, -1)) return -1;
         let count = 0;
-        for (let one = 0; one < devices; one++) if (one !== device && one !== heart && !of.devices[one]) count += Number(!reaches(one, -1));
+        for (let one = 0; one < devices; one++)
+          if (one !== device && one !== heart && !of.devices[one]) count += Number(!reaches(one, -1));
         for (let cut = 0; cut < cables.length; cut++) count += Number(!reaches(-1, cut));
         return count;
       };
@@ -292,7 +296,11 @@ test('lost and degraded are what asking step by step finds, on any graph', () =>
       for (let grew = true; grew;) {
         grew = false;
         for (const { of, from, atLeast } of wanted)
-          if (!gone.has(of) && !worse.has(of) && from.filter((one) => !gone.has(one) && !worse.has(one)).length < atLeast) {
+          if (
+            !gone.has(of) &&
+            !worse.has(of) &&
+            from.filter((one) => !gone.has(one) && !worse.has(one)).length < atLeast
+          ) {
             worse.add(of);
             grew = true;
           }

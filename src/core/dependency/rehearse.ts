@@ -224,8 +224,7 @@ export class Rehearsals {
       fate[thing] = lost;
       queue.push(thing);
     };
-    for (let need = 0; need < of.length; need++)
-      if ((counts[need] ?? 0) < (atLeast[need] ?? 0)) miss(of[need] ?? 0);
+    for (let need = 0; need < of.length; need++) if ((counts[need] ?? 0) < (atLeast[need] ?? 0)) miss(of[need] ?? 0);
     for (let thing = queue.pop(); thing !== undefined; thing = queue.pop())
       for (let place = starts[thing] ?? 0; place < (starts[thing + 1] ?? 0); place++) {
         const need = fulfils[place] ?? 0;

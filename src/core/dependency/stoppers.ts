@@ -18,7 +18,11 @@ const mostPairs = 200;
  * What stops a thing. Whatever stops it takes something away from each set that carries it: so one of every pair stands in any such set, as the first of each kind of those it needs and one way from each of them to the heart of the
  * network. With that one away, the other is found as a single one. Each pair is rehearsed before it is told. What parts the heart of the network from its larger half stops everything and nothing: it is not told.
  */
-export function stoppersOf(rehearsals: Rehearsals, thing: number, providers = new Providers(rehearsals.graph)): Stoppers {
+export function stoppersOf(
+  rehearsals: Rehearsals,
+  thing: number,
+  providers = new Providers(rehearsals.graph),
+): Stoppers {
   const { graph } = rehearsals;
   const { ways } = rehearsals;
   const stops = (...things: number[]) => {
@@ -78,7 +82,8 @@ function mayStop(
   const gone = new Set([first, second]);
   for (const one of rests) {
     if (one >= deviceCount || !without) continue;
-    if ((without.depth[one] ?? 0) < 0 || devicesBetween(without, one).some((between) => gone.has(between))) gone.add(one);
+    if ((without.depth[one] ?? 0) < 0 || devicesBetween(without, one).some((between) => gone.has(between)))
+      gone.add(one);
   }
   // without a heart nothing is known of ways
   if (!without) return true;

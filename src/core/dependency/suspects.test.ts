@@ -52,9 +52,9 @@ const campusDevices = ['core-1', 'core-2', 'dist', 'acc-1', 'acc-2', 'acc-3', 'a
 test('what several that are down share is suspected first; what explains less, or would take more with it, comes after', () => {
   const { rehearsals, numberOf, nameOf } = estate(campusDevices, campus);
   const all = suspectsFor(rehearsals, { down: ['acc-1', 'acc-2', 'acc-3'].map(numberOf) });
-  expect(all.slice(0, 1).map(({ thing, explains, missing }) => [nameOf(thing), explains.length, missing.map(nameOf)])).toEqual([
-    ['dist', 3, ['dist']],
-  ]);
+  expect(
+    all.slice(0, 1).map(({ thing, explains, missing }) => [nameOf(thing), explains.length, missing.map(nameOf)]),
+  ).toEqual([['dist', 3, ['dist']]]);
   const two = suspectsFor(rehearsals, { down: ['acc-1', 'acc-2'].map(numberOf) });
   expect(two.map(({ thing, cable }) => (thing === null ? `cable ${cable}` : nameOf(thing)))).toEqual([
     'dist',
@@ -129,7 +129,9 @@ test('what stops a thing, alone or in pairs, is what trying all of them finds', 
       const all = Array.from({ length: size + coreSize + hosts.length }, (_, at) => at);
       const ones = all.filter((one) => stops(one));
       const others = all.filter((one) => !ones.includes(one));
-      const pairs = others.flatMap((one) => others.flatMap((two) => (one < two && stops(one, two) ? [[one, two]] : [])));
+      const pairs = others.flatMap((one) =>
+        others.flatMap((two) => (one < two && stops(one, two) ? [[one, two]] : [])),
+      );
       const found = stoppersOf(rehearsals, app);
       expect(found.ones).toEqual(ones);
       expect(found.pairs).toEqual(pairs);

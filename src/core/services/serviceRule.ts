@@ -79,9 +79,9 @@ const pattern = (what: string) =>
   line(what)
     .max(200, `${what} has no more than 200 characters`)
     .test('pattern', (text, context) => {
-    const mistake = text ? patternMistake(text) : null;
-    return mistake === null || context.createError({ message: mistake });
-  });
+      const mistake = text ? patternMistake(text) : null;
+      return mistake === null || context.createError({ message: mistake });
+    });
 
 /** A rule as people and data files write it. */
 export const serviceRuleSchema = yup
@@ -171,8 +171,7 @@ export class ServiceRules {
     const { process, path, arguments: words, protocol, port, package: name } = listener;
     const key = JSON.stringify([process, path, words, protocol, port, name]);
     let rule = this.#known.get(key);
-    if (rule === undefined)
-      this.#known.set(key, (rule = this.rules.find((one) => fitsRule(one, listener)) ?? null));
+    if (rule === undefined) this.#known.set(key, (rule = this.rules.find((one) => fitsRule(one, listener)) ?? null));
     return rule;
   }
 }

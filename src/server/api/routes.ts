@@ -2,6 +2,7 @@ import { backupRoutes } from '../backup/routes';
 import { captureRoutes } from '../captures/routes';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
+import { dependencyRoutes } from '../dependencies/routes';
 import { editRoutes } from '../edits/routes';
 import { estateRoutes } from '../estate/routes';
 import { firmwareRoutes } from '../firmware/routes';
@@ -44,6 +45,7 @@ export const allRoutes: readonly Route[] = [
   ...inArea('ports', portRoutes),
   ...inArea('map', mapRoutes),
   ...inArea('map', floorRoutes),
+  ...inArea('dependencies', dependencyRoutes),
   ...inArea('knowledge', editRoutes),
   ...inArea('knowledge', importRoutes),
   ...inArea('knowledge', ownRoutes),

@@ -1,11 +1,10 @@
-
 import { linkWords } from '../../core/dependency/linkWords';
 import { CauseWords } from '../../core/dependency/causeWords';
 import { estateGraph, type EstateFacts, type EstateGraph, type Talks } from '../../core/dependency/estateGraph';
 import { prepareGraph, type PreparedGraph } from '../../core/dependency/graph';
 import { Providers } from '../../core/dependency/providers';
 import { Rehearsals, type Outcome } from '../../core/dependency/rehearse';
-import type { AddressFacts, DeviceFacts, PortFacts, Role, RouteFacts, VirtualRouterFacts } from '../../core/estate/facts';
+import type { AddressFacts, DeviceFacts, PortFacts, RouteFacts, VirtualRouterFacts } from '../../core/estate/facts';
 import type { ServiceKind } from '../../core/services/serviceRule';
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { LinkFacts } from '../../core/topology/links';
@@ -50,7 +49,7 @@ function make(store: Store, survey: number): Dependence {
     words: (outcome) =>
       new CauseWords(prepared, outcome, (cable) => {
         const link = links[estate.linkOf[cable] ?? -1];
-        return link ? linkWords(link) : '';
+        return link ? `the link ${linkWords(link)}` : '';
       }),
   };
 }
@@ -87,7 +86,10 @@ function factsOf(store: Store, survey: number, links: readonly LinkFacts[]): Est
     links,
     portOf: (deviceId, port) => ports.get(`${deviceId} ${port}`),
     endpoints: endpointsOf(store, survey),
-    addresses: factsAsOf<AddressFacts>(db, 'address', survey).map(({ deviceId, content }) => ({ ...content, deviceId })),
+    addresses: factsAsOf<AddressFacts>(db, 'address', survey).map(({ deviceId, content }) => ({
+      ...content,
+      deviceId,
+    })),
     virtualRouters: factsAsOf<VirtualRouterFacts>(db, 'virtualRouter', survey).map(({ deviceId, content }) => ({
       addresses: content.addresses,
       deviceId,
@@ -127,9 +129,9 @@ const rowsOf = (store: Store, thing: 'machines' | 'services' | 'conversations', 
 
 function* endpointsOf(store: Store, survey: number): EstateFacts['endpoints'] {
   const table = tablesOf(store).table('endpoints', survey, null);
-  const columns = (
-    ['mac', 'host', 'deviceId', 'port', 'via', 'vlan', 'addresses', 'ownDeviceId'] as const
-  ).map((field) => table.column(field));
+  const columns = (['mac', 'host', 'deviceId', 'port', 'via', 'vlan', 'addresses', 'ownDeviceId'] as const).map(
+    (field) => table.column(field),
+  );
   for (let row = 0; row < table.size; row++) {
     const [mac, host, deviceId, port, via, vlan, addresses, own] = columns.map((column) => valueAt(column, row));
     yield {

@@ -27,7 +27,8 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
       const at = dependence.numberOf({ kind, id: rest });
       if (at >= 0) return { written: name, things: [at] };
     }
-    if (prefix === 'site' || prefix === 'group') return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
+    if (prefix === 'site' || prefix === 'group')
+      return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
     const network = networkIn(name);
     if (network) return devicesWith(store, survey, dependence, name, `address:${network}`);
     byName ??= namesOf(dependence);
@@ -38,7 +39,9 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     }
     // a device before what is only called like it
     const { things } = dependence.prepared;
-    const best = found.filter((one) => rankOf(things[one]?.kind) === Math.min(...found.map((other) => rankOf(things[other]?.kind))));
+    const best = found.filter(
+      (one) => rankOf(things[one]?.kind) === Math.min(...found.map((other) => rankOf(things[other]?.kind))),
+    );
     if (best.length > 1) {
       const choices = best.map((one) => `${things[one]?.kind}:${things[one]?.id}`).join(', ');
       return { written: name, mistake: `“${name}” is the name of several: say which, as one of ${choices}` };
@@ -69,7 +72,9 @@ function devicesWith(store: Store, survey: number, dependence: Dependence, writt
       .rows(found)
       .map(({ id }) => dependence.numberOf({ kind: 'device', id }))
       .filter((at) => at >= 0);
-    return things.length > 0 ? { written, things } : { written, mistake: `“${written}”: no device is in it at this survey` };
+    return things.length > 0
+      ? { written, things }
+      : { written, mistake: `“${written}”: no device is in it at this survey` };
   } catch (error) {
     if (!(error instanceof FilterError)) throw error;
     return { written, mistake: `“${written}”: ${error.message}` };

@@ -1,8 +1,11 @@
 import type { ThingKind } from '../../core/dependency/graph';
 import { fates, type Outcome } from '../../core/dependency/rehearse';
+import { stoppersOf } from '../../core/dependency/stoppers';
+import { everyRow, valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { dependenceAt, type Dependence } from './dependence';
+import { tablesOf } from '../query/tables/estateTables';
 import { namedThings } from './namedThings';
 
 export interface NamedThing {
@@ -27,6 +30,8 @@ export interface Rehearsal {
   chosen: NamedThing[];
   lost: LostThing[];
   degraded: DegradedThing[];
+  /** endpoints that are lost, counted by where they are and in which VLAN */
+  endpoints: { site: string; vlan: string; lost: number }[];
   /** how many of each nothing happens to */
   untouched: { devices: number; endpoints: number; machines: number; services: number; applications: number };
 }
@@ -45,7 +50,74 @@ export function rehearsalOf(store: Store, survey: number, down: readonly string[
   const chosen = chosenOf(store, survey, dependence, down);
   if ('mistakes' in chosen) return chosen;
   const outcome = dependence.rehearsals.rehearse({ things: chosen.things });
-  return { survey, ...toldOutcome(dependence, chosen.things, outcome) };
+  return {
+    survey,
+    ...toldOutcome(dependence, chosen.things, outcome),
+    endpoints: lostEndpoints(store, survey, dependence, outcome),
+  };
+}
+
+/** What stops something: single things, and pairs of which neither alone does. */
+export interface ToldStoppers {
+  survey: number;
+  of: NamedThing;
+  ones: NamedThing[];
+  pairs: [NamedThing, NamedThing][];
+  areMore: boolean;
+}
+
+/** The smallest sets whose loss stops a thing; mistakes where its name means nothing. */
+export function stoppersNamed(store: Store, survey: number, of: string): Asked<ToldStoppers> {
+  const dependence = dependenceAt(store, survey);
+  const chosen = chosenOf(store, survey, dependence, [of]);
+  if ('mistakes' in chosen) return chosen;
+  const [thing] = chosen.things;
+  if (thing === undefined || chosen.things.length > 1) return { mistakes: [`“${of}” is more than one thing`] };
+  const { ones, pairs, areMore } = stoppersOf(dependence.rehearsals, thing, dependence.providers);
+  const named = (at: number): NamedThing => dependence.prepared.things[at] ?? { kind: 'device', id: '', name: '' };
+  return {
+    survey,
+    of: named(thing),
+    ones: ones.map(named).sort(inOrder),
+    pairs: pairs.map(([one, other]): [NamedThing, NamedThing] => [named(one), named(other)]),
+    areMore,
+  };
+}
+
+/** How many endpoints are lost at which site and in which VLAN; those that are devices themselves count as devices. */
+function lostEndpoints(
+  store: Store,
+  survey: number,
+  { numberOf }: Dependence,
+  { fate }: Outcome,
+): Rehearsal['endpoints'] {
+  const table = tablesOf(store).table('endpoints', survey, null);
+  const [macs, sites, vlans, own] = (['mac', 'site', 'vlan', 'ownDeviceId'] as const).map((field) =>
+    table.column(field),
+  );
+  if (!macs || !sites || !vlans || !own) return [];
+  const names = new Map(
+    tablesOf(store)
+      .table('vlans', survey, null)
+      .rows(everyRow(tablesOf(store).table('vlans', survey, null).size))
+      .map(({ vlan, name }) => [Number(vlan), String(name)]),
+  );
+  const counts = new Map<string, { site: string; vlan: string; lost: number }>();
+  for (let row = 0; row < table.size; row++) {
+    if (Number(valueAt(own, row))) continue;
+    const at = numberOf({ kind: 'endpoint', id: String(valueAt(macs, row)) });
+    if (at < 0 || fates[fate[at] ?? 0] !== 'lost') continue;
+    const number = valueAt(vlans, row);
+    const site = String(valueAt(sites, row) ?? '');
+    const vlan = typeof number === 'number' ? names.get(number) || `VLAN ${number}` : '';
+    const key = `${site}\t${vlan}`;
+    const known = counts.get(key) ?? { site, vlan, lost: 0 };
+    known.lost++;
+    counts.set(key, known);
+  }
+  return [...counts.values()].sort(
+    (x, y) => y.lost - x.lost || compareNaturally(x.site, y.site) || compareNaturally(x.vlan, y.vlan),
+  );
 }
 
 /** What several names mean together. */
@@ -65,7 +137,7 @@ export function toldOutcome(
   dependence: Dependence,
   things: readonly number[],
   outcome: Outcome,
-): Omit<Rehearsal, 'survey'> {
+): Omit<Rehearsal, 'survey' | 'endpoints'> {
   const { prepared } = dependence;
   const words = dependence.words(outcome);
   const nameOf = (at: number): NamedThing => prepared.things[at] ?? { kind: 'device', id: '', name: '' };

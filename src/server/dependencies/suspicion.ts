@@ -76,7 +76,8 @@ function told(
   const name = own?.name ?? (link ? linkWords(link) : '');
   const others = missing.filter((one) => one !== thing);
   const all = explains.length === seen;
-  const share = seen === 1 ? 'it' : all ? (seen === 2 ? 'both' : `all ${seen}`) : `${explains.length} of ${seen}`;
+  const share =
+    seen === 1 ? 'what is down' : all ? (seen === 2 ? 'both' : `all ${seen}`) : `${explains.length} of ${seen}`;
   const itself = explains.length === 1 && explains[0] === thing;
   const why = [
     itself
@@ -106,12 +107,12 @@ function told(
 
 /** What to look at, to know more. */
 function nextStep(
-  { prepared, links }: Dependence,
+  { prepared, links, rehearsals, numberOf }: Dependence,
   thing: number | null,
   signs: readonly Sign[],
   link: string,
 ): string {
-  if (thing === null) return `Look at both ends of ${link}: are they up, and do they count errors?`;
+  if (thing === null) return `Look at both ends of the link ${link}: are they up, and do they count errors?`;
   const own = prepared.things[thing];
   if (!own) return '';
   const sign = signs[0];
@@ -121,8 +122,10 @@ function nextStep(
   switch (own.kind) {
     case 'device': {
       const deviceId = Number(own.id);
-      const uplink = links.find(({ a, b }) => a.deviceId === deviceId || b.deviceId === deviceId);
-      const far = uplink && (uplink.a.deviceId === deviceId ? uplink.b : uplink.a);
+      const depthOf = (id: number) => rehearsals.ways?.depth[numberOf({ kind: 'device', id: String(id) })] ?? Infinity;
+      const [far] = links
+        .flatMap(({ a, b }) => (a.deviceId === deviceId ? [b] : b.deviceId === deviceId ? [a] : []))
+        .sort((x, y) => depthOf(x.deviceId) - depthOf(y.deviceId));
       return far
         ? `Ask ${own.name}; where it does not answer, look at ${far.device} ${far.port}, where it is plugged in.`
         : `Ask ${own.name} alone: does it answer?`;
@@ -161,20 +164,28 @@ function signReader(store: Store, survey: number, { prepared }: Dependence, at: 
     if (row.state === 'silent') put(row.id, { kind: 'silent', words: 'it did not answer at the last survey' });
   const faults = tablesOf(store).table('faults', survey, null);
   for (const row of faults.rows(everyRow(faults.size)))
-    if (row.subsystem !== 'security') put(row.deviceId, { kind: 'fault', words: `${String(row.part)}: ${String(row.message)}` });
+    if (row.subsystem !== 'security')
+      put(row.deviceId, { kind: 'fault', words: `${String(row.part)}: ${String(row.message)}` });
+  const changed = new Map<number, string[]>();
   if (new Calendar(store.db).comparable(survey) > 0) {
     const changes = tablesOf(store).table('changes', survey, null);
     for (const row of changes.rows(everyRow(changes.size)))
       if (row.deviceId && telling.has(String(row.thing)))
-        put(row.deviceId, { kind: 'change', words: `changed since the survey before: ${changeWords(row)}` });
+        changed.set(Number(row.deviceId), [...(changed.get(Number(row.deviceId)) ?? []), changeWords(row)]);
   }
+  for (const [deviceId, words] of changed)
+    put(deviceId, {
+      kind: 'change',
+      words: `changed since the survey before: ${listed([...new Set(words)], 'and', 3)}`,
+    });
   return (thing) => {
     const own = prepared.things[thing];
     if (own?.kind === 'device') return byDevice.get(own.id) ?? [];
-    if (own?.kind === 'service') return byDevice.get(own.id.split(' ')[0] ?? '')?.filter(({ kind }) => kind === 'work') ?? [];
+    if (own?.kind === 'service')
+      return byDevice.get(own.id.split(' ')[0] ?? '')?.filter(({ kind }) => kind === 'work') ?? [];
     return [];
   };
 }
 
 const changeWords = (row: Record<string, unknown>): string =>
-  [String(row.subject), String(row.field || row.kind)].filter(Boolean).join(', ');
+  [String(row.subject), String(row.field || row.kind)].filter(Boolean).join(' ');

@@ -43,6 +43,12 @@ export interface View {
   /** the ends of a trace: `device:12`, `endpoint:02:…`, an address */
   from: string | null;
   to: string | null;
+  /** what is rehearsed, or seen to be down: `device:12,site:RPW` */
+  down: string | null;
+  /** another plan beside it */
+  instead: string | null;
+  /** what is seen to go on, but badly */
+  slow: string | null;
 }
 
 export type ViewChange = Partial<Record<keyof View, string | null>>;
@@ -111,6 +117,9 @@ export function useView(): View & {
         'to',
         'pins',
         'outline',
+        'down',
+        'instead',
+        'slow',
       ] as const)
         if (change[name]) next.set(name, change[name]);
       const text = next.toString();
@@ -142,6 +151,9 @@ export function useView(): View & {
       to: parameters.get('to'),
       pins: parameters.get('pins'),
       outline: parameters.get('outline'),
+      down: parameters.get('down'),
+      instead: parameters.get('instead'),
+      slow: parameters.get('slow'),
       set,
       say,
       href,

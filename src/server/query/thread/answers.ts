@@ -28,7 +28,9 @@ import { eachRow, findRows, queryThing, thingRow, type RowsWanted } from '../que
 import { today } from '../../estate/today';
 import { tablesOf } from '../tables/estateTables';
 import { findAnything } from '../findAnything';
-import { rehearsalOf } from '../../dependencies/rehearsal';
+import { rehearsalOf, stoppersNamed } from '../../dependencies/rehearsal';
+import { ruleTrial, servicesByRule } from '../../dependencies/ruleTrial';
+import { serviceGroups } from '../../dependencies/serviceGroups';
 import { suspicionOf } from '../../dependencies/suspicion';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
@@ -58,6 +60,10 @@ export const answers = {
   plannedFile,
   sitePreview,
   rehearsalOf,
+  stoppersNamed,
+  ruleTrial,
+  servicesByRule,
+  serviceGroups,
   suspicionOf,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),

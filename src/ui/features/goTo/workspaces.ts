@@ -5,6 +5,7 @@ export const workspaces = [
   { name: 'Estate', path: '/estate' },
   { name: 'Ports', path: '/ports' },
   { name: 'Map', path: '/map' },
+  { name: 'Dependencies', path: '/dependencies' },
   { name: 'Firmware', path: '/firmware' },
   { name: 'Ledger', path: '/ledger' },
   { name: 'Settings', path: '/settings' },

@@ -1,0 +1,15 @@
+'use client';
+
+import { useView } from '../lib/useView';
+import './dependencies.css';
+import { RehearseView } from './rehearse/RehearseView';
+import { ServicesView } from './services/ServicesView';
+import { SuspectsView } from './suspects/SuspectsView';
+
+/** Who rests on whom: what an outage would cost, where one comes from, and what serves whom. */
+export function DependenciesWorkspace() {
+  const { of } = useView();
+  if (of === 'suspects') return <SuspectsView />;
+  if (of === 'services') return <ServicesView />;
+  return <RehearseView />;
+}

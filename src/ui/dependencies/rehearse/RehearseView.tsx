@@ -1,0 +1,108 @@
+'use client';
+
+import { useMemo } from 'react';
+import { Panel } from '../../components/Panel';
+import { ProblemNote } from '../../components/ProblemNote';
+import { TextButton } from '../../components/TextButton';
+import { AnyDossier } from '../../features/dossier/AnyDossier';
+import { useView } from '../../lib/useView';
+import { DependencyViews } from '../DependencyViews';
+import { selectedThing } from '../selectedThing';
+import { ThingsField, tokensIn } from '../ThingsField';
+import { useRehearsal } from './useRehearsal';
+import { Verdict } from './Verdict';
+
+/** What stops if some things go down: one plan, or two beside each other. */
+export function RehearseView() {
+  const view = useView();
+  const [first, second] = [tokensIn(view.down), tokensIn(view.instead)];
+  const plan = useRehearsal(first, view.survey);
+  const other = useRehearsal(second, view.survey);
+  const names = useMemo(
+    () =>
+      new Map(
+        [...(plan.data?.chosen ?? []), ...(other.data?.chosen ?? [])].map(({ kind, id, name }) => [
+          `${kind}:${id}`,
+          name,
+        ]),
+      ),
+    [plan.data, other.data],
+  );
+  const isSecond = view.instead !== null;
+  const shown = selectedThing(view.sel);
+  const mistakeOf = (of: typeof plan) => (of.error && of.error.errors.length > 0 ? of.error.words : null);
+  const outage = (of: typeof plan, tokens: string[]) => (tokens.length > 0 && !of.error ? of.data : undefined);
+  return (
+    <div className="area">
+      <main className="work">
+        <div className="titleline">
+          <h1>Rehearse an outage</h1>
+          <span className="quiet" role="status">
+            {(plan.isFetching || other.isFetching) && 'thinking it through…'}
+          </span>
+        </div>
+        <DependencyViews current="rehearse" />
+        <div className="rehearsal">
+          <div className="plans">
+            <ThingsField
+              label={isSecond ? 'Plan 1: what goes down' : 'What goes down'}
+              tokens={first}
+              survey={view.survey}
+              mistake={mistakeOf(plan)}
+              wordsOf={(token) => names.get(token)}
+              onChange={(tokens) => view.set({ down: tokens.join(',') })}
+            />
+            {isSecond ? (
+              <>
+                <ThingsField
+                  label="Plan 2: what goes down instead"
+                  tokens={second}
+                  survey={view.survey}
+                  mistake={mistakeOf(other)}
+                  wordsOf={(token) => names.get(token)}
+                  onChange={(tokens) => view.set({ instead: tokens.join(',') || ' ' })}
+                />
+                <p className="small">
+                  <TextButton onClick={() => view.set({ instead: null })}>One plan only</TextButton>
+                </p>
+              </>
+            ) : (
+              first.length > 0 && (
+                <p className="small">
+                  <TextButton onClick={() => view.set({ instead: ' ' })}>Compare with another plan</TextButton>
+                </p>
+              )
+            )}
+            <p className="quiet small">
+              A device, a machine, a service, an endpoint; a whole site, as RPW; a network, as 10.72.4.0/22. Names from
+              a mail may be pasted, with commas between them. The time strip above rehearses any earlier moment.
+            </p>
+          </div>
+          <div className="verdicts" aria-busy={plan.isFetching || other.isFetching}>
+            {plan.error && plan.error.errors.length === 0 && <ProblemNote problem={plan.error} />}
+            {first.length === 0 && (
+              <div className="empty">
+                <h2>What stops if you take something away?</h2>
+                <p className="quiet">
+                  Name it at the left. What is lost, what only loses its spare and what is untouched is told from links,
+                  VLANs, gateways, hosts of machines, power and talk, as they were at the survey viewed.
+                </p>
+              </div>
+            )}
+            {outage(plan, first) && (
+              <Verdict rehearsal={outage(plan, first)!} against={isSecond ? outage(other, second) : undefined} />
+            )}
+            {isSecond && outage(other, second) && (
+              <Verdict rehearsal={outage(other, second)!} against={outage(plan, first)} />
+            )}
+          </div>
+        </div>
+      </main>
+      {shown && (
+        <Panel label="Dossier">
+          <AnyDossier thing={shown.thing} id={shown.id} />
+        </Panel>
+      )}
+    </div>
+  );
+}
