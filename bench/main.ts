@@ -27,6 +27,7 @@ import { benchLinks } from './links';
 import { benchMapFrames } from './mapFrames';
 import { benchMapLayout } from './mapLayout';
 import { benchPlacement } from './placement';
+import { benchRehearsal } from './rehearsal';
 import { benchSoak } from './soak';
 import { benchTables } from './tables';
 import { benchThousand } from './thousand';
@@ -131,6 +132,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   walker: () => benchAgainstWalker(300),
   packets: () => benchPackets(),
   flows: () => benchFlows(),
+  rehearsal: () => Promise.resolve(benchRehearsal()),
   thousand: () => benchThousand(),
   soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),
   silence: benchSilence,

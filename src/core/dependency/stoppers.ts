@@ -1,4 +1,4 @@
-import { farEnd, nothingAway, partsOf } from './cabling';
+import { farEnd, nothingAway, partsOf, type Away } from './cabling';
 import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
 import { Providers } from './providers';
 import { fates, type Rehearsals } from './rehearse';
@@ -13,6 +13,9 @@ export interface Stoppers {
 
 /** More pairs help nobody. */
 const mostPairs = 200;
+/** Where a thing rests on more than these, pairs are looked for among the first, or not at all, and that is told. */
+const mostCarriers = 150;
+const mostRested = 3000;
 
 /**
  * What stops a thing. Whatever stops it takes something away from each set that carries it: so one of every pair stands in any such set, as the first of each kind of those it needs and one way from each of them to the heart of the
@@ -31,33 +34,28 @@ export function stoppersOf(
     return fates[fate[thing] ?? 0] === 'lost' && !isParted;
   };
   const rests = providers.closure(thing);
-  const among = (of: OnlyWays | null): Set<number> => {
-    const found = new Set(rests);
-    if (of)
-      for (const one of rests)
-        if (one < graph.deviceCount) for (const between of devicesBetween(of, one)) found.add(between);
-    if (of) found.add(of.heart);
-    found.delete(thing);
-    return found;
-  };
-  const ones = [...among(ways)].filter((one) => stops(one)).sort((x, y) => x - y);
+  const nothing = nothingAway(graph.cabling);
+  const first = carriersOf(rehearsals, providers, thing, null, nothing, ways?.heart ?? -1);
+  const ones = first.filter((one) => one !== thing && stops(one)).sort((x, y) => x - y);
   const single = new Set(ones);
   const pairs = new Map<string, [number, number]>();
-  let areMore = false;
-  for (const first of carriers(rehearsals, providers, thing)) {
-    if (single.has(first) || first === thing) continue;
+  const known = rests.length > mostRested ? [] : first.slice(0, mostCarriers);
+  let areMore = known.length < first.length;
+  for (const one of known) {
+    if (single.has(one) || one === thing) continue;
     const away = nothingAway(graph.cabling);
-    if (first < graph.deviceCount) away.devices[first] = 1;
+    if (one < graph.deviceCount) away.devices[one] = 1;
     let heart = ways?.heart ?? -1;
-    if (heart === first) {
+    if (heart === one) {
       const { partOf, largest } = partsOf(graph.cabling, away);
       const start = largest < 0 ? -1 : partOf.indexOf(largest);
       heart = start < 0 ? -1 : heartOf(graph.cabling, away, start, graph.standing);
     }
     const without = heart < 0 ? null : onlyWays(graph.cabling, away, heart);
-    for (const second of among(without)) {
-      if (second === first || single.has(second)) continue;
-      const pair: [number, number] = first < second ? [first, second] : [second, first];
+    const { fate } = rehearsals.rehearse({ things: [one], lostAlone: true });
+    for (const second of carriersOf(rehearsals, providers, thing, fate, away, heart)) {
+      if (second === one || second === thing || single.has(second)) continue;
+      const pair: [number, number] = one < second ? [one, second] : [second, one];
       const key = pair.join(' ');
       if (pairs.has(key) || !mayStop(providers, rests, thing, pair, without) || !stops(...pair)) continue;
       if (pairs.size >= mostPairs) {
@@ -101,26 +99,42 @@ function mayStop(
   return gone.has(thing);
 }
 
-/** One set that carries a thing: of those it needs the first, and a way from each to the heart. */
-function carriers({ graph, ways }: Rehearsals, providers: Providers, thing: number): Set<number> {
+/** One set that carries a thing: of those it needs so many as it needs that stand, and a way from each to the heart. @param fate what stands; all where it is not given */
+function carriersOf(
+  { graph }: Rehearsals,
+  providers: Providers,
+  thing: number,
+  fate: Uint8Array | null,
+  away: Away,
+  heart: number,
+): number[] {
+  const stands = (one: number) => fate === null || !['lost', 'down'].includes(fates[fate[one] ?? 0] ?? '');
   const found = new Set([thing]);
   for (const one of found)
-    for (const { from, atLeast } of providers.of(one)) for (const other of from.slice(0, atLeast)) found.add(other);
-  if (!ways) return found;
+    for (const { from, atLeast } of providers.of(one)) {
+      let wanted = atLeast;
+      for (const other of from) {
+        if (wanted === 0) break;
+        if (!stands(other)) continue;
+        found.add(other);
+        wanted--;
+      }
+    }
+  if (heart < 0) return [...found];
   const { cabling } = graph;
   const towards = new Int32Array(cabling.size).fill(-1);
-  towards[ways.heart] = ways.heart;
-  const queue = [ways.heart];
+  towards[heart] = heart;
+  const queue = [heart];
   for (const at of queue)
     for (let place = cabling.starts[at] ?? 0; place < (cabling.starts[at + 1] ?? 0); place++) {
-      const to = farEnd(cabling, cabling.cable[place] ?? 0, at);
-      if (towards[to] !== -1) continue;
+      const cable = cabling.cable[place] ?? 0;
+      const to = farEnd(cabling, cable, at);
+      if (towards[to] !== -1 || away.cables[cable] || away.devices[to]) continue;
       towards[to] = at;
       queue.push(to);
     }
   for (const one of [...found])
-    if (one < graph.deviceCount)
-      for (let at = one; at !== -1 && at !== ways.heart; at = towards[at] ?? -1) found.add(at);
-  found.add(ways.heart);
-  return found;
+    if (one < graph.deviceCount) for (let at = one; at !== -1 && at !== heart; at = towards[at] ?? -1) found.add(at);
+  found.add(heart);
+  return [...found];
 }

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { ThingKind } from '@/core/dependency/graph';
 import { Glyph, type GlyphName } from '../../components/Glyph';
+import { Hint } from '../../components/Hint';
 import { TextButton } from '../../components/TextButton';
 import { Link } from '../../components/Link';
 import { useView } from '../../lib/useView';
@@ -150,9 +151,11 @@ function Names({ rows, against }: { rows: readonly LostThing[]; against: Readonl
         <span key={keyOf(row)}>
           {at > 0 && ', '}
           {against && !against.has(keyOf(row)) && (
-            <span className="mark" title="not in the other plan">
-              +
-            </span>
+            <Hint words="not in the other plan">
+              <span className="mark" role="img" aria-label="not in the other plan:">
+                +
+              </span>
+            </Hint>
           )}
           <ThingLink thing={row} />
         </span>

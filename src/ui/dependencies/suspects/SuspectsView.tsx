@@ -164,7 +164,7 @@ function SuspectLine({ suspect, named }: { suspect: Suspect; named: number }) {
   const words = `explains ${explains.length} of ${named}${missing.length > 0 ? `; ${missing.length} more would be down` : ''}`;
   return (
     <li>
-      <div className="bars" role="img" aria-label={words} title={words}>
+      <div className="bars" role="img" aria-label={words}>
         <span className="full" style={{ width: full }} />
         {hollow > 0 && <span className="hollow" style={{ width: hollow }} />}
       </div>
