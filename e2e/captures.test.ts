@@ -240,3 +240,129 @@ test('what cannot be of its time is left out, and told; what is no IP too', asyn
   expect(timeless).toBe(2);
   expect(talks.map(({ packets: count }) => count.toServer + count.toClient)).toEqual([rest.length]);
 });
+
+describe('a capture at a host', () => {
+  afterAll(stopAll);
+  const talks = [
+    { client: '10.72.2.10', port: 443, says: [3, 2] },
+    { client: '10.72.2.11', port: 443, says: [1] },
+    { client: '10.72.2.10', port: 8080, says: [5] },
+  ].map(({ client, port, says }, nth) => ({
+    client,
+    server: '10.72.2.20',
+    port,
+    protocol: 6 as const,
+    connections: [{ clientPort: 50_000 + nth, at: 1_777_896_000 + nth, says }],
+  }));
+
+  test('sends what it counted, each batch once; what no listener explains only when asked; what could not arrive waits', async () => {
+    const data = temporaryFolder();
+    const store = openStore(data);
+    const token = addToken(store.db, { name: 'at a host', role: 'operator', areas: ['agents'] });
+    const reader = addToken(store.db, { name: 'reader', role: 'viewer' });
+    store.close();
+    const { packets, truth } = packetsOf(talks);
+    const file = path.join(data, 'mirror.pcap');
+    writeFileSync(file, captureOf(packets, { format: 'pcap', bigEndian: false, link: 'ethernet' }));
+    const spool = path.join(data, 'spool');
+    const capture = (server: string, ...more: string[]) =>
+      bolide(['capture', '--pcap', file, '--server', server, '--spool', spool, '--point', 'mirror', ...more], {
+        BOLIDE_TOKEN: token,
+      });
+    // nobody is there: what was heard waits on disk
+    const away = await capture('http://127.0.0.1:9', '--unknown', '--filter', 'port=443');
+    expect([away.code, away.out, away.err]).toEqual([
+      1,
+      '',
+      expect.stringContaining('run it again once the server answers'),
+    ]);
+
+    const app = await startApplication(data);
+    const asked = async (what: string) =>
+      (
+        (await (
+          await fetch(`${app.address}/api/v1/${what}`, { headers: { authorization: `Bearer ${reader}` } })
+        ).json()) as {
+          rows: Record<string, unknown>[];
+        }
+      ).rows;
+    const conversations = async () =>
+      (await asked('conversations'))
+        .map(({ clientAddress, port, packets: all, bytes }) => [clientAddress, port, all, bytes].join(' '))
+        .sort();
+    const counted = (port: number) =>
+      truth
+        .filter((one) => one.port === port)
+        .map(({ client, packets: p, octets: o }) =>
+          [client, port, p.toServer + p.toClient, o.toServer + o.toClient].join(' '),
+        )
+        .sort();
+    // what waits arrives first; no listener is known, so that of the rest nothing leaves the host
+    const silent = await capture(app.address, '--filter', 'port=8080', '--show');
+    expect([silent.code, silent.out]).toEqual([0, '']);
+    expect(await conversations()).toEqual([]);
+    expect(await asked('captures/agents')).toMatchObject([{ point: 'mirror', heldBack: 3, isSilent: false }]);
+    const open = await capture(app.address, '--filter', 'port=443', '--unknown', '--show');
+    expect(open.code).toBe(0);
+    expect(open.out.trim().split('\n')).toHaveLength(2);
+    expect(open.out).toContain('tcp 10.72.2.11 → 10.72.2.20, port 443: 1 connection');
+    expect(await conversations()).toEqual(counted(443));
+
+    const batch = {
+      id: 'the-same-batch-1',
+      point: 'mirror',
+      everySeconds: 60,
+      packets: 2,
+      overflowed: 0,
+      heldBack: 0,
+      talks: [
+        {
+          client: '10.72.2.12',
+          server: '10.72.2.20',
+          port: 443,
+          protocol: 6,
+          basis: 'opening',
+          events: 1,
+          packets: { toServer: 1, toClient: 1 },
+          octets: { toServer: 40, toClient: 60 },
+          firstSeen: 1_777_896_000,
+          lastSeen: 1_777_896_001,
+          hours: [493_860],
+        },
+      ],
+    };
+    const send = async (body: object, by = token) => {
+      const answer = await fetch(`${app.address}/api/v1/captures/batches`, {
+        method: 'POST',
+        headers: { authorization: `Bearer ${by}`, 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+      return [answer.status, ((await answer.json()) as { state?: string }).state];
+    };
+    expect([await send(batch), await send(batch)]).toEqual([
+      [200, 'counted'],
+      [200, 'known'],
+    ]);
+    expect(await conversations()).toContain('10.72.2.12 443 2 100');
+    expect(await send({ ...batch, id: 'from-the-future', talks: [{ ...batch.talks[0], lastSeen: 3e9 }] })).toEqual([
+      422,
+      undefined,
+    ]);
+    expect((await send(batch, reader))[0]).toBe(403);
+    // a token of an agent may do nothing else
+    const other = await fetch(`${app.address}/api/v1/devices`, { headers: { authorization: `Bearer ${token}` } });
+    expect(other.status).toBe(403);
+  }, 90_000);
+
+  test('what cannot be is refused before anything is heard', async () => {
+    const refused = async (...more: string[]) => {
+      const { code, err } = await bolide(['capture', '--server', 'http://127.0.0.1:9', '--token', 'x', ...more]);
+      return `${code} ${err.trim()}`;
+    };
+    expect(await refused()).toContain('2 give one of --pcap and --interface');
+    expect(await refused('--pcap', '/no/such')).toContain('2 --pcap: there is no file “/no/such”');
+    expect(await refused('--pcap', '-', '--filter', 'prot=6')).toContain('2 --filter: ');
+    expect(await refused('--pcap', '-', '--every', '0')).toContain('2 --every: “0” is no whole number');
+    expect(await refused('--interface', '-w /etc/passwd')).toContain('is no interface');
+  });
+});

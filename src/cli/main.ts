@@ -21,6 +21,7 @@ const commands: Record<string, () => Promise<Add>> = {
   key: async () => (await import('./commands/key')).addKeyCommand,
   backup: async () => (await import('./commands/backup')).addBackupCommand,
   restore: async () => (await import('./commands/backup')).addRestoreCommand,
+  capture: async () => (await import('./commands/capture')).addCaptureCommand,
   collector: async () => (await import('./commands/collector')).addCollectorCommand,
   fleet: async () => (await import('./fleetProcess')).addFleetCommand,
 };

@@ -4,8 +4,8 @@ import type { IsListener } from '../core/flow/talk';
 import type { Db } from './base/database';
 import { factsAsOf } from './base/facts';
 
-/** Who was known to listen where at a survey: on the address it told, or on all of its device’s. */
-export function listenersAt(db: Db, survey: number): IsListener {
+/** Who was known to listen where at a survey: on the address it told, or on all of its device’s. Each once, as `address protocol port`. */
+export function listenersKnown(db: Db, survey: number): Set<string> {
   const known = new Set<string>();
   const addresses = new Map(
     factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [
@@ -18,6 +18,12 @@ export function listenersAt(db: Db, survey: number): IsListener {
     for (const address of content.address === '*' ? (addresses.get(deviceId) ?? []) : [content.address])
       known.add(`${address} ${protocol} ${content.port}`);
   }
+  return known;
+}
+
+/** Whether somebody was known to listen somewhere at a survey. */
+export function listenersAt(db: Db, survey: number): IsListener {
+  const known = listenersKnown(db, survey);
   return (address, protocol, port) => known.has(`${address} ${protocol} ${port}`);
 }
 

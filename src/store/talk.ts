@@ -51,6 +51,8 @@ const of = statements(({ $client }) => ({
   grow: $client.prepare<[number, number, number, number, number]>(
     'update capture set is_whole = 1, packets = packets + ?, first_seen = min(coalesce(first_seen, ?), ?), last_seen = max(coalesce(last_seen, 0), ?) where id = ?',
   ),
+  markBatch: $client.prepare<[string, string]>('insert or ignore into talk_batch (id, at) values (?, ?)'),
+  forgetBatches: $client.prepare<[string]>('delete from talk_batch where at < ?'),
   dropCapture: $client.prepare<[number]>('delete from capture where id = ?'),
   newest: $client.prepare<[], { stamp: string }>(
     `select coalesce(max(id), 0) || ' ' || count(*) || ' ' || total(packets) as stamp from capture where is_whole`,
@@ -129,43 +131,76 @@ export function keepCapture(db: Db, taken: TakenCapture, talks: readonly Talk[],
 
 /** Adds what an exporter counted to what it counted that day before: a day of an exporter is one capture. */
 export function mergeTalk(db: Db, exporter: string, talks: readonly Talk[], at: Date): void {
-  const { known, begin, grow, keep, sameTalk, addTo } = of(db);
-  const byDay = new Map<string, Talk[]>();
+  for (const [day, some] of byDay(talks))
+    for (let from = 0; from < some.length; from += rowsAtOnce)
+      inTransaction(db, () => addTalks(db, exporter, 'flows', day, some.slice(from, from + rowsAtOnce), at));
+}
+
+/**
+ * Adds what an agent at a host or a mirror port counted, once however often it arrives: all of it or nothing.
+ * @returns whether it had arrived before
+ */
+export function mergeBatch(db: Db, id: string, point: string, talks: readonly Talk[], at: Date): boolean {
+  return inTransaction(db, () => {
+    if (of(db).markBatch.run(id, at.toISOString()).changes === 0) return true;
+    for (const [day, some] of byDay(talks)) addTalks(db, point, 'live', day, some, at);
+    return false;
+  });
+}
+
+/** Batches that arrived before a moment are not sent again: what was known of them may go. */
+export const forgetBatches = (db: Db, before: string): number => of(db).forgetBatches.run(before).changes;
+
+function byDay(talks: readonly Talk[]): Map<string, Talk[]> {
+  const found = new Map<string, Talk[]>();
   for (const one of talks) {
     const day = new Date(one.lastSeen * 1000).toISOString().slice(0, 10);
-    byDay.set(day, [...(byDay.get(day) ?? []), one]);
+    const own = found.get(day);
+    if (own) own.push(one);
+    else found.set(day, [one]);
   }
-  for (const [day, some] of byDay) {
-    const digest = `flows ${exporter} ${day}`;
-    const id =
-      known.get(digest)?.id ?? Number(begin.run(exporter, `flows of ${day}`, digest, at.toISOString()).lastInsertRowid);
-    for (let from = 0; from < some.length; from += rowsAtOnce)
-      inTransaction(db, () => {
-        let packets = 0;
-        let [first, last] = [Infinity, 0];
-        for (const one of some.slice(from, from + rowsAtOnce)) {
-          const { client, server, port, protocol } = one;
-          const counts = [
-            one.events,
-            one.packets.toServer,
-            one.packets.toClient,
-            one.octets.toServer,
-            one.octets.toClient,
-            one.firstSeen,
-            one.lastSeen,
-          ].map((value, nth) => (nth < 5 ? Math.round(value) : value));
-          const before = sameTalk.get(id, client, server, port, protocol);
-          if (before) {
-            const hours = [...new Set([...(JSON.parse(before.hours) as number[]), ...one.hours])].sort((x, y) => x - y);
-            addTo.run(one.basis, ...counts, JSON.stringify(hours), id, client, server, port, protocol);
-          } else keep.run(id, client, server, port, protocol, one.basis, ...counts, JSON.stringify(one.hours));
-          packets += Math.round(one.packets.toServer + one.packets.toClient);
-          first = Math.min(first, one.firstSeen);
-          last = Math.max(last, one.lastSeen);
-        }
-        grow.run(packets, first, first, last, id);
-      });
+  return found;
+}
+
+const dayWords = { flows: 'flows of', live: 'heard live on' } as const;
+
+/** Adds talk to the capture that a day of a point is. */
+function addTalks(
+  db: Db,
+  point: string,
+  kind: keyof typeof dayWords,
+  day: string,
+  talks: readonly Talk[],
+  at: Date,
+): void {
+  const { known, begin, grow, keep, sameTalk, addTo } = of(db);
+  const digest = `${kind} ${point} ${day}`;
+  const id =
+    known.get(digest)?.id ??
+    Number(begin.run(point, `${dayWords[kind]} ${day}`, digest, at.toISOString()).lastInsertRowid);
+  let packets = 0;
+  let [first, last] = [Infinity, 0];
+  for (const one of talks) {
+    const { client, server, port, protocol } = one;
+    const counts = [
+      one.events,
+      one.packets.toServer,
+      one.packets.toClient,
+      one.octets.toServer,
+      one.octets.toClient,
+      one.firstSeen,
+      one.lastSeen,
+    ].map((value, nth) => (nth < 5 ? Math.round(value) : value));
+    const before = sameTalk.get(id, client, server, port, protocol);
+    if (before) {
+      const hours = [...new Set([...(JSON.parse(before.hours) as number[]), ...one.hours])].sort((x, y) => x - y);
+      addTo.run(one.basis, ...counts, JSON.stringify(hours), id, client, server, port, protocol);
+    } else keep.run(id, client, server, port, protocol, one.basis, ...counts, JSON.stringify(one.hours));
+    packets += Math.round(one.packets.toServer + one.packets.toClient);
+    first = Math.min(first, one.firstSeen);
+    last = Math.max(last, one.lastSeen);
   }
+  grow.run(packets, first, first, last, id);
 }
 
 /** Takes a capture away, with all it told. */

@@ -1,9 +1,9 @@
 import type { Command } from 'commander';
 import { Collector } from '../../collect/collector/collector';
 import { ServerLink } from '../../collect/collector/serverLink';
-import { Spool } from '../../collect/collector/spool';
 import { programVersion } from '../../store/programFiles';
 import { CommandError } from '../exit';
+import { openSpool, serverAddress } from './toServer';
 
 export function addCollectorCommand(program: Command): void {
   program
@@ -35,26 +35,4 @@ export function addCollectorCommand(program: Command): void {
         ).run();
       },
     );
-}
-
-/** Secrets and inventory go there: plain HTTP is for this machine only. */
-function serverAddress(text: string): string {
-  let url: URL;
-  try {
-    url = new URL(text);
-  } catch {
-    throw new CommandError(`--server: “${text}” is no address of a server: write it like https://bolide.example:4717`);
-  }
-  const local = /^(127(\.\d+){3}|localhost|\[::1\])$/.test(url.hostname);
-  if (url.protocol !== 'https:' && !(url.protocol === 'http:' && local))
-    throw new CommandError(`--server: “${text}” is not https, and credentials would cross the network in clear`);
-  return `${url.origin}${url.pathname.replace(/\/+$/, '')}`;
-}
-
-function openSpool(folder: string): Spool {
-  try {
-    return new Spool(folder);
-  } catch (error) {
-    throw new CommandError(`--spool: “${folder}” cannot be used: ${(error as Error).message}`);
-  }
 }

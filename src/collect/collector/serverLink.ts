@@ -1,4 +1,5 @@
 import type { WorkAnswer, WorkQuestion } from '../../core/collectors/protocol';
+import type { ListenersAnswer, TalkBatch } from '../../core/flow/talkBatch';
 
 /** Why the server did not take something. `unreachable` and `busy` pass; `refused` will not. */
 export class LinkError extends Error {
@@ -23,22 +24,42 @@ export class ServerLink {
 
   /** @throws LinkError */
   async work(question: WorkQuestion): Promise<WorkAnswer> {
-    return (await this.#post('work', JSON.stringify(question), 'application/json')) as WorkAnswer;
+    return (await this.#post('collectors/work', JSON.stringify(question), 'application/json')) as WorkAnswer;
   }
 
   /** @returns what became of it: stored, known (it had arrived before), over. @throws LinkError */
   async deliver(body: Buffer): Promise<string> {
-    return ((await this.#post('deliveries', Uint8Array.from(body), 'application/gzip')) as { state: string }).state;
+    const { state } = (await this.#post('collectors/deliveries', Uint8Array.from(body), 'application/gzip')) as {
+      state: string;
+    };
+    return state;
   }
 
-  async #post(what: string, body: string | Uint8Array<ArrayBuffer>, type: string): Promise<unknown> {
+  /** Who is known to listen where. @throws LinkError */
+  async listeners(): Promise<ListenersAnswer> {
+    return (await this.#send('captures/listeners', { method: 'GET' })) as ListenersAnswer;
+  }
+
+  /** Talk that was heard at a host or a mirror port. @returns what became of it: counted, or known since it had arrived before. @throws LinkError */
+  async talk(batch: TalkBatch): Promise<string> {
+    return ((await this.#post('captures/batches', JSON.stringify(batch), 'application/json')) as { state: string })
+      .state;
+  }
+
+  #post(what: string, body: string | Uint8Array<ArrayBuffer>, type: string): Promise<unknown> {
+    return this.#send(what, { method: 'POST', headers: { 'content-type': type }, body });
+  }
+
+  async #send(
+    what: string,
+    { headers, ...init }: { method: string; headers?: Record<string, string>; body?: string | Uint8Array<ArrayBuffer> },
+  ): Promise<unknown> {
     let answer: Response;
     let text: string;
     try {
-      answer = await fetch(`${this.server}/api/v1/collectors/${what}`, {
-        method: 'POST',
-        headers: { authorization: `Bearer ${this.token}`, 'content-type': type },
-        body,
+      answer = await fetch(`${this.server}/api/v1/${what}`, {
+        ...init,
+        headers: { authorization: `Bearer ${this.token}`, ...headers },
         redirect: 'error',
         signal: AbortSignal.any([this.stopped, AbortSignal.timeout(patienceMs)]),
       });

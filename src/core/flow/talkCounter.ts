@@ -43,7 +43,7 @@ export class TalkCounter {
   #now = 0;
 
   /** @param isListener who is known to serve, before anything a packet says */
-  constructor(readonly isListener: IsListener = () => false) {}
+  constructor(public isListener: IsListener = () => false) {}
 
   /** Conversations so far, those of flows that go on left out. */
   get size(): number {
@@ -128,10 +128,28 @@ export class TalkCounter {
       this.#openers[flow] = isLow ? low : high;
   }
 
+  /** How many addresses were met: what is held grows with them. */
+  get addresses(): number {
+    return this.#book.size;
+  }
+
+  /** Tells what was said since the last time. What goes on is no other event the next time; what is over, or quiet for long, is forgotten. */
+  taken(): Talk[] {
+    for (let flow = 0; flow < this.#flows; flow++) this.#settle(flow);
+    this.#forget((flow) => this.#overs[flow] === 1 || (this.#lasts[flow] ?? 0) < this.#now - quietSeconds);
+    const talks = this.#told();
+    this.#talks.clear();
+    return talks;
+  }
+
   /** Ends what goes on, and tells all there was, in the order of who asked and who was asked. */
   end(): Talk[] {
     for (let flow = 0; flow < this.#flows; flow++) this.#settle(flow);
     this.#forget(() => true);
+    return this.#told();
+  }
+
+  #told(): Talk[] {
     return [...this.#talks.values()].map((talk) => ({ ...talk, hours: [...talk.hours].sort((x, y) => x - y) }));
   }
 

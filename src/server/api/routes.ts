@@ -1,5 +1,5 @@
 import { backupRoutes } from '../backup/routes';
-import { captureRoutes } from '../captures/routes';
+import { captureAgentRoutes, captureRoutes } from '../captures/routes';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
 import { dependencyRoutes } from '../dependencies/routes';
@@ -40,6 +40,7 @@ export const allRoutes: readonly Route[] = [
   ...sessionRoutes,
   ...inArea('people', peopleRoutes),
   ...inArea('surveys', surveyRoutes),
+  ...inArea('agents', captureAgentRoutes),
   ...inArea('surveys', captureRoutes),
   ...inArea('estate', estateRoutes),
   ...inArea('ports', portRoutes),

@@ -5,13 +5,60 @@ import { recordAct } from '../../store/audit';
 import { readFlowState } from '../../store/flowState';
 import { queueJob } from '../../store/jobs';
 import { endsOfConversation } from '../../core/flow/talk';
-import { dropCapture, readCaptures, talkHours } from '../../store/talk';
+import { talkBatchSchema, type ListenersAnswer } from '../../core/flow/talkBatch';
+import { heardAgent, isSilentAgent, readCaptureAgents } from '../../store/captureAgents';
+import { listenersKnown } from '../../store/listeners';
+import { dropCapture, forgetBatches, mergeBatch, readCaptures, talkHours } from '../../store/talk';
 import { keepUpload, uploadFolder } from '../../store/uploads';
-import { notFound } from '../access/problem';
+import { invalid, notFound } from '../access/problem';
 import { text } from '../api/parameters';
 import { asFile, megabytes, route } from '../api/route';
+import { newestSurvey } from '../query/momentsAsked';
 
 const longestName = 100;
+
+/** What capture agents at hosts and mirror ports ask and send: a token for these may do nothing else. */
+export const captureAgentRoutes = [
+  route({
+    method: 'GET',
+    path: '/captures/listeners',
+    role: 'operator',
+    beside: true,
+    summary: 'Who is known to listen where: what a capture agent may tell of',
+    run: ({ store }): ListenersAnswer => {
+      const survey = newestSurvey(store);
+      const listeners = [...listenersKnown(store.db, survey)].map((one): ListenersAnswer['listeners'][number] => {
+        const [address = '', protocol, port] = one.split(' ');
+        return [address, Number(protocol), Number(port)];
+      });
+      return { survey, listeners };
+    },
+  }),
+  route({
+    method: 'POST',
+    path: '/captures/batches',
+    role: 'operator',
+    beside: true,
+    summary: 'Talk that a capture agent heard; each batch counts once, however often it arrives',
+    body: talkBatchSchema,
+    largest: megabytes(8),
+    run: ({ store, body }) => {
+      const now = new Date();
+      const latest = now.getTime() / 1000 + 86_400;
+      const ahead = body.talks.findIndex(({ lastSeen, firstSeen }) => lastSeen > latest || firstSeen > lastSeen);
+      if (ahead >= 0)
+        throw invalid([{ path: `talks[${ahead}].lastSeen`, message: 'lies ahead, or before it was first seen' }]);
+      const { talks, id, ...told } = body;
+      const wasKnown = mergeBatch(store.db, id, body.point, talks, now);
+      heardAgent(store.db, told, now);
+      forgetBatches(store.db, new Date(now.getTime() - batchDays * 86_400_000).toISOString());
+      return { state: wasKnown ? 'known' : 'counted' };
+    },
+  }),
+];
+
+/** A batch is not sent again after so long. */
+const batchDays = 60;
 
 /** Captures of packets: which were taken in, and those that are sent. */
 export const captureRoutes = [
@@ -34,6 +81,17 @@ export const captureRoutes = [
       const ends = endsOfConversation(params.id);
       if (!ends) throw notFound(`conversation ${params.id}`);
       return { hours: talkHours(store.db, ends.client, ends.server, ends.port, ends.protocol) };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/captures/agents',
+    role: 'viewer',
+    summary: 'Who captures at hosts and mirror ports, when each was heard last, and what it could not count',
+    run: ({ store }) => {
+      const now = new Date();
+      const rows = readCaptureAgents(store.db).map((one) => ({ ...one, isSilent: isSilentAgent(one, now) }));
+      return { rows, total: rows.length };
     },
   }),
   route({

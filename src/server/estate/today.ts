@@ -1,6 +1,7 @@
 import { remedyOfGap, type Gap } from '../../core/estate/gap';
 import { fieldWord } from '../../core/things/changeWords';
-import type { Store } from '../../store/base/database';
+import type { Db, Store } from '../../store/base/database';
+import { isSilentAgent, readCaptureAgents } from '../../store/captureAgents';
 import { latestOutcomes } from '../../store/base/latestOutcomes';
 import { lastOfKind } from '../../store/jobs';
 import { failingBefore, readChecks, readJudgements } from '../../store/checks';
@@ -146,6 +147,7 @@ export function today(store: Store, survey: number, against: number | null) {
   const cared = (deviceId: unknown) => !inMaintenance.has(Number(deviceId));
   const attention: Attention[] = [
     ...copyOfData(store),
+    ...silentCaptures(db),
     ...devices
       .filter(({ state, id }) => state === 'silent' && cared(id))
       .map((row) => ({
@@ -237,3 +239,14 @@ export function today(store: Store, survey: number, against: number | null) {
     })),
   };
 }
+
+/** Captures at hosts and mirror ports that were heard once and are not any more. */
+const silentCaptures = (db: Db): Attention[] =>
+  readCaptureAgents(db)
+    .filter((one) => isSilentAgent(one, new Date()))
+    .map(({ point, lastHeardAt }) => ({
+      kind: 'silent' as const,
+      words: `The capture at ${point} has not been heard since ${lastHeardAt.slice(0, 16).replace('T', ' ')} UTC`,
+      remedy: 'See there whether bolide capture runs, and what it says.',
+      href: '/survey',
+    }));

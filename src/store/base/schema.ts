@@ -764,3 +764,21 @@ export const serviceRule = sqliteTable('service_rule', {
   id: text().primaryKey(),
   content: text({ mode: 'json' }).notNull(),
 });
+
+/** Talk that capture agents sent, so that each batch counts once however often it arrives. */
+export const talkBatch = sqliteTable('talk_batch', {
+  id: text().primaryKey(),
+  at: text().notNull(),
+});
+
+/** Those who capture at hosts and mirror ports, by where: what each told of itself last. */
+export const captureAgent = sqliteTable('capture_agent', {
+  point: text().primaryKey(),
+  lastHeardAt: text().notNull(),
+  everySeconds: integer().notNull(),
+  /** packets since it began, and conversations that were too many to be counted */
+  packets: integer().notNull(),
+  overflowed: integer().notNull(),
+  /** conversations that no known listener explains, which were not sent */
+  heldBack: integer().notNull(),
+});

@@ -8,6 +8,7 @@ import { call, type ApiProblem } from '../lib/api';
 import { useMayEdit } from '../lib/person';
 import { ChangedCertificates } from './ChangedCertificates';
 import { Collectors, useCollectors } from './Collectors';
+import { CaptureAgents } from './CaptureAgents';
 import { FlowExporters } from './FlowExporters';
 import { FromCapture } from './FromCapture';
 import { FromFiles } from './FromFiles';
@@ -123,6 +124,7 @@ export function SurveyWorkspace() {
               <>
                 <Collectors />
                 <FlowExporters />
+                <CaptureAgents />
               </>
             )}
             <div style={{ padding: '0 16px 24px' }}>
