@@ -1,5 +1,6 @@
 import { addresses } from './list/addresses';
 import { changes } from './list/changes';
+import { circles } from './list/circles';
 import { contracts } from './list/contracts';
 import { conversations } from './list/conversations';
 import { devices } from './list/devices';
@@ -32,6 +33,7 @@ const list = [
   machines,
   services,
   conversations,
+  circles,
   software,
   vlans,
   addresses,

@@ -25,6 +25,7 @@ import { readCatalogue } from '../../../store/catalogue';
 import { readTargets } from '../../../store/targets';
 import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
+import { circles } from './circleRows';
 import { conversations } from './conversationRows';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
@@ -54,6 +55,7 @@ function powerOf(groups: PowerGroup[] = []): {
 export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>, Builder> = {
   services,
   conversations,
+  circles,
   software,
   machines,
   faults,

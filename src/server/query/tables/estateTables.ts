@@ -304,7 +304,7 @@ export class EstateTables {
 
   #untilWritten(name: ThingName): string {
     // what captures tell comes between surveys
-    if (name === 'conversations') return ` ${captureStamp(this.#db)}`;
+    if (name === 'conversations' || name === 'circles') return ` ${captureStamp(this.#db)}`;
     return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
   }
 
