@@ -25,6 +25,7 @@ import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
 import { writeDemoSites } from '../demoSites';
 import { writeDemoNotes } from '../demoNotes';
+import { writeDemoTalk } from '../demoTalk';
 import { FleetProcess } from '../fleetProcess';
 import { defaultPort, serve, untilStopped } from './serve';
 
@@ -160,6 +161,7 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
     writeDemoNotes(store, demoPerson.name);
     writeDemoFloor(store, demoPerson.name);
     writeDemoContracts(store, demoPerson.name, today.toISOString().slice(0, 10));
+    await writeDemoTalk(store, demoPerson.name, today);
   } finally {
     store.close();
   }

@@ -1,4 +1,4 @@
-import type { DependenceGraph } from './graph';
+import type { DependenceGraph, Need } from './graph';
 import { fates, type Cause, type Outcome } from './rehearse';
 
 /** Names in a row: “a, b and c”, of very many the first. */
@@ -78,6 +78,7 @@ export class CauseWords {
       case 'need': {
         const need = graph.needs[cause.need];
         if (!need) return '';
+        if (need.kind === 'member of') return this.#partWords(need, cause);
         const gone = this.#names(cause.gone);
         const verb = verbs[need.kind];
         if (need.from.length === 1 || this.#isAnother(cause)) {
@@ -90,6 +91,42 @@ export class CauseWords {
           : `${verb} ${need.atLeast > 1 ? `${need.atLeast} of ${need.from.length}` : 'any of several'}: ${gone} ${cause.gone.length > 1 ? 'are' : 'is'} gone, ${this.#names(others)} ${others.length > 1 ? 'are' : 'is'} left`;
       }
     }
+  }
+
+  /** Of an application: which of its parts, and what lies at the root of it. */
+  #partWords({ from, proof }: Need, cause: Cause & { kind: 'need' }): string {
+    const { gone } = cause;
+    const roots = [...new Set(gone.map((one) => this.#root(one)).filter(Boolean))];
+    const because =
+      roots.length === 0
+        ? ''
+        : `: ${gone.length > 1 && roots.length === 1 ? 'all of them ' : ''}${roots.slice(0, 2).join('; ')}`;
+    if (this.#isAnother(cause)) return `its ${proof} on ${this.#hosts(gone)} has lost its spare${because}`;
+    const left = from.filter((one) => !gone.includes(one));
+    const where =
+      gone.length === from.length
+        ? `its ${proof} is lost on ${this.#hosts(gone)}`
+        : `its ${proof} is lost on ${this.#hosts(gone)} and left on ${this.#hosts(left)}`;
+    return `${where}${because}`;
+  }
+
+  /** Where services run: their names without what they are. */
+  #hosts(things: readonly number[]): string {
+    return listed(things.map((one) => this.#name(one).split(' on ').at(-1) ?? ''));
+  }
+
+  /** What is behind the loss of a thing: followed from one to what it runs on, as long as that is one alone. */
+  #root(thing: number): string {
+    let at = thing;
+    for (const seen = new Set<number>(); !seen.has(at);) {
+      seen.add(at);
+      const cause = this.outcome.cause.get(at);
+      if (!cause) return at === thing ? '' : `${this.#name(at)} is down`;
+      if (cause.kind === 'at') at = cause.device;
+      else if (cause.kind === 'need' && cause.gone.length === 1) at = cause.gone[0] ?? at;
+      else return at === thing ? this.#words(cause) : `${this.#name(at)} ${this.#words(cause)}`;
+    }
+    return '';
   }
 
   /** What it needs goes on, but lost its spare itself. */

@@ -54,8 +54,17 @@ export interface EstateFacts {
     isForAll: boolean;
   }[];
   talks: readonly Talks[];
+  /** what people put together: the services of each by what they are, of which so many must go on */
+  applications?: readonly StatedApplication[];
   /** what people say */
   stated?: readonly StatedNeed[];
+}
+
+export interface StatedApplication {
+  id: string;
+  name: string;
+  /** `service` empty: the host as a whole */
+  groups: readonly { called: string; parts: readonly { deviceId: number; service: string }[]; atLeast: number }[];
 }
 
 /** That one process asks another. */
@@ -182,6 +191,7 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
   const { machines, clusterHosts } = machinesOf(facts, add, placeOf);
   addServices(facts, add, placeOf, numberOf, (device) => things[device]?.name ?? '', needs);
   addPower(facts, placeOf, needs);
+  addApplications(facts, add, placeOf, numberOf, needs);
   for (const { of, from, ...stated } of facts.stated ?? []) {
     const thing = numberOf(of);
     const givers = from.map(numberOf).filter((one) => one >= 0);
@@ -383,6 +393,35 @@ function addServices(
       kind: 'replicates with',
       proof: 'they talk to each other, and are the same process',
     });
+}
+
+/** An application goes on while enough of each of its services do. */
+function addApplications(
+  facts: EstateFacts,
+  add: (kind: ThingKind, id: string, name: string) => number,
+  placeOf: (deviceId: number) => number,
+  numberOf: (name: ThingName) => number,
+  needs: Need[],
+): void {
+  for (const { id, name, groups } of facts.applications ?? []) {
+    const application = add('application', id, name);
+    for (const { called, parts, atLeast } of groups) {
+      const from = parts
+        .map(({ deviceId, service }) => {
+          const own = service === '' ? -1 : numberOf({ kind: 'service', id: `${deviceId} ${service}` });
+          return own >= 0 ? own : placeOf(deviceId);
+        })
+        .filter((one) => one >= 0);
+      if (from.length > 0)
+        needs.push({
+          of: application,
+          from: [...new Set(from)],
+          atLeast: Math.min(atLeast, new Set(from).size),
+          kind: 'member of',
+          proof: called,
+        });
+    }
+  }
 }
 
 /** Who gets power by the cable: the device at the other end of a port that gives it. */

@@ -1,4 +1,5 @@
 import { addresses } from './list/addresses';
+import { applications } from './list/applications';
 import { changes } from './list/changes';
 import { circles } from './list/circles';
 import { contracts } from './list/contracts';
@@ -34,6 +35,7 @@ const list = [
   services,
   conversations,
   circles,
+  applications,
   software,
   vlans,
   addresses,

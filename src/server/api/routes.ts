@@ -2,6 +2,7 @@ import { backupRoutes } from '../backup/routes';
 import { captureAgentRoutes, captureRoutes } from '../captures/routes';
 import { checkRoutes } from '../checks/routes';
 import { coverRoutes } from '../cover/routes';
+import { applicationRoutes } from '../dependencies/applicationRoutes';
 import { dependencyRoutes } from '../dependencies/routes';
 import { editRoutes } from '../edits/routes';
 import { estateRoutes } from '../estate/routes';
@@ -22,7 +23,7 @@ import { surveyRoutes } from '../survey/routes';
 import { openApi } from './openApi';
 import { inArea, route, type Route } from './route';
 
-const applicationRoutes = [
+const generalRoutes = [
   ...healthRoutes,
   route({
     method: 'GET',
@@ -36,7 +37,7 @@ const applicationRoutes = [
 
 /** Every route there is. A domain brings its own list, and says to which part of the API it belongs. */
 export const allRoutes: readonly Route[] = [
-  ...applicationRoutes,
+  ...generalRoutes,
   ...sessionRoutes,
   ...inArea('people', peopleRoutes),
   ...inArea('surveys', surveyRoutes),
@@ -47,6 +48,7 @@ export const allRoutes: readonly Route[] = [
   ...inArea('map', mapRoutes),
   ...inArea('map', floorRoutes),
   ...inArea('dependencies', dependencyRoutes),
+  ...inArea('dependencies', applicationRoutes),
   ...inArea('knowledge', editRoutes),
   ...inArea('knowledge', importRoutes),
   ...inArea('knowledge', ownRoutes),

@@ -269,6 +269,8 @@ test('whatever writes says so in the list of acts, but for trials, preferences a
     ({ method, run }) => method !== 'GET' && !/recordAct|\brecord|\bwritten\b|undoEdit|savedScope/.test(run.toString()),
   );
   expect(silent.map(({ method, path: at }) => `${method} ${at}`).sort()).toEqual([
+    'POST /applications/try',
+    'POST /captures/batches',
     'POST /checks/trial',
     'POST /collectors/deliveries',
     'POST /collectors/work',
@@ -276,6 +278,7 @@ test('whatever writes says so in the list of acts, but for trials, preferences a
     'POST /identities',
     // only judges
     'POST /scopes/mistakes',
+    'POST /service-rules/try',
     'POST /signatures/try',
     'POST /sites/preview',
     'PUT /preferences',

@@ -1,6 +1,12 @@
 import { linkWords } from '../../core/dependency/linkWords';
 import { CauseWords } from '../../core/dependency/causeWords';
-import { estateGraph, type EstateFacts, type EstateGraph, type Talks } from '../../core/dependency/estateGraph';
+import {
+  estateGraph,
+  type EstateFacts,
+  type EstateGraph,
+  type StatedApplication,
+  type Talks,
+} from '../../core/dependency/estateGraph';
 import { prepareGraph, type PreparedGraph } from '../../core/dependency/graph';
 import { Providers } from '../../core/dependency/providers';
 import { Rehearsals, type Outcome } from '../../core/dependency/rehearse';
@@ -11,11 +17,13 @@ import type { LinkFacts } from '../../core/topology/links';
 import { isLoopback } from '../../core/values/ipAddress';
 import type { Store } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
+import { readApplications } from '../../store/applications';
 import { editStamp } from '../../store/edits/log';
 import { captureStamp } from '../../store/talk';
 import { Calendar } from '../query/calendar';
 import type { ThingRow } from '../query/rows/rowBuilder';
 import { tablesOf } from '../query/tables/estateTables';
+import { assembledFrom, servingAt } from './applications';
 
 /** Who rests on whom as of a survey, ready to be asked. */
 export interface Dependence extends EstateGraph {
@@ -32,7 +40,7 @@ const dayMs = 86_400_000;
 
 /** Made once for a survey, and again when captures or what people wrote say otherwise. */
 export function dependenceAt(store: Store, survey: number): Dependence {
-  const stamp = `${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`;
+  const stamp = `${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
   return tablesOf(store).told(`dependence ${stamp}`, survey, () => make(store, survey));
 }
 
@@ -119,7 +127,34 @@ function factsOf(store: Store, survey: number, links: readonly LinkFacts[]): Est
       isForAll: !isLoopback(String(row.address)),
     })),
     talks: talksOf(store, survey),
+    applications: applicationsOf(store, survey),
   };
+}
+
+/** Services of one process stand in for each other, unless somebody said that more of them must go on. */
+function applicationsOf(store: Store, survey: number): StatedApplication[] {
+  const all = readApplications(store.db);
+  if (all.length === 0) return [];
+  const table = (thing: 'services' | 'conversations') => tablesOf(store).table(thing, survey, null);
+  const serving = servingAt(store.db, survey, table('services'), table('conversations'));
+  return all.map((application) => {
+    const groups = new Map<string, { deviceId: number; service: string }[]>();
+    for (const { deviceId, service, device } of assembledFrom(application, serving).parts) {
+      const called = service || device;
+      const own = groups.get(called);
+      if (own) own.push({ deviceId, service });
+      else groups.set(called, [{ deviceId, service }]);
+    }
+    return {
+      id: String(application.id),
+      name: application.name,
+      groups: [...groups].map(([called, parts]) => ({
+        called,
+        parts,
+        atLeast: application.needed.find(({ service }) => service === called)?.atLeast ?? 1,
+      })),
+    };
+  });
 }
 
 const rowsOf = (store: Store, thing: 'machines' | 'services' | 'conversations', survey: number): ThingRow[] => {

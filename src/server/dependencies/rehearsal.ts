@@ -1,8 +1,10 @@
+import { criticalities } from '../../core/applications/application';
 import type { ThingKind } from '../../core/dependency/graph';
 import { fates, type Outcome } from '../../core/dependency/rehearse';
 import { stoppersOf } from '../../core/dependency/stoppers';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
+import { readApplications } from '../../store/applications';
 import type { Store } from '../../store/base/database';
 import { dependenceAt, type Dependence } from './dependence';
 import { tablesOf } from '../query/tables/estateTables';
@@ -32,6 +34,8 @@ export interface Rehearsal {
   degraded: DegradedThing[];
   /** endpoints that are lost, counted by where they are and in which VLAN */
   endpoints: { site: string; vlan: string; lost: number }[];
+  /** whom to tell: those of each application that is lost or loses a spare */
+  people: { application: string; id: string; criticality: string; owner: string; contacts: string[]; lost: boolean }[];
   /** how many of each nothing happens to */
   untouched: { devices: number; endpoints: number; machines: number; services: number; applications: number };
 }
@@ -54,7 +58,24 @@ export function rehearsalOf(store: Store, survey: number, down: readonly string[
     survey,
     ...toldOutcome(dependence, chosen.things, outcome),
     endpoints: lostEndpoints(store, survey, dependence, outcome),
+    people: peopleToTell(store, dependence, outcome),
   };
+}
+
+/** Applications that are touched, the most critical first, those that are lost before those that only lose a spare. */
+function peopleToTell(store: Store, { numberOf }: Dependence, { fate }: Outcome): Rehearsal['people'] {
+  return readApplications(store.db)
+    .flatMap(({ id, name, criticality, owner, contacts }) => {
+      const word = fates[fate[numberOf({ kind: 'application', id: String(id) })] ?? 0];
+      if (word !== 'lost' && word !== 'degraded') return [];
+      return [{ application: name, id: String(id), criticality, owner, contacts, lost: word === 'lost' }];
+    })
+    .sort(
+      (x, y) =>
+        Number(y.lost) - Number(x.lost) ||
+        criticalities.indexOf(x.criticality) - criticalities.indexOf(y.criticality) ||
+        compareNaturally(x.application, y.application),
+    );
 }
 
 /** What stops something: single things, and pairs of which neither alone does. */
@@ -137,7 +158,7 @@ export function toldOutcome(
   dependence: Dependence,
   things: readonly number[],
   outcome: Outcome,
-): Omit<Rehearsal, 'survey' | 'endpoints'> {
+): Omit<Rehearsal, 'survey' | 'endpoints' | 'people'> {
   const { prepared } = dependence;
   const words = dependence.words(outcome);
   const nameOf = (at: number): NamedThing => prepared.things[at] ?? { kind: 'device', id: '', name: '' };

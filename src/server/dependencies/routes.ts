@@ -85,6 +85,14 @@ export const dependencyRoutes = [
   }),
   route({
     method: 'GET',
+    path: '/talk-circles',
+    role: 'viewer',
+    summary: 'Hosts that belong together because they talk, with what they say, and what everybody asks',
+    query: yup.object(atSurvey),
+    run: ({ store, query }) => tableAnswers(store).ask('circlesTold', surveyAsked(store, query)),
+  }),
+  route({
+    method: 'GET',
     path: '/service-groups',
     role: 'viewer',
     summary: 'Services with all their instances, listeners and clients; those that no rule explains first',

@@ -782,3 +782,10 @@ export const captureAgent = sqliteTable('capture_agent', {
   /** conversations that no known listener explains, which were not sent */
   heldBack: integer().notNull(),
 });
+
+/** What people put together as one application. */
+export const application = sqliteTable('application', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull().unique(),
+  content: text({ mode: 'json' }).notNull(),
+});

@@ -1,4 +1,5 @@
 import { ownedThings } from '../../core/own/ownField';
+import { applicationEdits } from './applications';
 import { checkEdits } from './checks';
 import { contractEdits } from './contracts';
 import { credentialEdits } from './credentials';
@@ -34,6 +35,7 @@ export const editables: readonly Editable<unknown>[] = [
   siteRuleEdits,
   deviceSiteEdits,
   serviceRuleEdits,
+  applicationEdits,
 ];
 
 export const editableKinds = editables.map(({ kind }) => kind);

@@ -2,6 +2,8 @@
 
 import { useView } from '../lib/useView';
 import './dependencies.css';
+import { ApplicationsView } from './applications/ApplicationsView';
+import { CirclesView } from './circles/CirclesView';
 import { RehearseView } from './rehearse/RehearseView';
 import { ServicesView } from './services/ServicesView';
 import { SuspectsView } from './suspects/SuspectsView';
@@ -11,5 +13,7 @@ export function DependenciesWorkspace() {
   const { of } = useView();
   if (of === 'suspects') return <SuspectsView />;
   if (of === 'services') return <ServicesView />;
+  if (of === 'circles') return <CirclesView />;
+  if (of === 'applications') return <ApplicationsView />;
   return <RehearseView />;
 }

@@ -3,10 +3,12 @@
 import { Link } from '@/ui/components/Link';
 import { useView } from '../lib/useView';
 
-export type DependencyView = 'rehearse' | 'suspects' | 'services';
+export type DependencyView = 'services' | 'circles' | 'applications' | 'rehearse' | 'suspects';
 
 const views: { of: DependencyView; words: string }[] = [
   { of: 'services', words: 'Services' },
+  { of: 'circles', words: 'Circles' },
+  { of: 'applications', words: 'Applications' },
   { of: 'rehearse', words: 'Rehearse' },
   { of: 'suspects', words: 'Suspects' },
 ];

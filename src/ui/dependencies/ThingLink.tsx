@@ -11,6 +11,8 @@ import { hasDossier } from './selectedThing';
 export function ThingLink({ thing: { kind, id, name } }: { thing: NamedThing }) {
   const view = useView();
   if (hasDossier(kind)) return <TextButton onClick={() => view.set({ sel: `${kind}:${id}` })}>{name}</TextButton>;
+  if (kind === 'application')
+    return <Link href={view.href('/dependencies', { of: 'applications', host: id, sel: null })}>{name}</Link>;
   const [, deviceId = '', process = ''] = /^(\d+) (.*)$/s.exec(id) ?? [];
   if (kind === 'service' && deviceId)
     return (

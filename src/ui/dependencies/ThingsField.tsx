@@ -27,6 +27,8 @@ function choiceOf({ thing, row }: FoundThing): Choice[] {
       const words = text('host') || text('mac');
       return [{ token: `endpoint:${row.id}`, words, more: text('device') && `on ${text('device')} ${text('port')}` }];
     }
+    case 'applications':
+      return [{ token: `application:${row.id}`, words: text('name'), more: 'application' }];
     case 'services': {
       const process = text('process') || `${text('protocol')}/${text('port')}`;
       return [

@@ -124,3 +124,11 @@ export const circles: Builder = ({ db, survey }, other) =>
       insidePercent: Math.round(100 * inside),
     }),
   );
+
+const mostTalk = 400;
+
+/** Circles with their hosts and talk, and what everybody asks. */
+export function toldCircles(db: Db, survey: number, talks: ColumnSource, listeners: ColumnSource): Circles {
+  const { circles: all, shared } = circlesAt(db, survey, talks, listeners);
+  return { shared, circles: all.map((circle) => ({ ...circle, talks: circle.talks.slice(0, mostTalk) })) };
+}

@@ -25,6 +25,7 @@ import { readCatalogue } from '../../../store/catalogue';
 import { readTargets } from '../../../store/targets';
 import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
+import { applications } from './applicationRows';
 import { circles } from './circleRows';
 import { conversations } from './conversationRows';
 import { faults, machines, services, software } from './hostRows';
@@ -56,6 +57,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
   services,
   conversations,
   circles,
+  applications,
   software,
   machines,
   faults,

@@ -305,6 +305,7 @@ export class EstateTables {
   #untilWritten(name: ThingName): string {
     // what captures tell comes between surveys
     if (name === 'conversations' || name === 'circles') return ` ${captureStamp(this.#db)}`;
+    if (name === 'applications') return ` ${captureStamp(this.#db)} ${this.#watch.stamp}`;
     return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
   }
 

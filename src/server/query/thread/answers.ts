@@ -30,6 +30,7 @@ import { tablesOf } from '../tables/estateTables';
 import { findAnything } from '../findAnything';
 import { rehearsalOf, stoppersNamed } from '../../dependencies/rehearsal';
 import { ruleTrial, servicesByRule } from '../../dependencies/ruleTrial';
+import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { suspicionOf } from '../../dependencies/suspicion';
 
@@ -64,6 +65,9 @@ export const answers = {
   ruleTrial,
   servicesByRule,
   serviceGroups,
+  roundOf,
+  circlesTold,
+  seedsFor,
   suspicionOf,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),

@@ -25,7 +25,7 @@ const joined = (parts: string[]): string =>
 
 /** What an outage would cost, as sentences: what is lost first, then what only loses its spare. */
 export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against: Rehearsal | undefined }) {
-  const { lost, degraded, untouched, chosen, endpoints } = rehearsal;
+  const { lost, degraded, untouched, chosen, endpoints, people } = rehearsal;
   const lostEndpoints = endpoints.reduce((sum, one) => sum + one.lost, 0);
   const counts = (rows: readonly LostThing[], more: number) =>
     kinds.flatMap((kind) => {
@@ -56,6 +56,7 @@ export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against:
           </>
         )}
       </p>
+      {people.length > 0 && <People rows={people} />}
       <Fates title="Lost" glyph="fault" rows={lost} against={against && new Set(against.lost.map(keyOf))} />
       {lostEndpoints > 0 && <Endpoints rows={endpoints} />}
       <Fates
@@ -77,6 +78,26 @@ export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against:
           ) || 'nothing'}
         </p>
       </section>
+    </section>
+  );
+}
+
+/** Whom to tell, by application. */
+function People({ rows }: { rows: Rehearsal['people'] }) {
+  const view = useView();
+  return (
+    <section>
+      <h3>Whom to tell</h3>
+      <ul className="sentences">
+        {rows.map(({ application, id, criticality, owner, contacts, lost }) => (
+          <li key={id}>
+            <Glyph name={lost ? 'fault' : 'later'} size={9} word={lost ? 'lost' : 'loses a spare'} />{' '}
+            <Link href={view.href('/dependencies', { of: 'applications', host: id, sel: null })}>{application}</Link>{' '}
+            <span className="quiet">{criticality}</span>{' '}
+            {[owner, ...contacts].filter(Boolean).join(', ') || <span className="quiet">nobody is named</span>}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -18,6 +18,7 @@ export interface Rehearsal {
   chosen: NamedThing[];
   lost: LostThing[];
   degraded: (LostThing & { spare: string })[];
+  people: { application: string; id: string; criticality: string; owner: string; contacts: string[]; lost: boolean }[];
   endpoints: { site: string; vlan: string; lost: number }[];
   untouched: Record<'devices' | 'endpoints' | 'machines' | 'services' | 'applications', number>;
 }

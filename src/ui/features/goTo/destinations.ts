@@ -61,6 +61,12 @@ export function destinationOf({ thing, by, rank, row }: FoundThing, href: Href):
           .join(', '),
         href('/estate', { of: thing, sel: `contract:${row.id}`, where: null }),
       );
+    case 'applications':
+      return found(
+        text('name'),
+        ['application', text('owner')].filter(Boolean).join(', '),
+        href('/dependencies', { of: 'applications', host: row.id, sel: null }),
+      );
     case 'machines':
       return found(
         text('name'),

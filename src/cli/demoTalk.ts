@@ -1,0 +1,102 @@
+import { createWriteStream, existsSync } from 'node:fs';
+import { once } from 'node:events';
+import path from 'node:path';
+import { readCapture } from '../collect/captures/takeCapture';
+import type { Application } from '../core/applications/application';
+import type { ServiceRule } from '../core/services/serviceRule';
+import { pcapHead, pcapRecord } from '../sim/capture/pcapFile';
+import { ostermere } from '../sim/ostermere/estate';
+import { sampleTalk } from '../sim/ostermere/talk';
+import { readApplications } from '../store/applications';
+import type { Store } from '../store/base/database';
+import { latestSealed } from '../store/base/sealedSurveys';
+import { applicationEdits } from '../store/edits/applications';
+import { writeEdit } from '../store/edits/log';
+import { serviceRuleEdits } from '../store/edits/serviceRules';
+import { listenersAt } from '../store/listeners';
+import { ownServiceRules } from '../store/serviceRules';
+import { keepCapture } from '../store/talk';
+
+const point = 'mirror port of sgh-core-1';
+
+/** What the operator’s own programs are. What nobody ordered has no rule. */
+const rules: ServiceRule[] = [
+  ['tally', 'Tally database', 'database', 'data', 'tallydb', 'Tally'],
+  ['fareweb', 'Fare pages', 'web', 'ticketing', 'fareweb', 'Ostermere'],
+  ['pis-bus', 'Passenger information bus', 'message bus', 'passenger information', 'busd', 'Ostermere'],
+  ['pis-feed', 'Passenger information feed', 'application', 'passenger information', 'feedgen', 'Ostermere'],
+  ['tram-tracking', 'Tram tracking', 'application', 'operations', 'tramtrack', 'Ostermere'],
+  ['recording', 'Camera recording', 'video', 'surveillance', 'recorder', 'Ostermere'],
+].map(([id = '', name = '', kind = '', category = '', process = '', publisher = '']) => ({
+  id,
+  order: 20,
+  name,
+  kind: kind as ServiceRule['kind'],
+  publisher,
+  category,
+  match: { process },
+}));
+
+const application = (
+  name: string,
+  owner: string,
+  criticality: Application['criticality'],
+  contacts: string[],
+  services: string[],
+  shared: string[] = [],
+): Application => ({
+  name,
+  owner,
+  criticality,
+  contacts,
+  note: '',
+  rules: [
+    ...services.map((service) => ({
+      member: { kind: 'service' as const, service, deviceId: null },
+      verdict: 'in' as const,
+    })),
+    ...shared.map((service) => ({
+      member: { kind: 'service' as const, service, deviceId: null },
+      verdict: 'shared' as const,
+    })),
+  ],
+  needed: [],
+});
+
+const applications: Application[] = [
+  application('Ticketing', 'revenue office', 'vital', ['ticketing on call, ext. 2210'], ['fareweb', 'tallydb']),
+  application('Passenger Information', 'traffic control', 'high', ['control room, ext. 2100'], ['feedgen', 'busd']),
+  application('Tram Tracking', 'traffic control', 'vital', ['control room, ext. 2100'], ['tramtrack'], ['tallydb']),
+  application('CCTV recording', 'security', 'moderate', ['security desk, ext. 2300'], ['recorder']),
+];
+
+/** What the operator’s people wrote of services and applications, and sixty days of talk from a capture at a mirror port. */
+export async function writeDemoTalk(store: Store, who: string, end: Date): Promise<void> {
+  const { db, folder } = store;
+  if (ownServiceRules(db).length === 0)
+    for (const rule of rules)
+      writeEdit(db, serviceRuleEdits, {
+        who,
+        act: 'wrote a service rule',
+        words: rule.name,
+        changes: [{ key: null, before: null, after: rule }],
+      });
+  if (readApplications(db).length === 0)
+    for (const one of applications)
+      writeEdit(db, applicationEdits, {
+        who,
+        act: 'began an application',
+        words: one.name,
+        changes: [{ key: null, before: null, after: one }],
+      });
+  const file = path.join(folder, 'mirror-sgh-core-1.pcap');
+  if (existsSync(file)) return;
+  const out = createWriteStream(file, { mode: 0o600 });
+  out.write(pcapHead());
+  for (const packet of sampleTalk(ostermere(8), end.getTime()))
+    if (!out.write(pcapRecord(packet))) await once(out, 'drain');
+  out.end();
+  await once(out, 'finish');
+  const read = await readCapture(file, { isListener: listenersAt(db, latestSealed(db)), now: end, point });
+  keepCapture(db, read.taken, read.talks, end);
+}

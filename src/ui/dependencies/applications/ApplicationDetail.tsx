@@ -1,0 +1,262 @@
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Member, MemberVerdict } from '@/core/applications/application';
+import { memberKey } from '@/core/applications/application';
+import type { Instance, Part, Proposal } from '@/core/applications/assemble';
+import { Link } from '../../components/Link';
+import { PlainInput } from '../../components/PlainInput';
+import { ProblemNote } from '../../components/ProblemNote';
+import { TextButton } from '../../components/TextButton';
+import { ApiProblem, call } from '../../lib/api';
+import { useMayEdit } from '../../lib/person';
+import { useView } from '../../lib/useView';
+import { useRound, useSaveApplication, withVerdict, type KeptApplication } from './useApplications';
+
+/** A member as it is meant: a service wherever it talks with the rest, so that the application follows changes. */
+const meant = (member: Member): Member => (member.kind === 'service' ? { ...member, deviceId: null } : member);
+
+/** One application: its parts from those who are asked first down to what stands behind them, and what its next round may bring. */
+export function ApplicationDetail({ application, version }: { application: KeptApplication; version: number }) {
+  const view = useView();
+  const mayEdit = useMayEdit();
+  const save = useSaveApplication();
+  const [problem, setProblem] = useState<ApiProblem | null>(null);
+  const { data, error } = useRound(application.id, view.survey);
+  const say = async (member: Member, verdict: MemberVerdict | null) => {
+    setProblem(null);
+    try {
+      await save({ ...application, rules: withVerdict(application.rules, member, verdict) }, version);
+    } catch (fault) {
+      if (!(fault instanceof ApiProblem)) throw fault;
+      setProblem(fault);
+    }
+  };
+  const { name, owner, criticality, contacts, note, rules } = application;
+  const parts = data?.parts ?? [];
+  const own = parts.filter(({ verdict }) => verdict !== 'shared');
+  const shared = parts.filter(({ verdict }) => verdict === 'shared');
+  const left = rules.filter(({ verdict }) => verdict === 'out');
+  const tiers = [...new Set(own.map(({ tier }) => tier))].sort((x, y) => x - y);
+  const facts = [
+    `${criticality} criticality`,
+    owner && `owner ${owner}`,
+    contacts.length > 0 && `tell ${contacts.join(', ')}`,
+  ]
+    .filter(Boolean)
+    .join('; ');
+  return (
+    <section className="verdict" aria-label={name}>
+      <p className="sentence">
+        <b>{name}</b> <span className="quiet">{facts}</span>
+      </p>
+      {note && <p>{note}</p>}
+      <p className="small">
+        {mayEdit && (
+          <TextButton onClick={() => view.set({ sel: 'application:edit' })}>Owner, criticality, contacts</TextButton>
+        )}{' '}
+        <Link href={view.href('/dependencies', { of: 'rehearse', down: `application:${application.id}`, sel: null })}>
+          Rehearse its loss
+        </Link>
+      </p>
+      {problem && <ProblemNote problem={problem} />}
+      {error && <ProblemNote problem={error} />}
+      {tiers.map((tier, at) => (
+        <section key={tier}>
+          <h3>{tierWords(at, tiers.length)}</h3>
+          <PartList parts={own.filter((part) => part.tier === tier)} application={application} onSay={say} />
+        </section>
+      ))}
+      {shared.length > 0 && (
+        <section>
+          <h3>Shared with others</h3>
+          <PartList parts={shared} application={application} onSay={say} />
+        </section>
+      )}
+      {mayEdit && <Seeds isFirst={rules.length === 0} taken={parts} onTake={(member) => say(member, 'in')} />}
+      {data && data.proposals.length > 0 && (
+        <section>
+          <h3>The next round: what its parts talk with</h3>
+          <Proposals rows={data.proposals} mayEdit={mayEdit} onSay={(member, verdict) => say(meant(member), verdict)} />
+        </section>
+      )}
+      {data && own.length > 0 && data.proposals.length === 0 && (
+        <p className="quiet">Everything its parts talk with has been decided.</p>
+      )}
+      {left.length > 0 && (
+        <section>
+          <h3>Left out</h3>
+          <ul className="sentences">
+            {left.map(({ member }) => (
+              <li key={memberKey(member)}>
+                {member.kind === 'service' ? member.service : `host ${member.deviceId}`}{' '}
+                {mayEdit && <TextButton onClick={() => void say(member, null)}>Decide again</TextButton>}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </section>
+  );
+}
+
+const tierWords = (at: number, of: number): string =>
+  at === 0 ? (of === 1 ? 'Parts' : 'Asked from outside') : at === of - 1 ? 'At the bottom' : `Behind it, step ${at}`;
+
+/** Services of one process beside each other: any of them does, where nobody says otherwise. */
+function PartList({
+  parts,
+  application,
+  onSay,
+}: {
+  parts: readonly Part[];
+  application: KeptApplication;
+  onSay: (member: Member, verdict: MemberVerdict | null) => Promise<void>;
+}) {
+  const view = useView();
+  const mayEdit = useMayEdit();
+  const groups = new Map<string, Part[]>();
+  for (const part of parts) {
+    const key = part.service || part.device;
+    groups.set(key, [...(groups.get(key) ?? []), part]);
+  }
+  const ruleOf = ({ service, deviceId }: Part) =>
+    application.rules.find(
+      ({ member }) =>
+        (member.kind === 'service' && member.service === service && (member.deviceId ?? deviceId) === deviceId) ||
+        (member.kind === 'device' && member.deviceId === deviceId),
+    );
+  return (
+    <ul className="sentences">
+      {[...groups].map(([service, own]) => {
+        const rule = own[0] ? ruleOf(own[0]) : undefined;
+        const atLeast = application.needed.find((one) => one.service === service)?.atLeast ?? 1;
+        return (
+          <li key={service}>
+            <b>{service}</b> <span className="quiet">{own[0]?.called}</span> on{' '}
+            {own.map(({ deviceId, device }, at) => (
+              <span key={deviceId}>
+                {at > 0 && ', '}
+                <TextButton onClick={() => view.set({ sel: `device:${deviceId}` })}>{device}</TextButton>
+              </span>
+            ))}{' '}
+            {own.length > 1 && (
+              <span className="bracket">{atLeast === 1 ? `any of ${own.length}` : `${atLeast} of ${own.length}`}</span>
+            )}
+            {own.length === 1 && <span className="quiet small">stands alone</span>}{' '}
+            {rule?.verdict === 'stop' && <span className="quiet small">not gone after further</span>}{' '}
+            {mayEdit && rule && (
+              <TextButton className="small" onClick={() => void onSay(rule.member, null)}>
+                Take out
+              </TextButton>
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+const verdictWords: { verdict: MemberVerdict; words: string }[] = [
+  { verdict: 'in', words: 'Take in' },
+  { verdict: 'stop', words: 'Take in, stop there' },
+  { verdict: 'shared', words: 'Shared' },
+  { verdict: 'out', words: 'Leave out' },
+];
+
+function Proposals({
+  rows,
+  mayEdit,
+  onSay,
+}: {
+  rows: readonly Proposal[];
+  mayEdit: boolean;
+  onSay: (member: Member, verdict: MemberVerdict) => Promise<void>;
+}) {
+  return (
+    <ul className="sentences">
+      {rows.map(({ member, name, called, direction, suggested, evidence }) => (
+        <li key={`${direction} ${memberKey(member)}`} aria-label={name}>
+          <b>{name}</b> <span className="quiet">{called}</span>
+          {mayEdit && (
+            <span className="decisions">
+              {verdictWords.map(({ verdict, words }) => (
+                <TextButton
+                  key={verdict}
+                  className={verdict === suggested ? 'suggested' : ''}
+                  aria-label={`${words}: ${name}`}
+                  onClick={() => void onSay(member, verdict)}
+                >
+                  {words}
+                </TextButton>
+              ))}
+            </span>
+          )}
+          <ul className="evidence quiet small">
+            {evidence.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Something by a word of its owner, to begin with or to add. */
+function Seeds({
+  isFirst,
+  taken,
+  onTake,
+}: {
+  isFirst: boolean;
+  taken: readonly Part[];
+  onTake: (member: Member) => Promise<void>;
+}) {
+  const view = useView();
+  const [text, setText] = useState('');
+  const wanted = text.trim();
+  const { data } = useQuery<{ rows: Instance[] }, ApiProblem>({
+    queryKey: ['application-seeds', wanted, view.survey],
+    enabled: wanted !== '',
+    queryFn: ({ signal }) =>
+      call(
+        `application-seeds?${new URLSearchParams({ text: wanted, ...(view.survey && { survey: view.survey }) }).toString()}`,
+        { signal },
+      ),
+  });
+  const has = new Set(taken.map(({ deviceId, service }) => `${deviceId} ${service}`));
+  const rows =
+    wanted === '' ? [] : (data?.rows ?? []).filter(({ deviceId, service }) => !has.has(`${deviceId} ${service}`));
+  return (
+    <section>
+      <h3>{isFirst ? 'What does it begin with?' : 'Add something'}</h3>
+      <PlainInput
+        aria-label="A word its owner gave"
+        placeholder="a word its owner gave: a process, a host, what it is"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {wanted !== '' && data && rows.length === 0 && (
+        <p className="quiet small">Nothing that serves or asks has “{wanted}” in it.</p>
+      )}
+      <ul className="sentences">
+        {rows.map(({ deviceId, device, service, called }) => (
+          <li key={`${deviceId} ${service}`}>
+            <b>{service || device}</b>
+            {service && ` on ${device}`} <span className="quiet">{called}</span>{' '}
+            <TextButton
+              aria-label={`Take in: ${service} on ${device}`}
+              onClick={() =>
+                void onTake(service ? { kind: 'service', service, deviceId } : { kind: 'device', deviceId })
+              }
+            >
+              Take in
+            </TextButton>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
