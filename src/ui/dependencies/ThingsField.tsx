@@ -3,7 +3,7 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { FoundThing } from '../features/goTo/destinations';
 import { call, type ApiProblem } from '../lib/api';
 
@@ -76,7 +76,13 @@ export function ThingsField({
   wordsOf: (token: string) => string | undefined;
   onChange: (tokens: string[]) => void;
 }) {
-  const [text, setText] = useState('');
+  const [text, showText] = useState('');
+  // what was chosen takes what was written with it, before it is drawn
+  const written = useRef('');
+  const setText = (next: string) => {
+    written.current = next;
+    showText(next);
+  };
   const wanted = text.trim();
   const [called, setCalled] = useState<ReadonlyMap<string, string>>(new Map());
   const { data } = useQuery<{ rows: FoundThing[] }, ApiProblem>({
@@ -92,6 +98,13 @@ export function ThingsField({
   const choices = [...sitesOf(rows, wanted), ...rows.flatMap(choiceOf)].filter(
     ({ token }, at, all) => !tokens.includes(token) && all.findIndex((other) => other.token === token) === at,
   );
+  const meantBy = (one: string | Choice): string | Choice => {
+    const text = tokenOf(one).trim().toLowerCase();
+    const named = choices.filter(({ words }) => words.toLowerCase() === text);
+    // two of one name are told apart by whoever chooses, or by the server
+    if (named.length > 0) return named.length === 1 ? (named[0] ?? one) : one;
+    return choices.find(({ words }) => words.toLowerCase().startsWith(text)) ?? one;
+  };
   return (
     <Autocomplete
       multiple
@@ -126,16 +139,20 @@ export function ThingsField({
           if (more.length > 0) onChange([...new Set([...tokens, ...more])]);
         } else if (reason !== 'reset') setText(next);
       }}
-      onChange={(_, next) => {
+      onChange={(_, all, reason) => {
+        // what was written and sent by Enter is what stands first in the list, as it is lit
+        const meant = (one: string | Choice) => (reason === 'createOption' && one === all.at(-1) ? meantBy(one) : one);
+        const next = all.map(meant);
         const chosen = next.filter((one): one is Choice => typeof one !== 'string');
         setCalled(new Map([...called, ...chosen.map(({ token, words }) => [token, words] as const)]));
         setText('');
         onChange([...new Set(next.map(tokenOf).map((token) => token.trim()))].filter(Boolean));
       }}
       onBlur={() => {
-        if (wanted === '') return;
+        const left = written.current.trim();
+        if (left === '') return;
         setText('');
-        onChange([...new Set([...tokens, wanted])]);
+        onChange([...new Set([...tokens, left])]);
       }}
       renderInput={(parameters) => (
         <TextField

@@ -48,9 +48,9 @@ export function ApplicationDetail({ application, version }: { application: KeptA
     .join('; ');
   return (
     <section className="verdict" aria-label={name}>
-      <p className="sentence">
+      <h2 className="sentence">
         <b>{name}</b> <span className="quiet">{facts}</span>
-      </p>
+      </h2>
       {note && <p>{note}</p>}
       <p className="small">
         {mayEdit && (

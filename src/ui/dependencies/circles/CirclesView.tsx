@@ -71,7 +71,7 @@ export function CirclesView() {
               </ul>
               {data && data.shared.length > 0 && (
                 <>
-                  <h3 className="listhead">Asked by everybody</h3>
+                  <h2 className="listhead">Asked by everybody</h2>
                   <ul aria-label="Asked by everybody">
                     {data.shared.map(({ host, service, clients }) => (
                       <li key={`${host.id} ${service}`} className="plainline">
@@ -121,10 +121,10 @@ function CircleDetail({ circle }: { circle: Circle }) {
   };
   return (
     <section className="verdict" aria-label={circle.name}>
-      <p className="sentence">
+      <h2 className="sentence">
         {circle.hosts.length} hosts around <b>{circle.name}</b>{' '}
         <span className="quiet">{Math.round(circle.inside * 100)} % of what they say to others stays among them</span>
-      </p>
+      </h2>
       {mayEdit && (
         <p>
           <Button variant="outlined" onClick={() => void begin()}>

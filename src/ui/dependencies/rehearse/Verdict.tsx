@@ -36,7 +36,7 @@ export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against:
   const degradedWords = counts(degraded, 0);
   return (
     <section className="verdict" aria-label={`If ${joined(chosen.slice(0, 3).map(({ name }) => name))} goes down`}>
-      <p className="sentence" aria-live="polite">
+      <h2 className="sentence" aria-live="polite">
         {lostWords.length > 0 ? (
           <>
             <Glyph name="fault" /> <b>{joined(lostWords)}</b> would be lost.
@@ -55,7 +55,7 @@ export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against:
             <b>{joined(degradedWords)}</b> would lose a spare.
           </>
         )}
-      </p>
+      </h2>
       {people.length > 0 && <People rows={people} />}
       <Fates title="Lost" glyph="fault" rows={lost} against={against && new Set(against.lost.map(keyOf))} />
       {lostEndpoints > 0 && <Endpoints rows={endpoints} />}

@@ -139,7 +139,7 @@ function mistakesOf(draft: Draft): { path: string; message: string }[] {
     const { inner } = error as { inner: { path?: string; message: string }[] };
     return inner.map(({ path = '', message }) => {
       const own = path.replace(/^match\.?/, '').replace(/\[\d+\]$/, '');
-      return { path: own === '' ? 'process' : own, message };
+      return { path: own === '' ? 'process' : own, message: own === 'kind' ? 'Choose a kind' : message };
     });
   }
 }

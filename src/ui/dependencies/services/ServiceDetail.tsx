@@ -16,7 +16,7 @@ export function ServiceDetail({ group }: { group: ServiceGroup }) {
   const facts = [kind, category, publisher && `by ${publisher}`].filter(Boolean).join(', ');
   return (
     <section className="verdict" aria-label={name}>
-      <p className="sentence">
+      <h2 className="sentence">
         <b>{name}</b>{' '}
         {kind ? (
           <span className="quiet">{facts}</span>
@@ -25,7 +25,7 @@ export function ServiceDetail({ group }: { group: ServiceGroup }) {
             <Glyph name="fault" /> No rule explains it: is it meant to be there?
           </>
         )}
-      </p>
+      </h2>
       {kind === '' && mayEdit && (
         <p>
           <TextButton

@@ -110,7 +110,7 @@ export function SuspectsView() {
             )}
             {rows.length > 0 && (
               <section className="verdict" aria-label="Suspects, the likeliest first">
-                <p className="sentence" aria-live="polite">
+                <h2 className="sentence" aria-live="polite">
                   {best && best.explains.length === named && named > 1 ? (
                     <>
                       All of it would follow if <b>{best.name}</b> were down.
@@ -120,7 +120,7 @@ export function SuspectsView() {
                       <b>{best.name}</b> explains most.
                     </>
                   ) : null}
-                </p>
+                </h2>
                 <ol className="suspects">
                   {(all ? rows : rows.slice(0, firstShown)).map((suspect) => (
                     <SuspectLine key={`${suspect.kind} ${suspect.id}`} suspect={suspect} named={named} />

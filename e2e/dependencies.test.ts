@@ -1,0 +1,245 @@
+// covers: src/ui/dependencies src/server/dependencies src/core/dependency src/core/applications src/core/services src/cli/commands/rehearse
+import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'puppeteer-core';
+import { writeDemoTalk } from '../src/cli/demoTalk';
+import { ostermere } from '../src/sim/ostermere/estate';
+import { talkTruth } from '../src/sim/ostermere/talk';
+import { addPerson } from '../src/store/people';
+import { addToken } from '../src/store/tokens';
+import { startApplication, type Application } from './support/application';
+import { accessibilityProblems, click, launchBrowser, openPage, openWhole, press, see, fill } from './support/browser';
+import { bolide, stopAll } from './support/program';
+import { openSample, type SampleStore } from './support/sampleStore';
+
+/** What stops if we take this box away, and what do several that are down share: asked in the browser, held against the network as it was simulated. */
+let sample: SampleStore;
+let app: Application;
+let browser: Browser;
+let page: Page;
+let errors: string[];
+let token: string;
+const brenna = { name: 'brenna', password: 'glasshouse-lane-3' };
+
+beforeAll(async () => {
+  sample = await openSample({ steps: [1, 8] });
+  const { db } = sample.store;
+  await addPerson(db, brenna.name, brenna.password, 'operator');
+  token = addToken(db, { name: 'test', role: 'operator' });
+  await writeDemoTalk(sample.store, brenna.name, new Date());
+  [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
+  ({ page, errors } = await openPage(browser));
+  await openWhole(page, `${app.address}/login`);
+  await fill(page, 'input[name=name]', brenna.name);
+  await fill(page, 'input[name=password]', brenna.password);
+  await page.keyboard.press('Enter');
+  await see(page, 'viewing the latest');
+});
+afterAll(async () => {
+  await browser?.close();
+  await stopAll();
+  sample.close();
+});
+beforeEach(async () => {
+  await openWhole(page, `${app.address}/dependencies?of=rehearse`);
+});
+
+const asked = async <Answer>(what: string, init: RequestInit = {}): Promise<Answer> =>
+  (await (
+    await fetch(`${app.address}/api/v1/${what}`, {
+      ...init,
+      headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    })
+  ).json()) as Answer;
+interface Told {
+  kind: string;
+  name: string;
+  why: string;
+}
+interface Rehearsed {
+  survey: number;
+  lost: Told[];
+  degraded: (Told & { spare: string })[];
+  untouched: Record<string, number>;
+}
+
+/** Devices that reach the core no more without some, by the cables that are really up. */
+function cutOffBy(down: readonly string[], known: ReadonlySet<string>): string[] {
+  const { devices, cables } = ostermere(8);
+  const up = new Set(
+    devices.flatMap(({ name, ports }) =>
+      ports.filter(({ oper }) => oper === 'up').map((port) => `${name} ${port.name}`),
+    ),
+  );
+  const around = (gone: ReadonlySet<string>) => {
+    const reached = new Set(['sgh-core-2']);
+    for (const at of reached)
+      for (const { a, b } of cables)
+        for (const [from, to] of [
+          [a, b],
+          [b, a],
+        ] as const)
+          if (
+            from.device === at &&
+            !gone.has(to.device) &&
+            up.has(`${from.device} ${from.port}`) &&
+            up.has(`${to.device} ${to.port}`)
+          )
+            reached.add(to.device);
+    return reached;
+  };
+  const [before, after] = [around(new Set()), around(new Set(down))];
+  return [...before].filter((name) => !after.has(name) && !down.includes(name) && known.has(name)).sort();
+}
+
+const name = async (label: string, ...texts: string[]) => {
+  for (const text of texts) {
+    await click(page, `[role=combobox][id="${await fieldId(label)}"]`);
+    await page.keyboard.type(text);
+    await page.waitForFunction(
+      (wanted) => document.querySelector('[role=option].Mui-focused')?.textContent?.startsWith(wanted),
+      {},
+      text,
+    );
+    await page.keyboard.press('Enter');
+  }
+};
+const fieldId = (label: string) =>
+  page
+    .waitForFunction(
+      (wanted) => {
+        const found = [...document.querySelectorAll('label')].find((one) => one.textContent?.startsWith(wanted));
+        return found?.htmlFor || null;
+      },
+      {},
+      label,
+    )
+    .then((found) => found.jsonValue() as Promise<string>);
+const verdict = () => page.$eval('.verdict', (section) => (section as HTMLElement).innerText.replace(/\s+/g, ' '));
+
+test('what stops if we take this box away: what is lost is what the cables say, and it is told in a sentence', async () => {
+  const known = new Set((await asked<{ rows: { name: string }[] }>('devices?size=1000')).rows.map((row) => row.name));
+  const lost = cutOffBy(['lqy-ring'], known);
+  expect(lost.length).toBeGreaterThan(1);
+  const told = await asked<Rehearsed>('rehearsal?down=lqy-ring');
+  expect(
+    told.lost
+      .filter(({ kind }) => kind === 'device')
+      .map((one) => one.name)
+      .sort(),
+  ).toEqual(lost);
+  await name('What goes down', 'lqy-ring');
+  await see(page, `${lost.length} devices and`);
+  await see(page, 'reach the rest of the network only over lqy-ring');
+  expect(new URL(page.url()).searchParams.get('down')).toMatch(/^device:\d+$/);
+  // the proof is one press away
+  await press(page, lost[0] ?? '');
+  await page.waitForSelector('.panel');
+  expect(await accessibilityProblems(page)).toEqual([]);
+});
+
+test('both halves of a pair: an application is lost with the second, by name and with whom to tell', async () => {
+  await name('What goes down', 'sgh-srv-01');
+  await see(page, 'would lose a spare');
+  expect(await verdict()).toContain('Whom to tell');
+  await name('What goes down', 'sgh-srv-02');
+  await see(page, /applications? and \d+ services would be lost/);
+  expect(await verdict()).toMatch(/Ticketing.*its (fareweb|tallydb) is lost on sgh-srv-01 and sgh-srv-02/);
+  // another plan beside it: what only one of them costs is marked
+  await press(page, 'Compare with another plan');
+  await name('Plan 2', 'sgh-srv-03');
+  await page.waitForFunction(() => document.querySelectorAll('.verdict').length === 2);
+  expect(await page.$$eval('.verdict .mark', (marks) => marks.length)).toBeGreaterThan(0);
+});
+
+test('three are down: what they share is suspected first, with what to look at next', async () => {
+  await openWhole(page, `${app.address}/dependencies?of=suspects`);
+  const lost = cutOffBy(
+    ['lqy-plat'],
+    new Set((await asked<{ rows: { name: string }[] }>('devices?size=1000')).rows.map((row) => row.name)),
+  );
+  const seen = lost.length > 1 ? lost.slice(0, 3) : ['lqy-plat', 'rpw-plat'];
+  // as they come in a mail
+  await click(page, `[role=combobox][id="${await fieldId('What is down')}"]`);
+  await page.evaluate((text) => document.execCommand('insertText', false, `${text},`), seen.join(','));
+  await see(page, /were down\.|explains most/);
+  const first = await page.$eval('.suspects li', (line) => (line as HTMLElement).innerText);
+  const [best] = (
+    await asked<{ rows: (Told & { explains: string[]; score: number })[] }>(`suspects?down=${seen.join(',')}`)
+  ).rows;
+  expect(first).toContain(best?.name ?? 'none');
+  expect(best?.explains.sort()).toEqual([...seen].sort());
+  expect(await accessibilityProblems(page)).toEqual([]);
+});
+
+test('who still uses it, and what nobody ordered: a rule is tried and then explains it', async () => {
+  await openWhole(page, `${app.address}/dependencies?of=services`);
+  await see(page, '1 is explained by no rule');
+  await see(page, 'No rule explains it: is it meant to be there?');
+  const { port } = talkTruth.unordered;
+  await see(page, `tcp/${port}`);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await press(page, 'Write a rule that says what it is');
+  await fill(page, 'input[name="rule.name"]', 'Test listener');
+  await fill(page, 'input[name="rule.id"]', 'test-listener');
+  await press(page, 'Try it');
+  await see(page, 'Choose a kind');
+  await click(page, '[role=combobox][aria-labelledby*="kind"], .MuiSelect-select');
+  await press(page, 'management');
+  await press(page, 'Try it');
+  await see(page, 'It fits 1 listener');
+  await press(page, 'Save the rule');
+  await page.waitForFunction(() => !document.body.innerText.includes('explained by no rule'));
+  const found = await asked<{ rows: { clientAddress: string; lastSeen: string }[] }>(
+    `conversations?where=${encodeURIComponent(`serverAddress=${talkTruth.forgotten.server} port=${talkTruth.forgotten.port}`)}`,
+  );
+  const days = found.rows.map(({ lastSeen }) => Math.round((Date.now() - Date.parse(lastSeen)) / 86_400_000));
+  expect(Math.abs((days[0] ?? 0) - talkTruth.forgotten.lastDaysAgo)).toBeLessThanOrEqual(1);
+});
+
+test('an application is put together a round at a time, and an outage is told by it', async () => {
+  await openWhole(page, `${app.address}/dependencies?of=applications`);
+  await press(page, 'Begin an application');
+  await fill(page, 'input[name="application.name"]', 'Fares');
+  await press(page, 'Begin');
+  await see(page, 'What does it begin with?');
+  await fill(page, '[aria-label="A word its owner gave"]', 'fareweb');
+  await press(page, 'Take in: fareweb on sgh-srv-01');
+  await see(page, 'tallydb on sgh-srv-02');
+  await press(page, 'Take in: tallydb on sgh-srv-02');
+  await see(page, 'At the bottom');
+  await see(page, 'any of 2');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  const rows = await asked<{ rows: { name: string; services: string[] }[] }>('applications');
+  expect(rows.rows.find((one) => one.name === 'Fares')?.services).toEqual(['fareweb', 'tallydb']);
+  await press(page, 'Rehearse its loss');
+  await see(page, 'Rehearse an outage');
+  expect(errors).toEqual([]);
+});
+
+test('circles say who belongs together, and what everybody asks stands apart', async () => {
+  await openWhole(page, `${app.address}/dependencies?of=circles`);
+  await see(page, 'Asked by everybody');
+  await see(page, 'Begin an application from it');
+  expect(await accessibilityProblems(page)).toEqual([]);
+});
+
+test('the command line tells the same, and says what it does not know', async () => {
+  const args = ['--data', sample.store.folder, '--json'];
+  const { out } = await bolide(['rehearse', '--down', 'lqy-ring', ...args]);
+  const told = await asked<Rehearsed>('rehearsal?down=lqy-ring');
+  expect((JSON.parse(out) as Rehearsed).lost).toEqual(told.lost);
+  const suspects = await bolide(['suspects', '--down', 'lqy-plat', ...args]);
+  expect(JSON.parse(suspects.out)).toEqual(
+    expect.arrayContaining([expect.objectContaining({ kind: 'device', name: 'lqy-plat', explains: ['lqy-plat'] })]),
+  );
+  const wrong = await bolide(['rehearse', '--down', 'lqy-ring,nowhere', ...args]);
+  expect([wrong.code, wrong.out, wrong.err]).toEqual([
+    2,
+    '',
+    expect.stringContaining('“nowhere”: nothing is called so'),
+  ]);
+  for (const thing of ['circles', 'applications', 'services', 'conversations']) {
+    const { code, out: rows } = await bolide(['export', thing, '--data', sample.store.folder]);
+    expect([thing, code, (JSON.parse(rows) as unknown[]).length > 0]).toEqual([thing, 0, true]);
+  }
+});
