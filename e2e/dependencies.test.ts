@@ -7,7 +7,17 @@ import { talkTruth } from '../src/sim/ostermere/talk';
 import { addPerson } from '../src/store/people';
 import { addToken } from '../src/store/tokens';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, click, launchBrowser, openPage, openWhole, press, see, fill } from './support/browser';
+import {
+  accessibilityProblems,
+  click,
+  fill,
+  launchBrowser,
+  openPage,
+  openWhole,
+  press,
+  pressAmong,
+  see,
+} from './support/browser';
 import { bolide, stopAll } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 
@@ -214,6 +224,27 @@ test('an application is put together a round at a time, and an outage is told by
   await press(page, 'Rehearse its loss');
   await see(page, 'Rehearse an outage');
   expect(errors).toEqual([]);
+});
+
+test('talk: the matrix narrows the table, and what is rare stands out with when it is heard', async () => {
+  await openWhole(page, `${app.address}/dependencies`);
+  await see(page, 'Rows ask, columns are asked');
+  const cells = await page.$$eval('.matrix g[role=button]', (all) => all.map((one) => one.getAttribute('aria-label')));
+  expect(cells.some((words) => words?.startsWith('RPW asks SGH: '))).toBe(true);
+  await page.$eval('.matrix g[role=button][aria-label^="RPW asks SGH: "]', (one) => (one as SVGGElement).focus());
+  await page.keyboard.press('Enter');
+  await see(page, 'all talk');
+  const wanted = new URL(page.url()).searchParams.get('where') ?? '';
+  const { rows, total } = await asked<{ rows: { clientSite: string; serverSite: string }[]; total: number }>(
+    `conversations?size=500&where=${encodeURIComponent(wanted)}`,
+  );
+  expect(total).toBeGreaterThan(0);
+  expect(rows.every(({ clientSite, serverSite }) => clientSite === 'RPW' && serverSite === 'SGH')).toBe(true);
+  await press(page, 'rare talk');
+  await see(page, talkTruth.monthly.server);
+  await pressAmong(page, '.table .body .row', '', 0);
+  await page.waitForSelector('.panel');
+  expect(await accessibilityProblems(page)).toEqual([]);
 });
 
 test('circles say who belongs together, and what everybody asks stands apart', async () => {

@@ -4,11 +4,12 @@ import { editVersion } from '../../store/edits/log';
 import { serviceRuleEdits } from '../../store/edits/serviceRules';
 import { deliveredServiceRules, ownServiceRules } from '../../store/serviceRules';
 import { invalid, notFound } from '../access/problem';
-import { atSurvey, oneOf, text } from '../api/parameters';
+import { atSurvey, oneOf, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
+import { matrixGroups } from './matrix';
 
 const mostNamed = 200;
 const longestNames = 8000;
@@ -82,6 +83,21 @@ export const dependencyRoutes = [
       const [of = ''] = namesAsked('of', query.of);
       return orInvalid('of', await tableAnswers(store).ask('stoppersNamed', survey, of));
     },
+  }),
+  route({
+    method: 'GET',
+    path: '/talk-matrix',
+    role: 'viewer',
+    summary:
+      'Who asks whom, by site, network, kind, application, circle or group, in an order that brings what belongs together near',
+    query: yup.object({
+      ...atSurvey,
+      by: oneOf(matrixGroups, 'by what both ends are put together').default('site'),
+      where: text('which conversations, in the filter language', 2000).default(''),
+      days: whole('only those heard within so many days before the survey', 1, 3650),
+    }),
+    run: ({ store, query }) =>
+      tableAnswers(store).ask('matrixOf', surveyAsked(store, query), query.by, query.where, query.days ?? null),
   }),
   route({
     method: 'GET',

@@ -26,10 +26,10 @@ interface Habit {
 }
 
 const [database, writer, bus, recorder] = ['10.72.1.11', '10.72.1.12', '10.72.1.13', '10.72.1.14'];
-export const servers = [database, writer, bus, recorder];
+const servers = [database, writer, bus, recorder];
 const backup = '10.72.41.11';
 const paymentGateway = '10.72.42.11';
-export const timeServer = '10.72.1.1';
+const timeServer = '10.72.0.1';
 /** What was planted, to be found by whoever looks. */
 export const talkTruth = {
   /** once a month, on the third, at two at night */

@@ -7,6 +7,7 @@ import { CirclesView } from './circles/CirclesView';
 import { RehearseView } from './rehearse/RehearseView';
 import { ServicesView } from './services/ServicesView';
 import { SuspectsView } from './suspects/SuspectsView';
+import { TalkView } from './talk/TalkView';
 
 /** Who rests on whom: what an outage would cost, where one comes from, and what serves whom. */
 export function DependenciesWorkspace() {
@@ -15,5 +16,6 @@ export function DependenciesWorkspace() {
   if (of === 'services') return <ServicesView />;
   if (of === 'circles') return <CirclesView />;
   if (of === 'applications') return <ApplicationsView />;
-  return <RehearseView />;
+  if (of === 'rehearse') return <RehearseView />;
+  return <TalkView />;
 }

@@ -3,9 +3,10 @@
 import { Link } from '@/ui/components/Link';
 import { useView } from '../lib/useView';
 
-export type DependencyView = 'services' | 'circles' | 'applications' | 'rehearse' | 'suspects';
+export type DependencyView = 'talk' | 'services' | 'circles' | 'applications' | 'rehearse' | 'suspects';
 
 const views: { of: DependencyView; words: string }[] = [
+  { of: 'talk', words: 'Talk' },
   { of: 'services', words: 'Services' },
   { of: 'circles', words: 'Circles' },
   { of: 'applications', words: 'Applications' },

@@ -19,6 +19,7 @@ export const applications: Builder = ({ db, survey }, other) => {
       ...told,
       services: distinct(own.map(({ service }) => service)),
       hosts: distinct(own.map(({ device }) => device)),
+      hostIds: [...new Set(own.map(({ deviceId }) => deviceId))],
       shared: distinct(
         parts.filter(({ verdict }) => verdict === 'shared').map(({ service, device }) => `${service} on ${device}`),
       ),

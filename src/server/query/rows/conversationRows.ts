@@ -2,6 +2,7 @@ import type { AddressFacts, ConversationFacts, DeviceFacts, ServiceFacts } from 
 import { conversationId } from '../../../core/estate/factKinds';
 import { seenOnce, type CountedAt } from '../../../core/flow/seenOnce';
 import { protocolName, type ServerBasis } from '../../../core/flow/talk';
+import { valueAt, type ColumnSource } from '../../../core/tables/column';
 import { compareAddresses } from '../../../core/values/ipAddress';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
@@ -38,8 +39,8 @@ interface CountedTalk extends CountedAt {
 }
 
 /** Who talks to whom: what both ends tell of one conversation is one row. */
-export const conversations: Builder = ({ db, survey }) => {
-  const endOf = endsAt(db, survey);
+export const conversations: Builder = ({ db, survey }, other) => {
+  const endOf = endsAt(db, survey, other('endpoints'));
   const processAt = listenersAt(db, survey);
   const found = new Map<string, Conversation>();
   for (const { deviceId, content } of factsAsOf<ConversationFacts>(db, 'conversation', survey)) {
@@ -176,7 +177,7 @@ interface EndOf {
 }
 
 /** Whose an address is, by number: one that several devices have is nobody's. */
-function endsAt(db: Db, survey: number): EndOf {
+function endsAt(db: Db, survey: number, endpoints: ColumnSource): EndOf {
   const devices = new Map<number, DeviceFacts>();
   const owners = new Map<string, Set<number>>();
   const own = (address: string, deviceId: number) =>
@@ -189,6 +190,7 @@ function endsAt(db: Db, survey: number): EndOf {
     // addresses of another virtual router may be anybody's
     if (!content.vrf) own(content.address, deviceId);
   }
+  const hangsOn = placesOf(endpoints);
   const ownerOf = (address: string) => {
     const [one, another] = owners.get(address) ?? [];
     return another === undefined ? one : undefined;
@@ -199,10 +201,23 @@ function endsAt(db: Db, survey: number): EndOf {
       address,
       deviceId: device ? (deviceId ?? null) : null,
       device: device?.name ?? '',
-      site: device?.site ?? '',
+      site: device?.site ?? devices.get(hangsOn.get(address) ?? 0)?.site ?? '',
     };
   };
   return Object.assign(endOf, { nameOf: (deviceId: number) => devices.get(deviceId)?.name ?? '' });
+}
+
+/** At which device endpoints hang, by their addresses; what hangs at several is nowhere. */
+function placesOf(endpoints: ColumnSource): Map<string, number> {
+  const found = new Map<string, number>();
+  if (endpoints.size === 0) return found;
+  const [addresses, devices] = [endpoints.column('addresses'), endpoints.column('deviceId')];
+  for (let row = 0; row < endpoints.size; row++) {
+    const device = Number(valueAt(devices, row)) || 0;
+    for (const address of valueAt(addresses, row) as string[])
+      found.set(address, found.has(address) && found.get(address) !== device ? 0 : device);
+  }
+  return found;
 }
 
 /** Which process listens on a port of a device. */

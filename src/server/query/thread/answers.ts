@@ -31,6 +31,7 @@ import { findAnything } from '../findAnything';
 import { rehearsalOf, stoppersNamed } from '../../dependencies/rehearsal';
 import { ruleTrial, servicesByRule } from '../../dependencies/ruleTrial';
 import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications';
+import { matrixOf } from '../../dependencies/matrix';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { suspicionOf } from '../../dependencies/suspicion';
 
@@ -65,6 +66,7 @@ export const answers = {
   ruleTrial,
   servicesByRule,
   serviceGroups,
+  matrixOf,
   roundOf,
   circlesTold,
   seedsFor,
