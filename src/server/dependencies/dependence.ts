@@ -23,7 +23,7 @@ import { captureStamp } from '../../store/talk';
 import { Calendar } from '../query/calendar';
 import type { ThingRow } from '../query/rows/rowBuilder';
 import { tablesOf } from '../query/tables/estateTables';
-import { assembledFrom, servingAt } from './applications';
+import { assembledFrom, servingAt } from './serving';
 
 /** Who rests on whom as of a survey, ready to be asked. */
 export interface Dependence extends EstateGraph {

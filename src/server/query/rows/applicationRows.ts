@@ -1,6 +1,6 @@
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { readApplications } from '../../../store/applications';
-import { assembledFrom, servingAt } from '../../dependencies/applications';
+import { assembledFrom, servingAt } from '../../dependencies/serving';
 import type { Builder } from './rowBuilder';
 
 const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filter(Boolean))].sort(compareNaturally);
