@@ -72,7 +72,7 @@ interface Rehearsed {
   untouched: Record<string, number>;
 }
 
-/** Devices that reach the core no more without some, by the cables that are really up. */
+/** Devices that reach the core no more without some, by the cables that are really up between those that were surveyed. */
 function cutOffBy(down: readonly string[], known: ReadonlySet<string>): string[] {
   const { devices, cables } = ostermere(8);
   const up = new Set(
@@ -91,6 +91,7 @@ function cutOffBy(down: readonly string[], known: ReadonlySet<string>): string[]
           if (
             from.device === at &&
             !gone.has(to.device) &&
+            known.has(to.device) &&
             up.has(`${from.device} ${from.port}`) &&
             up.has(`${to.device} ${to.port}`)
           )
@@ -145,6 +146,25 @@ test('what stops if we take this box away: what is lost is what the cables say, 
   await press(page, lost[0] ?? '');
   await page.waitForSelector('.panel');
   expect(await accessibilityProblems(page)).toEqual([]);
+});
+
+test('what stands alone is told before anything is named, what costs most first', async () => {
+  const { rows } = await asked<{
+    rows: { kind: string; name: string; applications: { criticality: string }[]; devices: number }[];
+  }>('single-stops');
+  // nothing stands in for what tram tracking runs on
+  expect(rows[0]).toMatchObject({ kind: 'device', name: 'sgh-srv-03' });
+  const known = new Set((await asked<{ rows: { name: string }[] }>('devices?size=1000')).rows.map((row) => row.name));
+  for (const { kind, name: one } of rows.filter((row) => row.kind === 'device' && row.devices > 0)) {
+    const { lost } = await asked<Rehearsed>(`rehearsal?down=${one}&endpoints=no`);
+    // leaves are joined by spines too, which only the controller of the fabric tells of
+    const others = (names: string[]) => names.filter((own) => !own.includes('-leaf-')).sort();
+    const names = lost.filter((row) => row.kind === 'device').map((row) => row.name);
+    expect([kind, one, others(names)]).toEqual([kind, one, others(cutOffBy([one], known))]);
+  }
+  await see(page, 'What stands alone, what costs most first');
+  await press(page, 'Rehearse sgh-srv-03');
+  await see(page, 'would be lost');
 });
 
 test('both halves of a pair: an application is lost with the second, by name and with whom to tell', async () => {

@@ -124,7 +124,8 @@ export class CauseWords {
       if (!cause) return at === thing ? '' : `${this.#name(at)} is down`;
       if (cause.kind === 'at') at = cause.device;
       else if (cause.kind === 'need' && cause.gone.length === 1) at = cause.gone[0] ?? at;
-      else return at === thing ? this.#words(cause) : `${this.#name(at)} ${this.#words(cause)}`;
+      else if (at === thing) return this.#words(cause);
+      else return `${this.#name(at)} ${this.#words(cause)}`.replace(' its other way', '’s other way');
     }
     return '';
   }

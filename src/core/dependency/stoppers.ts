@@ -99,6 +99,13 @@ function mayStop(
   return gone.has(thing);
 }
 
+/** Everything whose loss alone could stop one of some things: what carries each of them while nothing is down. */
+export function carriersOfAll(rehearsals: Rehearsals, things: readonly number[], providers: Providers): Set<number> {
+  const nothing = nothingAway(rehearsals.graph.cabling);
+  const heart = rehearsals.ways?.heart ?? -1;
+  return new Set(things.flatMap((thing) => carriersOf(rehearsals, providers, thing, null, nothing, heart)));
+}
+
 /** One set that carries a thing: of those it needs so many as it needs that stand, and a way from each to the heart. @param fate what stands; all where it is not given */
 function carriersOf(
   { graph }: Rehearsals,

@@ -74,6 +74,18 @@ export const dependencyRoutes = [
   }),
   route({
     method: 'GET',
+    path: '/single-stops',
+    role: 'viewer',
+    summary:
+      'What stands alone over the whole estate, what costs most if it goes first: by application and criticality, then by devices and endpoints',
+    query: yup.object(atSurvey),
+    run: async ({ store, query }) => {
+      const answer = await tableAnswers(store).ask('singleStopRows', surveyAsked(store, query));
+      return { ...answer, total: answer.rows.length };
+    },
+  }),
+  route({
+    method: 'GET',
     path: '/stoppers',
     role: 'viewer',
     summary: 'The smallest sets whose loss stops one thing: alone, and in pairs',

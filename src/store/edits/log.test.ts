@@ -154,6 +154,19 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     excludedModels: [],
     image: '',
   };
+  const rule = {
+    id: 'fares',
+    order: 20,
+    name: 'Fares',
+    kind: 'web',
+    publisher: '',
+    category: '',
+    match: { path: 'f' },
+  };
+  const application = {
+    ...{ name: 'Ticketing', owner: 'osric', criticality: 'vital', contacts: [], note: '', needed: [] },
+    rules: [{ member: { kind: 'device', deviceId: 12 }, verdict: 'in' }],
+  };
   const field = { thing: 'devices', name: 'rack', label: 'Rack', kind: 'text', choices: [] };
   const of = <Value extends object>(value: Value, change: Partial<Value>) => ({
     value,
@@ -174,6 +187,8 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     views: of(view, { query: 'of=modules' }),
     releases: of(release, { published: '2026-11-02' }),
     makers: { value: 'Kestrane', changed: 'Kestrane Ltd', key: '024b45' },
+    serviceRules: { ...of(rule, { order: 30 }), key: 'fares' },
+    applications: of(application, { note: 'x' }),
     deviceSites: { value: 'RPW', changed: 'HDP', key: '12' },
   };
 }

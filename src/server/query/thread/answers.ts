@@ -33,6 +33,7 @@ import { ruleTrial, servicesByRule } from '../../dependencies/ruleTrial';
 import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications';
 import { matrixOf } from '../../dependencies/matrix';
 import { serviceGroups } from '../../dependencies/serviceGroups';
+import { singleStopRows } from '../../dependencies/singleStopRows';
 import { suspicionOf } from '../../dependencies/suspicion';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
@@ -71,6 +72,7 @@ export const answers = {
   circlesTold,
   seedsFor,
   suspicionOf,
+  singleStopRows,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };

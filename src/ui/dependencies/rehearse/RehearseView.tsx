@@ -9,6 +9,7 @@ import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
 import { selectedThing } from '../selectedThing';
 import { ThingsField, tokensIn } from '../ThingsField';
+import { SingleStops } from './SingleStops';
 import { useRehearsal } from './useRehearsal';
 import { Verdict } from './Verdict';
 
@@ -81,12 +82,13 @@ export function RehearseView() {
           <div className="verdicts" aria-busy={plan.isFetching || other.isFetching}>
             {plan.error && plan.error.errors.length === 0 && <ProblemNote problem={plan.error} />}
             {first.length === 0 && (
-              <div className="empty">
-                <h2>What stops if you take something away?</h2>
+              <div className="verdict">
+                <h2 className="sentence">What stops if you take something away?</h2>
                 <p className="quiet">
                   Name it at the left. What is lost, what only loses its spare and what is untouched is told from links,
                   VLANs, gateways, hosts of machines, power and talk, as they were at the survey viewed.
                 </p>
+                <SingleStops />
               </div>
             )}
             {outage(plan, first) && (

@@ -1,0 +1,50 @@
+import type { Providers } from './providers';
+import { fates, type Rehearsals } from './rehearse';
+import { carriersOfAll } from './stoppers';
+
+/** One thing whose loss alone costs others. */
+export interface SingleStop {
+  thing: number;
+  /** of the things asked for, those that would be lost */
+  stops: number[];
+  /** devices and endpoints that would be lost with it */
+  devices: number;
+  endpoints: number;
+}
+
+/** So many devices behind which others hang are looked at beside what carries the things asked for. */
+const mostJoints = 300;
+
+/**
+ * What stands alone: each thing whose loss stops one of some others, or parts the network. Every candidate is rehearsed once.
+ * @param things what is asked for: applications
+ */
+export function singleStops(rehearsals: Rehearsals, things: readonly number[], providers: Providers): SingleStop[] {
+  const { graph, ways } = rehearsals;
+  const behind = new Map<number, number>();
+  if (ways)
+    for (let device = 0; device < graph.deviceCount; device++)
+      for (let at = ways.nearest[device] ?? -1; at !== -1; at = ways.nearest[at] ?? -1)
+        behind.set(at, (behind.get(at) ?? 0) + 1);
+  const joints = [...behind]
+    .sort((x, y) => y[1] - x[1] || x[0] - y[0])
+    .slice(0, mostJoints)
+    .map(([device]) => device);
+  const asked = new Set(things);
+  const candidates = new Set([...carriersOfAll(rehearsals, things, providers), ...joints]);
+  return [...candidates]
+    .filter((one) => !asked.has(one))
+    .map((thing): SingleStop => {
+      const { fate } = rehearsals.rehearse({ things: [thing], lostAlone: true });
+      const found: SingleStop = { thing, stops: [], devices: 0, endpoints: 0 };
+      for (let at = 0; at < fate.length; at++) {
+        if (fates[fate[at] ?? 0] !== 'lost') continue;
+        const kind = graph.things[at]?.kind;
+        if (asked.has(at)) found.stops.push(at);
+        else if (kind === 'device') found.devices++;
+        else if (kind === 'endpoint') found.endpoints++;
+      }
+      return found;
+    })
+    .filter(({ stops, devices }) => stops.length > 0 || devices > 0);
+}
