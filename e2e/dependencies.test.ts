@@ -181,6 +181,27 @@ test('both halves of a pair: an application is lost with the second, by name and
   expect(await page.$$eval('.verdict .mark', (marks) => marks.length)).toBeGreaterThan(0);
 });
 
+test('a planned work is seen from everything that would be lost with it', async () => {
+  await name('What goes down', 'lqy-ring');
+  await see(page, 'would be lost');
+  await press(page, 'Write it down as a planned work or incident');
+  await fill(page, 'input[name="work.title"]', 'New supplies at Lantern Quay');
+  await press(page, 'Write it down');
+  await see(page, 'planned work, now');
+  const { rows } = await asked<{ rows: { id: string; name: string }[] }>('devices?where=name%3Dlqy-plat');
+  await openWhole(page, `${app.address}/estate?sel=device:${rows[0]?.id}`);
+  await see(page, 'New supplies at Lantern Quay');
+  await see(page, 'During it it would be lost: reaches the rest of the network only over lqy-ring');
+  const wrong = await asked<{ errors: { path: string }[] }>('works', {
+    method: 'POST',
+    body: JSON.stringify({
+      ...{ kind: 'incident', title: 'x', who: '', note: '', things: ['lqy-ring'] },
+      ...{ from: '2026-12-01T10:00:00Z', until: '2026-12-01T09:00:00Z' },
+    }),
+  });
+  expect(wrong.errors.map(({ path }) => path)).toEqual(['until']);
+});
+
 test('three are down: what they share is suspected first, with what to look at next', async () => {
   await openWhole(page, `${app.address}/dependencies?of=suspects`);
   const lost = cutOffBy(

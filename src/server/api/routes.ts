@@ -20,6 +20,7 @@ import { portRoutes } from '../ports/routes';
 import { settingsRoutes } from '../settings/routes';
 import { siteRoutes } from '../sites/routes';
 import { surveyRoutes } from '../survey/routes';
+import { workRoutes } from '../works/routes';
 import { openApi } from './openApi';
 import { inArea, route, type Route } from './route';
 
@@ -49,6 +50,7 @@ export const allRoutes: readonly Route[] = [
   ...inArea('map', floorRoutes),
   ...inArea('dependencies', dependencyRoutes),
   ...inArea('dependencies', applicationRoutes),
+  ...inArea('dependencies', workRoutes),
   ...inArea('knowledge', editRoutes),
   ...inArea('knowledge', importRoutes),
   ...inArea('knowledge', ownRoutes),

@@ -48,6 +48,7 @@ test('every check that is on is judged at every survey, and finds what is plante
     silent: 1,
     teaming: 2,
     'ten-megabit': 1,
+    'unexplained-listener': 6,
     'unmanaged-switch': 8,
   });
   expect(standing(1)).not.toMatchObject({ silent: expect.anything() });

@@ -5,12 +5,15 @@ import { suspectsFor, type Sign, type Suspect } from '../../core/dependency/susp
 import { maintenanceState } from '../../core/groups/maintenance';
 import { everyRow } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
+import { workState } from '../../core/works/work';
 import { readMaintenance } from '../../store/maintenance';
+import { openWorks } from '../../store/works';
 import { Calendar } from '../query/calendar';
 import { findRows } from '../query/query';
 import { tablesOf } from '../query/tables/estateTables';
 import { dependenceAt, type Dependence } from './dependence';
 import { chosenOf, type Asked } from './rehearsal';
+import { thingsOf } from './touchingWorks';
 
 /** A common cause that what is down may have, with why it is believed and what to look at next. */
 export interface ToldSuspect {
@@ -146,7 +149,8 @@ const mostSigns = 3;
 const telling = new Set(['device', 'module', 'port', 'service', 'software', 'link', 'virtual router']);
 
 /** What is known against a thing: its device is silent, tells of faults, changed lately, or is worked at. */
-function signReader(store: Store, survey: number, { prepared }: Dependence, at: string): (thing: number) => Sign[] {
+function signReader(store: Store, survey: number, dependence: Dependence, at: string): (thing: number) => Sign[] {
+  const { prepared } = dependence;
   const byDevice = new Map<string, Sign[]>();
   const put = (deviceId: unknown, sign: Sign) => {
     const key = String(deviceId);
@@ -158,6 +162,13 @@ function signReader(store: Store, survey: number, { prepared }: Dependence, at: 
     if (maintenanceState({ from, until }, at) !== 'now') continue;
     const { table, found } = findRows(store, 'devices', { survey, against: null, where, sort: [] });
     for (const { id } of table.rows(found)) put(id, { kind: 'work', words: `somebody works at it: ${reason}` });
+  }
+  for (const work of openWorks(store.db, at)) {
+    if (workState(work, Date.parse(at)) !== 'now') continue;
+    for (const thing of thingsOf(store, survey, dependence, work)) {
+      const own = prepared.things[thing];
+      if (own?.kind === 'device') put(own.id, { kind: 'work', words: `${work.kind} on it: ${work.title}` });
+    }
   }
   const devices = tablesOf(store).table('devices', survey, null);
   for (const row of devices.rows(everyRow(devices.size)))

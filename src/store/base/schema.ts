@@ -789,3 +789,11 @@ export const application = sqliteTable('application', {
   name: text().notNull().unique(),
   content: text({ mode: 'json' }).notNull(),
 });
+
+/** Planned works and incidents. */
+export const work = sqliteTable('work', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  from: text().notNull(),
+  until: text(),
+  content: text({ mode: 'json' }).notNull(),
+});

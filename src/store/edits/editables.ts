@@ -16,6 +16,7 @@ import { releaseEdits } from './releases';
 import { deviceSiteEdits, siteRuleEdits } from './sites';
 import { targetEdits } from './targets';
 import { viewEdits } from './views';
+import { workEdits } from './works';
 
 /** Everything that people write and can take back. What is put here is in the log, can be undone, and is guarded against two writing at once. */
 export const editables: readonly Editable<unknown>[] = [
@@ -36,6 +37,7 @@ export const editables: readonly Editable<unknown>[] = [
   deviceSiteEdits,
   serviceRuleEdits,
   applicationEdits,
+  workEdits,
 ];
 
 export const editableKinds = editables.map(({ kind }) => kind);

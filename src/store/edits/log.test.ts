@@ -163,6 +163,10 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     category: '',
     match: { path: 'f' },
   };
+  const work = {
+    ...{ kind: 'planned work', title: 'Supplies at RPW', who: 'osric', from: '2026-11-28T22:00:00.000Z', until: null },
+    ...{ things: ['device:12'], note: '', source: '', number: '' },
+  };
   const application = {
     ...{ name: 'Ticketing', owner: 'osric', criticality: 'vital', contacts: [], note: '', needed: [] },
     rules: [{ member: { kind: 'device', deviceId: 12 }, verdict: 'in' }],
@@ -189,6 +193,7 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     makers: { value: 'Kestrane', changed: 'Kestrane Ltd', key: '024b45' },
     serviceRules: { ...of(rule, { order: 30 }), key: 'fares' },
     applications: of(application, { note: 'x' }),
+    works: of(work, { note: 'x' }),
     deviceSites: { value: 'RPW', changed: 'HDP', key: '12' },
   };
 }

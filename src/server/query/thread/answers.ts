@@ -34,6 +34,7 @@ import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications'
 import { matrixOf } from '../../dependencies/matrix';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { singleStopRows } from '../../dependencies/singleStopRows';
+import { worksTouching } from '../../dependencies/touchingWorks';
 import { suspicionOf } from '../../dependencies/suspicion';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
@@ -73,6 +74,7 @@ export const answers = {
   seedsFor,
   suspicionOf,
   singleStopRows,
+  worksTouching,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };

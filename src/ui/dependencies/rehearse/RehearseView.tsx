@@ -9,6 +9,7 @@ import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
 import { selectedThing } from '../selectedThing';
 import { ThingsField, tokensIn } from '../ThingsField';
+import { PlannedWorks } from './PlannedWorks';
 import { SingleStops } from './SingleStops';
 import { useRehearsal } from './useRehearsal';
 import { Verdict } from './Verdict';
@@ -74,6 +75,7 @@ export function RehearseView() {
                 </p>
               )
             )}
+            <PlannedWorks tokens={first} />
             <p className="quiet small">
               A device, a machine, a service, an endpoint; a whole site, as RPW; a network, as 10.72.4.0/22. Names from
               a mail may be pasted, with commas between them. The time strip above rehearses any earlier moment.

@@ -19,6 +19,7 @@ import { Running } from './Running';
 import { StorageSection } from './StorageSection';
 import { TalkSection } from './TalkSection';
 import { VirtualRouters } from './VirtualRouters';
+import { WorksSection } from './WorksSection';
 
 interface DossierSection {
   name: string;
@@ -44,6 +45,7 @@ export const sections: readonly DossierSection[] = [
   { name: 'where', column: 1, isPrinted: false, Section: Where },
   { name: 'site', column: 1, isPrinted: false, Section: Site },
   { name: 'own', column: 1, isPrinted: true, Section: Own },
+  { name: 'works', column: 1, isPrinted: false, Section: WorksSection },
   { name: 'dependants', column: 1, isPrinted: true, Section: DependsOnIt },
   { name: 'modules', column: 2, isPrinted: true, Section: ModuleTree },
   { name: 'readiness', column: 1, isPrinted: true, Section: Readiness },
