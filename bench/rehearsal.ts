@@ -10,6 +10,8 @@ interface Made {
   cables: { a: number; b: number }[];
   needs: Need[];
   hangsOn: Int32Array;
+  /** by device: 0 for servers, which are no way between their switches */
+  forwards: Uint8Array;
 }
 
 /** The same numbers each time. */
@@ -98,10 +100,11 @@ function campus(size: number, seed = 7): Made {
     cables,
     needs,
     hangsOn: Int32Array.from(things, (_, at) => hangs[at] ?? -1),
+    forwards: Uint8Array.from({ length: deviceCount }, (_, at) => Number(!servers.includes(at))),
   };
 }
 
-const graphOf = ({ things, deviceCount, cables, needs, hangsOn }: Made) =>
+const graphOf = ({ things, deviceCount, cables, needs, hangsOn, forwards }: Made) =>
   prepareGraph({
     things,
     deviceCount,
@@ -109,6 +112,7 @@ const graphOf = ({ things, deviceCount, cables, needs, hangsOn }: Made) =>
     needs,
     hangsOn,
     bridges: new Uint8Array(deviceCount).fill(1),
+    forwards,
     standing: Uint8Array.from({ length: deviceCount }, (_, at) => Number(at < 4)),
     layers: [],
     gatewayGroups: [],
@@ -121,10 +125,12 @@ function reachedFrom(
   start: number,
   around: readonly (readonly [number, number])[][],
   gone: ReadonlySet<number>,
+  forwards: Uint8Array,
   cut = -1,
 ) {
   const seen = new Set([start]);
-  for (const at of seen) for (const [to, cable] of around[at] ?? []) if (cable !== cut && !gone.has(to)) seen.add(to);
+  for (const at of seen)
+    for (const [to, cable] of forwards[at] ? (around[at] ?? []) : []) if (cable !== cut && !gone.has(to)) seen.add(to);
   return seen;
 }
 
@@ -142,7 +148,7 @@ function lostTruth(made: Made, down: readonly number[]): Set<number> {
   const around = aroundOf(made);
   const gone = new Set(down);
   const start = [0, 1, 2, 3].find((one) => !gone.has(one)) ?? 0;
-  const reached = reachedFrom(start, around, gone);
+  const reached = reachedFrom(start, around, gone, made.forwards);
   const lost = new Set(down);
   for (let device = 0; device < made.deviceCount; device++) if (!reached.has(device)) lost.add(device);
   made.hangsOn.forEach((at, thing) => at >= 0 && lost.has(at) && lost.add(thing));
@@ -166,12 +172,12 @@ function degradedTruth(made: Made, down: readonly number[], lost: ReadonlySet<nu
     const counts = new Int32Array(made.deviceCount);
     for (let one = 0; one < made.deviceCount; one++) {
       if (one === heart || without.has(one)) continue;
-      const reached = reachedFrom(heart, around, new Set([...without, one]));
+      const reached = reachedFrom(heart, around, new Set([...without, one]), made.forwards);
       for (let device = 0; device < counts.length; device++)
         if (device !== one && !reached.has(device)) counts[device] = (counts[device] ?? 0) + 1;
     }
     for (let cut = 0; cut < made.cables.length; cut++) {
-      const reached = reachedFrom(heart, around, without, cut);
+      const reached = reachedFrom(heart, around, without, made.forwards, cut);
       for (let device = 0; device < counts.length; device++)
         if (!reached.has(device)) counts[device] = (counts[device] ?? 0) + 1;
     }

@@ -83,7 +83,8 @@ function cutOffBy(down: readonly string[], known: ReadonlySet<string>): string[]
   const around = (gone: ReadonlySet<string>) => {
     const reached = new Set(['sgh-core-2']);
     for (const at of reached)
-      for (const { a, b } of cables)
+      // a server on two switches is no way between them
+      for (const { a, b } of /-srv-\d+$/.test(at) ? [] : cables)
         for (const [from, to] of [
           [a, b],
           [b, a],

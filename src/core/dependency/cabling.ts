@@ -8,10 +8,14 @@ export interface Cabling {
   starts: Int32Array;
   /** cables at each device */
   cable: Int32Array;
+  /** by device: 0 for what passes on what it hears; 1 for what hangs on such and passes nothing on between its cables, as a server on two switches; more for what hangs on that alone, as a machine on its host */
+  level: Int32Array;
+  /** what passes nothing on, the lower levels first */
+  ends: Int32Array;
 }
 
-/** @throws RangeError where an end is no device */
-export function cablingOf(size: number, cables: readonly { a: number; b: number }[]): Cabling {
+/** @param forwards by device: 1 where it passes on what it hears; all do where it is not given @throws RangeError where an end is no device */
+export function cablingOf(size: number, cables: readonly { a: number; b: number }[], forwards?: Uint8Array): Cabling {
   const a = Int32Array.from(cables, (one) => one.a);
   const b = Int32Array.from(cables, (one) => one.b);
   const starts = new Int32Array(size + 1);
@@ -30,8 +34,37 @@ export function cablingOf(size: number, cables: readonly { a: number; b: number 
       cable[place] = at;
       next[end] = place + 1;
     }
-  return { size, a, b, starts, cable };
+  return { size, a, b, starts, cable, ...levelsOf({ size, a, b, starts, cable }, forwards) };
 }
+
+/** How far from what passes on each device hangs. What hangs on nothing that does is taken to pass on itself: so two hosts on one cable are a network. */
+function levelsOf(
+  { size, a, b, starts, cable }: Omit<Cabling, 'level' | 'ends'>,
+  forwards?: Uint8Array,
+): Pick<Cabling, 'level' | 'ends'> {
+  const level = new Int32Array(size).fill(-1);
+  const queue: number[] = [];
+  for (let at = 0; at < size; at++)
+    if (!forwards || forwards[at]) {
+      level[at] = 0;
+      queue.push(at);
+    }
+  const passing = queue.length;
+  for (const at of queue)
+    for (let place = starts[at] ?? 0; place < (starts[at + 1] ?? 0); place++) {
+      const one = cable[place] ?? 0;
+      const to = a[one] === at ? (b[one] ?? 0) : (a[one] ?? 0);
+      if (level[to] !== -1) continue;
+      level[to] = (level[at] ?? 0) + 1;
+      queue.push(to);
+    }
+  for (let at = 0; at < size; at++) if (level[at] === -1) level[at] = 0;
+  return { level, ends: Int32Array.from(queue.slice(passing)) };
+}
+
+/** Whether what one hears gets on to the other over a cable between them. */
+export const passesOn = ({ level }: Pick<Cabling, 'level'>, from: number, to: number): boolean =>
+  level[to] === 0 ? level[from] === 0 : (level[to] ?? 0) > (level[from] ?? 0);
 
 /** What is not there: 1 by device or by cable. */
 export interface Away {
@@ -49,42 +82,66 @@ export const farEnd = ({ a, b }: Cabling, cable: number, from: number): number =
   a[cable] === from ? (b[cable] ?? -1) : (a[cable] ?? -1);
 
 /**
- * The parts that stay together, by device: the number of its part, -1 for what is away. Breadth-first, linear in cables.
- * @param only devices that count for the size of a part; all where it is not given
- * @returns the largest part; of several as large, the one that holds the lowest device
+ * The parts that stay together, by device: the number of its part, -1 for what is away. What passes nothing on is of the largest part that it hangs on. Breadth-first, linear in cables.
+ * @returns the largest part; of several as large, the first
  */
-export function partsOf(
-  cabling: Cabling,
-  away: Away,
-  only?: Uint8Array,
-): { partOf: Int32Array; largest: number; sizes: number[] } {
-  const { size, starts, cable } = cabling;
+export function partsOf(cabling: Cabling, away: Away): { partOf: Int32Array; largest: number; sizes: number[] } {
+  const { size, starts, cable, level, ends } = cabling;
   const partOf = new Int32Array(size).fill(-1);
   const queue = new Int32Array(size);
   const sizes: number[] = [];
   for (let first = 0; first < size; first++) {
-    if (away.devices[first] || partOf[first] !== -1) continue;
+    if (level[first] !== 0 || away.devices[first] || partOf[first] !== -1) continue;
     const part = sizes.length;
-    let [head, tail, weight] = [0, 0, 0];
+    let [head, tail] = [0, 0];
     queue[tail++] = first;
     partOf[first] = part;
     while (head < tail) {
       const at = queue[head++] ?? 0;
-      if (!only || only[at]) weight++;
       for (let place = starts[at] ?? 0; place < (starts[at + 1] ?? 0); place++) {
         const one = cable[place] ?? 0;
         if (away.cables[one]) continue;
         const to = farEnd(cabling, one, at);
-        if (away.devices[to] || partOf[to] !== -1) continue;
+        if (level[to] !== 0 || away.devices[to] || partOf[to] !== -1) continue;
         partOf[to] = part;
         queue[tail++] = to;
       }
     }
-    sizes.push(weight);
+    sizes.push(tail);
+  }
+  // by what passes on alone, so that what hangs on two is of the larger whatever else hangs there
+  const passing = sizes.slice();
+  for (const end of ends) {
+    if (away.devices[end]) continue;
+    let best = -1;
+    for (let place = starts[end] ?? 0; place < (starts[end + 1] ?? 0); place++) {
+      const one = cable[place] ?? 0;
+      const from = farEnd(cabling, one, end);
+      const part = partOf[from] ?? -1;
+      if (away.cables[one] || away.devices[from] || part < 0 || !passesOn(cabling, from, end)) continue;
+      if (best < 0 || isLarger(passing, part, best)) best = part;
+    }
+    if (best < 0) {
+      best = sizes.length;
+      sizes.push(0);
+      passing.push(0);
+    }
+    partOf[end] = best;
+    sizes[best] = (sizes[best] ?? 0) + 1;
   }
   let largest = -1;
   sizes.forEach((weight, part) => {
     if (largest < 0 || weight > (sizes[largest] ?? 0)) largest = part;
   });
   return { partOf, largest, sizes };
+}
+
+const isLarger = (sizes: readonly number[], one: number, other: number): boolean =>
+  (sizes[one] ?? 0) > (sizes[other] ?? 0) || ((sizes[one] ?? 0) === (sizes[other] ?? 0) && one < other);
+
+/** The first device of a part that passes on what it hears, else its first; -1 where it has none. */
+export function firstOf({ level }: Cabling, partOf: Int32Array, part: number): number {
+  if (part < 0) return -1;
+  const passing = partOf.findIndex((one, at) => one === part && level[at] === 0);
+  return passing >= 0 ? passing : partOf.indexOf(part);
 }

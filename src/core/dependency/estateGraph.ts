@@ -102,6 +102,8 @@ const passedOn: Record<string, ReadonlySet<Role>> = {
   phone: new Set<Role>(['phone']),
 };
 const routing = new Set<Role>(['router', 'firewall', 'switch', 'virtual-machine']);
+/** What nobody recognised may be a switch. */
+const forwarding = new Set<Role>(['switch', 'router', 'firewall', 'unknown']);
 const standing: Partial<Record<Role, number>> = { router: 3, firewall: 2, switch: 1 };
 
 export interface EstateGraph {
@@ -206,6 +208,7 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
       deviceCount,
       cables,
       bridges: Uint8Array.from(roles, (role) => Number(role === 'switch')),
+      forwards: Uint8Array.from(roles, (role) => Number(forwarding.has(role))),
       standing: Uint8Array.from(roles, (role) => standing[role] ?? 0),
       hangsOn: Int32Array.from(things, (_, thing) => hangs[thing] ?? -1),
       needs,

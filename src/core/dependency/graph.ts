@@ -75,6 +75,8 @@ export interface DependenceGraph {
   cables: readonly { a: number; b: number }[];
   /** by device: 1 where it passes frames on */
   bridges: Uint8Array;
+  /** by device: 1 where what it hears on one cable gets on to another; a server on two switches is no way between them */
+  forwards: Uint8Array;
   /** by device: how near it is to the heart of a network by what it is, the highest first; what routes stands before what bridges */
   standing: Uint8Array;
   /** by thing: the device an endpoint hangs on, -1 where none is known */
@@ -112,11 +114,11 @@ export interface PreparedGraph extends DependenceGraph {
  * @throws RangeError where a number is that of no thing, or devices do not come first
  */
 export function prepareGraph(graph: DependenceGraph): PreparedGraph {
-  const { things, deviceCount, needs, layers, cables, machines } = graph;
+  const { things, deviceCount, needs, layers, cables, machines, forwards } = graph;
   things.forEach(({ kind }, at) => {
     if ((kind === 'device') !== at < deviceCount) throw new RangeError(`thing ${at}: devices come first`);
   });
-  const cabling = cablingOf(deviceCount, cables);
+  const cabling = cablingOf(deviceCount, cables, forwards);
   const starts = new Int32Array(things.length + 1);
   for (const { of, from } of needs)
     for (const one of [of, ...from])

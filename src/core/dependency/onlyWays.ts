@@ -1,4 +1,4 @@
-import { farEnd, type Away, type Cabling } from './cabling';
+import { farEnd, passesOn, type Away, type Cabling } from './cabling';
 
 /**
  * What each device has only one of on its way to the heart of the network: the devices and cables without which it would not reach it. The heart is a device in the block (a part that no single device parts) that
@@ -12,6 +12,8 @@ export interface OnlyWays {
   nearest: Int32Array;
   /** by device: the nearest such cable, -1 where there is none */
   nearestCable: Int32Array;
+  /** by such a cable: the next one towards the heart, -1 where there is none */
+  cableAbove: Int32Array;
 }
 
 interface Search {
@@ -25,9 +27,9 @@ interface Search {
   count: number;
 }
 
-/** Depth-first with the earliest device that is reached back to (R. Tarjan, “Depth-first search and linear graph algorithms”, 1972), without recursion; linear in cables. */
+/** Over what passes on what it hears: depth-first with the earliest device that is reached back to (R. Tarjan, “Depth-first search and linear graph algorithms”, 1972), without recursion; linear in cables. */
 function search(cabling: Cabling, away: Away, root: number): Search {
-  const { size, starts, cable } = cabling;
+  const { size, starts, cable, level } = cabling;
   const order = new Int32Array(size);
   const entered = new Int32Array(size).fill(-1);
   const lowest = new Int32Array(size);
@@ -48,7 +50,7 @@ function search(cabling: Cabling, away: Away, root: number): Search {
       const one = cable[place] ?? 0;
       if (away.cables[one] || one === over[at]) continue;
       const to = farEnd(cabling, one, at);
-      if (away.devices[to] || to === at) continue;
+      if (away.devices[to] || to === at || level[to] !== 0) continue;
       if (entered[to] !== -1) lowest[at] = Math.min(lowest[at] ?? 0, entered[to] ?? 0);
       else {
         from[to] = at;
@@ -126,6 +128,7 @@ export function onlyWays(cabling: Cabling, away: Away, heart: number): OnlyWays 
   const depth = new Int32Array(cabling.size).fill(-1);
   const nearest = new Int32Array(cabling.size).fill(-1);
   const nearestCable = new Int32Array(cabling.size).fill(-1);
+  const cableAbove = new Int32Array(cabling.a.length).fill(-1);
   depth[heart] = 0;
   for (let nth = 1; nth < count; nth++) {
     const at = order[nth] ?? 0;
@@ -136,8 +139,54 @@ export function onlyWays(cabling: Cabling, away: Away, heart: number): OnlyWays 
     depth[at] = (depth[above] ?? 0) + Number(device) + Number(cable);
     nearest[at] = device ? above : (nearest[above] ?? -1);
     nearestCable[at] = cable ? (over[at] ?? -1) : (nearestCable[above] ?? -1);
+    if (cable) cableAbove[over[at] ?? 0] = nearestCable[above] ?? -1;
   }
-  return { heart, depth, nearest, nearestCable };
+  const ways: OnlyWays = { heart, depth, nearest, nearestCable, cableAbove };
+  for (const end of cabling.ends) if (!away.devices[end]) placeEnd(cabling, away, ways, end);
+  return ways;
+}
+
+/** What passes nothing on has only one of what all that it hangs on have only one of. */
+function placeEnd(cabling: Cabling, away: Away, ways: OnlyWays, end: number): void {
+  const { heart, depth, nearest, nearestCable, cableAbove } = ways;
+  const hangsOn = new Map<number, number[]>();
+  for (let place = cabling.starts[end] ?? 0; place < (cabling.starts[end + 1] ?? 0); place++) {
+    const cable = cabling.cable[place] ?? 0;
+    const other = farEnd(cabling, cable, end);
+    if (away.cables[cable] || away.devices[other] || (depth[other] ?? -1) < 0 || !passesOn(cabling, other, end))
+      continue;
+    const known = hangsOn.get(other);
+    if (known) known.push(cable);
+    else hangsOn.set(other, [cable]);
+  }
+  const [first, ...others] = [...hangsOn.keys()];
+  if (first === undefined) return;
+  if (others.length === 0) {
+    const [cable = -1, second] = hangsOn.get(first) ?? [];
+    const isOnlyCable = second === undefined;
+    depth[end] = (depth[first] ?? 0) + Number(first !== heart) + Number(isOnlyCable);
+    nearest[end] = first === heart ? -1 : first;
+    nearestCable[end] = isOnlyCable ? cable : (nearestCable[first] ?? -1);
+    if (isOnlyCable) cableAbove[cable] = nearestCable[first] ?? -1;
+    return;
+  }
+  const withItself = (device: number) => [...(device === heart ? [] : [device]), ...devicesBetween(ways, device)];
+  const inAll = <Of>(of: (device: number) => Of[]): Of[] => {
+    const rest = others.map((other) => new Set(of(other)));
+    return of(first).filter((one) => rest.every((own) => own.has(one)));
+  };
+  const devices = inAll(withItself);
+  const cables = inAll((device) => cablesBetween(ways, device));
+  depth[end] = devices.length + cables.length;
+  nearest[end] = devices[0] ?? -1;
+  nearestCable[end] = cables[0] ?? -1;
+}
+
+/** The single cables between a device and the heart, nearest first. */
+export function cablesBetween({ nearestCable, cableAbove }: OnlyWays, device: number): number[] {
+  const found: number[] = [];
+  for (let at = nearestCable[device] ?? -1; at !== -1; at = cableAbove[at] ?? -1) found.push(at);
+  return found;
 }
 
 /** The single devices between one and the heart, nearest first. */

@@ -24,6 +24,7 @@ function graphOf(
     deviceCount: devices.length,
     cables: cables.map(([a, b]) => ({ a: numberOf(a), b: numberOf(b) })),
     bridges: new Uint8Array(devices.length).fill(1),
+    forwards: new Uint8Array(devices.length).fill(1),
     standing: Uint8Array.from(devices, (name) => Number(name.startsWith('core'))),
     hangsOn: Int32Array.from(things, (_, at) => {
       const place = others[at - devices.length]?.[2];
@@ -232,6 +233,7 @@ test('lost and degraded are what asking step by step finds, on any graph', () =>
         deviceCount: devices,
         cables,
         bridges: new Uint8Array(devices).fill(1),
+        forwards: new Uint8Array(devices).fill(1),
         standing: new Uint8Array(devices),
         hangsOn: new Int32Array(things.length).fill(-1),
         needs: wanted,

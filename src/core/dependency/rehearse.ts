@@ -1,5 +1,5 @@
 import { BridgedParts } from './bridged';
-import { farEnd, nothingAway, partsOf, type Away } from './cabling';
+import { farEnd, firstOf, nothingAway, partsOf, type Away } from './cabling';
 import type { GatewayGroup, PreparedGraph } from './graph';
 import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
 
@@ -212,7 +212,7 @@ export class Rehearsals {
     const away = nothingAway(cabling);
     const { partOf, largest, sizes } = partsOf(cabling, away);
     const inMain = Uint8Array.from({ length: deviceCount }, (_, device) => Number(partOf[device] === largest));
-    const start = inMain.indexOf(1);
+    const start = firstOf(cabling, partOf, largest);
     const heart = start < 0 || (sizes[largest] ?? 0) < 2 ? -1 : heartOf(cabling, away, start, this.graph.standing);
     const counts = graph.counted.given.slice();
     const fate = new Uint8Array(things.length);
@@ -332,7 +332,7 @@ export class Rehearsals {
     const { cabling, deviceCount } = this.graph;
     const known = this.#before;
     const keeps = known.heart >= 0 && partOf[known.heart] === largest && known.ways !== null;
-    const start = partOf.indexOf(largest);
+    const start = firstOf(cabling, partOf, largest);
     const heart = keeps ? known.heart : start < 0 ? -1 : heartOf(cabling, away, start, this.graph.standing);
     if (heart < 0) return;
     const then = keeps && known.ways ? known.ways : onlyWays(cabling, nothingAway(cabling), heart);

@@ -1,4 +1,4 @@
-import { farEnd, nothingAway, partsOf, type Away } from './cabling';
+import { farEnd, firstOf, nothingAway, partsOf, passesOn, type Away } from './cabling';
 import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
 import { Providers } from './providers';
 import { fates, type Rehearsals } from './rehearse';
@@ -48,7 +48,7 @@ export function stoppersOf(
     let heart = ways?.heart ?? -1;
     if (heart === one) {
       const { partOf, largest } = partsOf(graph.cabling, away);
-      const start = largest < 0 ? -1 : partOf.indexOf(largest);
+      const start = firstOf(graph.cabling, partOf, largest);
       heart = start < 0 ? -1 : heartOf(graph.cabling, away, start, graph.standing);
     }
     const without = heart < 0 ? null : onlyWays(graph.cabling, away, heart);
@@ -136,7 +136,7 @@ function carriersOf(
     for (let place = cabling.starts[at] ?? 0; place < (cabling.starts[at + 1] ?? 0); place++) {
       const cable = cabling.cable[place] ?? 0;
       const to = farEnd(cabling, cable, at);
-      if (towards[to] !== -1 || away.cables[cable] || away.devices[to]) continue;
+      if (towards[to] !== -1 || away.cables[cable] || away.devices[to] || !passesOn(cabling, at, to)) continue;
       towards[to] = at;
       queue.push(to);
     }

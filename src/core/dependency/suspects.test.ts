@@ -21,6 +21,7 @@ function estate(
     deviceCount: devices.length,
     cables: cables.map(([a, b]) => ({ a: numberOf(a), b: numberOf(b) })),
     bridges: new Uint8Array(devices.length).fill(1),
+    forwards: new Uint8Array(devices.length).fill(1),
     standing: Uint8Array.from(devices, (name) => Number(name.startsWith('core'))),
     hangsOn: Int32Array.from(things, (_, at) => numberOf(others[at - devices.length]?.[2] ?? '')),
     needs: needs.map(([of, from, atLeast = 1]): Need => ({
