@@ -95,6 +95,7 @@ export const going = () =>
         for (const where of pages) {
           await open(where);
           await page.waitForSelector('h1');
+          await page.waitForFunction(() => document.readyState === 'complete');
           await shownNext('');
           const wide = await page.evaluate(() => {
             const found = [...document.querySelectorAll<HTMLElement>('html, body *')].filter((element) => {
@@ -103,7 +104,17 @@ export const going = () =>
               const cuts = overflowX === 'hidden' && textOverflow !== 'ellipsis' && element.tagName !== 'INPUT';
               return isWider && (element.tagName === 'HTML' || /auto|scroll/.test(overflowX) || cuts);
             });
-            return found.map((element) => `${element.tagName}.${element.className} ${element.scrollWidth}`);
+            const over =
+              found.length > 0
+                ? [...document.querySelectorAll('body *')].filter(
+                    (element) =>
+                      element.children.length === 0 && element.getBoundingClientRect().right > innerWidth + 1,
+                  )
+                : [];
+            return [
+              ...found.map((element) => `${element.tagName}.${element.className} ${element.scrollWidth}`),
+              ...over.slice(0, 9).map((element) => `${element.tagName} “${element.textContent.slice(0, 60)}”`),
+            ];
           });
           expect([where, ...wide]).toEqual([where]);
         }

@@ -82,11 +82,7 @@ export function Frame({ person, children }: { person: { name: string; role: stri
           <ActIcon act="search" />
           Go to… <kbd>Ctrl K</kbd>
         </PlainButton>
-        <TextButton
-          style={{ color: 'var(--ink-2)' }}
-          aria-haspopup="menu"
-          onClick={(event) => setAnchor(event.currentTarget)}
-        >
+        <TextButton className="who" aria-haspopup="menu" onClick={(event) => setAnchor(event.currentTarget)}>
           {person.name}
         </TextButton>
         {anchor && (

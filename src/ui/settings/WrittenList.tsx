@@ -115,7 +115,7 @@ export function WrittenList() {
                   </Hint>
                   <td>{edit.who}</td>
                   <td>{edit.many}</td>
-                  <td>{edit.words}</td>
+                  <td style={{ overflowWrap: 'anywhere' }}>{edit.words}</td>
                   <td className="right">{edit.values.toLocaleString('en')}</td>
                   <td>
                     {edit.undoneBy !== null ? (
