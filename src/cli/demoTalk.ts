@@ -15,7 +15,7 @@ import { writeEdit } from '../store/edits/log';
 import { serviceRuleEdits } from '../store/edits/serviceRules';
 import { listenersAt } from '../store/listeners';
 import { ownServiceRules } from '../store/serviceRules';
-import { keepCapture } from '../store/talk';
+import { keepCapture } from '../store/talk/captures';
 
 const point = 'mirror port of sgh-core-1';
 

@@ -3,7 +3,7 @@ import { CaptureError } from '../core/flow/captureReader';
 import { openStore } from '../store/base/database';
 import { latestSealed } from '../store/base/sealedSurveys';
 import { listenersAt } from '../store/listeners';
-import { isTakenIn, keepCapture } from '../store/talk';
+import { isTakenIn, keepCapture } from '../store/talk/captures';
 import { CommandError } from './exit';
 
 /** What became of one file, as `--json` tells it. */

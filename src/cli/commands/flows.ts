@@ -7,7 +7,7 @@ import { latestSealed } from '../../store/base/sealedSurveys';
 import { isDiskFull, isLocked } from '../../store/base/storeFault';
 import { writeFlowState } from '../../store/flowState';
 import { deviceAddresses, listenersAt } from '../../store/listeners';
-import { mergeTalk } from '../../store/talk';
+import { mergeTalk } from '../../store/talk/live';
 import { exitCodes } from '../exit';
 import { answerPings } from '../serving/pings';
 

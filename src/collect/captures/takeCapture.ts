@@ -5,7 +5,7 @@ import { CaptureError, CaptureReader } from '../../core/flow/captureReader';
 import { isKnownLinkType, PacketFields, readPacket } from '../../core/flow/packet';
 import type { IsListener, Talk } from '../../core/flow/talk';
 import { TalkCounter } from '../../core/flow/talkCounter';
-import type { TakenCapture } from '../../store/talk';
+import type { TakenCapture } from '../../store/talk/captures';
 
 const pieceSize = 1024 * 1024;
 /** A time beyond it is no time: a clock that was never set, or octets that are none. */

@@ -4,7 +4,7 @@ import * as yup from 'yup';
 import { CaptureError } from '../../core/flow/captureReader';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import { listenersAt } from '../../store/listeners';
-import { isTakenIn, keepCapture } from '../../store/talk';
+import { isTakenIn, keepCapture } from '../../store/talk/captures';
 import { uploadFolder } from '../../store/uploads';
 import { notesOfCapture, readCapture } from '../captures/takeCapture';
 import { jobKind } from './jobKind';

@@ -1,25 +1,51 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { circlesOf, type HostTalk, type TalkingHost } from './circles';
+import type { Circle, TalkingHost } from './circle';
+import { circlesOf as circlesByTalk, type AskedPort } from './circles';
 import { groupsByTalk, modularity } from './louvain';
 
 const host = (id: string): TalkingHost => ({ id, name: `host-${id}`, site: '' });
-const talk = (client: string, server: string, more: Partial<HostTalk> = {}): HostTalk => ({
+interface Asks extends Omit<AskedPort, 'host'> {
+  client: string;
+  server: string;
+}
+const talk = (client: string, server: string, more: Partial<Asks> = {}): Asks => ({
   client,
   server,
   protocol: 'tcp',
   port: 443,
   service: '',
   kind: '',
-  events: 1,
-  bytes: 0,
   ...more,
 });
+
+/** Circles of talk that is told one by one. */
+function circlesOf(hosts: TalkingHost[], talks: Asks[], before: Circle[] = []) {
+  const place = (id: string) => hosts.findIndex((one) => one.id === id);
+  const ports: AskedPort[] = [];
+  const rows = talks.map(({ client, server, ...own }) => {
+    const key = JSON.stringify({ host: place(server), ...own });
+    let port = ports.findIndex(({ host: at, ...one }) => JSON.stringify({ host: at, ...one }) === key);
+    if (port < 0) port = ports.push({ host: place(server), ...own }) - 1;
+    return { client: place(client), port };
+  });
+  return circlesByTalk(
+    hosts,
+    ports,
+    {
+      client: Uint32Array.from(rows, ({ client }) => client),
+      port: Uint32Array.from(rows, ({ port }) => port),
+      events: rows.map(() => 1),
+      bytes: rows.map(() => 0),
+    },
+    before,
+  );
+}
 
 /** Clusters of hosts that all talk to each other, and a little from one to the next. */
 function clusters(count: number, size: number) {
   const hosts: TalkingHost[] = [];
-  const talks: HostTalk[] = [];
+  const talks: Asks[] = [];
   for (let cluster = 0; cluster < count; cluster++)
     for (let nth = 0; nth < size; nth++) {
       hosts.push(host(`${cluster}-${nth}`));
@@ -56,7 +82,11 @@ test('circles keep their ids from survey to survey, though hosts come, go and ar
   const left = hosts.filter(({ id }) => id !== '1-5');
   const second = circlesOf(
     [...left, host('0-6')].reverse(),
-    [...talks.filter(({ client }) => client !== '1-5'), talk('0-6', '0-0'), talk('0-6', '0-1')].reverse(),
+    [
+      ...talks.filter(({ client, server }) => client !== '1-5' && server !== '1-5'),
+      talk('0-6', '0-0'),
+      talk('0-6', '0-1'),
+    ].reverse(),
     first,
   ).circles;
   const byId = new Map(second.map((circle) => [circle.id, idsOf(circle)]));

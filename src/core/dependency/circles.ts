@@ -1,39 +1,29 @@
 import { sharedKinds, type ServiceKind } from '../services/serviceRule';
 import { compareNaturally } from '../values/naturalOrder';
-import { groupsByTalk } from './louvain';
+import type { Circle, HostTalk, TalkingHost } from './circle';
+import { withIds } from './circleIds';
+import { groupsByTalk, type WeightedPairs } from './louvain';
 
-/** A host as talk knows it: a device by its number, or an address that no device has. */
-export interface TalkingHost {
-  /** `12`, or `10.72.2.9` */
-  id: string;
-  name: string;
-  site: string;
-}
-
-/** That one host asks another, on a port. */
-export interface HostTalk {
-  client: string;
-  server: string;
+/** A port of a host that is asked. */
+export interface AskedPort {
+  /** by its place among hosts */
+  host: number;
   protocol: string;
   port: number;
   /** what listens there, by the rules; empty where nobody knows */
   service: string;
   kind: ServiceKind | '';
-  /** connections, or surveys it was seen in */
-  events: number;
-  bytes: number;
 }
 
-/** Hosts that belong together because they talk. */
-export interface Circle {
-  /** stays the same from survey to survey, as long as most of its hosts do */
-  id: string;
-  name: string;
-  hosts: TalkingHost[];
-  /** within it, those that are asked most first */
-  talks: HostTalk[];
-  /** of all that its hosts say to others but those that everybody asks, the share that stays within, 0 to 1 */
-  inside: number;
+/** Who asks what, a row each: millions of them are a few arrays. */
+export interface AskedTalk {
+  /** by its place among hosts */
+  client: Uint32Array;
+  /** by its place among ports */
+  port: Uint32Array;
+  /** connections, or surveys it was seen in */
+  events: ArrayLike<number>;
+  bytes: ArrayLike<number>;
 }
 
 /** What everybody asks, set apart: it says nothing of who belongs together. */
@@ -53,8 +43,7 @@ export interface Circles {
 const [sharedShare, sharedLeast] = [0.4, 12];
 /** Of a kind that serves everybody, by so many at least. */
 const sharedOfKind = 3;
-/** A circle stays the same one where it has so much in common with what it was (P. Jaccard, 1901). */
-const sameShare = 0.3;
+const mostTalks = 400;
 
 /**
  * Circles of hosts by their talk. What is asked by nearly everybody, or by several as something that is for everybody (names, time, directory, backup, logs), is set apart first, with its talk.
@@ -62,142 +51,181 @@ const sameShare = 0.3;
  */
 export function circlesOf(
   hosts: readonly TalkingHost[],
-  talks: readonly HostTalk[],
+  ports: readonly AskedPort[],
+  talk: AskedTalk,
   before: readonly Circle[] = [],
 ): Circles {
-  const inOrder = [...hosts].sort((x, y) => compareNaturally(x.id, y.id));
-  const numbers = new Map(inOrder.map(({ id }, at) => [id, at]));
-  const known = talks.filter(({ client, server }) => client !== server && numbers.has(client) && numbers.has(server));
-  const shared = sharedOf(inOrder, known);
-  const isShared = (talk: HostTalk) => shared.has(`${talk.server} ${talk.protocol}/${talk.port}`);
-  const telling = known.filter((talk) => !isShared(talk));
-  const weights = new Map<number, number>();
-  for (const { client, server, events } of telling) {
-    const [one, other] = [numbers.get(client) ?? 0, numbers.get(server) ?? 0].sort((x, y) => x - y) as [number, number];
-    const key = one * inOrder.length + other;
-    // ten times as many connections are not ten times as much in common
-    weights.set(key, (weights.get(key) ?? 0) + 1 + Math.log2(1 + events));
-  }
-  const keys = [...weights.keys()].sort((x, y) => x - y);
+  // found alike in whatever order hosts are told
+  const inOrder = Array.from(hosts.keys()).sort((x, y) => compareNaturally(hosts[x]?.id ?? '', hosts[y]?.id ?? ''));
+  const places = new Uint32Array(hosts.length);
+  inOrder.forEach((host, place) => (places[host] = place));
+  const shared = sharedOf(hosts, ports, talk);
+  const telling = talk.client
+    .map((_, row) => row)
+    .filter((row) => !shared.has(talk.port[row] ?? 0) && talk.client[row] !== ports[talk.port[row] ?? 0]?.host);
+  const clientAt = (row: number) => places[talk.client[row] ?? 0] ?? 0;
+  const serverAt = (row: number) => places[ports[talk.port[row] ?? 0]?.host ?? 0] ?? 0;
   const earlier = new Map(before.flatMap((circle, at) => circle.hosts.map(({ id }) => [id, at] as const)));
   const groups = groupsByTalk(
-    {
-      size: inOrder.length,
-      a: keys.map((key) => Math.floor(key / inOrder.length)),
-      b: keys.map((key) => key % inOrder.length),
-      weight: keys.map((key) => weights.get(key) ?? 0),
-    },
-    before.length > 0 ? inOrder.map(({ id }) => earlier.get(id) ?? -1) : undefined,
+    pairsOf(telling, hosts.length, clientAt, serverAt, talk.events),
+    before.length > 0 ? inOrder.map((host) => earlier.get(hosts[host]?.id ?? '') ?? -1) : undefined,
   );
   const members = new Map<number, TalkingHost[]>();
-  inOrder.forEach((host, at) => {
-    const group = groups[at] ?? 0;
-    const own = members.get(group);
-    if (own) own.push(host);
-    else members.set(group, [host]);
+  inOrder.forEach((host, place) => {
+    const own = members.get(groups[place] ?? 0);
+    const one = hosts[host];
+    if (own && one) own.push(one);
+    else if (one) members.set(groups[place] ?? 0, [one]);
   });
-  const groupOf = (id: string) => groups[numbers.get(id) ?? 0] ?? -1;
-  const within = new Map<number, HostTalk[]>();
+  const within = new Map<number, number[]>();
   const crossing = new Map<number, number>();
-  for (const talk of telling) {
-    const [one, other] = [groupOf(talk.client), groupOf(talk.server)];
-    if (one === other) within.set(one, [...(within.get(one) ?? []), talk]);
+  for (const row of telling) {
+    const [one = -1, other = -1] = [groups[clientAt(row)], groups[serverAt(row)]];
+    const own = one === other ? within.get(one) : undefined;
+    if (own) own.push(row);
+    else if (one === other) within.set(one, [row]);
     else for (const group of [one, other]) crossing.set(group, (crossing.get(group) ?? 0) + 1);
   }
   const circles = [...members]
     .filter(([, own]) => own.length > 1)
     .map(([group, own]): Circle => {
-      const own_talks = within.get(group) ?? [];
+      const rows = within.get(group) ?? [];
       const out = crossing.get(group) ?? 0;
+      const asked = rankedPorts(hosts, ports, talk, rows);
+      const [most] = asked;
       return {
         id: '',
-        name: nameOf(own, own_talks),
+        name: most ? `${serviceOf(most.port)} on ${hosts[most.port.host]?.name ?? ''}` : (own[0]?.name ?? ''),
         hosts: own,
-        talks: ranked(own_talks),
-        inside: own_talks.length + out === 0 ? 0 : own_talks.length / (own_talks.length + out),
+        talks: talksOf(hosts, talk, asked),
+        conversations: rows.length,
+        bytes: rows.reduce((sum, row) => sum + (talk.bytes[row] ?? 0), 0),
+        services: [...new Set(asked.map(({ port }) => serviceOf(port)))].sort(compareNaturally),
+        inside: rows.length + out === 0 ? 0 : rows.length / (rows.length + out),
       };
     })
     .sort((x, y) => y.hosts.length - x.hosts.length || compareNaturally(x.name, y.name));
   return { circles: withIds(circles, before), shared: [...shared.values()].sort(bySharing) };
 }
 
+const serviceOf = ({ service, protocol, port }: AskedPort): string => service || `${protocol}/${port}`;
+
 const bySharing = (x: SharedHost, y: SharedHost): number =>
   y.clients - x.clients || compareNaturally(x.host.name, y.host.name) || compareNaturally(x.service, y.service);
 
-/** By host and port: what is for everybody. */
-function sharedOf(hosts: readonly TalkingHost[], talks: readonly HostTalk[]): Map<string, SharedHost> {
-  const byId = new Map(hosts.map((host) => [host.id, host]));
-  const asked = new Map<string, { clients: Set<string>; talk: HostTalk }>();
-  for (const talk of talks) {
-    const key = `${talk.server} ${talk.protocol}/${talk.port}`;
-    const own = asked.get(key) ?? { clients: new Set<string>(), talk };
-    asked.set(key, own);
-    own.clients.add(talk.client);
-  }
-  const found = new Map<string, SharedHost>();
-  for (const [key, { clients, talk }] of asked) {
-    const isForAll = clients.size >= sharedLeast && clients.size >= sharedShare * hosts.length;
-    const isOfKind = talk.kind !== '' && sharedKinds.has(talk.kind) && clients.size >= sharedOfKind;
-    const host = byId.get(talk.server);
-    if (host && (isForAll || isOfKind))
-      found.set(key, { host, service: talk.service || `${talk.protocol}/${talk.port}`, clients: clients.size });
-  }
+/** Rows by what is asked, and how many of them ask each. @returns by port: where its rows begin; all rows in that order */
+function byPort(size: number, port: Uint32Array): { starts: Uint32Array; rows: Uint32Array } {
+  const starts = new Uint32Array(size + 1);
+  for (const one of port) starts[one + 1] = (starts[one + 1] ?? 0) + 1;
+  for (let one = 0; one < size; one++) starts[one + 1] = (starts[one + 1] ?? 0) + (starts[one] ?? 0);
+  const next = starts.slice();
+  const rows = new Uint32Array(port.length);
+  port.forEach((one, row) => {
+    rows[next[one] ?? 0] = row;
+    next[one] = (next[one] ?? 0) + 1;
+  });
+  return { starts, rows };
+}
+
+/** What is for everybody, by port. */
+function sharedOf(
+  hosts: readonly TalkingHost[],
+  ports: readonly AskedPort[],
+  { client, port }: AskedTalk,
+): Map<number, SharedHost> {
+  const found = new Map<number, SharedHost>();
+  const { starts, rows } = byPort(ports.length, port);
+  const lastAsked = new Int32Array(hosts.length).fill(-1);
+  ports.forEach((one, at) => {
+    let clients = 0;
+    for (const row of rows.subarray(starts[at] ?? 0, starts[at + 1] ?? 0)) {
+      const asker = client[row] ?? 0;
+      if (asker === one.host || lastAsked[asker] === at) continue;
+      lastAsked[asker] = at;
+      clients++;
+    }
+    const isForAll = clients >= sharedLeast && clients >= sharedShare * hosts.length;
+    const isOfKind = one.kind !== '' && sharedKinds.has(one.kind) && clients >= sharedOfKind;
+    const host = hosts[one.host];
+    if (host && (isForAll || isOfKind)) found.set(at, { host, service: serviceOf(one), clients });
+  });
   return found;
 }
 
-/** Talk by server and port, with all who ask, most asked first. */
-const ranked = (talks: readonly HostTalk[]): HostTalk[] => {
-  const clients = new Map<string, number>();
-  const key = ({ server, protocol, port }: HostTalk) => `${server} ${protocol}/${port}`;
-  for (const talk of talks) clients.set(key(talk), (clients.get(key(talk)) ?? 0) + 1);
-  return [...talks].sort(
-    (x, y) =>
-      (clients.get(key(y)) ?? 0) - (clients.get(key(x)) ?? 0) ||
-      compareNaturally(x.server, y.server) ||
-      x.port - y.port ||
-      compareNaturally(x.client, y.client),
-  );
-};
-
-/** After what most within it ask. */
-function nameOf(hosts: readonly TalkingHost[], talks: readonly HostTalk[]): string {
-  const [most] = ranked(talks);
-  const names = new Map(hosts.map(({ id, name }) => [id, name]));
-  if (!most) return hosts[0]?.name ?? '';
-  return `${most.service || `${most.protocol}/${most.port}`} on ${names.get(most.server) ?? most.server}`;
+/** How much each two hosts have in common, host by host. */
+function pairsOf(
+  rows: Uint32Array,
+  size: number,
+  clientAt: (row: number) => number,
+  serverAt: (row: number) => number,
+  events: ArrayLike<number>,
+): WeightedPairs {
+  const lower = rows.map((row) => Math.min(clientAt(row), serverAt(row)));
+  const grouped = byPort(size, lower);
+  const [a, b, weight]: [number[], number[], number[]] = [[], [], []];
+  const sum = new Float64Array(size);
+  for (let host = 0; host < size; host++) {
+    const touched: number[] = [];
+    for (const at of grouped.rows.subarray(grouped.starts[host] ?? 0, grouped.starts[host + 1] ?? 0)) {
+      const row = rows[at] ?? 0;
+      const other = Math.max(clientAt(row), serverAt(row));
+      if (sum[other] === 0) touched.push(other);
+      // ten times as many connections are not ten times as much in common
+      sum[other] = (sum[other] ?? 0) + 1 + Math.log2(1 + (events[row] ?? 0));
+    }
+    for (const other of touched.sort((x, y) => x - y)) {
+      a.push(host);
+      b.push(other);
+      weight.push(sum[other] ?? 0);
+      sum[other] = 0;
+    }
+  }
+  return { size, a, b, weight };
 }
 
-/** Each keeps the id of the earlier one it has most in common with; a new one is called after its first host. */
-function withIds(circles: readonly Circle[], before: readonly Circle[]): Circle[] {
-  const earlier = new Map(before.flatMap((circle, at) => circle.hosts.map(({ id }) => [id, at] as const)));
-  const claims = circles
-    .flatMap((circle, at) => {
-      const common = new Map<number, number>();
-      for (const { id } of circle.hosts) {
-        const was = earlier.get(id);
-        if (was !== undefined) common.set(was, (common.get(was) ?? 0) + 1);
-      }
-      return [...common].map(([was, count]) => ({
-        at,
-        was,
-        share: count / (circle.hosts.length + (before[was]?.hosts.length ?? 0) - count),
-      }));
-    })
-    .sort((x, y) => y.share - x.share || x.at - y.at);
-  const ids = new Map<number, string>();
-  const taken = new Set<string>();
-  for (const { at, was, share } of claims) {
-    const id = before[was]?.id ?? '';
-    if (share < sameShare || ids.has(at) || taken.has(id)) continue;
-    ids.set(at, id);
-    taken.add(id);
+interface PortAsked {
+  port: AskedPort;
+  rows: number[];
+}
+
+/** What some rows ask, with all that do, most asked first. */
+function rankedPorts(
+  hosts: readonly TalkingHost[],
+  ports: readonly AskedPort[],
+  talk: AskedTalk,
+  rows: readonly number[],
+): PortAsked[] {
+  const found = new Map<number, number[]>();
+  for (const row of rows) {
+    const own = found.get(talk.port[row] ?? 0);
+    if (own) own.push(row);
+    else found.set(talk.port[row] ?? 0, [row]);
   }
-  return circles.map((circle, at) => {
-    let id = ids.get(at) ?? '';
-    for (let nth = 0; id === '' || (taken.has(id) && !ids.has(at)); nth++)
-      id = `${circle.hosts[0]?.id ?? at}${nth > 0 ? `-${nth}` : ''}`;
-    taken.add(id);
-    ids.set(at, id);
-    return { ...circle, id };
-  });
+  const server = ({ port }: PortAsked) => hosts[port.host]?.id ?? '';
+  return [...found]
+    .flatMap(([at, own]): PortAsked[] => (ports[at] ? [{ port: ports[at], rows: own }] : []))
+    .sort(
+      (x, y) => y.rows.length - x.rows.length || compareNaturally(server(x), server(y)) || x.port.port - y.port.port,
+    );
+}
+
+function talksOf(hosts: readonly TalkingHost[], talk: AskedTalk, asked: readonly PortAsked[]): HostTalk[] {
+  const found: HostTalk[] = [];
+  for (const { port, rows } of asked) {
+    if (found.length >= mostTalks) break;
+    const own = rows
+      .slice(0, mostTalks)
+      .map((row) => ({
+        client: hosts[talk.client[row] ?? 0]?.id ?? '',
+        server: hosts[port.host]?.id ?? '',
+        protocol: port.protocol,
+        port: port.port,
+        service: port.service,
+        events: talk.events[row] ?? 0,
+        bytes: talk.bytes[row] ?? 0,
+      }))
+      .sort((x, y) => compareNaturally(x.client, y.client));
+    found.push(...own);
+  }
+  return found.slice(0, mostTalks);
 }

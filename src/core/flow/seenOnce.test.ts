@@ -5,7 +5,8 @@ const at = (point: string, packets: number, ...hours: number[]) => ({
   point,
   events: packets / 10,
   packets,
-  octets: packets * 100,
+  octetsToServer: packets * 10,
+  octetsToClient: packets * 90,
   hours,
 });
 
@@ -13,10 +14,15 @@ test('the same hours seen at two places count once, by whoever counted most; oth
   expect(seenOnce([at('core-1', 100, 5, 6), at('core-2', 90, 6), at('edge', 10, 9)])).toEqual({
     events: 11,
     packets: 110,
-    octets: 11_000,
+    octetsToServer: 1100,
+    octetsToClient: 9900,
     hours: [5, 6, 9],
   });
-  expect(seenOnce([])).toEqual({ events: 0, packets: 0, octets: 0, hours: [] });
+  expect(seenOnce([at('core-1', 30, 5), at('core-1', 20, 5, 6), at('core-2', 40, 6)])).toMatchObject({
+    packets: 50,
+    hours: [5, 6],
+  });
+  expect(seenOnce([])).toEqual({ events: 0, packets: 0, octetsToServer: 0, octetsToClient: 0, hours: [] });
 });
 
 test('the hours of a week, from Monday at midnight', () => {

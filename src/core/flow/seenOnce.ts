@@ -3,16 +3,36 @@ export interface CountedAt {
   point: string;
   events: number;
   packets: number;
-  octets: number;
+  octetsToServer: number;
+  octetsToClient: number;
   /** hours since the epoch, in order */
   hours: readonly number[];
 }
 
-export interface CountedOnce {
-  events: number;
-  packets: number;
-  octets: number;
+export interface CountedOnce extends Omit<CountedAt, 'point' | 'hours'> {
   hours: number[];
+}
+
+/** Counts of one place, put together: what was captured there one after the other adds up. */
+export function byPoint(counted: readonly CountedAt[]): CountedAt[] {
+  const found = new Map<string, CountedAt>();
+  for (const one of counted) {
+    const here = found.get(one.point);
+    found.set(
+      one.point,
+      here
+        ? {
+            point: one.point,
+            events: here.events + one.events,
+            packets: here.packets + one.packets,
+            octetsToServer: here.octetsToServer + one.octetsToServer,
+            octetsToClient: here.octetsToClient + one.octetsToClient,
+            hours: [...new Set([...here.hours, ...one.hours])].sort((x, y) => x - y),
+          }
+        : one,
+    );
+  }
+  return [...found.values()];
 }
 
 /**
@@ -21,16 +41,15 @@ export interface CountedOnce {
  */
 export function seenOnce(counted: readonly CountedAt[]): CountedOnce {
   const taken = new Set<number>();
-  const total = { events: 0, packets: 0, octets: 0 };
-  for (const { events, packets, octets, hours } of counted.toSorted(
-    (x, y) => y.packets - x.packets || (x.point < y.point ? -1 : 1),
-  )) {
-    const isOther = hours.every((hour) => !taken.has(hour));
-    for (const hour of hours) taken.add(hour);
+  const total = { events: 0, packets: 0, octetsToServer: 0, octetsToClient: 0 };
+  for (const one of byPoint(counted).sort((x, y) => y.packets - x.packets || (x.point < y.point ? -1 : 1))) {
+    const isOther = one.hours.every((hour) => !taken.has(hour));
+    for (const hour of one.hours) taken.add(hour);
     if (!isOther) continue;
-    total.events += events;
-    total.packets += packets;
-    total.octets += octets;
+    total.events += one.events;
+    total.packets += one.packets;
+    total.octetsToServer += one.octetsToServer;
+    total.octetsToClient += one.octetsToClient;
   }
   return { ...total, hours: [...taken].sort((x, y) => x - y) };
 }

@@ -1,16 +1,31 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { talkMatrix, type MatrixTalk } from './talkMatrix';
+import { talkAges, talkMatrix, type TalkAge } from './talkMatrix';
 
-const talk = (from: string, to: string, weight = 1, age: MatrixTalk['age'] = 'now'): MatrixTalk => ({
-  from,
-  to,
-  weight,
-  age,
-});
+interface OneTalk {
+  from: string;
+  to: string;
+  weight: number;
+  age: TalkAge;
+}
+const talk = (from: string, to: string, weight = 1, age: TalkAge = 'now'): OneTalk => ({ from, to, weight, age });
+
+function matrixOf(talks: OneTalk[], most?: number) {
+  const names = [...new Set(talks.flatMap(({ from, to }) => [from, to]))];
+  return talkMatrix(
+    {
+      names,
+      from: Uint32Array.from(talks, (one) => names.indexOf(one.from)),
+      to: Uint32Array.from(talks, (one) => names.indexOf(one.to)),
+      weight: talks.map(({ weight }) => weight),
+      age: Uint8Array.from(talks, ({ age }) => talkAges.indexOf(age)),
+    },
+    most,
+  );
+}
 
 test('what says much to each other stands near each other', () => {
-  const { names } = talkMatrix([
+  const { names } = matrixOf([
     talk('a', 'd', 9),
     talk('b', 'e', 9),
     talk('d', 'c', 9),
@@ -22,7 +37,7 @@ test('what says much to each other stands near each other', () => {
 });
 
 test('a cell is full where anything in it talked lately, and tells its share; what is too many stands together', () => {
-  const { names, cells, others } = talkMatrix(
+  const { names, cells, others } = matrixOf(
     [talk('a', 'b', 3, 'remembered'), talk('a', 'b', 1), talk('a', 'c', 1, 'rare'), talk('d', 'a', 5, 'remembered')],
     3,
   );
@@ -49,7 +64,7 @@ test('nothing is lost: cells hold each conversation once, and shares make a whol
       ),
       fc.integer({ min: 2, max: 12 }),
       (talks, most) => {
-        const { names, cells } = talkMatrix(talks, most);
+        const { names, cells } = matrixOf(talks, most);
         expect(new Set(names).size).toBe(names.length);
         expect(cells.reduce((sum, { conversations }) => sum + conversations, 0)).toBe(talks.length);
         expect(cells.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1);

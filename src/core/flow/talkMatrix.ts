@@ -1,15 +1,19 @@
 import { compareNaturally } from '../values/naturalOrder';
 
-/** One conversation, as far as a matrix asks: by which groups both ends are counted, how much was said, when last. */
+/** Conversations as far as a matrix asks, a row each. */
 export interface MatrixTalk {
-  from: string;
-  to: string;
+  /** groups, by their places in names: who asks, who is asked */
+  from: Uint32Array;
+  to: Uint32Array;
+  names: readonly string[];
   /** connections or surveys it was seen in: what there is of it */
-  weight: number;
-  /** `now`: since the survey before; `remembered`: not since; `rare`: on three days or fewer of all it was heard */
-  age: TalkAge;
+  weight: ArrayLike<number>;
+  /** by its place in `talkAges` */
+  age: Uint8Array;
 }
-export type TalkAge = 'now' | 'remembered' | 'rare';
+/** `now`: since the survey before; `rare`: in few hours of all it was heard; `remembered`: not since. What stands first makes a cell, whatever else is in it. */
+export const talkAges = ['now', 'rare', 'remembered'] as const;
+export type TalkAge = (typeof talkAges)[number];
 
 export interface MatrixCell {
   /** by their places in `names` */
@@ -31,52 +35,62 @@ export interface TalkMatrix {
 
 /** More rows nobody reads. */
 const mostNames = 30;
-const ages: TalkAge[] = ['now', 'rare', 'remembered'];
 
 /**
  * Who asks whom, group by group. The order is that of the Fiedler vector of the talk between groups (M. Fiedler, “Algebraic connectivity of graphs”, 1973): what says much to each other stands near each other.
  */
-export function talkMatrix(talks: readonly MatrixTalk[], mostShown = mostNames): TalkMatrix {
-  const totals = new Map<string, number>();
-  for (const { from, to, weight } of talks)
-    for (const name of [from, to]) totals.set(name, (totals.get(name) ?? 0) + weight);
-  const ranked = [...totals].sort((x, y) => y[1] - x[1] || compareNaturally(x[0], y[0])).map(([name]) => name);
+export function talkMatrix({ from, to, names, weight, age }: MatrixTalk, mostShown = mostNames): TalkMatrix {
+  const totals = new Float64Array(names.length);
+  for (const groups of [from, to])
+    for (let row = 0; row < groups.length; row++) {
+      const group = groups[row] ?? 0;
+      totals[group] = (totals[group] ?? 0) + (weight[row] ?? 0);
+    }
+  const ranked = Array.from(totals.keys())
+    .filter((group) => (totals[group] ?? 0) > 0)
+    .sort((x, y) => (totals[y] ?? 0) - (totals[x] ?? 0) || compareNaturally(names[x] ?? '', names[y] ?? ''));
   const shown = ranked.slice(0, ranked.length > mostShown ? mostShown - 1 : mostShown);
   const others = ranked.length - shown.length;
-  const place = new Map(shown.map((name, at) => [name, at]));
-  const of = (name: string) => place.get(name) ?? shown.length;
   const size = shown.length + (others > 0 ? 1 : 0);
-  const joint = Array.from({ length: size }, () => new Float64Array(size));
-  for (const { from, to, weight } of talks) {
-    const [a, b] = [of(from), of(to)];
-    if (a === b) continue;
-    const rows = [joint[a], joint[b]];
-    if (rows[0]) rows[0][b] = (rows[0][b] ?? 0) + weight;
-    if (rows[1]) rows[1][a] = (rows[1][a] ?? 0) + weight;
-  }
-  const order = seriated(joint.slice(0, shown.length).map((row) => row.slice(0, shown.length)));
-  if (others > 0) order.push(shown.length);
-  const placed = new Map(order.map((old, at) => [old, at]));
-  const cells = new Map<string, MatrixCell & { weight: number }>();
+  // by group: its place among those shown, what is too many behind them
+  const place = new Uint32Array(names.length).fill(shown.length);
+  shown.forEach((group, at) => (place[group] = at));
+  const conversations = new Float64Array(size * size);
+  const weights = new Float64Array(size * size);
+  const ages = new Uint8Array(size * size).fill(talkAges.length);
   let all = 0;
-  for (const { from, to, weight, age } of talks) {
-    const [row, column] = [placed.get(of(from)) ?? 0, placed.get(of(to)) ?? 0];
-    const key = `${row} ${column}`;
-    const cell = cells.get(key) ?? { row, column, conversations: 0, share: 0, weight: 0, age };
-    cells.set(key, cell);
-    cell.conversations++;
-    cell.weight += weight;
-    // what talked lately makes the cell full, whatever else is in it
-    if (ages.indexOf(age) < ages.indexOf(cell.age)) cell.age = age;
-    all += weight;
+  for (let row = 0; row < from.length; row++) {
+    const cell = (place[from[row] ?? 0] ?? 0) * size + (place[to[row] ?? 0] ?? 0);
+    conversations[cell] = (conversations[cell] ?? 0) + 1;
+    weights[cell] = (weights[cell] ?? 0) + (weight[row] ?? 0);
+    all += weight[row] ?? 0;
+    const own = age[row] ?? 0;
+    if (own < (ages[cell] ?? 0)) ages[cell] = own;
   }
-  return {
-    names: order.map((old) => shown[old] ?? 'all others'),
-    others,
-    cells: [...cells.values()]
-      .map(({ weight, ...cell }) => ({ ...cell, share: all === 0 ? 0 : weight / all }))
-      .sort((x, y) => x.row - y.row || x.column - y.column),
-  };
+  const order = seriated(
+    shown.map((_, one) =>
+      Float64Array.from(shown, (__, other) =>
+        one === other ? 0 : (weights[one * size + other] ?? 0) + (weights[other * size + one] ?? 0),
+      ),
+    ),
+  );
+  if (others > 0) order.push(shown.length);
+  const cells: MatrixCell[] = [];
+  order.forEach((one, row) =>
+    order.forEach((other, column) => {
+      const cell = one * size + other;
+      const count = conversations[cell] ?? 0;
+      if (count > 0)
+        cells.push({
+          row,
+          column,
+          conversations: count,
+          share: all === 0 ? 0 : (weights[cell] ?? 0) / all,
+          age: talkAges[ages[cell] ?? 0] ?? 'now',
+        });
+    }),
+  );
+  return { names: order.map((at) => names[shown[at] ?? -1] ?? 'all others'), others, cells };
 }
 
 const mostRounds = 200;

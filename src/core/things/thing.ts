@@ -29,6 +29,8 @@ export type Question = (typeof questions)[number];
 export interface FoundBy {
   field: string;
   loosely?: boolean;
+  /** of rows that have the same value the first is found: there may be very many */
+  once?: boolean;
   /** how its value is looked for, where not as it stands */
   write?: (value: unknown) => string;
 }
@@ -56,7 +58,7 @@ export interface Thing {
   /** there are very many of them */
   isFoundLast?: boolean;
   /** rows belong to a device, or to the devices at both ends: one step in a filter leads there */
-  belongsTo?: 'device' | 'ends';
+  belongsTo?: 'device' | readonly [string, string];
   /** rows say at which site their device stands */
   isSited?: boolean;
   /** the word before the dot by which a filter of devices steps to it: `module.class=fan` */

@@ -69,8 +69,6 @@ const named = (test: (one: Thing) => boolean) => new Set(thingNames.filter((name
 export const sitedThings: ReadonlySet<ThingName> = named(({ isSited }) => isSited === true);
 
 const ofDevice = { device: 'devices' } as const;
-/** A link belongs to the devices at both of its ends. */
-const ofEnds = { from: 'devices', to: 'devices' } as const;
 
 /** Things one step away from a row, by the word that stands before the dot in a filter. */
 export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>> = {
@@ -79,7 +77,10 @@ export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>
   ),
   ...Object.fromEntries(
     list.flatMap(({ name, belongsTo }: Thing & { name: ThingName }) =>
-      belongsTo ? [[name, belongsTo === 'ends' ? ofEnds : ofDevice]] : [],
+      belongsTo
+        ? // what has two ends belongs to the devices at both
+          [[name, belongsTo === 'device' ? ofDevice : Object.fromEntries(belongsTo.map((end) => [end, 'devices']))]]
+        : [],
     ),
   ),
 };

@@ -3,10 +3,10 @@ import type { Application } from '../../core/applications/application';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { editStamp } from '../../store/edits/log';
-import { captureStamp } from '../../store/talk';
-import { toldCircles } from '../query/rows/circleRows';
+import { captureStamp } from '../../store/talk/captures';
+import { circlesAt } from '../query/rows/circleRows';
 import { tablesOf } from '../query/tables/estateTables';
-import { servingAt } from './serving';
+import { servingNow } from './servingNow';
 
 export interface ToldRound extends Assembled {
   survey: number;
@@ -14,20 +14,18 @@ export interface ToldRound extends Assembled {
 
 /** What an application would be made of by its rules, saved or not, and what its next round may bring. */
 export function roundOf(store: Store, survey: number, rules: Application['rules']): ToldRound {
-  const table = (thing: 'services' | 'conversations') => tablesOf(store).table(thing, survey, null);
-  const serving = servingAt(store.db, survey, table('services'), table('conversations'));
+  const serving = servingNow(store, survey);
   return { survey, ...assemble({ rules }, serving.instances, serving.talks) };
 }
 
 /** Circles of hosts as of a survey, with their talk, and what everybody asks. */
 export function circlesTold(store: Store, survey: number) {
-  const table = (thing: 'services' | 'conversations') => tablesOf(store).table(thing, survey, null);
   return tablesOf(store).told(
     `circles ${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`,
     survey,
     () => ({
       survey,
-      ...toldCircles(store.db, survey, table('conversations'), table('services')),
+      ...circlesAt(store.db, survey, tablesOf(store).talk(survey), tablesOf(store).table('services', survey, null)),
     }),
   );
 }
@@ -38,8 +36,7 @@ const mostSeeds = 40;
 export function seedsFor(store: Store, survey: number, text: string): Instance[] {
   const wanted = text.trim().toLowerCase();
   if (wanted === '') return [];
-  const table = (thing: 'services' | 'conversations') => tablesOf(store).table(thing, survey, null);
-  return servingAt(store.db, survey, table('services'), table('conversations'))
+  return servingNow(store, survey)
     .instances.filter(({ service, called, device, kind }) =>
       [service, called, device, kind, `${service} on ${device}`].some((one) => one.toLowerCase().includes(wanted)),
     )

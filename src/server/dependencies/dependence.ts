@@ -19,11 +19,13 @@ import type { Store } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
 import { readApplications } from '../../store/applications';
 import { editStamp } from '../../store/edits/log';
-import { captureStamp } from '../../store/talk';
+import { captureStamp } from '../../store/talk/captures';
 import { Calendar } from '../query/calendar';
 import type { ThingRow } from '../query/rows/rowBuilder';
 import { tablesOf } from '../query/tables/estateTables';
-import { assembledFrom, servingAt } from './serving';
+import { assembledFrom } from './serving';
+import { servingNow } from './servingNow';
+import { proofOf, talkOfDevices } from './talkOfDevices';
 
 /** Who rests on whom as of a survey, ready to be asked. */
 export interface Dependence extends EstateGraph {
@@ -135,8 +137,7 @@ function factsOf(store: Store, survey: number, links: readonly LinkFacts[]): Est
 function applicationsOf(store: Store, survey: number): StatedApplication[] {
   const all = readApplications(store.db);
   if (all.length === 0) return [];
-  const table = (thing: 'services' | 'conversations') => tablesOf(store).table(thing, survey, null);
-  const serving = servingAt(store.db, survey, table('services'), table('conversations'));
+  const serving = servingNow(store, survey);
   return all.map((application) => {
     const groups = new Map<string, { deviceId: number; service: string }[]>();
     for (const { deviceId, service, device } of assembledFrom(application, serving).parts) {
@@ -157,7 +158,7 @@ function applicationsOf(store: Store, survey: number): StatedApplication[] {
   });
 }
 
-const rowsOf = (store: Store, thing: 'machines' | 'services' | 'conversations', survey: number): ThingRow[] => {
+const rowsOf = (store: Store, thing: 'machines' | 'services', survey: number): ThingRow[] => {
   const table = tablesOf(store).table(thing, survey, null);
   return table.rows(everyRow(table.size));
 };
@@ -185,23 +186,12 @@ function* endpointsOf(store: Store, survey: number): EstateFacts['endpoints'] {
 /** Who asked whom lately, between devices that are known. */
 function talksOf(store: Store, survey: number): Talks[] {
   const now = Date.parse(new Calendar(store.db).momentOf(survey));
-  return rowsOf(store, 'conversations', survey).flatMap((row): Talks[] => {
-    const { client, server } = row as unknown as {
-      client: { deviceId: number | null; process: string };
-      server: { deviceId: number | null; process: string };
-    };
-    if (client.deviceId === null || server.deviceId === null) return [];
-    const last = String(row.lastSeen);
-    if (now - Date.parse(last) > rememberedDays * dayMs) return [];
-    const samples = Number(row.samples ?? 0);
-    return [
-      {
-        client: { deviceId: client.deviceId, process: client.process },
-        server: { deviceId: server.deviceId, process: server.process },
-        protocol: String(row.protocol),
-        port: Number(row.port),
-        proof: `${String(row.protocol)}/${Number(row.port)}, last seen ${last.slice(0, 10)}${samples > 0 ? `, in ${samples} surveys` : ''}`,
-      },
-    ];
-  });
+  const since = (now - rememberedDays * dayMs) / 1000;
+  return Array.from(talkOfDevices(tablesOf(store).talk(survey), since), (talk) => ({
+    client: talk.client,
+    server: talk.server,
+    protocol: talk.protocol,
+    port: talk.port,
+    proof: proofOf(talk),
+  }));
 }

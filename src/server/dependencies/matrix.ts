@@ -1,9 +1,11 @@
-import { talkMatrix, type MatrixTalk, type TalkAge, type TalkMatrix } from '../../core/flow/talkMatrix';
+import { talkAges, talkMatrix, type TalkMatrix } from '../../core/flow/talkMatrix';
+import { Dictionary } from '../../core/tables/dictionary';
 import { networkOf } from '../../core/values/ipAddress';
-import { everyRow } from '../../core/tables/column';
+import { everyRow, valueAt } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
 import { Calendar } from '../query/calendar';
 import { findRows } from '../query/query';
+import type { ConversationsTable } from '../query/tables/conversationsTable';
 import { tablesOf } from '../query/tables/estateTables';
 import { circlesTold } from './applications';
 
@@ -23,13 +25,6 @@ const nobody = 'not known';
 /** Networks of this length, where nobody tells a shorter or longer one. */
 const hostBits = { ipv4: 24, ipv6: 64 };
 
-interface End {
-  address: string;
-  deviceId: number | null;
-  device: string;
-  site: string;
-}
-
 /** Who asks whom by site, network, kind, application, circle or group, of the conversations that a filter holds. @param days only those heard within so many days; all where it is null @throws FilterError */
 export function matrixOf(
   store: Store,
@@ -39,58 +34,102 @@ export function matrixOf(
   days: number | null,
 ): ToldMatrix {
   const calendar = new Calendar(store.db);
-  const moment = calendar.momentOf(survey);
-  const before = calendar.momentOf(calendar.comparable(survey));
-  const since = days === null ? '' : new Date(Date.parse(moment) - days * 86_400_000).toISOString();
-  const { table, found } = findRows(store, 'conversations', { survey, against: null, where, sort: [] });
+  const secondsAt = (moment: string) => (moment === '' ? -Infinity : Date.parse(moment) / 1000);
+  const now = secondsAt(calendar.momentOf(survey));
+  const before = secondsAt(calendar.momentOf(calendar.comparable(survey)));
+  const since = days === null ? -Infinity : now - days * 86_400;
+  const table = tablesOf(store).talk(survey);
+  const { found } = findRows(store, 'conversations', { survey, against: null, where, sort: ['port'] });
+  const last = table.lastSeconds();
+  const rows = found.filter((row) => (last[row] ?? 0) >= since);
+  const groups = new Dictionary();
   const groupOf = grouping(store, survey, by);
-  const talks = table.rows(found).flatMap((row): MatrixTalk[] => {
-    const last = String(row.lastSeen);
-    if (last < since) return [];
-    const hours = Number(row.activeHours ?? 0);
-    const age: TalkAge =
-      hours > 0 && hours <= rareHours ? 'rare' : before !== '' && last < before ? 'remembered' : 'now';
-    return [
-      {
-        from: groupOf(row.client as End),
-        to: groupOf(row.server as End),
-        weight: Math.max(1, Number(row.events ?? 0), Number(row.samples ?? 0)),
-        age,
-      },
-    ];
+  const [from, to] = (['client', 'server'] as const).map((end) => groupsAt(table, end, rows, groups, groupOf));
+  const weights = table.weights();
+  const hours = table.column('activeHours');
+  const age = Uint8Array.from({ length: rows.length }, (_, at) => {
+    const row = rows[at] ?? 0;
+    const active = Number(valueAt(hours, row) ?? 0);
+    const isOld = (last[row] ?? 0) < before;
+    return talkAges.indexOf(active > 0 && active <= rareHours ? 'rare' : isOld ? 'remembered' : 'now');
   });
-  return { survey, by, conversations: talks.length, ...talkMatrix(talks) };
+  const weight = Float64Array.from(rows, (row) => weights[row] ?? 0);
+  const none = new Uint32Array(0);
+  const names = groups.values.map(String);
+  return {
+    survey,
+    by,
+    conversations: rows.length,
+    ...talkMatrix({ from: from ?? none, to: to ?? none, names, weight, age }),
+  };
+}
+
+type GroupOf = (deviceId: number, address: string, row: number, end: 'client' | 'server') => string;
+
+/** By row: of what group an end is. What is asked once of each device, and of each address that none has, is kept, where the row itself does not matter. */
+function groupsAt(
+  table: ConversationsTable,
+  end: 'client' | 'server',
+  rows: Uint32Array,
+  groups: Dictionary,
+  groupOf: { of: GroupOf; byDevice: boolean },
+): Uint32Array {
+  const [devices, { dictionary, codes }] = [table.devicesAt(end), table.column(`${end}Address`)];
+  const ofDevice = new Map<number, number>();
+  const ofAddress = new Int32Array(dictionary.size).fill(-1);
+  return rows.map((row) => {
+    const [device = 0, address = 0] = [devices[row], codes[row]];
+    const known = device > 0 && groupOf.byDevice ? ofDevice.get(device) : ofAddress[address];
+    if (known !== undefined && known >= 0) return known;
+    const group = groups.codeOf(groupOf.of(device, String(dictionary.values[address]), row, end));
+    if (device > 0 && groupOf.byDevice) ofDevice.set(device, group);
+    else ofAddress[address] = group;
+    return group;
+  });
 }
 
 /** Of what group an end is. */
-function grouping(store: Store, survey: number, by: MatrixGroup): (end: End) => string {
+function grouping(store: Store, survey: number, by: MatrixGroup): { of: GroupOf; byDevice: boolean } {
+  const table = tablesOf(store).talk(survey);
+  const shown =
+    (field: 'Name' | 'Site'): GroupOf =>
+    (_device, _address, row, end) =>
+      String(valueAt(table.column(`${end}${field}`), row));
   switch (by) {
     case 'host':
-      return ({ device, address }) => device || address;
-    case 'site':
-      return ({ site }) => site || nobody;
+      return { of: shown('Name'), byDevice: true };
+    case 'site': {
+      const siteOf = shown('Site');
+      return { of: (...of) => siteOf(...of) || nobody, byDevice: true };
+    }
     case 'network':
-      return ({ address }) => networkOf(address, address.includes(':') ? hostBits.ipv6 : hostBits.ipv4);
+      return {
+        of: (_, address) => networkOf(address, address.includes(':') ? hostBits.ipv6 : hostBits.ipv4),
+        byDevice: false,
+      };
     case 'kind': {
       const roles = columnByDevice(store, survey, 'role');
-      return ({ deviceId }) => (deviceId === null ? 'endpoint' : roles.get(deviceId) || nobody);
+      return { of: (device) => (device === 0 ? 'endpoint' : roles.get(device) || nobody), byDevice: true };
     }
     case 'group': {
       const groups = columnByDevice(store, survey, 'group');
-      return ({ deviceId }) => (deviceId === null ? '' : (groups.get(deviceId) ?? '')) || 'in no group';
+      return { of: (device) => groups.get(device) || 'in no group', byDevice: true };
     }
     case 'circle': {
       const circles = new Map(
         circlesTold(store, survey).circles.flatMap(({ name, hosts }) => hosts.map(({ id }) => [id, name] as const)),
       );
-      return ({ deviceId, address }) => circles.get(deviceId === null ? address : String(deviceId)) ?? 'in no circle';
+      return {
+        of: (device, address) => circles.get(device === 0 ? address : String(device)) ?? 'in no circle',
+        byDevice: true,
+      };
     }
     case 'application': {
-      const table = tablesOf(store).table('applications', survey, null);
+      const applications = tablesOf(store).table('applications', survey, null);
       const byHost = new Map<number, string>();
-      for (const row of table.rows(everyRow(table.size)))
+      for (const row of applications.rows(everyRow(applications.size)))
         for (const host of row.hostIds as number[]) if (!byHost.has(host)) byHost.set(host, String(row.name));
-      return ({ deviceId }) => byHost.get(deviceId ?? 0) ?? 'in no application';
+      return { of: (device) => byHost.get(device) ?? 'in no application', byDevice: true };
     }
   }
 }

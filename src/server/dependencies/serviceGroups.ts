@@ -1,6 +1,7 @@
-import { everyRow } from '../../core/tables/column';
+import { everyRow, valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
+import type { ConversationsTable } from '../query/tables/conversationsTable';
 import { tablesOf } from '../query/tables/estateTables';
 
 /** One process on one host, with all it listens on. */
@@ -16,7 +17,10 @@ export interface ServiceInstance {
   knownBy: string;
   listeners: string[];
   isLocal: boolean;
-  clients: ServiceClient[];
+  /** how many conversations there are with it */
+  clients: number;
+  /** those heard last */
+  newest: ServiceClient[];
 }
 
 export interface ServiceClient {
@@ -43,13 +47,10 @@ export interface ServiceGroup {
 
 /** Services, those that no rule explains first, then those that most ask. */
 export function serviceGroups(store: Store, survey: number): { rows: ServiceGroup[]; total: number } {
-  const rowsOf = (thing: 'services' | 'conversations') => {
-    const table = tablesOf(store).table(thing, survey, null);
-    return table.rows(everyRow(table.size));
-  };
+  const listeners = tablesOf(store).table('services', survey, null);
   const groups = new Map<string, ServiceGroup>();
   const byListener = new Map<string, ServiceInstance>();
-  for (const row of rowsOf('services')) {
+  for (const row of listeners.rows(everyRow(listeners.size))) {
     const text = (field: string) => String(row[field] ?? '');
     const place = `${text('protocol')}/${text('port')}`;
     const name = text('service') || text('process') || place;
@@ -83,7 +84,8 @@ export function serviceGroups(store: Store, survey: number): { rows: ServiceGrou
         knownBy: text('knownBy'),
         listeners: [],
         isLocal: true,
-        clients: [],
+        clients: 0,
+        newest: [],
       };
       group.instances.push(instance);
     }
@@ -91,30 +93,59 @@ export function serviceGroups(store: Store, survey: number): { rows: ServiceGrou
     if (!isLocal) instance.isLocal = false;
     byListener.set(`${deviceId} ${place}`, instance);
   }
-  for (const row of rowsOf('conversations')) {
-    const { client, server } = row as unknown as {
-      client: { deviceId: number | null; process: string };
-      server: { deviceId: number | null };
-    };
-    const instance = byListener.get(`${server.deviceId} ${String(row.protocol)}/${Number(row.port)}`);
-    instance?.clients.push({
-      name: String(row.clientName),
-      deviceId: client.deviceId,
-      process: client.process,
-      port: Number(row.port),
-      protocol: String(row.protocol),
-      conversation: row.id,
-      firstSeen: String(row.firstSeen),
-      lastSeen: String(row.lastSeen),
-    });
-  }
+  countClients(tablesOf(store).talk(survey), byListener);
   const rows = [...groups.values()].map((group) => ({
     ...group,
-    clients: group.instances.reduce((sum, { clients }) => sum + clients.length, 0),
+    clients: group.instances.reduce((sum, { clients }) => sum + clients, 0),
   }));
   rows.sort(
     (x, y) =>
       Number(x.kind !== '') - Number(y.kind !== '') || y.clients - x.clients || compareNaturally(x.name, y.name),
   );
   return { rows, total: rows.length };
+}
+
+const mostNewest = 40;
+
+/** Counts with whom each listener talks, and tells those heard last. */
+function countClients(table: ConversationsTable, byListener: ReadonlyMap<string, ServiceInstance>): void {
+  const servers = table.devicesAt('server');
+  const [protocols, ports] = [table.column('protocol'), table.column('port')];
+  const width = protocols.dictionary.size * ports.dictionary.size;
+  const known = new Map<number, ServiceInstance | undefined>();
+  const rows = new Map<ServiceInstance, number[]>();
+  for (let row = 0; row < table.size; row++) {
+    const server = servers[row] ?? 0;
+    if (server === 0) continue;
+    const place = (protocols.codes[row] ?? 0) * ports.dictionary.size + (ports.codes[row] ?? 0);
+    const key = server * width + place;
+    let instance = known.get(key);
+    if (instance === undefined && !known.has(key))
+      known.set(
+        key,
+        (instance = byListener.get(`${server} ${String(valueAt(protocols, row))}/${Number(valueAt(ports, row))}`)),
+      );
+    if (!instance) continue;
+    const own = rows.get(instance);
+    if (own) own.push(row);
+    else rows.set(instance, [row]);
+  }
+  const last = table.lastSeconds();
+  for (const [instance, own] of rows) {
+    instance.clients = own.length;
+    const newest = own.sort((x, y) => (last[y] ?? 0) - (last[x] ?? 0)).slice(0, mostNewest);
+    instance.newest = table.rows(newest).map((row) => {
+      const client = row.client as { deviceId: number | null; process: string };
+      return {
+        name: String(row.clientName),
+        deviceId: client.deviceId,
+        process: client.process,
+        port: Number(row.port),
+        protocol: String(row.protocol),
+        conversation: row.id,
+        firstSeen: String(row.firstSeen),
+        lastSeen: String(row.lastSeen),
+      };
+    });
+  }
 }

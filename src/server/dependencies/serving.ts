@@ -4,6 +4,8 @@ import type { DeviceFacts } from '../../core/estate/facts';
 import type { ServiceKind } from '../../core/services/serviceRule';
 import { valueAt, type ColumnSource } from '../../core/tables/column';
 import { isLoopback } from '../../core/values/ipAddress';
+import type { ConversationsTable } from '../query/tables/conversationsTable';
+import { proofOf, talkOfDevices } from './talkOfDevices';
 import type { Db } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
 
@@ -13,13 +15,8 @@ export interface Serving {
   talks: InstanceTalk[];
 }
 
-interface End {
-  deviceId: number | null;
-  process: string;
-}
-
 /** Processes that listen, and those that only ask; who asks whom. A side whose process nobody tells is the host as a whole. */
-export function servingAt(db: Db, survey: number, services: ColumnSource, conversations: ColumnSource): Serving {
+export function servingAt(db: Db, survey: number, services: ColumnSource, conversations: ConversationsTable): Serving {
   const devices = new Map(
     factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]),
   );
@@ -57,30 +54,17 @@ export function servingAt(db: Db, survey: number, services: ColumnSource, conver
       add(deviceId, service, String(valueAt(names, row) ?? ''), (valueAt(kinds, row) ?? '') as ServiceKind | '');
     }
   const talks: InstanceTalk[] = [];
-  const [clients, servers, protocol, port, last, samples] = columns(
-    conversations,
-    'client',
-    'server',
-    'protocol',
-    'port',
-    'lastSeen',
-    'samples',
-  );
-  if (clients && servers && protocol && port && last && samples)
-    for (let row = 0; row < conversations.size; row++) {
-      const [client, server] = [valueAt(clients, row) as End, valueAt(servers, row) as End];
-      if (client.deviceId === null || server.deviceId === null) continue;
-      const place = `${String(valueAt(protocol, row))}/${String(valueAt(port, row))}`;
-      const serves = byPort.get(`${server.deviceId} ${place}`) ?? (server.process || '');
-      add(client.deviceId, client.process);
-      add(server.deviceId, serves);
-      const seen = Number(valueAt(samples, row) ?? 0);
-      talks.push({
-        client: { deviceId: client.deviceId, service: client.process },
-        server: { deviceId: server.deviceId, service: serves },
-        proof: `${place}, last seen ${String(valueAt(last, row)).slice(0, 10)}${seen > 1 ? `, in ${seen} surveys` : ''}`,
-      });
-    }
+  for (const { client, server, protocol, port, lastSeen, samples } of talkOfDevices(conversations)) {
+    const place = `${protocol}/${port}`;
+    const serves = byPort.get(`${server.deviceId} ${place}`) ?? server.process;
+    add(client.deviceId, client.process);
+    add(server.deviceId, serves);
+    talks.push({
+      client: { deviceId: client.deviceId, service: client.process },
+      server: { deviceId: server.deviceId, service: serves },
+      proof: proofOf({ protocol, port, lastSeen, samples }),
+    });
+  }
   return { instances: [...found.values()], talks };
 }
 

@@ -4,7 +4,7 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { readApplications } from '../../store/applications';
 import type { Store } from '../../store/base/database';
 import { editStamp } from '../../store/edits/log';
-import { captureStamp } from '../../store/talk';
+import { captureStamp } from '../../store/talk/captures';
 import { tablesOf } from '../query/tables/estateTables';
 import { dependenceAt } from './dependence';
 import type { NamedThing } from './rehearsal';

@@ -1,3 +1,4 @@
+import { talkOf } from './deviceTalk';
 import { fieldWord } from '../../core/things/changeWords';
 import { changedFields } from '../../core/estate/difference';
 import type { DeviceFacts, ModuleFacts } from '../../core/estate/facts';
@@ -52,9 +53,7 @@ export function deviceDossier(store: Store, deviceId: string, survey: number) {
     readiness: parts('readiness'),
     faults: parts('faults'),
     services: parts('services'),
-    conversations: thingRows(store, 'conversations', survey, null).filter((row) =>
-      [row.client, row.server].some((end) => (end as { deviceId: number | null }).deviceId === Number(deviceId)),
-    ),
+    ...talkOf(store, survey, Number(deviceId)),
     machines: allMachines.filter((row) => own(row) || row.hostId === Number(deviceId)),
     dependants: deviceDependants(store, survey, Number(deviceId), allLinks as unknown as LinkFacts[], allMachines),
     peers: parts('peers'),

@@ -30,11 +30,15 @@ export class Finder {
       this.#sources.push({ thing, table, first });
       // what an inventoried device owns is found as that device
       const own = thing === 'endpoints' ? table.column('ownDeviceId') : null;
-      for (const { field, loosely = false, write = String } of fields) {
+      for (const { field, loosely = false, once = false, write = String } of fields) {
         const { dictionary, codes } = table.column(field);
+        const isTaken = once ? new Uint8Array(dictionary.size) : null;
         for (let row = 0; row < table.size; row++) {
           if (row % atOnce === atOnce - 1) yield;
-          const value = dictionary.values[codes[row] ?? 0];
+          const code = codes[row] ?? 0;
+          if (isTaken?.[code]) continue;
+          if (isTaken) isTaken[code] = 1;
+          const value = dictionary.values[code];
           if (
             value === null ||
             value === '' ||

@@ -89,7 +89,10 @@ export function findRows(
         },
     fields: [{ name: 'change', kind: 'text' as const }],
   });
-  const found = orderRows(rowsThatFit(fits), orderOf(table, tablesOf(store).fields(name), sort));
+  const found =
+    sort.length === 0 && table.inOrder
+      ? table.inOrder().filter((row) => fits[row] === 1)
+      : orderRows(rowsThatFit(fits), orderOf(table, tablesOf(store).fields(name), sort));
   return { table, found: first === undefined ? found : found.subarray(0, first) };
 }
 

@@ -1,5 +1,5 @@
-import { relatedThings, type ThingName } from '../../core/things/things';
-import type { ThingField } from '../../core/things/thing';
+import { relatedThings, things, type ThingName } from '../../core/things/things';
+import type { Thing, ThingField } from '../../core/things/thing';
 import type { RelatedTable } from '../../core/tables/select';
 import type { ThingTable } from './tables/thingTable';
 
@@ -18,12 +18,11 @@ export function relationsOf(
         return {
           fields: fieldsOf(other),
           table,
-          spread:
-            name === 'links'
-              ? toLinks(own, word, table)
-              : other === 'devices'
-                ? toParts(own, table)
-                : toDevices(own, table),
+          spread: Array.isArray((things[name] as Thing).belongsTo)
+            ? toEnds(own, word, table)
+            : other === 'devices'
+              ? toParts(own, table)
+              : toDevices(own, table),
         };
       },
     ]),
@@ -53,14 +52,16 @@ const toDevices =
     return Uint8Array.from(Array.from(own.keys()), (key) => (devices.has(Number(key)) ? 1 : 0));
   };
 
-/** From found devices to the links that end at them. */
-const toLinks =
-  (links: ThingTable, end: string, devices: ThingTable) =>
+/** From found devices to the links that end at them, or to the talk of which they are that end. */
+const toEnds =
+  (own: ThingTable, end: string, devices: ThingTable) =>
   (found: Uint8Array): Uint8Array => {
     const keys = devices.keys();
     const wanted = new Set<unknown>();
     found.forEach((fits, row) => fits && wanted.add(Number(keys[row])));
-    const { dictionary, codes } = links.column(`${end}Id`);
+    const { dictionary, codes } = own.column(`${end}Id`);
     const known = dictionary.passing((id) => wanted.has(id));
-    return Uint8Array.from(codes, (code) => known[code] ?? 0);
+    const fits = new Uint8Array(own.size);
+    for (let row = 0; row < fits.length; row++) fits[row] = known[codes[row] ?? 0] ?? 0;
+    return fits;
   };

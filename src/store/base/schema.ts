@@ -736,16 +736,38 @@ export const capture = sqliteTable(
   (table) => [uniqueIndex('capture_digest').on(table.digest)],
 );
 
-/** Who talked to whom in a capture. */
-export const talk = sqliteTable(
-  'talk',
+/** Addresses that talk, each once: there are far fewer of them than conversations. */
+export const talkAddress = sqliteTable('talk_address', {
+  id: integer().primaryKey(),
+  address: text().notNull().unique(),
+});
+
+/** Who talks to whom: one client, one port of one server, one protocol. */
+export const conversation = sqliteTable(
+  'conversation',
   {
-    captureId: integer().notNull(),
-    client: text().notNull(),
-    server: text().notNull(),
+    id: integer().primaryKey(),
+    /** numbers of addresses */
+    client: integer().notNull(),
+    server: integer().notNull(),
     port: integer().notNull(),
     protocol: integer().notNull(),
     basis: text().notNull(),
+    /** in which write more was heard of it */
+    changed: integer().notNull(),
+  },
+  (table) => [
+    uniqueIndex('conversation_ends').on(table.client, table.server, table.port, table.protocol),
+    index('conversation_changed').on(table.changed),
+  ],
+);
+
+/** What a capture heard of a conversation. In the file it is ordered by conversation (without rowid). */
+export const heard = sqliteTable(
+  'heard',
+  {
+    conversationId: integer().notNull(),
+    captureId: integer().notNull(),
     events: integer().notNull(),
     packetsToServer: integer().notNull(),
     packetsToClient: integer().notNull(),
@@ -756,7 +778,10 @@ export const talk = sqliteTable(
     /** hours since the epoch in which anything was said */
     hours: text({ mode: 'json' }).$type<number[]>().notNull(),
   },
-  (table) => [primaryKey({ columns: [table.captureId, table.client, table.server, table.port, table.protocol] })],
+  (table) => [
+    primaryKey({ columns: [table.conversationId, table.captureId] }),
+    index('heard_capture').on(table.captureId),
+  ],
 );
 
 /** Rules by which services are recognised, as people write them. */

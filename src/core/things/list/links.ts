@@ -6,7 +6,7 @@ export const links = thing('links', {
   singular: 'link',
   order: 'from',
   changeWord: 'link',
-  belongsTo: 'ends',
+  belongsTo: ['from', 'to'],
   fields: [
     ['from', 'text', 'From', 'Ends', 130, 's'],
     ['fromPort', 'text', 'Port', 'Ends', 70, 's'],

@@ -6,10 +6,10 @@ import type { Builder } from './rowBuilder';
 const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filter(Boolean))].sort(compareNaturally);
 
 /** What people put together as applications, as it stands at a survey. */
-export const applications: Builder = ({ db, survey }, other) => {
+export const applications: Builder = ({ db, survey, talk }, other) => {
   const all = readApplications(db);
   if (all.length === 0) return [];
-  const serving = servingAt(db, survey, other('services'), other('conversations'));
+  const serving = servingAt(db, survey, other('services'), talk());
   return all.map(({ id, rules: _rules, needed: _needed, ...told }) => {
     const application = all.find((one) => one.id === id);
     const { parts, proposals } = application ? assembledFrom(application, serving) : { parts: [], proposals: [] };

@@ -1,134 +1,122 @@
-import {
-  circlesOf,
-  type Circle,
-  type Circles,
-  type HostTalk,
-  type TalkingHost,
-} from '../../../core/dependency/circles';
+import type { Circle, TalkingHost } from '../../../core/dependency/circle';
+import { circlesOf, type AskedPort, type AskedTalk, type Circles } from '../../../core/dependency/circles';
 import type { ServiceKind } from '../../../core/services/serviceRule';
-import { columnsOfRows, valueAt, type ColumnSource } from '../../../core/tables/column';
+import { valueAt, type ColumnSource } from '../../../core/tables/column';
 import type { Db } from '../../../store/base/database';
-import { captureStamp } from '../../../store/talk';
 import { Calendar } from '../calendar';
-import { conversations } from './conversationRows';
-import { services } from './hostRows';
+import type { ConversationsTable } from '../tables/conversationsTable';
 import type { Builder } from './rowBuilder';
 
 /** So many surveys back circles are followed, so that they keep their names. */
 const mostFollowed = 6;
 
-interface End {
-  address: string;
-  deviceId: number | null;
-  device: string;
-  site: string;
+interface Asking {
+  hosts: TalkingHost[];
+  ports: AskedPort[];
+  talk: AskedTalk;
+  /** by row: when it was heard first, in seconds since the epoch */
+  since: Float64Array;
 }
 
 /** Who talks to whom, host by host: by its number where a device is known, else by its address. */
-export function hostTalk(talks: ColumnSource, listeners: ColumnSource): { hosts: TalkingHost[]; talks: HostTalk[] } {
-  const known = new Map<string, { service: string; kind: ServiceKind | '' }>();
-  const of = (table: ColumnSource, fields: readonly string[]) => fields.map((field) => table.column(field));
-  const [devices, protocols, ports, names, kinds] = of(listeners, ['deviceId', 'protocol', 'port', 'service', 'kind']);
-  if (devices && protocols && ports && names && kinds)
-    for (let row = 0; row < listeners.size; row++)
-      known.set(`${String(valueAt(devices, row))} ${String(valueAt(protocols, row))}/${String(valueAt(ports, row))}`, {
-        service: String(valueAt(names, row) ?? ''),
-        kind: (valueAt(kinds, row) ?? '') as ServiceKind | '',
-      });
-  const hosts = new Map<string, TalkingHost>();
-  const hostOf = ({ address, deviceId, device, site }: End): string => {
-    const id = deviceId === null ? address : String(deviceId);
-    if (!hosts.has(id)) hosts.set(id, { id, name: device || address, site });
-    return id;
-  };
-  const found: HostTalk[] = [];
-  const [clients, servers, protocol, port, events, samples, bytes] = of(talks, [
-    'client',
-    'server',
-    'protocol',
-    'port',
-    'events',
-    'samples',
-    'bytes',
-  ]);
-  if (!clients || !servers || !protocol || !port || !events || !samples || !bytes) return { hosts: [], talks: [] };
-  for (let row = 0; row < talks.size; row++) {
-    const server = valueAt(servers, row) as End;
-    const place = `${String(valueAt(protocol, row))}/${String(valueAt(port, row))}`;
-    const { service = '', kind = '' } = known.get(`${String(server.deviceId)} ${place}`) ?? {};
-    found.push({
-      client: hostOf(valueAt(clients, row) as End),
-      server: hostOf(server),
-      protocol: String(valueAt(protocol, row)),
-      port: Number(valueAt(port, row)),
-      service,
-      kind,
-      events: Math.max(Number(valueAt(events, row) ?? 0), Number(valueAt(samples, row) ?? 0)),
-      bytes: Number(valueAt(bytes, row) ?? 0),
+function askingIn(table: ConversationsTable, listeners: ColumnSource): Asking {
+  const hosts: TalkingHost[] = [];
+  const [byDevice, byAddress] = [new Map<number, number>(), new Map<number, number>()];
+  const hostsAt = (end: 'client' | 'server'): Uint32Array => {
+    const [devices, addresses] = [table.devicesAt(end), table.column(`${end}Address`)];
+    const [names, sites] = [table.column(`${end}Name`), table.column(`${end}Site`)];
+    return Uint32Array.from({ length: table.size }, (_, row) => {
+      const device = devices[row] ?? 0;
+      const [known, key] = device > 0 ? [byDevice, device] : [byAddress, addresses.codes[row] ?? 0];
+      let host = known.get(key);
+      if (host === undefined) {
+        const id = device > 0 ? String(device) : String(valueAt(addresses, row));
+        known.set(key, (host = hosts.length));
+        hosts.push({ id, name: String(valueAt(names, row)), site: String(valueAt(sites, row)) });
+      }
+      return host;
     });
-  }
-  return { hosts: [...hosts.values()], talks: found };
+  };
+  const [client, server] = [hostsAt('client'), hostsAt('server')];
+  const serviceAt = servicesOf(listeners);
+  const ports: AskedPort[] = [];
+  const known = new Map<number, number>();
+  const [numbers, protocols] = [table.column('port'), table.column('protocol')];
+  const width = numbers.dictionary.size * protocols.dictionary.size;
+  const port = Uint32Array.from({ length: table.size }, (_, row) => {
+    const host = server[row] ?? 0;
+    const key = host * width + (numbers.codes[row] ?? 0) * protocols.dictionary.size + (protocols.codes[row] ?? 0);
+    let place = known.get(key);
+    if (place === undefined) {
+      const [protocol, number] = [String(valueAt(protocols, row)), Number(valueAt(numbers, row))];
+      const { service = '', kind = '' } = serviceAt.get(`${hosts[host]?.id} ${protocol}/${number}`) ?? {};
+      known.set(key, (place = ports.length));
+      ports.push({ host, protocol, port: number, service, kind });
+    }
+    return place;
+  });
+  return {
+    hosts,
+    ports,
+    talk: { client, port, events: table.weights(), bytes: table.octets() },
+    since: table.firstSeconds(),
+  };
 }
 
-const earlier = new WeakMap<Db, { stamp: string; found: Map<number, Circle[]> }>();
+function servicesOf(listeners: ColumnSource): Map<string, { service: string; kind: ServiceKind | '' }> {
+  const known = new Map<string, { service: string; kind: ServiceKind | '' }>();
+  if (listeners.size === 0) return known;
+  const text = (field: string) => {
+    const column = listeners.column(field);
+    return (row: number) => String(valueAt(column, row) ?? '');
+  };
+  const [device, protocol, port, service, kind] = ['deviceId', 'protocol', 'port', 'service', 'kind'].map(text);
+  for (let row = 0; row < listeners.size; row++)
+    known.set(`${device?.(row)} ${protocol?.(row)}/${port?.(row)}`, {
+      service: service?.(row) ?? '',
+      kind: (kind?.(row) ?? '') as ServiceKind | '',
+    });
+  return known;
+}
 
-/** Circles of earlier surveys, each begun from the one before: so a circle is the same one from survey to survey. */
-function circlesBefore(db: Db, survey: number): Circle[] {
-  const stamp = captureStamp(db);
-  let kept = earlier.get(db);
-  if (kept?.stamp !== stamp) earlier.set(db, (kept = { stamp, found: new Map() }));
+/**
+ * Circles as of a survey, and what is set apart. Those of earlier surveys are those of the talk that had begun by then, each begun from the one before: so a circle is the same one from survey to survey.
+ */
+export function circlesAt(db: Db, survey: number, table: ConversationsTable, listeners: ColumnSource): Circles {
+  const { hosts, ports, talk, since } = askingIn(table, listeners);
   const calendar = new Calendar(db);
   const way: number[] = [];
-  for (let at = calendar.comparable(survey); at > 0 && way.length < mostFollowed; at = calendar.comparable(at)) {
+  for (let at = calendar.comparable(survey); at > 0 && way.length < mostFollowed; at = calendar.comparable(at))
     way.push(at);
-    if (kept.found.has(at)) break;
-  }
   let before: Circle[] = [];
   for (const at of way.reverse()) {
-    const known = kept.found.get(at);
-    if (known) {
-      before = known;
-      continue;
-    }
-    const noOther = () => columnsOfRows([]);
-    const asked = { db, survey: at, against: null };
-    const { hosts, talks } = hostTalk(
-      columnsOfRows(conversations(asked, noOther)),
-      columnsOfRows(services(asked, noOther)),
-    );
-    before = circlesOf(hosts, talks, before).circles;
-    kept.found.set(at, before);
+    const moment = Date.parse(calendar.momentOf(at)) / 1000;
+    const rows = talk.client.map((_, row) => row).filter((row) => (since[row] ?? 0) <= moment);
+    before = circlesOf(hosts, ports, someOf(talk, rows), before).circles;
   }
-  return before;
+  return circlesOf(hosts, ports, talk, before);
 }
 
-/** Circles as of a survey, and what is set apart. */
-export function circlesAt(db: Db, survey: number, talks: ColumnSource, listeners: ColumnSource): Circles {
-  const { hosts, talks: all } = hostTalk(talks, listeners);
-  return circlesOf(hosts, all, circlesBefore(db, survey));
-}
+const someOf = ({ client, port, events, bytes }: AskedTalk, rows: Uint32Array): AskedTalk => ({
+  client: rows.map((row) => client[row] ?? 0),
+  port: rows.map((row) => port[row] ?? 0),
+  events: Float64Array.from(rows, (row) => events[row] ?? 0),
+  bytes: Float64Array.from(rows, (row) => bytes[row] ?? 0),
+});
 
 /** Hosts that belong together because they talk, as a table. */
-export const circles: Builder = ({ db, survey }, other) =>
-  circlesAt(db, survey, other('conversations'), other('services')).circles.map(
-    ({ id, name, hosts, talks, inside }) => ({
+export const circles: Builder = ({ db, survey, talk }, other) =>
+  circlesAt(db, survey, talk(), other('services')).circles.map(
+    ({ id, name, hosts, services, conversations, bytes, inside }) => ({
       id,
       name,
       hosts: hosts.map((host) => host.name),
       hostIds: hosts.map((host) => host.id),
       hostCount: hosts.length,
       sites: [...new Set(hosts.map(({ site }) => site).filter(Boolean))].sort(),
-      services: [...new Set(talks.map(({ service, protocol, port }) => service || `${protocol}/${port}`))].sort(),
-      conversations: talks.length,
-      bytes: talks.reduce((sum, one) => sum + one.bytes, 0),
+      services,
+      conversations,
+      bytes,
       insidePercent: Math.round(100 * inside),
     }),
   );
-
-const mostTalk = 400;
-
-/** Circles with their hosts and talk, and what everybody asks. */
-export function toldCircles(db: Db, survey: number, talks: ColumnSource, listeners: ColumnSource): Circles {
-  const { circles: all, shared } = circlesAt(db, survey, talks, listeners);
-  return { shared, circles: all.map((circle) => ({ ...circle, talks: circle.talks.slice(0, mostTalk) })) };
-}

@@ -3,8 +3,10 @@ import type { ColumnSource } from '../../../core/tables/column';
 import type { ThingName } from '../../../core/things/things';
 import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
+import type { ConversationsTable } from '../tables/conversationsTable';
+import type { ThingRow } from './thingRow';
 
-export type ThingRow = Record<string, unknown> & { id: string };
+export type { ThingRow } from './thingRow';
 
 /** Which moment a thing is asked for. */
 export interface Asked {
@@ -13,6 +15,8 @@ export interface Asked {
   against: number | null;
   /** only what belongs to these devices; all where it is not given */
   devices?: number[] | undefined;
+  /** who talks to whom at that moment */
+  talk: () => ConversationsTable;
   /** every version of a module with a serial there was up to that moment, and may be later ones, where somebody has them in memory already */
   serials?: () => Iterable<SerialVersion>;
 }

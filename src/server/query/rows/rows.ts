@@ -27,7 +27,6 @@ import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
 import { applications } from './applicationRows';
 import { circles } from './circleRows';
-import { conversations } from './conversationRows';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
@@ -53,9 +52,8 @@ function powerOf(groups: PowerGroup[] = []): {
   };
 }
 
-export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>, Builder> = {
+export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts' | 'conversations'>, Builder> = {
   services,
-  conversations,
   circles,
   applications,
   software,

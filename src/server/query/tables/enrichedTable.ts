@@ -24,6 +24,15 @@ export class EnrichedTable implements ThingTable {
     return column;
   };
 
+  get inOrder(): ThingTable['inOrder'] {
+    const { base } = this;
+    return base.inOrder && (() => base.inOrder?.() ?? new Uint32Array(0));
+  }
+
+  get coarse(): ThingTable['coarse'] {
+    return this.base.coarse;
+  }
+
   keys(): ArrayLike<number | string> {
     return this.base.keys();
   }

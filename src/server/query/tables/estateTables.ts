@@ -7,12 +7,13 @@ import type { ThingField } from '../../../core/things/thing';
 import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
-import { captureStamp } from '../../../store/talk';
+import { captureStamp } from '../../../store/talk/captures';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
 import { builders } from '../rows/rows';
 import { makerLookup } from '../rows/makerOf';
 import { AddedFields } from '../columns/addedFields';
 import { contractRows } from './contractsTable';
+import type { ConversationsTable } from './conversationsTable';
 import { EndpointsTable, Makers, type endpointVersions } from './endpointsTable';
 import { EnrichedTable } from './enrichedTable';
 import { Finder } from '../finder';
@@ -26,6 +27,7 @@ import { readAhead } from './readAhead';
 import { relationsOf } from '../relations';
 import { StoreWatch } from './storeWatch';
 import { SurveyContext } from './surveyContext';
+import { TalkTables } from '../talk/talkTables';
 import { RowsTable, type ThingTable } from './thingTable';
 
 /** Things that have no rows of another moment to be held against. */
@@ -36,7 +38,7 @@ const beforeSurveys = new Set<ThingName>(['contracts', 'conversations']);
 const followSettings = new Set<ThingName>(['readiness', 'services']);
 
 /** Things that are read device by device where only one is asked for. */
-const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts'>>([
+const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts' | 'conversations'>>([
   'modules',
   'addresses',
   'readiness',
@@ -65,6 +67,7 @@ export class EstateTables {
   readonly #enriched = new Cache<EnrichedTable>(24, this.#ofNewest);
   /** fields over those of the rows themselves */
   readonly #added: AddedFields;
+  readonly #talks: TalkTables;
 
   constructor(
     readonly store: Pick<Store, 'db' | 'folder' | 'raw'>,
@@ -80,6 +83,10 @@ export class EstateTables {
       (name, survey) => this.#plain(name, survey, null),
       (survey) => this.#hanging(survey),
     );
+    this.#talks = new TalkTables(store.db, {
+      siteOf: (survey) => (survey === 0 ? () => '' : this.#added.siteOf(survey)),
+      endpoints: (survey) => (survey === 0 ? new RowsTable([]) : this.#plain('endpoints', survey, null)),
+    });
   }
 
   get #db(): Db {
@@ -102,6 +109,22 @@ export class EstateTables {
     if (known.isOf(now, then)) return known;
     this.#marked.clear();
     return this.table(name, survey, against);
+  }
+
+  /** Who talks to whom as of a survey, with what only its columns tell. */
+  talk(survey: number): ConversationsTable {
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    return this.#talks.at(survey, this.#watch.newest);
+  }
+
+  /** Whether talk lies in memory; where it does not, it is read a step at a time by `readTalk`. */
+  get hearsTalk(): boolean {
+    return this.#talks.isRead;
+  }
+
+  readTalk(): Generator<void> {
+    return this.#talks.reading();
   }
 
   /** All fields of a thing, those of one's own too. */
@@ -185,7 +208,13 @@ export class EstateTables {
 
   /** What belongs to one device of a thing, without reading the rest where that can be. */
   ofDevice(name: ThingName, survey: number, deviceId: number): ThingRow[] {
-    if (name === 'ports' || name === 'endpoints' || name === 'contracts' || !partsOfDevices.has(name)) {
+    if (
+      name === 'ports' ||
+      name === 'endpoints' ||
+      name === 'contracts' ||
+      name === 'conversations' ||
+      !partsOfDevices.has(name)
+    ) {
       const table = this.table(name, survey, null);
       const owners = table.owners();
       return table.rows(everyRow(table.size).filter((row) => owners[row] === deviceId));
@@ -193,7 +222,8 @@ export class EstateTables {
     if (survey === 0) return [];
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    const rows = builders[name]({ db: this.#db, survey, against: null, devices: [deviceId] }, (other) =>
+    const talk = () => this.#talks.at(survey, this.#watch.newest);
+    const rows = builders[name]({ db: this.#db, survey, against: null, talk, devices: [deviceId] }, (other) =>
       this.#plain(other, survey, null),
     ).filter((row) => Number(row.deviceId) === deviceId);
     const sited =
@@ -220,6 +250,7 @@ export class EstateTables {
       plain: (name) => this.#plain(name, survey, null),
       table: (name) => this.table(name, survey, null),
       isAdded: (field) => this.#added.has(field),
+      talk: () => this.#talks.reading(),
       found: (finder) => this.#finders.get(String(survey), () => finder),
     });
   }
@@ -266,6 +297,8 @@ export class EstateTables {
           `modules ${survey} `,
           () => new ModulesTable(this.#versions.modules, this.#context(survey)),
         );
+      case 'conversations':
+        return this.#talks.at(survey, this.#watch.newest);
       case 'contracts':
         return this.#tables.get(
           `contracts ${survey} ${this.#added.contractsAt(survey)}`,
@@ -289,7 +322,13 @@ export class EstateTables {
           () =>
             new RowsTable(
               builders[name](
-                { db: this.#db, survey, against, ...(name === 'ledger' && { serials: () => this.#serials(survey) }) },
+                {
+                  db: this.#db,
+                  survey,
+                  against,
+                  talk: () => this.#talks.at(survey, this.#watch.newest),
+                  ...(name === 'ledger' && { serials: () => this.#serials(survey) }),
+                },
                 (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)),
               ),
             ),
@@ -304,7 +343,7 @@ export class EstateTables {
 
   #untilWritten(name: ThingName): string {
     // what captures tell comes between surveys
-    if (name === 'conversations' || name === 'circles') return ` ${captureStamp(this.#db)}`;
+    if (name === 'circles') return ` ${captureStamp(this.#db)}`;
     if (name === 'applications') return ` ${captureStamp(this.#db)} ${this.#watch.stamp}`;
     return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
   }
@@ -346,6 +385,7 @@ export class EstateTables {
       this.#enriched,
     ])
       kept.clear();
+    this.#talks.forget();
     this.#added.forget();
   }
 }

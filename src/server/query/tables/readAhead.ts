@@ -21,12 +21,14 @@ export interface TablesAhead {
   /** with what follows from other things and from what people say */
   table: (name: ThingName) => ThingTable;
   isAdded: (field: string) => boolean;
+  /** reads what was heard, a step at a time */
+  talk: () => Generator<void>;
   /** who finds anything is there */
   found: (finder: Finder) => void;
 }
 
 /** Makes what is asked for most, a step at a time, so that questions that come meanwhile are answered between two steps. */
-export function* readAhead({ loading, plain, table, isAdded, found }: TablesAhead): Generator<void> {
+export function* readAhead({ loading, plain, table, isAdded, talk, found }: TablesAhead): Generator<void> {
   yield* loading();
   for (const name of ['devices', 'endpoints', 'ports', 'modules'] as const) {
     yield;
@@ -38,6 +40,7 @@ export function* readAhead({ loading, plain, table, isAdded, found }: TablesAhea
       own.column(field.name).dictionary.containing('0');
     }
   }
+  yield* talk();
   const finder = new Finder();
   yield* finder.build(plain);
   finder.find('0', 1);

@@ -1,5 +1,5 @@
 import { columnsOfRows, type Column, type ColumnSource } from '../../../core/tables/column';
-import type { ThingRow } from '../rows/rowBuilder';
+import type { ThingRow } from '../rows/thingRow';
 
 /** How a row of one moment stands to another moment. */
 export const changeKinds = ['added', 'gone', 'changed', 'replaced', 'silent'] as const;
@@ -18,6 +18,10 @@ export interface ThingTable extends ColumnSource {
   /** by row: the number of the device it belongs to, 0 for none */
   owners: () => Uint32Array;
   rows: (wanted: Iterable<number>) => MarkedRow[];
+  /** all rows as they are read where nobody says how; as they are, where it is not given */
+  inOrder?: () => Uint32Array;
+  /** fields of which columns tell less than rows do */
+  coarse?: ReadonlySet<string>;
   /** the row with an id; -1 where there is none */
   rowOf: (id: string) => number;
   /** by row: the version it shows, where rows are versions of facts; the same version has the same in all columns that are made of it alone */

@@ -80,6 +80,27 @@ export const answers = {
 };
 export type Answers = typeof answers;
 export type Question = keyof Answers;
+
+/** Things that follow from talk. */
+export const ofTalk: ReadonlySet<ThingName> = new Set(['conversations', 'circles', 'applications']);
+const questionsOfTalk: ReadonlySet<Question> = new Set([
+  'dossier',
+  'rehearsalOf',
+  'stoppersNamed',
+  'serviceGroups',
+  'matrixOf',
+  'roundOf',
+  'circlesTold',
+  'seedsFor',
+  'suspicionOf',
+  'singleStopRows',
+  'worksTouching',
+]);
+
+/** Whether a question can be answered only once talk lies in memory. */
+export const asksOfTalk = (question: Question, rest: readonly unknown[]): boolean =>
+  questionsOfTalk.has(question) ||
+  (ofTalk.has(rest[0] as ThingName) && ['query', 'row', 'thingDossier'].includes(question));
 type Rest<List extends unknown[]> = List extends [unknown, ...infer Tail] ? Tail : never;
 export type Arguments<Name extends Question> = Rest<Parameters<Answers[Name]>>;
 
@@ -116,7 +137,7 @@ export function exportParts(
   ];
   const known = new Set(fields.map(({ name }) => name));
   const each =
-    columns && !marked && columns.every((column) => known.has(column))
+    columns && !marked && columns.every((column) => known.has(column) && !rows.table.coarse?.has(column))
       ? () => rowsOfColumns(rows, columns)
       : () => rowsOfContract(rows, thing, wantedColumns);
   return tableParts(

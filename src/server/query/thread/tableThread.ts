@@ -3,7 +3,7 @@ import { parentPort, workerData, type MessagePort } from 'node:worker_threads';
 import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
 import { tablesOf } from '../tables/estateTables';
-import { answers, exportParts } from './answers';
+import { answers, asksOfTalk, exportParts, ofTalk } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';
 
 /** Answers questions about the whole estate beside the process that talks to browsers, and reads ahead whenever a survey was sealed. */
@@ -35,6 +35,7 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
       switch (message.kind) {
         case 'question':
           if (message.name === 'find') await looksThrough(Number(message.with[0]));
+          if (asksOfTalk(message.name, message.with)) await hearTalk();
           reply({
             number,
             answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
@@ -42,6 +43,7 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
           answeredAt = performance.now();
           return;
         case 'export':
+          if (ofTalk.has(message.export.thing)) await hearTalk();
           exports.set(number, exportParts(store, message.export));
           return await tellPart(number);
         case 'next':
@@ -59,6 +61,19 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
   asker.on('message', (message: ToTables) => void answer(message));
 }
 serve(parent);
+
+let hearing: Promise<void> | null = null;
+
+/** Reads what was heard, a step at a time, while others are answered: there may be millions of conversations. */
+async function hearTalk(): Promise<void> {
+  if (tablesOf(store).hearsTalk) return;
+  await (hearing ??= (async () => {
+    for (const _ of tablesOf(store).readTalk()) {
+      tell({ beat: true });
+      await othersFirst();
+    }
+  })().finally(() => (hearing = null)));
+}
 
 /** Reads a step at a time, and lets whoever asks go first. */
 async function readAhead(survey: number): Promise<void> {

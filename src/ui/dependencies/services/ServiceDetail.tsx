@@ -1,12 +1,13 @@
 'use client';
 
+import { writtenValue } from '@/core/filter/written';
 import { Ago } from '../../components/Ago';
 import { Glyph } from '../../components/Glyph';
 import { Link } from '../../components/Link';
 import { TextButton } from '../../components/TextButton';
 import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
-import type { ServiceClient, ServiceGroup, ServiceInstance } from './useServices';
+import type { ServiceGroup, ServiceInstance } from './useServices';
 
 /** One service: where it runs, as what, and who asks it. */
 export function ServiceDetail({ group }: { group: ServiceGroup }) {
@@ -48,7 +49,7 @@ export function ServiceDetail({ group }: { group: ServiceGroup }) {
 
 function Instance({ instance }: { instance: ServiceInstance }) {
   const view = useView();
-  const { deviceId, device, site, process, path, arguments: words, listeners, isLocal, clients, knownBy } = instance;
+  const { deviceId, device, site, process, path, arguments: words, listeners, isLocal, knownBy } = instance;
   const service = `service:${deviceId} ${process || (listeners[0] ?? '')}`;
   return (
     <section className="instance">
@@ -88,19 +89,19 @@ function Instance({ instance }: { instance: ServiceInstance }) {
           </>
         )}
       </dl>
-      <Clients clients={clients} />
+      <Clients instance={instance} />
     </section>
   );
 }
 
 /** Who asks, those heard last first. */
-function Clients({ clients }: { clients: readonly ServiceClient[] }) {
+function Clients({ instance: { clients, newest, device, listeners } }: { instance: ServiceInstance }) {
   const view = useView();
-  if (clients.length === 0) return <p className="quiet small">Nobody is known to ask it.</p>;
-  const inOrder = [...clients].sort((x, y) => (x.lastSeen < y.lastSeen ? 1 : x.lastSeen > y.lastSeen ? -1 : 0));
+  const ports = [...new Set(listeners.map((listener) => listener.split('/').at(-1)))];
+  if (clients === 0) return <p className="quiet small">Nobody is known to ask it.</p>;
   return (
     <ul className="sentences">
-      {inOrder.map(({ name, deviceId, process, protocol, port, conversation, lastSeen }) => (
+      {newest.map(({ name, deviceId, process, protocol, port, conversation, lastSeen }) => (
         <li key={conversation}>
           {deviceId === null ? (
             <span className="mono">{name}</span>
@@ -120,6 +121,19 @@ function Clients({ clients }: { clients: readonly ServiceClient[] }) {
           </span>
         </li>
       ))}
+      {clients > newest.length && (
+        <li>
+          <Link
+            href={view.href('/dependencies', {
+              of: 'talk',
+              where: `server.name=${writtenValue(device)} (${ports.map((port) => `port=${port}`).join(' or ')})`,
+              sel: null,
+            })}
+          >
+            all {clients.toLocaleString('en')}
+          </Link>
+        </li>
+      )}
     </ul>
   );
 }

@@ -25,7 +25,8 @@ export interface ServiceInstance {
   knownBy: string;
   listeners: string[];
   isLocal: boolean;
-  clients: ServiceClient[];
+  clients: number;
+  newest: ServiceClient[];
 }
 
 export interface ServiceGroup {

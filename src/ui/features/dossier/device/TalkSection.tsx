@@ -9,17 +9,26 @@ import type { ThingRow } from '../../../lib/api';
 const shownAtFirst = 6;
 
 /** With whom a device talks: whom it asks, and who asks it, each with the processes at both ends. */
-export function TalkSection({ dossier: { conversations, device }, id, whole }: SectionProps) {
+export function TalkSection({ dossier: { conversations, device, talk, here }, id, whole }: SectionProps) {
   const deviceId = Number(id);
   const { name } = device;
   const asks = conversations.filter((row) => endOf(row, 'client') === deviceId);
   const isAsked = conversations.filter((row) => endOf(row, 'server') === deviceId);
   if (conversations.length === 0) return null;
+  // by its name, where no other device has it
+  const term = here.startsWith('device.id') ? `id=${deviceId}` : `name=${writtenValue(name)}`;
   return (
     <section className="section" aria-label="Talks">
       <h3>Talks</h3>
-      <Side words="asks" rows={asks} far="server" where={`clientName=${writtenValue(name)}`} whole={whole} />
-      <Side words="is asked by" rows={isAsked} far="client" where={`serverName=${writtenValue(name)}`} whole={whole} />
+      <Side words="asks" rows={asks} count={talk.asks} far="server" where={`client.${term}`} whole={whole} />
+      <Side
+        words="is asked by"
+        rows={isAsked}
+        count={talk.isAsked}
+        far="client"
+        where={`server.${term}`}
+        whole={whole}
+      />
     </section>
   );
 }
@@ -29,12 +38,13 @@ const endOf = (row: ThingRow, end: 'client' | 'server') => (row[end] as { device
 interface SideProps {
   words: string;
   rows: ThingRow[];
+  count: number;
   far: 'client' | 'server';
   where: string;
   whole: boolean;
 }
 
-function Side({ words, rows, far, where, whole }: SideProps) {
+function Side({ words, rows, count, far, where, whole }: SideProps) {
   const view = useView();
   if (rows.length === 0) return null;
   const near = far === 'server' ? 'client' : 'server';
@@ -61,9 +71,11 @@ function Side({ words, rows, far, where, whole }: SideProps) {
           ))}
         </tbody>
       </table>
-      {listed.length < rows.length && (
+      {listed.length < count && (
         <p className="small" style={{ marginTop: 4 }}>
-          <Link href={view.href('/estate', { of: 'conversations', where, sel: null })}>all of them</Link>
+          <Link href={view.href('/dependencies', { of: 'talk', where, sel: null })}>
+            all {count.toLocaleString('en')} of them
+          </Link>
         </p>
       )}
     </>

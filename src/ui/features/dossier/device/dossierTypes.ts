@@ -52,6 +52,8 @@ export interface Dossier {
   here: string;
   services: ThingRow[];
   conversations: ThingRow[];
+  /** how many there are, of which the newest are told */
+  talk: { asks: number; isAsked: number };
   machines: ThingRow[];
   dependants: Dependants;
   peers: ThingRow[];

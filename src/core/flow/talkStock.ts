@@ -1,0 +1,128 @@
+import { seenOnce, type CountedAt } from './seenOnce';
+
+/** The ends of a conversation, by the numbers of addresses, and who serves by what. */
+export interface StockEnds {
+  client: number;
+  server: number;
+  port: number;
+  protocol: number;
+  basis: number;
+}
+
+/** What one capture heard of a conversation. */
+export interface StockHearing extends CountedAt {
+  /** seconds since the epoch */
+  firstSeen: number;
+  lastSeen: number;
+}
+
+const numbers = ['client', 'server', 'port', 'protocol', 'basis', 'points', 'activeHours'] as const;
+const counts = ['events', 'packets', 'bytesToServer', 'bytesToClient', 'firstSeen', 'lastSeen'] as const;
+export type StockNumber = (typeof numbers)[number];
+export type StockCount = (typeof counts)[number];
+
+const firstRoom = 1024;
+
+/**
+ * Conversations by the million: a row each, some sixty octets, in arrays that grow. A conversation has a number that it keeps; its row is found by it. Points are sets of places of capture,
+ * each set once.
+ */
+export class TalkStock {
+  size = 0;
+  /** sets of places of capture, by the number in `points` */
+  readonly pointSets: string[][] = [];
+  readonly #setNumbers = new Map<string, number>();
+  #rows = new Uint32Array(firstRoom);
+  #room = firstRoom;
+  #numberOf = new Uint32Array(firstRoom);
+  readonly #own = {} as Record<StockNumber, Uint32Array> & Record<StockCount, Float64Array>;
+
+  constructor() {
+    for (const field of numbers) this.#own[field] = new Uint32Array(firstRoom);
+    for (const field of counts) this.#own[field] = new Float64Array(firstRoom);
+  }
+
+  /** By row; not to be kept beyond the next change. */
+  column(field: StockNumber): Uint32Array {
+    return this.#own[field].subarray(0, this.size);
+  }
+
+  count(field: StockCount): Float64Array {
+    return this.#own[field].subarray(0, this.size);
+  }
+
+  /** Numbers of conversations, by row. */
+  conversations(): Uint32Array {
+    return this.#numberOf.subarray(0, this.size);
+  }
+
+  /** -1 where there is none. */
+  rowOf(conversation: number): number {
+    return (this.#rows[conversation] ?? 0) - 1;
+  }
+
+  /** Writes down all that was heard of a conversation, in place of what was known of it. @param heard at least one */
+  set(conversation: number, ends: StockEnds, heard: readonly StockHearing[]): void {
+    const row = this.#rowFor(conversation);
+    const own = this.#own;
+    own.client[row] = ends.client;
+    own.server[row] = ends.server;
+    own.port[row] = ends.port;
+    own.protocol[row] = ends.protocol;
+    own.basis[row] = ends.basis;
+    const [only] = heard;
+    const total = heard.length === 1 && only ? only : seenOnce(heard);
+    own.events[row] = total.events;
+    own.packets[row] = total.packets;
+    own.bytesToServer[row] = total.octetsToServer;
+    own.bytesToClient[row] = total.octetsToClient;
+    own.activeHours[row] = total.hours.length;
+    let [first, last] = [Infinity, 0];
+    for (const { firstSeen, lastSeen } of heard) {
+      if (firstSeen < first) first = firstSeen;
+      if (lastSeen > last) last = lastSeen;
+    }
+    own.firstSeen[row] = first;
+    own.lastSeen[row] = last;
+    own.points[row] = this.#setOf(heard);
+  }
+
+  #rowFor(conversation: number): number {
+    if (conversation >= this.#rows.length) {
+      const wider = new Uint32Array(Math.max(conversation + 1, this.#rows.length * 2));
+      wider.set(this.#rows);
+      this.#rows = wider;
+    }
+    const known = this.#rows[conversation] ?? 0;
+    if (known > 0) return known - 1;
+    if (this.size === this.#room) this.#grow();
+    const row = this.size++;
+    this.#rows[conversation] = row + 1;
+    this.#numberOf[row] = conversation;
+    return row;
+  }
+
+  #grow(): void {
+    this.#room *= 2;
+    const wider = <Kept extends Uint32Array | Float64Array>(kept: Kept): Kept => {
+      const grown = new (kept.constructor as new (size: number) => Kept)(this.#room);
+      grown.set(kept);
+      return grown;
+    };
+    this.#numberOf = wider(this.#numberOf);
+    for (const field of numbers) this.#own[field] = wider(this.#own[field]);
+    for (const field of counts) this.#own[field] = wider(this.#own[field]);
+  }
+
+  #setOf(heard: readonly StockHearing[]): number {
+    const [only] = heard;
+    const key =
+      heard.length === 1 && only ? only.point : [...new Set(heard.map(({ point }) => point))].sort().join('\n');
+    let known = this.#setNumbers.get(key);
+    if (known === undefined) {
+      this.#setNumbers.set(key, (known = this.pointSets.length));
+      this.pointSets.push(key.split('\n'));
+    }
+    return known;
+  }
+}

@@ -1,0 +1,36 @@
+import { expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { valueAt } from './column';
+import { numberColumn } from './numberColumn';
+import { orderRows } from './order';
+
+const whole = fc.array(fc.option(fc.oneof(fc.nat(50), fc.nat(3_000_000), fc.maxSafeNat()), { nil: Number.NaN }));
+
+test('each row has its number, and rows stand in the order of their numbers, those without one last', () => {
+  fc.assert(
+    fc.property(whole, fc.boolean(), (numbers, descending) => {
+      const column = numberColumn(Float64Array.from(numbers));
+      expect(numbers.map((_, row) => valueAt(column, row))).toEqual(
+        numbers.map((value) => (Number.isNaN(value) ? null : value)),
+      );
+      const known = numbers.filter((value) => !Number.isNaN(value));
+      for (const value of known) expect(column.dictionary.values[column.dictionary.find(value) ?? -1]).toBe(value);
+      const rows = orderRows(Uint32Array.from(numbers.keys()), [{ column, kind: 'number', descending }]);
+      const wanted = known.sort((x, y) => (descending ? y - x : x - y));
+      expect([...rows].map((row) => numbers[row]).slice(0, wanted.length)).toEqual(wanted);
+    }),
+  );
+});
+
+test('a value that was not there has a number of its own from then on', () => {
+  const { dictionary } = numberColumn(Float64Array.of(7, 3, Number.NaN), (value) => `2026-01-0${value}`);
+  expect(dictionary.values).toEqual(['2026-01-03', '2026-01-07', null]);
+  expect(dictionary.find('2026-01-05')).toBeUndefined();
+  const added = dictionary.codeOf('2026-01-05');
+  expect([dictionary.codeOf('2026-01-05'), dictionary.find('2026-01-05'), dictionary.codeOf(null)]).toEqual([
+    added,
+    added,
+    2,
+  ]);
+  expect([...dictionary.ranks('date')]).toEqual([0, 2, 4294967295, 1]);
+});

@@ -1,0 +1,128 @@
+import type { Column } from './column';
+import { Dictionary, lastRank } from './dictionary';
+import type { FieldKind } from '../filter/filterField';
+
+/** Numbers up to here are told apart by a list of all of them, others by sorting. */
+const mostListed = 1 << 21;
+
+/** Values that came in their order: the place of each is its number. */
+class OrderedDictionary extends Dictionary {
+  readonly #ordered: number;
+
+  /** @param values in order, null only as the last */
+  constructor(values: readonly unknown[]) {
+    super();
+    for (const value of values) this.values.push(value);
+    this.#ordered = values.length;
+  }
+
+  override codeOf(value: unknown): number {
+    return this.find(value) ?? super.codeOf(value);
+  }
+
+  override find(value: unknown): number | undefined {
+    let [low, high] = [0, this.#ordered - 1];
+    if (value === null || value === undefined || value === '')
+      return high >= 0 && this.values[high] === null ? high : super.find(value);
+    if (high >= 0 && this.values[high] === null) high--;
+    while (low <= high) {
+      const middle = (low + high) >> 1;
+      const own = this.values[middle] as number | string;
+      if (own === value) return middle;
+      if (own < (value as number | string)) low = middle + 1;
+      else high = middle - 1;
+    }
+    return super.find(value);
+  }
+
+  override ranks(kind: FieldKind): Uint32Array {
+    if (this.size !== this.#ordered) return super.ranks(kind);
+    const ranks = new Uint32Array(this.size);
+    for (let code = 0; code < ranks.length; code++) ranks[code] = this.values[code] === null ? lastRank : code;
+    return ranks;
+  }
+}
+
+/**
+ * A column of whole numbers from 0, by the million: told apart without a map, and in order as they are.
+ * @param numbers by row; NaN where there is none
+ * @param shown what stands in the table for a number; must keep their order
+ */
+export function numberColumn(numbers: Float64Array, shown: (value: number) => unknown = (value) => value): Column {
+  let most = 0;
+  let isAnyMissing = false;
+  for (let row = 0; row < numbers.length; row++) {
+    const value = numbers[row] ?? 0;
+    if (value > most) most = value;
+    else if (Number.isNaN(value)) isAnyMissing = true;
+  }
+  const distinct = most < mostListed ? listed(numbers, most) : sorted(numbers);
+  const values: unknown[] = [];
+  for (let code = 0; code < distinct.length; code++) values.push(shown(distinct[code] ?? 0));
+  if (isAnyMissing) values.push(null);
+  const codes = most < mostListed ? codesByList(numbers, distinct, most) : codesBySearch(numbers, distinct);
+  return { dictionary: new OrderedDictionary(values), codes };
+}
+
+function listed(numbers: Float64Array, most: number): Float64Array {
+  const found = new Uint8Array(most + 1);
+  for (let row = 0; row < numbers.length; row++) found[numbers[row] ?? 0] = 1;
+  let size = 0;
+  for (const one of found) size += one;
+  const distinct = new Float64Array(size);
+  let at = 0;
+  for (let value = 0; value <= most; value++) if (found[value]) distinct[at++] = value;
+  return distinct;
+}
+
+function codesByList(numbers: Float64Array, distinct: Float64Array, most: number): Uint32Array {
+  const codeOf = new Uint32Array(most + 1);
+  for (let code = 0; code < distinct.length; code++) codeOf[distinct[code] ?? 0] = code;
+  const codes = new Uint32Array(numbers.length);
+  for (let row = 0; row < numbers.length; row++) {
+    const value = numbers[row] ?? 0;
+    codes[row] = Number.isNaN(value) ? distinct.length : (codeOf[value] ?? 0);
+  }
+  return codes;
+}
+
+function sorted(numbers: Float64Array): Float64Array {
+  // NaN stands last
+  const all = numbers.slice().sort();
+  let size = 0;
+  for (let at = 0; at < all.length; at++) {
+    const value = all[at] ?? 0;
+    if (!Number.isNaN(value) && (size === 0 || value !== all[size - 1])) all[size++] = value;
+  }
+  return all.slice(0, size);
+}
+
+/** Each is looked for from a place that a list of the leading parts of all gives. */
+function codesBySearch(numbers: Float64Array, distinct: Float64Array): Uint32Array {
+  const codes = new Uint32Array(numbers.length);
+  const most = distinct.at(-1) ?? 0;
+  const lots = Math.max(1, distinct.length);
+  const scale = lots / (most + 1);
+  const starts = new Uint32Array(lots + 2);
+  for (let code = 0; code < distinct.length; code++) {
+    const lot = Math.floor((distinct[code] ?? 0) * scale) + 1;
+    starts[lot] = (starts[lot] ?? 0) + 1;
+  }
+  for (let lot = 1; lot < starts.length; lot++) starts[lot] = (starts[lot] ?? 0) + (starts[lot - 1] ?? 0);
+  for (let row = 0; row < numbers.length; row++) {
+    const value = numbers[row] ?? 0;
+    if (Number.isNaN(value)) {
+      codes[row] = distinct.length;
+      continue;
+    }
+    const lot = Math.floor(value * scale);
+    let [low, high] = [starts[lot] ?? 0, (starts[lot + 1] ?? distinct.length) - 1];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((distinct[middle] ?? 0) < value) low = middle + 1;
+      else high = middle;
+    }
+    codes[row] = low;
+  }
+  return codes;
+}

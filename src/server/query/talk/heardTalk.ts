@@ -1,0 +1,136 @@
+import { TalkStock, type StockHearing } from '../../../core/flow/talkStock';
+import type { ServerBasis } from '../../../core/flow/talk';
+import { Dictionary } from '../../../core/tables/dictionary';
+import type { Db } from '../../../store/base/database';
+import { lastHearing } from '../../../store/talk/conversations';
+import {
+  changedSince,
+  conversationsHeardIn,
+  hearingsBetween,
+  hearingsOf,
+  lastConversation,
+  talkAddressesBehind,
+  wholeCaptures,
+  type Hearing,
+} from '../../../store/talk/hearings';
+
+export const bases: readonly ServerBasis[] = ['port', 'opening', 'listener'];
+
+/** Conversations read at a step. */
+const atOnce = 20_000;
+
+/** All that captures heard, in memory: read once, and from then on only what changed. */
+export class HeardTalk {
+  readonly stock = new TalkStock();
+  /** addresses that talk; rows of the stock name them by their number here */
+  readonly addresses = new Dictionary();
+  #codes = new Uint32Array(1024);
+  #lastAddress = 0;
+  #points = new Map<number, string>();
+  #lastWrite = 0;
+  /** conversations up to this number are read; null where nothing is yet */
+  #readTo: number | null = null;
+  #last = 0;
+  #isRead = false;
+
+  /** @param until only what began by then, in seconds since the epoch */
+  constructor(
+    readonly db: Db,
+    readonly until = Number.MAX_SAFE_INTEGER,
+  ) {}
+
+  get isRead(): boolean {
+    return this.#isRead;
+  }
+
+  /** What is another whenever what is held here is. */
+  get stamp(): string {
+    return `${this.#lastWrite} ${this.stock.size} ${[...this.#points.keys()].at(-1) ?? 0} ${this.#points.size}`;
+  }
+
+  /** Reads what there is, a step at a time; whoever else reads goes on where another one is. */
+  *reading(): Generator<void> {
+    if (this.#readTo === null) {
+      this.#readTo = 0;
+      this.#readAround();
+      this.#lastWrite = lastHearing(this.db);
+      this.#last = lastConversation(this.db);
+    }
+    while (this.#readTo < this.#last) {
+      const behind = this.#readTo;
+      this.#readTo += atOnce;
+      this.#take(hearingsBetween(this.db, behind, this.#readTo));
+      yield;
+    }
+    this.#isRead = true;
+  }
+
+  /** Takes in what was heard since. @returns whether what is held here may be gone: then all is to be read anew */
+  refresh(): boolean {
+    if (!this.#isRead) {
+      for (const _ of this.reading());
+      return false;
+    }
+    const before = this.#points;
+    const since = this.#lastWrite;
+    this.#readAround();
+    for (const id of before.keys()) if (!this.#points.has(id)) return true;
+    this.#lastWrite = lastHearing(this.db);
+    const changed = new Set(this.#lastWrite > since ? changedSince(this.db, since) : []);
+    for (const id of this.#points.keys())
+      if (!before.has(id)) for (const conversation of conversationsHeardIn(this.db, id)) changed.add(conversation);
+    for (const conversation of changed) this.#take(hearingsOf(this.db, conversation));
+    return false;
+  }
+
+  #readAround(): void {
+    this.#points = new Map(wholeCaptures(this.db).map(({ id, point }) => [id, point]));
+    for (const [id, address] of talkAddressesBehind(this.db, this.#lastAddress)) {
+      if (id >= this.#codes.length) {
+        const wider = new Uint32Array(Math.max(id + 1, this.#codes.length * 2));
+        wider.set(this.#codes);
+        this.#codes = wider;
+      }
+      this.#codes[id] = this.addresses.codeOf(address);
+      this.#lastAddress = id;
+    }
+  }
+
+  /** @param hearings conversation by conversation */
+  #take(hearings: Iterable<Hearing>): void {
+    let own: StockHearing[] = [];
+    let of: Hearing | null = null;
+    const keep = () => {
+      if (of && own.length > 0)
+        this.stock.set(
+          of[0],
+          {
+            client: this.#codes[of[1]] ?? 0,
+            server: this.#codes[of[2]] ?? 0,
+            port: of[3],
+            protocol: of[4],
+            basis: bases.indexOf(of[5]),
+          },
+          own,
+        );
+      own = [];
+    };
+    for (const hearing of hearings) {
+      if (of && of[0] !== hearing[0]) keep();
+      of = hearing;
+      const point = this.#points.get(hearing[6]);
+      if (point === undefined || hearing[11] > this.until) continue;
+      own.push({
+        point,
+        events: hearing[7],
+        packets: hearing[8],
+        octetsToServer: hearing[9],
+        octetsToClient: hearing[10],
+        firstSeen: hearing[11],
+        lastSeen: hearing[12],
+        hours: JSON.parse(hearing[13]) as number[],
+      });
+    }
+    keep();
+  }
+}

@@ -1,0 +1,130 @@
+import type { DeviceFacts, ServiceFacts } from '../../../core/estate/facts';
+import { valueAt, type ColumnSource } from '../../../core/tables/column';
+import type { Db } from '../../../store/base/database';
+import { factsAsOf } from '../../../store/base/facts';
+import { lastAnswers } from '../../../store/base/latestOutcomes';
+import { captureStamp } from '../../../store/talk/captures';
+import { wholeCaptures } from '../../../store/talk/hearings';
+import { Calendar } from '../calendar';
+import { ConversationsTable } from '../tables/conversationsTable';
+import { AddressOwners } from './addressOwners';
+import { HeardTalk } from './heardTalk';
+import { toldTalk } from './toldTalk';
+
+/** What else of an estate talk follows from. */
+export interface EstateAround {
+  siteOf: (survey: number) => (deviceId: number) => string;
+  endpoints: (survey: number) => ColumnSource;
+}
+
+/** What follows from surveys alone: it is made once for each. */
+type OfSurvey = Omit<ConstructorParameters<typeof ConversationsTable>[1], 'heard'>;
+
+/** Past moments whose talk is kept in memory. */
+const mostPast = 1;
+
+/** Tables of conversations at the newest moment, where they grow with what is heard, and at past ones. */
+export class TalkTables {
+  #now: HeardTalk;
+  #stamp = '';
+  readonly #then = new Map<string, HeardTalk>();
+  readonly #tables = new Map<number, { stamp: string; around: OfSurvey; table: ConversationsTable }>();
+
+  constructor(
+    readonly db: Db,
+    readonly estate: EstateAround,
+  ) {
+    this.#now = new HeardTalk(db);
+  }
+
+  get isRead(): boolean {
+    return this.#now.isRead;
+  }
+
+  /** Reads what was heard, a step at a time. */
+  reading(): Generator<void> {
+    return this.#now.reading();
+  }
+
+  at(survey: number, newest: number): ConversationsTable {
+    const heard = survey >= newest ? this.#heardNow() : this.#heardUntil(survey);
+    const kept = this.#tables.get(survey);
+    if (kept && kept.stamp === heard.stamp) return kept.table;
+    const around = kept?.around ?? this.#aroundOf(survey);
+    const table = new ConversationsTable(this.db, { ...around, heard });
+    this.#tables.delete(survey);
+    this.#tables.set(survey, { stamp: heard.stamp, around, table });
+    for (const old of [...this.#tables.keys()].filter((one) => one < newest).slice(0, -mostPast))
+      this.#tables.delete(old);
+    return table;
+  }
+
+  /** Who is who is not what it was. What was heard stays. */
+  forget(): void {
+    this.#tables.clear();
+  }
+
+  #heardNow(): HeardTalk {
+    const stamp = captureStamp(this.db);
+    if (stamp === this.#stamp) return this.#now;
+    if (this.#now.refresh()) {
+      this.#now = new HeardTalk(this.db);
+      this.#now.refresh();
+    }
+    this.#stamp = stamp;
+    return this.#now;
+  }
+
+  #heardUntil(survey: number): HeardTalk {
+    const key = `${survey} ${wholeCaptures(this.db).length}`;
+    let known = this.#then.get(key);
+    if (!known) {
+      for (const old of [...this.#then.keys()].slice(0, Math.max(0, this.#then.size - mostPast + 1)))
+        this.#then.delete(old);
+      const until = Date.parse(new Calendar(this.db).momentOf(survey)) / 1000;
+      this.#then.set(key, (known = new HeardTalk(this.db, until)));
+      known.refresh();
+    }
+    return known;
+  }
+
+  #aroundOf(survey: number): OfSurvey {
+    const { db } = this;
+    const calendar = new Calendar(db);
+    const processes = new Map(
+      factsAsOf<ServiceFacts>(db, 'service', survey).map(({ deviceId, content }) => [
+        `${deviceId} ${content.protocol} ${content.port}`,
+        content.process,
+      ]),
+    );
+    const hanging = placesOf(this.estate.endpoints(survey));
+    const answered = lastAnswers(db, survey);
+    const owners = new AddressOwners(db, survey);
+    const siteOf = this.estate.siteOf(survey);
+    const sites = new Map(
+      factsAsOf<DeviceFacts>(db, 'device', survey).map(({ deviceId, content }) => [deviceId, content.site]),
+    );
+    return {
+      told: toldTalk(db, survey, calendar.between(0, survey)),
+      owners,
+      siteOf: (deviceId) => (deviceId === 0 ? '' : siteOf(deviceId) || (sites.get(deviceId) ?? '')),
+      hangsOn: (address) => hanging.get(address) ?? 0,
+      processAt: (deviceId, protocol, port) => processes.get(`${deviceId} ${protocol} ${port}`) ?? '',
+      momentOf: calendar.momentOf,
+      answeredIn: (deviceId) => answered.get(deviceId) ?? 0,
+    };
+  }
+}
+
+/** At which device endpoints hang, by their addresses; what hangs at several is nowhere. */
+function placesOf(endpoints: ColumnSource): Map<string, number> {
+  const found = new Map<string, number>();
+  if (endpoints.size === 0) return found;
+  const [addresses, devices] = [endpoints.column('addresses'), endpoints.column('deviceId')];
+  for (let row = 0; row < endpoints.size; row++) {
+    const device = Number(valueAt(devices, row)) || 0;
+    for (const address of valueAt(addresses, row) as string[])
+      found.set(address, found.has(address) && found.get(address) !== device ? 0 : device);
+  }
+  return found;
+}
