@@ -30,6 +30,7 @@ import { benchPlacement } from './placement';
 import { benchRehearsal } from './rehearsal';
 import { benchSoak } from './soak';
 import { benchTables } from './tables';
+import { benchTalk } from './talk';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
 
@@ -132,6 +133,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   walker: () => benchAgainstWalker(300),
   packets: () => benchPackets(),
   flows: () => benchFlows(),
+  talk: () => Promise.resolve(benchTalk(Number(process.env.BOLIDE_BENCH_TALK ?? 5_000_000))),
   rehearsal: () => Promise.resolve(benchRehearsal()),
   thousand: () => benchThousand(),
   soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),

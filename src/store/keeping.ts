@@ -6,6 +6,7 @@ import type { Store } from './base/database';
 import type { Db } from './base/db';
 import { latestSealed } from './base/sealedSurveys';
 import { setting } from './base/schema';
+import { dropSomeTalk, foldSomeTalk } from './talk/keeping';
 
 const retentionKey = 'retention';
 const growthKey = 'growth';
@@ -39,7 +40,17 @@ const followedWithin = (letters: number): string => `delete from volatile where 
 
 /** Takes away a portion of what is older than it is kept. @returns how many rows went: where some did, there may be more */
 export function pruneSome({ raw, db, folder }: Store, now: Date): number {
-  const { readingsDays, hourlyDays, actsDays, jobsDays, deliveriesDays, emptyVisitsDays, copies } = readRetention(db);
+  const {
+    readingsDays,
+    hourlyDays,
+    actsDays,
+    jobsDays,
+    deliveriesDays,
+    emptyVisitsDays,
+    talkDailyDays,
+    talkDays,
+    copies,
+  } = readRetention(db);
   const gone = [
     [followedWithin(13), readingsDays],
     [followedWithin(10), hourlyDays],
@@ -62,6 +73,8 @@ export function pruneSome({ raw, db, folder }: Store, now: Date): number {
   ] as const;
   let count = 0;
   for (const [statement, days] of gone) count += raw.prepare(statement).run(agoDays(now, days), portion).changes;
+  const secondsAgo = (days: number) => now.getTime() / 1000 - days * 86_400;
+  count += dropSomeTalk(db, secondsAgo(talkDays)) + foldSomeTalk(db, secondsAgo(talkDailyDays), now);
   for (const begin of ['before-migration-', 'before-restore-'])
     for (const name of copiesOf(folder, begin).slice(copies)) rmSync(path.join(folder, name), { force: true });
   return count;
@@ -102,16 +115,18 @@ export const growthOf = (db: Db): Growth[] => read<Growth[]>(db, growthKey) ?? [
 
 /** What a part of the data takes up. */
 export interface PartSize {
-  part: 'facts' | 'visits' | 'readings' | 'acts' | 'jobs' | 'collectors' | 'other' | 'free' | 'copies';
+  part: 'facts' | 'visits' | 'readings' | 'acts' | 'jobs' | 'collectors' | 'talk' | 'other' | 'free' | 'copies';
   octets: number;
 }
 
+const talkTables = new Set(['talk_address', 'conversation', 'heard', 'capture', 'talk_batch']);
 const partOf = (table: string): PartSize['part'] => {
   if (table.endsWith('_fact')) return 'facts';
   if (table === 'visit' || table === 'told' || table === 'displaced') return 'visits';
   if (table === 'volatile' || table === 'port_moment') return 'readings';
   if (table === 'audit' || table === 'edit') return 'acts';
   if (table === 'job' || table === 'scheduled_run') return 'jobs';
+  if (talkTables.has(table)) return 'talk';
   return table === 'delivery' || table === 'share' || table === 'collector' ? 'collectors' : 'other';
 };
 

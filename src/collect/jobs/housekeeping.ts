@@ -5,6 +5,7 @@ import { wipeDeleted } from '../../store/credentials';
 import { lastOfKind, queueJob } from '../../store/jobs';
 import { giveBackRoom, noteGrowth, pruneSome, readRetention } from '../../store/keeping';
 import { forgetSessions } from '../../store/sessions';
+import { clearSomeTalk } from '../../store/talk/captures';
 import { surveysToThin, thinSurvey } from '../../store/thinning';
 
 /** What is done by the clock, whoever is there: nothing that is over stays because nobody came by. */
@@ -13,6 +14,7 @@ export function keepHouse(store: Store, now: Date): void {
   forgetSessions(store.db, now);
   backUpByTheClock(store, now);
   noteGrowth(store);
+  clearSomeTalk(store.db);
   prune(store, now);
 }
 

@@ -46,11 +46,7 @@ export function talkMatrix({ from, to, names, weight, age }: MatrixTalk, mostSho
       const group = groups[row] ?? 0;
       totals[group] = (totals[group] ?? 0) + (weight[row] ?? 0);
     }
-  const ranked = Array.from(totals.keys())
-    .filter((group) => (totals[group] ?? 0) > 0)
-    .sort((x, y) => (totals[y] ?? 0) - (totals[x] ?? 0) || compareNaturally(names[x] ?? '', names[y] ?? ''));
-  const shown = ranked.slice(0, ranked.length > mostShown ? mostShown - 1 : mostShown);
-  const others = ranked.length - shown.length;
+  const { shown, others } = largest(totals, names, mostShown);
   const size = shown.length + (others > 0 ? 1 : 0);
   // by group: its place among those shown, what is too many behind them
   const place = new Uint32Array(names.length).fill(shown.length);
@@ -91,6 +87,19 @@ export function talkMatrix({ from, to, names, weight, age }: MatrixTalk, mostSho
     }),
   );
   return { names: order.map((at) => names[shown[at] ?? -1] ?? 'all others'), others, cells };
+}
+
+/** The groups with most talk, most first; how many there are beyond them. */
+function largest(totals: Float64Array, names: readonly string[], most: number): { shown: number[]; others: number } {
+  const heard = totals.filter((total) => total > 0);
+  const shownOf = heard.length > most ? most - 1 : most;
+  const least = heard.slice().sort().at(-shownOf) ?? 0;
+  const shown: number[] = [];
+  totals.forEach((total, group) => {
+    if (total > 0 && total >= least) shown.push(group);
+  });
+  shown.sort((x, y) => (totals[y] ?? 0) - (totals[x] ?? 0) || compareNaturally(names[x] ?? '', names[y] ?? ''));
+  return { shown: shown.slice(0, shownOf), others: heard.length - Math.min(shown.length, shownOf) };
 }
 
 const mostRounds = 200;

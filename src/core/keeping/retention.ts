@@ -16,6 +16,10 @@ export interface Retention {
   deliveriesDays: number;
   /** addresses at which no device is known */
   emptyVisitsDays: number;
+  /** talk of exporters and agents day by day, before what they heard in a month is put together */
+  talkDailyDays: number;
+  /** talk of any source */
+  talkDays: number;
   /** copies before the structure of the data changed, and before a backup was restored */
   copies: number;
 }
@@ -28,6 +32,8 @@ export const usualRetention: Retention = {
   jobsDays: 90,
   deliveriesDays: 30,
   emptyVisitsDays: 90,
+  talkDailyDays: 35,
+  talkDays: 400,
   copies: 3,
 };
 
@@ -45,6 +51,8 @@ export const retentionSchema = yup
     jobsDays: between(7, 3650),
     deliveriesDays: between(7, 3650),
     emptyVisitsDays: between(7, 3650),
+    talkDailyDays: between(2, 3650),
+    talkDays: between(35, 3650),
     copies: between(1, 20),
   })
   .noUnknown();

@@ -4,7 +4,7 @@ import { networkOf } from '../../core/values/ipAddress';
 import { everyRow, valueAt } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
 import { Calendar } from '../query/calendar';
-import { findRows } from '../query/query';
+import { fittingRows } from '../query/query';
 import type { ConversationsTable } from '../query/tables/conversationsTable';
 import { tablesOf } from '../query/tables/estateTables';
 import { circlesTold } from './applications';
@@ -39,21 +39,12 @@ export function matrixOf(
   const before = secondsAt(calendar.momentOf(calendar.comparable(survey)));
   const since = days === null ? -Infinity : now - days * 86_400;
   const table = tablesOf(store).talk(survey);
-  const { found } = findRows(store, 'conversations', { survey, against: null, where, sort: ['port'] });
   const last = table.lastSeconds();
-  const rows = found.filter((row) => (last[row] ?? 0) >= since);
+  const rows = rowsSince(fittingRows(store, 'conversations', { survey, against: null, where }).rows, last, since);
   const groups = new Dictionary();
   const groupOf = grouping(store, survey, by);
   const [from, to] = (['client', 'server'] as const).map((end) => groupsAt(table, end, rows, groups, groupOf));
-  const weights = table.weights();
-  const hours = table.column('activeHours');
-  const age = Uint8Array.from({ length: rows.length }, (_, at) => {
-    const row = rows[at] ?? 0;
-    const active = Number(valueAt(hours, row) ?? 0);
-    const isOld = (last[row] ?? 0) < before;
-    return talkAges.indexOf(active > 0 && active <= rareHours ? 'rare' : isOld ? 'remembered' : 'now');
-  });
-  const weight = Float64Array.from(rows, (row) => weights[row] ?? 0);
+  const { weight, age } = measuresOf(table, rows, before);
   const none = new Uint32Array(0);
   const names = groups.values.map(String);
   return {
@@ -62,6 +53,29 @@ export function matrixOf(
     conversations: rows.length,
     ...talkMatrix({ from: from ?? none, to: to ?? none, names, weight, age }),
   };
+}
+
+function rowsSince(rows: Uint32Array, last: Float64Array, since: number): Uint32Array {
+  return since === -Infinity ? rows : rows.filter((row) => (last[row] ?? 0) >= since);
+}
+
+/** How much there is of each conversation, and how it was heard lately. */
+function measuresOf(
+  table: ConversationsTable,
+  rows: Uint32Array,
+  before: number,
+): { weight: Float64Array; age: Uint8Array } {
+  const [weights, hours, last] = [table.weights(), table.activeHours(), table.lastSeconds()];
+  const weight = new Float64Array(rows.length);
+  const age = new Uint8Array(rows.length);
+  const [now, rare, remembered] = (['now', 'rare', 'remembered'] as const).map((one) => talkAges.indexOf(one));
+  for (let at = 0; at < rows.length; at++) {
+    const row = rows[at] ?? 0;
+    weight[at] = weights[row] ?? 0;
+    const active = hours[row] ?? 0;
+    age[at] = (active > 0 && active <= rareHours ? rare : (last[row] ?? 0) < before ? remembered : now) ?? 0;
+  }
+  return { weight, age };
 }
 
 type GroupOf = (deviceId: number, address: string, row: number, end: 'client' | 'server') => string;
@@ -77,15 +91,22 @@ function groupsAt(
   const [devices, { dictionary, codes }] = [table.devicesAt(end), table.column(`${end}Address`)];
   const ofDevice = new Map<number, number>();
   const ofAddress = new Int32Array(dictionary.size).fill(-1);
-  return rows.map((row) => {
-    const [device = 0, address = 0] = [devices[row], codes[row]];
-    const known = device > 0 && groupOf.byDevice ? ofDevice.get(device) : ofAddress[address];
-    if (known !== undefined && known >= 0) return known;
-    const group = groups.codeOf(groupOf.of(device, String(dictionary.values[address]), row, end));
-    if (device > 0 && groupOf.byDevice) ofDevice.set(device, group);
-    else ofAddress[address] = group;
-    return group;
-  });
+  const made = new Uint32Array(rows.length);
+  const { of, byDevice } = groupOf;
+  for (let at = 0; at < rows.length; at++) {
+    const row = rows[at] ?? 0;
+    const address = codes[row] ?? 0;
+    const device = devices[row] ?? 0;
+    const isDevice = byDevice && device > 0;
+    let group = isDevice ? (ofDevice.get(device) ?? -1) : (ofAddress[address] ?? -1);
+    if (group < 0) {
+      group = groups.codeOf(of(device, String(dictionary.values[address]), row, end));
+      if (isDevice) ofDevice.set(device, group);
+      else ofAddress[address] = group;
+    }
+    made[at] = group;
+  }
+  return made;
 }
 
 /** Of what group an end is. */

@@ -72,13 +72,14 @@ export function thingRow(
   return at < 0 ? undefined : table.rows([at])[0];
 }
 
-/** The rows that a filter holds, in the order that is wanted. @throws FilterError, SortError */
-export function findRows(
+/** The rows that a filter holds, as they lie in the table. @throws FilterError */
+export function fittingRows(
   store: Store,
   name: ThingName,
-  { survey, against, where, sort, first }: RowsWanted,
-): { table: ThingTable; found: Uint32Array } {
+  { survey, against, where }: Pick<RowsWanted, 'survey' | 'against' | 'where'>,
+): { table: ThingTable; rows: Uint32Array } {
   const table = tablesOf(store).table(name, survey, against);
+  if (where.trim() === '') return { table, rows: everyRow(table.size) };
   const marked = against !== null && name !== 'changes' && name !== 'visits';
   const fits = tablesOf(store).select(name, survey, table, where, {
     table: marked
@@ -89,10 +90,17 @@ export function findRows(
         },
     fields: [{ name: 'change', kind: 'text' as const }],
   });
+  return { table, rows: rowsThatFit(fits) };
+}
+
+/** The rows that a filter holds, in the order that is wanted. @throws FilterError, SortError */
+export function findRows(store: Store, name: ThingName, wanted: RowsWanted): { table: ThingTable; found: Uint32Array } {
+  const { table, rows } = fittingRows(store, name, wanted);
+  const { sort, first } = wanted;
   const found =
     sort.length === 0 && table.inOrder
-      ? table.inOrder().filter((row) => fits[row] === 1)
-      : orderRows(rowsThatFit(fits), orderOf(table, tablesOf(store).fields(name), sort));
+      ? table.inOrder(rows)
+      : orderRows(rows, orderOf(table, tablesOf(store).fields(name), sort));
   return { table, found: first === undefined ? found : found.subarray(0, first) };
 }
 

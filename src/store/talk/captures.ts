@@ -34,11 +34,18 @@ const of = statements(({ $client }) => ({
   end: $client.prepare<[number, number, number | null, number | null, string, number]>(
     'update capture set packets = ?, passed_over = ?, first_seen = ?, last_seen = ?, broken_off = ?, is_whole = 1 where id = ?',
   ),
-  hide: $client.prepare<[number]>('update capture set is_whole = 0 where id = ?'),
+  hide: $client.prepare<[number]>(
+    "update capture set is_whole = 0, digest = 'going ' || id where id = ? and digest <> 'going ' || id",
+  ),
+  going: $client.prepare<[], { id: number }>("select id from capture where digest glob 'going *' limit 1"),
   dropSome: $client.prepare<[number, number]>(
     `delete from heard where (conversation_id, capture_id) in (select conversation_id, capture_id from heard where capture_id = ? limit ?)`,
   ),
   dropCapture: $client.prepare<[number]>('delete from capture where id = ?'),
+  countDropped: $client.prepare<[]>(
+    `insert into setting (key, value) values ('capturesDropped', 1) on conflict (key) do update set value = value + 1`,
+  ),
+  dropped: $client.prepare<[], { value: number }>(`select value from setting where key = 'capturesDropped'`),
   newest: $client.prepare<[], { stamp: string }>(
     `select coalesce(max(id), 0) || ' ' || count(*) || ' ' || total(packets) as stamp from capture where is_whole`,
   ),
@@ -71,13 +78,32 @@ export function keepCapture(db: Db, taken: TakenCapture, talks: readonly Talk[],
   return { ...taken, id, takenAt };
 }
 
-/** Takes a capture away, with all it told. It counts no more from the first moment on. */
+/** Takes a capture away: what it told counts no more from now on, and goes some thousand rows at a time. */
 export function dropCapture(db: Db, id: number): void {
-  const { hide, dropSome, dropCapture: drop } = of(db);
-  hide.run(id);
-  while (dropSome.run(id, rowsAtOnce).changes > 0);
-  drop.run(id);
+  const { hide, countDropped } = of(db);
+  inTransaction(db, () => {
+    if (hide.run(id).changes > 0) countDropped.run();
+  });
 }
+
+const lotsAtOnce = 20;
+
+/** Takes away some of what captures told that are gone. @returns how many rows went: where some did, there may be more */
+export function clearSomeTalk(db: Db): number {
+  const { going, dropSome, dropCapture: drop } = of(db);
+  const gone = going.get();
+  if (!gone) return 0;
+  let cleared = 0;
+  for (let lot = 0; lot < lotsAtOnce; lot++) {
+    const { changes } = dropSome.run(gone.id, rowsAtOnce);
+    cleared += changes;
+    if (changes === 0) return cleared + drop.run(gone.id).changes;
+  }
+  return cleared;
+}
+
+/** How many captures were taken away so far: what they told counts no more. */
+export const capturesDropped = (db: Db): number => of(db).dropped.get()?.value ?? 0;
 
 export const readCaptures = (db: Db): KeptCapture[] => of(db).all.all();
 

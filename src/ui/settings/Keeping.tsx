@@ -24,6 +24,7 @@ const partWords: Record<string, string> = {
   acts: 'what was done and written',
   jobs: 'jobs',
   collectors: 'what collectors delivered',
+  talk: 'who talks to whom, as captures and exporters told',
   other: 'everything else',
   free: 'room that nothing lies in',
   copies: 'copies before changes of structure and before restores',
@@ -113,6 +114,18 @@ function RetentionForm({ retention }: { retention: Retention }) {
         label="Addresses without a device, days"
         type="number"
         help="what became of addresses with one stays with its survey"
+      />
+      <TextInput
+        name="talkDailyDays"
+        label="Talk day by day, days"
+        type="number"
+        help="then month by month; in which hours it was heard stays"
+      />
+      <TextInput
+        name="talkDays"
+        label="Talk, days"
+        type="number"
+        help="what is asked once a year is forgotten before it is asked again, if this is shorter"
       />
       <TextInput
         name="copies"

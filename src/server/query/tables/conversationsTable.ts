@@ -49,7 +49,7 @@ export class ConversationsTable implements ThingTable {
   readonly #extra: ToldTalk[] = [];
   readonly #columns = new Map<string, Column>();
   readonly #devices = new Map<End, Uint32Array>();
-  #order: Uint32Array | null = null;
+  readonly #kept = new Map<string, Float64Array>();
 
   constructor(
     readonly db: Db,
@@ -84,6 +84,10 @@ export class ConversationsTable implements ThingTable {
 
   /** By row: connections or surveys, whichever are more: how much there is of it. */
   weights(): Float64Array {
+    return this.#keep('weights', () => this.#weights());
+  }
+
+  #weights(): Float64Array {
     const weights = new Float64Array(this.size).fill(1);
     const events = this.around.heard.stock.count('events');
     for (let row = 0; row < this.#heard; row++) weights[row] = Math.max(1, events[row] ?? 0);
@@ -122,14 +126,14 @@ export class ConversationsTable implements ThingTable {
     return extra < 0 ? -1 : this.#heard + extra;
   }
 
-  /** All rows as they are read: by client, then by whom it asks. */
-  inOrder(): Uint32Array {
-    return (this.#order ??= orderRows(everyRow(this.size), [
+  /** Rows as they are read: by client, then by whom it asks. */
+  inOrder(rows: Uint32Array): Uint32Array {
+    return orderRows(rows, [
       { column: this.column('clientName'), kind: 'text', descending: false },
       { column: this.column('serverName'), kind: 'text', descending: false },
       { column: this.column('port'), kind: 'number', descending: false },
       { column: this.column('clientAddress'), kind: 'address', descending: false },
-    ]));
+    ]);
   }
 
   rows(wanted: Iterable<number>): ThingRow[] {
@@ -238,7 +242,7 @@ export class ConversationsTable implements ThingTable {
       case 'bytesToClient':
         return numberColumn(this.#counts(field));
       case 'activeHours':
-        return numberColumn(this.#numbers('activeHours', () => 0));
+        return numberColumn(this.activeHours());
       case 'firstSeen':
       case 'lastSeen':
         return this.#moments(field);
@@ -400,7 +404,22 @@ export class ConversationsTable implements ThingTable {
     );
   }
 
+  /** By row: in how many hours anything was heard. */
+  activeHours(): Float64Array {
+    return this.#keep('activeHours', () => this.#numbers('activeHours', () => 0));
+  }
+
+  #keep(name: string, make: () => Float64Array): Float64Array {
+    let known = this.#kept.get(name);
+    if (!known) this.#kept.set(name, (known = make()));
+    return known;
+  }
+
   #seconds(field: 'firstSeen' | 'lastSeen'): Float64Array {
+    return this.#keep(field, () => this.#secondsOf(field));
+  }
+
+  #secondsOf(field: 'firstSeen' | 'lastSeen'): Float64Array {
     const seconds = new Float64Array(this.size);
     seconds.set(this.around.heard.stock.count(field));
     for (const row of this.#told.keys()) seconds[row] = this.#secondsAt(field, row);

@@ -26,7 +26,7 @@ export class EnrichedTable implements ThingTable {
 
   get inOrder(): ThingTable['inOrder'] {
     const { base } = this;
-    return base.inOrder && (() => base.inOrder?.() ?? new Uint32Array(0));
+    return base.inOrder && ((rows) => base.inOrder?.(rows) ?? rows);
   }
 
   get coarse(): ThingTable['coarse'] {

@@ -18,8 +18,8 @@ export interface ThingTable extends ColumnSource {
   /** by row: the number of the device it belongs to, 0 for none */
   owners: () => Uint32Array;
   rows: (wanted: Iterable<number>) => MarkedRow[];
-  /** all rows as they are read where nobody says how; as they are, where it is not given */
-  inOrder?: () => Uint32Array;
+  /** rows as they are read where nobody says how; as they are, where it is not given */
+  inOrder?: (rows: Uint32Array) => Uint32Array;
   /** fields of which columns tell less than rows do */
   coarse?: ReadonlySet<string>;
   /** the row with an id; -1 where there is none */

@@ -2,6 +2,7 @@ import { TalkStock, type StockHearing } from '../../../core/flow/talkStock';
 import type { ServerBasis } from '../../../core/flow/talk';
 import { Dictionary } from '../../../core/tables/dictionary';
 import type { Db } from '../../../store/base/database';
+import { capturesDropped } from '../../../store/talk/captures';
 import { lastHearing } from '../../../store/talk/conversations';
 import {
   changedSince,
@@ -17,7 +18,7 @@ import {
 export const bases: readonly ServerBasis[] = ['port', 'opening', 'listener'];
 
 /** Conversations read at a step. */
-const atOnce = 20_000;
+const atOnce = 5000;
 
 /** All that captures heard, in memory: read once, and from then on only what changed. */
 export class HeardTalk {
@@ -28,6 +29,7 @@ export class HeardTalk {
   #lastAddress = 0;
   #points = new Map<number, string>();
   #lastWrite = 0;
+  #dropped = 0;
   /** conversations up to this number are read; null where nothing is yet */
   #readTo: number | null = null;
   #last = 0;
@@ -72,9 +74,10 @@ export class HeardTalk {
       return false;
     }
     const before = this.#points;
+    const dropped = this.#dropped;
     const since = this.#lastWrite;
     this.#readAround();
-    for (const id of before.keys()) if (!this.#points.has(id)) return true;
+    if (this.#dropped !== dropped) return true;
     this.#lastWrite = lastHearing(this.db);
     const changed = new Set(this.#lastWrite > since ? changedSince(this.db, since) : []);
     for (const id of this.#points.keys())
@@ -84,6 +87,7 @@ export class HeardTalk {
   }
 
   #readAround(): void {
+    this.#dropped = capturesDropped(this.db);
     this.#points = new Map(wholeCaptures(this.db).map(({ id, point }) => [id, point]));
     for (const [id, address] of talkAddressesBehind(this.db, this.#lastAddress)) {
       if (id >= this.#codes.length) {
@@ -128,7 +132,7 @@ export class HeardTalk {
         octetsToClient: hearing[10],
         firstSeen: hearing[11],
         lastSeen: hearing[12],
-        hours: JSON.parse(hearing[13]) as number[],
+        hours: hearing[13],
       });
     }
     keep();

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Circle } from '@/core/dependency/circles';
+import type { Circle } from '@/core/dependency/circle';
 import { placedCircle } from './circlePlaces';
 
 const [width, height] = [560, 260];

@@ -3,7 +3,8 @@
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { Circle, Circles, HostTalk } from '@/core/dependency/circles';
+import type { Circle, HostTalk } from '@/core/dependency/circle';
+import type { Circles } from '@/core/dependency/circles';
 import type { Application, MemberRule } from '@/core/applications/application';
 import { memberKey } from '@/core/applications/application';
 import { Glyph } from '../../components/Glyph';

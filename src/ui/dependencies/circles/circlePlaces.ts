@@ -1,4 +1,4 @@
-import type { Circle } from '@/core/dependency/circles';
+import type { Circle } from '@/core/dependency/circle';
 
 export interface Place {
   /** the host, or the first of several that ask the same */
