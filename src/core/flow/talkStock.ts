@@ -61,6 +61,12 @@ export class TalkStock {
     return (this.#rows[conversation] ?? 0) - 1;
   }
 
+  /** Makes room for so many conversations at once: to grow bit by bit would copy all of them again and again. */
+  reserve(size: number): void {
+    while (this.#room < size) this.#room *= 2;
+    this.#widen();
+  }
+
   /** Writes down all that was heard of a conversation, in place of what was known of it. @param heard at least one */
   set(conversation: number, ends: StockEnds, heard: readonly StockHearing[]): void {
     const row = this.#rowFor(conversation);
@@ -104,6 +110,10 @@ export class TalkStock {
 
   #grow(): void {
     this.#room *= 2;
+    this.#widen();
+  }
+
+  #widen(): void {
     const wider = <Kept extends Uint32Array | Float64Array>(kept: Kept): Kept => {
       const grown = new (kept.constructor as new (size: number) => Kept)(this.#room);
       grown.set(kept);

@@ -11,6 +11,8 @@ export interface ColumnSource {
   /** how many rows there are */
   size: number;
   column: (field: string) => Column;
+  /** by row, where a field is a number that is nearly another in each row: NaN where there is none. Then a column of it costs more than it spares */
+  numbersOf?: (field: string) => Float64Array | undefined;
 }
 
 /** A column of values, a row each. */

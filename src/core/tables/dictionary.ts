@@ -15,7 +15,7 @@ export class Dictionary {
   readonly values: unknown[] = [];
   readonly #codes = new Map<unknown, number>();
   #haystack: { text: string; starts: Uint32Array } | null = null;
-  #ranks = new Map<FieldKind, Uint32Array>();
+  readonly #orders = new Map<FieldKind, KeptOrder>();
   #groups: { names: string[]; of: Uint32Array } | null = null;
 
   get size(): number {
@@ -30,7 +30,6 @@ export class Dictionary {
       this.#codes.set(key, (code = this.values.length));
       this.values.push(value ?? null);
       this.#haystack = this.#groups = null;
-      if (this.#ranks.size > 0) this.#ranks = new Map();
     }
     return code;
   }
@@ -64,9 +63,9 @@ export class Dictionary {
 
   /** By number: the place of the value in the order of its kind, the same for values that order alike. Lists go by their first. */
   ranks(kind: FieldKind): Uint32Array {
-    let known = this.#ranks.get(kind);
-    if (!known) this.#ranks.set(kind, (known = ranksOf(this.values, kind)));
-    return known;
+    let order = this.#orders.get(kind);
+    if (!order || !order.takes(this.values)) this.#orders.set(kind, (order = new KeptOrder(kind, this.values)));
+    return order.ranks();
   }
 
   /** What rows are grouped by: values that are written alike, but for case, are one. */
@@ -145,27 +144,73 @@ function codeAt(starts: Uint32Array, place: number, from: number): number {
 
 const first = (value: unknown): unknown => (Array.isArray(value) ? (value as unknown[])[0] : value);
 
-function ranksOf(values: unknown[], kind: FieldKind): Uint32Array {
-  const ranks = new Uint32Array(values.length).fill(lastRank);
-  const heads = values.map(first);
-  const filled = heads.flatMap((head, code) => (head === null || head === undefined || head === '' ? [] : [code]));
-  const order = orderOf(heads, kind);
-  filled.sort(order);
-  let rank = 0;
-  filled.forEach((code, at) => {
-    const before = filled[at - 1];
-    if (before !== undefined && order(before, code) !== 0) rank++;
-    ranks[code] = rank;
-  });
-  return ranks;
+/** The order of values by one kind, to which those that come later are added: to order all anew for a few would cost as much as the first time. */
+class KeptOrder {
+  readonly #heads: unknown[] = [];
+  readonly #keys: string[] = [];
+  /** numbers of values in their order, without those that have nothing in them */
+  #order: number[] = [];
+  #ranks: Uint32Array | null = null;
+  readonly #areNumbers: boolean;
+
+  constructor(
+    readonly kind: FieldKind,
+    readonly values: readonly unknown[],
+  ) {
+    this.#areNumbers = values.every((value) => typeof first(value) !== 'string');
+  }
+
+  /** Whether what came since orders as the others do; a text among numbers does not. */
+  takes(values: readonly unknown[]): boolean {
+    if (!this.#areNumbers) return true;
+    for (let code = this.#heads.length; code < values.length; code++)
+      if (typeof first(values[code]) === 'string') return false;
+    return true;
+  }
+
+  ranks(): Uint32Array {
+    if (this.#ranks?.length === this.values.length) return this.#ranks;
+    const added: number[] = [];
+    for (let code = this.#heads.length; code < this.values.length; code++) {
+      const head = first(this.values[code]);
+      this.#heads.push(head);
+      // names of one length and one alphabet order as they are
+      if (!this.#areNumbers) this.#keys.push(this.kind === 'mac' ? String(head) : naturalKey(String(head ?? '')));
+      if (head !== null && head !== undefined && head !== '') added.push(code);
+    }
+    const order = this.#comparing();
+    this.#order = merged(this.#order, added.sort(order), order);
+    const ranks = new Uint32Array(this.values.length).fill(lastRank);
+    let rank = 0;
+    for (let at = 0; at < this.#order.length; at++) {
+      const [before, code] = [this.#order[at - 1], this.#order[at] ?? 0];
+      if (before !== undefined && order(before, code) !== 0) rank++;
+      ranks[code] = rank;
+    }
+    return (this.#ranks = ranks);
+  }
+
+  #comparing(): (x: number, y: number) => number {
+    const heads = this.#heads;
+    const keys = this.#keys;
+    const text = (code: number) => String(heads[code]);
+    if (this.kind === 'release') return (x, y) => compareReleases(text(x), text(y));
+    if (this.kind === 'address') return (x, y) => compareAddresses(text(x), text(y));
+    if (this.#areNumbers) return (x, y) => Number(heads[x]) - Number(heads[y]);
+    return (x, y) => ((keys[x] ?? '') < (keys[y] ?? '') ? -1 : keys[x] === keys[y] ? 0 : 1);
+  }
 }
 
-function orderOf(heads: unknown[], kind: FieldKind): (x: number, y: number) => number {
-  const text = (code: number) => String(heads[code]);
-  if (kind === 'release') return (x, y) => compareReleases(text(x), text(y));
-  if (kind === 'address') return (x, y) => compareAddresses(text(x), text(y));
-  if (heads.every((head) => typeof head !== 'string')) return (x, y) => Number(heads[x]) - Number(heads[y]);
-  // names of one length and one alphabet order as they are
-  const keys = heads.map((head) => (kind === 'mac' ? String(head) : naturalKey(String(head))));
-  return (x, y) => ((keys[x] ?? '') < (keys[y] ?? '') ? -1 : keys[x] === keys[y] ? 0 : 1);
+/** Two lists in order as one; what is alike stays in the order of its numbers. */
+function merged(one: number[], other: number[], order: (x: number, y: number) => number): number[] {
+  if (one.length === 0) return other;
+  if (other.length === 0) return one;
+  const all: number[] = [];
+  let next = 0;
+  for (const code of one) {
+    for (; next < other.length && order(other[next] ?? 0, code) < 0; next++) all.push(other[next] ?? 0);
+    all.push(code);
+  }
+  for (; next < other.length; next++) all.push(other[next] ?? 0);
+  return all;
 }

@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { valueAt } from './column';
 import { numberColumn } from './numberColumn';
-import { orderRows } from './order';
+import { firstRows, orderRows } from './order';
 
 const whole = fc.array(fc.option(fc.oneof(fc.nat(50), fc.nat(3_000_000), fc.maxSafeNat()), { nil: Number.NaN }));
 
@@ -33,4 +33,34 @@ test('a value that was not there has a number of its own from then on', () => {
     2,
   ]);
   expect([...dictionary.ranks('date')]).toEqual([0, 2, 4294967295, 1]);
+});
+
+test('the first of many rows are those that come first when all are put in order', () => {
+  const small = fc.array(fc.option(fc.nat(20), { nil: Number.NaN }), { minLength: 1, maxLength: 60 });
+  fc.assert(
+    fc.property(
+      small,
+      small,
+      fc.boolean(),
+      fc.boolean(),
+      fc.nat(70),
+      fc.boolean(),
+      (own, others, down, isNumber, count, isMixed) => {
+        const rows = Uint32Array.from(own.keys());
+        if (isMixed) rows.reverse();
+        const numbers = Float64Array.from(own);
+        const keys = [
+          { column: numberColumn(numbers), kind: 'number' as const, descending: down, ...(isNumber && { numbers }) },
+          {
+            column: numberColumn(Float64Array.from(own, (_, at) => others[at] ?? 0)),
+            kind: 'number' as const,
+            descending: !down,
+          },
+        ];
+        const plain = keys.map(({ column, kind, descending }) => ({ column, kind, descending }));
+        expect([...firstRows(rows, keys, count, 4)]).toEqual([...orderRows(rows, plain).subarray(0, count)]);
+      },
+    ),
+    { numRuns: 500 },
+  );
 });

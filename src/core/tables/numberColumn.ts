@@ -8,6 +8,7 @@ const mostListed = 1 << 21;
 /** Values that came in their order: the place of each is its number. */
 class OrderedDictionary extends Dictionary {
   readonly #ordered: number;
+  #ranked: Uint32Array | null = null;
 
   /** @param values in order, null only as the last */
   constructor(values: readonly unknown[]) {
@@ -37,9 +38,10 @@ class OrderedDictionary extends Dictionary {
 
   override ranks(kind: FieldKind): Uint32Array {
     if (this.size !== this.#ordered) return super.ranks(kind);
+    if (this.#ranked) return this.#ranked;
     const ranks = new Uint32Array(this.size);
     for (let code = 0; code < ranks.length; code++) ranks[code] = this.values[code] === null ? lastRank : code;
-    return ranks;
+    return (this.#ranked = ranks);
   }
 }
 

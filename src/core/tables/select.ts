@@ -82,6 +82,15 @@ function selectTerm(term: FilterTerm, { table, fields, related }: Selecting): Ui
       ),
     );
   const field = fieldOfTerm(wanted, term.at, fields, Object.keys(related));
+  const numbers = table.numbersOf?.(field.name);
+  if (numbers) {
+    const passes = compileValue(term, field);
+    for (let row = 0; row < fits.length; row++) {
+      const own = numbers[row] ?? 0;
+      if (passes(Number.isNaN(own) ? null : own)) fits[row] = 1;
+    }
+    return fits;
+  }
   const { dictionary, codes } = table.column(field.name);
   const plain =
     term.relation === 'contains' &&

@@ -39,15 +39,17 @@ export function groupRows(rows: Uint32Array, table: ColumnSource, by: ThingField
     const { codes, dictionary } = table.column(name);
     return { codes, ...dictionary.groups() };
   });
-  const numbers = summed.map(({ name }) => {
+  const numbers = summed.map(({ name }): ((row: number) => number) => {
+    const own = table.numbersOf?.(name);
+    if (own) return (row) => own[row] || 0;
     const { codes, dictionary } = table.column(name);
-    return { codes, values: Float64Array.from(dictionary.values, (value) => (typeof value === 'number' ? value : 0)) };
+    const values = Float64Array.from(dictionary.values, (value) => (typeof value === 'number' ? value : 0));
+    return (row) => values[codes[row] ?? 0] ?? 0;
   });
   const add = (node: Node, row: number) => {
     node.count++;
     for (let at = 0; at < numbers.length; at++) {
-      const own = numbers[at];
-      if (own) node.sums[at] = (node.sums[at] ?? 0) + (own.values[own.codes[row] ?? 0] ?? 0);
+      node.sums[at] = (node.sums[at] ?? 0) + (numbers[at]?.(row) ?? 0);
     }
   };
   const root = newNode('');

@@ -1,5 +1,5 @@
 import { constantColumn, countValues, everyRow, type ColumnSource } from '../../core/tables/column';
-import { orderRows, type OrderKey } from '../../core/tables/order';
+import { firstRows, orderRows, type OrderKey } from '../../core/tables/order';
 import { rowsThatFit } from '../../core/tables/select';
 import type { ThingField } from '../../core/things/thing';
 import type { ThingName } from '../../core/things/things';
@@ -86,6 +86,7 @@ export function fittingRows(
       ? table
       : {
           size: table.size,
+          numbersOf: table.numbersOf,
           column: (field) => (field === 'change' ? constantColumn(null, table.size) : table.column(field)),
         },
     fields: [{ name: 'change', kind: 'text' as const }],
@@ -97,10 +98,10 @@ export function fittingRows(
 export function findRows(store: Store, name: ThingName, wanted: RowsWanted): { table: ThingTable; found: Uint32Array } {
   const { table, rows } = fittingRows(store, name, wanted);
   const { sort, first } = wanted;
-  const found =
-    sort.length === 0 && table.inOrder
-      ? table.inOrder(rows)
-      : orderRows(rows, orderOf(table, tablesOf(store).fields(name), sort));
+  const found = orderRows(
+    rows,
+    sort.length > 0 ? orderOf(table, tablesOf(store).fields(name), sort) : (table.order ?? []),
+  );
   return { table, found: first === undefined ? found : found.subarray(0, first) };
 }
 
@@ -114,16 +115,23 @@ export function* eachRow({ table, found }: { table: ThingTable; found: Uint32Arr
 
 /** Filters, marks changes, groups, sorts and cuts out one page. @throws FilterError, SortError, GroupError */
 export function queryThing(store: Store, name: ThingName, query: ThingQuery): ThingAnswer {
-  const { table, found } = findRows(store, name, query);
-  const start = (query.page - 1) * query.size;
+  const { page, size, group, first } = query;
+  const start = (page - 1) * size;
+  const { table, rows } = fittingRows(store, name, query);
+  const keys = query.sort.length > 0 ? orderOf(table, tablesOf(store).fields(name), query.sort) : (table.order ?? []);
+  // groups tell their rows in their order; else only those up to the page are put in order
+  const found = (
+    group ? orderRows(rows, keys) : firstRows(rows, keys, Math.min(start + size, first ?? rows.length))
+  ).subarray(0, first);
+  const all = group || first !== undefined ? found : rows;
   return {
-    rows: table.rows(found.subarray(start, start + query.size)),
-    total: found.length,
+    rows: table.rows(found.subarray(start, start + size)),
+    total: Math.min(rows.length, first ?? rows.length),
     survey: query.survey,
     against: query.against,
-    ...(query.group && { groups: groupsOf(found, table, tablesOf(store).fields(name), query.group) }),
-    ...(query.count && cutShares(sharesOf(found, table, query.count, query.against !== null))),
-    ...(query.against !== null && { counts: countsOf(found, table, name) }),
+    ...(group && { groups: groupsOf(all, table, tablesOf(store).fields(name), group) }),
+    ...(query.count && cutShares(sharesOf(all, table, query.count, query.against !== null))),
+    ...(query.against !== null && { counts: countsOf(all, table, name) }),
   };
 }
 
@@ -227,6 +235,14 @@ function orderOf(table: ColumnSource, fields: ThingField[], sort: string[]): Ord
     const name = descending ? word.slice(1) : word;
     const field = fields.find((candidate) => candidate.name === name);
     if (!field) throw new SortError(`There is no field “${name}” to sort by`);
-    return { column: table.column(name), kind: field.kind, descending };
+    const numbers = table.numbersOf?.(name);
+    return {
+      get column() {
+        return table.column(name);
+      },
+      kind: field.kind,
+      descending,
+      numbers,
+    };
   });
 }

@@ -34,7 +34,7 @@ const of = statements(({ $client }) => ({
     .pluck(),
   one: $client.prepare<[number], string>(`${hearing} where conversation.id = ?`).pluck(),
   last: $client.prepare<[], { last: number | null }>('select max(id) as last from conversation'),
-  changed: $client.prepare<[number], number>('select id from conversation where changed > ? order by id').pluck(),
+  changed: $client.prepare<[number], number>('select id from conversation where changed > ?').pluck(),
   ofCapture: $client
     .prepare<[number], number>('select conversation_id from heard where capture_id = ? order by conversation_id')
     .pluck(),

@@ -1,27 +1,22 @@
+import type { StockCount, StockNumber } from '../../../core/flow/talkStock';
 import { endsOfConversation, protocolName } from '../../../core/flow/talk';
-import { columnOf, constantColumn, everyRow, valueAt, type Column } from '../../../core/tables/column';
+import { columnOf, constantColumn, everyRow, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
 import { numberColumn } from '../../../core/tables/numberColumn';
-import { orderRows } from '../../../core/tables/order';
+import type { OrderKey } from '../../../core/tables/order';
 import type { Db } from '../../../store/base/database';
 import { conversationNumber } from '../../../store/talk/conversations';
-import type { AddressOwners } from '../talk/addressOwners';
+import type { AroundEnds, End, HeardEnds } from '../talk/heardEnds';
 import { bases, type HeardTalk } from '../talk/heardTalk';
 import type { ToldTalk } from '../talk/toldTalk';
 import type { ThingRow } from '../rows/thingRow';
 import type { ThingTable } from './thingTable';
 
 /** What a table of conversations follows from. */
-export interface TalkAround {
+export interface TalkAround extends AroundEnds {
   heard: HeardTalk;
+  ends: HeardEnds;
   told: ReadonlyMap<string, ToldTalk>;
-  owners: AddressOwners;
-  /** where a device stands */
-  siteOf: (deviceId: number) => string;
-  /** at which device an address hangs that is none of a device; 0 where that is not known */
-  hangsOn: (address: string) => number;
-  /** which process listens on a port of a device */
-  processAt: (deviceId: number, protocol: string, port: number) => string;
   /** when a survey was, and when a device answered last */
   momentOf: (survey: number) => string;
   answeredIn: (deviceId: number) => number;
@@ -33,11 +28,15 @@ const mostExact = 200_000;
 /** By which number of `bases` a conversation that devices tell of serves. */
 const byListener = bases.indexOf('listener');
 const servesWords = ['the numbers of the ports', 'who opened it', 'its listener'];
+/** How it is known: a survey sees what is open at its moment, a capture hears all the while. */
+const heardWords = ['surveys and captures', 'captures', 'surveys'];
 const protocolNames = new Map<string, number>(
   Array.from({ length: 256 }, (_, protocol) => [protocolName(protocol), protocol] as const),
 );
 
-type End = 'client' | 'server';
+const counted = ['events', 'packets', 'bytes', 'bytesToServer', 'bytesToClient'] as const;
+type Counted = (typeof counted)[number];
+const isCounted = (field: string): field is Counted => (counted as readonly string[]).includes(field);
 
 /** Who talks to whom: rows of what captures heard, then of what only devices tell. What both know of is one row. */
 export class ConversationsTable implements ThingTable {
@@ -75,6 +74,19 @@ export class ConversationsTable implements ThingTable {
     return column;
   };
 
+  /** Of those that were heard when this table was made: more may have come since. */
+  #column(field: StockNumber): Uint32Array {
+    return this.around.heard.stock.column(field).subarray(0, this.#heard);
+  }
+
+  #count(field: StockCount): Float64Array {
+    return this.around.heard.stock.count(field).subarray(0, this.#heard);
+  }
+
+  /** By row, where it is a number that is nearly another in each row. */
+  numbersOf = (field: string): Float64Array | undefined =>
+    isCounted(field) ? this.#keep(field, () => this.#counts(field)) : undefined;
+
   /** By row: which device an end was when it was heard last, 0 for none that is known. */
   devicesAt(end: End): Uint32Array {
     let devices = this.#devices.get(end);
@@ -89,7 +101,7 @@ export class ConversationsTable implements ThingTable {
 
   #weights(): Float64Array {
     const weights = new Float64Array(this.size).fill(1);
-    const events = this.around.heard.stock.count('events');
+    const events = this.#count('events');
     for (let row = 0; row < this.#heard; row++) weights[row] = Math.max(1, events[row] ?? 0);
     for (const [row, { samples }] of this.#told) weights[row] = Math.max(weights[row] ?? 0, samples);
     return weights;
@@ -97,7 +109,7 @@ export class ConversationsTable implements ThingTable {
 
   /** By row: octets that were heard, both ways. */
   octets(): Float64Array {
-    return this.#counts('bytes').map((count) => (Number.isNaN(count) ? 0 : count));
+    return this.#keep('octets', () => this.#counts('bytes').map((count) => (Number.isNaN(count) ? 0 : count)));
   }
 
   /** By row: when it was heard or told first, in seconds since the epoch. */
@@ -111,7 +123,7 @@ export class ConversationsTable implements ThingTable {
   }
 
   keys(): (number | string)[] {
-    const numbers = this.around.heard.stock.conversations();
+    const numbers = this.around.heard.stock.conversations().subarray(0, this.#heard);
     return [...numbers, ...this.#extra.map((told) => conversationOf(this.db, told.id) ?? told.id)];
   }
 
@@ -126,66 +138,72 @@ export class ConversationsTable implements ThingTable {
     return extra < 0 ? -1 : this.#heard + extra;
   }
 
-  /** Rows as they are read: by client, then by whom it asks. */
-  inOrder(rows: Uint32Array): Uint32Array {
-    return orderRows(rows, [
+  /** By client, then by whom it asks. */
+  get order(): OrderKey[] {
+    return [
       { column: this.column('clientName'), kind: 'text', descending: false },
       { column: this.column('serverName'), kind: 'text', descending: false },
       { column: this.column('port'), kind: 'number', descending: false },
       { column: this.column('clientAddress'), kind: 'address', descending: false },
-    ]);
+    ];
   }
 
   rows(wanted: Iterable<number>): ThingRow[] {
     return Array.from(wanted, (row) => this.#row(row));
   }
 
+  /** One row, without making columns of all of them. */
   #row(row: number): ThingRow {
-    const { stock } = this.around.heard;
-    const of = (field: string) => valueAt(this.column(field), row);
+    const { ends, heard, owners } = this.around;
     const told = this.#told.get(row);
     const isHeard = row < this.#heard;
-    const [client, server] = (['client', 'server'] as const).map((end) => {
+    const port = isHeard ? (this.#column('port')[row] ?? 0) : (told?.port ?? 0);
+    const protocol = isHeard ? protocolName(this.#column('protocol')[row] ?? 0) : (told?.protocol ?? '');
+    const endAt = (end: End) => {
+      const code = isHeard ? (this.#column(end)[row] ?? 0) : heard.addresses.codeOf(told?.[end]);
       const deviceId = this.devicesAt(end)[row] ?? 0;
+      const site = ends.fieldOf(end, 'Site');
       return {
-        address: String(of(`${end}Address`)),
+        address: String(heard.addresses.values[code]),
         deviceId: deviceId === 0 ? null : deviceId,
-        device: deviceId === 0 ? '' : this.around.owners.nameOf(deviceId),
-        site: String(of(`${end}Site`)),
-        process: String(of(`${end}Process`)),
+        device: deviceId === 0 ? '' : owners.nameOf(deviceId),
+        site: String(site.dictionary.values[site.codeOf(deviceId, code)]),
+        process:
+          told?.[`${end}Process`] ||
+          (end === 'server' && deviceId > 0 ? this.around.processAt(deviceId, protocol, port) : ''),
       };
-    });
-    const protocol = String(of('protocol'));
-    const port = Number(of('port'));
-    const count = (field: 'events' | 'packets' | 'bytesToServer' | 'bytesToClient') =>
-      isHeard ? (stock.count(field)[row] ?? 0) : null;
+    };
+    const [client, server] = [endAt('client'), endAt('server')];
+    const count = (field: Exclude<Counted, 'bytes'>) => (isHeard ? (this.#count(field)[row] ?? 0) : null);
+    const points = isHeard ? (heard.stock.pointSets[this.#column('points')[row] ?? 0] ?? []) : [];
+    const basis = told?.isListener ? byListener : isHeard ? (this.#column('basis')[row] ?? 0) : 0;
     return {
-      id: `${protocol} ${client?.address} ${server?.address} ${port}`,
+      id: `${protocol} ${client.address} ${server.address} ${port}`,
       client,
       server: { ...server, port },
       protocol,
       port,
-      clientName: client?.device || client?.address,
-      clientDevice: client?.device,
-      clientProcess: client?.process,
-      clientAddress: client?.address,
-      clientSite: client?.site,
-      serverName: server?.device || server?.address,
-      serverDevice: server?.device,
-      serverProcess: server?.process,
-      serverAddress: server?.address,
-      serverSite: server?.site,
-      serves: of('serves'),
-      heardBy: of('heardBy'),
+      clientName: client.device || client.address,
+      clientDevice: client.device,
+      clientProcess: client.process,
+      clientAddress: client.address,
+      clientSite: client.site,
+      serverName: server.device || server.address,
+      serverDevice: server.device,
+      serverProcess: server.process,
+      serverAddress: server.address,
+      serverSite: server.site,
+      serves: servesWords[basis] ?? '',
+      heardBy: heardWords[isHeard ? (told ? 0 : 1) : 2],
       tellers: told?.tellers ?? [],
-      sources: of('sources'),
+      sources: [...(told?.tellers ?? []).map(owners.nameOf), ...points],
       samples: told?.samples ?? 0,
       events: count('events'),
       packets: count('packets'),
       bytes: isHeard ? (count('bytesToServer') ?? 0) + (count('bytesToClient') ?? 0) : null,
       bytesToServer: count('bytesToServer'),
       bytesToClient: count('bytesToClient'),
-      activeHours: isHeard ? (stock.column('activeHours')[row] ?? 0) : 0,
+      activeHours: isHeard ? (this.#column('activeHours')[row] ?? 0) : 0,
       firstSeen: moment(this.#secondsAt('firstSeen', row)),
       lastSeen: moment(this.#secondsAt('lastSeen', row)),
     };
@@ -199,15 +217,13 @@ export class ConversationsTable implements ThingTable {
         return { dictionary: heard.addresses, codes: this.#addressCodes(ends[field]) };
       case 'clientName':
       case 'serverName':
-        return this.#byEnd(ends[field], this.around.owners.nameOf, (address) => address);
+        return this.#byEnd(ends[field], 'Name');
       case 'clientDevice':
       case 'serverDevice':
-        return this.#byEnd(ends[field], this.around.owners.nameOf, () => '');
+        return this.#byEnd(ends[field], 'Device');
       case 'clientSite':
       case 'serverSite':
-        return this.#byEnd(ends[field], this.around.siteOf, (address) =>
-          this.around.siteOf(this.around.hangsOn(address)),
-        );
+        return this.#byEnd(ends[field], 'Site');
       case 'clientId':
       case 'serverId':
         return numberColumn(Float64Array.from(this.devicesAt(ends[field])));
@@ -240,7 +256,7 @@ export class ConversationsTable implements ThingTable {
       case 'bytes':
       case 'bytesToServer':
       case 'bytesToClient':
-        return numberColumn(this.#counts(field));
+        return numberColumn(this.#keep(field, () => this.#counts(field)));
       case 'activeHours':
         return numberColumn(this.activeHours());
       case 'firstSeen':
@@ -263,97 +279,77 @@ export class ConversationsTable implements ThingTable {
 
   #numbers(field: 'port' | 'protocol' | 'basis' | 'activeHours', ofTold: (told: ToldTalk) => number): Float64Array {
     const numbers = new Float64Array(this.size);
-    numbers.set(this.around.heard.stock.column(field));
+    numbers.set(this.#column(field));
     for (const [at, told] of this.#extra.entries()) numbers[this.#heard + at] = ofTold(told);
     return numbers;
   }
 
-  #counts(field: 'events' | 'packets' | 'bytes' | 'bytesToServer' | 'bytesToClient'): Float64Array {
-    const { stock } = this.around.heard;
+  #counts(field: Counted): Float64Array {
     const counts = new Float64Array(this.size).fill(Number.NaN, this.#heard);
-    if (field !== 'bytes') counts.set(stock.count(field));
+    if (field !== 'bytes') counts.set(this.#count(field));
     else {
-      const [there, back] = [stock.count('bytesToServer'), stock.count('bytesToClient')];
+      const [there, back] = [this.#count('bytesToServer'), this.#count('bytesToClient')];
       for (let row = 0; row < this.#heard; row++) counts[row] = (there[row] ?? 0) + (back[row] ?? 0);
     }
     return counts;
   }
 
   #addressCodes(end: End): Uint32Array {
-    const { stock, addresses } = this.around.heard;
-    if (this.#extra.length === 0) return stock.column(end);
+    const { addresses } = this.around.heard;
+    if (this.#extra.length === 0) return this.#column(end);
     const codes = new Uint32Array(this.size);
-    codes.set(stock.column(end));
+    codes.set(this.#column(end));
     for (const [at, told] of this.#extra.entries()) codes[this.#heard + at] = addresses.codeOf(told[end]);
     return codes;
   }
 
+  /** What was heard, with room behind it for what is only told. */
+  #withTold(heard: Uint32Array): Uint32Array {
+    if (this.#told.size === 0) return heard;
+    const all = new Uint32Array(this.size);
+    all.set(heard);
+    return all;
+  }
+
   #findDevices(end: End): Uint32Array {
-    const { owners } = this.around;
-    const { dictionary, codes } = this.column(`${end}Address`);
-    const changing = 0xffff_ffff;
-    const owner = new Uint32Array(dictionary.size);
-    for (let code = 0; code < owner.length; code++)
-      owner[code] = owners.onlyOwner(String(dictionary.values[code])) ?? changing;
-    const devices = new Uint32Array(this.size);
-    for (let row = 0; row < devices.length; row++) {
-      const code = codes[row] ?? 0;
-      const own = owner[code] ?? 0;
-      devices[row] =
-        own === changing ? owners.ownerAt(String(dictionary.values[code]), this.#secondsAt('lastSeen', row)) : own;
+    const devices = this.#withTold(this.around.ends.devices(end).subarray(0, this.#heard));
+    for (const [row, told] of this.#told) {
+      const own = told[`${end}Device`];
+      // whoever tells of it is that end, even where another device has the address too
+      if (own > 0) devices[row] = own;
+      else if (row >= this.#heard)
+        devices[row] = this.around.owners.ownerAt(told[end], this.#secondsAt('lastSeen', row));
     }
-    for (const [row, told] of this.#told) devices[row] = told[`${end}Device`] || (devices[row] ?? 0);
     return devices;
   }
 
   /** What follows from the device that an end is, else from its address. */
-  #byEnd(end: End, ofDevice: (deviceId: number) => string, ofAddress: (address: string) => string): Column {
-    const { dictionary: addresses, codes } = this.column(`${end}Address`);
+  #byEnd(end: End, field: 'Name' | 'Device' | 'Site'): Column {
+    const { ends, heard } = this.around;
+    const { dictionary, codes: own } = ends.column(end, field);
+    const codes = this.#withTold(own.subarray(0, this.#heard));
+    const of = ends.fieldOf(end, field);
     const devices = this.devicesAt(end);
-    const dictionary = new Dictionary();
-    const byDevice = new Map<number, number>();
-    const byAddress = new Int32Array(addresses.size).fill(-1);
-    const made = new Uint32Array(this.size);
-    for (let row = 0; row < made.length; row++) {
-      const device = devices[row] ?? 0;
-      if (device === 0) {
-        const code = codes[row] ?? 0;
-        if (byAddress[code] === -1) byAddress[code] = dictionary.codeOf(ofAddress(String(addresses.values[code])));
-        made[row] = byAddress[code] ?? 0;
-        continue;
-      }
-      let code = byDevice.get(device);
-      if (code === undefined) byDevice.set(device, (code = dictionary.codeOf(ofDevice(device))));
-      made[row] = code;
-    }
-    return { dictionary, codes: made };
+    for (const [row, told] of this.#told) codes[row] = of.codeOf(devices[row] ?? 0, heard.addresses.codeOf(told[end]));
+    return { dictionary, codes };
   }
 
   #processes(end: End): Column {
-    const column = this.#sparse('', (told) => told[`${end}Process`]);
-    if (end === 'client') return column;
+    if (end === 'client') return this.#sparse('', (told) => told.clientProcess);
+    const { ends } = this.around;
+    const { dictionary, codes: own } = ends.processes();
+    const codes = this.#withTold(own.subarray(0, this.#heard));
     const devices = this.devicesAt('server');
-    const [ports, protocols] = [this.column('port'), this.column('protocol')];
-    const known = new Map<number, number>();
-    const width = ports.dictionary.size * protocols.dictionary.size;
-    const nothing = column.dictionary.codeOf('');
-    for (let row = 0; row < this.size; row++) {
+    for (const [row, told] of this.#told) {
       const device = devices[row] ?? 0;
-      if (device === 0 || column.codes[row] !== nothing) continue;
-      const [port = 0, protocol = 0] = [ports.codes[row], protocols.codes[row]];
-      const key = device * width + port * protocols.dictionary.size + protocol;
-      let code = known.get(key);
-      if (code === undefined) {
-        const process = this.around.processAt(
-          device,
-          String(protocols.dictionary.values[protocol]),
-          Number(ports.dictionary.values[port]),
-        );
-        known.set(key, (code = column.dictionary.codeOf(process)));
-      }
-      column.codes[row] = code;
+      const protocol = protocolNames.get(told.protocol) ?? 0;
+      codes[row] = told.serverProcess
+        ? dictionary.codeOf(told.serverProcess)
+        : device > 0
+          ? ends.processCode(device, protocol, told.port)
+          : dictionary.codeOf('');
     }
-    return column;
+    return { dictionary, codes };
   }
 
   /** What only devices tell. */
@@ -366,9 +362,7 @@ export class ConversationsTable implements ThingTable {
 
   #heardBy(): Column {
     const dictionary = new Dictionary();
-    const [both, continuous, sampled] = ['both', 'listening all the while', 'looking at surveys'].map((words) =>
-      dictionary.codeOf(words),
-    );
+    const [both, continuous, sampled] = heardWords.map((words) => dictionary.codeOf(words));
     const codes = new Uint32Array(this.size).fill(continuous ?? 0).fill(sampled ?? 0, this.#heard);
     for (const row of this.#told.keys()) if (row < this.#heard) codes[row] = both ?? 0;
     return { dictionary, codes };
@@ -379,7 +373,7 @@ export class ConversationsTable implements ThingTable {
     const dictionary = new Dictionary();
     const sets = stock.pointSets.map((points) => dictionary.codeOf(points));
     const codes = new Uint32Array(this.size);
-    const points = stock.column('points');
+    const points = this.#column('points');
     for (let row = 0; row < this.#heard; row++) codes[row] = sets[points[row] ?? 0] ?? 0;
     for (const [row, { tellers }] of this.#told) {
       const heardAt = row < this.#heard ? (stock.pointSets[points[row] ?? 0] ?? []) : [];
@@ -421,15 +415,15 @@ export class ConversationsTable implements ThingTable {
 
   #secondsOf(field: 'firstSeen' | 'lastSeen'): Float64Array {
     const seconds = new Float64Array(this.size);
-    seconds.set(this.around.heard.stock.count(field));
+    seconds.set(this.#count(field));
     for (const row of this.#told.keys()) seconds[row] = this.#secondsAt(field, row);
     return seconds;
   }
 
   #secondsAt(field: 'firstSeen' | 'lastSeen', row: number): number {
-    const { heard, momentOf, answeredIn } = this.around;
+    const { momentOf, answeredIn } = this.around;
     const told = this.#told.get(row);
-    const own = row < this.#heard ? (heard.stock.count(field)[row] ?? 0) : null;
+    const own = row < this.#heard ? (this.#count(field)[row] ?? 0) : null;
     if (!told) return own ?? 0;
     const survey = field === 'firstSeen' ? told.firstSurvey : Math.max(...told.tellers.map(answeredIn));
     const then = Date.parse(momentOf(survey)) / 1000;

@@ -24,9 +24,11 @@ export class EnrichedTable implements ThingTable {
     return column;
   };
 
-  get inOrder(): ThingTable['inOrder'] {
-    const { base } = this;
-    return base.inOrder && ((rows) => base.inOrder?.(rows) ?? rows);
+  numbersOf = (field: string): Float64Array | undefined =>
+    this.more.has(field) ? undefined : this.base.numbersOf?.(field);
+
+  get order(): ThingTable['order'] {
+    return this.base.order;
   }
 
   get coarse(): ThingTable['coarse'] {

@@ -1,6 +1,6 @@
 import type { CoverIndex } from '../../../core/cover/cover';
 import { parseFilter } from '../../../core/filter/syntax';
-import { columnsOfRows, everyRow, type Column } from '../../../core/tables/column';
+import { columnsOfRows, everyRow, type ColumnSource } from '../../../core/tables/column';
 import { selectRows } from '../../../core/tables/select';
 import { sitedThings, things, type ThingName } from '../../../core/things/things';
 import type { ThingField } from '../../../core/things/thing';
@@ -151,7 +151,7 @@ export class EstateTables {
     survey: number,
     table: ThingTable,
     where: string,
-    extra: { table: { size: number; column: (field: string) => Column }; fields: { name: string; kind: 'text' }[] } = {
+    extra: { table: ColumnSource; fields: { name: string; kind: 'text' }[] } = {
       table,
       fields: [],
     },

@@ -1,4 +1,5 @@
 import { columnsOfRows, type Column, type ColumnSource } from '../../../core/tables/column';
+import type { OrderKey } from '../../../core/tables/order';
 import type { ThingRow } from '../rows/thingRow';
 
 /** How a row of one moment stands to another moment. */
@@ -18,8 +19,8 @@ export interface ThingTable extends ColumnSource {
   /** by row: the number of the device it belongs to, 0 for none */
   owners: () => Uint32Array;
   rows: (wanted: Iterable<number>) => MarkedRow[];
-  /** rows as they are read where nobody says how; as they are, where it is not given */
-  inOrder?: (rows: Uint32Array) => Uint32Array;
+  /** in which order rows are read where nobody says how; as they are, where it is not given */
+  order?: OrderKey[];
   /** fields of which columns tell less than rows do */
   coarse?: ReadonlySet<string>;
   /** the row with an id; -1 where there is none */

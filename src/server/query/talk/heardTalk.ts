@@ -57,6 +57,7 @@ export class HeardTalk {
       this.#readAround();
       this.#lastWrite = lastHearing(this.db);
       this.#last = lastConversation(this.db);
+      this.stock.reserve(this.#last);
     }
     while (this.#readTo < this.#last) {
       const behind = this.#readTo;

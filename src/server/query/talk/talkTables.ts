@@ -6,8 +6,9 @@ import { lastAnswers } from '../../../store/base/latestOutcomes';
 import { captureStamp } from '../../../store/talk/captures';
 import { wholeCaptures } from '../../../store/talk/hearings';
 import { Calendar } from '../calendar';
-import { ConversationsTable } from '../tables/conversationsTable';
+import { ConversationsTable, type TalkAround } from '../tables/conversationsTable';
 import { AddressOwners } from './addressOwners';
+import { HeardEnds } from './heardEnds';
 import { HeardTalk } from './heardTalk';
 import { toldTalk } from './toldTalk';
 
@@ -18,7 +19,7 @@ export interface EstateAround {
 }
 
 /** What follows from surveys alone: it is made once for each. */
-type OfSurvey = Omit<ConstructorParameters<typeof ConversationsTable>[1], 'heard'>;
+type OfSurvey = Omit<TalkAround, 'heard' | 'ends'>;
 
 /** Past moments whose talk is kept in memory. */
 const mostPast = 1;
@@ -51,7 +52,9 @@ export class TalkTables {
     const kept = this.#tables.get(survey);
     if (kept && kept.stamp === heard.stamp) return kept.table;
     const around = kept?.around ?? this.#aroundOf(survey);
-    const table = new ConversationsTable(this.db, { ...around, heard });
+    const before = kept?.table.around.ends;
+    const ends = before?.heard === heard ? before : new HeardEnds(heard, around);
+    const table = new ConversationsTable(this.db, { ...around, heard, ends });
     this.#tables.delete(survey);
     this.#tables.set(survey, { stamp: heard.stamp, around, table });
     for (const old of [...this.#tables.keys()].filter((one) => one < newest).slice(0, -mostPast))

@@ -1,0 +1,174 @@
+import { Dictionary } from '../../../core/tables/dictionary';
+import { protocolName } from '../../../core/flow/talk';
+import type { AddressOwners } from './addressOwners';
+import type { HeardTalk } from './heardTalk';
+
+export type End = 'client' | 'server';
+
+/** What the ends of conversations follow from, as surveys tell it. */
+export interface AroundEnds {
+  owners: AddressOwners;
+  /** where a device stands; empty for 0 */
+  siteOf: (deviceId: number) => string;
+  /** at which device an address hangs that is none of a device; 0 where that is not known */
+  hangsOn: (address: string) => number;
+  /** which process listens on a port of a device */
+  processAt: (deviceId: number, protocol: string, port: number) => string;
+}
+
+const changing = 0xffff_ffff;
+
+/** Numbers by row that are worked out once for each, and go on where more rows come. */
+class Filled {
+  #codes = new Uint32Array(1024);
+  #size = 0;
+
+  /** @param again rows whose numbers may be others than they were */
+  upTo(size: number, numberOf: (row: number) => number, again: Iterable<number>): Uint32Array {
+    if (size > this.#codes.length) {
+      const wider = new Uint32Array(Math.max(size, this.#codes.length * 2));
+      wider.set(this.#codes);
+      this.#codes = wider;
+    }
+    for (const row of again) this.#codes[row] = numberOf(row);
+    for (let row = this.#size; row < size; row++) this.#codes[row] = numberOf(row);
+    this.#size = size;
+    return this.#codes.subarray(0, size);
+  }
+}
+
+/** A field that follows from an end: of its device where that is known, else of its address. */
+class EndField {
+  readonly dictionary = new Dictionary();
+  readonly #byDevice = new Map<number, number>();
+  #byAddress = new Int32Array(0);
+  readonly filled = new Filled();
+
+  constructor(
+    readonly ofDevice: (deviceId: number) => string,
+    readonly ofAddress: (address: string) => string,
+    readonly addresses: Dictionary,
+  ) {}
+
+  codeOf(device: number, address: number): number {
+    if (device > 0) {
+      let code = this.#byDevice.get(device);
+      if (code === undefined) this.#byDevice.set(device, (code = this.dictionary.codeOf(this.ofDevice(device))));
+      return code;
+    }
+    if (address >= this.#byAddress.length) {
+      const wider = new Int32Array(Math.max(1024, this.addresses.size * 2)).fill(-1);
+      wider.set(this.#byAddress);
+      this.#byAddress = wider;
+    }
+    let code = this.#byAddress[address] ?? -1;
+    if (code < 0)
+      this.#byAddress[address] = code = this.dictionary.codeOf(this.ofAddress(String(this.addresses.values[address])));
+    return code;
+  }
+}
+
+/** Who the ends of what was heard are, kept from one moment to the next: of millions of conversations most are there already. */
+export class HeardEnds {
+  readonly #devices = { client: new Filled(), server: new Filled() };
+  /** rows with an address that changed hands: whose it was follows from when they were heard last */
+  readonly #changing = { client: [] as number[], server: [] as number[] };
+  #owner = new Uint32Array(0);
+  #owned = 0;
+  readonly #fields = new Map<string, EndField>();
+  readonly #processes = new Dictionary();
+  readonly #processFilled = new Filled();
+  readonly #processAt = new Map<number, number>();
+
+  constructor(
+    readonly heard: HeardTalk,
+    readonly around: AroundEnds,
+  ) {}
+
+  /** By row of what was heard: which device an end was then, 0 for none that is known. */
+  devices(end: End): Uint32Array {
+    const { stock, addresses } = this.heard;
+    const codes = stock.column(end);
+    const last = stock.count('lastSeen');
+    this.#findOwners();
+    return this.#devices[end].upTo(
+      stock.size,
+      (row) => {
+        const code = codes[row] ?? 0;
+        const own = this.#owner[code] ?? 0;
+        if (own !== changing) return own;
+        // rows are found in order; those that are looked at again are known
+        if (row > (this.#changing[end].at(-1) ?? -1)) this.#changing[end].push(row);
+        return this.around.owners.ownerAt(String(addresses.values[code]), last[row] ?? 0);
+      },
+      this.#changing[end],
+    );
+  }
+
+  /** By row of what was heard. @param field what follows from the end of a conversation */
+  column(end: End, field: 'Name' | 'Device' | 'Site'): { dictionary: Dictionary; codes: Uint32Array } {
+    const known = this.fieldOf(end, field);
+    const devices = this.devices(end);
+    const addresses = this.heard.stock.column(end);
+    const codes = known.filled.upTo(
+      devices.length,
+      (row) => known.codeOf(devices[row] ?? 0, addresses[row] ?? 0),
+      this.#changing[end],
+    );
+    return { dictionary: known.dictionary, codes };
+  }
+
+  fieldOf(end: End, field: 'Name' | 'Device' | 'Site'): EndField {
+    let known = this.#fields.get(`${end}${field}`);
+    if (!known) {
+      const { owners, siteOf, hangsOn } = this.around;
+      const { addresses } = this.heard;
+      known =
+        field === 'Name'
+          ? new EndField(owners.nameOf, (address) => address, addresses)
+          : field === 'Device'
+            ? new EndField(owners.nameOf, () => '', addresses)
+            : new EndField(siteOf, (address) => siteOf(hangsOn(address)), addresses);
+      this.#fields.set(`${end}${field}`, known);
+    }
+    return known;
+  }
+
+  /** By row of what was heard: the process that listens there. */
+  processes(): { dictionary: Dictionary; codes: Uint32Array } {
+    const devices = this.devices('server');
+    const { stock } = this.heard;
+    const [ports, protocols] = [stock.column('port'), stock.column('protocol')];
+    const nothing = this.#processes.codeOf('');
+    const codes = this.#processFilled.upTo(
+      devices.length,
+      (row) => {
+        const device = devices[row] ?? 0;
+        return device === 0 ? nothing : this.processCode(device, protocols[row] ?? 0, ports[row] ?? 0);
+      },
+      this.#changing.server,
+    );
+    return { dictionary: this.#processes, codes };
+  }
+
+  processCode(device: number, protocol: number, port: number): number {
+    const key = (device * 256 + protocol) * 65_536 + port;
+    let code = this.#processAt.get(key);
+    if (code === undefined) {
+      const process = this.around.processAt(device, protocolName(protocol), port);
+      this.#processAt.set(key, (code = this.#processes.codeOf(process)));
+    }
+    return code;
+  }
+
+  #findOwners(): void {
+    const { addresses } = this.heard;
+    if (this.#owned === addresses.size) return;
+    const owner = new Uint32Array(addresses.size);
+    owner.set(this.#owner.subarray(0, this.#owned));
+    for (let code = this.#owned; code < owner.length; code++)
+      owner[code] = this.around.owners.onlyOwner(String(addresses.values[code])) ?? changing;
+    this.#owner = owner;
+    this.#owned = owner.length;
+  }
+}
