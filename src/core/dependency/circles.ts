@@ -1,4 +1,6 @@
 import { sharedKinds, type ServiceKind } from '../services/serviceRule';
+import { GrowingNumbers } from '../tables/growingNumbers';
+import { naturalKey } from '../values/naturalKey';
 import { compareNaturally } from '../values/naturalOrder';
 import type { Circle, HostTalk, TalkingHost } from './circle';
 import { withIds } from './circleIds';
@@ -56,18 +58,25 @@ export function circlesOf(
   before: readonly Circle[] = [],
 ): Circles {
   // found alike in whatever order hosts are told
-  const inOrder = Array.from(hosts.keys()).sort((x, y) => compareNaturally(hosts[x]?.id ?? '', hosts[y]?.id ?? ''));
+  const keys = hosts.map(({ id }) => naturalKey(id));
+  const inOrder = Array.from(hosts.keys()).sort((x, y) =>
+    (keys[x] ?? '') < (keys[y] ?? '') ? -1 : keys[x] === keys[y] ? x - y : 1,
+  );
   const places = new Uint32Array(hosts.length);
   inOrder.forEach((host, place) => (places[host] = place));
   const shared = sharedOf(hosts, ports, talk);
-  const telling = talk.client
-    .map((_, row) => row)
-    .filter((row) => !shared.has(talk.port[row] ?? 0) && talk.client[row] !== ports[talk.port[row] ?? 0]?.host);
-  const clientAt = (row: number) => places[talk.client[row] ?? 0] ?? 0;
-  const serverAt = (row: number) => places[ports[talk.port[row] ?? 0]?.host ?? 0] ?? 0;
+  const telling = tellingRows(ports, talk, shared);
+  const [clientAt, serverAt] = [new Uint32Array(telling.length), new Uint32Array(telling.length)];
+  const events = new Float64Array(telling.length);
+  for (let at = 0; at < telling.length; at++) {
+    const row = telling[at] ?? 0;
+    clientAt[at] = places[talk.client[row] ?? 0] ?? 0;
+    serverAt[at] = places[ports[talk.port[row] ?? 0]?.host ?? 0] ?? 0;
+    events[at] = talk.events[row] ?? 0;
+  }
   const earlier = new Map(before.flatMap((circle, at) => circle.hosts.map(({ id }) => [id, at] as const)));
   const groups = groupsByTalk(
-    pairsOf(telling, hosts.length, clientAt, serverAt, talk.events),
+    pairsOf(hosts.length, clientAt, serverAt, events),
     before.length > 0 ? inOrder.map((host) => earlier.get(hosts[host]?.id ?? '') ?? -1) : undefined,
   );
   const members = new Map<number, TalkingHost[]>();
@@ -79,12 +88,16 @@ export function circlesOf(
   });
   const within = new Map<number, number[]>();
   const crossing = new Map<number, number>();
-  for (const row of telling) {
-    const [one = -1, other = -1] = [groups[clientAt(row)], groups[serverAt(row)]];
-    const own = one === other ? within.get(one) : undefined;
-    if (own) own.push(row);
-    else if (one === other) within.set(one, [row]);
-    else for (const group of [one, other]) crossing.set(group, (crossing.get(group) ?? 0) + 1);
+  for (let at = 0; at < telling.length; at++) {
+    const [one, other] = [groups[clientAt[at] ?? 0] ?? 0, groups[serverAt[at] ?? 0] ?? 0];
+    if (one === other) {
+      const own = within.get(one);
+      if (own) own.push(telling[at] ?? 0);
+      else within.set(one, [telling[at] ?? 0]);
+    } else {
+      crossing.set(one, (crossing.get(one) ?? 0) + 1);
+      crossing.set(other, (crossing.get(other) ?? 0) + 1);
+    }
   }
   const circles = [...members]
     .filter(([, own]) => own.length > 1)
@@ -152,23 +165,35 @@ function sharedOf(
   return found;
 }
 
+/** Rows of what tells who belongs together: not what is for everybody, nor what a host asks itself. */
+function tellingRows(
+  ports: readonly AskedPort[],
+  { client, port }: AskedTalk,
+  shared: ReadonlyMap<number, SharedHost>,
+): Uint32Array {
+  const host = Int32Array.from(ports, (one, at) => (shared.has(at) ? -1 : one.host));
+  const rows = new Uint32Array(client.length);
+  let size = 0;
+  for (let row = 0; row < client.length; row++) {
+    const asked = host[port[row] ?? 0] ?? -1;
+    if (asked >= 0 && asked !== client[row]) rows[size++] = row;
+  }
+  return rows.subarray(0, size);
+}
+
 /** How much each two hosts have in common, host by host. */
-function pairsOf(
-  rows: Uint32Array,
-  size: number,
-  clientAt: (row: number) => number,
-  serverAt: (row: number) => number,
-  events: ArrayLike<number>,
-): WeightedPairs {
-  const lower = rows.map((row) => Math.min(clientAt(row), serverAt(row)));
-  const grouped = byPort(size, lower);
-  const [a, b, weight]: [number[], number[], number[]] = [[], [], []];
+function pairsOf(size: number, client: Uint32Array, server: Uint32Array, events: Float64Array): WeightedPairs {
+  const lower = new Uint32Array(client.length);
+  for (let row = 0; row < lower.length; row++) lower[row] = Math.min(client[row] ?? 0, server[row] ?? 0);
+  const { starts, rows } = byPort(size, lower);
+  const [a, b] = [new GrowingNumbers(), new GrowingNumbers()];
+  const weight: number[] = [];
   const sum = new Float64Array(size);
   for (let host = 0; host < size; host++) {
     const touched: number[] = [];
-    for (const at of grouped.rows.subarray(grouped.starts[host] ?? 0, grouped.starts[host + 1] ?? 0)) {
+    for (let at = starts[host] ?? 0; at < (starts[host + 1] ?? 0); at++) {
       const row = rows[at] ?? 0;
-      const other = Math.max(clientAt(row), serverAt(row));
+      const other = Math.max(client[row] ?? 0, server[row] ?? 0);
       if (sum[other] === 0) touched.push(other);
       // ten times as many connections are not ten times as much in common
       sum[other] = (sum[other] ?? 0) + 1 + Math.log2(1 + (events[row] ?? 0));
@@ -180,7 +205,7 @@ function pairsOf(
       sum[other] = 0;
     }
   }
-  return { size, a, b, weight };
+  return { size, a: a.all(), b: b.all(), weight };
 }
 
 interface PortAsked {

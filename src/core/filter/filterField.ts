@@ -24,12 +24,14 @@ export interface FilterField {
   ofOther?: boolean;
   /** its values are names out of code and shown in words: `access-point` as “access point” */
   isSpoken?: boolean;
+  /** it counts something: how many there are */
+  addsUp?: boolean;
   /** its values that a cell shows by other words, with these */
   shownAs?: Record<string, string[]>;
 }
 
 const foundByAccident = new Set<FieldKind>(['bytes', 'bitsPerSecond', 'seconds', 'date', 'boolean']);
 
-/** What a word without a field is looked for in: sizes, speeds, ages, days and yes or no are shown otherwise than they are kept, so that they would be found by accident. */
-export const searchedAnywhere = ({ kind, ofOther = false }: FilterField): boolean =>
-  !ofOther && !foundByAccident.has(kind);
+/** What a word without a field is looked for in: sizes, speeds, ages, days and yes or no are shown otherwise than they are kept, and counts have any digits, so that they would be found by accident. */
+export const searchedAnywhere = ({ kind, ofOther = false, addsUp = false }: FilterField): boolean =>
+  !ofOther && !addsUp && !foundByAccident.has(kind);

@@ -14,7 +14,7 @@ export const lastRank = 0xffff_ffff;
 export class Dictionary {
   readonly values: unknown[] = [];
   readonly #codes = new Map<unknown, number>();
-  #haystack: { text: string; starts: Uint32Array } | null = null;
+  #haystack: Haystack | null = null;
   readonly #orders = new Map<FieldKind, KeptOrder>();
   #groups: { names: string[]; of: Uint32Array } | null = null;
 
@@ -29,7 +29,7 @@ export class Dictionary {
     if (code === undefined) {
       this.#codes.set(key, (code = this.values.length));
       this.values.push(value ?? null);
-      this.#haystack = this.#groups = null;
+      this.#groups = null;
     }
     return code;
   }
@@ -42,7 +42,7 @@ export class Dictionary {
   /** By number: whether a text of the value holds a scrap, whatever its case. */
   containing(scrap: string): Uint8Array {
     const found = new Uint8Array(this.size);
-    const { text, starts } = (this.#haystack ??= haystackOf(this.values));
+    const { text, starts } = (this.#haystack = haystackOf(this.values, this.#haystack));
     const needle = scrap.toLowerCase();
     if (needle === '') return found.fill(1);
     let code = 0;
@@ -109,19 +109,29 @@ export function groupValue(value: unknown): string {
   return typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
 }
 
-/** All texts behind each other, a line each, and where those of each value begin. */
-function haystackOf(values: unknown[]): { text: string; starts: Uint32Array } {
+interface Haystack {
+  text: string;
+  /** where the texts of each value begin, and where the last ends */
+  starts: Uint32Array;
+}
+
+/** All texts behind each other, a line each. @param known that of the first of these values, to which the others come */
+function haystackOf(values: unknown[], known: Haystack | null): Haystack {
+  const from = known ? known.starts.length - 1 : 0;
+  if (known && from === values.length) return known;
   const starts = new Uint32Array(values.length + 1);
+  if (known) starts.set(known.starts);
   const parts: string[] = [];
-  let length = 0;
-  values.forEach((value, code) => {
+  let length = known?.text.length ?? 0;
+  for (let code = from; code < values.length; code++) {
+    const value = values[code];
     starts[code] = length;
     const text = `${(typeof value === 'string' ? value : valueTexts(value).join('\n')).toLowerCase()}\n`;
     parts.push(text);
     length += text.length;
-  });
+  }
   starts[values.length] = length;
-  return { text: parts.join(''), starts };
+  return { text: (known?.text ?? '') + parts.join(''), starts };
 }
 
 /** The value whose texts hold a place; never before one that was found already, and mostly soon after it: steps double until they are past it. */

@@ -56,7 +56,8 @@ export function numberColumn(numbers: Float64Array, shown: (value: number) => un
   for (let row = 0; row < numbers.length; row++) {
     const value = numbers[row] ?? 0;
     if (value > most) most = value;
-    else if (Number.isNaN(value)) isAnyMissing = true;
+    // only what is no number is not itself
+    else if (value !== value) isAnyMissing = true;
   }
   const distinct = most < mostListed ? listed(numbers, most) : sorted(numbers);
   const values: unknown[] = [];

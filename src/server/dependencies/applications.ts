@@ -3,9 +3,9 @@ import type { Application } from '../../core/applications/application';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { editStamp } from '../../store/edits/log';
-import { captureStamp } from '../../store/talk/captures';
 import { circlesAt } from '../query/rows/circleRows';
 import { tablesOf } from '../query/tables/estateTables';
+import { slowTalkStamp } from '../query/talk/slowStamp';
 import { servingNow } from './servingNow';
 
 export interface ToldRound extends Assembled {
@@ -21,7 +21,7 @@ export function roundOf(store: Store, survey: number, rules: Application['rules'
 /** Circles of hosts as of a survey, with their talk, and what everybody asks. */
 export function circlesTold(store: Store, survey: number) {
   return tablesOf(store).told(
-    `circles ${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`,
+    `circles ${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`,
     survey,
     () => ({
       survey,

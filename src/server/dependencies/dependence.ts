@@ -19,10 +19,10 @@ import type { Store } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
 import { readApplications } from '../../store/applications';
 import { editStamp } from '../../store/edits/log';
-import { captureStamp } from '../../store/talk/captures';
 import { Calendar } from '../query/calendar';
 import type { ThingRow } from '../query/rows/rowBuilder';
 import { tablesOf } from '../query/tables/estateTables';
+import { slowTalkStamp } from '../query/talk/slowStamp';
 import { assembledFrom } from './serving';
 import { servingNow } from './servingNow';
 import { proofOf, talkOfDevices } from './talkOfDevices';
@@ -42,7 +42,7 @@ const dayMs = 86_400_000;
 
 /** Made once for a survey, and again when captures or what people wrote say otherwise. */
 export function dependenceAt(store: Store, survey: number): Dependence {
-  const stamp = `${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
+  const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
   return tablesOf(store).told(`dependence ${stamp}`, survey, () => make(store, survey));
 }
 

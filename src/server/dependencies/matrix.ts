@@ -1,7 +1,6 @@
 import { talkAges, talkMatrix, type TalkMatrix } from '../../core/flow/talkMatrix';
 import { Dictionary } from '../../core/tables/dictionary';
-import { networkOf } from '../../core/values/ipAddress';
-import { everyRow, valueAt } from '../../core/tables/column';
+import { everyRow } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
 import { Calendar } from '../query/calendar';
 import { fittingRows } from '../query/query';
@@ -22,8 +21,6 @@ export interface ToldMatrix extends TalkMatrix {
 /** Heard in so few hours, however long ago, it is rare. */
 const rareHours = 3;
 const nobody = 'not known';
-/** Networks of this length, where nobody tells a shorter or longer one. */
-const hostBits = { ipv4: 24, ipv6: 64 };
 
 /** Who asks whom by site, network, kind, application, circle or group, of the conversations that a filter holds. @param days only those heard within so many days; all where it is null @throws FilterError */
 export function matrixOf(
@@ -78,71 +75,68 @@ function measuresOf(
   return { weight, age };
 }
 
-type GroupOf = (deviceId: number, address: string, row: number, end: 'client' | 'server') => string;
+/** By what an end is put in a group: a field that is shown, its address, or the device it is; and in which. */
+type Grouping =
+  | { by: 'Name' | 'Site' | 'Network'; of: (shown: string) => string }
+  | { by: 'device'; of: (deviceId: number, address: string) => string };
 
-/** By row: of what group an end is. What is asked once of each device, and of each address that none has, is kept, where the row itself does not matter. */
+/** By row: of what group an end is. Each value is asked for once. */
 function groupsAt(
   table: ConversationsTable,
   end: 'client' | 'server',
   rows: Uint32Array,
   groups: Dictionary,
-  groupOf: { of: GroupOf; byDevice: boolean },
+  grouping: Grouping,
 ): Uint32Array {
-  const [devices, { dictionary, codes }] = [table.devicesAt(end), table.column(`${end}Address`)];
-  const ofDevice = new Map<number, number>();
-  const ofAddress = new Int32Array(dictionary.size).fill(-1);
   const made = new Uint32Array(rows.length);
-  const { of, byDevice } = groupOf;
+  const { dictionary, codes } = table.column(`${end}${grouping.by === 'device' ? 'Address' : grouping.by}`);
+  const byValue = new Int32Array(dictionary.size).fill(-1);
+  const groupOfValue = (code: number): number => {
+    const text = String(dictionary.values[code]);
+    return (byValue[code] = groups.codeOf(grouping.by === 'device' ? grouping.of(0, text) : grouping.of(text)));
+  };
+  const devices = grouping.by === 'device' ? table.devicesAt(end) : null;
+  const byDevice = new Int32Array(devices ? devices.reduce((most, one) => Math.max(most, one), 0) + 1 : 0).fill(-1);
   for (let at = 0; at < rows.length; at++) {
     const row = rows[at] ?? 0;
-    const address = codes[row] ?? 0;
-    const device = devices[row] ?? 0;
-    const isDevice = byDevice && device > 0;
-    let group = isDevice ? (ofDevice.get(device) ?? -1) : (ofAddress[address] ?? -1);
-    if (group < 0) {
-      group = groups.codeOf(of(device, String(dictionary.values[address]), row, end));
-      if (isDevice) ofDevice.set(device, group);
-      else ofAddress[address] = group;
+    const device = devices?.[row] ?? 0;
+    if (device > 0 && grouping.by === 'device') {
+      let group = byDevice[device] ?? -1;
+      if (group < 0) byDevice[device] = group = groups.codeOf(grouping.of(device, ''));
+      made[at] = group;
+      continue;
     }
-    made[at] = group;
+    const code = codes[row] ?? 0;
+    const group = byValue[code] ?? -1;
+    made[at] = group < 0 ? groupOfValue(code) : group;
   }
   return made;
 }
 
 /** Of what group an end is. */
-function grouping(store: Store, survey: number, by: MatrixGroup): { of: GroupOf; byDevice: boolean } {
-  const table = tablesOf(store).talk(survey);
-  const shown =
-    (field: 'Name' | 'Site'): GroupOf =>
-    (_device, _address, row, end) =>
-      String(valueAt(table.column(`${end}${field}`), row));
+function grouping(store: Store, survey: number, by: MatrixGroup): Grouping {
   switch (by) {
     case 'host':
-      return { of: shown('Name'), byDevice: true };
-    case 'site': {
-      const siteOf = shown('Site');
-      return { of: (...of) => siteOf(...of) || nobody, byDevice: true };
-    }
+      return { by: 'Name', of: (name) => name };
+    case 'site':
+      return { by: 'Site', of: (site) => site || nobody };
     case 'network':
-      return {
-        of: (_, address) => networkOf(address, address.includes(':') ? hostBits.ipv6 : hostBits.ipv4),
-        byDevice: false,
-      };
+      return { by: 'Network', of: (network) => network };
     case 'kind': {
       const roles = columnByDevice(store, survey, 'role');
-      return { of: (device) => (device === 0 ? 'endpoint' : roles.get(device) || nobody), byDevice: true };
+      return { by: 'device', of: (device) => (device === 0 ? 'endpoint' : roles.get(device) || nobody) };
     }
     case 'group': {
       const groups = columnByDevice(store, survey, 'group');
-      return { of: (device) => groups.get(device) || 'in no group', byDevice: true };
+      return { by: 'device', of: (device) => groups.get(device) || 'in no group' };
     }
     case 'circle': {
       const circles = new Map(
         circlesTold(store, survey).circles.flatMap(({ name, hosts }) => hosts.map(({ id }) => [id, name] as const)),
       );
       return {
+        by: 'device',
         of: (device, address) => circles.get(device === 0 ? address : String(device)) ?? 'in no circle',
-        byDevice: true,
       };
     }
     case 'application': {
@@ -150,7 +144,7 @@ function grouping(store: Store, survey: number, by: MatrixGroup): { of: GroupOf;
       const byHost = new Map<number, string>();
       for (const row of applications.rows(everyRow(applications.size)))
         for (const host of row.hostIds as number[]) if (!byHost.has(host)) byHost.set(host, String(row.name));
-      return { of: (device) => byHost.get(device) ?? 'in no application', byDevice: true };
+      return { by: 'device', of: (device) => byHost.get(device) ?? 'in no application' };
     }
   }
 }

@@ -4,8 +4,8 @@ import { compareNaturally } from '../../core/values/naturalOrder';
 import { readApplications } from '../../store/applications';
 import type { Store } from '../../store/base/database';
 import { editStamp } from '../../store/edits/log';
-import { captureStamp } from '../../store/talk/captures';
 import { tablesOf } from '../query/tables/estateTables';
+import { slowTalkStamp } from '../query/talk/slowStamp';
 import { dependenceAt } from './dependence';
 import type { NamedThing } from './rehearsal';
 
@@ -17,7 +17,7 @@ export interface ToldStop extends NamedThing {
 
 /** What stands alone, what costs most first: by the applications that stop, the most critical before the others, then by devices and endpoints. */
 export function singleStopRows(store: Store, survey: number): { survey: number; rows: ToldStop[] } {
-  const stamp = `${captureStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
+  const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
   return tablesOf(store).told(`single stops ${stamp}`, survey, () => {
     const { rehearsals, providers, prepared, numberOf } = dependenceAt(store, survey);
     const applications = new Map(

@@ -79,22 +79,38 @@ function servicesOf(listeners: ColumnSource): Map<string, { service: string; kin
   return known;
 }
 
+/** Beyond so many conversations only one survey back is followed. */
+const manyTalks = 500_000;
+const earlier = new WeakMap<Db, Map<number, Circle[]>>();
+
 /**
  * Circles as of a survey, and what is set apart. Those of earlier surveys are those of the talk that had begun by then, each begun from the one before: so a circle is the same one from survey to survey.
  */
 export function circlesAt(db: Db, survey: number, table: ConversationsTable, listeners: ColumnSource): Circles {
   const { hosts, ports, talk, since } = askingIn(table, listeners);
+  const known = earlier.get(db) ?? new Map<number, Circle[]>();
+  earlier.set(db, known);
   const calendar = new Calendar(db);
   const way: number[] = [];
-  for (let at = calendar.comparable(survey); at > 0 && way.length < mostFollowed; at = calendar.comparable(at))
+  const most = table.size > manyTalks ? 1 : mostFollowed;
+  for (let at = calendar.comparable(survey); at > 0 && way.length < most; at = calendar.comparable(at)) {
     way.push(at);
+    if (known.has(at)) break;
+  }
   let before: Circle[] = [];
   for (const at of way.reverse()) {
-    const moment = Date.parse(calendar.momentOf(at)) / 1000;
-    const rows = talk.client.map((_, row) => row).filter((row) => (since[row] ?? 0) <= moment);
-    before = circlesOf(hosts, ports, someOf(talk, rows), before).circles;
+    const kept = known.get(at);
+    if (!kept) {
+      const moment = Date.parse(calendar.momentOf(at)) / 1000;
+      const rows = talk.client.map((_, row) => row).filter((row) => (since[row] ?? 0) <= moment);
+      known.set(at, circlesOf(hosts, ports, someOf(talk, rows), before).circles);
+    }
+    before = kept ?? known.get(at) ?? [];
   }
-  return circlesOf(hosts, ports, talk, before);
+  const found = circlesOf(hosts, ports, talk, before);
+  // the newest that is kept as it was shown is where the next survey begins
+  known.set(survey, found.circles);
+  return found;
 }
 
 const someOf = ({ client, port, events, bytes }: AskedTalk, rows: Uint32Array): AskedTalk => ({

@@ -6,7 +6,7 @@ import { numberColumn } from '../../../core/tables/numberColumn';
 import type { OrderKey } from '../../../core/tables/order';
 import type { Db } from '../../../store/base/database';
 import { conversationNumber } from '../../../store/talk/conversations';
-import type { AroundEnds, End, HeardEnds } from '../talk/heardEnds';
+import type { AroundEnds, End, EndFieldName, HeardEnds } from '../talk/heardEnds';
 import { bases, type HeardTalk } from '../talk/heardTalk';
 import type { ToldTalk } from '../talk/toldTalk';
 import type { ThingRow } from '../rows/thingRow';
@@ -224,6 +224,9 @@ export class ConversationsTable implements ThingTable {
       case 'clientSite':
       case 'serverSite':
         return this.#byEnd(ends[field], 'Site');
+      case 'clientNetwork':
+      case 'serverNetwork':
+        return this.#byEnd(ends[field], 'Network');
       case 'clientId':
       case 'serverId':
         return numberColumn(Float64Array.from(this.devicesAt(ends[field])));
@@ -232,19 +235,10 @@ export class ConversationsTable implements ThingTable {
       case 'serverProcess':
         return this.#processes('server');
       case 'port':
-        return numberColumn(this.#numbers('port', ({ port }) => port));
-      case 'protocol': {
-        const { dictionary, codes } = numberColumn(
-          this.#numbers('protocol', ({ protocol }) => protocolNames.get(protocol) ?? 0),
-        );
-        return renamed(dictionary, codes, (value) => protocolName(Number(value)));
-      }
-      case 'serves': {
-        const bases = this.#numbers('basis', ({ isListener }) => (isListener ? byListener : 0));
-        for (const [row, { isListener }] of this.#told) if (isListener) bases[row] = byListener;
-        const { dictionary, codes } = numberColumn(bases);
-        return renamed(dictionary, codes, (value) => servesWords[Number(value)] ?? '');
-      }
+      case 'protocol':
+        return this.#asked(field);
+      case 'serves':
+        return this.#serves();
       case 'heardBy':
         return this.#heardBy();
       case 'sources':
@@ -277,11 +271,26 @@ export class ConversationsTable implements ThingTable {
     return number === null ? -1 : this.around.heard.stock.rowOf(number);
   }
 
-  #numbers(field: 'port' | 'protocol' | 'basis' | 'activeHours', ofTold: (told: ToldTalk) => number): Float64Array {
-    const numbers = new Float64Array(this.size);
-    numbers.set(this.#column(field));
-    for (const [at, told] of this.#extra.entries()) numbers[this.#heard + at] = ofTold(told);
-    return numbers;
+  #asked(field: 'port' | 'protocol'): Column {
+    const { ends } = this.around;
+    const { dictionary, codes: own } = ends.asked(field);
+    const codes = this.#withTold(own.subarray(0, this.#heard));
+    for (const [at, told] of this.#extra.entries())
+      codes[this.#heard + at] = ends.askedCode(
+        field,
+        field === 'port' ? told.port : (protocolNames.get(told.protocol) ?? 0),
+      );
+    return { dictionary, codes };
+  }
+
+  #serves(): Column {
+    const dictionary = new Dictionary();
+    const ofBasis = servesWords.map((words) => dictionary.codeOf(words));
+    const basis = this.#column('basis');
+    const codes = new Uint32Array(this.size).fill(ofBasis[0] ?? 0);
+    for (let row = 0; row < basis.length; row++) codes[row] = ofBasis[basis[row] ?? 0] ?? 0;
+    for (const [row, { isListener }] of this.#told) if (isListener) codes[row] = ofBasis[byListener] ?? 0;
+    return { dictionary, codes };
   }
 
   #counts(field: Counted): Float64Array {
@@ -324,7 +333,7 @@ export class ConversationsTable implements ThingTable {
   }
 
   /** What follows from the device that an end is, else from its address. */
-  #byEnd(end: End, field: 'Name' | 'Device' | 'Site'): Column {
+  #byEnd(end: End, field: EndFieldName): Column {
     const { ends, heard } = this.around;
     const { dictionary, codes: own } = ends.column(end, field);
     const codes = this.#withTold(own.subarray(0, this.#heard));
@@ -389,18 +398,16 @@ export class ConversationsTable implements ThingTable {
         seconds.map((value) => Math.round(value * 1000)),
         moments,
       );
-    let first = Infinity;
-    for (const value of seconds) if (value < first) first = value;
-    const base = Math.floor(first / 60);
-    return numberColumn(
-      seconds.map((value) => Math.floor(value / 60) - base),
-      (minutes) => moments((minutes + base) * 60_000),
-    );
+    return minutesColumn(seconds);
   }
 
   /** By row: in how many hours anything was heard. */
   activeHours(): Float64Array {
-    return this.#keep('activeHours', () => this.#numbers('activeHours', () => 0));
+    return this.#keep('activeHours', () => {
+      const hours = new Float64Array(this.size);
+      hours.set(this.#column('activeHours'));
+      return hours;
+    });
   }
 
   #keep(name: string, make: () => Float64Array): Float64Array {
@@ -433,7 +440,9 @@ export class ConversationsTable implements ThingTable {
   }
 }
 
-const ends: Record<string, End> & Record<`${End}${'Address' | 'Name' | 'Device' | 'Site' | 'Id'}`, End> = {
+const ends: Record<string, End> & Record<`${End}${'Address' | 'Id' | EndFieldName}`, End> = {
+  clientNetwork: 'client',
+  serverNetwork: 'server',
   clientAddress: 'client',
   clientName: 'client',
   clientDevice: 'client',
@@ -449,10 +458,14 @@ const ends: Record<string, End> & Record<`${End}${'Address' | 'Name' | 'Device' 
 const moments = (milliseconds: number): string => new Date(milliseconds).toISOString();
 const moment = (seconds: number): string => moments(Math.round(seconds * 1000));
 
-function renamed(dictionary: Dictionary, codes: Uint32Array, words: (value: unknown) => string): Column {
-  const made = new Dictionary();
-  const code = dictionary.values.map((value) => made.codeOf(words(value)));
-  return { dictionary: made, codes: codes.map((own) => code[own] ?? 0) };
+/** Moments to the minute: there are far fewer of them than rows. */
+function minutesColumn(seconds: Float64Array): Column {
+  let first = Infinity;
+  for (let row = 0; row < seconds.length; row++) if ((seconds[row] ?? 0) < first) first = seconds[row] ?? 0;
+  const base = Math.floor(first / 60);
+  const minutes = new Float64Array(seconds.length);
+  for (let row = 0; row < minutes.length; row++) minutes[row] = Math.floor((seconds[row] ?? 0) / 60) - base;
+  return numberColumn(minutes, (minute) => moments((minute + base) * 60_000));
 }
 
 function conversationOf(db: Db, id: string): number | null {

@@ -7,7 +7,6 @@ import type { ThingField } from '../../../core/things/thing';
 import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
 import type { KeptGroup } from '../../../store/groups';
-import { captureStamp } from '../../../store/talk/captures';
 import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
 import { builders } from '../rows/rows';
 import { makerLookup } from '../rows/makerOf';
@@ -27,6 +26,7 @@ import { readAhead } from './readAhead';
 import { relationsOf } from '../relations';
 import { StoreWatch } from './storeWatch';
 import { SurveyContext } from './surveyContext';
+import { slowTalkStamp } from '../talk/slowStamp';
 import { TalkTables } from '../talk/talkTables';
 import { RowsTable, type ThingTable } from './thingTable';
 
@@ -343,8 +343,8 @@ export class EstateTables {
 
   #untilWritten(name: ThingName): string {
     // what captures tell comes between surveys
-    if (name === 'circles') return ` ${captureStamp(this.#db)}`;
-    if (name === 'applications') return ` ${captureStamp(this.#db)} ${this.#watch.stamp}`;
+    if (name === 'circles') return ` ${slowTalkStamp(this.#db)}`;
+    if (name === 'applications') return ` ${slowTalkStamp(this.#db)} ${this.#watch.stamp}`;
     return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
   }
 

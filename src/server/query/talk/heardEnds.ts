@@ -1,5 +1,6 @@
 import { Dictionary } from '../../../core/tables/dictionary';
 import { protocolName } from '../../../core/flow/talk';
+import { networkOf } from '../../../core/values/ipAddress';
 import type { AddressOwners } from './addressOwners';
 import type { HeardTalk } from './heardTalk';
 
@@ -15,6 +16,13 @@ export interface AroundEnds {
   /** which process listens on a port of a device */
   processAt: (deviceId: number, protocol: string, port: number) => string;
 }
+
+/** What follows from an end. */
+export type EndFieldName = 'Name' | 'Device' | 'Site' | 'Network';
+
+/** Networks of this length, where nobody tells a shorter or longer one. */
+const hostBits = { ipv4: 24, ipv6: 64 };
+const networkAt = (address: string) => networkOf(address, address.includes(':') ? hostBits.ipv6 : hostBits.ipv4);
 
 const changing = 0xffff_ffff;
 
@@ -45,13 +53,14 @@ class EndField {
   readonly filled = new Filled();
 
   constructor(
-    readonly ofDevice: (deviceId: number) => string,
+    /** null where its device does not matter */
+    readonly ofDevice: ((deviceId: number) => string) | null,
     readonly ofAddress: (address: string) => string,
     readonly addresses: Dictionary,
   ) {}
 
   codeOf(device: number, address: number): number {
-    if (device > 0) {
+    if (device > 0 && this.ofDevice) {
       let code = this.#byDevice.get(device);
       if (code === undefined) this.#byDevice.set(device, (code = this.dictionary.codeOf(this.ofDevice(device))));
       return code;
@@ -76,6 +85,10 @@ export class HeardEnds {
   #owner = new Uint32Array(0);
   #owned = 0;
   readonly #fields = new Map<string, EndField>();
+  readonly #asked = {
+    port: { dictionary: new Dictionary(), filled: new Filled(), byValue: new Int32Array(65_536).fill(-1) },
+    protocol: { dictionary: new Dictionary(), filled: new Filled(), byValue: new Int32Array(256).fill(-1) },
+  };
   readonly #processes = new Dictionary();
   readonly #processFilled = new Filled();
   readonly #processAt = new Map<number, number>();
@@ -106,7 +119,7 @@ export class HeardEnds {
   }
 
   /** By row of what was heard. @param field what follows from the end of a conversation */
-  column(end: End, field: 'Name' | 'Device' | 'Site'): { dictionary: Dictionary; codes: Uint32Array } {
+  column(end: End, field: EndFieldName): { dictionary: Dictionary; codes: Uint32Array } {
     const known = this.fieldOf(end, field);
     const devices = this.devices(end);
     const addresses = this.heard.stock.column(end);
@@ -118,7 +131,7 @@ export class HeardEnds {
     return { dictionary: known.dictionary, codes };
   }
 
-  fieldOf(end: End, field: 'Name' | 'Device' | 'Site'): EndField {
+  fieldOf(end: End, field: EndFieldName): EndField {
     let known = this.#fields.get(`${end}${field}`);
     if (!known) {
       const { owners, siteOf, hangsOn } = this.around;
@@ -128,10 +141,28 @@ export class HeardEnds {
           ? new EndField(owners.nameOf, (address) => address, addresses)
           : field === 'Device'
             ? new EndField(owners.nameOf, () => '', addresses)
-            : new EndField(siteOf, (address) => siteOf(hangsOn(address)), addresses);
+            : field === 'Site'
+              ? new EndField(siteOf, (address) => siteOf(hangsOn(address)), addresses)
+              : new EndField(null, networkAt, addresses);
       this.#fields.set(`${end}${field}`, known);
     }
     return known;
+  }
+
+  /** By row of what was heard: the port that is asked, or the protocol by its name. */
+  asked(field: 'port' | 'protocol'): { dictionary: Dictionary; codes: Uint32Array } {
+    const known = this.#asked[field];
+    const { stock } = this.heard;
+    const values = stock.column(field);
+    const codes = known.filled.upTo(stock.size, (row) => this.askedCode(field, values[row] ?? 0), []);
+    return { dictionary: known.dictionary, codes };
+  }
+
+  askedCode(field: 'port' | 'protocol', value: number): number {
+    const { dictionary, byValue } = this.#asked[field];
+    let code = byValue[value] ?? -1;
+    if (code < 0) byValue[value] = code = dictionary.codeOf(field === 'port' ? value : protocolName(value));
+    return code;
   }
 
   /** By row of what was heard: the process that listens there. */
