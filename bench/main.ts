@@ -17,6 +17,7 @@ import {
 import { openStore } from '../src/store/base/database';
 import { addPerson } from '../src/store/people';
 import { benchConclusions } from './conclusions';
+import { benchExporters } from './exporters';
 import { benchFaceplate } from './faceplate';
 import { benchFlows } from './flows';
 import { benchHistory } from './history';
@@ -133,6 +134,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   walker: () => benchAgainstWalker(300),
   packets: () => benchPackets(),
   flows: () => benchFlows(),
+  exporters: () => benchExporters(Number(process.env.BOLIDE_BENCH_SECONDS ?? 60)),
   talk: () => Promise.resolve(benchTalk(Number(process.env.BOLIDE_BENCH_TALK ?? 5_000_000))),
   rehearsal: () => Promise.resolve(benchRehearsal()),
   thousand: () => benchThousand(),

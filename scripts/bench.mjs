@@ -15,7 +15,10 @@ await build({
   logLevel: 'warning',
 });
 await build({
-  entryPoints: { conclusion: 'src/collect/survey/threads/conclusionThread.ts' },
+  entryPoints: {
+    conclusion: 'src/collect/survey/threads/conclusionThread.ts',
+    reader: 'src/collect/survey/threads/readerThread.ts',
+  },
   outdir: '.tmp',
   outExtension: { '.js': '.mjs' },
   bundle: true,

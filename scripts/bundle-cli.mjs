@@ -22,6 +22,7 @@ await build({
   entryPoints: {
     cli: 'src/cli/main.ts',
     reader: 'src/collect/survey/threads/readerThread.ts',
+    flows: 'src/collect/flows/flowThread.ts',
     conclusion: 'src/collect/survey/threads/conclusionThread.ts',
     tables: 'src/server/query/thread/tableThread.ts',
     work: 'src/server/beside/workThread.ts',

@@ -14,7 +14,10 @@ export interface FlowState {
   lastFault: string;
   /** records that were too many to be counted */
   overflowed: number;
-  /** datagrams that the system dropped before they were read; null where it does not tell */
+  /** conversations that were counted and are not written yet, and those that were given up because they could not be for long */
+  unwritten?: number;
+  givenUp?: number;
+  /** datagrams that were dropped before they were read; null where the system does not tell */
   dropped: number | null;
 }
 

@@ -1,18 +1,17 @@
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { Worker } from 'node:worker_threads';
 import type { Command } from 'commander';
-import { FlowReceiver } from '../../collect/flows/flowReceiver';
-import { Prefixes } from '../../core/values/prefixes';
-import { openStore, type Store } from '../../store/base/database';
-import { latestSealed } from '../../store/base/sealedSurveys';
-import { isDiskFull, isLocked } from '../../store/base/storeFault';
+import { programBeside } from '../../collect/beside/programBeside';
+import type { FlowWork, FromFlowThread, ToFlowThread } from '../../collect/flows/flowMessages';
+import { FlowSocket } from '../../collect/flows/flowSocket';
+import { isDiskFull } from '../../store/base/storeFault';
 import { writeFlowState } from '../../store/flowState';
-import { deviceAddresses, listenersAt } from '../../store/listeners';
-import { mergeTalk } from '../../store/talk/live';
 import { exitCodes } from '../exit';
 import { answerPings } from '../serving/pings';
 
 const tellMs = 2000;
-const lockMs = 30_000;
+const silentMs = 120_000;
 
 /** Hears exporters of flows, which `bolide serve --flows` starts beside the application. */
 export function addFlowsCommand(program: Command): void {
@@ -34,6 +33,7 @@ export function addFlowsCommand(program: Command): void {
     });
 }
 
+/** Takes datagrams here; a thread of its own counts and writes, which takes it seconds at a time. */
 async function hear(options: {
   data: string;
   listen: string;
@@ -41,61 +41,66 @@ async function hear(options: {
   every: string;
   from?: string;
 }): Promise<never> {
-  const store = openStore(options.data, { waitMs: lockMs });
-  const receiver = new FlowReceiver();
-  const said = new Prefixes((options.from ?? '').split(',').filter(Boolean));
-  let known = -1;
-  const look = () => {
-    const newest = latestSealed(store.db);
-    if (newest === known) return;
-    known = newest;
-    receiver.isListener = listenersAt(store.db, newest);
-    const devices = deviceAddresses(store.db, newest);
-    receiver.isLetIn = (address) => devices.has(address) || said.longestWith(address) !== null;
+  const workerData: FlowWork = {
+    folder: options.data,
+    from: (options.from ?? '').split(',').filter(Boolean),
+    everyMs: Number(options.every) * 1000,
   };
-  look();
-  const port = await receiver.listen(options.listen, Number(options.port));
-  const write = () => {
-    for (const { exporter, talks } of receiver.taken()) mergeTalk(store.db, exporter, talks, new Date());
-  };
+  const thread = new Worker(programBeside('flows') ?? '', { workerData });
+  const send = (message: ToFlowThread) => thread.postMessage(message);
+  const socket = new FlowSocket(send);
+  let heardAt = Date.now();
+  const { address, port } = await begin(thread, socket, options);
+  thread.on('message', (message: FromFlowThread) => {
+    heardAt = Date.now();
+    if ('taken' in message) socket.taken(message.taken);
+    if ('state' in message)
+      tell(options.data, {
+        listens: `${address.includes(':') ? `[${address}]` : address}:${port}`,
+        at: Date.now(),
+        ...message.state,
+        unwritten: message.unwritten,
+        givenUp: message.givenUp,
+        dropped: (droppedBySystem(port) ?? 0) + socket.dropped,
+      });
+    if ('ended' in message) process.exit(0);
+  });
+  thread.on('error', (error) => {
+    console.error('counting flows:', error);
+    process.exit(exitCodes.failed);
+  });
+  // a thread that ends by itself counts no more
+  thread.on('exit', () => process.exit(exitCodes.failed));
   for (const signal of ['SIGTERM', 'SIGINT'] as const)
     process.on(signal, () => {
-      receiver.close();
-      attempt(write);
-      store.close();
-      process.exit(0);
+      socket.close();
+      send('end');
     });
-  let written = Date.now();
   for (;;) {
-    look();
-    if (Date.now() - written >= Number(options.every) * 1000) {
-      attempt(write);
-      written = Date.now();
-    }
-    tell(store, receiver, options.listen, port);
+    send('look');
     await new Promise((resolve) => setTimeout(resolve, tellMs));
+    // half of it hanging would look whole from outside
+    if (Date.now() - heardAt > silentMs) throw new Error('whoever counts them does not answer');
   }
 }
 
-/** Neither a full disk nor another writer ends it; what was counted meanwhile is lost, and the next minute may have its way. */
-function attempt(work: () => void): void {
+async function begin(
+  thread: Worker,
+  socket: FlowSocket,
+  options: { listen: string; port: string },
+): Promise<{ address: string; port: number }> {
+  await once(thread, 'message');
+  return { address: options.listen, port: await socket.listen(options.listen, Number(options.port)) };
+}
+
+/** A full disk does not end it: that nothing is told for long is seen at the other end. */
+function tell(folder: string, state: Parameters<typeof writeFlowState>[1]): void {
   try {
-    work();
+    writeFlowState(folder, state);
   } catch (error) {
-    if (!isDiskFull(error) && !isLocked(error)) throw error;
-    console.error('flows of a minute were not written:', (error as Error).message);
+    if (!isDiskFull(error)) throw error;
+    console.error('how flows are heard was not told:', (error as Error).message);
   }
-}
-
-function tell({ folder }: Store, receiver: FlowReceiver, address: string, port: number): void {
-  attempt(() =>
-    writeFlowState(folder, {
-      listens: `${address.includes(':') ? `[${address}]` : address}:${port}`,
-      at: Date.now(),
-      ...receiver.state(),
-      dropped: droppedBySystem(port),
-    }),
-  );
 }
 
 /** The last column of what the system tells of its sockets. */

@@ -1,9 +1,7 @@
-import { createSocket, type Socket } from 'node:dgram';
 import { FlowDecoder, FlowError, type ExporterState } from '../../core/flow/flowDecoder';
 import type { IsListener, Talk } from '../../core/flow/talk';
 import { TalkCounter } from '../../core/flow/talkCounter';
 
-const receiveBuffer = 8 * 1024 * 1024;
 /** Addresses that send without being let in are named, so many of them at most. */
 const mostStrangers = 50;
 /** So many conversations of one exporter are held until they are written: a flood must not fill the memory. */
@@ -21,12 +19,11 @@ export interface ReceiverState {
   overflowed: number;
 }
 
-/** Hears exporters of flows over UDP. Only those that are let in count: anybody may send to an open port. */
+/** Counts what exporters of flows send. Only those that are let in count: anybody may send to an open port. */
 export class FlowReceiver {
   readonly #counters = new Map<string, TalkCounter>();
   readonly #strangers = new Map<string, number>();
   readonly #decoder: FlowDecoder;
-  #socket: Socket | null = null;
   #unreadable = 0;
   #lastFault = '';
   #overflowed = 0;
@@ -43,33 +40,8 @@ export class FlowReceiver {
     });
   }
 
-  /** @returns the port it listens on @throws where the port is taken */
-  async listen(address: string, port: number): Promise<number> {
-    const socket = createSocket(address.includes(':') ? 'udp6' : 'udp4');
-    socket.on('message', (datagram, from) => this.#take(datagram, from.address));
-    await new Promise<void>((resolve, reject) => {
-      socket.once('error', reject);
-      socket.bind(port, address, () => {
-        socket.off('error', reject);
-        resolve();
-      });
-    });
-    try {
-      socket.setRecvBufferSize(receiveBuffer);
-    } catch {
-      // the system's limit stands
-    }
-    this.#socket = socket;
-    return socket.address().port;
-  }
-
-  close(): void {
-    this.#socket?.close();
-    this.#socket = null;
-  }
-
-  #take(datagram: Buffer, from: string): void {
-    const exporter = from.replace(/^::ffff:/, '');
+  /** Takes a datagram. @param exporter the address it came from */
+  take(exporter: string, datagram: Uint8Array): void {
     if (!this.isLetIn(exporter)) {
       if (this.#strangers.size < mostStrangers || this.#strangers.has(exporter))
         this.#strangers.set(exporter, (this.#strangers.get(exporter) ?? 0) + 1);

@@ -32,7 +32,9 @@ const of = statements(({ $client }) => ({
   some: $client
     .prepare<[number, number], string>(`${hearing} where conversation.id > ? and conversation.id <= ?`)
     .pluck(),
-  one: $client.prepare<[number], string>(`${hearing} where conversation.id = ?`).pluck(),
+  these: $client
+    .prepare<[string], string>(`${hearing} where conversation.id in (select value from json_each(?))`)
+    .pluck(),
   last: $client.prepare<[], { last: number | null }>('select max(id) as last from conversation'),
   changed: $client.prepare<[number], number>('select id from conversation where changed > ?').pluck(),
   ofCapture: $client
@@ -57,8 +59,9 @@ export const hearingsBetween = (db: Db, behind: number, upTo: number): Hearing[]
 
 const hearingsIn = (text: string | undefined): Hearing[] => JSON.parse(text ?? '[]') as Hearing[];
 
-/** What was heard of one conversation. */
-export const hearingsOf = (db: Db, conversation: number): Hearing[] => hearingsIn(of(db).one.get(conversation));
+/** What was heard of some conversations, conversation by conversation. */
+export const hearingsOf = (db: Db, conversations: readonly number[]): Hearing[] =>
+  hearingsIn(of(db).these.get(JSON.stringify(conversations)));
 
 export const lastConversation = (db: Db): number => of(db).last.get()?.last ?? 0;
 

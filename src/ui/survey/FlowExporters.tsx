@@ -22,6 +22,8 @@ interface FlowState {
   unreadable: number;
   lastFault: string;
   overflowed: number;
+  unwritten?: number;
+  givenUp?: number;
   dropped: number | null;
 }
 
@@ -38,9 +40,10 @@ export function FlowExporters() {
   });
   const state = data?.state;
   if (!state) return null;
-  const { exporters, strangers, unreadable, lastFault, overflowed, dropped } = state;
+  const { exporters, strangers, unreadable, lastFault, overflowed, givenUp, dropped } = state;
   const losses = [
     ...(dropped ? [`${counted(dropped, 'datagram')} came faster than could be read.`] : []),
+    ...(givenUp ? [`${counted(givenUp, 'conversation')} could not be written for long, and were given up.`] : []),
     ...(overflowed ? [`${counted(overflowed, 'record')} more than could be counted.`] : []),
     ...(unreadable ? [`${counted(unreadable, 'datagram')} could not be read; the last one: ${lastFault}.`] : []),
   ];

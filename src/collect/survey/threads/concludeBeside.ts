@@ -1,14 +1,11 @@
-import { existsSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { MessageChannel, receiveMessageOnPort, Worker } from 'node:worker_threads';
 import { conclude } from '../../../core/topology/conclude';
 import type { Store } from '../../../store/base/database';
 import type { FactText } from '../../../store/base/facts';
+import { programBeside } from '../../beside/programBeside';
 import { earlierPlaces, readKnownEstate, type WrittenConclusion } from '../conclusion';
 import type { ConclusionWork, FromConclusion } from './conclusionMessages';
 
-/** The program beside this one, once both are bundled; where there is none (the sources run as they are), conclusions are drawn here. */
-const program = fileURLToPath(new URL('./conclusion.mjs', import.meta.url));
 /** Fewer devices are concluded sooner than a thread begins. */
 const worthwhile = 100;
 const patienceMs = 60_000;
@@ -30,7 +27,9 @@ export async function concludeBeside(
   const { devices } = store.raw.prepare<[], { devices: number }>('select count(*) as devices from device').get() ?? {
     devices: 0,
   };
-  if (here || devices < worthwhile || !existsSync(program)) {
+  // where the sources run as they are, conclusions are drawn here
+  const program = here || devices < worthwhile ? null : programBeside('conclusion');
+  if (program === null) {
     const { attachments, ...rest } = conclude(readKnownEstate(store.db, surveyId), earlierPlaces(store.db));
     return use({ ...rest, attachments: texts(attachments) });
   }

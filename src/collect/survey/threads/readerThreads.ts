@@ -1,15 +1,12 @@
 import { probesAtOnce } from '../probesAtOnce';
-import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
-import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import type { AddressHint } from '../../../core/estate/visit';
 import type { SeenCertificate } from '../../../core/collectors/protocol';
+import { programBeside } from '../../beside/programBeside';
 import type { AddressReader, ReaderPlan, Take } from '../addressReader';
 import type { FromThread, Pin, ThreadPlan, ToThread } from './messages';
 
-/** The program beside this one, once both are bundled; where there is none (the sources run as they are), nothing is read in threads. */
-const programBeside = fileURLToPath(new URL('./reader.mjs', import.meta.url));
 const mostThreads = 4;
 /** Fewer addresses are read sooner than a thread begins. */
 const worthwhile = 64;
@@ -23,9 +20,9 @@ export interface ThreadsPlan extends Omit<ReaderPlan, 'certificates' | 'files' |
   seen: (certificate: SeenCertificate) => void;
 }
 
-/** How many threads are worth it for so many addresses; 0 where the reader at hand does it. */
+/** How many threads are worth it for so many addresses; 0 where the reader at hand does it, as where the sources run as they are. */
 export function threadsFor(addresses: number): number {
-  return addresses < worthwhile || !existsSync(programBeside)
+  return addresses < worthwhile || programBeside('reader') === null
     ? 0
     : Math.min(mostThreads, Math.max(1, availableParallelism() - 1));
 }
@@ -44,7 +41,7 @@ export class ReaderThreads implements Pick<AddressReader, 'readAll' | 'close'> {
   constructor(
     readonly plan: ThreadsPlan,
     readonly count: number,
-    readonly program = programBeside,
+    readonly program = programBeside('reader') ?? '',
   ) {
     this.#poll = setInterval(() => {
       if (plan.cancelled()) Atomics.store(new Int32Array(this.#cancelled), 0, 1);

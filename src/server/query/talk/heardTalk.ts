@@ -83,7 +83,9 @@ export class HeardTalk {
     const changed = new Set(this.#lastWrite > since ? changedSince(this.db, since) : []);
     for (const id of this.#points.keys())
       if (!before.has(id)) for (const conversation of conversationsHeardIn(this.db, id)) changed.add(conversation);
-    for (const conversation of changed) this.#take(hearingsOf(this.db, conversation));
+    const all = [...changed].sort((x, y) => x - y);
+    for (let from = 0; from < all.length; from += atOnce)
+      this.#take(hearingsOf(this.db, all.slice(from, from + atOnce)));
     return false;
   }
 
