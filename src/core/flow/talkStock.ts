@@ -16,12 +16,41 @@ export interface StockHearing extends CountedAt {
   lastSeen: number;
 }
 
-const numbers = ['client', 'server', 'port', 'protocol', 'basis', 'points', 'activeHours'] as const;
+const numbers = [
+  'client',
+  'server',
+  'port',
+  'protocol',
+  'basis',
+  'points',
+  'activeHours',
+  'daysLow',
+  'daysHigh',
+] as const;
 const counts = ['events', 'packets', 'bytesToServer', 'bytesToClient', 'firstSeen', 'lastSeen'] as const;
 export type StockNumber = (typeof numbers)[number];
 export type StockCount = (typeof counts)[number];
 
 const firstRoom = 1024;
+const daySeconds = 86_400;
+const hoursADay = 24;
+
+/** So many days back it is kept on which of them a conversation was heard. */
+export const daysKept = 64;
+
+/** A bit for each day on which anything was heard, by its number (days since the epoch, UTC) modulo 64: of the days up to the last one. */
+function daysOf(heard: readonly StockHearing[], last: number): { low: number; high: number } {
+  let [low, high] = [0, 0];
+  for (const { hours } of heard)
+    for (const hour of hours) {
+      const day = Math.floor(hour / hoursADay);
+      if (day <= last - daysKept || day > last) continue;
+      const bit = day % daysKept;
+      if (bit < 32) low |= 1 << bit;
+      else high |= 1 << (bit - 32);
+    }
+  return { low: low >>> 0, high: high >>> 0 };
+}
 
 /**
  * Conversations by the million: a row each, some sixty octets, in arrays that grow. A conversation has a number that it keeps; its row is found by it. Points are sets of places of capture,
@@ -88,6 +117,9 @@ export class TalkStock {
       if (firstSeen < first) first = firstSeen;
       if (lastSeen > last) last = lastSeen;
     }
+    const { low, high } = daysOf(heard, Math.floor(last / daySeconds));
+    own.daysLow[row] = low;
+    own.daysHigh[row] = high;
     own.firstSeen[row] = first;
     own.lastSeen[row] = last;
     own.points[row] = this.#setOf(heard);

@@ -85,6 +85,11 @@ export const relatedThings: Partial<Record<ThingName, Record<string, ThingName>>
   ),
 };
 
+/** What else may stand before the dot of a filter, and which fields it has: it is no thing of its own. */
+export const otherSteps: Partial<Record<ThingName, Record<string, ThingField[]>>> = {
+  conversations: { heard: [{ name: 'day', kind: 'date', label: 'Heard on', topic: 'Time', width: 100 }] },
+};
+
 /** The thing that changes are told of by a word: `module` of modules. */
 export const thingOfWord: ReadonlyMap<string, ThingName> = new Map(
   list.flatMap(({ name, changeWord }: Thing & { name: ThingName }) =>

@@ -7,15 +7,15 @@ import { fittingRows } from '../query/query';
 import type { ConversationsTable } from '../query/tables/conversationsTable';
 import { tablesOf } from '../query/tables/estateTables';
 import { circlesTold } from './applications';
-
-/** By what both ends of a conversation are put together. */
-export const matrixGroups = ['host', 'site', 'network', 'kind', 'application', 'circle', 'group'] as const;
-export type MatrixGroup = (typeof matrixGroups)[number];
+import { groupTerms, type EndTerms } from './groupTerms';
+import type { MatrixGroup } from './matrixGroups';
 
 export interface ToldMatrix extends TalkMatrix {
   survey: number;
   by: MatrixGroup;
   conversations: number;
+  /** by name: how it is asked for in a filter of conversations, where it can be */
+  terms: Record<string, EndTerms>;
 }
 
 /** Heard in so few hours, however long ago, it is rare. */
@@ -44,12 +44,9 @@ export function matrixOf(
   const { weight, age } = measuresOf(table, rows, before);
   const none = new Uint32Array(0);
   const names = groups.values.map(String);
-  return {
-    survey,
-    by,
-    conversations: rows.length,
-    ...talkMatrix({ from: from ?? none, to: to ?? none, names, weight, age }),
-  };
+  const matrix = talkMatrix({ from: from ?? none, to: to ?? none, names, weight, age });
+  const terms = groupTerms(store, survey, by, matrix.names, nobody);
+  return { survey, by, conversations: rows.length, terms, ...matrix };
 }
 
 function rowsSince(rows: Uint32Array, last: Float64Array, since: number): Uint32Array {

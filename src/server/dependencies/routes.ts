@@ -8,8 +8,9 @@ import { atSurvey, oneOf, text, whole } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { newestSurvey, surveyAsked } from '../query/momentsAsked';
+import { longestFilter } from '../query/tablePage';
 import { tableAnswers } from '../query/thread/tableAnswers';
-import { matrixGroups } from './matrix';
+import { matrixGroups } from './matrixGroups';
 
 const mostNamed = 200;
 const longestNames = 8000;
@@ -105,11 +106,25 @@ export const dependencyRoutes = [
     query: yup.object({
       ...atSurvey,
       by: oneOf(matrixGroups, 'by what both ends are put together').default('site'),
-      where: text('which conversations, in the filter language', 2000).default(''),
+      where: text('which conversations, in the filter language', longestFilter).default(''),
       days: whole('only those heard within so many days before the survey', 1, 3650),
     }),
     run: ({ store, query }) =>
       tableAnswers(store).ask('matrixOf', surveyAsked(store, query), query.by, query.where, query.days ?? null),
+  }),
+  route({
+    method: 'GET',
+    path: '/talk-days',
+    role: 'viewer',
+    summary: 'On each of the last 64 days: how many conversations were heard, of those that a filter holds',
+    query: yup.object({
+      ...atSurvey,
+      where: text('which conversations, in the filter language', longestFilter).default(''),
+    }),
+    run: async ({ store, query }) => {
+      const rows = await tableAnswers(store).ask('talkDays', surveyAsked(store, query), query.where);
+      return { rows, total: rows.length };
+    },
   }),
   route({
     method: 'GET',

@@ -10,23 +10,26 @@ export function relationsOf(
   tableOf: (other: ThingName) => ThingTable,
   fieldsOf: (other: ThingName) => ThingField[],
 ): Record<string, () => RelatedTable> {
-  return Object.fromEntries(
-    Object.entries(relatedThings[name] ?? {}).map(([word, other]) => [
-      word,
-      () => {
-        const table = tableOf(other);
-        return {
-          fields: fieldsOf(other),
-          table,
-          spread: Array.isArray((things[name] as Thing).belongsTo)
-            ? toEnds(own, word, table)
-            : other === 'devices'
-              ? toParts(own, table)
-              : toDevices(own, table),
-        };
-      },
-    ]),
-  );
+  return {
+    ...(own.steps && Object.fromEntries(own.steps.map(({ word, ...step }) => [word, () => step]))),
+    ...Object.fromEntries(
+      Object.entries(relatedThings[name] ?? {}).map(([word, other]) => [
+        word,
+        () => {
+          const table = tableOf(other);
+          return {
+            fields: fieldsOf(other),
+            table,
+            spread: Array.isArray((things[name] as Thing).belongsTo)
+              ? toEnds(own, word, table)
+              : other === 'devices'
+                ? toParts(own, table)
+                : toDevices(own, table),
+          };
+        },
+      ]),
+    ),
+  };
 }
 
 /** From found devices to the rows that belong to them. */

@@ -47,6 +47,11 @@ export const conversations = thing('conversations', {
   },
   near: ({ row, text, has }) => [
     [
+      `all that ${text('clientName')} and ${text('serverName')} say to each other`,
+      'conversations',
+      `(${term('clientAddress', row.clientAddress)} ${term('serverAddress', row.serverAddress)}) or (${term('clientAddress', row.serverAddress)} ${term('serverAddress', row.clientAddress)})`,
+    ],
+    [
       `who else talks to ${text('serverName')} on port ${text('port')}`,
       'conversations',
       `${term('serverAddress', row.serverAddress)} ${term('port', row.port)} -${term('clientAddress', row.clientAddress)}`,

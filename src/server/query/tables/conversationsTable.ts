@@ -1,4 +1,6 @@
 import type { StockCount, StockNumber } from '../../../core/flow/talkStock';
+import { daysKept } from '../../../core/flow/talkStock';
+import { otherSteps } from '../../../core/things/things';
 import { endsOfConversation, protocolName } from '../../../core/flow/talk';
 import { columnOf, constantColumn, everyRow, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
@@ -22,6 +24,7 @@ export interface TalkAround extends AroundEnds {
   answeredIn: (deviceId: number) => number;
 }
 
+const daySeconds = 86_400;
 /** Up to so many rows moments stand in columns as they are; beyond that, to the minute. */
 const mostExact = 200_000;
 
@@ -120,6 +123,76 @@ export class ConversationsTable implements ThingTable {
   /** By row: when it was heard or told last, in seconds since the epoch. */
   lastSeconds(): Float64Array {
     return this.#seconds('lastSeen');
+  }
+
+  /** By day, the newest last: on how many of some rows anything was heard that day. @param newest the last day that is told, days since the epoch */
+  countDays(rows: Uint32Array, newest: number): Uint32Array {
+    const counts = new Uint32Array(daysKept);
+    const heardOn = this.#heardOn();
+    for (let at = 0; at < rows.length; at++)
+      heardOn(rows[at] ?? 0, (day) => {
+        const nth = day - newest + daysKept - 1;
+        if (nth >= 0 && nth < daysKept) counts[nth] = (counts[nth] ?? 0) + 1;
+      });
+    return counts;
+  }
+
+  /** The day on which anything was heard last, in days since the epoch. */
+  lastDay(): number {
+    let last = 0;
+    for (const seconds of this.lastSeconds()) if (seconds > last) last = seconds;
+    return Math.floor(last / daySeconds);
+  }
+
+  /** Tells each day on which a row was heard, of the last 64 there were; what only surveys saw was heard on the days they saw it first and last. */
+  #heardOn(): (row: number, tell: (day: number) => void) => void {
+    const [low, high] = [this.#column('daysLow'), this.#column('daysHigh')];
+    const [last, ownLast] = [this.lastSeconds(), this.#count('lastSeen')];
+    return (row, tell) => {
+      const told = this.#told.get(row);
+      if (told) {
+        const [first, latest] = (['firstSeen', 'lastSeen'] as const).map((field) =>
+          Math.floor(this.#secondsAt(field, row) / daySeconds),
+        );
+        if (row >= this.#heard) {
+          if (first !== undefined) tell(first);
+          if (latest !== undefined && latest !== first) tell(latest);
+          return;
+        }
+        if (latest !== undefined && latest > Math.floor((ownLast[row] ?? 0) / daySeconds)) tell(latest);
+      }
+      const until = Math.floor((told ? (ownLast[row] ?? 0) : (last[row] ?? 0)) / daySeconds);
+      for (let [rest, base] = [low[row] ?? 0, 0]; base < daysKept; [rest, base] = [high[row] ?? 0, base + 32])
+        while (rest !== 0) {
+          const bit = 31 - Math.clz32(rest & -rest);
+          rest = (rest & (rest - 1)) >>> 0;
+          // the newest day up to the last that has this bit
+          tell(until - ((((until - base - bit) % daysKept) + daysKept) % daysKept));
+        }
+    };
+  }
+
+  /** `heard.day`: rows that were heard on any of the days that are found. */
+  get steps(): NonNullable<ThingTable['steps']> {
+    const newest = this.lastDay();
+    const size = daysKept;
+    const days = Array.from({ length: size }, (_, nth) => moments((newest - size + 1 + nth) * daySeconds * 1000));
+    return [
+      {
+        word: 'heard',
+        fields: otherSteps.conversations?.heard ?? [],
+        table: { size, column: () => columnOf(days, size) },
+        spread: (found) => {
+          const fits = new Uint8Array(this.size);
+          const heardOn = this.#heardOn();
+          for (let row = 0; row < fits.length; row++)
+            heardOn(row, (day) => {
+              if (found[day - newest + size - 1]) fits[row] = 1;
+            });
+          return fits;
+        },
+      },
+    ];
   }
 
   keys(): (number | string)[] {

@@ -31,6 +31,10 @@ export class EnrichedTable implements ThingTable {
     return this.base.order;
   }
 
+  get steps(): ThingTable['steps'] {
+    return this.base.steps;
+  }
+
   get coarse(): ThingTable['coarse'] {
     return this.base.coarse;
   }

@@ -1,4 +1,5 @@
 import { columnsOfRows, type Column, type ColumnSource } from '../../../core/tables/column';
+import type { RelatedTable } from '../../../core/tables/select';
 import type { OrderKey } from '../../../core/tables/order';
 import type { ThingRow } from '../rows/thingRow';
 
@@ -23,6 +24,8 @@ export interface ThingTable extends ColumnSource {
   order?: OrderKey[];
   /** fields of which columns tell less than rows do */
   coarse?: ReadonlySet<string>;
+  /** what a filter may ask of rows one step away, besides other things, by the word before the dot */
+  steps?: (RelatedTable & { word: string })[];
   /** the row with an id; -1 where there is none */
   rowOf: (id: string) => number;
   /** by row: the version it shows, where rows are versions of facts; the same version has the same in all columns that are made of it alone */

@@ -32,6 +32,7 @@ import { rehearsalOf, stoppersNamed } from '../../dependencies/rehearsal';
 import { ruleTrial, servicesByRule } from '../../dependencies/ruleTrial';
 import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications';
 import { matrixOf } from '../../dependencies/matrix';
+import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { singleStopRows } from '../../dependencies/singleStopRows';
 import { worksTouching } from '../../dependencies/touchingWorks';
@@ -69,6 +70,7 @@ export const answers = {
   servicesByRule,
   serviceGroups,
   matrixOf,
+  talkDays,
   roundOf,
   circlesTold,
   seedsFor,
@@ -89,6 +91,7 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'stoppersNamed',
   'serviceGroups',
   'matrixOf',
+  'talkDays',
   'roundOf',
   'circlesTold',
   'seedsFor',

@@ -6,7 +6,7 @@ import { completed, placeAtCaret } from '@/core/filter/completion';
 import { compileFilter } from '@/core/filter/predicate';
 import { FilterError } from '@/core/filter/filterNode';
 import { parseFilter } from '@/core/filter/syntax';
-import { relatedThings, type ThingName } from '@/core/things/things';
+import { otherSteps, relatedThings, type ThingName } from '@/core/things/things';
 import { ActIcon } from '../ActIcon';
 import type { ApiProblem } from '../../lib/api';
 import { useFieldsOf, type FieldsOf } from '../../lib/ownFields';
@@ -246,9 +246,11 @@ function mistakeIn(
   thing: ThingName,
   fieldsOf: FieldsOf,
 ): { message: string; at: number; expected: string } | null {
-  const related = Object.fromEntries(
-    Object.entries(relatedThings[thing] ?? {}).map(([word, of]) => [word, { fields: fieldsOf(of), of: () => [] }]),
-  );
+  const steps = [
+    ...Object.entries(relatedThings[thing] ?? {}).map(([word, of]) => [word, fieldsOf(of)] as const),
+    ...Object.entries(otherSteps[thing] ?? {}),
+  ];
+  const related = Object.fromEntries(steps.map(([word, fields]) => [word, { fields, of: () => [] }]));
   try {
     compileFilter<Record<string, unknown>>(
       parseFilter(text),

@@ -2,7 +2,7 @@
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { fieldsFor, type FilterPlace } from '@/core/filter/completion';
-import { relatedThings, type ThingName } from '@/core/things/things';
+import { otherSteps, relatedThings, type ThingName } from '@/core/things/things';
 import type { ThingField } from '@/core/things/thing';
 import { useFieldsOf, type FieldsOf } from '../../lib/ownFields';
 import { call, thingPath, type ApiProblem, type ThingPage } from '../../lib/api';
@@ -43,6 +43,9 @@ const filterFields = (fieldsOf: FieldsOf, thing: ThingName): ThingField[] => [
       name: `${word}.${field.name}`,
       label: `${word}: ${field.label.toLowerCase()}`,
     })),
+  ),
+  ...Object.entries(otherSteps[thing] ?? {}).flatMap(([word, fields]) =>
+    fields.map((field) => ({ ...field, name: `${word}.${field.name}` })),
   ),
 ];
 

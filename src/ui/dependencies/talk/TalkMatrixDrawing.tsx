@@ -3,17 +3,19 @@
 import { scaleSqrt } from 'd3';
 import { useState } from 'react';
 import type { MatrixCell, TalkMatrix } from '@/core/flow/talkMatrix';
+import { talkSentence } from './talkSentence';
 
 export type MatrixBy = 'site' | 'application' | 'circle' | 'network' | 'kind' | 'group' | 'host';
 export interface Matrix extends TalkMatrix {
   by: MatrixBy;
   conversations: number;
+  /** by name: as a filter at either end, where there is one */
+  terms: Record<string, { client: string; server: string }>;
 }
 
 const cell = 19;
 const longest = 20;
 const short = (name: string) => (name.length > longest ? `${name.slice(0, longest - 1)}…` : name);
-const ageWords = { now: 'talked lately', remembered: 'only remembered', rare: 'rare' } as const;
 
 /** Rows ask, columns are asked. A square is the share of talk: full where it talked lately, hollow where it is only remembered, dotted where it is rare. What a cell says stands below; a press narrows the table. */
 export function TalkMatrixDrawing({
@@ -33,8 +35,7 @@ export function TalkMatrixDrawing({
   const letters = Math.max(...names.map((name) => short(name).length));
   const [left, top] = [18 + letters * 6.4, 16 + letters * 5];
   const [width, height] = [left + names.length * cell + 16 + letters * 4, top + names.length * cell + 4];
-  const sentence = ({ row, column, conversations, share, age }: MatrixCell) =>
-    `${names[row]} asks ${names[column]}: ${conversations} ${conversations === 1 ? 'conversation' : 'conversations'}, ${share < 0.001 ? 'under 0.1' : (100 * share).toFixed(share < 0.1 ? 1 : 0)} % of the talk, ${ageWords[age]}`;
+  const sentence = (one: MatrixCell) => talkSentence(names[one.row] ?? '', names[one.column] ?? '', one);
   return (
     <figure className="matrix">
       <svg width={width} height={height} role="group" aria-label="Who asks whom; rows ask, columns are asked">

@@ -1,7 +1,6 @@
 'use client';
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { term } from '@/core/things/near';
 import { DataTable } from '../../components/table/DataTable';
 import { FilterField } from '../../components/filter/FilterField';
 import { useTableLayout } from '../../components/table/layout';
@@ -16,6 +15,9 @@ import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { call, type ApiProblem } from '../../lib/api';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
+import { DayStrip, type TalkDay } from './DayStrip';
+import { daysMeant, heardOn, spanOf } from './heardDays';
+import { TalkFlowDrawing } from './TalkFlowDrawing';
 import { TalkMatrixDrawing, type Matrix, type MatrixBy } from './TalkMatrixDrawing';
 
 const groups: { by: MatrixBy; words: string }[] = [
@@ -35,23 +37,10 @@ const asked: { words: string; where: string }[] = [
   { words: 'not heard for 20 days', where: 'lastSeen>20d' },
 ];
 
-/** By which fields of conversations a cell is a filter. */
-const fieldsBy: Partial<Record<MatrixBy, [client: string, server: string]>> = {
-  site: ['clientSite', 'serverSite'],
-  host: ['clientName', 'serverName'],
-  network: ['clientAddress', 'serverAddress'],
-};
-
-const notKnown = 'not known';
-const filterOf = (by: MatrixBy, from: string, to: string): string | null => {
-  const fields = fieldsBy[by];
-  if (!fields || from === 'all others' || to === 'all others') return null;
-  return fields
-    .map((field, at) => {
-      const value = at === 0 ? from : to;
-      return by === 'network' ? `${field}:${value}` : term(field, value === notKnown ? '' : value);
-    })
-    .join(' ');
+/** What one group says to another as a filter; null where it is too many to be one. */
+const filterOf = ({ terms }: Matrix, from: string, to: string): string | null => {
+  const [client, server] = [terms[from]?.client, terms[to]?.server];
+  return client && server ? `${client} ${server}` : null;
 };
 
 /** Who talks to whom: a matrix of it, and each conversation below. */
@@ -61,18 +50,23 @@ export function TalkView() {
   const layout = useTableLayout('conversations', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const { sort, onSort } = useSort('conversations');
-  const request = { survey: view.survey, against: view.against, where: view.where };
+  const { data: days } = useTalkDays(view.survey, view.where);
+  const chosen = daysMeant(view.past, days?.map(({ day }) => day) ?? []);
+  const where = heardOn(view.where, chosen);
+  const request = { survey: view.survey, against: view.against, where };
   const summary = useFirstPage('conversations', request, sort, []);
   const { data } = useQuery<Matrix, ApiProblem>({
-    queryKey: ['talk-matrix', by, view.where, view.survey, view.past],
+    queryKey: ['talk-matrix', by, where, view.survey],
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
       call(
-        `talk-matrix?${new URLSearchParams({ by, ...(view.where && { where: view.where }), ...(view.survey && { survey: view.survey }), ...(view.past && { days: view.past }) }).toString()}`,
+        `talk-matrix?${new URLSearchParams({ by, ...(where && { where }), ...(view.survey && { survey: view.survey }) }).toString()}`,
         { signal },
       ),
   });
+  const isFlows = view.pictures === 'flows';
+  const Drawing = isFlows ? TalkFlowDrawing : TalkMatrixDrawing;
   const conversation = /^conversation:(.*)$/s.exec(view.sel ?? '')?.[1] ?? null;
   return (
     <div className="area">
@@ -115,9 +109,21 @@ export function TalkView() {
                 onChange={({ target }) => view.set({ past: target.value })}
               >
                 <option value="">ever</option>
-                <option value="1">within a day</option>
-                <option value="7">within 7 days</option>
-                <option value="30">within 30 days</option>
+                <option value="1">on the last day</option>
+                <option value="7">in the last 7 days</option>
+                <option value="30">in the last 30 days</option>
+                {view.past && !['1', '7', '30'].includes(view.past) && (
+                  <option value={view.past}>on the days chosen below</option>
+                )}
+              </PlainSelect>{' '}
+              as{' '}
+              <PlainSelect
+                aria-label="Drawn as"
+                value={isFlows ? 'flows' : ''}
+                onChange={({ target }) => view.set({ pictures: target.value })}
+              >
+                <option value="">a matrix</option>
+                <option value="flows">flows</option>
               </PlainSelect>
             </span>
             {asked.map(({ words, where }) => (
@@ -125,15 +131,26 @@ export function TalkView() {
                 {words}
               </TextButton>
             ))}
-            {view.where && <TextButton onClick={() => view.set({ where: null })}>all talk</TextButton>}
+            {(view.where || view.past) && (
+              <TextButton onClick={() => view.set({ where: null, past: null })}>all talk</TextButton>
+            )}
           </div>
-          {data && data.names.length > 0 && (
-            <TalkMatrixDrawing
-              matrix={data}
-              filterOf={(from, to) => filterOf(by, from, to)}
-              onFilter={(where) => view.set({ where })}
-            />
-          )}
+          <div className="talkpictures">
+            {data && data.names.length > 0 && (
+              <Drawing
+                matrix={data}
+                filterOf={(from, to) => filterOf(data, from, to)}
+                onFilter={(narrow) => view.set({ where: view.where ? `(${view.where}) ${narrow}` : narrow })}
+              />
+            )}
+            {days && (
+              <DayStrip
+                days={days}
+                chosen={chosen}
+                onChoose={(from, to) => view.set({ past: from && to ? spanOf(from, to) : null })}
+              />
+            )}
+          </div>
         </div>
         <DataTable
           thing="conversations"
@@ -165,3 +182,15 @@ export function TalkView() {
     </div>
   );
 }
+
+/** How many conversations were heard on each of the last days. */
+const useTalkDays = (survey: string | null, where: string) =>
+  useQuery<TalkDay[], ApiProblem>({
+    queryKey: ['talk-days', where, survey],
+    retry: false,
+    placeholderData: keepPreviousData,
+    queryFn: async ({ signal }) => {
+      const query = new URLSearchParams({ ...(where && { where }), ...(survey && { survey }) });
+      return (await call<{ rows: TalkDay[] }>(`talk-days?${query.toString()}`, { signal })).rows;
+    },
+  });
