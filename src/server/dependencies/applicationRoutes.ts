@@ -102,6 +102,16 @@ export const applicationRoutes = [
     },
   }),
   route({
+    method: 'GET',
+    path: '/applications/{id}/strata',
+    role: 'viewer',
+    summary:
+      'An application as strata: who uses it, its services, hosts, machines, and the switches and ports that carry them',
+    query: yup.object(atSurvey),
+    run: (call) =>
+      tableAnswers(call.store).ask('strataAt', surveyAsked(call.store, call.query), call.params.id, known(call)),
+  }),
+  route({
     method: 'POST',
     path: '/applications/try',
     role: 'viewer',

@@ -12,6 +12,7 @@ import type { MapData } from '@/core/map/mapData';
 import { useView } from '../lib/useView';
 import { moment } from '../lib/format';
 import { Link } from '../components/Link';
+import { onPaper, pngOf, saveFile } from '../lib/takeAway';
 import { useSurveys } from '../lib/useSurveys';
 import { devicesDrawnFrom, portsVisible, type Folding } from './distance';
 import { paletteOf } from './palette';
@@ -37,44 +38,8 @@ const graphs: Partial<Record<Kind, GraphFormat>> = { GraphML: 'graphml', 'graph 
 const papers: Paper[] = ['A4', 'A3', 'A2'];
 const [narrowest, widest] = [320, 16_000];
 
-function save(blob: Blob, name: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}
-
 /** Paper is white and ink is black, whatever theme the screen has. */
-function paperPalette(): ReturnType<typeof paletteOf> {
-  const paper = document.createElement('div');
-  paper.className = 'paper';
-  paper.hidden = true;
-  document.body.append(paper);
-  const colours = paletteOf(paper);
-  paper.remove();
-  return colours;
-}
-
-/** The drawing as pixels, so many across. */
-function pngOf(svg: string, width: number): Promise<Blob> {
-  return new Promise((resolve, reject) => {
-    const image = new Image();
-    image.onload = () => {
-      const canvas = document.createElement('canvas');
-      canvas.width = width;
-      canvas.height = Math.round((image.height / image.width) * width);
-      canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
-      canvas.toBlob(
-        (blob) =>
-          blob ? resolve(blob) : reject(new Error('The picture is too large for this browser: take fewer pixels.')),
-        'image/png',
-      );
-    };
-    image.onerror = () => reject(new Error('The drawing could not be made a picture.'));
-    image.src = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }));
-  });
-}
+const paperPalette = (): ReturnType<typeof paletteOf> => onPaper(paletteOf);
 
 /** The map to take away, as it is looked at: from as far, with the same colours, around the same things. */
 export function PictureDialog({
@@ -129,7 +94,7 @@ export function PictureDialog({
       const name = `bolide-map-survey-${data.survey}`;
       const graph = graphs[kind];
       if (graph)
-        save(
+        saveFile(
           new Blob(
             [
               writeGraph(
@@ -145,9 +110,9 @@ export function PictureDialog({
           ),
           `${name}.${graph}`,
         );
-      else if (kind === 'SVG') save(new Blob([writeSvg(sheet)], { type: 'image/svg+xml' }), `${name}.svg`);
-      else if (kind === 'PNG') save(await pngOf(writeSvg(sheet), pixels), `${name}.png`);
-      else save(await (await import('./pdfPen')).writePdf(sheet, paper), `${name}.pdf`);
+      else if (kind === 'SVG') saveFile(new Blob([writeSvg(sheet)], { type: 'image/svg+xml' }), `${name}.svg`);
+      else if (kind === 'PNG') saveFile(await pngOf(writeSvg(sheet), pixels), `${name}.png`);
+      else saveFile(await (await import('./pdfPen')).writePdf(sheet, paper), `${name}.pdf`);
       setOpen(false);
     } catch (error) {
       setMistake(error instanceof Error ? error.message : 'That did not work.');

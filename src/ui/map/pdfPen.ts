@@ -108,8 +108,19 @@ class PdfPen implements Pen {
 export type Paper = 'A4' | 'A3' | 'A2';
 const margin = 24;
 
-/** The sheet on one page of paper, as large as it fits, lying or standing as suits it. */
-export async function writePdf(sheet: Sheet, paper: Paper): Promise<Blob> {
+/** The sheet on one page of paper. */
+export const writePdf = (sheet: Sheet, paper: Paper): Promise<Blob> =>
+  pagePdf({ title: `${sheet.title}, ${sheet.about}`, box: sheetBox(sheet), paper }, (pen) => drawSheet(pen, sheet));
+
+/** A drawing on one page of paper, as large as it fits, lying or standing as suits it. */
+export async function pagePdf(
+  {
+    title,
+    box: { left, top, width, height },
+    paper,
+  }: { title: string; box: { left: number; top: number; width: number; height: number }; paper: Paper },
+  draw: (pen: Pen) => void,
+): Promise<Blob> {
   const [{ default: Document }, plain, bold] = await Promise.all([
     import('pdfkit'),
     ...[
@@ -117,13 +128,12 @@ export async function writePdf(sheet: Sheet, paper: Paper): Promise<Blob> {
       new URL('@fontsource/archivo/files/archivo-latin-600-normal.woff', import.meta.url),
     ].map(async (url) => (await fetch(url)).arrayBuffer()),
   ] as const);
-  const { left, top, width, height } = sheetBox(sheet);
   const page = new Document({
     size: paper,
     layout: width > height ? 'landscape' : 'portrait',
     margin: 0,
     font: '',
-    info: { Title: `${sheet.title}, ${sheet.about}`, Creator: 'Bolide' },
+    info: { Title: title, Creator: 'Bolide' },
   });
   const parts: BlobPart[] = [];
   const written = new Promise<Blob>((resolve) =>
@@ -137,7 +147,7 @@ export async function writePdf(sheet: Sheet, paper: Paper): Promise<Blob> {
     .translate((page.page.width - width * scale) / 2, (page.page.height - height * scale) / 2)
     .scale(scale)
     .translate(-left, -top);
-  drawSheet(new PdfPen(page), sheet);
+  draw(new PdfPen(page));
   page.end();
   return written;
 }

@@ -35,6 +35,7 @@ import { matrixOf } from '../../dependencies/matrix';
 import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { singleStopRows } from '../../dependencies/singleStopRows';
+import { strataAt } from '../../dependencies/strata';
 import { worksTouching } from '../../dependencies/touchingWorks';
 import { suspicionOf } from '../../dependencies/suspicion';
 
@@ -74,6 +75,7 @@ export const answers = {
   roundOf,
   circlesTold,
   seedsFor,
+  strataAt,
   suspicionOf,
   singleStopRows,
   worksTouching,
@@ -93,6 +95,7 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'matrixOf',
   'talkDays',
   'roundOf',
+  'strataAt',
   'circlesTold',
   'seedsFor',
   'suspicionOf',

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Member, MemberVerdict } from '@/core/applications/application';
 import { memberKey } from '@/core/applications/application';
+import { tierWords } from '@/core/applications/strata';
 import type { Instance, Part, Proposal } from '@/core/applications/assemble';
 import { Link } from '../../components/Link';
 import { PlainInput } from '../../components/PlainInput';
@@ -12,6 +13,7 @@ import { TextButton } from '../../components/TextButton';
 import { ApiProblem, call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
+import { StrataView } from './StrataView';
 import { useRound, useSaveApplication, withVerdict, type KeptApplication } from './useApplications';
 
 /** A member as it is meant: a service wherever it talks with the rest, so that the application follows changes. */
@@ -60,6 +62,7 @@ export function ApplicationDetail({ application, version }: { application: KeptA
           Rehearse its loss
         </Link>
       </p>
+      {parts.length > 0 && <StrataView id={application.id} name={name} />}
       {problem && <ProblemNote problem={problem} />}
       {error && <ProblemNote problem={error} />}
       {tiers.map((tier, at) => (
@@ -100,9 +103,6 @@ export function ApplicationDetail({ application, version }: { application: KeptA
     </section>
   );
 }
-
-const tierWords = (at: number, of: number): string =>
-  at === 0 ? (of === 1 ? 'Parts' : 'Asked from outside') : at === of - 1 ? 'At the bottom' : `Behind it, step ${at}`;
 
 /** Services of one process beside each other: any of them does, where nobody says otherwise. */
 function PartList({
