@@ -261,6 +261,14 @@ test('an application is put together a round at a time, and an outage is told by
   await see(page, 'At the bottom');
   await see(page, 'any of 2');
   expect(await accessibilityProblems(page)).toEqual([]);
+  // drawn as strata, each plate a sentence; the same as a graph
+  await page.waitForSelector('.strata .plate[aria-label^="fareweb on sgh-srv-01."]');
+  const plates = await page.$$eval('.strata .plate', (all) => all.map((one) => one.getAttribute('aria-label') ?? ''));
+  expect(plates.find((words) => words.startsWith('fareweb on sgh-srv-01.'))).toContain('Rests on');
+  await page.click('.verdict > details > summary');
+  await see(page, 'tallydb taken in');
+  await page.select('select[aria-label="How many of tallydb must go on"]', '2');
+  await see(page, '2 of tallydb must go on, before 1');
   const rows = await asked<{ rows: { name: string; services: string[] }[] }>('applications');
   expect(rows.rows.find((one) => one.name === 'Fares')?.services).toEqual(['fareweb', 'tallydb']);
   await press(page, 'Rehearse its loss');
@@ -282,6 +290,20 @@ test('talk: the matrix narrows the table, and what is rare stands out with when 
   );
   expect(total).toBeGreaterThan(0);
   expect(rows.every(({ clientSite, serverSite }) => clientSite === 'RPW' && serverSite === 'SGH')).toBe(true);
+  // the same narrowed to one day, by keyboard, and drawn as flows
+  await press(page, 'all talk');
+  await page.waitForSelector('.daystrip .day[aria-label*="conversation"]');
+  await page.$eval('.daystrip .day:last-of-type', (one) => (one as SVGGElement).focus());
+  await page.keyboard.press('Enter');
+  await see(page, 'every day');
+  const day = new URL(page.url()).searchParams.get('past') ?? '';
+  const heard = await asked<{ total: number }>(`conversations?size=1&where=heard.day%3D${day}`);
+  const { rows: days } = await asked<{ rows: { day: string; conversations: number }[] }>('talk-days');
+  expect(heard.total).toBe(days.find((one) => one.day === day)?.conversations);
+  await see(page, `${heard.total} conversations`);
+  await openWhole(page, `${app.address}/dependencies?pictures=flows&over=kind`);
+  await page.waitForSelector('.matrix .band[aria-label*=" asks "]');
+  expect(await accessibilityProblems(page)).toEqual([]);
   await press(page, 'rare talk');
   await see(page, talkTruth.monthly.server);
   await pressAmong(page, '.table .body .row', '', 0);

@@ -103,6 +103,17 @@ export const applicationRoutes = [
   }),
   route({
     method: 'GET',
+    path: '/applications/{id}/versions',
+    role: 'viewer',
+    summary: 'How an application came to be what it is: by whom, when, and what was other than before',
+    run: async ({ store, params }) => {
+      known({ store, params });
+      const rows = await tableAnswers(store).ask('applicationVersions', params.id);
+      return { rows, total: rows.length };
+    },
+  }),
+  route({
+    method: 'GET',
     path: '/applications/{id}/strata',
     role: 'viewer',
     summary:

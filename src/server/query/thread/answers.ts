@@ -30,6 +30,7 @@ import { tablesOf } from '../tables/estateTables';
 import { findAnything } from '../findAnything';
 import { rehearsalOf, stoppersNamed } from '../../dependencies/rehearsal';
 import { ruleTrial, servicesByRule } from '../../dependencies/ruleTrial';
+import { applicationVersions } from '../../dependencies/applicationVersions';
 import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications';
 import { matrixOf } from '../../dependencies/matrix';
 import { talkDays } from '../../dependencies/talkDays';
@@ -75,6 +76,7 @@ export const answers = {
   roundOf,
   circlesTold,
   seedsFor,
+  applicationVersions,
   strataAt,
   suspicionOf,
   singleStopRows,

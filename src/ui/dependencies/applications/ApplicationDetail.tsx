@@ -8,9 +8,11 @@ import { tierWords } from '@/core/applications/strata';
 import type { Instance, Part, Proposal } from '@/core/applications/assemble';
 import { Link } from '../../components/Link';
 import { PlainInput } from '../../components/PlainInput';
+import { PlainSelect } from '../../components/PlainSelect';
 import { ProblemNote } from '../../components/ProblemNote';
 import { TextButton } from '../../components/TextButton';
 import { ApiProblem, call } from '../../lib/api';
+import { moment } from '../../lib/format';
 import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
 import { StrataView } from './StrataView';
@@ -26,15 +28,25 @@ export function ApplicationDetail({ application, version }: { application: KeptA
   const save = useSaveApplication();
   const [problem, setProblem] = useState<ApiProblem | null>(null);
   const { data, error } = useRound(application.id, view.survey);
-  const say = async (member: Member, verdict: MemberVerdict | null) => {
+  const write = async (next: KeptApplication) => {
     setProblem(null);
     try {
-      await save({ ...application, rules: withVerdict(application.rules, member, verdict) }, version);
+      await save(next, version);
     } catch (fault) {
       if (!(fault instanceof ApiProblem)) throw fault;
       setProblem(fault);
     }
   };
+  const say = (member: Member, verdict: MemberVerdict | null) =>
+    write({ ...application, rules: withVerdict(application.rules, member, verdict) });
+  const need = (service: string, atLeast: number) =>
+    write({
+      ...application,
+      needed: [
+        ...application.needed.filter((one) => one.service !== service),
+        ...(atLeast > 1 ? [{ service, atLeast }] : []),
+      ],
+    });
   const { name, owner, criticality, contacts, note, rules } = application;
   const parts = data?.parts ?? [];
   const own = parts.filter(({ verdict }) => verdict !== 'shared');
@@ -68,13 +80,18 @@ export function ApplicationDetail({ application, version }: { application: KeptA
       {tiers.map((tier, at) => (
         <section key={tier}>
           <h3>{tierWords(at, tiers.length)}</h3>
-          <PartList parts={own.filter((part) => part.tier === tier)} application={application} onSay={say} />
+          <PartList
+            parts={own.filter((part) => part.tier === tier)}
+            application={application}
+            onSay={say}
+            onNeed={need}
+          />
         </section>
       ))}
       {shared.length > 0 && (
         <section>
           <h3>Shared with others</h3>
-          <PartList parts={shared} application={application} onSay={say} />
+          <PartList parts={shared} application={application} onSay={say} onNeed={need} />
         </section>
       )}
       {mayEdit && <Seeds isFirst={rules.length === 0} taken={parts} onTake={(member) => say(member, 'in')} />}
@@ -100,6 +117,7 @@ export function ApplicationDetail({ application, version }: { application: KeptA
           </ul>
         </section>
       )}
+      <Versions id={application.id} version={version} />
     </section>
   );
 }
@@ -109,10 +127,12 @@ function PartList({
   parts,
   application,
   onSay,
+  onNeed,
 }: {
   parts: readonly Part[];
   application: KeptApplication;
   onSay: (member: Member, verdict: MemberVerdict | null) => Promise<void>;
+  onNeed: (service: string, atLeast: number) => Promise<void>;
 }) {
   const view = useView();
   const mayEdit = useMayEdit();
@@ -142,7 +162,12 @@ function PartList({
               </span>
             ))}{' '}
             {own.length > 1 && (
-              <span className="bracket">{atLeast === 1 ? `any of ${own.length}` : `${atLeast} of ${own.length}`}</span>
+              <Share
+                service={service}
+                atLeast={atLeast}
+                of={own.length}
+                onNeed={mayEdit ? (wanted) => onNeed(service, wanted) : null}
+              />
             )}
             {own.length === 1 && <span className="quiet small">stands alone</span>}{' '}
             {rule?.verdict === 'stop' && <span className="quiet small">not gone after further</span>}{' '}
@@ -155,6 +180,61 @@ function PartList({
         );
       })}
     </ul>
+  );
+}
+
+const shareWords = (atLeast: number, of: number): string =>
+  atLeast <= 1 ? `any of ${of}` : atLeast >= of ? `all ${of}` : `${atLeast} of ${of}`;
+
+/** How many of those that do the same must go on. */
+function Share({
+  service,
+  atLeast,
+  of,
+  onNeed,
+}: {
+  service: string;
+  atLeast: number;
+  of: number;
+  onNeed: ((atLeast: number) => Promise<void>) | null;
+}) {
+  const own = Math.min(atLeast, of);
+  if (!onNeed) return <span className="bracket">{shareWords(own, of)}</span>;
+  return (
+    <PlainSelect
+      aria-label={`How many of ${service} must go on`}
+      value={own}
+      onChange={({ target }) => void onNeed(Number(target.value))}
+    >
+      {Array.from({ length: of }, (_, nth) => (
+        <option key={nth} value={nth + 1}>
+          {shareWords(nth + 1, of)}
+        </option>
+      ))}
+    </PlainSelect>
+  );
+}
+
+/** How it came to be what it is. */
+function Versions({ id, version }: { id: number; version: number }) {
+  const [open, setOpen] = useState(false);
+  const { data, error } = useQuery<{ rows: { at: string; who: string; lines: string[] }[] }, ApiProblem>({
+    queryKey: ['application-versions', id, version],
+    enabled: open,
+    queryFn: ({ signal }) => call(`applications/${id}/versions`, { signal }),
+  });
+  return (
+    <details onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary>How it came to be so</summary>
+      {error && <ProblemNote problem={error} />}
+      <ul className="sentences" aria-label="Versions">
+        {data?.rows.map(({ at, who, lines }) => (
+          <li key={at}>
+            {moment(at)}, {who}: <span className="quiet">{lines.join('; ')}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
