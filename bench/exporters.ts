@@ -1,6 +1,6 @@
 import { createSocket } from 'node:dgram';
 import { startApplication } from '../e2e/support/application';
-import { dataOf9, templateOf9, version9 } from '../e2e/support/flowExports';
+import { dataOf9, templateOf9, version9 } from '../src/sim/flows/flowExports';
 import { freeUdpPort, stopAll, temporaryFolder } from '../e2e/support/program';
 import { openStore } from '../src/store/base/database';
 import { addToken } from '../src/store/tokens';
@@ -112,7 +112,7 @@ export async function benchExporters(seconds = 60, recordsASecond = 20_000): Pro
     'records sent': sent * recordsAtOnce,
     'records a second': Math.round((sent * recordsAtOnce) / took),
     'records heard': heard,
-    lost: (state.exporters as { lost: number }[]).reduce((sum, { lost }) => sum + lost, 0),
+    lost: (state.exporters as { missed: number }[]).reduce((sum, { missed }) => sum + missed, 0),
     dropped: state.dropped,
     overflowed: state.overflowed,
     'answers of the web': answers.length,

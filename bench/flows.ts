@@ -3,7 +3,7 @@ import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { once } from 'node:events';
 import path from 'node:path';
 import { captureOf, ipPacket } from '../e2e/support/captures';
-import { dataOf9, templateOf9, version9 } from '../e2e/support/flowExports';
+import { dataOf9, templateOf9, version9 } from '../src/sim/flows/flowExports';
 import { temporaryFolder } from '../e2e/support/program';
 import { CaptureReader } from '../src/core/flow/captureReader';
 import { FlowDecoder } from '../src/core/flow/flowDecoder';

@@ -19,7 +19,7 @@ import {
   version5,
   version9,
   type OneWay,
-} from './support/flowExports';
+} from '../src/sim/flows/flowExports';
 import { bolide, freeUdpPort, stop, stopAll, temporaryFolder } from './support/program';
 
 /** Captures held against another reader of packets, where it is installed (Debian package tshark). */

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { addressOctets } from '../../src/sim/flows/addressOctets';
 
 /** Captures made up, with what is so in them: written octet by octet, with nothing of the reader. */
 
@@ -29,20 +30,6 @@ export interface TalkTruth {
 }
 
 const [syn, ack, fin] = [0x02, 0x10, 0x01];
-/** The 4 or 16 octets of an address. */
-export const addressOctets = (text: string): Buffer =>
-  text.includes(':')
-    ? Buffer.from(
-        text
-          .replace('::', `:${'0:'.repeat(8 - text.split(':').filter(Boolean).length)}`)
-          .split(':')
-          .filter(Boolean)
-          .map((part) => part.padStart(4, '0'))
-          .join(''),
-        'hex',
-      )
-    : Buffer.from(text.split('.').map(Number));
-
 /** An IP packet of TCP or UDP. */
 export function ipPacket(
   from: string,

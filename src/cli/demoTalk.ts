@@ -27,6 +27,11 @@ const rules: ServiceRule[] = [
   ['pis-feed', 'Passenger information feed', 'application', 'passenger information', 'feedgen', 'Ostermere'],
   ['tram-tracking', 'Tram tracking', 'application', 'operations', 'tramtrack', 'Ostermere'],
   ['recording', 'Camera recording', 'video', 'surveillance', 'recorder', 'Ostermere'],
+  ['archive', 'Camera archive', 'video', 'surveillance', 'archiver', 'Ostermere'],
+  ['call-control', 'Call control', 'voice', 'voice', 'callctl', 'Ostermere'],
+  ['depot-pages', 'Depot pages', 'web', 'depot maintenance', 'depotweb', 'Ostermere'],
+  ['depot-data', 'Depot database', 'database', 'depot maintenance', 'depotdb', 'Ostermere'],
+  ['vault', 'Backup vault', 'backup', 'backup', 'vaultstore', 'Ostermere'],
 ].map(([id = '', name = '', kind = '', category = '', process = '', publisher = '']) => ({
   id,
   order: 20,
@@ -67,7 +72,9 @@ const applications: Application[] = [
   application('Ticketing', 'revenue office', 'vital', ['ticketing on call, ext. 2210'], ['fareweb', 'tallydb']),
   application('Passenger Information', 'traffic control', 'high', ['control room, ext. 2100'], ['feedgen', 'busd']),
   application('Tram Tracking', 'traffic control', 'vital', ['control room, ext. 2100'], ['tramtrack'], ['tallydb']),
-  application('CCTV recording', 'security', 'moderate', ['security desk, ext. 2300'], ['recorder']),
+  application('CCTV recording', 'security', 'moderate', ['security desk, ext. 2300'], ['recorder', 'archiver']),
+  application('Voice', 'telecoms', 'high', ['telecoms on call, ext. 2400'], ['callctl'], ['dirserv']),
+  application('Depot Maintenance', 'workshops', 'moderate', ['workshop office, ext. 2600'], ['depotweb', 'depotdb']),
 ];
 
 /** What the operator’s people wrote of services and applications, and sixty days of talk from a capture at a mirror port. */

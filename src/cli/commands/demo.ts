@@ -4,7 +4,10 @@ import { Option, type Command } from 'commander';
 import { runSurvey } from '../../collect/survey/runSurvey';
 import type { Credential, UserCredential } from '../../core/estate/credential';
 import { readScope, scopeDefaults, type ScopeText } from '../../core/estate/scope';
-import { storyLength } from '../../sim/ostermere/estate';
+import { parseTranslation, translate } from '../../core/values/translation';
+import { FlowExporter } from '../../sim/flows/exporter';
+import { ostermere, storyLength } from '../../sim/ostermere/estate';
+import { exportersOf } from '../../sim/ostermere/exporters';
 import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { sampleCommunity, sampleUser, sampleWriter } from '../../sim/ostermere/fleet';
 import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/services';
@@ -41,6 +44,8 @@ const demoMail = {
 const simBase = '127.72.0.0';
 const simPort = 1161;
 const simHttpsPort = 1443;
+/** where the sample's exporters of flows send to */
+const flowsPort = 12_055;
 
 const demoScope: ScopeText = {
   ...scopeDefaults,
@@ -107,15 +112,30 @@ export function addDemoCommand(program: Command): void {
         throw error;
       }
       const mail = await takeMail(options.data);
-      const serving = await serve({ ...options, host: '127.0.0.1' });
+      const flows = { address: '127.0.0.1', port: flowsPort };
+      const serving = await serve({ ...options, host: '127.0.0.1', flows, flowsEvery: 20 });
+      const exporters = await startExporters(flows);
       console.log(
-        `\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} Ctrl+C stops everything.`,
+        `\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} ${exporters.length} of them export flows. Ctrl+C stops everything.\nWho talks to whom, and what an outage would cost: ${serving.address}/dependencies`,
       );
       await untilStopped(serving, () => {
         fleet.close();
+        for (const exporter of exporters) exporter.stop();
         void mail?.close();
       });
     });
+}
+
+const exportSeconds = 20;
+
+/** The sample's exporters of flows, each from the address at which its agent answers. */
+async function startExporters(to: { address: string; port: number }): Promise<FlowExporter[]> {
+  const rules = demoScope.translations.map(parseTranslation);
+  const exporters = exportersOf(ostermere(storyLength)).map(
+    ({ address, version, talk }) => new FlowExporter(translate(address, rules, 0).address, version, talk),
+  );
+  for (const exporter of exporters) await exporter.start(to, exportSeconds);
+  return exporters;
 }
 
 /** A stand-in that takes the demo's mail and lays each message into a folder; null where its port is taken. */

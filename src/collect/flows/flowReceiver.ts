@@ -30,6 +30,8 @@ export class FlowReceiver {
   /** who listens where, and who is let in; made anew as the estate changes */
   isListener: IsListener = () => false;
   isLetIn: (address: string) => boolean = () => false;
+  /** by which address somebody is known who is seen at another, behind a translation */
+  knownAs: (address: string) => string = (address) => address;
 
   constructor() {
     this.#decoder = new FlowDecoder((octets, fields, exporter) => {
@@ -40,8 +42,9 @@ export class FlowReceiver {
     });
   }
 
-  /** Takes a datagram. @param exporter the address it came from */
-  take(exporter: string, datagram: Uint8Array): void {
+  /** Takes a datagram. @param from the address it came from */
+  take(from: string, datagram: Uint8Array): void {
+    const exporter = this.isLetIn(from) ? from : this.knownAs(from);
     if (!this.isLetIn(exporter)) {
       if (this.#strangers.size < mostStrangers || this.#strangers.has(exporter))
         this.#strangers.set(exporter, (this.#strangers.get(exporter) ?? 0) + 1);

@@ -1,8 +1,10 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { Prefixes } from '../../core/values/prefixes';
+import { parseTranslation, translatedFrom } from '../../core/values/translation';
 import { openStore } from '../../store/base/database';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import { isDiskFull, isLocked } from '../../store/base/storeFault';
+import { listScopes } from '../../store/scopes';
 import { deviceAddresses, listenersAt } from '../../store/listeners';
 import type { FromFlowThread, FlowWork, ToFlowThread } from './flowMessages';
 import { FlowReceiver } from './flowReceiver';
@@ -29,6 +31,8 @@ function look(): void {
   receiver.isListener = listenersAt(store.db, newest);
   const devices = deviceAddresses(store.db, newest);
   receiver.isLetIn = (address) => devices.has(address) || said.longestWith(address) !== null;
+  const rules = listScopes(store.db).flatMap(({ scope }) => scope.translations.map(parseTranslation));
+  receiver.knownAs = (address) => translatedFrom(address, rules);
 }
 
 /** Neither a full disk nor another writer ends it: what was counted waits for the next time. */

@@ -12,7 +12,7 @@ import {
   version5,
   version9,
   type OneWay,
-} from '../../../e2e/support/flowExports';
+} from '../../sim/flows/flowExports';
 import { FlowDecoder, FlowError } from './flowDecoder';
 import { TalkCounter } from './talkCounter';
 

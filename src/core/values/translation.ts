@@ -55,3 +55,12 @@ export function translate(
   }
   return { address, port: defaultPort };
 }
+
+/** Whose packets those from `address` are: the other way of `translate`. Itself, where no rule leads there. */
+export function translatedFrom(address: string, rules: readonly Translation[]): string {
+  for (const { inside, outside } of rules) {
+    if (address.includes(':') || !prefixContains(outside, address)) continue;
+    return ipv4FromNumber(ipv4Number(inside.network) + ipv4Number(address) - ipv4Number(outside.network));
+  }
+  return address;
+}

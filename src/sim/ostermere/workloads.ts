@@ -118,10 +118,104 @@ function workloadOf(name: string, step: number): Workload {
           ['busd', '10.72.1.13', 4222],
         ],
       };
-    default:
-      return { processes: [], calls: [] };
+    default: {
+      const more = otherWorkloads[name];
+      return more ? { processes: [...base, ...more.processes], calls: more.calls } : { processes: [], calls: [] };
+    }
   }
 }
+
+/** What the servers do that no step of the story changes: the third of the bus, voice, what everybody asks, the depots. */
+const otherWorkloads: Record<string, Workload> = {
+  'sgh-srv-05': {
+    processes: [['busd', '/opt/pis/bin/busd', '--cluster pis', [['tcp', 4222]]]],
+    calls: [
+      ['busd', '10.72.1.13', 4222],
+      ['busd', '10.72.1.14', 4222],
+    ],
+  },
+  'sgh-srv-06': {
+    processes: [
+      [
+        'callctl',
+        '/opt/voice/bin/callctl',
+        '--site signal-house',
+        [
+          ['udp', 5060],
+          ['tcp', 5061],
+        ],
+      ],
+    ],
+    calls: [
+      ['callctl', '10.72.33.47', 389],
+      ['callctl', '10.72.32.44', 5061],
+    ],
+  },
+  'sgh-srv-07': {
+    processes: [
+      [
+        'nameserv',
+        '/usr/sbin/nameserv',
+        '--zone ostermere.example',
+        [
+          ['udp', 53],
+          ['tcp', 53],
+        ],
+      ],
+      [
+        'dirserv',
+        '/usr/sbin/dirserv',
+        '--base /srv/directory',
+        [
+          ['tcp', 389],
+          ['tcp', 636],
+        ],
+      ],
+    ],
+    calls: [],
+  },
+  'sgh-srv-08': {
+    processes: [
+      ['logkeep', '/usr/sbin/logkeep', '--keep 400d', [['udp', 514]]],
+      ['postd', '/usr/sbin/postd', '', [['tcp', 25]]],
+    ],
+    calls: [['postd', '10.72.33.47', 389]],
+  },
+  'qdp-srv-01': {
+    processes: [['vaultstore', '/opt/vault/bin/vaultstore', '--pool /srv/vault', [['tcp', 8730]]]],
+    calls: [],
+  },
+  'qdp-srv-02': { processes: [], calls: [] },
+  'qdp-srv-03': {
+    processes: [['archiver', '/opt/cctv/bin/archiver', '--from sgh-srv-04 --keep 90d', [['tcp', 9444]]]],
+    calls: [['archiver', '10.72.1.14', 9443]],
+  },
+  'qdp-srv-04': {
+    processes: [
+      [
+        'callctl',
+        '/opt/voice/bin/callctl',
+        '--site quarry-depot',
+        [
+          ['udp', 5060],
+          ['tcp', 5061],
+        ],
+      ],
+    ],
+    calls: [['callctl', '10.72.33.47', 389]],
+  },
+  'hdp-srv-01': {
+    processes: [['depotweb', '/opt/depot/bin/depotweb', '--workers 4', [['tcp', 443]]]],
+    calls: [
+      ['depotweb', '10.72.48.42', 5610],
+      ['depotweb', '10.72.33.47', 389],
+    ],
+  },
+  'hdp-srv-02': {
+    processes: [['depotdb', '/opt/depot/bin/depotdb', '--data /srv/depot', [['tcp', 5610]]]],
+    calls: [['depotdb', '10.72.32.41', 8730]],
+  },
+};
 
 /** Who is called knows of it: at the other end of each connection stands the process that listens there. */
 export function applyCalls(devices: SimDevice[]): void {

@@ -24,23 +24,32 @@ const ask = async (path: string): Promise<Row[]> => {
   return body.rows as unknown as Row[];
 };
 
-/** Who calls whom in the network as it was simulated: what is surveyed must be just that. */
+/** Who calls whom in the network as it was simulated: what is surveyed must be just that. Of who was not surveyed the other end tells, and knows no process. */
 function callsOf(step: number): string[] {
   const { devices } = ostermere(step);
-  const named = new Map(devices.map(({ address, name }) => [address, name]));
+  const read = new Set(
+    sample.store.raw
+      .prepare("select distinct json_extract(content, '$.name') from device_fact")
+      .pluck()
+      .all() as string[],
+  );
+  const named = new Map(devices.filter(({ name }) => read.has(name)).map(({ address, name }) => [address, name]));
   return devices
     .filter(({ processes }) => processes)
     .flatMap(({ name, address, connections = [], processes = [] }) =>
-      connections.flatMap(({ local, remote, process }) =>
+      connections.flatMap(({ local, remote, process }) => {
         // what a machine says to itself is no talk over the network
-        local.address === address &&
-        remote.address !== address &&
-        !processes.some(({ listens }) => listens.some(({ port }) => port === local.port))
-          ? [
-              `${name} ${processes.find(({ number }) => number === process)?.name ?? ''} > ${named.get(remote.address) ?? remote.address} ${remote.port}`,
-            ]
-          : [],
-      ),
+        const isCall =
+          local.address === address &&
+          remote.address !== address &&
+          !processes.some(({ listens }) => listens.some(({ port }) => port === local.port));
+        const called = named.get(remote.address);
+        if (!isCall || (!read.has(name) && called === undefined)) return [];
+        const caller = read.has(name)
+          ? `${name} ${processes.find(({ number }) => number === process)?.name ?? ''}`
+          : ' ';
+        return [`${caller} > ${called ?? remote.address} ${remote.port}`];
+      }),
     )
     .sort();
 }

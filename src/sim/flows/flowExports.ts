@@ -1,4 +1,14 @@
-import { addressOctets, type TalkTruth } from './captures';
+import { addressOctets } from './addressOctets';
+
+/** What was said between two, as it was. */
+export interface SaidTalk {
+  client: string;
+  server: string;
+  port: number;
+  protocol: number;
+  packets: { toServer: number; toClient: number };
+  octets: { toServer: number; toClient: number };
+}
 
 /** What exporters send of talk, written octet by octet, with nothing of the reader. */
 export type FlowVersion = 5 | 9 | 10;
@@ -16,7 +26,7 @@ export interface OneWay {
 }
 
 /** Both directions of what was said, as an exporter counts it. @param clientPort of each conversation */
-export const bothWays = (truth: readonly TalkTruth[], at: number, clientPort: (nth: number) => number): OneWay[] =>
+export const bothWays = (truth: readonly SaidTalk[], at: number, clientPort: (nth: number) => number): OneWay[] =>
   truth.flatMap(({ client, server, port, protocol, packets, octets }, nth) => {
     const ask = { from: client, to: server, ports: [clientPort(nth), port] as [number, number] };
     const answer = { from: server, to: client, ports: [port, clientPort(nth)] as [number, number] };
