@@ -31,7 +31,7 @@ import { benchPlacement } from './placement';
 import { benchRehearsal } from './rehearsal';
 import { benchSoak } from './soak';
 import { benchTables } from './tables';
-import { benchTalk } from './talk';
+import { benchCircles, benchTalk } from './talk';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
 
@@ -134,6 +134,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   walker: () => benchAgainstWalker(300),
   packets: () => benchPackets(),
   flows: () => benchFlows(),
+  circles: () => Promise.resolve(benchCircles()),
   exporters: () => benchExporters(Number(process.env.BOLIDE_BENCH_SECONDS ?? 60)),
   talk: () => Promise.resolve(benchTalk(Number(process.env.BOLIDE_BENCH_TALK ?? 5_000_000))),
   rehearsal: () => Promise.resolve(benchRehearsal()),

@@ -6,6 +6,7 @@ import { queryThing } from '../src/server/query/query';
 import { tablesOf } from '../src/server/query/tables/estateTables';
 import { openStore, type Store } from '../src/store/base/database';
 import { mergeTalk } from '../src/store/talk/live';
+import { circlesOf, type AskedPort, type AskedTalk } from '../src/core/dependency/circles';
 import type { Talk } from '../src/core/flow/talk';
 import { temporaryFolder } from '../e2e/support/program';
 
@@ -110,6 +111,42 @@ export function benchTalk(wanted = 5_000_000): Record<string, unknown> {
   told['memory, MB'] = Math.round(process.memoryUsage().rss / 1_048_576);
   store.close();
   return told;
+}
+
+/** Circles of 20,000 hosts, each of which talks in its neighbourhood and now and then beyond it. */
+export function benchCircles(conversations = 600_000): Record<string, unknown> {
+  const chance = chances(5);
+  const all = Array.from({ length: hosts }, (_, id) => ({ id: String(id + 1), name: `host-${id + 1}`, site: '' }));
+  const ports: AskedPort[] = Array.from({ length: services }, (_, at) => ({
+    host: Math.floor((at / services) * hosts),
+    protocol: 'tcp',
+    port: 443,
+    service: '',
+    kind: '' as const,
+  }));
+  const client = Uint32Array.from({ length: conversations }, () => chance(hosts));
+  const talk: AskedTalk = {
+    client,
+    // the services of a neighbourhood are those of its hundredth of all
+    port: client.map((host) =>
+      chance(10) < 8 ? Math.floor((host / hosts) * 100) * (services / 100) + chance(services / 100) : chance(services),
+    ),
+    events: client.map(() => 1 + chance(50)),
+    bytes: client.map(() => chance(100_000)),
+  };
+  const began = performance.now();
+  const { circles } = circlesOf(all, ports, talk);
+  const first = performance.now();
+  const again = circlesOf(all, ports, talk, circles).circles;
+  const kept = new Set(circles.map(({ id }) => id));
+  return {
+    hosts,
+    conversations,
+    circles: circles.length,
+    seconds: Math.round(first - began) / 1000,
+    'begun from those before, s': Math.round(performance.now() - first) / 1000,
+    'the same circles again': again.filter(({ id }) => kept.has(id)).length,
+  };
 }
 
 const countOf = ({ raw }: Store): number =>

@@ -5,6 +5,9 @@ import { writeDemoTalk } from '../src/cli/demoTalk';
 import { ostermere } from '../src/sim/ostermere/estate';
 import { talkTruth } from '../src/sim/ostermere/talk';
 import { addPerson } from '../src/store/people';
+import { openStore } from '../src/store/base/database';
+import { sampleTickets } from '../src/sim/ostermere/tickets';
+import { TicketStand } from '../src/sim/tickets/ticketStand';
 import { addToken } from '../src/store/tokens';
 import { startApplication, type Application } from './support/application';
 import {
@@ -201,6 +204,82 @@ test('a planned work is seen from everything that would be lost with it', async 
     }),
   });
   expect(wrong.errors.map(({ path }) => path)).toEqual(['until']);
+});
+
+test('a link alone can be rehearsed, by the port it is on', async () => {
+  const { rows } = await asked<{
+    rows: { a: { deviceId: number; port: string }; cutsDevices: number | null; from: string; fromPort: string }[];
+  }>('links?where=cutsDevices%3E0&size=200');
+  const [link] = rows;
+  if (!link) throw new Error('no link of the sample cuts anything');
+  const byPort = await asked<Rehearsed & { down: string[] }>(
+    `rehearsal?down=${encodeURIComponent(`port:${link.a.deviceId}:${link.a.port}`)}`,
+  );
+  expect(byPort.lost.filter(({ kind }) => kind === 'device').length).toBeGreaterThan(0);
+  expect(byPort.down).toEqual([expect.stringContaining(`${link.from} ${link.fromPort}`)]);
+  const byName = await asked<Rehearsed>(`rehearsal?down=${encodeURIComponent(`${link.from} ${link.fromPort}`)}`);
+  expect(byName.lost).toEqual(byPort.lost);
+  await openWhole(page, `${app.address}/dependencies?of=rehearse&down=port:${link.a.deviceId}:${link.a.port}`);
+  await see(page, 'would be lost');
+  await page.waitForSelector('.outageplate[aria-label$="would be lost"]');
+  expect(await accessibilityProblems(page)).toEqual([]);
+});
+
+test('tickets of another system arrive over its line, once each, and go as they are withdrawn', async () => {
+  const store = openStore(sample.store.folder);
+  const token = addToken(store.db, { name: 'tickets', role: 'operator', areas: ['dependencies'] });
+  store.close();
+  const stand = new TicketStand(app.address, token, 'tickets of the test');
+  const quiet = async () => {
+    for (let left = 100; !stand.isQuiet && left > 0; left--) await new Promise((resolve) => setTimeout(resolve, 100));
+    expect([stand.isQuiet, stand.refusals]).toEqual([true, []]);
+  };
+  const [change, , outage] = sampleTickets(Date.now());
+  if (!change || !outage) throw new Error('the sample has no tickets');
+  stand.write({ ...change, affects: ['lqy-ring', 'nothing so called'] });
+  stand.write(outage);
+  stand.write({ ...outage, assignee: 'somebody else' });
+  await quiet();
+  const own = async () =>
+    (await asked<{ rows: { source: string; number: string; who: string; title: string }[] }>('works')).rows.filter(
+      ({ source }) => source === 'tickets of the test',
+    );
+  expect((await own()).map(({ number, who }) => [number, who]).sort()).toEqual([
+    ['CH-4471', 'network team'],
+    ['IN-9032', 'somebody else'],
+  ]);
+  // told again it is the same ticket, and no other edit
+  const edits = async () => (await asked<{ total: number }>('edits?of=works')).total;
+  const before = await edits();
+  stand.write({ ...change, affects: ['lqy-ring', 'nothing so called'] });
+  await quiet();
+  expect(await edits()).toBe(before);
+  await openWhole(page, `${app.address}/dependencies?of=rehearse`);
+  await press(page, change.summary);
+  await see(page, 'nothing is called so');
+  stand.withdraw('CH-4471');
+  await quiet();
+  expect((await own()).map(({ number }) => number)).toEqual(['IN-9032']);
+  stand.withdraw('IN-9032');
+  await quiet();
+  stand.close();
+});
+
+test('what nobody can see is said by people, and an outage is told by it until somebody says it no more', async () => {
+  await openWhole(page, `${app.address}/dependencies?of=rehearse&down=lqy-plat`);
+  await press(page, 'Say what it rests on');
+  await fill(page, '[name="need.note"]', 'it is fed from there');
+  await name('What it rests on', 'sgh-core-2');
+  await press(page, 'Say so');
+  await see(page, 'lqy-plat rests on sgh-core-2');
+  const told = await asked<Rehearsed>('rehearsal?down=sgh-core-2');
+  expect(told.lost.find(({ name }) => name === 'lqy-plat')?.why).toContain('it is fed from there');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await press(page, 'Say it no more');
+  await page.waitForFunction(() => !document.body.innerText.includes('lqy-plat rests on sgh-core-2'));
+  expect((await asked<Rehearsed>('rehearsal?down=sgh-core-2')).lost.some(({ name }) => name === 'lqy-plat')).toBe(
+    false,
+  );
 });
 
 test('three are down: what they share is suspected first, with what to look at next', async () => {

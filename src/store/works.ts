@@ -24,3 +24,7 @@ export const openWorks = (db: Db, at: string): KeptWork[] =>
     .orderBy(work.from)
     .all()
     .map(kept);
+
+/** The work that another system tells of by a number of its own; null where it told of none. */
+export const workFrom = (db: Db, source: string, number: string): KeptWork | null =>
+  readWorks(db).find((one) => one.source === source && one.number === number) ?? null;

@@ -8,6 +8,8 @@ import { parseTranslation, translate } from '../../core/values/translation';
 import { FlowExporter } from '../../sim/flows/exporter';
 import { ostermere, storyLength } from '../../sim/ostermere/estate';
 import { exportersOf } from '../../sim/ostermere/exporters';
+import { sampleTickets } from '../../sim/ostermere/tickets';
+import { TicketStand } from '../../sim/tickets/ticketStand';
 import { sampleHardwareUser } from '../../sim/ostermere/controllers';
 import { sampleCommunity, sampleUser, sampleWriter } from '../../sim/ostermere/fleet';
 import { sampleControllerUser, sampleNetworkUser } from '../../sim/ostermere/services';
@@ -23,6 +25,7 @@ import { openCredentials, saveCredential } from '../../store/credentials';
 import { saveMakers } from '../../store/makers';
 import { saveScope } from '../../store/scopes';
 import { saveTarget } from '../../store/targets';
+import { addToken, listTokens, revokeToken } from '../../store/tokens';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
@@ -115,15 +118,33 @@ export function addDemoCommand(program: Command): void {
       const flows = { address: '127.0.0.1', port: flowsPort };
       const serving = await serve({ ...options, host: '127.0.0.1', flows, flowsEvery: 20 });
       const exporters = await startExporters(flows);
+      const tickets = startTickets(options.data, serving.address);
       console.log(
         `\nBolide is at ${serving.address}\nsign in as “${demoPerson.name}” with the password “${demoPerson.password}”\n${fleet.size} simulated agents answer on ${simBase}/16 port ${simPort}, ${fleet.services} services on port ${simHttpsPort}.${mail ? ` Mail goes to ${path.join(options.data, 'mail')}.` : ''} ${exporters.length} of them export flows. Ctrl+C stops everything.\nWho talks to whom, and what an outage would cost: ${serving.address}/dependencies`,
       );
       await untilStopped(serving, () => {
         fleet.close();
         for (const exporter of exporters) exporter.stop();
+        tickets.close();
         void mail?.close();
       });
     });
+}
+
+const ticketToken = 'Ostermere tickets';
+
+/** A stand-in for the operator's tickets, which tells them over HTTP with a token of its own. */
+function startTickets(data: string, address: string): TicketStand {
+  const store = openStore(data);
+  try {
+    for (const { id, name } of listTokens(store.db)) if (name === ticketToken) revokeToken(store.db, id);
+    const token = addToken(store.db, { name: ticketToken, role: 'operator', areas: ['dependencies'] });
+    const stand = new TicketStand(address, token, ticketToken);
+    for (const ticket of sampleTickets(Date.now())) stand.write(ticket);
+    return stand;
+  } finally {
+    store.close();
+  }
 }
 
 const exportSeconds = 20;

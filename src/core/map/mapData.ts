@@ -34,6 +34,8 @@ export interface MapDevice {
   routes?: boolean;
   /** groups it is in, where it is in any */
   groups?: string[];
+  /** what is planned or under way on it, in words */
+  works?: string[];
   change?: string;
   /** of the VLAN that is asked for: whether it carries it */
   vlan?: boolean;

@@ -27,28 +27,39 @@ const moment = (what: string) =>
       text === undefined || text === null ? true : !Number.isNaN(Date.parse(text)) && /^\d{4}-\d\d-\d\dT/.test(text),
     );
 
+const told = {
+  kind: yup.string().oneOf(workKinds).required(),
+  title: line('The title').max(200, 'A title has no more than 200 characters').required('Say what it is'),
+  who: line('Who').max(120, 'No more than 120 characters').defined(),
+  from: moment('The start').required('Say when it begins'),
+  until: moment('The end').nullable().defined(),
+  things: yup
+    .array(yup.string().trim().max(400).required())
+    .min(1, 'Name at least one thing')
+    .max(500, 'No more than 500 things')
+    .required(),
+  note: yup.string().max(4000, 'A note has no more than 4000 characters').defined(),
+};
+const endsAfter = (work: { from: string; until?: string | null }, context: yup.TestContext) =>
+  work.until && Date.parse(work.until) <= Date.parse(work.from)
+    ? context.createError({ path: 'until', message: 'It ends before it begins' })
+    : true;
+
 export const workSchema = yup
   .object({
-    kind: yup.string().oneOf(workKinds).required(),
-    title: line('The title').max(200, 'A title has no more than 200 characters').required('Say what it is'),
-    who: line('Who').max(120, 'No more than 120 characters').defined(),
-    from: moment('The start').required('Say when it begins'),
-    until: moment('The end').nullable().defined(),
-    things: yup
-      .array(yup.string().trim().max(400).required())
-      .min(1, 'Name at least one thing')
-      .max(500, 'No more than 500 things')
-      .required(),
-    note: yup.string().max(4000, 'A note has no more than 4000 characters').defined(),
+    ...told,
     source: line('The source').max(80).default(''),
     number: line('The number').max(80).default(''),
   })
   .noUnknown()
-  .test('order', 'It ends before it begins', (work, context) =>
-    work.until && Date.parse(work.until) <= Date.parse(work.from)
-      ? context.createError({ path: 'until', message: 'It ends before it begins' })
-      : true,
-  ) as unknown as yup.Schema<Work>;
+  .test('order', 'It ends before it begins', endsAfter) as unknown as yup.Schema<Work>;
+
+/** What another system tells of one of its tickets; which system and which ticket stand in the address. */
+export type ToldWork = Omit<Work, 'source' | 'number'>;
+export const toldWorkSchema = yup
+  .object(told)
+  .noUnknown()
+  .test('order', 'It ends before it begins', endsAfter) as unknown as yup.Schema<ToldWork>;
 
 export type WorkState = 'planned' | 'now' | 'over';
 

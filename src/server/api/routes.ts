@@ -20,6 +20,7 @@ import { portRoutes } from '../ports/routes';
 import { settingsRoutes } from '../settings/routes';
 import { siteRoutes } from '../sites/routes';
 import { surveyRoutes } from '../survey/routes';
+import { saidNeedRoutes } from '../dependencies/saidNeedRoutes';
 import { workRoutes } from '../works/routes';
 import { openApi } from './openApi';
 import { inArea, route, type Route } from './route';
@@ -51,6 +52,7 @@ export const allRoutes: readonly Route[] = [
   ...inArea('dependencies', dependencyRoutes),
   ...inArea('dependencies', applicationRoutes),
   ...inArea('dependencies', workRoutes),
+  ...inArea('dependencies', saidNeedRoutes),
   ...inArea('knowledge', editRoutes),
   ...inArea('knowledge', importRoutes),
   ...inArea('knowledge', ownRoutes),

@@ -1,10 +1,12 @@
 import { linkWords } from '../../core/dependency/linkWords';
+import { thingOfToken } from '../../core/dependency/saidNeed';
 import { CauseWords } from '../../core/dependency/causeWords';
 import {
   estateGraph,
   type EstateFacts,
   type EstateGraph,
   type StatedApplication,
+  type StatedNeed,
   type Talks,
 } from '../../core/dependency/estateGraph';
 import { prepareGraph, type PreparedGraph } from '../../core/dependency/graph';
@@ -18,6 +20,7 @@ import { isLoopback } from '../../core/values/ipAddress';
 import type { Store } from '../../store/base/database';
 import { factsAsOf } from '../../store/base/facts';
 import { readApplications } from '../../store/applications';
+import { readSaidNeeds } from '../../store/saidNeeds';
 import { editStamp } from '../../store/edits/log';
 import { Calendar } from '../query/calendar';
 import type { ThingRow } from '../query/rows/rowBuilder';
@@ -42,7 +45,7 @@ const dayMs = 86_400_000;
 
 /** Made once for a survey, and again when captures or what people wrote say otherwise. */
 export function dependenceAt(store: Store, survey: number): Dependence {
-  const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
+  const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications', 'saidNeeds')}`;
   return tablesOf(store).told(`dependence ${stamp}`, survey, () => make(store, survey));
 }
 
@@ -130,8 +133,17 @@ function factsOf(store: Store, survey: number, links: readonly LinkFacts[]): Est
     })),
     talks: talksOf(store, survey),
     applications: applicationsOf(store, survey),
+    stated: statedIn(store),
   };
 }
+
+/** What people say, as far as things are named by their numbers. */
+const statedIn = (store: Store): StatedNeed[] =>
+  readSaidNeeds(store.db).flatMap(({ of, from, atLeast, kind, note, by }) => {
+    const thing = thingOfToken(of);
+    const things = from.flatMap((token) => thingOfToken(token) ?? []);
+    return thing && things.length > 0 ? [{ of: thing, from: things, atLeast, kind, proof: `${by} says: ${note}` }] : [];
+  });
 
 /** Services of one process stand in for each other, unless somebody said that more of them must go on. */
 function applicationsOf(store: Store, survey: number): StatedApplication[] {

@@ -11,11 +11,11 @@ import { tablesOf } from '../query/tables/estateTables';
 import type { Dependence } from './dependence';
 
 /** What somebody named, or why it is nothing. */
-export type Named = { written: string; things: number[] } | { written: string; mistake: string };
+export type Named = { written: string; things: number[]; cables?: number[] } | { written: string; mistake: string };
 
 /**
  * What names mean: a device, machine, service, application or endpoint by its name, MAC or address; `device:12` and the like by number; `site:SGH`, `group:Core` and a network `10.72.4.0/22` for all devices in them.
- * A name that several have is told with their numbers.
+ * `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
  */
 export function namedThings(store: Store, survey: number, dependence: Dependence, written: readonly string[]): Named[] {
   let byName: Map<string, number[]> | null = null;
@@ -29,11 +29,17 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     }
     if (prefix === 'site' || prefix === 'group')
       return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
+    if (prefix === 'port') {
+      const [, deviceId = '', port = ''] = /^(\d+):(.+)$/s.exec(rest) ?? [];
+      return linksAt(dependence, name, Number(deviceId), port);
+    }
     const network = networkIn(name);
     if (network) return devicesWith(store, survey, dependence, name, `address:${network}`);
     byName ??= namesOf(dependence);
     const found = byName.get(name) ?? byName.get(name.toLowerCase()) ?? byAddress(store, survey, dependence, name);
     if (!found || found.length === 0) {
+      const onPort = portNamed(dependence, byName, name);
+      if (onPort) return onPort;
       const why = kind ? `there is no ${kind} of this number` : 'nothing is called so';
       return { written: name, mistake: `“${name}”: ${why} at this survey` };
     }
@@ -48,6 +54,31 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     }
     return { written: name, things: best };
   });
+}
+
+/** The links on a port, as cables of the graph. */
+function linksAt({ links, linkOf }: Dependence, written: string, deviceId: number, port: string): Named {
+  const cables = linkOf.flatMap((link, cable) => {
+    const own = links[link];
+    return own && [own.a, own.b].some((end) => end.deviceId === deviceId && end.port === port) ? [cable] : [];
+  });
+  return cables.length > 0
+    ? { written, things: [], cables }
+    : { written, mistake: `“${written}”: no link is known on this port at this survey` };
+}
+
+/** “sgh-core-1 3/1”: the links on a port of a device that has its name alone; null where it is none. */
+function portNamed(dependence: Dependence, byName: ReadonlyMap<string, number[]>, text: string): Named | null {
+  const { things } = dependence.prepared;
+  for (let at = text.indexOf(' '); at > 0; at = text.indexOf(' ', at + 1)) {
+    const port = text.slice(at + 1).trim();
+    const devices = (byName.get(text.slice(0, at)) ?? []).filter((one) => things[one]?.kind === 'device');
+    const [only, another] = devices;
+    if (only === undefined || another !== undefined || port === '') continue;
+    const found = linksAt(dependence, text, Number(things[only]?.id), port);
+    if ('things' in found) return found;
+  }
+  return null;
 }
 
 const order: ThingKind[] = ['device', 'application', 'machine', 'service', 'endpoint'];

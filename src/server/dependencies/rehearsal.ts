@@ -1,5 +1,6 @@
 import { criticalities } from '../../core/applications/application';
 import type { ThingKind } from '../../core/dependency/graph';
+import { linkWords } from '../../core/dependency/linkWords';
 import { fates, type Outcome } from '../../core/dependency/rehearse';
 import { stoppersOf } from '../../core/dependency/stoppers';
 import { everyRow, valueAt } from '../../core/tables/column';
@@ -30,6 +31,8 @@ export interface Rehearsal {
   survey: number;
   down: string[];
   chosen: NamedThing[];
+  /** links that go down, by the ports they were named by */
+  cut: { port: string; name: string }[];
   lost: LostThing[];
   degraded: DegradedThing[];
   /** endpoints that are lost, counted by where they are and in which VLAN */
@@ -53,10 +56,20 @@ export function rehearsalOf(store: Store, survey: number, down: readonly string[
   const dependence = dependenceAt(store, survey);
   const chosen = chosenOf(store, survey, dependence, down);
   if ('mistakes' in chosen) return chosen;
-  const outcome = dependence.rehearsals.rehearse({ things: chosen.things });
+  const { things, cables } = chosen;
+  const outcome = dependence.rehearsals.rehearse({ things, cables });
+  const told = toldOutcome(dependence, things, outcome);
+  const cut = cables.flatMap((cable) => {
+    const link = dependence.links[dependence.linkOf[cable] ?? -1];
+    return link
+      ? [link.a, link.b].map(({ deviceId, port }) => ({ port: `${deviceId}:${port}`, name: linkWords(link) }))
+      : [];
+  });
   return {
     survey,
-    ...toldOutcome(dependence, chosen.things, outcome),
+    ...told,
+    cut,
+    down: [...told.down, ...new Set(cut.map(({ name }) => name))],
     endpoints: lostEndpoints(store, survey, dependence, outcome),
     people: peopleToTell(store, dependence, outcome),
   };
@@ -147,18 +160,21 @@ export function chosenOf(
   survey: number,
   dependence: Dependence,
   written: readonly string[],
-): { things: number[] } | { mistakes: string[] } {
+): { things: number[]; cables: number[] } | { mistakes: string[] } {
   const named = namedThings(store, survey, dependence, written);
   const mistakes = named.flatMap((one) => ('mistake' in one ? [one.mistake] : []));
   if (mistakes.length > 0) return { mistakes };
-  return { things: [...new Set(named.flatMap((one) => ('things' in one ? one.things : [])))] };
+  return {
+    things: [...new Set(named.flatMap((one) => ('things' in one ? one.things : [])))],
+    cables: [...new Set(named.flatMap((one) => ('cables' in one ? (one.cables ?? []) : [])))],
+  };
 }
 
 export function toldOutcome(
   dependence: Dependence,
   things: readonly number[],
   outcome: Outcome,
-): Omit<Rehearsal, 'survey' | 'endpoints' | 'people'> {
+): Omit<Rehearsal, 'survey' | 'endpoints' | 'people' | 'cut'> {
   const { prepared } = dependence;
   const words = dependence.words(outcome);
   const nameOf = (at: number): NamedThing => prepared.things[at] ?? { kind: 'device', id: '', name: '' };

@@ -1,6 +1,10 @@
+import { rhythmOf } from '../../core/flow/rhythm';
+import { endsOfConversation } from '../../core/flow/talk';
 import { everyRow, valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
-import type { Store } from '../../store/base/database';
+import type { Db, Store } from '../../store/base/database';
+import { talkHours } from '../../store/talk/hearings';
+import type { ThingRow } from '../query/rows/thingRow';
 import type { ConversationsTable } from '../query/tables/conversationsTable';
 import { tablesOf } from '../query/tables/estateTables';
 
@@ -32,6 +36,8 @@ export interface ServiceClient {
   conversation: string;
   firstSeen: string;
   lastSeen: string;
+  /** when it is heard, in words, where it was not heard for some days: “always on the 3rd, at 02:00” */
+  rhythm: string;
 }
 
 /** What is the same service, wherever it runs: by the rule that knows it, else by its process, else by its port. */
@@ -93,7 +99,7 @@ export function serviceGroups(store: Store, survey: number): { rows: ServiceGrou
     if (!isLocal) instance.isLocal = false;
     byListener.set(`${deviceId} ${place}`, instance);
   }
-  countClients(tablesOf(store).talk(survey), byListener);
+  countClients(store.db, tablesOf(store).talk(survey), byListener);
   const rows = [...groups.values()].map((group) => ({
     ...group,
     clients: group.instances.reduce((sum, { clients }) => sum + clients, 0),
@@ -106,9 +112,16 @@ export function serviceGroups(store: Store, survey: number): { rows: ServiceGrou
 }
 
 const mostNewest = 40;
+const quietDays = 2;
+const dayMs = 86_400_000;
+
+function rhythmOfRow(db: Db, row: ThingRow): string {
+  const ends = endsOfConversation(row.id);
+  return ends ? rhythmOf(talkHours(db, ends.client, ends.server, ends.port, ends.protocol)) : '';
+}
 
 /** Counts with whom each listener talks, and tells those heard last. */
-function countClients(table: ConversationsTable, byListener: ReadonlyMap<string, ServiceInstance>): void {
+function countClients(db: Db, table: ConversationsTable, byListener: ReadonlyMap<string, ServiceInstance>): void {
   const servers = table.devicesAt('server');
   const [protocols, ports] = [table.column('protocol'), table.column('port')];
   const width = protocols.dictionary.size * ports.dictionary.size;
@@ -131,6 +144,9 @@ function countClients(table: ConversationsTable, byListener: ReadonlyMap<string,
     else rows.set(instance, [row]);
   }
   const last = table.lastSeconds();
+  // what was heard yesterday is still there; what was not may be heard once a month
+  const quietSince = (table.lastDay() - quietDays) * dayMs;
+  const isQuiet = (row: ThingRow) => Date.parse(String(row.lastSeen)) < quietSince;
   for (const [instance, own] of rows) {
     instance.clients = own.length;
     const newest = own.sort((x, y) => (last[y] ?? 0) - (last[x] ?? 0)).slice(0, mostNewest);
@@ -145,6 +161,7 @@ function countClients(table: ConversationsTable, byListener: ReadonlyMap<string,
         conversation: row.id,
         firstSeen: String(row.firstSeen),
         lastSeen: String(row.lastSeen),
+        rhythm: isQuiet(row) ? rhythmOfRow(db, row) : '',
       };
     });
   }

@@ -17,7 +17,7 @@ export interface ToldStop extends NamedThing {
 
 /** What stands alone, what costs most first: by the applications that stop, the most critical before the others, then by devices and endpoints. */
 export function singleStopRows(store: Store, survey: number): { survey: number; rows: ToldStop[] } {
-  const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications')}`;
+  const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications', 'saidNeeds')}`;
   return tablesOf(store).told(`single stops ${stamp}`, survey, () => {
     const { rehearsals, providers, prepared, numberOf } = dependenceAt(store, survey);
     const applications = new Map(

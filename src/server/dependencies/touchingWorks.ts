@@ -37,7 +37,7 @@ export function worksTouching(
   const now = Date.parse(at);
   return {
     rows: works.flatMap((work): TouchingWork[] => {
-      const outcome = dependence.rehearsals.rehearse({ things: thingsOf(store, survey, dependence, work) });
+      const outcome = dependence.rehearsals.rehearse(meantBy(store, survey, dependence, work));
       const words = dependence.words(outcome);
       for (const thing of own) {
         const fate = fates[outcome.fate[thing] ?? 0] ?? 'untouched';
@@ -50,6 +50,22 @@ export function worksTouching(
   };
 }
 
+/** Names of which nothing is known at a survey. */
+export function unknownNames(store: Store, survey: number, names: readonly string[]): string[] {
+  if (survey === 0) return [...names];
+  return namedThings(store, survey, dependenceAt(store, survey), names).flatMap((one) =>
+    'mistake' in one ? [one.written] : [],
+  );
+}
+
 /** What a work is on, as far as it is known at a survey. */
-export const thingsOf = (store: Store, survey: number, dependence: Dependence, { things }: KeptWork): number[] =>
-  namedThings(store, survey, dependence, things).flatMap((one) => ('things' in one ? one.things : []));
+export const thingsOf = (store: Store, survey: number, dependence: Dependence, work: KeptWork): number[] =>
+  meantBy(store, survey, dependence, work).things;
+
+function meantBy(store: Store, survey: number, dependence: Dependence, { things }: KeptWork) {
+  const named = namedThings(store, survey, dependence, things);
+  return {
+    things: named.flatMap((one) => ('things' in one ? one.things : [])),
+    cables: named.flatMap((one) => ('cables' in one ? (one.cables ?? []) : [])),
+  };
+}

@@ -1,3 +1,4 @@
+import { worksByDevice } from './worksByDevice';
 import { carriesVlan } from '../../core/estate/carriesVlan';
 import type { DeviceFacts, PortFacts, Role, RouteFacts } from '../../core/estate/facts';
 import { everyRow, valueAt } from '../../core/tables/column';
@@ -22,7 +23,12 @@ export function mapData(
   const reach = network === null ? null : networkReach(store, survey, network);
   const ports = vlan === null ? noPorts : portsByDevice(store, survey);
   const [endpoints, faults] = [tablesOf(store).endpointsByDevice(survey), countedByDevice(store, 'faults', survey)];
-  const devices = allRows(store, 'devices', survey, against).map((row): MapDevice => {
+  const rows = allRows(store, 'devices', survey, against);
+  const works = worksByDevice(
+    store,
+    rows.map((row) => ({ id: Number(row.id), name: String(row.name) })),
+  );
+  const devices = rows.map((row): MapDevice => {
     const id = Number(row.id);
     const own = ports.get(id);
     return {
@@ -39,6 +45,7 @@ export function mapData(
       endpoints: endpoints.get(id) ?? 0,
       faults: faults.get(id) ?? 0,
       root: told.roots.has(id),
+      ...(works.has(id) && { works: works.get(id) }),
       ...(row.change ? { change: String(row.change) } : {}),
       ...(vlan !== null && { vlan: own ? [...own.values()].some((port) => carries(port, vlan)) : false }),
     };

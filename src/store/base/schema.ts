@@ -815,6 +815,12 @@ export const application = sqliteTable('application', {
   content: text({ mode: 'json' }).notNull(),
 });
 
+/** What people say rests on what. */
+export const saidNeed = sqliteTable('said_need', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  content: text({ mode: 'json' }).notNull(),
+});
+
 /** Planned works and incidents. */
 export const work = sqliteTable('work', {
   id: integer().primaryKey({ autoIncrement: true }),

@@ -10,6 +10,7 @@ import { makerEdits } from './makers';
 import { outletEdits } from './outlets';
 import { ownFieldEdits } from './ownFields';
 import { ownValueEdits } from './ownValues';
+import { saidNeedEdits } from './saidNeeds';
 import { scopeEdits } from './scopes';
 import { serviceRuleEdits } from './serviceRules';
 import { releaseEdits } from './releases';
@@ -38,6 +39,7 @@ export const editables: readonly Editable<unknown>[] = [
   serviceRuleEdits,
   applicationEdits,
   workEdits,
+  saidNeedEdits,
 ];
 
 export const editableKinds = editables.map(({ kind }) => kind);

@@ -194,6 +194,10 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     serviceRules: { ...of(rule, { order: 30 }), key: 'fares' },
     applications: of(application, { note: 'x' }),
     works: of(work, { note: 'x' }),
+    saidNeeds: of(
+      { of: 'device:12', from: ['device:3'], atLeast: 1, kind: 'stated', note: 'x', reviewOn: null, by: 'Osric' },
+      { note: 'y' },
+    ),
     deviceSites: { value: 'RPW', changed: 'HDP', key: '12' },
   };
 }

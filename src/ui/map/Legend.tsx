@@ -4,7 +4,7 @@ import type { InSight } from './distance';
 
 /** Only what is on the screen. */
 export function Legend({
-  inSight: { colours, ports, solid, dashed, dotted, rests, wrong, silent },
+  inSight: { colours, ports, solid, dashed, dotted, rests, wrong, silent, works },
 }: {
   inSight: InSight;
 }) {
@@ -36,6 +36,7 @@ export function Legend({
           <Glyph name="silent" /> silent
         </span>
       )}
+      {works && <span>{line('5 4', 'var(--ember)')} planned work or incident</span>}
       {ports.map(({ words, tint: name, shape }) => (
         <span key={`port ${words}`}>
           <i className={`portpatch ${shape}`} style={{ '--of': tint(name) } as CSSProperties} /> {words}

@@ -83,6 +83,11 @@ export function LinkDossier({ id }: { id: string }) {
       <h2>
         {a.device} {a.port} — {b.device} {b.port}
       </h2>
+      <p className="small">
+        <Link href={view.href('/dependencies', { of: 'rehearse', down: `port:${a.deviceId}:${a.port}`, sel: null })}>
+          Rehearse its loss
+        </Link>
+      </p>
       <section className="section">
         <h3>{issues.length > 0 ? 'What is wrong with it' : 'The two ends'}</h3>
         <ul>

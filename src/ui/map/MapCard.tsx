@@ -96,6 +96,11 @@ function DeviceWords({ plate: { device, shown } }: { plate: DrawnPlate }) {
           .filter(Boolean)
           .join(', ')}
       </div>
+      {device.works?.map((words) => (
+        <div key={words} style={{ color: 'var(--ember)' }}>
+          {words}
+        </div>
+      ))}
       {shown.words && <div className="quiet">{shown.words}</div>}
     </>
   );

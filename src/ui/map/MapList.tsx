@@ -235,7 +235,12 @@ function linesOf(
             sel: own,
             depth: 1,
             words: plate.device.name,
-            more: around.length > 0 ? `${around.length} ${around.length === 1 ? 'link' : 'links'}` : '',
+            more: [
+              around.length > 0 && `${around.length} ${around.length === 1 ? 'link' : 'links'}`,
+              ...(plate.device.works ?? []),
+            ]
+              .filter(Boolean)
+              .join(', '),
             state: stateOf(plate),
             open: null,
           };

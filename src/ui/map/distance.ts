@@ -78,6 +78,8 @@ export interface InSight {
   rests: boolean;
   wrong: boolean;
   silent: boolean;
+  /** somebody works on something, or will */
+  works: boolean;
 }
 
 export function inSightOf(
@@ -97,6 +99,7 @@ export function inSightOf(
     rests: false,
     wrong: false,
     silent: false,
+    works: false,
   };
   const add = (words: string, tint: string, line: boolean) => {
     if (words && !colours.has(`${words}${line}`)) colours.set(`${words}${line}`, { words, tint, line });
@@ -126,6 +129,7 @@ export function inSightOf(
     if (mark === 'silent') found.silent = true;
     if (mark === 'fault') found.wrong = true;
     if (!inside.get(device.site)) continue;
+    if (device.works) found.works = true;
     add(shown.words, shown.tint, false);
     const own = portsVisible(scale) > 0.5 ? ports?.get(device.id) : undefined;
     for (const port of own?.ports ?? []) {

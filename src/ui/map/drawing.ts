@@ -535,6 +535,18 @@ function drawPlate(
   const radius = plateHeight / 2;
   const tint = colours[shown.tint];
   const plainTint = shown.tint === 'ink3';
+  // somebody works on it, or will
+  if (plate.device.works)
+    pen.box(
+      x - 4,
+      y - 4,
+      plateWidth + 8,
+      plateHeight + 8,
+      radius + 4,
+      null,
+      { colour: colours.ember, width: 1.4 / grown, dash: [5, 4] },
+      alpha,
+    );
   if (alpha < visible) pen.box(x, y, plateWidth, plateHeight, radius, colours.ground, null, visible);
   pen.box(
     x,

@@ -38,6 +38,7 @@ export function legendOf({ picture, scale, folding, ports, colours }: Drawn, wid
     rests,
     wrong,
     silent,
+    works,
     colours: tints,
     ports: looks,
   } = inSightOf(picture, all, scale, folding, ports);
@@ -84,6 +85,7 @@ export function legendOf({ picture, scale, folding, ports, colours }: Drawn, wid
           },
         ]
       : []),
+    ...(works ? [{ words: 'planned work or incident', draw: line(colours.ember, [5, 4]) }] : []),
     ...looks.map(({ words, tint, shape }) => ({
       words,
       draw: (pen: Pen, x: number, y: number) =>

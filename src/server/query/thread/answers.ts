@@ -36,8 +36,9 @@ import { matrixOf } from '../../dependencies/matrix';
 import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { singleStopRows } from '../../dependencies/singleStopRows';
+import { needMeant, saidNeedsTold } from '../../dependencies/saidNeeds';
 import { strataAt } from '../../dependencies/strata';
-import { worksTouching } from '../../dependencies/touchingWorks';
+import { unknownNames, worksTouching } from '../../dependencies/touchingWorks';
 import { suspicionOf } from '../../dependencies/suspicion';
 
 /** Questions about the whole estate: what they cost grows with it, so that the process that talks to browsers leaves them to a thread. */
@@ -78,9 +79,12 @@ export const answers = {
   seedsFor,
   applicationVersions,
   strataAt,
+  saidNeedsTold,
+  needMeant,
   suspicionOf,
   singleStopRows,
   worksTouching,
+  unknownNames,
   groupMembers: (store: Store, survey: number) =>
     readGroups(store.db).map((group) => ({ id: group.id, ...tablesOf(store).membersTold(group, survey) })),
 };
@@ -98,11 +102,14 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'talkDays',
   'roundOf',
   'strataAt',
+  'saidNeedsTold',
+  'needMeant',
   'circlesTold',
   'seedsFor',
   'suspicionOf',
   'singleStopRows',
   'worksTouching',
+  'unknownNames',
 ]);
 
 /** Whether a question can be answered only once talk lies in memory. */

@@ -9,7 +9,9 @@ import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
 import { selectedThing } from '../selectedThing';
 import { ThingsField, tokensIn } from '../ThingsField';
+import { OutageMap } from './OutageMap';
 import { PlannedWorks } from './PlannedWorks';
+import { SaidNeeds } from './SaidNeeds';
 import { SingleStops } from './SingleStops';
 import { useRehearsal } from './useRehearsal';
 import { Verdict } from './Verdict';
@@ -20,16 +22,13 @@ export function RehearseView() {
   const [first, second] = [tokensIn(view.down), tokensIn(view.instead)];
   const plan = useRehearsal(first, view.survey);
   const other = useRehearsal(second, view.survey);
-  const names = useMemo(
-    () =>
-      new Map(
-        [...(plan.data?.chosen ?? []), ...(other.data?.chosen ?? [])].map(({ kind, id, name }) => [
-          `${kind}:${id}`,
-          name,
-        ]),
-      ),
-    [plan.data, other.data],
-  );
+  const names = useMemo(() => {
+    const told = [plan.data, other.data].flatMap((one) => one ?? []);
+    return new Map<string, string>([
+      ...told.flatMap(({ chosen }) => chosen.map(({ kind, id, name }) => [`${kind}:${id}`, name] as const)),
+      ...told.flatMap(({ cut }) => cut.map(({ port, name }) => [`port:${port}`, name] as const)),
+    ]);
+  }, [plan.data, other.data]);
   const isSecond = view.instead !== null;
   const shown = selectedThing(view.sel);
   const mistakeOf = (of: typeof plan) => (of.error && of.error.errors.length > 0 ? of.error.words : null);
@@ -75,6 +74,7 @@ export function RehearseView() {
                 </p>
               )
             )}
+            <SaidNeeds tokens={first} wordsOf={(token) => names.get(token)} />
             <PlannedWorks tokens={first} />
             <p className="quiet small">
               A device, a machine, a service, an endpoint; a whole site, as RPW; a network, as 10.72.4.0/22. Names from
@@ -99,6 +99,7 @@ export function RehearseView() {
             {isSecond && outage(other, second) && (
               <Verdict rehearsal={outage(other, second)!} against={outage(plan, first)} />
             )}
+            {!isSecond && outage(plan, first) && <OutageMap rehearsal={outage(plan, first)!} />}
           </div>
         </div>
       </main>

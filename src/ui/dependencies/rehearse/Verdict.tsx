@@ -25,7 +25,8 @@ const joined = (parts: string[]): string =>
 
 /** What an outage would cost, as sentences: what is lost first, then what only loses its spare. */
 export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against: Rehearsal | undefined }) {
-  const { lost, degraded, untouched, chosen, endpoints, people } = rehearsal;
+  const { lost, degraded, untouched, chosen, cut, endpoints, people } = rehearsal;
+  const gone = [...chosen.map(({ name }) => name), ...new Set(cut.map(({ name }) => name))];
   const lostEndpoints = endpoints.reduce((sum, one) => sum + one.lost, 0);
   const counts = (rows: readonly LostThing[], more: number) =>
     kinds.flatMap((kind) => {
@@ -35,7 +36,7 @@ export function Verdict({ rehearsal, against }: { rehearsal: Rehearsal; against:
   const lostWords = counts(lost, lostEndpoints);
   const degradedWords = counts(degraded, 0);
   return (
-    <section className="verdict" aria-label={`If ${joined(chosen.slice(0, 3).map(({ name }) => name))} goes down`}>
+    <section className="verdict" aria-label={`If ${joined(gone.slice(0, 3))} goes down`}>
       <h2 className="sentence" aria-live="polite">
         {lostWords.length > 0 ? (
           <>

@@ -16,6 +16,7 @@ export interface LostThing extends NamedThing {
 export interface Rehearsal {
   survey: number;
   chosen: NamedThing[];
+  cut: { port: string; name: string }[];
   lost: LostThing[];
   degraded: (LostThing & { spare: string })[];
   people: { application: string; id: string; criticality: string; owner: string; contacts: string[]; lost: boolean }[];

@@ -101,7 +101,7 @@ function Clients({ instance: { clients, newest, device, listeners } }: { instanc
   if (clients === 0) return <p className="quiet small">Nobody is known to ask it.</p>;
   return (
     <ul className="sentences">
-      {newest.map(({ name, deviceId, process, protocol, port, conversation, lastSeen }) => (
+      {newest.map(({ name, deviceId, process, protocol, port, conversation, lastSeen, rhythm }) => (
         <li key={conversation}>
           {deviceId === null ? (
             <span className="mono">{name}</span>
@@ -118,6 +118,7 @@ function Clients({ instance: { clients, newest, device, listeners } }: { instanc
             <Link href={view.href('/estate', { of: 'conversations', sel: `conversation:${conversation}` })}>
               last heard <Ago at={lastSeen} />
             </Link>
+            {rhythm && `, ${rhythm}`}
           </span>
         </li>
       ))}

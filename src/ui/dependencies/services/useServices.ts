@@ -11,6 +11,7 @@ export interface ServiceClient {
   conversation: string;
   firstSeen: string;
   lastSeen: string;
+  rhythm: string;
 }
 
 export interface ServiceInstance {

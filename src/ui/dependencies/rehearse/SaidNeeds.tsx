@@ -1,0 +1,135 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { saidNeedSchema, type SaidNeed, type SaidNeedBody } from '@/core/dependency/saidNeed';
+import { DayInput } from '../../components/form/DayInput';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { SelectInput } from '../../components/form/SelectInput';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { Glyph } from '../../components/Glyph';
+import { TextButton } from '../../components/TextButton';
+import { useWritten } from '../../features/edits/useWritten';
+import { ApiProblem, call } from '../../lib/api';
+import { useMayEdit } from '../../lib/person';
+import { useView } from '../../lib/useView';
+import { ThingsField } from '../ThingsField';
+
+type ToldNeed = SaidNeed & { id: number; names: { of: string; from: string[] }; isDue: boolean };
+
+const shareWords = ({ from, atLeast }: Pick<SaidNeed, 'from' | 'atLeast'>): string =>
+  from.length === 1 ? '' : atLeast === from.length ? 'all of ' : atLeast === 1 ? 'any of ' : `${atLeast} of `;
+
+/** What people say rests on what, and what is to be asked again; and of what is named, said anew. */
+export function SaidNeeds({ tokens, wordsOf }: { tokens: string[]; wordsOf: (token: string) => string | undefined }) {
+  const view = useView();
+  const mayEdit = useMayEdit();
+  const [saying, setSaying] = useState(false);
+  const [told, setTold] = useState('');
+  const written = useWritten();
+  const { data } = useQuery<{ rows: ToldNeed[]; version: number }, ApiProblem>({
+    queryKey: ['dependences', view.survey],
+    queryFn: ({ signal }) => call(`dependences${view.survey ? `?survey=${view.survey}` : ''}`, { signal }),
+  });
+  const rows = data?.rows ?? [];
+  const [only] = tokens.length === 1 ? tokens : [];
+  const shown = only ? rows.filter(({ of, from }) => of === only || from.includes(only)) : rows;
+  const drop = async ({ id }: ToldNeed) => {
+    setTold('');
+    try {
+      await call(`dependences/${id}`, { method: 'DELETE', seen: data?.version ?? 0 });
+      await written();
+    } catch (error) {
+      if (!(error instanceof ApiProblem)) throw error;
+      setTold(error.words);
+    }
+  };
+  return (
+    <>
+      {mayEdit && only && !saying && (
+        <p className="small">
+          <TextButton onClick={() => setSaying(true)}>Say what it rests on</TextButton>
+        </p>
+      )}
+      {saying && only && <NeedForm of={only} called={wordsOf(only) ?? only} onDone={() => setSaying(false)} />}
+      {told && <p role="alert">{told}</p>}
+      {shown.length > 0 && (
+        <section aria-label="What people say">
+          <h2 className="listhead">What people say</h2>
+          <ul className="works small">
+            {shown.map((need) => (
+              <li key={need.id}>
+                {need.isDue && <Glyph name="fault" size={9} />} {need.names.of}{' '}
+                {need.kind === 'powered by' ? 'is powered by' : 'rests on'} {shareWords(need)}
+                {need.names.from.join(', ')}
+                <div className="quiet">
+                  {need.by}: {need.note}
+                  {need.reviewOn &&
+                    (need.isDue ? `; to be asked again since ${need.reviewOn}` : `; until ${need.reviewOn}`)}
+                </div>
+                {mayEdit && (
+                  <TextButton aria-label={`Say no more: ${need.names.of}`} onClick={() => void drop(need)}>
+                    Say it no more
+                  </TextButton>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
+  );
+}
+
+function NeedForm({ of, called, onDone }: { of: string; called: string; onDone: () => void }) {
+  const view = useView();
+  const written = useWritten();
+  const [from, setFrom] = useState<string[]>([]);
+  const saving = useSavingForm<Omit<SaidNeedBody, 'atLeast'> & { atLeast: string }, { version: number }>({
+    values: { of, from: [], atLeast: '1', kind: 'stated', note: '', reviewOn: null },
+    mistakes: (draft) => {
+      try {
+        saidNeedSchema.validateSync({ ...draft, from, atLeast: Number(draft.atLeast) }, { abortEarly: false });
+        return [];
+      } catch (error) {
+        return (error as { inner: { path?: string; message: string }[] }).inner.map(({ path = '', message }) => ({
+          path,
+          message,
+        }));
+      }
+    },
+    save: (draft) => call('dependences', { method: 'POST', body: { ...draft, from, atLeast: Number(draft.atLeast) } }),
+    done: async () => {
+      await written();
+      onDone();
+      return undefined;
+    },
+  });
+  return (
+    <SavingForm of={saving} prefix="need.">
+      <h2 className="listhead">{called} rests on</h2>
+      <ThingsField
+        label="What it rests on"
+        tokens={from}
+        survey={view.survey}
+        mistake={null}
+        wordsOf={() => undefined}
+        onChange={setFrom}
+      />
+      <div className="pair">
+        <TextInput name="atLeast" label="So many of them" type="number" />
+        <SelectInput name="kind" label="In which way" choices={['stated', 'powered by']} />
+      </div>
+      <TextInput name="note" label="How you know" />
+      <DayInput name="reviewOn" label="Ask again on" help="empty: never" />
+      <SaveLine of={saving} words="Say so" variant="outlined">
+        <Button color="secondary" onClick={onDone}>
+          Leave it
+        </Button>
+      </SaveLine>
+    </SavingForm>
+  );
+}
