@@ -81,14 +81,16 @@ export class CauseWords {
         if (need.kind === 'member of') return this.#partWords(need, cause);
         const gone = this.#names(cause.gone);
         const verb = verbs[need.kind];
+        // what somebody says is told with who and why
+        const said = need.proof.includes(' says: ') ? ` (${need.proof})` : '';
         if (need.from.length === 1 || this.#isAnother(cause)) {
           const [one = -1] = cause.gone;
-          return `${verb} ${gone}, which ${this.#fateWords(one)}`;
+          return `${verb} ${gone}, which ${this.#fateWords(one)}${said}`;
         }
         const others = need.from.filter((one) => !cause.gone.includes(one));
         return others.length === 0
-          ? `${verb} any of ${this.#names(need.from)}: none is left`
-          : `${verb} ${need.atLeast > 1 ? `${need.atLeast} of ${need.from.length}` : 'any of several'}: ${gone} ${cause.gone.length > 1 ? 'are' : 'is'} gone, ${this.#names(others)} ${others.length > 1 ? 'are' : 'is'} left`;
+          ? `${verb} any of ${this.#names(need.from)}: none is left${said}`
+          : `${verb} ${need.atLeast > 1 ? `${need.atLeast} of ${need.from.length}` : 'any of several'}: ${gone} ${cause.gone.length > 1 ? 'are' : 'is'} gone, ${this.#names(others)} ${others.length > 1 ? 'are' : 'is'} left${said}`;
       }
     }
   }

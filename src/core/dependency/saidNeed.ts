@@ -42,8 +42,9 @@ export const saidNeedSchema = yup
       .defined(),
   })
   .noUnknown()
-  .test('share', '', ({ from, atLeast }, context) =>
-    atLeast > from.length
+  // what is missing altogether is told by itself
+  .test('share', '', ({ from, atLeast }: { from?: string[]; atLeast?: number }, context) =>
+    from && from.length > 0 && (atLeast ?? 0) > from.length
       ? context.createError({ path: 'atLeast', message: `It rests on ${from.length}: no more can be needed` })
       : true,
   ) as unknown as yup.Schema<SaidNeedBody>;

@@ -29,6 +29,9 @@ export function RehearseView() {
       ...told.flatMap(({ cut }) => cut.map(({ port, name }) => [`port:${port}`, name] as const)),
     ]);
   }, [plan.data, other.data]);
+  // a name that is one thing is that thing
+  const [only] = plan.data?.chosen ?? [];
+  const meant = first.length === 1 && only && plan.data?.chosen.length === 1 ? [`${only.kind}:${only.id}`] : first;
   const isSecond = view.instead !== null;
   const shown = selectedThing(view.sel);
   const mistakeOf = (of: typeof plan) => (of.error && of.error.errors.length > 0 ? of.error.words : null);
@@ -74,7 +77,7 @@ export function RehearseView() {
                 </p>
               )
             )}
-            <SaidNeeds tokens={first} wordsOf={(token) => names.get(token)} />
+            <SaidNeeds tokens={meant} wordsOf={(token) => names.get(token)} />
             <PlannedWorks tokens={first} />
             <p className="quiet small">
               A device, a machine, a service, an endpoint; a whole site, as RPW; a network, as 10.72.4.0/22. Names from

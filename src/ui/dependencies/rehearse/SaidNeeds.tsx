@@ -24,7 +24,14 @@ const shareWords = ({ from, atLeast }: Pick<SaidNeed, 'from' | 'atLeast'>): stri
   from.length === 1 ? '' : atLeast === from.length ? 'all of ' : atLeast === 1 ? 'any of ' : `${atLeast} of `;
 
 /** What people say rests on what, and what is to be asked again; and of what is named, said anew. */
-export function SaidNeeds({ tokens, wordsOf }: { tokens: string[]; wordsOf: (token: string) => string | undefined }) {
+export function SaidNeeds({
+  tokens,
+  wordsOf,
+}: {
+  /** by number, as far as it is known what is meant */
+  tokens: string[];
+  wordsOf: (token: string) => string | undefined;
+}) {
   const view = useView();
   const mayEdit = useMayEdit();
   const [saying, setSaying] = useState(false);
@@ -71,7 +78,7 @@ export function SaidNeeds({ tokens, wordsOf }: { tokens: string[]; wordsOf: (tok
                     (need.isDue ? `; to be asked again since ${need.reviewOn}` : `; until ${need.reviewOn}`)}
                 </div>
                 {mayEdit && (
-                  <TextButton aria-label={`Say no more: ${need.names.of}`} onClick={() => void drop(need)}>
+                  <TextButton aria-label={`Say it no more: ${need.names.of}`} onClick={() => void drop(need)}>
                     Say it no more
                   </TextButton>
                 )}
