@@ -18,8 +18,9 @@ export interface ToldMatrix extends TalkMatrix {
   terms: Record<string, EndTerms>;
 }
 
-/** Heard in so few hours, however long ago, it is rare. */
+/** Heard in so few hours of all since it was heard first, which was not just now, it is rare. */
 const rareHours = 3;
+const daySeconds = 86_400;
 const nobody = 'not known';
 
 /** Who asks whom by site, network, kind, application, circle or group, of the conversations that a filter holds. @param days only those heard within so many days; all where it is null @throws FilterError */
@@ -41,7 +42,7 @@ export function matrixOf(
   const groups = new Dictionary();
   const groupOf = grouping(store, survey, by);
   const [from, to] = (['client', 'server'] as const).map((end) => groupsAt(table, end, rows, groups, groupOf));
-  const { weight, age } = measuresOf(table, rows, before);
+  const { weight, age } = measuresOf(table, rows, before, (table.lastDay() - 1) * daySeconds);
   const none = new Uint32Array(0);
   const names = groups.values.map(String);
   const matrix = talkMatrix({ from: from ?? none, to: to ?? none, names, weight, age });
@@ -58,8 +59,10 @@ function measuresOf(
   table: ConversationsTable,
   rows: Uint32Array,
   before: number,
+  newSince: number,
 ): { weight: Float64Array; age: Uint8Array } {
   const [weights, hours, last] = [table.weights(), table.activeHours(), table.lastSeconds()];
+  const first = table.firstSeconds();
   const weight = new Float64Array(rows.length);
   const age = new Uint8Array(rows.length);
   const [now, rare, remembered] = (['now', 'rare', 'remembered'] as const).map((one) => talkAges.indexOf(one));
@@ -67,7 +70,12 @@ function measuresOf(
     const row = rows[at] ?? 0;
     weight[at] = weights[row] ?? 0;
     const active = hours[row] ?? 0;
-    age[at] = (active > 0 && active <= rareHours ? rare : (last[row] ?? 0) < before ? remembered : now) ?? 0;
+    age[at] =
+      (active > 0 && active <= rareHours && (first[row] ?? 0) < newSince
+        ? rare
+        : (last[row] ?? 0) < before
+          ? remembered
+          : now) ?? 0;
   }
   return { weight, age };
 }

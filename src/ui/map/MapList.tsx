@@ -237,7 +237,8 @@ function linesOf(
             words: plate.device.name,
             more: [
               around.length > 0 && `${around.length} ${around.length === 1 ? 'link' : 'links'}`,
-              ...(plate.device.works ?? []),
+              // what it is: the rest stands in its card
+              plate.device.works?.[0]?.split(',')[0],
             ]
               .filter(Boolean)
               .join(', '),

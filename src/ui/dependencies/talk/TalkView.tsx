@@ -32,7 +32,7 @@ const groups: { by: MatrixBy; words: string }[] = [
 
 /** Questions that are asked of talk again and again, each a filter. */
 const asked: { words: string; where: string }[] = [
-  { words: 'rare talk', where: 'activeHours<=3 activeHours>0' },
+  { words: 'rare talk', where: 'activeHours<=3 activeHours>0 firstSeen>1d' },
   { words: 'without a known process', where: 'serverProcess=""' },
   { words: 'not heard for 20 days', where: 'lastSeen>20d' },
 ];
