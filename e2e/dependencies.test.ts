@@ -384,6 +384,8 @@ test('talk: the matrix narrows the table, and what is rare stands out with when 
   await openWhole(page, `${app.address}/dependencies?pictures=flows&over=kind`);
   await page.waitForSelector('.matrix .band[aria-label*=" asks "]');
   expect(await accessibilityProblems(page)).toEqual([]);
+  await press(page, 'not heard for 20 days');
+  await see(page, String(talkTruth.forgotten.port));
   await press(page, 'rare talk');
   await see(page, talkTruth.monthly.server);
   await pressAmong(page, '.table .body .row', '', 0);

@@ -16,7 +16,7 @@ import { call, type ApiProblem } from '../../lib/api';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
 import { DayStrip, type TalkDay } from './DayStrip';
-import { daysMeant, heardOn, spanOf } from './heardDays';
+import { dayBefore, daysMeant, heardOn, spanOf } from './heardDays';
 import { TalkFlowDrawing } from './TalkFlowDrawing';
 import { TalkMatrixDrawing, type Matrix, type MatrixBy } from './TalkMatrixDrawing';
 
@@ -30,11 +30,12 @@ const groups: { by: MatrixBy; words: string }[] = [
   { by: 'host', words: 'host' },
 ];
 
-/** Questions that are asked of talk again and again, each a filter. */
-const asked: { words: string; where: string }[] = [
-  { words: 'rare talk', where: 'activeHours<=3 activeHours>0 firstSeen>1d' },
+/** Questions that are asked of talk again and again, each a filter. @param dayBefore the day so many days before the last one on which anything was heard */
+const questions = (dayBefore: (days: number) => string): { words: string; where: string }[] => [
+  // what was heard first just now is new, not rare
+  { words: 'rare talk', where: `activeHours<=3 activeHours>0 firstSeen<${dayBefore(1)}` },
   { words: 'without a known process', where: 'serverProcess=""' },
-  { words: 'not heard for 20 days', where: 'lastSeen>20d' },
+  { words: 'not heard for 20 days', where: `lastSeen<${dayBefore(20)}` },
 ];
 
 /** What one group says to another as a filter; null where it is too many to be one. */
@@ -53,6 +54,7 @@ export function TalkView() {
   const { data: days } = useTalkDays(view.survey, view.where);
   const chosen = daysMeant(view.past, days?.map(({ day }) => day) ?? []);
   const where = heardOn(view.where, chosen);
+  const asked = questions((count) => dayBefore(days?.at(-1)?.day, count));
   const request = { survey: view.survey, against: view.against, where };
   const summary = useFirstPage('conversations', request, sort, []);
   const { data } = useQuery<Matrix, ApiProblem>({

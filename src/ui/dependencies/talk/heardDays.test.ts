@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { daysMeant, heardOn, spanOf } from './heardDays';
+import { dayBefore, daysMeant, heardOn, spanOf } from './heardDays';
 
 const days = ['2026-10-01', '2026-10-02', '2026-10-03', '2026-10-04'];
 
@@ -16,4 +16,8 @@ test('a filter stays as it is without days, and holds besides them', () => {
   expect(heardOn('a or b', ['2026-10-01'])).toBe('(a or b) heard.day=2026-10-01');
   expect(heardOn(' ', ['2026-10-01', '2026-10-02'])).toBe('heard.day=2026-10-01,2026-10-02');
   expect(heardOn('', [])).toBe('heard.day=1970-01-01');
+});
+
+test('days are counted back over the ends of months', () => {
+  expect([dayBefore('2026-12-01', 1), dayBefore('2026-03-01', 20)]).toEqual(['2026-11-30', '2026-02-09']);
 });

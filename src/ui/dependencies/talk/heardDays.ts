@@ -25,3 +25,9 @@ export function heardOn(where: string, days: HeardDays): string {
 /** How a span of days is written in the address. */
 export const spanOf = (one: string, other: string): string =>
   one === other ? one : one < other ? `${one}..${other}` : `${other}..${one}`;
+
+const dayMs = 86_400_000;
+
+/** The day so many days before another; before today where none is told. */
+export const dayBefore = (day: string | undefined, count: number): string =>
+  new Date((day === undefined ? Date.now() : Date.parse(day)) - count * dayMs).toISOString().slice(0, 10);
