@@ -135,7 +135,7 @@ describe('an agent', () => {
   });
 
   test('whose answers come too late is too slow, with the time they took, not silent', async () => {
-    await agentWith(instances(), (octets) => [{ octets, afterMs: 420 }]);
+    await agentWith(instances(), (octets) => [{ octets, afterMs: 280 }]);
     const { told } = await visited([community]);
     expect(told).toMatchObject({
       outcome: 'failed',
