@@ -1,42 +1,14 @@
 import { createSocket } from 'node:dgram';
 import { startApplication } from '../e2e/support/application';
-import { dataOf9, templateOf9, version9 } from '../src/sim/flows/flowExports';
+import { templateOf9, version9 } from '../src/sim/flows/flowExports';
 import { freeUdpPort, stopAll, temporaryFolder } from '../e2e/support/program';
 import { openStore } from '../src/store/base/database';
 import { addToken } from '../src/store/tokens';
+import { datagramsOf } from './flowDatagrams';
 
 const recordsAtOnce = 25;
 const exporters = 4;
 const clients = 40_000;
-
-/** Datagrams of version 9 by several exporters, all made before, so that to send them costs little. */
-function datagramsOf(count: number, now: number): Buffer[] {
-  return Array.from({ length: count }, (_, at) =>
-    version9(
-      [
-        dataOf9(
-          256,
-          Array.from({ length: recordsAtOnce }, (__, nth) => {
-            const which = (at * recordsAtOnce + nth) % clients;
-            return {
-              from: `10.72.${which >> 8}.${which & 255}`,
-              to: `10.73.0.${1 + (which % 40)}`,
-              ports: [40_000 + (at % 20_000), 443] as [number, number],
-              protocol: 6,
-              packets: 7,
-              octets: 4000,
-              first: now - 60,
-              last: now - 50,
-            };
-          }),
-          now,
-        ),
-      ],
-      now,
-      at + 1,
-    ),
-  );
-}
 
 /** Bench of exporters that send for a minute to the application as it is served: what was lost, and how fast the web answered meanwhile. */
 export async function benchExporters(seconds = 60, recordsASecond = 20_000): Promise<Record<string, unknown>> {
@@ -58,7 +30,15 @@ export async function benchExporters(seconds = 60, recordsASecond = 20_000): Pro
     return (await answer.json()) as Record<string, unknown>;
   };
   const now = Math.floor(Date.now() / 1000);
-  const datagrams = datagramsOf(4000, now);
+  // made before, so that to send them costs little
+  const datagrams = datagramsOf(4000, recordsAtOnce, now, (at, nth) => {
+    const which = (at * recordsAtOnce + nth) % clients;
+    return {
+      from: `10.72.${which >> 8}.${which & 255}`,
+      to: `10.73.0.${1 + (which % 40)}`,
+      port: 40_000 + (at % 20_000),
+    };
+  });
   const sockets = await Promise.all(
     Array.from({ length: exporters }, async (_, nth) => {
       const socket = createSocket('udp4');

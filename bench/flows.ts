@@ -3,12 +3,13 @@ import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { once } from 'node:events';
 import path from 'node:path';
 import { captureOf, ipPacket } from '../e2e/support/captures';
-import { dataOf9, templateOf9, version9 } from '../src/sim/flows/flowExports';
+import { templateOf9, version9 } from '../src/sim/flows/flowExports';
 import { temporaryFolder } from '../e2e/support/program';
 import { CaptureReader } from '../src/core/flow/captureReader';
 import { FlowDecoder } from '../src/core/flow/flowDecoder';
 import { PacketFields, readPacket } from '../src/core/flow/packet';
 import { TalkCounter } from '../src/core/flow/talkCounter';
+import { datagramsOf } from './flowDatagrams';
 
 const tshark = '/usr/bin/tshark';
 const megabyte = 1024 * 1024;
@@ -147,28 +148,11 @@ function recordsASecond(): number {
   const counter = new TalkCounter();
   const decoder = new FlowDecoder((octets, fields) => counter.addFlow(octets, fields));
   decoder.decode('10.72.0.5', version9([templateOf9(256)], now, 0));
-  const datagrams = Array.from({ length: 200 }, (_, at) =>
-    version9(
-      [
-        dataOf9(
-          256,
-          Array.from({ length: 30 }, (__, nth) => ({
-            from: `10.72.${at}.${nth + 1}`,
-            to: `10.72.2.${1 + (nth % 40)}`,
-            ports: [40_000 + at, 443] as [number, number],
-            protocol: 6,
-            packets: 7,
-            octets: 4000,
-            first: now - 60,
-            last: now - 50,
-          })),
-          now,
-        ),
-      ],
-      now,
-      at + 1,
-    ),
-  );
+  const datagrams = datagramsOf(200, 30, now, (at, nth) => ({
+    from: `10.72.${at}.${nth + 1}`,
+    to: `10.72.2.${1 + (nth % 40)}`,
+    port: 40_000 + at,
+  }));
   const rounds = 100;
   const began = performance.now();
   for (let round = 0; round < rounds; round++) for (const one of datagrams) decoder.decode('10.72.0.5', one);

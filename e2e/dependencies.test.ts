@@ -276,6 +276,26 @@ test('what nobody can see is said by people, and an outage is told by it until s
   const told = await asked<Rehearsed>('rehearsal?down=sgh-core-2');
   expect(told.lost.find(({ name }) => name === 'lqy-plat')?.why).toContain('it is fed from there');
   expect(await accessibilityProblems(page)).toEqual([]);
+  // a review that is due is answered with a press
+  const { rows: said } = await asked<{ rows: { id: number; of: string; from: string[]; reviewOn: string | null }[] }>(
+    'dependences',
+  );
+  const [own] = said;
+  if (!own) throw new Error('what was said is not there');
+  const body = {
+    of: own.of,
+    from: own.from,
+    atLeast: 1,
+    kind: 'stated',
+    note: 'it is fed from there',
+    reviewOn: '2026-01-01',
+  };
+  await asked(`dependences/${own.id}`, { method: 'PUT', body: JSON.stringify(body) });
+  await openWhole(page, `${app.address}/dependencies?of=rehearse&down=lqy-plat`);
+  await press(page, 'It is still so: lqy-plat');
+  await page.waitForFunction(() => !document.body.innerText.includes('to be asked again since'));
+  const { rows: anew } = await asked<{ rows: { reviewOn: string; isDue: boolean }[] }>('dependences');
+  expect(anew).toEqual([expect.objectContaining({ isDue: false })]);
   await press(page, 'Say it no more: lqy-plat');
   await page.waitForFunction(() => !document.body.innerText.includes('lqy-plat rests on sgh-core-2'));
   expect((await asked<Rehearsed>('rehearsal?down=sgh-core-2')).lost.some(({ name }) => name === 'lqy-plat')).toBe(

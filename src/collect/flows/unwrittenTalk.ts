@@ -1,6 +1,6 @@
 import type { Talk } from '../../core/flow/talk';
 import type { Db } from '../../store/base/database';
-import { mergeTalk } from '../../store/talk/live';
+import { mergeTalk, rowsAtOnce } from '../../store/talk/live';
 
 /** Beyond so many conversations the oldest are given up, and counted: a disk that stays full must not fill the memory too. */
 const mostKept = 1_000_000;
@@ -31,12 +31,11 @@ export class UnwrittenTalk {
   write(db: Db, at: Date): void {
     for (let [next] = this.#waiting; next; [next] = this.#waiting) {
       while (next.talks.length > 0) {
-        mergeTalk(db, next.exporter, next.talks.slice(0, atOnce), at);
-        next.talks.splice(0, atOnce);
+        // a lot that fails is not written in part: it waits as a whole
+        mergeTalk(db, next.exporter, next.talks.slice(0, rowsAtOnce), at);
+        next.talks.splice(0, rowsAtOnce);
       }
       this.#waiting.shift();
     }
   }
 }
-
-const atOnce = 2000;

@@ -21,12 +21,13 @@ export function roundOf(store: Store, survey: number, rules: Application['rules'
 /** Circles of hosts as of a survey, with their talk, and what everybody asks. */
 export function circlesTold(store: Store, survey: number) {
   return tablesOf(store).told(
-    `circles ${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`,
+    'circles',
     survey,
     () => ({
       survey,
       ...circlesAt(store.db, survey, tablesOf(store).talk(survey), tablesOf(store).table('services', survey, null)),
     }),
+    `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`,
   );
 }
 

@@ -46,7 +46,7 @@ const dayMs = 86_400_000;
 /** Made once for a survey, and again when captures or what people wrote say otherwise. */
 export function dependenceAt(store: Store, survey: number): Dependence {
   const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications', 'saidNeeds')}`;
-  return tablesOf(store).told(`dependence ${stamp}`, survey, () => make(store, survey));
+  return tablesOf(store).told('dependence', survey, () => make(store, survey), stamp);
 }
 
 function make(store: Store, survey: number): Dependence {

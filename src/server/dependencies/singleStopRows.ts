@@ -18,35 +18,40 @@ export interface ToldStop extends NamedThing {
 /** What stands alone, what costs most first: by the applications that stop, the most critical before the others, then by devices and endpoints. */
 export function singleStopRows(store: Store, survey: number): { survey: number; rows: ToldStop[] } {
   const stamp = `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules', 'applications', 'saidNeeds')}`;
-  return tablesOf(store).told(`single stops ${stamp}`, survey, () => {
-    const { rehearsals, providers, prepared, numberOf } = dependenceAt(store, survey);
-    const applications = new Map(
-      readApplications(store.db)
-        .map((one) => [numberOf({ kind: 'application', id: String(one.id) }), one] as const)
-        .filter(([at]) => at >= 0),
-    );
-    const rows = singleStops(rehearsals, [...applications.keys()], providers).map(
-      ({ thing, stops, devices, endpoints }): ToldStop => ({
-        ...(prepared.things[thing] ?? { kind: 'device', id: '', name: '' }),
-        applications: stops
-          .flatMap((at) => applications.get(at) ?? [])
-          .map(({ id, name, criticality }) => ({ id: String(id), name, criticality }))
-          .sort(
-            (x, y) =>
-              criticalities.indexOf(x.criticality) - criticalities.indexOf(y.criticality) ||
-              compareNaturally(x.name, y.name),
-          ),
-        devices,
-        endpoints,
-      }),
-    );
-    const counts = (row: ToldStop) =>
-      criticalities.map((criticality) => row.applications.filter((one) => one.criticality === criticality).length);
-    rows.sort((x, y) => {
-      const [one, other] = [counts(x), counts(y)];
-      for (let at = 0; at < one.length; at++) if (one[at] !== other[at]) return (other[at] ?? 0) - (one[at] ?? 0);
-      return y.devices - x.devices || y.endpoints - x.endpoints || compareNaturally(x.name, y.name);
-    });
-    return { survey, rows };
-  });
+  return tablesOf(store).told(
+    'single stops',
+    survey,
+    () => {
+      const { rehearsals, providers, prepared, numberOf } = dependenceAt(store, survey);
+      const applications = new Map(
+        readApplications(store.db)
+          .map((one) => [numberOf({ kind: 'application', id: String(one.id) }), one] as const)
+          .filter(([at]) => at >= 0),
+      );
+      const rows = singleStops(rehearsals, [...applications.keys()], providers).map(
+        ({ thing, stops, devices, endpoints }): ToldStop => ({
+          ...(prepared.things[thing] ?? { kind: 'device', id: '', name: '' }),
+          applications: stops
+            .flatMap((at) => applications.get(at) ?? [])
+            .map(({ id, name, criticality }) => ({ id: String(id), name, criticality }))
+            .sort(
+              (x, y) =>
+                criticalities.indexOf(x.criticality) - criticalities.indexOf(y.criticality) ||
+                compareNaturally(x.name, y.name),
+            ),
+          devices,
+          endpoints,
+        }),
+      );
+      const counts = (row: ToldStop) =>
+        criticalities.map((criticality) => row.applications.filter((one) => one.criticality === criticality).length);
+      rows.sort((x, y) => {
+        const [one, other] = [counts(x), counts(y)];
+        for (let at = 0; at < one.length; at++) if (one[at] !== other[at]) return (other[at] ?? 0) - (one[at] ?? 0);
+        return y.devices - x.devices || y.endpoints - x.endpoints || compareNaturally(x.name, y.name);
+      });
+      return { survey, rows };
+    },
+    stamp,
+  );
 }

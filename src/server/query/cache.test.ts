@@ -18,3 +18,14 @@ test('what was asked for longest ago is given up, what is pinned stays', () => {
   expect(ask('ports 9')).toBe('ports 9');
   expect(made).toEqual(['ports 1', 'ports 9']);
 });
+
+test('what was made at another stamp gives way, though it is pinned: nothing piles up', () => {
+  const kept = new Cache<string>(2, () => true);
+  const ask = (stamp: string) => kept.get('services 9', () => `made at ${stamp}`, stamp);
+  expect([ask('one'), ask('one'), ask('two'), ask('one')]).toEqual([
+    'made at one',
+    'made at one',
+    'made at two',
+    'made at one',
+  ]);
+});

@@ -1,17 +1,19 @@
-/** Keeps a few of the newest, the oldest of them given up for the next; those that are pinned stay, and do not count. */
+/**
+ * Keeps a few of the newest, the oldest of them given up for the next; those that are pinned stay, and do not count. What was made at another stamp is no longer so: it gives way to what is made anew.
+ */
 export class Cache<Value> {
-  readonly #values = new Map<string, Value>();
+  readonly #values = new Map<string, { stamp: string; value: Value }>();
 
   constructor(
     readonly most: number,
     readonly isPinned: (key: string) => boolean = () => false,
   ) {}
 
-  get(key: string, make: () => Value): Value {
-    let value = this.#values.get(key);
-    if (value === undefined) value = make();
-    else this.#values.delete(key);
-    this.#values.set(key, value);
+  get(key: string, make: () => Value, stamp = ''): Value {
+    const known = this.#values.get(key);
+    const value = known && known.stamp === stamp ? known.value : make();
+    this.#values.delete(key);
+    this.#values.set(key, { stamp, value });
     this.#giveUp();
     return value;
   }

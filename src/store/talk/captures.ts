@@ -38,8 +38,13 @@ const of = statements(({ $client }) => ({
     "update capture set is_whole = 0, digest = 'going ' || id where id = ? and digest <> 'going ' || id",
   ),
   going: $client.prepare<[], { id: number }>("select id from capture where digest glob 'going *' limit 1"),
-  dropSome: $client.prepare<[number, number]>(
-    `delete from heard where (conversation_id, capture_id) in (select conversation_id, capture_id from heard where capture_id = ? limit ?)`,
+  dropSome: $client
+    .prepare<[number, number], number>(
+      `delete from heard where (conversation_id, capture_id) in (select conversation_id, capture_id from heard where capture_id = ? limit ?) returning conversation_id`,
+    )
+    .pluck(),
+  dropSilent: $client.prepare<[string]>(
+    `delete from conversation where id in (select value from json_each(?)) and not exists (select 1 from heard where conversation_id = conversation.id)`,
   ),
   dropCapture: $client.prepare<[number]>('delete from capture where id = ?'),
   countDropped: $client.prepare<[]>(
@@ -88,16 +93,20 @@ export function dropCapture(db: Db, id: number): void {
 
 const lotsAtOnce = 20;
 
-/** Takes away some of what captures told that are gone. @returns how many rows went: where some did, there may be more */
+/** Takes away some of what captures told that are gone, and conversations of which nothing is left. @returns how many rows went: where some did, there may be more */
 export function clearSomeTalk(db: Db): number {
-  const { going, dropSome, dropCapture: drop } = of(db);
+  const { going, dropSome, dropSilent, dropCapture: drop } = of(db);
   const gone = going.get();
   if (!gone) return 0;
   let cleared = 0;
   for (let lot = 0; lot < lotsAtOnce; lot++) {
-    const { changes } = dropSome.run(gone.id, rowsAtOnce);
-    cleared += changes;
-    if (changes === 0) return cleared + drop.run(gone.id).changes;
+    const some = inTransaction(db, () => {
+      const conversations = dropSome.all(gone.id, rowsAtOnce);
+      dropSilent.run(JSON.stringify(conversations));
+      return conversations.length;
+    });
+    cleared += some;
+    if (some === 0) return cleared + drop.run(gone.id).changes;
   }
   return cleared;
 }

@@ -47,9 +47,6 @@ const of = statements(({ $client }) => ({
   old: $client.prepare<[number], { id: number }>(
     'select id from capture where is_whole and last_seen < ? order by last_seen limit 1',
   ),
-  silent: $client.prepare<[number]>(
-    `delete from conversation where id in (select id from conversation where not exists (select 1 from heard where conversation_id = conversation.id) limit ?)`,
-  ),
 }));
 
 /**
@@ -95,11 +92,10 @@ export function foldSomeTalk(db: Db, before: number, now: Date): number {
   return moved;
 }
 
-/** Takes away the oldest capture that ended before a moment, and conversations of which nothing is left. @param before in seconds since the epoch @returns how many went: where some did, there may be more */
+/** Takes away the oldest capture that ended before a moment. @param before in seconds since the epoch @returns how many went: where one did, there may be more */
 export function dropSomeTalk(db: Db, before: number): number {
-  const { old, silent } = of(db);
-  const oldest = old.get(before);
+  const oldest = of(db).old.get(before);
   if (!oldest) return 0;
   dropCapture(db, oldest.id);
-  return 1 + silent.run(rowsAtOnce).changes;
+  return 1;
 }

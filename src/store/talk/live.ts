@@ -16,13 +16,16 @@ const of = statements(({ $client }) => ({
   forgetBatches: $client.prepare<[string]>('delete from talk_batch where at < ?'),
 }));
 
-const rowsAtOnce = 2000;
+/** Some talk is written whole or not at all. */
+export const rowsAtOnce = 2000;
 
-/** Adds what an exporter counted to what it counted that day before: a day of an exporter is one capture. */
+/** Adds what an exporter counted to what it counted that day before, some thousand rows at a time, each lot whole or not at all: a day of an exporter is one capture. */
 export function mergeTalk(db: Db, exporter: string, talks: readonly Talk[], at: Date): void {
-  for (const [day, some] of byDay(talks))
-    for (let from = 0; from < some.length; from += rowsAtOnce)
-      inTransaction(db, () => addTalks(db, exporter, 'flows', day, some.slice(from, from + rowsAtOnce), at));
+  for (let from = 0; from < talks.length; from += rowsAtOnce)
+    inTransaction(db, () => {
+      for (const [day, some] of byDay(talks.slice(from, from + rowsAtOnce)))
+        addTalks(db, exporter, 'flows', day, some, at);
+    });
 }
 
 /**

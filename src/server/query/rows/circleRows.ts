@@ -81,6 +81,8 @@ function servicesOf(listeners: ColumnSource): Map<string, { service: string; kin
 
 /** Beyond so many conversations only one survey back is followed. */
 const manyTalks = 500_000;
+/** Surveys whose circles stay in memory. */
+const mostKept = 12;
 const earlier = new WeakMap<Db, Map<number, Circle[]>>();
 
 /**
@@ -110,6 +112,7 @@ export function circlesAt(db: Db, survey: number, table: ConversationsTable, lis
   const found = circlesOf(hosts, ports, talk, before);
   // the newest that is kept as it was shown is where the next survey begins
   known.set(survey, found.circles);
+  for (const old of [...known.keys()].slice(0, Math.max(0, known.size - mostKept))) known.delete(old);
   return found;
 }
 

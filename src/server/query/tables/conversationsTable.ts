@@ -19,8 +19,9 @@ export interface TalkAround extends AroundEnds {
   heard: HeardTalk;
   ends: HeardEnds;
   told: ReadonlyMap<string, ToldTalk>;
-  /** when a survey was, and when a device answered last */
+  /** when a survey was, the one that is viewed, and when a device answered last */
   momentOf: (survey: number) => string;
+  viewed: string;
   answeredIn: (deviceId: number) => number;
 }
 
@@ -501,12 +502,13 @@ export class ConversationsTable implements ThingTable {
   }
 
   #secondsAt(field: 'firstSeen' | 'lastSeen', row: number): number {
-    const { momentOf, answeredIn } = this.around;
+    const { momentOf, answeredIn, viewed } = this.around;
     const told = this.#told.get(row);
     const own = row < this.#heard ? (this.#count(field)[row] ?? 0) : null;
     if (!told) return own ?? 0;
     const survey = field === 'firstSeen' ? told.firstSurvey : Math.max(...told.tellers.map(answeredIn));
-    const then = Date.parse(momentOf(survey)) / 1000;
+    // of a device whose visits are kept no more, the moment that is viewed
+    const then = Date.parse(momentOf(survey) || viewed) / 1000;
     if (own === null) return then;
     if (Number.isNaN(then)) return own;
     return field === 'firstSeen' ? Math.min(own, then) : Math.max(own, then);

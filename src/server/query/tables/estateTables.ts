@@ -103,8 +103,9 @@ export class EstateTables {
     if (against === null) return now;
     const then = this.#withMore(name, against);
     const known = this.#marked.get(
-      `${name} ${survey} ${against}${this.#untilWritten(name)}`,
+      `${name} ${survey} ${against}`,
       () => new MarkedTable(now, then, things[name]),
+      this.#untilWritten(name),
     );
     if (known.isOf(now, then)) return known;
     this.#marked.clear();
@@ -233,11 +234,11 @@ export class EstateTables {
     return name === 'modules' ? this.#added.withCover(sited, survey) : sited;
   }
 
-  /** What follows from nothing but what surveys told up to one: made once, and again when any of them is not what it was. */
-  told<Value>(name: string, survey: number, make: () => Value): Value {
+  /** What follows from what surveys told up to one: made once, and again when any of them is not what it was. @param stamp of what else it follows from */
+  told<Value>(name: string, survey: number, make: () => Value, stamp = ''): Value {
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    return this.#told.get(`${name} ${survey}`, make) as Value;
+    return this.#told.get(`${name} ${survey}`, make, stamp) as Value;
   }
 
   /** Reads ahead what is asked for most, a step at a time. */
@@ -318,7 +319,7 @@ export class EstateTables {
         );
       default:
         return this.#tables.get(
-          `${name} ${survey} ${name === 'changes' ? against : ''}${this.#untilWritten(name)}`,
+          `${name} ${survey} ${name === 'changes' ? against : ''}`,
           () =>
             new RowsTable(
               builders[name](
@@ -332,6 +333,7 @@ export class EstateTables {
                 (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)),
               ),
             ),
+          this.#untilWritten(name),
         );
     }
   }
@@ -341,11 +343,12 @@ export class EstateTables {
     return this.#versions.modules.history(['serial', 'description', 'name', 'model', 'class', 'path']);
   }
 
+  /** What is another whenever a thing that surveys alone do not tell is to be made anew. */
   #untilWritten(name: ThingName): string {
     // what captures tell comes between surveys
-    if (name === 'circles') return ` ${slowTalkStamp(this.#db)}`;
-    if (name === 'applications') return ` ${slowTalkStamp(this.#db)} ${this.#watch.stamp}`;
-    return followSettings.has(name) ? ` ${this.#watch.stamp}` : '';
+    if (name === 'circles') return slowTalkStamp(this.#db);
+    if (name === 'applications') return `${slowTalkStamp(this.#db)} ${this.#watch.stamp}`;
+    return followSettings.has(name) ? this.#watch.stamp : '';
   }
 
   #context(survey: number): SurveyContext {

@@ -70,10 +70,8 @@ export class HeardTalk {
 
   /** Takes in what was heard since. @returns whether what is held here may be gone: then all is to be read anew */
   refresh(): boolean {
-    if (!this.#isRead) {
-      for (const _ of this.reading());
-      return false;
-    }
+    // what came while it was read is taken in with the rest
+    if (!this.#isRead) for (const _ of this.reading());
     const before = this.#points;
     const dropped = this.#dropped;
     const since = this.#lastWrite;

@@ -114,6 +114,7 @@ export class TalkTables {
       hangsOn: (address) => hanging.get(address) ?? 0,
       processAt: (deviceId, protocol, port) => processes.get(`${deviceId} ${protocol} ${port}`) ?? '',
       momentOf: calendar.momentOf,
+      viewed: calendar.momentOf(survey),
       answeredIn: (deviceId) => answered.get(deviceId) ?? 0,
     };
   }

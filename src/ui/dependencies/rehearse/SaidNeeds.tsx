@@ -16,9 +16,13 @@ import { useWritten } from '../../features/edits/useWritten';
 import { ApiProblem, call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
+import { dayBefore } from '../talk/heardDays';
 import { ThingsField } from '../ThingsField';
 
 type ToldNeed = SaidNeed & { id: number; names: { of: string; from: string[] }; isDue: boolean };
+
+/** What is still so is asked again a year later. */
+const reviewDays = 365;
 
 const shareWords = ({ from, atLeast }: Pick<SaidNeed, 'from' | 'atLeast'>): string =>
   from.length === 1 ? '' : atLeast === from.length ? 'all of ' : atLeast === 1 ? 'any of ' : `${atLeast} of `;
@@ -44,15 +48,23 @@ export function SaidNeeds({
   const rows = data?.rows ?? [];
   const [only] = tokens.length === 1 ? tokens : [];
   const shown = only ? rows.filter(({ of, from }) => of === only || from.includes(only)) : rows;
-  const drop = async ({ id }: ToldNeed) => {
+  const write = async (act: () => Promise<unknown>) => {
     setTold('');
     try {
-      await call(`dependences/${id}`, { method: 'DELETE', seen: data?.version ?? 0 });
+      await act();
       await written();
     } catch (error) {
       if (!(error instanceof ApiProblem)) throw error;
       setTold(error.words);
     }
+  };
+  const seen = data?.version ?? 0;
+  const drop = ({ id }: ToldNeed) => write(() => call(`dependences/${id}`, { method: 'DELETE', seen }));
+  const confirm = ({ id, of, from, atLeast, kind, note }: ToldNeed) => {
+    const reviewOn = dayBefore(undefined, -reviewDays);
+    return write(() =>
+      call(`dependences/${id}`, { method: 'PUT', seen, body: { of, from, atLeast, kind, note, reviewOn } }),
+    );
   };
   return (
     <>
@@ -77,6 +89,13 @@ export function SaidNeeds({
                   {need.reviewOn &&
                     (need.isDue ? `; to be asked again since ${need.reviewOn}` : `; until ${need.reviewOn}`)}
                 </div>
+                {mayEdit && need.isDue && (
+                  <>
+                    <TextButton aria-label={`It is still so: ${need.names.of}`} onClick={() => void confirm(need)}>
+                      It is still so
+                    </TextButton>{' '}
+                  </>
+                )}
                 {mayEdit && (
                   <TextButton aria-label={`Say it no more: ${need.names.of}`} onClick={() => void drop(need)}>
                     Say it no more

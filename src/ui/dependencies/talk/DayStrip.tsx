@@ -83,7 +83,11 @@ export function DayStrip({
         viewBox={`0 0 ${width} ${height + foot}`}
         role="group"
         aria-label="Days on which talk was heard"
-        onPointerLeave={() => setOver(null)}
+        onPointerLeave={() => {
+          // a drag that leaves the strip is none
+          setOver(null);
+          setFrom(null);
+        }}
         onPointerUp={finish}
       >
         {days.map((one, at) => {
@@ -107,6 +111,8 @@ export function DayStrip({
                 setFrom(day);
                 setOver(day);
               }}
+              // pressed by a machine that reads the page: no pointer came before
+              onClick={({ detail }) => detail === 0 && onChoose(day, day)}
               onKeyDown={(event) => onKeyDown(event, at)}
             >
               <rect x={(x(day) ?? 0) - 1} width={x.step()} height={height + 1} fill="transparent" />
