@@ -269,7 +269,17 @@ test('tickets of another system arrive over its line, once each, and go as they 
 test('what nobody can see is said by people, and an outage is told by it until somebody says it no more', async () => {
   await openWhole(page, `${app.address}/dependencies?of=rehearse&down=lqy-plat`);
   await press(page, 'Say what it rests on');
+  await press(page, 'Say so');
+  await see(page, 'Say how you know');
   await fill(page, '[name="need.note"]', 'it is fed from there');
+  // a name that means nothing is told at its field, and nothing is saved
+  await see(page, 'Name at least one thing that it rests on');
+  await page.type(`[id="${await fieldId('What it rests on')}"]`, 'nothing so called\n');
+  await press(page, 'Say so');
+  await see(page, '“nothing so called”: nothing is called so at this survey');
+  await page.keyboard.press('Escape');
+  await page.click(`[id="${await fieldId('What it rests on')}"]`);
+  await page.keyboard.press('Backspace');
   await name('What it rests on', 'sgh-core-2');
   await press(page, 'Say so');
   await see(page, 'lqy-plat rests on sgh-core-2');

@@ -18,7 +18,7 @@ export interface ToldMatrix extends TalkMatrix {
   terms: Record<string, EndTerms>;
 }
 
-/** Heard in so few hours of all since it was heard first, which was not just now, it is rare. */
+/** Heard in so few hours of all since it was heard first, which was not just now, and seen in so few surveys, it is rare. */
 const rareHours = 3;
 const daySeconds = 86_400;
 const nobody = 'not known';
@@ -63,6 +63,8 @@ function measuresOf(
 ): { weight: Float64Array; age: Uint8Array } {
   const [weights, hours, last] = [table.weights(), table.activeHours(), table.lastSeconds()];
   const first = table.firstSeconds();
+  const samples = table.column('samples');
+  const isSeldomSeen = samples.dictionary.passing((count) => Number(count) <= rareHours);
   const weight = new Float64Array(rows.length);
   const age = new Uint8Array(rows.length);
   const [now, rare, remembered] = (['now', 'rare', 'remembered'] as const).map((one) => talkAges.indexOf(one));
@@ -70,12 +72,8 @@ function measuresOf(
     const row = rows[at] ?? 0;
     weight[at] = weights[row] ?? 0;
     const active = hours[row] ?? 0;
-    age[at] =
-      (active > 0 && active <= rareHours && (first[row] ?? 0) < newSince
-        ? rare
-        : (last[row] ?? 0) < before
-          ? remembered
-          : now) ?? 0;
+    const isSeldom = active > 0 && active <= rareHours && isSeldomSeen[samples.codes[row] ?? 0] === 1;
+    age[at] = (isSeldom && (first[row] ?? 0) < newSince ? rare : (last[row] ?? 0) < before ? remembered : now) ?? 0;
   }
   return { weight, age };
 }

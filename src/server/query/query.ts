@@ -98,10 +98,7 @@ export function fittingRows(
 export function findRows(store: Store, name: ThingName, wanted: RowsWanted): { table: ThingTable; found: Uint32Array } {
   const { table, rows } = fittingRows(store, name, wanted);
   const { sort, first } = wanted;
-  const found = orderRows(
-    rows,
-    sort.length > 0 ? orderOf(table, tablesOf(store).fields(name), sort) : (table.order ?? []),
-  );
+  const found = orderRows(rows, orderOf(table, tablesOf(store).fields(name), sort));
   return { table, found: first === undefined ? found : found.subarray(0, first) };
 }
 
@@ -118,7 +115,7 @@ export function queryThing(store: Store, name: ThingName, query: ThingQuery): Th
   const { page, size, group, first } = query;
   const start = (page - 1) * size;
   const { table, rows } = fittingRows(store, name, query);
-  const keys = query.sort.length > 0 ? orderOf(table, tablesOf(store).fields(name), query.sort) : (table.order ?? []);
+  const keys = orderOf(table, tablesOf(store).fields(name), query.sort);
   // groups tell their rows in their order; else only those up to the page are put in order
   const found = (
     group ? orderRows(rows, keys) : firstRows(rows, keys, Math.min(start + size, first ?? rows.length))
@@ -229,8 +226,8 @@ export class SortError extends Error {
   override name = 'SortError';
 }
 
-function orderOf(table: ColumnSource, fields: ThingField[], sort: string[]): OrderKey[] {
-  return sort.map((word) => {
+function orderOf(table: ThingTable, fields: ThingField[], sort: readonly string[]): OrderKey[] {
+  return (sort.length > 0 ? sort : (table.order ?? [])).map((word) => {
     const descending = word.startsWith('-');
     const name = descending ? word.slice(1) : word;
     const field = fields.find((candidate) => candidate.name === name);

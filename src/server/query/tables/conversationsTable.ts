@@ -5,7 +5,6 @@ import { endsOfConversation, protocolName } from '../../../core/flow/talk';
 import { columnOf, constantColumn, everyRow, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
 import { numberColumn } from '../../../core/tables/numberColumn';
-import type { OrderKey } from '../../../core/tables/order';
 import type { Db } from '../../../store/base/database';
 import { conversationNumber } from '../../../store/talk/conversations';
 import type { AroundEnds, End, EndFieldName, HeardEnds } from '../talk/heardEnds';
@@ -213,14 +212,7 @@ export class ConversationsTable implements ThingTable {
   }
 
   /** By client, then by whom it asks. */
-  get order(): OrderKey[] {
-    return [
-      { column: this.column('clientName'), kind: 'text', descending: false },
-      { column: this.column('serverName'), kind: 'text', descending: false },
-      { column: this.column('port'), kind: 'number', descending: false },
-      { column: this.column('clientAddress'), kind: 'address', descending: false },
-    ];
-  }
+  readonly order = ['clientName', 'serverName', 'port', 'clientAddress'];
 
   rows(wanted: Iterable<number>): ThingRow[] {
     return Array.from(wanted, (row) => this.#row(row));

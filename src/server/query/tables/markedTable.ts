@@ -124,6 +124,10 @@ export class MarkedTable implements ThingTable {
     return column;
   };
 
+  get order(): ThingTable['order'] {
+    return this.now.order;
+  }
+
   keys(): (number | string)[] {
     const then = this.then.keys();
     return [...Array.from(this.now.keys()), ...Array.from(this.#gone, (row) => then[row] ?? '')];

@@ -1,6 +1,5 @@
 import { columnsOfRows, type Column, type ColumnSource } from '../../../core/tables/column';
 import type { RelatedTable } from '../../../core/tables/select';
-import type { OrderKey } from '../../../core/tables/order';
 import type { ThingRow } from '../rows/thingRow';
 
 /** How a row of one moment stands to another moment. */
@@ -20,8 +19,8 @@ export interface ThingTable extends ColumnSource {
   /** by row: the number of the device it belongs to, 0 for none */
   owners: () => Uint32Array;
   rows: (wanted: Iterable<number>) => MarkedRow[];
-  /** in which order rows are read where nobody says how; as they are, where it is not given */
-  order?: OrderKey[];
+  /** by which fields rows are read where nobody says how; as they are, where it is not given */
+  order?: readonly string[] | undefined;
   /** fields of which columns tell less than rows do */
   coarse?: ReadonlySet<string>;
   /** what a filter may ask of rows one step away, besides other things, by the word before the dot */

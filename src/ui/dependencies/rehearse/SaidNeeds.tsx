@@ -5,6 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { saidNeedSchema, type SaidNeed, type SaidNeedBody } from '@/core/dependency/saidNeed';
 import { DayInput } from '../../components/form/DayInput';
+import { useField } from '../../components/form/fieldContext';
 import { SaveLine } from '../../components/form/SaveLine';
 import { SavingForm } from '../../components/form/SavingForm';
 import { SelectInput } from '../../components/form/SelectInput';
@@ -110,15 +111,17 @@ export function SaidNeeds({
   );
 }
 
+/** What is sent, with its number as it is written in its field. */
+type Draft = Omit<SaidNeedBody, 'atLeast'> & { atLeast: string };
+const bodyOf = (draft: Draft): SaidNeedBody => ({ ...draft, atLeast: Number(draft.atLeast) });
+
 function NeedForm({ of, called, onDone }: { of: string; called: string; onDone: () => void }) {
-  const view = useView();
   const written = useWritten();
-  const [from, setFrom] = useState<string[]>([]);
-  const saving = useSavingForm<Omit<SaidNeedBody, 'atLeast'> & { atLeast: string }, { version: number }>({
+  const saving = useSavingForm<Draft, { version: number }>({
     values: { of, from: [], atLeast: '1', kind: 'stated', note: '', reviewOn: null },
     mistakes: (draft) => {
       try {
-        saidNeedSchema.validateSync({ ...draft, from, atLeast: Number(draft.atLeast) }, { abortEarly: false });
+        saidNeedSchema.validateSync(bodyOf(draft), { abortEarly: false });
         return [];
       } catch (error) {
         return (error as { inner: { path?: string; message: string }[] }).inner.map(({ path = '', message }) => ({
@@ -127,7 +130,7 @@ function NeedForm({ of, called, onDone }: { of: string; called: string; onDone: 
         }));
       }
     },
-    save: (draft) => call('dependences', { method: 'POST', body: { ...draft, from, atLeast: Number(draft.atLeast) } }),
+    save: (draft) => call('dependences', { method: 'POST', body: bodyOf(draft) }),
     done: async () => {
       await written();
       onDone();
@@ -137,14 +140,7 @@ function NeedForm({ of, called, onDone }: { of: string; called: string; onDone: 
   return (
     <SavingForm of={saving} prefix="need.">
       <h2 className="listhead">{called} rests on</h2>
-      <ThingsField
-        label="What it rests on"
-        tokens={from}
-        survey={view.survey}
-        mistake={null}
-        wordsOf={() => undefined}
-        onChange={setFrom}
-      />
+      <FromInput />
       <div className="pair">
         <TextInput name="atLeast" label="So many of them" type="number" />
         <SelectInput name="kind" label="In which way" choices={['stated', 'powered by']} />
@@ -157,5 +153,21 @@ function NeedForm({ of, called, onDone }: { of: string; called: string; onDone: 
         </Button>
       </SaveLine>
     </SavingForm>
+  );
+}
+
+/** Things as a field of a form: what is wrong with them stands there. */
+function FromInput() {
+  const view = useView();
+  const { value, set, mistake } = useField<string[]>('from');
+  return (
+    <ThingsField
+      label="What it rests on"
+      tokens={value ?? []}
+      survey={view.survey}
+      mistake={mistake || null}
+      wordsOf={() => undefined}
+      onChange={set}
+    />
   );
 }

@@ -33,7 +33,7 @@ const groups: { by: MatrixBy; words: string }[] = [
 /** Questions that are asked of talk again and again, each a filter. @param dayBefore the day so many days before the last one on which anything was heard */
 const questions = (dayBefore: (days: number) => string): { words: string; where: string }[] => [
   // what was heard first just now is new, not rare
-  { words: 'rare talk', where: `activeHours<=3 activeHours>0 firstSeen<${dayBefore(1)}` },
+  { words: 'rare talk', where: `activeHours<=3 activeHours>0 samples<=3 firstSeen<${dayBefore(1)}` },
   { words: 'without a known process', where: 'serverProcess=""' },
   { words: 'not heard for 20 days', where: `lastSeen<${dayBefore(20)}` },
 ];
