@@ -75,16 +75,23 @@ interface Rehearsed {
   untouched: Record<string, number>;
 }
 
-/** Devices that reach the core no more without some, by the cables that are really up between those that were surveyed. */
+/** Devices that reach the rest of their network no more without some, by the cables that are really up between those that were surveyed. */
 function cutOffBy(down: readonly string[], known: ReadonlySet<string>): string[] {
-  const { devices, cables } = ostermere(8);
+  const { devices: answering, cables } = ostermere(8);
+  // what is silent is known as it was
+  const devices = [
+    ...answering,
+    ...ostermere(1).devices.filter(({ name }) => !answering.some((one) => one.name === name)),
+  ];
+  const hostOf = new Map(devices.flatMap(({ name, machines = [] }) => machines.map((one) => [one.name, name])));
   const up = new Set(
     devices.flatMap(({ name, ports }) =>
       ports.filter(({ oper }) => oper === 'up').map((port) => `${name} ${port.name}`),
     ),
   );
-  const around = (gone: ReadonlySet<string>) => {
-    const reached = new Set(['sgh-core-2']);
+  /** who reaches whom, by a device of the network in question */
+  const around = (from: string, gone: ReadonlySet<string>) => {
+    const reached = new Set([from]);
     for (const at of reached)
       // a server on two switches is no way between them
       for (const { a, b } of /-srv-\d+$/.test(at) ? [] : cables)
@@ -100,10 +107,18 @@ function cutOffBy(down: readonly string[], known: ReadonlySet<string>): string[]
             up.has(`${to.device} ${to.port}`)
           )
             reached.add(to.device);
+    for (const [machine, host] of hostOf) if (reached.has(host) && known.has(machine)) reached.add(machine);
     return reached;
   };
-  const [before, after] = [around(new Set()), around(new Set(down))];
-  return [...before].filter((name) => !after.has(name) && !down.includes(name) && known.has(name)).sort();
+  const before = around(down[0] ?? '', new Set());
+  // what stays is the largest piece of the network that they stood in
+  const pieces = [...before]
+    .filter((one) => !down.includes(one) && !hostOf.has(one) && !/-srv-\d+$/.test(one))
+    .map((one) => around(one, new Set(down)));
+  const after = pieces.reduce((best, piece) => (piece.size > best.size ? piece : best), new Set<string>());
+  // machines of a host that is down start again on the other, which has room
+  const gone = (name: string) => !after.has(name) && !down.includes(name) && !down.includes(hostOf.get(name) ?? '');
+  return [...before].filter((name) => gone(name) && known.has(name)).sort();
 }
 
 const name = async (label: string, ...texts: string[]) => {
@@ -169,6 +184,16 @@ test('what stands alone is told before anything is named, what costs most first'
   await see(page, 'What stands alone, what costs most first');
   await press(page, 'Rehearse sgh-srv-03');
   await see(page, 'would be lost');
+});
+
+test('the dossier tells what would be lost with a device, and leads to its rehearsal', async () => {
+  const { rows } = await asked<{ rows: { id: string }[] }>('devices?where=name%3Dsgh-srv-03');
+  await openWhole(page, `${app.address}/estate/${rows[0]?.id}`);
+  await see(page, 'Tram Tracking would be lost: its tramtrack is lost on sgh-srv-03');
+  await see(page, '3 virtual machines on it; 3 would start again elsewhere');
+  await press(page, 'rehearse its loss');
+  await see(page, 'Whom to tell');
+  expect(new URL(page.url()).searchParams.get('down')).toBe(`device:${rows[0]?.id}`);
 });
 
 test('both halves of a pair: an application is lost with the second, by name and with whom to tell', async () => {

@@ -31,6 +31,10 @@ const rules: ServiceRule[] = [
   ['call-control', 'Call control', 'voice', 'voice', 'callctl', 'Ostermere'],
   ['depot-pages', 'Depot pages', 'web', 'depot maintenance', 'depotweb', 'Ostermere'],
   ['depot-data', 'Depot database', 'database', 'depot maintenance', 'depotdb', 'Ostermere'],
+  ['pis-gate', 'Display gate', 'application', 'passenger information', 'pisgate', 'Ostermere'],
+  ['track-map', 'Map of trams', 'web', 'operations', 'trackmap', 'Ostermere'],
+  ['planning-board', 'Planning board', 'web', 'depot maintenance', 'planboard', 'Ostermere'],
+  ['voice-box', 'Voice messages', 'voice', 'voice', 'voicebox', 'Ostermere'],
   ['vault', 'Backup vault', 'backup', 'backup', 'vaultstore', 'Ostermere'],
 ].map(([id = '', name = '', kind = '', category = '', process = '', publisher = '']) => ({
   id,
@@ -70,11 +74,30 @@ const application = (
 
 const applications: Application[] = [
   application('Ticketing', 'revenue office', 'vital', ['ticketing on call, ext. 2210'], ['fareweb', 'tallydb']),
-  application('Passenger Information', 'traffic control', 'high', ['control room, ext. 2100'], ['feedgen', 'busd']),
-  application('Tram Tracking', 'traffic control', 'vital', ['control room, ext. 2100'], ['tramtrack'], ['tallydb']),
+  application(
+    'Passenger Information',
+    'traffic control',
+    'high',
+    ['control room, ext. 2100'],
+    ['feedgen', 'busd', 'pisgate'],
+  ),
+  application(
+    'Tram Tracking',
+    'traffic control',
+    'vital',
+    ['control room, ext. 2100'],
+    ['tramtrack', 'trackmap'],
+    ['tallydb'],
+  ),
   application('CCTV recording', 'security', 'moderate', ['security desk, ext. 2300'], ['recorder', 'archiver']),
-  application('Voice', 'telecoms', 'high', ['telecoms on call, ext. 2400'], ['callctl'], ['dirserv']),
-  application('Depot Maintenance', 'workshops', 'moderate', ['workshop office, ext. 2600'], ['depotweb', 'depotdb']),
+  application('Voice', 'telecoms', 'high', ['telecoms on call, ext. 2400'], ['callctl', 'voicebox'], ['dirserv']),
+  application(
+    'Depot Maintenance',
+    'workshops',
+    'moderate',
+    ['workshop office, ext. 2600'],
+    ['depotweb', 'depotdb', 'planboard'],
+  ),
 ];
 
 /** What the operator’s people wrote of services and applications, and sixty days of talk from a capture at a mirror port. */

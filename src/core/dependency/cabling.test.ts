@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { cablingOf, nothingAway, partsOf, type Cabling } from './cabling';
-import { devicesBetween, heartOf, onlyWays } from './onlyWays';
+import { devicesBetween, heartsOf, onlyWays } from './onlyWays';
 
 const networks = fc.integer({ min: 1, max: 14 }).chain((size) =>
   fc.record({
@@ -32,10 +32,10 @@ test('what a device has only one of is what it does not reach the heart without'
       const cabling = cablingOf(size, cables, Uint8Array.from(forwards));
       const away = nothingAway(cabling);
       const first = cabling.level.indexOf(0);
-      const heart = heartOf(cabling, away, first);
+      const [heart = -1] = heartsOf(cabling, away, [first]);
       const there = reached(cabling, heart);
       expect(there.has(first)).toBe(true);
-      const ways = onlyWays(cabling, away, heart);
+      const ways = onlyWays(cabling, away, [heart]);
       for (let device = 0; device < size; device++) {
         if (!there.has(device)) {
           expect(ways.depth[device]).toBe(-1);
@@ -58,7 +58,7 @@ test('the heart stands in the middle: without it no part is more than half, or i
       const cabling = cablingOf(size, cables, Uint8Array.from(forwards));
       const away = nothingAway(cabling);
       const first = cabling.level.indexOf(0);
-      const heart = heartOf(cabling, away, first);
+      const [heart = -1] = heartsOf(cabling, away, [first]);
       const there = [...reached(cabling, heart)].filter((one) => cabling.level[one] === 0);
       for (const one of there) {
         if (one === heart) continue;
@@ -96,12 +96,12 @@ test('a server on two switches is no way between them, and goes on while it reac
   ];
   const cabling = cablingOf(5, cables, Uint8Array.from([1, 1, 1, 0, 0]));
   const away = nothingAway(cabling);
-  expect(devicesBetween(onlyWays(cabling, away, 0), 3)).toEqual([]);
-  expect(devicesBetween(onlyWays(cabling, away, 0), 4)).toEqual([3]);
+  expect(devicesBetween(onlyWays(cabling, away, [0]), 3)).toEqual([]);
+  expect(devicesBetween(onlyWays(cabling, away, [0]), 4)).toEqual([3]);
   away.cables[1] = 1;
   expect([...partsOf(cabling, away).partOf]).toEqual([0, 0, 1, 0, 0]);
-  expect(devicesBetween(onlyWays(cabling, away, 0), 3)).toEqual([1]);
-  expect(onlyWays(cabling, away, 0).depth[2]).toBe(-1);
+  expect(devicesBetween(onlyWays(cabling, away, [0]), 3)).toEqual([1]);
+  expect(onlyWays(cabling, away, [0]).depth[2]).toBe(-1);
 });
 
 test('a cable that ends nowhere is refused', () => {

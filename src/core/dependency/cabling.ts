@@ -139,9 +139,33 @@ export function partsOf(cabling: Cabling, away: Away): { partOf: Int32Array; lar
 const isLarger = (sizes: readonly number[], one: number, other: number): boolean =>
   (sizes[one] ?? 0) > (sizes[other] ?? 0) || ((sizes[one] ?? 0) === (sizes[other] ?? 0) && one < other);
 
-/** The first device of a part that passes on what it hears, else its first; -1 where it has none. */
-export function firstOf({ level }: Cabling, partOf: Int32Array, part: number): number {
-  if (part < 0) return -1;
-  const passing = partOf.findIndex((one, at) => one === part && level[at] === 0);
-  return passing >= 0 ? passing : partOf.indexOf(part);
+/** By part: its first device that passes on what it hears, else its first; -1 where it has none. */
+export function firstsOf({ level }: Pick<Cabling, 'level'>, partOf: Int32Array, parts: number): Int32Array {
+  const first = new Int32Array(parts).fill(-1);
+  partOf.forEach((part, at) => {
+    if (part < 0) return;
+    const known = first[part] ?? -1;
+    if (known < 0 || (level[known] !== 0 && level[at] === 0)) first[part] = at;
+  });
+  return first;
+}
+
+/**
+ * Of each part that stood before, the largest piece that is left of it; -1 where nothing is. Of several as large, the first. What passes nothing on is no piece by itself.
+ * @param before the parts that were @param partOf the pieces that are
+ */
+export function mainPieces(
+  { level }: Pick<Cabling, 'level'>,
+  before: { partOf: Int32Array; sizes: readonly number[] },
+  { partOf, sizes }: { partOf: Int32Array; sizes: readonly number[] },
+): Int32Array {
+  const main = new Int32Array(before.sizes.length).fill(-1);
+  for (let device = 0; device < partOf.length; device++) {
+    const piece = partOf[device] ?? -1;
+    if (piece < 0 || level[device] !== 0) continue;
+    const part = before.partOf[device] ?? 0;
+    const best = main[part] ?? -1;
+    if (best < 0 || (piece !== best && isLarger(sizes, piece, best))) main[part] = piece;
+  }
+  return main;
 }

@@ -14,6 +14,7 @@ import type {
   Thing,
   ThingKind,
 } from './graph';
+import { forwardsOf, standingsOf } from './network';
 
 /** What an estate tells of that from which it follows who rests on whom. */
 export interface EstateFacts {
@@ -102,9 +103,6 @@ const passedOn: Record<string, ReadonlySet<Role>> = {
   phone: new Set<Role>(['phone']),
 };
 const routing = new Set<Role>(['router', 'firewall', 'switch', 'virtual-machine']);
-/** What nobody recognised may be a switch. */
-const forwarding = new Set<Role>(['switch', 'router', 'firewall', 'unknown']);
-const standing: Partial<Record<Role, number>> = { router: 3, firewall: 2, switch: 1 };
 
 export interface EstateGraph {
   graph: DependenceGraph;
@@ -208,8 +206,8 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
       deviceCount,
       cables,
       bridges: Uint8Array.from(roles, (role) => Number(role === 'switch')),
-      forwards: Uint8Array.from(roles, (role) => Number(forwarding.has(role))),
-      standing: Uint8Array.from(roles, (role) => standing[role] ?? 0),
+      forwards: forwardsOf(roles),
+      standing: standingsOf(roles),
       hangsOn: Int32Array.from(things, (_, thing) => hangs[thing] ?? -1),
       needs,
       layers,

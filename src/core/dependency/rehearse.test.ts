@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import type { DependenceGraph, Need, Thing } from './graph';
 import { prepareGraph } from './graph';
 import { cablingOf, nothingAway, partsOf } from './cabling';
-import { heartOf } from './onlyWays';
+import { heartsOf } from './onlyWays';
 import { fates, Rehearsals, type Outcome } from './rehearse';
 
 /** A graph written short: devices and what else there is by name. */
@@ -190,6 +190,23 @@ test('a network without a gateway is lost; one that keeps another gateway has lo
   expect(ask('core-1')).toMatchObject({ lost: ['phone'], degraded: expect.arrayContaining(['desk', 'access']) });
 });
 
+test('networks that nothing known joins are looked at one by one', () => {
+  const { ask } = graphOf(
+    ['core', 'a', 'b', 'far-core', 'far-a', 'far-b', 'alone'],
+    [
+      ['core', 'a'],
+      ['core', 'b'],
+      ['far-core', 'far-a'],
+      ['far-a', 'far-b'],
+      ['far-b', 'far-core'],
+    ],
+    [['endpoint', 'camera', 'far-a']],
+  );
+  expect(ask('core')).toMatchObject({ lost: ['b'], degraded: [] });
+  expect(ask('far-a')).toMatchObject({ lost: ['camera'], degraded: ['far-b'] });
+  expect(ask('alone')).toMatchObject({ lost: [], degraded: [] });
+});
+
 const anyGraph = fc
   .record({ devices: fc.integer({ min: 2, max: 9 }), others: fc.integer({ min: 1, max: 8 }) })
   .chain(({ devices, others }) =>
@@ -245,16 +262,21 @@ test('lost and degraded are what asking step by step finds, on any graph', () =>
       const { fate } = new Rehearsals(graph).rehearse({ things: down });
       const cabling = cablingOf(devices, cables);
       const away = nothingAway(cabling);
-      const main = (of: typeof away) => {
-        const { partOf, largest } = partsOf(cabling, of);
-        return (device: number) => partOf[device] === largest;
+      const network = (device: number, of: typeof away) => {
+        const { partOf } = partsOf(cabling, of);
+        return Array.from({ length: devices }, (_, at) => at).filter(
+          (other) => partOf[other] === partOf[device] && (partOf[other] ?? -1) >= 0,
+        );
       };
-      const before = main(away);
       const after = nothingAway(cabling);
       for (const one of down) if (one < devices) after.devices[one] = 1;
-      const inMain = main(after);
+      /** the largest piece that is left of the network of a device; of several the one with the lowest number */
+      const largest = (device: number) =>
+        network(device, away)
+          .map((other) => network(other, after))
+          .reduce<number[]>((best, piece) => (piece.length > best.length ? piece : best), []);
       const gone = new Set(down);
-      for (let device = 0; device < devices; device++) if (before(device) && !inMain(device)) gone.add(device);
+      for (let device = 0; device < devices; device++) if (!largest(device).includes(device)) gone.add(device);
       for (let grew = true; grew;) {
         grew = false;
         for (const { of, from, atLeast } of wanted)
@@ -267,13 +289,15 @@ test('lost and degraded are what asking step by step finds, on any graph', () =>
       expect(things.flatMap((_, at) => (fates[fate[at] ?? 0] === 'lost' ? [at] : []))).toEqual(lostNow);
 
       // worse off: a device that some single other parts from the heart now and did not before, or what has fewer to choose from
-      const firstIn = (of: typeof away, test: (device: number) => boolean) => {
-        const start = Array.from({ length: devices }, (_, at) => at).find(test);
-        return start === undefined ? -1 : heartOf(cabling, of, start);
+      const heartFor = (device: number) => {
+        const [own = device] = network(device, away);
+        const [old = -1] = heartsOf(cabling, away, [own]);
+        const left = largest(device);
+        if (left.includes(old)) return old;
+        return left[0] === undefined ? -1 : (heartsOf(cabling, after, [left[0]])[0] ?? -1);
       };
-      const old = firstIn(away, before);
-      const heart = old >= 0 && inMain(old) && !gone.has(old) ? old : firstIn(after, inMain);
       const singles = (of: typeof away, device: number) => {
+        const heart = heartFor(device);
         const reaches = (without: number, cut: number) => {
           const one = { devices: of.devices.slice(), cables: of.cables.slice() };
           if (without >= 0) one.devices[without] = 1;
@@ -290,7 +314,7 @@ test('lost and degraded are what asking step by step finds, on any graph', () =>
       };
       const worse = new Set<number>();
       for (let device = 0; device < devices; device++) {
-        if (gone.has(device) || heart < 0 || !before(device)) continue;
+        if (gone.has(device) || network(device, away).length < 2) continue;
         const [then, now] = [singles(away, device), singles(after, device)];
         if (then >= 0 && now > then) worse.add(device);
       }

@@ -1,7 +1,7 @@
 import { BridgedParts } from './bridged';
-import { farEnd, firstOf, nothingAway, partsOf, type Away } from './cabling';
+import { farEnd, firstsOf, mainPieces, nothingAway, partsOf, type Away } from './cabling';
 import type { GatewayGroup, PreparedGraph } from './graph';
-import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
+import { devicesBetween, heartsOf, onlyWays, type OnlyWays } from './onlyWays';
 
 /** What becomes of a thing. */
 export const fates = ['untouched', 'down', 'lost', 'degraded'] as const;
@@ -37,15 +37,16 @@ export interface WhatGoesDown {
   lostAlone?: boolean;
 }
 
-/** How everything stands while nothing is down: what of it never reached the rest is not lost by anything. */
+/** How everything stands while nothing is down: what was never joined is not lost by anything. */
 interface Standing {
   fate: Uint8Array;
-  inMain: Uint8Array;
+  partOf: Int32Array;
+  sizes: readonly number[];
   /** by need: how many of its givers stand */
   counts: Int32Array;
-  /** a device in the middle of the main part; -1 where there is none */
-  heart: number;
-  ways: OnlyWays | null;
+  /** a device in the middle of each part that has several */
+  hearts: readonly number[];
+  ways: OnlyWays;
   gateways: readonly (readonly number[])[];
 }
 
@@ -53,16 +54,21 @@ interface Standing {
 const mostAskedOneByOne = 8;
 
 /**
- * What would be lost, and what would lose its spare, if some things were down: power first, then who still reaches the largest part over any cable (spanning tree opens what rests, routing finds what is left), then machines that are
+ * What would be lost, and what would lose its spare, if some things were down: power first, then who still reaches the largest piece that is left of its network over any cable (spanning tree opens what rests, routing finds what is left), then machines that are
  * started again where there is room, then gateways within each VLAN, then all that needs what is lost (the greatest set of things that can stand together: those that need each other stand until something else fails).
  * Cost is linear in cables and needs, but for the VLANs that something down is in.
  */
 export class Rehearsals {
   readonly #before: Standing;
 
-  /** What each device has only one of while nothing is down; null where there is no network. */
-  get ways(): OnlyWays | null {
+  /** What each device has only one of while nothing is down. */
+  get ways(): OnlyWays {
     return this.#before.ways;
+  }
+
+  /** A device in the middle of each network. */
+  get hearts(): readonly number[] {
+    return this.#before.hearts;
   }
 
   constructor(readonly graph: PreparedGraph) {
@@ -112,9 +118,10 @@ export class Rehearsals {
         off.push(device);
       }
     const nothingCut = off.length === 0 && cables.length === 0;
-    const { partOf, largest } = nothingCut ? { partOf: null, largest: 0 } : partsOf(graph.cabling, away);
+    const left = nothingCut ? null : partsOf(graph.cabling, away);
+    const main = left && mainPieces(graph.cabling, before, left);
     const reaches = (device: number) =>
-      partOf === null ? before.inMain[device] === 1 : partOf[device] === largest && largest >= 0;
+      left === null || main === null || isIn(left.partOf, device, main[before.partOf[device] ?? 0] ?? -1);
     const restarted = this.#restart(off, isLost, reaches);
     const stayedInside = new Set<number>();
     for (const { machine, inside, on, host, isRoomKnown } of restarted) {
@@ -132,13 +139,13 @@ export class Rehearsals {
       }
       if (inside >= 0) stayedInside.add(inside);
     }
-    if (partOf !== null) {
+    if (left !== null) {
       const boundaries = new Map<number, Cause>();
       for (let device = 0; device < graph.deviceCount; device++) {
-        if (!before.inMain[device] || reaches(device) || isLost(device) || stayedInside.has(device)) continue;
-        const part = partOf[device] ?? -1;
+        if (reaches(device) || isLost(device) || stayedInside.has(device)) continue;
+        const part = left.partOf[device] ?? -1;
         let why = boundaries.get(part);
-        if (!why) boundaries.set(part, (why = this.#boundary(partOf, part, away)));
+        if (!why) boundaries.set(part, (why = this.#boundary(left.partOf, part, away)));
         lose(device, why);
       }
     }
@@ -165,7 +172,7 @@ export class Rehearsals {
       cause.set(thing, why);
       return true;
     };
-    if (partOf !== null && largest >= 0) this.#spares(away, off, partOf, largest, weaken);
+    if (left !== null && main !== null) this.#spares(away, off, left.partOf, main, weaken);
     for (const { group, left, missing } of gateways)
       if (left > 0) for (const thing of group.things) weaken(thing, { kind: 'gateway', group, gone: missing });
     for (let thing = graph.deviceCount; thing < graph.things.length; thing++) {
@@ -208,12 +215,11 @@ export class Rehearsals {
 
   #stand(): Standing {
     const { graph } = this;
-    const { things, deviceCount, cabling } = graph;
+    const { things, cabling } = graph;
     const away = nothingAway(cabling);
-    const { partOf, largest, sizes } = partsOf(cabling, away);
-    const inMain = Uint8Array.from({ length: deviceCount }, (_, device) => Number(partOf[device] === largest));
-    const start = firstOf(cabling, partOf, largest);
-    const heart = start < 0 || (sizes[largest] ?? 0) < 2 ? -1 : heartOf(cabling, away, start, this.graph.standing);
+    const { partOf, sizes } = partsOf(cabling, away);
+    const firsts = [...firstsOf(cabling, partOf, sizes.length)].filter((_, part) => (sizes[part] ?? 0) > 1);
+    const hearts = heartsOf(cabling, away, firsts, graph.standing);
     const counts = graph.counted.given.slice();
     const fate = new Uint8Array(things.length);
     // what needs more than there is was never there
@@ -234,10 +240,11 @@ export class Rehearsals {
     const whole = this.#bridged(away);
     return {
       fate,
-      inMain,
+      partOf,
+      sizes,
       counts,
-      heart,
-      ways: heart < 0 ? null : onlyWays(cabling, away, heart),
+      hearts,
+      ways: onlyWays(cabling, away, hearts),
       gateways: graph.gatewayGroups.map(({ layer, at, gateways }) =>
         gateways.filter((gateway) => whole(layer).joins(at, gateway)),
       ),
@@ -321,22 +328,39 @@ export class Rehearsals {
     return { kind: 'cutOff', over: [...over], cables: [...cables] };
   }
 
-  /** Devices that have only one of something now on their way to the heart of the network and had several before. */
+  /** A device in the middle of what is left of each network: the one before where it stands there still. */
+  heartsWith(away: Away): number[] {
+    const left = partsOf(this.graph.cabling, away);
+    return this.#heartsOf(away, left.partOf, mainPieces(this.graph.cabling, this.#before, left));
+  }
+
+  #heartsOf(away: Away, partOf: Int32Array, main: Int32Array): number[] {
+    const { cabling, standing } = this.graph;
+    const { hearts, partOf: before } = this.#before;
+    const mainOf = (heart: number) => main[before[heart] ?? 0] ?? -1;
+    const gone = hearts.filter((heart) => !isIn(partOf, heart, mainOf(heart)));
+    if (gone.length === 0) return [...hearts];
+    const pieces = gone.map(mainOf).filter((piece) => piece >= 0);
+    const firsts = firstsOf(cabling, partOf, 1 + Math.max(-1, ...pieces));
+    const starts = pieces.map((piece) => firsts[piece] ?? -1);
+    const kept = hearts.filter((heart) => !gone.includes(heart));
+    return [...kept, ...heartsOf(cabling, away, starts, standing)];
+  }
+
+  /** Devices that have only one of something now on their way to the heart of their network and had several before. */
   #spares(
     away: Away,
     off: readonly number[],
     partOf: Int32Array,
-    largest: number,
+    main: Int32Array,
     weaken: (thing: number, why: Cause) => void,
   ): void {
     const { cabling, deviceCount } = this.graph;
     const known = this.#before;
-    const keeps = known.heart >= 0 && partOf[known.heart] === largest && known.ways !== null;
-    const start = firstOf(cabling, partOf, largest);
-    const heart = keeps ? known.heart : start < 0 ? -1 : heartOf(cabling, away, start, this.graph.standing);
-    if (heart < 0) return;
-    const then = keeps && known.ways ? known.ways : onlyWays(cabling, nothingAway(cabling), heart);
-    const now = onlyWays(cabling, away, heart);
+    const hearts = this.#heartsOf(away, partOf, main);
+    const isMoved = hearts.length !== known.hearts.length || hearts.some((heart) => !known.hearts.includes(heart));
+    const then = isMoved ? onlyWays(cabling, nothingAway(cabling), hearts) : known.ways;
+    const now = onlyWays(cabling, away, hearts);
     const fewer: number[] = [];
     for (let device = 0; device < deviceCount; device++)
       if ((now.depth[device] ?? -1) > (then.depth[device] ?? -1) && (then.depth[device] ?? -1) >= 0) fewer.push(device);
@@ -349,7 +373,7 @@ export class Rehearsals {
         : off.map((device) => {
             const without = { devices: away.devices.slice(), cables: away.cables };
             without.devices[device] = 0;
-            return { device, depth: onlyWays(cabling, without, heart).depth };
+            return { device, depth: onlyWays(cabling, without, hearts).depth };
           });
     for (const device of fewer) {
       const back = givers.filter(({ depth }) => (depth[device] ?? 0) < (now.depth[device] ?? 0));
@@ -362,3 +386,5 @@ export class Rehearsals {
     }
   }
 }
+
+const isIn = (partOf: Int32Array, device: number, piece: number): boolean => piece >= 0 && partOf[device] === piece;

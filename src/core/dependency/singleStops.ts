@@ -21,11 +21,11 @@ const mostJoints = 300;
  */
 export function singleStops(rehearsals: Rehearsals, things: readonly number[], providers: Providers): SingleStop[] {
   const { graph, ways } = rehearsals;
-  const behind = new Map<number, number>();
-  if (ways)
-    for (let device = 0; device < graph.deviceCount; device++)
-      for (let at = ways.nearest[device] ?? -1; at !== -1; at = ways.nearest[at] ?? -1)
-        behind.set(at, (behind.get(at) ?? 0) + 1);
+  // without a heart what hangs on it alone is parted too
+  const behind = new Map(rehearsals.hearts.map((heart) => [heart, 1]));
+  for (let device = 0; device < graph.deviceCount; device++)
+    for (let at = ways.nearest[device] ?? -1; at !== -1; at = ways.nearest[at] ?? -1)
+      behind.set(at, (behind.get(at) ?? 0) + 1);
   const joints = [...behind]
     .sort((x, y) => y[1] - x[1] || x[0] - y[0])
     .slice(0, mostJoints)

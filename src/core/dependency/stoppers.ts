@@ -1,5 +1,5 @@
-import { farEnd, firstOf, nothingAway, partsOf, passesOn, type Away } from './cabling';
-import { devicesBetween, heartOf, onlyWays, type OnlyWays } from './onlyWays';
+import { farEnd, nothingAway, passesOn, type Away } from './cabling';
+import { devicesBetween, onlyWays, type OnlyWays } from './onlyWays';
 import { Providers } from './providers';
 import { fates, type Rehearsals } from './rehearse';
 
@@ -26,16 +26,16 @@ export function stoppersOf(
   thing: number,
   providers = new Providers(rehearsals.graph),
 ): Stoppers {
-  const { graph } = rehearsals;
-  const { ways } = rehearsals;
+  const { graph, ways, hearts } = rehearsals;
+  const rests = providers.closure(thing);
+  const middles = new Set(rests.map((one) => ways.heart[one] ?? -1).filter((heart) => heart >= 0));
   const stops = (...things: number[]) => {
     const { fate } = rehearsals.rehearse({ things, lostAlone: true });
-    const isParted = ways !== null && fates[fate[ways.heart] ?? 0] === 'lost';
+    const isParted = [...middles].some((heart) => fates[fate[heart] ?? 0] === 'lost');
     return fates[fate[thing] ?? 0] === 'lost' && !isParted;
   };
-  const rests = providers.closure(thing);
   const nothing = nothingAway(graph.cabling);
-  const first = carriersOf(rehearsals, providers, thing, null, nothing, ways?.heart ?? -1);
+  const first = carriersOf(rehearsals, providers, thing, null, nothing, hearts);
   const ones = first.filter((one) => one !== thing && stops(one)).sort((x, y) => x - y);
   const single = new Set(ones);
   const pairs = new Map<string, [number, number]>();
@@ -45,15 +45,10 @@ export function stoppersOf(
     if (single.has(one) || one === thing) continue;
     const away = nothingAway(graph.cabling);
     if (one < graph.deviceCount) away.devices[one] = 1;
-    let heart = ways?.heart ?? -1;
-    if (heart === one) {
-      const { partOf, largest } = partsOf(graph.cabling, away);
-      const start = firstOf(graph.cabling, partOf, largest);
-      heart = start < 0 ? -1 : heartOf(graph.cabling, away, start, graph.standing);
-    }
-    const without = heart < 0 ? null : onlyWays(graph.cabling, away, heart);
+    const left = hearts.includes(one) ? rehearsals.heartsWith(away) : hearts;
+    const without = onlyWays(graph.cabling, away, left);
     const { fate } = rehearsals.rehearse({ things: [one], lostAlone: true });
-    for (const second of carriersOf(rehearsals, providers, thing, fate, away, heart)) {
+    for (const second of carriersOf(rehearsals, providers, thing, fate, away, left)) {
       if (second === one || second === thing || single.has(second)) continue;
       const pair: [number, number] = one < second ? [one, second] : [second, one];
       const key = pair.join(' ');
@@ -74,18 +69,16 @@ function mayStop(
   rests: readonly number[],
   thing: number,
   [first, second]: [number, number],
-  without: OnlyWays | null,
+  without: OnlyWays,
 ): boolean {
   const { deviceCount } = providers.graph;
   const gone = new Set([first, second]);
   for (const one of rests) {
-    if (one >= deviceCount || !without) continue;
+    if (one >= deviceCount) continue;
+    if (gone.has(without.heart[one] ?? -1)) return true;
     if ((without.depth[one] ?? 0) < 0 || devicesBetween(without, one).some((between) => gone.has(between)))
       gone.add(one);
   }
-  // without a heart nothing is known of ways
-  if (!without) return true;
-  if (gone.has(without.heart)) return true;
   for (let grew = true; grew;) {
     grew = false;
     for (const one of rests) {
@@ -102,18 +95,18 @@ function mayStop(
 /** Everything whose loss alone could stop one of some things: what carries each of them while nothing is down. */
 export function carriersOfAll(rehearsals: Rehearsals, things: readonly number[], providers: Providers): Set<number> {
   const nothing = nothingAway(rehearsals.graph.cabling);
-  const heart = rehearsals.ways?.heart ?? -1;
-  return new Set(things.flatMap((thing) => carriersOf(rehearsals, providers, thing, null, nothing, heart)));
+  const { hearts } = rehearsals;
+  return new Set(things.flatMap((thing) => carriersOf(rehearsals, providers, thing, null, nothing, hearts)));
 }
 
-/** One set that carries a thing: of those it needs so many as it needs that stand, and a way from each to the heart. @param fate what stands; all where it is not given */
+/** One set that carries a thing: of those it needs so many as it needs that stand, and a way from each to the heart of its network. @param fate what stands; all where it is not given */
 function carriersOf(
   { graph }: Rehearsals,
   providers: Providers,
   thing: number,
   fate: Uint8Array | null,
   away: Away,
-  heart: number,
+  hearts: readonly number[],
 ): number[] {
   const stands = (one: number) => fate === null || !['lost', 'down'].includes(fates[fate[one] ?? 0] ?? '');
   const found = new Set([thing]);
@@ -127,11 +120,10 @@ function carriersOf(
         wanted--;
       }
     }
-  if (heart < 0) return [...found];
   const { cabling } = graph;
   const towards = new Int32Array(cabling.size).fill(-1);
-  towards[heart] = heart;
-  const queue = [heart];
+  for (const heart of hearts) towards[heart] = heart;
+  const queue = [...hearts];
   for (const at of queue)
     for (let place = cabling.starts[at] ?? 0; place < (cabling.starts[at + 1] ?? 0); place++) {
       const cable = cabling.cable[place] ?? 0;
@@ -140,8 +132,12 @@ function carriersOf(
       towards[to] = at;
       queue.push(to);
     }
-  for (const one of [...found])
-    if (one < graph.deviceCount) for (let at = one; at !== -1 && at !== heart; at = towards[at] ?? -1) found.add(at);
-  found.add(heart);
+  for (const one of [...found]) {
+    if (one >= graph.deviceCount) continue;
+    for (let at = one, next = towards[at] ?? -1; ; at = next, next = towards[at] ?? -1) {
+      found.add(at);
+      if (next === -1 || next === at) break;
+    }
+  }
   return [...found];
 }

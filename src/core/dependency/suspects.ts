@@ -58,13 +58,14 @@ export function suspectsFor(
     const rests = new Set(providers.closure(one));
     const cables = new Set<number>();
     for (const other of [...rests]) {
-      if (other >= graph.deviceCount || !ways) continue;
+      if (other >= graph.deviceCount) continue;
       for (const between of devicesBetween(ways, other)) rests.add(between);
       for (let at = other; at !== -1; at = ways.nearest[at] ?? -1) {
         const cable = ways.nearestCable[at] ?? -1;
         if (cable >= 0) cables.add(cable);
       }
-      if ((ways.depth[other] ?? -1) >= 0) rests.add(ways.heart);
+      const heart = ways.heart[other] ?? -1;
+      if (heart >= 0) rests.add(heart);
     }
     for (const other of rests) vote(other, null);
     for (const cable of cables) vote(null, cable);

@@ -125,7 +125,7 @@ function nextStep(
   switch (own.kind) {
     case 'device': {
       const deviceId = Number(own.id);
-      const depthOf = (id: number) => rehearsals.ways?.depth[numberOf({ kind: 'device', id: String(id) })] ?? Infinity;
+      const depthOf = (id: number) => rehearsals.ways.depth[numberOf({ kind: 'device', id: String(id) })] ?? Infinity;
       const [far] = links
         .flatMap(({ a, b }) => (a.deviceId === deviceId ? [b] : b.deviceId === deviceId ? [a] : []))
         .sort((x, y) => depthOf(x.deviceId) - depthOf(y.deviceId));

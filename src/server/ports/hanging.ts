@@ -2,7 +2,9 @@ import { judgeAct, type Hanging, type Verdict } from '../../core/acting/portGuar
 import type { PortAct } from '../../core/acting/portAct';
 import type { PortKind, Role } from '../../core/estate/facts';
 import { passesThrough } from '../../core/switching/uplinks';
-import { cutByLink } from '../../core/topology/cutByLink';
+import { cutOffWithout, networkOf } from '../../core/dependency/network';
+import { nothingAway } from '../../core/dependency/cabling';
+import { valueAt } from '../../core/tables/column';
 import type { LinkFacts } from '../../core/topology/links';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import type { Store } from '../../store/base/database';
@@ -32,15 +34,8 @@ export function hangingAt(store: Store, id: string): HangingThere | null {
   );
   const neighbour = row.neighbour as { device: string; port: string } | null;
   const far = atPort[0];
-  const cutOff =
-    far === undefined
-      ? []
-      : cutByLink(
-          deviceId,
-          far.deviceId,
-          links.map(({ a, b }) => ({ a: a.deviceId, b: b.deviceId })),
-          lag === null ? links.filter(({ a, b }) => joins(a, b, deviceId, far.deviceId)).length - 1 : 1,
-        );
+  // the others of a bundle keep the way
+  const cutOff = far === undefined || lag !== null ? [] : cutOffAt(store, survey, links, deviceId, port);
   const nameOf = (of: number) => thingRow(store, 'devices', survey, null, String(of));
   return {
     deviceId,
@@ -62,8 +57,27 @@ export function hangingAt(store: Store, id: string): HangingThere | null {
   };
 }
 
-const joins = (a: { deviceId: number }, b: { deviceId: number }, x: number, y: number): boolean =>
-  (a.deviceId === x && b.deviceId === y) || (a.deviceId === y && b.deviceId === x);
+/** The devices that reach the rest of their network over one port alone. */
+function cutOffAt(
+  store: Store,
+  survey: number,
+  links: readonly Pick<LinkFacts, 'a' | 'b'>[],
+  deviceId: number,
+  port: string,
+): number[] {
+  const devices = tablesOf(store).table('devices', survey, null);
+  const roles = devices.column('role');
+  const { cabling, ids, linkOf } = networkOf(
+    Array.from(devices.keys(), (id, row) => ({ id: Number(id), role: valueAt(roles, row) as Role })),
+    links.map(({ a, b }) => ({ a: a.deviceId, b: b.deviceId })),
+  );
+  const away = nothingAway(cabling);
+  linkOf.forEach((at, cable) => {
+    const link = links[at];
+    if ([link?.a, link?.b].some((end) => end?.deviceId === deviceId && end.port === port)) away.cables[cable] = 1;
+  });
+  return cutOffWithout(cabling, away).map((place) => ids[place] ?? 0);
+}
 
 function endpointsOn(store: Store, survey: number, devices: ReadonlySet<number>): number {
   const owners = tablesOf(store).table('endpoints', survey, null).owners();

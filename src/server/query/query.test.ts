@@ -275,18 +275,18 @@ describe('a dossier', () => {
     expect(history(3)?.[0]?.[0]).toBe(3);
     expect(history(3)).toContainEqual([3, 'release changed', '7.4.9', '7.4.12b']);
   });
-  test('says what depends on the device: what reaches the rest only through it, at that moment', () => {
+  test('says what depends on the device: what would be lost with it, at that moment', () => {
     const dependants = (name: string, survey = 3) => deviceDossier(sample.store, idOf(name), survey)?.dependants;
     const ring = dependants('rpw-ring');
     // the line to CHD is down now; while it was up, the stops behind it hung on this one, for the other half of the ring was not asked
-    expect([ring?.devices.map(({ name }) => name), ring?.spared]).toEqual([['rpw-ap-01', 'rpw-ap-02', 'rpw-plat'], 1]);
+    expect([ring?.devices.map(({ name }) => name), ring?.spared]).toEqual([['rpw-ap-01', 'rpw-ap-02', 'rpw-plat'], 0]);
     expect(
       dependants('rpw-ring', 1)
         ?.devices.filter(({ name }) => name.endsWith('-ring'))
         .map(({ name }) => name),
     ).toEqual(['chd-ring', 'ofy-ring']);
     const point = dependants('rpw-ap-01');
-    expect(point).toMatchObject({ devices: [], spared: 1 });
+    expect(point).toMatchObject({ devices: [], spared: 0 });
     const passedOn = ask('endpoints', { where: point?.endpoints.where ?? '' });
     // who is on the air is heard at the port the access point is plugged into
     expect([point?.endpoints.total, new Set(passedOn.rows.map(({ via }) => via)), passedOn.total > 0]).toEqual([
@@ -305,7 +305,19 @@ describe('a dossier', () => {
     expect([ring?.endpoints.total, total > 0]).toEqual([total, true]);
     const [machine] = thingRows(sample.store, 'machines', 3, null);
     const onOneHost = thingRows(sample.store, 'machines', 3, null).filter(({ host }) => host === machine?.host).length;
-    expect([dependants(String(machine?.host))?.machines, onOneHost > 0]).toEqual([onOneHost, true]);
+    const ofHost = dependants(String(machine?.host));
+    expect([ofHost?.machines, onOneHost > 0]).toEqual([onOneHost, true]);
+    // the other host of the cluster has room for those that are switched on
+    expect(dependants('sgh-srv-03')).toMatchObject({ restarted: 3, services: { total: 0 } });
+  });
+  test('what tables say is cut off is what a dossier says is lost by its links', () => {
+    const cutting = thingRows(sample.store, 'devices', 3, null).filter(({ cutsDevices }) => Number(cutsDevices) > 0);
+    expect(cutting.length).toBeGreaterThan(5);
+    for (const { id, cutsDevices, role } of cutting)
+      if (role !== 'hypervisor' && role !== 'server')
+        expect([id, deviceDossier(sample.store, id, 3)?.dependants.devices.length]).toEqual([id, cutsDevices]);
+    const links = thingRows(sample.store, 'links', 3, null).filter(({ cutsDevices }) => Number(cutsDevices) > 0);
+    expect(links.length).toBeGreaterThan(5);
   });
   test('there is none of a device before it was found, nor of one that never was', () => {
     expect(deviceDossier(sample.store, idOf('tme-plat'), 1)).toBeNull();

@@ -2,7 +2,8 @@ import type { Cable, Guest, SimDevice, SimEstate } from './model';
 import { applyHealth } from './health';
 import { applyRouting } from './routing';
 import { addHarbourDepot, addNorthExtras, addQuarryDepot, addSignalHouse, addSouthStops, nets, transit } from './sites';
-import { applyCalls, applyMachines, applyWorkload, machineVlans } from './workloads';
+import { addMachines, applyMachines, machineVlans } from './machines';
+import { applyCalls, applyWorkload } from './workloads';
 import { fabricGuests } from './services';
 import {
   accessSwitch,
@@ -289,6 +290,7 @@ export function ostermere(step: number): SimEstate {
   addNorthExtras(building, stops);
   addSouthStops(building);
   addHarbourDepot(building);
+  addMachines(add);
   // last: what comes new takes the serials that come next, and nobody else's
   if (step >= 7) {
     add(

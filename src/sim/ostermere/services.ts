@@ -4,7 +4,7 @@ import type { WirelessState } from '../controllers/wireless';
 import { vlanNames } from './answers';
 import type { SimDevice, SimEstate } from './model';
 import { macFor } from './parts';
-import { machineVlans } from './workloads';
+import { machineVlans } from './machines';
 
 /** What the made-up operator's controllers and RESTCONF devices let in. */
 export const sampleControllerUser = { user: 'olr-inventory', password: 'quay-beacon-63' };

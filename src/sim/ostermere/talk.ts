@@ -29,6 +29,7 @@ const [database, writer, bus, recorder] = ['10.72.1.11', '10.72.1.12', '10.72.1.
 const servers = [database, writer, bus, recorder];
 const backup = '10.72.41.11';
 const paymentGateway = '10.72.42.11';
+const displayGates = ['10.72.1.51', '10.72.1.52'];
 const timeServer = '10.72.0.1';
 /** What was planted, to be found by whoever looks. */
 export const talkTruth = {
@@ -68,6 +69,14 @@ function habitsOf(estate: SimEstate): Habit[] {
       says: [600, 1900],
     },
     { ...tcp, clients: named('pid-'), server: bus, port: 4222, rhythm: { hours: every(6) }, says: [180, 5200] },
+    ...displayGates.map((server, half) => ({
+      ...tcp,
+      clients: named('pid-').filter((_, nth) => nth % 2 === half),
+      server,
+      port: 8095,
+      rhythm: { hours: [4, 12, 20] },
+      says: [220, 3100] as [number, number],
+    })),
     {
       ...tcp,
       clients: [recorder],

@@ -1,5 +1,4 @@
-import { macFor } from './parts';
-import type { SimConnection, SimDevice, SimMachine, SimProcess } from './model';
+import type { SimConnection, SimDevice, SimProcess } from './model';
 
 const any4 = '0.0.0.0';
 
@@ -95,6 +94,7 @@ function workloadOf(name: string, step: number): Workload {
         calls: [
           ['feedgen', '10.72.1.14', 4222],
           ['tramtrack', writer, 5500],
+          ['tramtrack', '10.72.1.53', 7090],
         ],
       };
     case 'sgh-srv-04':
@@ -119,7 +119,7 @@ function workloadOf(name: string, step: number): Workload {
         ],
       };
     default: {
-      const more = otherWorkloads[name];
+      const more = otherWorkloads[name] ?? machineWorkloads[name];
       return more ? { processes: [...base, ...more.processes], calls: more.calls } : { processes: [], calls: [] };
     }
   }
@@ -217,6 +217,35 @@ const otherWorkloads: Record<string, Workload> = {
   },
 };
 
+const pisGate: Workload = {
+  processes: [['pisgate', '/opt/pis/bin/pisgate', '--displays all', [['tcp', 8095]]]],
+  calls: [
+    ['pisgate', '10.72.1.13', 4222],
+    ['pisgate', '10.72.1.14', 4222],
+  ],
+};
+
+/** What runs in the virtual machines. */
+const machineWorkloads: Record<string, Workload> = {
+  'vm-pis-1': pisGate,
+  'vm-pis-2': pisGate,
+  'vm-track-1': {
+    processes: [['trackmap', '/opt/track/bin/trackmap', '--wall control-room', [['tcp', 7090]]]],
+    calls: [['trackmap', '10.72.1.13', 4222]],
+  },
+  'vm-depot-1': {
+    processes: [['planboard', '/opt/depot/bin/planboard', '--workshop all', [['tcp', 8460]]]],
+    calls: [['planboard', '10.72.48.42', 5610]],
+  },
+  'vm-voice-1': {
+    processes: [['voicebox', '/opt/voice/bin/voicebox', '--store /srv/voice', [['tcp', 5080]]]],
+    calls: [
+      ['voicebox', '10.72.33.46', 5061],
+      ['voicebox', '10.72.33.47', 389],
+    ],
+  },
+};
+
 /** Who is called knows of it: at the other end of each connection stands the process that listens there. */
 export function applyCalls(devices: SimDevice[]): void {
   const byAddress = new Map(devices.map((device) => [device.address, device]));
@@ -267,41 +296,4 @@ export function applyWorkload(device: SimDevice, step: number): void {
       type: name.startsWith('kernel') ? 2 : 4,
       at: renewed && /kernel|libssl/.test(name) ? new Date(Date.UTC(2026, 10, 7, 22, 15)) : installedAt,
     }));
-}
-
-/** In which VLANs the virtual machines are. */
-export const machineVlans = [10, 20];
-
-/** The virtual machines of the two hypervisors. The last of them is switched off. */
-export function applyMachines(device: SimDevice): void {
-  const list: Record<string, [name: string, system: string, processors: number, memoryMB: number][]> = {
-    'sgh-srv-03': [
-      ['vm-pis-1', 'Ostermere image 12', 4, 8192],
-      ['vm-track-1', 'Ostermere image 12', 2, 4096],
-      ['vm-depot-1', 'Ostermere image 12', 2, 4096],
-    ],
-    'sgh-srv-04': [
-      ['vm-pis-2', 'Ostermere image 12', 4, 8192],
-      ['vm-voice-1', 'Ostermere image 12', 2, 8192],
-      ['vm-test-1', 'Ostermere image 12', 1, 2048],
-    ],
-  };
-  const own = list[device.name];
-  if (!own) return;
-  device.machines = own.map(([name, system, processors, memoryMB], at): SimMachine => {
-    const mac = macFor('Brannick', name);
-    const tail = mac.replaceAll(':', '');
-    return {
-      index: at + 1,
-      name,
-      uuid: `5a1d0e00-7200-4000-8000-${tail}`,
-      system,
-      running: name !== 'vm-test-1',
-      processors,
-      memoryMB,
-      mac,
-      port: 'eth0',
-      vlan: name === 'vm-depot-1' ? 20 : 10,
-    };
-  });
 }

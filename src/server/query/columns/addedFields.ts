@@ -18,7 +18,7 @@ import type { ThingRow } from '../rows/rowBuilder';
 import { Calendar } from '../calendar';
 import { ChassisOf, coverColumn, coverFields, deviceCovers, partCovers, rowsWithCover } from './coverColumns';
 import { columnByOwner, groupColumn, sparseColumn } from './addedColumns';
-import { cutFields, cutsOf, devicesAlike, neighboursThatAreNew, sparesLost, spareFields } from './networkColumns';
+import { cutFields, cutsIn, devicesAlike, neighboursThatAreNew, sparesLost, spareFields } from './networkColumns';
 import { outletColumn, outletFields, roomsOfDevices } from './floorColumns';
 import { fabricFields, fabricPlaces } from './fabricColumns';
 import { EnrichedTable } from '../tables/enrichedTable';
@@ -54,7 +54,7 @@ export class AddedFields {
   #moments: string;
   readonly #members = new Cache<Uint8Array>(60);
   readonly #covers = new Cache<CoverIndex>(8);
-  readonly #cuts = new Cache<ReturnType<typeof cutsOf>>(4);
+  readonly #cuts = new Cache<ReturnType<typeof cutsIn>>(4);
   readonly #spares = new Cache<ReturnType<typeof sparesLost>>(4);
 
   /** @param plain a table without these fields @param hanging endpoints by device */
@@ -151,8 +151,10 @@ export class AddedFields {
     return makers;
   }
 
-  #cutsAt(survey: number): ReturnType<typeof cutsOf> {
-    return this.#cuts.get(String(survey), () => cutsOf(this.plain('links', survey), this.hanging(survey)));
+  #cutsAt(survey: number): ReturnType<typeof cutsIn> {
+    return this.#cuts.get(String(survey), () =>
+      cutsIn(this.plain('devices', survey), this.plain('links', survey), this.hanging(survey)),
+    );
   }
 
   /** Who covers what on the day of a survey; at the newest one, today. */

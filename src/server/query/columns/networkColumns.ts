@@ -1,10 +1,11 @@
 import { alikeDevices } from '../../../core/estate/alike';
-import type { DeviceFacts, NeighbourFacts } from '../../../core/estate/facts';
-import { everyRow } from '../../../core/tables/column';
+import { cutsOf, type CutOff } from '../../../core/dependency/cuts';
+import { forwardsOf, networkOf } from '../../../core/dependency/network';
+import type { DeviceFacts, NeighbourFacts, Role } from '../../../core/estate/facts';
+import { everyRow, valueAt } from '../../../core/tables/column';
 import { lostSpares } from '../../../core/topology/lostSpares';
 import { newNeighbours } from '../../../core/topology/newNeighbours';
 import { linkKey, type LinkFacts } from '../../../core/topology/links';
-import { singlePoints } from '../../../core/topology/singlePoints';
 import { latestOutcomes } from '../../../store/base/latestOutcomes';
 import type { Db } from '../../../store/base/database';
 import { factHistory, factsAsOf } from '../../../store/base/facts';
@@ -32,28 +33,27 @@ const joined = ({ a, b }: LinkFacts): JoinedLink => ({
 });
 
 /** By id of links and of devices: how many devices and endpoints hang on it alone. Its own endpoints are lost with a device. @param hanging endpoints by device */
-export function cutsOf(links: ThingTable, hanging: ReadonlyMap<number, number>): { links: Cuts; devices: Cuts } {
+export function cutsIn(
+  devices: ThingTable,
+  links: ThingTable,
+  hanging: ReadonlyMap<number, number>,
+): { links: Cuts; devices: Cuts } {
   const all = (links.rows(everyRow(links.size)) as unknown as LinkFacts[]).map(joined);
   const hangingOn = (id: number) => hanging.get(id) ?? 0;
-  const single = singlePoints(all, hangingOn);
-  const pairs = new Map(
-    single.links.map(({ a, b, cutOff }) => [
-      `${a} ${b}`,
-      { cutsDevices: cutOff.devices, cutsEndpoints: cutOff.hanging },
-    ]),
+  const roles = devices.column('role');
+  const { cabling, standing, ids, linkOf } = networkOf(
+    Array.from(devices.keys(), (id, row) => ({ id: Number(id), role: valueAt(roles, row) as Role })),
+    all,
   );
+  const cuts = cutsOf(cabling, standing, (place) => hangingOn(ids[place] ?? 0));
+  const told = ({ devices: count, hanging: endpoints }: CutOff, own = 0) => ({
+    cutsDevices: count,
+    cutsEndpoints: endpoints + own,
+  });
   return {
-    links: new Map(
-      all.flatMap(({ id, a, b }) => {
-        const cut = pairs.get(`${Math.min(a, b)} ${Math.max(a, b)}`);
-        return cut ? [[id, cut] as const] : [];
-      }),
-    ),
+    links: new Map([...cuts.cables].map(([cable, cut]) => [all[linkOf[cable] ?? 0]?.id ?? '', told(cut)])),
     devices: new Map(
-      single.devices.map(({ id, cutOff }) => [
-        String(id),
-        { cutsDevices: cutOff.devices, cutsEndpoints: cutOff.hanging + hangingOn(id) },
-      ]),
+      [...cuts.devices].map(([place, cut]) => [String(ids[place]), told(cut, hangingOn(ids[place] ?? 0))]),
     ),
   };
 }
@@ -78,26 +78,31 @@ export function sparesLost(db: Db, survey: number): Map<string, { spareLostSince
       .filter(({ fromSurvey, untilSurvey }) => fromSurvey <= then && (untilSurvey === null || untilSurvey > then))
       .map(({ link }) => link);
   const now = at(survey);
-  const lost = lostSpares(
-    survey,
-    now,
-    before.map((then) => ({ survey: then, links: at(then) })),
+  const passes = new Set(
+    factsAsOf<DeviceFacts>(db, 'device', survey).flatMap(({ deviceId, content }) =>
+      forwardsOf([content.role])[0] ? [deviceId] : [],
+    ),
   );
+  // a server on two switches has a spare, and is none between them
+  const isWay = ({ a, b }: JoinedLink) => passes.has(a) && passes.has(b);
+  const spares = (of: (link: JoinedLink) => boolean) => {
+    const own = now.filter(of);
+    const lost = lostSpares(
+      survey,
+      own,
+      before.map((then) => ({ survey: then, links: at(then).filter(of) })),
+    );
+    return [...lost].flatMap(([place, spare]) => (own[place] ? [{ link: own[place], ...spare }] : []));
+  };
+  const lost = [...spares(isWay), ...spares(() => true).filter(({ link }) => !isWay(link))];
   return new Map(
-    [...lost].flatMap(([place, { since, gone }]) => {
-      const link = now[place];
-      return link
-        ? [
-            [
-              link.id,
-              {
-                spareLostSince: calendar.momentOf(since),
-                spareLostBy: gone ? `${gone.words} is gone` : 'the way around is gone',
-              },
-            ] as const,
-          ]
-        : [];
-    }),
+    lost.map(({ link, since, gone }) => [
+      link.id,
+      {
+        spareLostSince: calendar.momentOf(since),
+        spareLostBy: gone ? `${gone.words} is gone` : 'the way around is gone',
+      },
+    ]),
   );
 }
 

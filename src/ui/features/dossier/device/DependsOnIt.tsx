@@ -4,13 +4,15 @@ import type { SectionProps } from './dossierTypes';
 import { useView } from '../../../lib/useView';
 import { plural } from './plural';
 import { Link } from '@/ui/components/Link';
+import { Glyph } from '@/ui/components/Glyph';
 
 const mostNamed = 6;
 
-/** May it be taken away? What reaches the rest only through it, and what hangs there. */
+/** May it be taken away? What would be lost with it, and what hangs there. */
 export function DependsOnIt({
   dossier: {
-    dependants: { devices, spared, endpoints, machines },
+    device,
+    dependants: { applications, services, devices, spared, endpoints, machines, restarted },
   },
   paper,
 }: SectionProps) {
@@ -18,12 +20,21 @@ export function DependsOnIt({
   const named = paper ? devices : devices.slice(0, mostNamed);
   const alone = devices.length === 0;
   const hanging = plural(endpoints.total, 'endpoint');
+  const nothing = alone && endpoints.total === 0 && machines === 0 && applications.length === 0 && services.total === 0;
+  const rehearse = view.href('/dependencies', { of: 'rehearse', down: `device:${device.id}`, sel: null });
   return (
     <section className="section small">
-      <h3>What depends on it</h3>
+      <h3>What depends on it {!paper && <Link href={rehearse}>rehearse its loss</Link>}</h3>
+      {applications.map(({ id, name, lost, why }) => (
+        <p key={id}>
+          <Glyph name={lost ? 'fault' : 'later'} size={9} />{' '}
+          <Link href={view.href('/dependencies', { of: 'applications', sel: id })}>{name}</Link>{' '}
+          {lost ? 'would be lost' : 'would lose a spare'}: {why}
+        </p>
+      ))}
       {!alone && (
         <p>
-          {plural(devices.length, 'device')} reached only through it:{' '}
+          {plural(devices.length, 'device')} lost with it:{' '}
           {named.map(({ id, name }, at) => (
             <span key={id}>
               {at > 0 && ', '}
@@ -32,6 +43,14 @@ export function DependsOnIt({
           ))}
           {devices.length > named.length && `, and ${devices.length - named.length} more`}
         </p>
+      )}
+      {services.first.map(({ id, name, why }) => (
+        <p key={id}>
+          {name} would be lost: {why}
+        </p>
+      ))}
+      {services.total > services.first.length && (
+        <p className="quiet">and {plural(services.total - services.first.length, 'more service')} elsewhere</p>
       )}
       {endpoints.total > 0 && (
         <p>
@@ -46,13 +65,12 @@ export function DependsOnIt({
       {machines > 0 && (
         <p>
           {plural(machines, 'virtual machine')} {alone ? 'on it' : 'on it and on them'}
+          {restarted > 0 && `; ${restarted} would start again elsewhere`}
         </p>
       )}
-      {alone && endpoints.total === 0 && machines === 0 && <p className="quiet">Nothing that is known.</p>}
+      {nothing && <p className="quiet">Nothing that is known.</p>}
       {spared > 0 && (
-        <p className="quiet">
-          {spared === 1 ? 'One neighbour keeps' : `${spared} neighbours keep`} another way without it.
-        </p>
+        <p className="quiet">{spared === 1 ? 'One device loses' : `${spared} devices lose`} a spare with it.</p>
       )}
     </section>
   );

@@ -27,11 +27,20 @@ export interface HistoryLine {
 }
 
 /** What loses its way without the device. */
+interface Lost {
+  id: string;
+  name: string;
+  why: string;
+}
+
 export interface Dependants {
+  applications: (Lost & { lost: boolean })[];
+  services: { total: number; first: Lost[] };
   devices: { id: string; name: string }[];
   spared: number;
   endpoints: { total: number; where: string };
   machines: number;
+  restarted: number;
 }
 
 export interface Dossier {
