@@ -87,14 +87,14 @@ describe('survey --json', () => {
     ]);
     expect(summaries[0]).toMatchObject({
       survey: 1,
-      addresses: { answered: 25 },
-      devices: { found: 25, new: 25, replaced: 0, silent: 0 },
+      addresses: { answered: 30 },
+      devices: { found: 30, new: 30, replaced: 0, silent: 0 },
       failures: [],
     });
   });
   test('a replaced switch is one replacement, a new stop two devices, a silent switch is told with a remedy', () => {
-    expect(summaries[1]?.devices).toMatchObject({ found: 25, new: 0, replaced: 1, silent: 0 });
-    expect(summaries[2]?.devices).toMatchObject({ found: 26, new: 2, silent: 1 });
+    expect(summaries[1]?.devices).toMatchObject({ found: 30, new: 0, replaced: 1, silent: 0 });
+    expect(summaries[2]?.devices).toMatchObject({ found: 31, new: 2, silent: 1 });
     expect(summaries[2]?.failures).toEqual([
       {
         address: '10.72.6.2',
@@ -617,11 +617,11 @@ test('a survey killed at any moment is never sealed, and the next goes on from s
     '--json',
   ]);
   expect(again.code).toBe(0);
-  expect((JSON.parse(again.out) as Summary).devices.found).toBe(26);
+  expect((JSON.parse(again.out) as Summary).devices.found).toBe(31);
   const names = (
     JSON.parse((await bolide(['export', 'devices', '--data', killed, '--columns', 'name'])).out) as { name: string }[]
   ).map(({ name }) => name);
-  expect(new Set(names).size).toBe(26);
+  expect(new Set(names).size).toBe(31);
   await stop(agents.process);
 });
 

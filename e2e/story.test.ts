@@ -146,7 +146,7 @@ describe('the first survey', () => {
     await see(page, 'by the clock');
     await see(page, 'answered');
     const { rows } = await api<{ rows: { state: string; summary: { devices: { found: number } } }[] }>('surveys');
-    expect(rows[0]).toMatchObject({ state: 'sealed', summary: { devices: { found: 25 } } });
+    expect(rows[0]).toMatchObject({ state: 'sealed', summary: { devices: { found: 30 } } });
   });
 });
 
@@ -162,8 +162,8 @@ describe('sites', () => {
       await page.keyboard.press('Tab');
       await see(page, 'In braces stands {site}');
       await fill(page, 'input[name="rules.0.pattern"]', '{site 2-4}-*');
-      await see(page, /25 devices at CHD, LQY/);
-      await see(page, '25 devices would stand elsewhere');
+      await see(page, /30 devices at CHD, LQY/);
+      await see(page, '30 devices would stand elsewhere');
       expect(await accessibilityProblems(page)).toEqual([]);
       await press(page, 'Save the rules');
       await see(page, 'Every device has a site');
@@ -242,9 +242,9 @@ describe('the estate', () => {
     await page.waitForFunction(() =>
       document.querySelector('[role=row][aria-rowindex="2"]')?.textContent?.includes('5.1.0'),
     );
-    await pressAmong(page, '.picture button', 'router');
-    await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '2');
-    expect(new URL(page.url()).searchParams.get('where')).toBe('role=router');
+    await pressAmong(page, '.picture button', 'host');
+    await page.waitForFunction(() => document.querySelector('[role=grid]')?.getAttribute('data-total') === '5');
+    expect(new URL(page.url()).searchParams.get('where')).toBe('role=host');
   });
   step('what is shown is exported as CSV, XLSX and JSON, and the request for it is told', async () => {
     for (const [name, extension] of [
@@ -261,12 +261,12 @@ describe('the estate', () => {
       .trim()
       .split('\r\n');
     expect(csv[0]).toContain('Name,Role,Site');
-    expect(csv).toHaveLength(3);
-    expect(JSON.parse(readFileSync(await downloaded('.json'), 'utf8'))).toHaveLength(2);
+    expect(csv).toHaveLength(6);
+    expect(JSON.parse(readFileSync(await downloaded('.json'), 'utf8'))).toHaveLength(5);
     await press(page, 'Export');
     await press(page, 'Request for this table…');
     await see(page, 'curl -H');
-    await see(page, 'where=role%3Drouter');
+    await see(page, 'where=role%3Dhost');
     await press(page, 'Done');
   });
 });
@@ -287,7 +287,7 @@ describe('ports, map, ledger', () => {
     'the map shows every device and link; one chosen in the list tells who says so; it can be walked by keyboard',
     async () => {
       await open('/map');
-      await see(page, /25 devices, \d+ links/);
+      await see(page, /30 devices, \d+ links/);
       await fill(page, 'input[aria-label="Find on the map"]', 'lqy-plat');
       await page.waitForFunction(() =>
         [...document.querySelectorAll('[role=treeitem]')]
@@ -633,6 +633,6 @@ step('a survey in flight is cancelled from the interface; what was collected is 
   await see(page, 'cut short');
   const { rows } = await api<{ rows: { state: string; summary: { addresses: { asked: number } } }[] }>('surveys');
   expect(rows[0]?.state).toBe('cancelled');
-  expect(await api('devices?size=1')).toMatchObject({ total: 27 });
+  expect(await api('devices?size=1')).toMatchObject({ total: 32 });
   await stop(again);
 });
