@@ -66,6 +66,27 @@ test('an application stands from who uses it down to what carries its hosts, eac
   expect(lines.every(({ proof }) => proof !== '')).toBe(true);
 });
 
+test('a machine of the name of its device is no second plate, and a host that carries others stands below them', () => {
+  const rests: Record<string, Rest[]> = {
+    ...carried,
+    'device 3': [{ kind: 'machine', on: [{ kind: 'machine', id: 'm1', name: 'sgh-srv-03', proof: 'runs in it' }] }],
+    'machine m1': [{ kind: 'hypervisor', on: [device('1', 'sgh-srv-01', 'runs on it now')] }],
+  };
+  const strata = strataOf({
+    assembled,
+    users: [],
+    atLeast: () => 1,
+    restsOf: (kind, id) => rests[`${kind} ${id}`] ?? [],
+    isAlone: () => false,
+  });
+  expect(names(strata).slice(-3)).toEqual([
+    ['Hosts', 'sgh-srv-02', 'sgh-srv-03'],
+    ['Hypervisors', 'sgh-srv-01'],
+    ['Switches and ports', 'sgh-acc-1, sgh-acc-2, any of 2'],
+  ]);
+  expect(strata.lines).toContainEqual({ from: 'device 3', to: 'device 1', proof: 'sgh-srv-03: runs on it now' });
+});
+
 test('many that ask are told by site, devices by themselves', () => {
   const many = Array.from({ length: 30 }, (_, nth) => user(`10.72.3.${nth}`, nth < 29 ? 'RPW' : ''));
   const [top] = told([...many, user('7', 'SGH', 'sgh-admin-1')]).strata;

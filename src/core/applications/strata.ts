@@ -102,22 +102,19 @@ export function strataOf(facts: StrataFacts): Strata {
   );
   // what carries others is asked of those of the application alone
   const hosts = new Map(own.map((part) => [part.deviceId, part]));
+  const carrying = carryingHosts(facts, [...hosts.values()]);
   strata.push({
     title: titles.hosts,
-    brackets: [...hosts.values()].map(({ deviceId, device, site }) => ({
-      words: '',
-      plates: [devicePlate(facts, String(deviceId), device, site)],
-    })),
+    brackets: [...hosts.values()]
+      .filter(({ deviceId }) => !carrying.has(deviceId))
+      .map(({ deviceId, device, site }) => ({
+        words: '',
+        plates: [devicePlate(facts, String(deviceId), device, site)],
+      })),
   });
   for (const part of own)
     lines.push({ from: serviceKey(part), to: plateKey('device', String(part.deviceId)), proof: 'runs on it' });
-  strata.push(
-    ...carriersOf(
-      facts,
-      [...hosts.values()].map(({ deviceId }) => String(deviceId)),
-      lines,
-    ),
-  );
+  strata.push(...carriersOf(facts, [...hosts.values()], carrying, lines));
   return { strata: strata.filter(({ brackets }) => brackets.length > 0), lines: distinct(lines) };
 }
 
@@ -206,17 +203,58 @@ const devicePlate = ({ isAlone }: StrataFacts, id: string, name: string, note: s
   isAlone: isAlone('device', id),
 });
 
+type Host = Pick<Part, 'deviceId' | 'device'>;
+
+/** What a device or machine rests on. A machine of the name of the device in it is no plate beside that. */
+function restsAsDrawn({ restsOf }: StrataFacts, kind: 'device' | 'machine', id: string, name: string): Rest[] {
+  return restsOf(kind, id).flatMap((rest): Rest[] => {
+    if (kind !== 'device' || rest.kind !== 'machine') return [rest];
+    return rest.on.flatMap((machine): Rest[] => {
+      const below = restsOf('machine', machine.id);
+      if (machine.name.toLowerCase() !== name.toLowerCase() || below.length === 0)
+        return [{ kind: 'machine', on: [machine] }];
+      return below.map((one) => ({
+        ...one,
+        on: one.on.map((other) => ({ ...other, proof: `${machine.name}: ${other.proof}` })),
+      }));
+    });
+  });
+}
+
+/** Hosts that carry machines of the others: they stand below these. */
+function carryingHosts(facts: StrataFacts, hosts: readonly Host[]): Set<number> {
+  const found = new Set<number>();
+  for (const { deviceId, device } of hosts)
+    for (const rest of restsAsDrawn(facts, 'device', String(deviceId), device))
+      for (const { kind, on } of rest.kind === 'machine'
+        ? rest.on.flatMap(({ id }) => facts.restsOf('machine', id))
+        : [rest])
+        if (kind === 'hypervisor') for (const { id } of on) found.add(Number(id));
+  return found;
+}
+
 /** What carries hosts, layer by layer: what stands in for each other in one bracket. */
-function carriersOf(facts: StrataFacts, hosts: readonly string[], lines: StrataLine[]): Stratum[] {
+function carriersOf(
+  facts: StrataFacts,
+  hosts: readonly Host[],
+  carrying: ReadonlySet<number>,
+  lines: StrataLine[],
+): Stratum[] {
   const layers = new Map<Rest['kind'], Map<string, Bracket>>();
-  const placed = new Set(hosts.map((id) => plateKey('device', id)));
-  const waiting = hosts.map((id) => ({ kind: 'device' as 'device' | 'machine', id }));
+  const placed = new Set(
+    hosts.flatMap(({ deviceId }) => (carrying.has(deviceId) ? [] : [plateKey('device', String(deviceId))])),
+  );
+  const waiting = hosts.map(({ deviceId, device }) => ({
+    kind: 'device' as 'device' | 'machine',
+    id: String(deviceId),
+    name: device,
+  }));
   const seen = new Set<string>();
   for (let next = waiting.shift(); next; next = waiting.shift()) {
     const own = plateKey(next.kind, next.id);
     if (seen.has(own)) continue;
     seen.add(own);
-    for (const { kind, on } of facts.restsOf(next.kind, next.id)) {
+    for (const { kind, on } of restsAsDrawn(facts, next.kind, next.id, next.name)) {
       const layer = layers.get(kind) ?? new Map<string, Bracket>();
       layers.set(kind, layer);
       for (const one of on) lines.push({ from: own, to: plateKey(one.kind, one.id), proof: one.proof });
@@ -241,7 +279,7 @@ function carriersOf(facts: StrataFacts, hosts: readonly string[], lines: StrataL
       }
       // machines rest on hypervisors, and those hang on switches; switches rest on more than anybody looks at here
       if (kind === 'machine' || kind === 'hypervisor')
-        waiting.push(...on.map((one) => ({ kind: one.kind, id: one.id })));
+        waiting.push(...on.map(({ kind: own, id, name }) => ({ kind: own, id, name })));
     }
   }
   return order.flatMap((kind) => {

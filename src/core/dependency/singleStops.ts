@@ -17,9 +17,16 @@ const mostJoints = 300;
 
 /**
  * What stands alone: each thing whose loss stops one of some others, or parts the network. Every candidate is rehearsed once.
+ * What only tells again what is told of the device it is in is left out: a machine beside the device in it, a service beside its device.
  * @param things what is asked for: applications
+ * @param isItself of endpoints, those that are devices themselves: they are counted as devices
  */
-export function singleStops(rehearsals: Rehearsals, things: readonly number[], providers: Providers): SingleStop[] {
+export function singleStops(
+  rehearsals: Rehearsals,
+  things: readonly number[],
+  providers: Providers,
+  isItself: (endpoint: number) => boolean = () => false,
+): SingleStop[] {
   const { graph, ways } = rehearsals;
   // without a heart what hangs on it alone is parted too
   const behind = new Map(rehearsals.hearts.map((heart) => [heart, 1]));
@@ -32,7 +39,7 @@ export function singleStops(rehearsals: Rehearsals, things: readonly number[], p
     .map(([device]) => device);
   const asked = new Set(things);
   const candidates = new Set([...carriersOfAll(rehearsals, things, providers), ...joints]);
-  return [...candidates]
+  const found = [...candidates]
     .filter((one) => !asked.has(one))
     .map((thing): SingleStop => {
       const { fate } = rehearsals.rehearse({ things: [thing], lostAlone: true });
@@ -42,9 +49,23 @@ export function singleStops(rehearsals: Rehearsals, things: readonly number[], p
         const kind = graph.things[at]?.kind;
         if (asked.has(at)) found.stops.push(at);
         else if (kind === 'device') found.devices++;
-        else if (kind === 'endpoint') found.endpoints++;
+        else if (kind === 'endpoint' && !isItself(at)) found.endpoints++;
       }
       return found;
     })
     .filter(({ stops, devices }) => stops.length > 0 || devices > 0);
+  const stopsOf = new Map(found.map(({ thing, stops }) => [thing, new Set(stops)]));
+  const inside = new Map(graph.machines.map((one) => [one.machine, one.inside]));
+  const runsOn = new Map(
+    graph.needs.flatMap(({ of, kind, from: [on] }) => (kind === 'runs on' && on !== undefined ? [[of, on]] : [])),
+  );
+  const toldWith = (thing: number): number => {
+    if (graph.things[thing]?.kind === 'machine') return inside.get(thing) ?? -1;
+    if (graph.things[thing]?.kind !== 'service') return -1;
+    return runsOn.get(thing) ?? -1;
+  };
+  return found.filter(({ thing, stops }) => {
+    const whole = stopsOf.get(toldWith(thing));
+    return !whole || !stops.every((one) => whole.has(one));
+  });
 }

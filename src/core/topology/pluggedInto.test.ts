@@ -12,9 +12,14 @@ test('what carries nobody else’s traffic says where it is plugged in, both of 
     { a: end(1, 'acc-1', '9'), b: end(4, 'srv-1', 'eth0') },
     { a: end(1, 'acc-1', '9'), b: end(4, 'srv-1', 'bond0') },
     { a: end(1, 'acc-1', ''), b: end(9, 'stranger', '') },
-  ];
+  ].map((link) => ({ ...link, kind: 'ethernet' as const }));
   expect([...pluggedInto(links, (id) => roles[id] ?? '')]).toEqual([
     [3, 'acc-1 10'],
     [4, 'acc-1 9, acc-2 10'],
   ]);
+});
+
+test('a host is not plugged into its machines, they are into it', () => {
+  const link = { a: end(4, 'srv-1', ''), b: end(7, 'vm-1', 'eth0'), kind: 'virtual' as const };
+  expect([...pluggedInto([link], () => 'server')]).toEqual([[7, 'srv-1']]);
 });

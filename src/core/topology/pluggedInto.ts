@@ -10,17 +10,18 @@ const carrying = new Set<string>(['switch', 'router', 'firewall', 'fabric-contro
  * @param roleOf what a device is; empty for one that is not known
  */
 export function pluggedInto(
-  links: Iterable<Pick<LinkFacts, 'a' | 'b'>>,
+  links: Iterable<Pick<LinkFacts, 'a' | 'b' | 'kind'>>,
   roleOf: (deviceId: number) => string,
 ): Map<number, string> {
   const ends = new Map<number, Set<string>>();
-  for (const { a, b } of links) {
+  for (const { a, b, kind } of links) {
     for (const [own, far] of [
       [a, b],
       [b, a],
     ] as const) {
       const role = roleOf(own.deviceId);
-      if (role === '' || carrying.has(role)) continue;
+      // a host is not plugged into its machines: it has no port of its own towards them
+      if (role === '' || carrying.has(role) || (kind === 'virtual' && own.port === '')) continue;
       const known = ends.get(own.deviceId) ?? new Set();
       ends.set(own.deviceId, known.add(`${far.device} ${far.port}`.trim()));
     }

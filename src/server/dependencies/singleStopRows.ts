@@ -1,12 +1,13 @@
 import { criticalities, type Criticality } from '../../core/applications/application';
 import { singleStops } from '../../core/dependency/singleStops';
+import { valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import { readApplications } from '../../store/applications';
 import type { Store } from '../../store/base/database';
 import { editStamp } from '../../store/edits/log';
 import { tablesOf } from '../query/tables/estateTables';
 import { slowTalkStamp } from '../query/talk/slowStamp';
-import { dependenceAt } from './dependence';
+import { dependenceAt, type Dependence } from './dependence';
 import type { NamedThing } from './rehearsal';
 
 export interface ToldStop extends NamedThing {
@@ -28,7 +29,8 @@ export function singleStopRows(store: Store, survey: number): { survey: number; 
           .map((one) => [numberOf({ kind: 'application', id: String(one.id) }), one] as const)
           .filter(([at]) => at >= 0),
       );
-      const rows = singleStops(rehearsals, [...applications.keys()], providers).map(
+      const itself = ownEndpoints(store, survey, numberOf);
+      const rows = singleStops(rehearsals, [...applications.keys()], providers, (one) => itself.has(one)).map(
         ({ thing, stops, devices, endpoints }): ToldStop => ({
           ...(prepared.things[thing] ?? { kind: 'device', id: '', name: '' }),
           applications: stops
@@ -54,4 +56,14 @@ export function singleStopRows(store: Store, survey: number): { survey: number; 
     },
     stamp,
   );
+}
+
+/** Endpoints that are devices of the estate, by their numbers. */
+function ownEndpoints(store: Store, survey: number, numberOf: Dependence['numberOf']): Set<number> {
+  const table = tablesOf(store).table('endpoints', survey, null);
+  const [macs, own] = [table.column('mac'), table.column('ownDeviceId')];
+  const found = new Set<number>();
+  for (let row = 0; row < table.size; row++)
+    if (Number(valueAt(own, row))) found.add(numberOf({ kind: 'endpoint', id: String(valueAt(macs, row)) }));
+  return found;
 }

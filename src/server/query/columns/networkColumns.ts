@@ -38,7 +38,8 @@ export function cutsIn(
   links: ThingTable,
   hanging: ReadonlyMap<number, number>,
 ): { links: Cuts; devices: Cuts } {
-  const all = (links.rows(everyRow(links.size)) as unknown as LinkFacts[]).map(joined);
+  const facts = links.rows(everyRow(links.size)) as unknown as LinkFacts[];
+  const all = facts.map(joined);
   const hangingOn = (id: number) => hanging.get(id) ?? 0;
   const roles = devices.column('role');
   const { cabling, standing, ids, linkOf } = networkOf(
@@ -46,6 +47,8 @@ export function cutsIn(
     all,
   );
   const cuts = cutsOf(cabling, standing, (place) => hangingOn(ids[place] ?? 0));
+  // machines of a host start again elsewhere, or do not: that is no matter of links
+  const hosts = new Set(facts.flatMap(({ kind, a }) => (kind === 'virtual' ? [a.deviceId] : [])));
   const told = ({ devices: count, hanging: endpoints }: CutOff, own = 0) => ({
     cutsDevices: count,
     cutsEndpoints: endpoints + own,
@@ -53,7 +56,10 @@ export function cutsIn(
   return {
     links: new Map([...cuts.cables].map(([cable, cut]) => [all[linkOf[cable] ?? 0]?.id ?? '', told(cut)])),
     devices: new Map(
-      [...cuts.devices].map(([place, cut]) => [String(ids[place]), told(cut, hangingOn(ids[place] ?? 0))]),
+      [...cuts.devices].flatMap(([place, cut]) => {
+        const id = ids[place] ?? 0;
+        return hosts.has(id) ? [] : [[String(id), told(cut, hangingOn(id))] as const];
+      }),
     ),
   };
 }

@@ -34,7 +34,10 @@ export function DependsOnIt({
       ))}
       {!alone && (
         <p>
-          {plural(devices.length, 'device')} lost with it:{' '}
+          <Link href={view.href('/map', { over: 'spare ways', sel: `device:${device.id}` })}>
+            {plural(devices.length, 'device')}
+          </Link>{' '}
+          lost with it:{' '}
           {named.map(({ id, name }, at) => (
             <span key={id}>
               {at > 0 && ', '}

@@ -70,17 +70,6 @@ export function Facts({ dossier: data, id, whole }: SectionProps) {
       </dd>
       <dt>Address</dt>
       <dd className="mono">{text('address')}</dd>
-      {Number(device.cutsDevices) > 0 && (
-        <>
-          <dt>Hangs on it alone</dt>
-          <dd>
-            <Link href={view.href('/map', { over: 'spare ways', sel: `device:${String(device.id)}` })}>
-              {Number(device.cutsDevices)} {Number(device.cutsDevices) === 1 ? 'device' : 'devices'}
-            </Link>
-            {Number(device.cutsEndpoints) > 0 && `, ${Number(device.cutsEndpoints)} endpoints`}
-          </dd>
-        </>
-      )}
       {device.role === 'hypervisor' && (
         <>
           <dt>Its machines</dt>

@@ -41,12 +41,12 @@ const Own = ({ dossier: { device, version }, id, paper }: SectionProps) => (
 
 /** What a dossier of a device tells below its first facts, in its order. A new section is a file and a line here. */
 export const sections: readonly DossierSection[] = [
+  { name: 'dependants', column: 1, isPrinted: true, Section: DependsOnIt },
   { name: 'cover', column: 1, isPrinted: true, Section: Cover },
   { name: 'where', column: 1, isPrinted: false, Section: Where },
   { name: 'site', column: 1, isPrinted: false, Section: Site },
   { name: 'own', column: 1, isPrinted: true, Section: Own },
   { name: 'works', column: 1, isPrinted: false, Section: WorksSection },
-  { name: 'dependants', column: 1, isPrinted: true, Section: DependsOnIt },
   { name: 'modules', column: 2, isPrinted: true, Section: ModuleTree },
   { name: 'readiness', column: 1, isPrinted: true, Section: Readiness },
   { name: 'running', column: 3, isPrinted: false, Section: Running },
