@@ -6,7 +6,7 @@ import type { Application } from '../core/applications/application';
 import type { ServiceRule } from '../core/services/serviceRule';
 import { pcapHead, pcapRecord } from '../sim/capture/pcapFile';
 import { ostermere } from '../sim/ostermere/estate';
-import { sampleTalk } from '../sim/ostermere/talk';
+import { sampleTalk, talkTruth } from '../sim/ostermere/talk';
 import { readApplications } from '../store/applications';
 import type { Store } from '../store/base/database';
 import { latestSealed } from '../store/base/sealedSurveys';
@@ -72,8 +72,24 @@ const application = (
   needed: [],
 });
 
+const ticketing = application(
+  'Ticketing',
+  'revenue office',
+  'vital',
+  ['ticketing on call, ext. 2210'],
+  ['fareweb', 'tallydb'],
+);
+const { server: gateway, port } = talkTruth.monthly;
+
 const applications: Application[] = [
-  application('Ticketing', 'revenue office', 'vital', ['ticketing on call, ext. 2210'], ['fareweb', 'tallydb']),
+  {
+    ...ticketing,
+    rules: [
+      ...ticketing.rules,
+      // the payment gateway tells nothing of itself: only talk knows it
+      { member: { kind: 'service', service: `tcp/${port}`, deviceId: null, address: gateway }, verdict: 'in' },
+    ],
+  },
   application(
     'Passenger Information',
     'traffic control',

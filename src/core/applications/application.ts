@@ -1,8 +1,18 @@
 import * as yup from 'yup';
+import { addressOrNull } from '../values/ipAddress';
 import { line } from '../values/line';
 
 export const criticalities = ['vital', 'high', 'moderate', 'low'] as const;
 export type Criticality = (typeof criticalities)[number];
+
+/** A host: a device, or only an address where nothing but talk tells of it; then the number is 0. */
+export interface HostRef {
+  deviceId: number;
+  address: string;
+}
+
+/** The same host has the same key. */
+export const hostKey = ({ deviceId, address }: HostRef): string => (deviceId > 0 ? String(deviceId) : address);
 
 /** What an application is made of: a service by its process, on one host or wherever it talks with the rest of it; or a whole host. */
 export type Member =
@@ -10,10 +20,22 @@ export type Member =
       kind: 'service';
       /** its process, or `tcp/443` where nobody tells one */
       service: string;
-      /** null: every host on which it talks with the rest */
+      /** null: every host on which it talks with the rest, or the one of the address */
       deviceId: number | null;
+      /** of a host of which only the address is known */
+      address?: string;
     }
   | { kind: 'device'; deviceId: number };
+
+/** The host that a member is on; null for a service wherever it is. */
+export const hostOf = (member: Member): HostRef | null =>
+  member.kind === 'device'
+    ? { deviceId: member.deviceId, address: '' }
+    : member.deviceId !== null
+      ? { deviceId: member.deviceId, address: '' }
+      : member.address
+        ? { deviceId: 0, address: member.address }
+        : null;
 
 /** What a person said of something that was proposed. */
 export const verdicts = ['in', 'stop', 'shared', 'out'] as const;
@@ -57,6 +79,14 @@ const memberSchema = yup.lazy((value: { kind?: unknown } | undefined) =>
           kind: yup.string().oneOf(['service'], 'A member is a service or a device').required(),
           service: line('The service').max(200, 'A service has no more than 200 characters').required(),
           deviceId: yup.number().integer().min(1).nullable().defined(),
+          address: yup
+            .string()
+            .test('address', '“${value}” is no address', (text) => text === undefined || addressOrNull(text) === text)
+            .when('deviceId', {
+              is: null,
+              otherwise: (own) =>
+                own.test('one', 'A member is on a device or at an address', (text) => text === undefined),
+            }),
         })
         .noUnknown()
         .required(),
@@ -99,5 +129,8 @@ export const applicationSchema = yup
   .noUnknown() as unknown as yup.Schema<Application>;
 
 /** The same member has the same key. */
-export const memberKey = (member: Member): string =>
-  member.kind === 'device' ? `device ${member.deviceId}` : `service ${member.deviceId ?? '*'} ${member.service}`;
+export function memberKey(member: Member): string {
+  const host = hostOf(member);
+  const place = host ? hostKey(host) : '*';
+  return member.kind === 'device' ? `device ${place}` : `service ${place} ${member.service}`;
+}

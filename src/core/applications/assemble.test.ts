@@ -5,6 +5,7 @@ import { assemble, tiersOf, type Instance, type InstanceTalk } from './assemble'
 
 const instance = (service: string, deviceId: number, kind: Instance['kind'] = ''): Instance => ({
   deviceId,
+  address: '',
   device: `host-${deviceId}`,
   site: '',
   service,
@@ -12,8 +13,8 @@ const instance = (service: string, deviceId: number, kind: Instance['kind'] = ''
   kind,
 });
 const talk = (from: [string, number], to: [string, number]): InstanceTalk => ({
-  client: { service: from[0], deviceId: from[1] },
-  server: { service: to[0], deviceId: to[1] },
+  client: { service: from[0], deviceId: from[1], address: '' },
+  server: { service: to[0], deviceId: to[1], address: '' },
   proof: 'seen',
 });
 const instances = [
@@ -48,6 +49,66 @@ test('a round proposes what parts talk with, with the evidence; what is for ever
     ['portal on host-6', 'asks', 'in'],
   ]);
   expect(proposals[0]?.evidence).toEqual(['web on host-1 asks it: seen']);
+});
+
+test('a host of which only the address is known is proposed, and is a part as others are; many at one port are decided together', () => {
+  const at = (last: number) => ({ deviceId: 0, address: `10.72.42.${last}`, service: 'tcp/8443' });
+  const unknown = (last: number): Instance => ({ ...instance('tcp/8443', 0), ...at(last), device: `10.72.42.${last}` });
+  const asks = (last: number): InstanceTalk => ({
+    client: { service: 'web', deviceId: 1, address: '' },
+    server: at(last),
+    proof: 'seen',
+  });
+  const one = assemble({ rules: [rule('web', 1)] }, [...instances, unknown(11)], [...talks, asks(11)]);
+  const proposed = one.proposals.find(({ name }) => name === 'tcp/8443 on 10.72.42.11');
+  expect(proposed?.member).toEqual({ kind: 'service', service: 'tcp/8443', deviceId: null, address: '10.72.42.11' });
+  const taken = assemble(
+    { rules: [rule('web', 1), { member: proposed?.member ?? rule('', 0).member, verdict: 'in' }] },
+    // another at the same port is no part of it
+    [...instances, unknown(11), unknown(12)],
+    [...talks, asks(11)],
+  );
+  expect(taken.parts.map(({ address, device }) => address || device)).toEqual(['10.72.42.11', 'host-1']);
+  expect(taken.talks).toHaveLength(1);
+  const lasts = Array.from({ length: 9 }, (_, nth) => 11 + nth);
+  const many = assemble(
+    { rules: [rule('web', 1)] },
+    [...instances, ...lasts.map(unknown)],
+    [...talks, ...lasts.map(asks)],
+  );
+  const whole = many.proposals.filter(({ name }) => name.startsWith('tcp/8443'));
+  expect(whole.map(({ name, member }) => [name, member])).toEqual([
+    ['tcp/8443 on 9 hosts', { kind: 'service', service: 'tcp/8443', deviceId: null }],
+  ]);
+});
+
+test('what is heard of a host whose process nobody tells joins its services with the rest, and is no news of its own', () => {
+  const gateway: Instance = { ...instance('tcp/8443', 0), address: '10.72.42.11' };
+  const heard: InstanceTalk = {
+    client: { service: '', deviceId: 3, address: '' },
+    server: { service: 'tcp/8443', deviceId: 0, address: '10.72.42.11' },
+    proof: 'heard',
+  };
+  const {
+    parts,
+    proposals,
+    talks: within,
+  } = assemble(
+    {
+      rules: [
+        rule('db', null),
+        { member: { kind: 'service', service: 'tcp/8443', deviceId: null, address: '10.72.42.11' }, verdict: 'in' },
+      ],
+    },
+    [...instances, instance('', 3), gateway],
+    [...talks, heard],
+  );
+  expect(names(parts)).toEqual(['db 3', 'db 4', 'tcp/8443 0']);
+  expect(proposals.map(({ name }) => name)).not.toContain('something on host-3');
+  expect(within.map(({ client, server }) => [parts[client]?.service, parts[server]?.service])).toContainEqual([
+    'db',
+    'tcp/8443',
+  ]);
 });
 
 test('what a person said holds: left out, stopped at and shared things propose nothing more', () => {

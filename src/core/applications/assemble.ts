@@ -1,10 +1,10 @@
 import { sharedKinds, type ServiceKind } from '../services/serviceRule';
 import { compareNaturally } from '../values/naturalOrder';
-import { memberKey, type Application, type Member, type MemberVerdict } from './application';
+import { hostKey, memberKey, type Application, type HostRef, type Member, type MemberVerdict } from './application';
 
 /** A process on a host that serves, or asks. */
-export interface Instance {
-  deviceId: number;
+export interface Instance extends HostRef {
+  /** what its host is called */
   device: string;
   site: string;
   /** its process, or `tcp/443` */
@@ -14,10 +14,14 @@ export interface Instance {
   kind: ServiceKind | '';
 }
 
+export interface InstanceRef extends HostRef {
+  service: string;
+}
+
 /** That one instance asks another; of a side whose process nobody tells only the host is known. */
 export interface InstanceTalk {
-  client: { deviceId: number; service: string };
-  server: { deviceId: number; service: string };
+  client: InstanceRef;
+  server: InstanceRef;
   /** how often and when, in words */
   proof: string;
 }
@@ -54,7 +58,7 @@ export interface Assembled {
 export const isCommon = (kind: ServiceKind | ''): boolean =>
   kind === 'control' || (kind !== '' && sharedKinds.has(kind));
 
-const keyOf = (deviceId: number, service: string): string => `${deviceId} ${service}`;
+const keyOf = (one: InstanceRef): string => `${hostKey(one)} ${one.service}`;
 const mostEvidence = 6;
 
 /** What an application is made of as of a moment, and what its next round may bring. */
@@ -63,25 +67,19 @@ export function assemble(
   instances: readonly Instance[],
   talks: readonly InstanceTalk[],
 ): Assembled {
-  const byKey = new Map(instances.map((one) => [keyOf(one.deviceId, one.service), one]));
+  const byKey = new Map(instances.map((one) => [keyOf(one), one]));
   const verdicts = new Map(rules.map(({ member, verdict }) => [memberKey(member), verdict]));
   // a whole host is what it is there for: not what every host runs
-  const verdictOf = (deviceId: number, service: string): MemberVerdict | undefined =>
-    verdicts.get(`service ${deviceId} ${service}`) ??
-    (isCommon(byKey.get(keyOf(deviceId, service))?.kind ?? '') ? undefined : verdicts.get(`device ${deviceId}`));
+  const verdictOf = (one: InstanceRef): MemberVerdict | undefined =>
+    verdicts.get(`service ${keyOf(one)}`) ??
+    (isCommon(byKey.get(keyOf(one))?.kind ?? '') ? undefined : verdicts.get(`device ${hostKey(one)}`));
   const everywhere = (service: string): MemberVerdict | undefined => verdicts.get(`service * ${service}`);
-  const around = new Map<
-    string,
-    { other: { deviceId: number; service: string }; isServer: boolean; proof: string }[]
-  >();
-  const put = (
-    from: { deviceId: number; service: string },
-    other: { deviceId: number; service: string },
-    isServer: boolean,
-    proof: string,
-  ) => {
-    const key = keyOf(from.deviceId, from.service);
-    around.set(key, [...(around.get(key) ?? []), { other, isServer, proof }]);
+  const around = new Map<string, { other: InstanceRef; isServer: boolean; proof: string }[]>();
+  const put = (from: InstanceRef, other: InstanceRef, isServer: boolean, proof: string) => {
+    const key = keyOf(from);
+    const own = around.get(key);
+    if (own) own.push({ other, isServer, proof });
+    else around.set(key, [{ other, isServer, proof }]);
   };
   for (const { client, server, proof } of talks) {
     put(client, server, true, proof);
@@ -89,26 +87,25 @@ export function assemble(
   }
   const parts = new Map<string, Part>();
   const add = (one: Instance, verdict: MemberVerdict) => {
-    if (verdict !== 'out') parts.set(keyOf(one.deviceId, one.service), { ...one, verdict, tier: 0 });
+    if (verdict !== 'out') parts.set(keyOf(one), { ...one, verdict, tier: 0 });
   };
   for (const one of instances) {
-    const verdict = verdictOf(one.deviceId, one.service);
+    const verdict = verdictOf(one);
     if (verdict) add(one, verdict);
   }
   // what is meant wherever it is: where it talks with the rest, or where there is no rest yet
-  const wide = instances.filter(
-    (one) => everywhere(one.service) !== undefined && verdictOf(one.deviceId, one.service) === undefined,
-  );
-  if (parts.size === 0) for (const one of wide) add(one, everywhere(one.service) ?? 'in');
+  const wide = instances.filter((one) => everywhere(one.service) !== undefined && verdictOf(one) === undefined);
+  const isBegun = [...parts.values()].some(({ deviceId }) => deviceId > 0);
+  if (!isBegun) for (const one of wide) add(one, everywhere(one.service) ?? 'in');
+  const isRest = ({ other }: { other: InstanceRef }) =>
+    ['in', 'shared'].includes(parts.get(keyOf(other))?.verdict ?? '');
   for (let grew = true; grew;) {
     grew = false;
     for (const one of wide) {
-      const key = keyOf(one.deviceId, one.service);
-      if (parts.has(key)) continue;
-      const talksWithRest = (around.get(key) ?? []).some(({ other }) =>
-        ['in', 'shared'].includes(parts.get(keyOf(other.deviceId, other.service))?.verdict ?? ''),
-      );
-      if (!talksWithRest) continue;
+      if (parts.has(keyOf(one))) continue;
+      // where nobody tells which process of a host talks, it may be this one
+      const own = [...(around.get(keyOf(one)) ?? []), ...(around.get(keyOf({ ...one, service: '' })) ?? [])];
+      if (!own.some(isRest)) continue;
       add(one, everywhere(one.service) ?? 'in');
       grew = true;
     }
@@ -116,13 +113,17 @@ export function assemble(
   const ordered = [...parts.values()].sort(
     (x, y) => compareNaturally(x.service, y.service) || compareNaturally(x.device, y.device),
   );
-  const places = new Map(ordered.map((part, at) => [keyOf(part.deviceId, part.service), at]));
+  const places = new Map(ordered.map((part, at) => [keyOf(part), at]));
+  const onHost = new Map<string, number[]>();
+  ordered.forEach((part, at) => onHost.set(hostKey(part), [...(onHost.get(hostKey(part)) ?? []), at]));
+  /** the part that an end of a conversation is; where no process is told, the only one on its host */
+  const placeOf = (one: InstanceRef): number | undefined => {
+    const own = one.service === '' ? (onHost.get(hostKey(one)) ?? []) : [];
+    return places.get(keyOf(one)) ?? (own.length === 1 ? own[0] : undefined);
+  };
   const within: Assembled['talks'] = [];
   for (const { client, server, proof } of talks) {
-    const [from, to] = [
-      places.get(keyOf(client.deviceId, client.service)),
-      places.get(keyOf(server.deviceId, server.service)),
-    ];
+    const [from, to] = [placeOf(client), placeOf(server)];
     if (from !== undefined && to !== undefined && from !== to) within.push({ client: from, server: to, proof });
   }
   // those of one process that talk to each other stand beside each other
@@ -147,15 +148,13 @@ export function assemble(
   for (const [key, part] of parts) {
     if (part.verdict !== 'in') continue;
     for (const { other, isServer, proof } of around.get(key) ?? []) {
-      if (parts.has(keyOf(other.deviceId, other.service))) continue;
-      const said = verdictOf(other.deviceId, other.service) ?? everywhere(other.service);
+      if (parts.has(keyOf(other))) continue;
+      const said = verdictOf(other) ?? everywhere(other.service);
       if (said !== undefined) continue;
-      const known = byKey.get(keyOf(other.deviceId, other.service));
-      if (!known) continue;
-      const member: Member =
-        known.service === ''
-          ? { kind: 'device', deviceId: other.deviceId }
-          : { kind: 'service', service: known.service, deviceId: other.deviceId };
+      const known = byKey.get(keyOf(other));
+      // a host on which parts run is no news
+      if (!known || (known.service === '' && onHost.has(hostKey(known)))) continue;
+      const member = memberOf(known);
       const id = `${isServer ? 'asked' : 'asks'} ${memberKey(member)}`;
       const own = proposals.get(id) ?? {
         member,
@@ -176,7 +175,7 @@ export function assemble(
   return {
     parts: ordered,
     talks: within,
-    proposals: [...proposals.values()].sort(
+    proposals: together([...proposals.values()]).sort(
       (x, y) =>
         Number(x.direction === 'asks') - Number(y.direction === 'asks') ||
         Number(x.suggested === 'shared') - Number(y.suggested === 'shared') ||
@@ -184,6 +183,41 @@ export function assemble(
         compareNaturally(x.name, y.name),
     ),
   };
+}
+
+/** An instance as a member: that service on that host, or the host where no process is known. */
+export const memberOf = ({ deviceId, address, service }: InstanceRef): Member =>
+  deviceId === 0
+    ? { kind: 'service', service, deviceId: null, address }
+    : service === ''
+      ? { kind: 'device', deviceId }
+      : { kind: 'service', service, deviceId };
+
+/** One service on so many hosts of which only addresses are known is proposed as a whole: nobody decides of each of a hundred cameras. */
+const mostApart = 5;
+
+function together(proposals: readonly Proposal[]): Proposal[] {
+  const many = new Map<string, Proposal[]>();
+  for (const one of proposals) {
+    if (one.member.kind !== 'service' || !one.member.address) continue;
+    const key = `${one.direction} ${one.member.service}`;
+    many.set(key, [...(many.get(key) ?? []), one]);
+  }
+  const found = proposals.filter((one) => one.member.kind !== 'service' || !one.member.address);
+  for (const own of many.values()) {
+    const [first] = own;
+    if (!first || first.member.kind !== 'service' || own.length <= mostApart) found.push(...own);
+    else
+      found.push({
+        ...first,
+        member: { kind: 'service', service: first.member.service, deviceId: null },
+        name: `${first.member.service} on ${own.length} hosts`,
+        evidence: own
+          .flatMap(({ name, evidence }) => evidence.map((line) => `${name}: ${line}`))
+          .slice(0, mostEvidence),
+      });
+  }
+  return found;
 }
 
 /** How far behind what is asked from outside each part stands: one more than the furthest that asks it. What asks each other in a ring stands together. */

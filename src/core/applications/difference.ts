@@ -1,11 +1,11 @@
-import { memberKey, type Application, type Member, type MemberRule } from './application';
+import { hostOf, memberKey, type Application, type Member, type MemberRule } from './application';
 
-const memberWords = (member: Member, hostName: (deviceId: number) => string): string =>
-  member.kind === 'device'
-    ? hostName(member.deviceId)
-    : member.deviceId === null
-      ? member.service
-      : `${member.service} on ${hostName(member.deviceId)}`;
+/** @param hostName what a device is called */
+export function memberWords(member: Member, hostName: (deviceId: number) => string): string {
+  const host = hostOf(member);
+  const words = host === null ? '' : host.deviceId > 0 ? hostName(host.deviceId) : host.address;
+  return member.kind === 'device' ? words : words ? `${member.service} on ${words}` : member.service;
+}
 
 const verdictWords = {
   in: 'taken in',

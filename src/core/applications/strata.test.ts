@@ -5,6 +5,7 @@ import { strataGraphMl } from './strataText';
 
 const part = (deviceId: number, service: string, tier: number, verdict: Part['verdict'] = 'in'): Part => ({
   deviceId,
+  address: '',
   device: `sgh-srv-0${deviceId}`,
   site: 'SGH',
   service,
@@ -85,6 +86,30 @@ test('a machine of the name of its device is no second plate, and a host that ca
     ['Switches and ports', 'sgh-acc-1, sgh-acc-2, any of 2'],
   ]);
   expect(strata.lines).toContainEqual({ from: 'device 3', to: 'device 1', proof: 'sgh-srv-03: runs on it now' });
+});
+
+test('a part of which only the address is known stands on the switch it is heard at', () => {
+  const gateway = { ...part(0, 'tcp/8443', 1), address: '10.72.42.11', device: 'fab-pay-1' };
+  const { strata, lines } = strataOf({
+    assembled: {
+      ...assembled,
+      parts: [part(1, 'fareweb', 0), gateway],
+      talks: [{ client: 0, server: 1, proof: 'tcp/8443' }],
+    },
+    users: [],
+    atLeast: () => 1,
+    restsOf: (kind, id) =>
+      kind === 'endpoint' && id === '10.72.42.11'
+        ? [{ kind: 'switch', on: [device('40', 'sgh-leaf-2', 'is heard there')] }]
+        : (carried[`${kind} ${id}`] ?? []),
+    isAlone: (kind, id) => kind === 'endpoint' && id === '10.72.42.11',
+  });
+  const plates = strata.flatMap(({ brackets }) => brackets.flatMap(({ plates: own }) => own));
+  expect(plates.filter(({ isAlone }) => isAlone).map(({ kind, name }) => [kind, name])).toEqual([
+    ['service', 'tcp/8443'],
+    ['endpoint', 'fab-pay-1'],
+  ]);
+  expect(lines).toContainEqual({ from: 'endpoint 10.72.42.11', to: 'device 40', proof: 'is heard there' });
 });
 
 test('many that ask are told by site, devices by themselves', () => {

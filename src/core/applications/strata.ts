@@ -1,4 +1,5 @@
 import { compareNaturally } from '../values/naturalOrder';
+import { hostKey } from './application';
 import type { Assembled, Part } from './assemble';
 
 /** A thing as it stands in the strata of an application. */
@@ -6,7 +7,7 @@ export interface Plate {
   /** the same thing has the same key wherever it stands */
   key: string;
   /** what may be opened: `device` and its number, nothing for others */
-  kind: 'user' | 'service' | 'device' | 'machine';
+  kind: 'user' | 'service' | 'device' | 'endpoint' | 'machine';
   id: string;
   name: string;
   /** what else is known of it, in few words */
@@ -46,16 +47,18 @@ export interface Rest {
   on: readonly { kind: 'device' | 'machine'; id: string; name: string; proof: string }[];
 }
 
+export type CarriedKind = 'device' | 'endpoint' | 'machine';
+
 export interface StrataFacts {
   assembled: Assembled;
   /** who asks parts from outside, by the place of the part */
   users: readonly { id: string; name: string; site: string; part: number; proof: string }[];
   /** so many of the services of one process must go on; one, where nobody says otherwise */
   atLeast: (service: string) => number;
-  /** by the number of a device, or the id of a machine: what carries it */
-  restsOf: (kind: 'device' | 'machine', id: string) => readonly Rest[];
-  /** whether the loss of a thing alone stops the application: `device` and its number, `service` as `12 fareweb`, `machine` */
-  isAlone: (kind: 'device' | 'machine' | 'service', id: string) => boolean;
+  /** by the number of a device, the address of an endpoint or the id of a machine: what carries it */
+  restsOf: (kind: CarriedKind, id: string) => readonly Rest[];
+  /** whether the loss of a thing alone stops the application: `device` and its number, `endpoint` and its address, `service` as `12 fareweb`, `machine` */
+  isAlone: (kind: CarriedKind | 'service', id: string) => boolean;
 }
 
 /** More than so many that ask are told by site. */
@@ -71,8 +74,10 @@ const titles = {
 const order = ['machine', 'hypervisor', 'switch', 'gateway', 'power'] as const;
 
 const plateKey = (kind: string, id: string): string => `${kind} ${id}`;
-const serviceKey = ({ deviceId, service }: Pick<Part, 'deviceId' | 'service'>): string =>
-  plateKey('service', `${deviceId} ${service}`);
+const serviceKey = (part: Pick<Part, 'deviceId' | 'address' | 'service'>): string =>
+  plateKey('service', `${hostKey(part)} ${part.service}`);
+const hostKind = ({ deviceId }: Pick<Part, 'deviceId'>) => (deviceId > 0 ? ('device' as const) : ('endpoint' as const));
+const hostPlateKey = (part: Pick<Part, 'deviceId' | 'address'>): string => plateKey(hostKind(part), hostKey(part));
 
 /** An application as strata, from who uses it down to what carries its hosts; a line only where there is evidence. */
 export function strataOf(facts: StrataFacts): Strata {
@@ -101,19 +106,15 @@ export function strataOf(facts: StrataFacts): Strata {
     ),
   );
   // what carries others is asked of those of the application alone
-  const hosts = new Map(own.map((part) => [part.deviceId, part]));
+  const hosts = new Map(own.map((part) => [hostKey(part), part]));
   const carrying = carryingHosts(facts, [...hosts.values()]);
   strata.push({
     title: titles.hosts,
     brackets: [...hosts.values()]
       .filter(({ deviceId }) => !carrying.has(deviceId))
-      .map(({ deviceId, device, site }) => ({
-        words: '',
-        plates: [devicePlate(facts, String(deviceId), device, site)],
-      })),
+      .map((host) => ({ words: '', plates: [hostPlate(facts, host)] })),
   });
-  for (const part of own)
-    lines.push({ from: serviceKey(part), to: plateKey('device', String(part.deviceId)), proof: 'runs on it' });
+  for (const part of own) lines.push({ from: serviceKey(part), to: hostPlateKey(part), proof: 'runs on it' });
   strata.push(...carriersOf(facts, [...hosts.values()], carrying, lines));
   return { strata: strata.filter(({ brackets }) => brackets.length > 0), lines: distinct(lines) };
 }
@@ -182,10 +183,13 @@ function servicesOf({ atLeast, isAlone }: StrataFacts, title: string, parts: rea
       plates: all.map((part) => ({
         key: serviceKey(part),
         kind: 'service' as const,
-        id: `${part.deviceId} ${part.service}`,
+        id: `${hostKey(part)} ${part.service}`,
         name: part.service || part.device,
         note: part.service ? `on ${part.device}` : '',
-        isAlone: isAlone('service', `${part.deviceId} ${part.service}`),
+        isAlone:
+          part.deviceId > 0
+            ? isAlone('service', `${hostKey(part)} ${part.service}`)
+            : isAlone('endpoint', part.address),
       })),
     })),
   };
@@ -194,19 +198,19 @@ function servicesOf({ atLeast, isAlone }: StrataFacts, title: string, parts: rea
 const bracketWords = (atLeast: number, of: number): string =>
   of < 2 ? '' : atLeast <= 1 ? `any of ${of}` : `${Math.min(atLeast, of)} of ${of}`;
 
-const devicePlate = ({ isAlone }: StrataFacts, id: string, name: string, note: string): Plate => ({
-  key: plateKey('device', id),
-  kind: 'device',
-  id,
-  name,
-  note,
-  isAlone: isAlone('device', id),
+const hostPlate = ({ isAlone }: StrataFacts, host: Part): Plate => ({
+  key: hostPlateKey(host),
+  kind: hostKind(host),
+  id: hostKey(host),
+  name: host.device,
+  note: host.site,
+  isAlone: isAlone(hostKind(host), hostKey(host)),
 });
 
-type Host = Pick<Part, 'deviceId' | 'device'>;
+type Host = Pick<Part, 'deviceId' | 'address' | 'device'>;
 
 /** What a device or machine rests on. A machine of the name of the device in it is no plate beside that. */
-function restsAsDrawn({ restsOf }: StrataFacts, kind: 'device' | 'machine', id: string, name: string): Rest[] {
+function restsAsDrawn({ restsOf }: StrataFacts, kind: CarriedKind, id: string, name: string): Rest[] {
   return restsOf(kind, id).flatMap((rest): Rest[] => {
     if (kind !== 'device' || rest.kind !== 'machine') return [rest];
     return rest.on.flatMap((machine): Rest[] => {
@@ -224,8 +228,8 @@ function restsAsDrawn({ restsOf }: StrataFacts, kind: 'device' | 'machine', id: 
 /** Hosts that carry machines of the others: they stand below these. */
 function carryingHosts(facts: StrataFacts, hosts: readonly Host[]): Set<number> {
   const found = new Set<number>();
-  for (const { deviceId, device } of hosts)
-    for (const rest of restsAsDrawn(facts, 'device', String(deviceId), device))
+  for (const host of hosts)
+    for (const rest of restsAsDrawn(facts, hostKind(host), hostKey(host), host.device))
       for (const { kind, on } of rest.kind === 'machine'
         ? rest.on.flatMap(({ id }) => facts.restsOf('machine', id))
         : [rest])
@@ -241,14 +245,8 @@ function carriersOf(
   lines: StrataLine[],
 ): Stratum[] {
   const layers = new Map<Rest['kind'], Map<string, Bracket>>();
-  const placed = new Set(
-    hosts.flatMap(({ deviceId }) => (carrying.has(deviceId) ? [] : [plateKey('device', String(deviceId))])),
-  );
-  const waiting = hosts.map(({ deviceId, device }) => ({
-    kind: 'device' as 'device' | 'machine',
-    id: String(deviceId),
-    name: device,
-  }));
+  const placed = new Set(hosts.flatMap((host) => (carrying.has(host.deviceId) ? [] : [hostPlateKey(host)])));
+  const waiting = hosts.map((host) => ({ kind: hostKind(host) as CarriedKind, id: hostKey(host), name: host.device }));
   const seen = new Set<string>();
   for (let next = waiting.shift(); next; next = waiting.shift()) {
     const own = plateKey(next.kind, next.id);

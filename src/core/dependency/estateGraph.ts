@@ -61,11 +61,18 @@ export interface EstateFacts {
   stated?: readonly StatedNeed[];
 }
 
+/** A service on a host, or an endpoint by its address where no device is known: its number is 0 then. */
+export interface StatedPart {
+  deviceId: number;
+  address: string;
+  service: string;
+}
+
 export interface StatedApplication {
   id: string;
   name: string;
   /** `service` empty: the host as a whole */
-  groups: readonly { called: string; parts: readonly { deviceId: number; service: string }[]; atLeast: number }[];
+  groups: readonly { called: string; parts: readonly StatedPart[]; atLeast: number }[];
 }
 
 /** That one process asks another. */
@@ -153,10 +160,18 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
     string,
     { layer: number | null; at: number; gateways: number[]; things: number[]; network: string }
   >();
+  // endpoints that are parts of applications, by their addresses
+  const asked = new Set(
+    (facts.applications ?? []).flatMap(({ groups: own }) =>
+      own.flatMap(({ parts }) => parts.flatMap(({ deviceId, address }) => (deviceId > 0 ? [] : [address]))),
+    ),
+  );
+  const atAddress = new Map<string, number>();
   for (const { mac, name, deviceId, port, via, vlan, addresses, ownDeviceId } of facts.endpoints) {
     const own = placeOf(ownDeviceId);
     const at = placeOf(deviceId);
     const thing = add('endpoint', mac, name || mac);
+    for (const address of addresses) if (asked.has(address) && !atAddress.has(address)) atAddress.set(address, thing);
     if (own >= 0) {
       hangsOn(thing, own);
     } else if (at >= 0) {
@@ -191,7 +206,7 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
   const { machines, clusterHosts } = machinesOf(facts, add, placeOf);
   addServices(facts, add, placeOf, numberOf, (device) => things[device]?.name ?? '', needs);
   addPower(facts, placeOf, needs);
-  addApplications(facts, add, placeOf, numberOf, needs);
+  addApplications(facts, add, placeOf, numberOf, atAddress, needs);
   for (const { of, from, ...stated } of facts.stated ?? []) {
     const thing = numberOf(of);
     const givers = from.map(numberOf).filter((one) => one >= 0);
@@ -402,13 +417,15 @@ function addApplications(
   add: (kind: ThingKind, id: string, name: string) => number,
   placeOf: (deviceId: number) => number,
   numberOf: (name: ThingName) => number,
+  atAddress: ReadonlyMap<string, number>,
   needs: Need[],
 ): void {
   for (const { id, name, groups } of facts.applications ?? []) {
     const application = add('application', id, name);
     for (const { called, parts, atLeast } of groups) {
       const from = parts
-        .map(({ deviceId, service }) => {
+        .map(({ deviceId, address, service }) => {
+          if (deviceId === 0) return atAddress.get(address) ?? -1;
           const own = service === '' ? -1 : numberOf({ kind: 'service', id: `${deviceId} ${service}` });
           return own >= 0 ? own : placeOf(deviceId);
         })

@@ -7,6 +7,7 @@ import {
   type EstateGraph,
   type StatedApplication,
   type StatedNeed,
+  type StatedPart,
   type Talks,
 } from '../../core/dependency/estateGraph';
 import { prepareGraph, type PreparedGraph } from '../../core/dependency/graph';
@@ -151,12 +152,12 @@ function applicationsOf(store: Store, survey: number): StatedApplication[] {
   if (all.length === 0) return [];
   const serving = servingNow(store, survey);
   return all.map((application) => {
-    const groups = new Map<string, { deviceId: number; service: string }[]>();
-    for (const { deviceId, service, device } of assembledFrom(application, serving).parts) {
+    const groups = new Map<string, StatedPart[]>();
+    for (const { deviceId, address, service, device } of assembledFrom(application, serving).parts) {
       const called = service || device;
       const own = groups.get(called);
-      if (own) own.push({ deviceId, service });
-      else groups.set(called, [{ deviceId, service }]);
+      if (own) own.push({ deviceId, address, service });
+      else groups.set(called, [{ deviceId, address, service }]);
     }
     return {
       id: String(application.id),

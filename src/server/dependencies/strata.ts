@@ -1,7 +1,8 @@
 import { strataOf, type Rest, type Strata, type StrataFacts } from '../../core/applications/strata';
 import { linkWords } from '../../core/dependency/linkWords';
 import { stoppersOf } from '../../core/dependency/stoppers';
-import type { Application } from '../../core/applications/application';
+import { hostKey, type Application } from '../../core/applications/application';
+import type { Part } from '../../core/applications/assemble';
 import { valueAt } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
 import { tablesOf } from '../query/tables/estateTables';
@@ -27,29 +28,37 @@ export function strataAt(store: Store, survey: number, id: string, application: 
           return `${told?.kind} ${told?.id}`;
         }),
   );
+  const macs = macsAt(store, survey, new Set(assembled.parts.map(({ address }) => address)));
   return {
     survey,
     ...strataOf({
       assembled,
       users: usersOf(store, survey, assembled.parts),
       atLeast: (service) => application.needed.find((one) => one.service === service)?.atLeast ?? 1,
-      restsOf: carriers(dependence),
-      isAlone: (kind, own) => alone.has(`${kind} ${own}`),
+      restsOf: carriers(dependence, macs),
+      isAlone: (kind, own) => alone.has(`${kind} ${kind === 'endpoint' ? (macs.get(own) ?? '') : own}`),
     }),
   };
 }
 
+/** Which endpoints have some addresses. */
+function macsAt(store: Store, survey: number, wanted: ReadonlySet<string>): Map<string, string> {
+  const table = tablesOf(store).table('endpoints', survey, null);
+  const [macs, addresses] = [table.column('mac'), table.column('addresses')];
+  const found = new Map<string, string>();
+  for (let row = 0; row < table.size; row++)
+    for (const address of valueAt(addresses, row) as string[])
+      if (wanted.has(address) && !found.has(address)) found.set(address, String(valueAt(macs, row)));
+  return found;
+}
+
 /** Who asks parts from outside: devices by their numbers, and addresses that are none. */
-function usersOf(
-  store: Store,
-  survey: number,
-  parts: readonly { deviceId: number; service: string; verdict: string }[],
-): StrataFacts['users'] {
+function usersOf(store: Store, survey: number, parts: readonly Part[]): StrataFacts['users'] {
   const table = tablesOf(store).talk(survey);
   const [clients, servers] = [table.devicesAt('client'), table.devicesAt('server')];
-  const byHost = new Map<number, number[]>();
-  parts.forEach(({ deviceId, verdict }, at) => {
-    if (verdict !== 'shared') byHost.set(deviceId, [...(byHost.get(deviceId) ?? []), at]);
+  const byHost = new Map<string, number[]>();
+  parts.forEach((part, at) => {
+    if (part.verdict !== 'shared') byHost.set(hostKey(part), [...(byHost.get(hostKey(part)) ?? []), at]);
   });
   const of = (field: string) => {
     const column = table.column(field);
@@ -64,11 +73,18 @@ function usersOf(
     'port',
     'clientProcess',
   ].map(of);
-  const isPart = new Set(parts.map(({ deviceId, service }) => `${deviceId} ${service}`));
+  const isPart = new Set(parts.map((part) => `${hostKey(part)} ${part.service}`));
+  const areAddressed = parts.some(({ deviceId }) => deviceId === 0);
+  const serverAddress = table.column('serverAddress');
   const found: StrataFacts['users'][number][] = [];
   for (let row = 0; row < table.size; row++) {
     const server = servers[row] ?? 0;
-    const here = server > 0 ? byHost.get(server) : undefined;
+    const here =
+      server > 0
+        ? byHost.get(String(server))
+        : areAddressed
+          ? byHost.get(String(valueAt(serverAddress, row)))
+          : undefined;
     if (!here) continue;
     const place = `${protocol?.(row)}/${port?.(row)}`;
     const at = here.find((one) => {
@@ -77,6 +93,8 @@ function usersOf(
     });
     const client = clients[row] ?? 0;
     if (at === undefined || isPart.has(`${client} ${asker?.(row)}`)) continue;
+    // where no process is told, a host on which parts run is nobody from outside
+    if (asker?.(row) === '' && byHost.has(String(client))) continue;
     found.push({
       id: client > 0 ? String(client) : (address?.(row) ?? ''),
       name: name?.(row) ?? '',
@@ -89,12 +107,10 @@ function usersOf(
 }
 
 /** What carries a device or a machine, as the graph of dependence knows it. */
-function carriers({
-  prepared,
-  numberOf,
-  links,
-  linkOf,
-}: Dependence): (kind: 'device' | 'machine', id: string) => Rest[] {
+function carriers(
+  { prepared, numberOf, links, linkOf }: Dependence,
+  macs: ReadonlyMap<string, string>,
+): StrataFacts['restsOf'] {
   const named = (at: number, proof: string): Rest['on'][number][] => {
     const thing = prepared.things[at];
     return thing && (thing.kind === 'device' || thing.kind === 'machine')
@@ -110,8 +126,12 @@ function carriers({
       cablesOf.set(own, [...(cablesOf.get(own) ?? []), { other, cable }]);
   });
   return (kind, id) => {
-    const at = numberOf({ kind, id });
+    const at = numberOf({ kind, id: kind === 'endpoint' ? (macs.get(id) ?? '') : id });
     if (at < 0) return [];
+    if (kind === 'endpoint') {
+      const on = named(prepared.hangsOn[at] ?? -1, 'is heard there');
+      return on.length > 0 ? [{ kind: 'switch', on }] : [];
+    }
     if (kind === 'machine')
       return prepared.machines
         .filter(({ machine }) => machine === at)

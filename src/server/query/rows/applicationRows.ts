@@ -9,7 +9,7 @@ const distinct = (texts: readonly string[]): string[] => [...new Set(texts.filte
 export const applications: Builder = ({ db, survey, talk }, other) => {
   const all = readApplications(db);
   if (all.length === 0) return [];
-  const serving = servingAt(db, survey, other('services'), talk());
+  const serving = servingAt(db, survey, other('services'), talk(), other('endpoints'));
   return all.map(({ id, rules: _rules, needed: _needed, ...told }) => {
     const application = all.find((one) => one.id === id);
     const { parts, proposals } = application ? assembledFrom(application, serving) : { parts: [], proposals: [] };
@@ -19,7 +19,7 @@ export const applications: Builder = ({ db, survey, talk }, other) => {
       ...told,
       services: distinct(own.map(({ service }) => service)),
       hosts: distinct(own.map(({ device }) => device)),
-      hostIds: [...new Set(own.map(({ deviceId }) => deviceId))],
+      hostIds: [...new Set(own.flatMap(({ deviceId }) => (deviceId > 0 ? [deviceId] : [])))],
       shared: distinct(
         parts.filter(({ verdict }) => verdict === 'shared').map(({ service, device }) => `${service} on ${device}`),
       ),

@@ -3,9 +3,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Member, MemberVerdict } from '@/core/applications/application';
-import { memberKey } from '@/core/applications/application';
+import { hostKey, hostOf, memberKey } from '@/core/applications/application';
+import { memberWords } from '@/core/applications/difference';
 import { tierWords } from '@/core/applications/strata';
-import type { Instance, Part, Proposal } from '@/core/applications/assemble';
+import { memberOf, type Instance, type Part, type Proposal } from '@/core/applications/assemble';
 import { Link } from '../../components/Link';
 import { PlainInput } from '../../components/PlainInput';
 import { PlainSelect } from '../../components/PlainSelect';
@@ -18,8 +19,9 @@ import { useView } from '../../lib/useView';
 import { StrataView } from './StrataView';
 import { useRound, useSaveApplication, withVerdict, type KeptApplication } from './useApplications';
 
-/** A member as it is meant: a service wherever it talks with the rest, so that the application follows changes. */
-const meant = (member: Member): Member => (member.kind === 'service' ? { ...member, deviceId: null } : member);
+/** A member as it is meant: a service wherever it talks with the rest, so that the application follows changes. Of a port at an address nobody knows whether another is the same. */
+const meant = (member: Member): Member =>
+  member.kind === 'service' && !member.address ? { ...member, deviceId: null } : member;
 
 /** One application: its parts from those who are asked first down to what stands behind them, and what its next round may bring. */
 export function ApplicationDetail({ application, version }: { application: KeptApplication; version: number }) {
@@ -110,7 +112,7 @@ export function ApplicationDetail({ application, version }: { application: KeptA
           <ul className="sentences">
             {left.map(({ member }) => (
               <li key={memberKey(member)}>
-                {member.kind === 'service' ? member.service : `host ${member.deviceId}`}{' '}
+                {memberWords(member, (deviceId) => `host ${deviceId}`)}{' '}
                 {mayEdit && <TextButton onClick={() => void say(member, null)}>Decide again</TextButton>}
               </li>
             ))}
@@ -141,12 +143,14 @@ function PartList({
     const key = part.service || part.device;
     groups.set(key, [...(groups.get(key) ?? []), part]);
   }
-  const ruleOf = ({ service, deviceId }: Part) =>
-    application.rules.find(
-      ({ member }) =>
-        (member.kind === 'service' && member.service === service && (member.deviceId ?? deviceId) === deviceId) ||
-        (member.kind === 'device' && member.deviceId === deviceId),
-    );
+  const ruleOf = (part: Part) =>
+    application.rules.find(({ member }) => {
+      const host = hostOf(member);
+      return (
+        (host === null || hostKey(host) === hostKey(part)) &&
+        (member.kind === 'device' || member.service === part.service)
+      );
+    });
   return (
     <ul className="sentences">
       {[...groups].map(([service, own]) => {
@@ -155,10 +159,14 @@ function PartList({
         return (
           <li key={service}>
             <b>{service}</b> <span className="quiet">{own[0]?.called}</span> on{' '}
-            {own.map(({ deviceId, device }, at) => (
-              <span key={deviceId}>
+            {own.map((part, at) => (
+              <span key={hostKey(part)}>
                 {at > 0 && ', '}
-                <TextButton onClick={() => view.set({ sel: `device:${deviceId}` })}>{device}</TextButton>
+                {part.deviceId > 0 ? (
+                  <TextButton onClick={() => view.set({ sel: `device:${part.deviceId}` })}>{part.device}</TextButton>
+                ) : (
+                  part.device
+                )}
               </span>
             ))}{' '}
             {own.length > 1 && (
@@ -306,9 +314,8 @@ function Seeds({
         { signal },
       ),
   });
-  const has = new Set(taken.map(({ deviceId, service }) => `${deviceId} ${service}`));
-  const rows =
-    wanted === '' ? [] : (data?.rows ?? []).filter(({ deviceId, service }) => !has.has(`${deviceId} ${service}`));
+  const has = new Set(taken.map((part) => memberKey(memberOf(part))));
+  const rows = wanted === '' ? [] : (data?.rows ?? []).filter((one) => !has.has(memberKey(memberOf(one))));
   return (
     <section>
       <h3>{isFirst ? 'What does it begin with?' : 'Add something'}</h3>
@@ -322,15 +329,13 @@ function Seeds({
         <p className="quiet small">Nothing that serves or asks has “{wanted}” in it.</p>
       )}
       <ul className="sentences">
-        {rows.map(({ deviceId, device, service, called }) => (
-          <li key={`${deviceId} ${service}`}>
-            <b>{service || device}</b>
-            {service && ` on ${device}`} <span className="quiet">{called}</span>{' '}
+        {rows.map((one) => (
+          <li key={memberKey(memberOf(one))}>
+            <b>{one.service || one.device}</b>
+            {one.service && ` on ${one.device}`} <span className="quiet">{one.called}</span>{' '}
             <TextButton
-              aria-label={`Take in: ${service} on ${device}`}
-              onClick={() =>
-                void onTake(service ? { kind: 'service', service, deviceId } : { kind: 'device', deviceId })
-              }
+              aria-label={`Take in: ${one.service} on ${one.device}`}
+              onClick={() => void onTake(memberOf(one))}
             >
               Take in
             </TextButton>

@@ -60,7 +60,7 @@ function StrataDrawing({ strata }: { strata: Strata }) {
   }, [places, at]);
   const open = ({ kind, id }: Plate) => {
     if (kind === 'device') view.set({ sel: `device:${id}` });
-    else if (kind === 'service') view.set({ sel: `device:${id.split(' ')[0]}` });
+    else if (kind === 'service' && /^\d+ /.test(id)) view.set({ sel: `device:${id.split(' ')[0]}` });
     else if (kind === 'machine') view.set({ sel: `machine:${id}` });
   };
   return (
