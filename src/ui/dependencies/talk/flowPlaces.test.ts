@@ -29,6 +29,8 @@ test('every share stands at both sides, bands stay within their ends, and nothin
         );
         expect(Math.max(...side.map(({ y, tall }) => y + tall))).toBeLessThanOrEqual(height + 1e-9);
       }
+      // it fits where names can be read
+      expect(height).toBeLessThanOrEqual(296 + 74);
       expect(bands.reduce((sum, { cell }) => sum + cell.conversations, 0)).toBe(
         all.reduce((sum, { conversations }) => sum + conversations, 0),
       );

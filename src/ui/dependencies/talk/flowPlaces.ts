@@ -31,8 +31,8 @@ const [leastTall, gap, least] = [15, 5, 1.5];
 const others = 'all others';
 const ageRank = ['now', 'rare', 'remembered'];
 
-/** Who asks at the left, who is asked at the right, as tall as their shares, in the order of the matrix; bands between them as wide as what is said. */
-export function flowPlaces({ names, cells }: Pick<TalkMatrix, 'names' | 'cells'>, room = 320): FlowPlaces {
+/** Who asks at the left, who is asked at the right, as tall as their shares, in the order of the matrix; bands between them as wide as what is said. @param tallest so tall the whole is at most, as far as its names can be read */
+export function flowPlaces({ names, cells }: Pick<TalkMatrix, 'names' | 'cells'>, tallest = 296): FlowPlaces {
   const sums = (side: 'row' | 'column') => {
     const found = new Map<number, number>();
     for (const cell of cells) found.set(cell[side], (found.get(cell[side]) ?? 0) + cell.share);
@@ -52,6 +52,7 @@ export function flowPlaces({ names, cells }: Pick<TalkMatrix, 'names' | 'cells'>
     return { nodes, of: (at: number) => byName.get(names[at] ?? '') ?? byName.get(others) };
   };
   const [left, right] = [nodesOf('row'), nodesOf('column')];
+  const room = Math.min(roomFor(left.nodes, tallest), roomFor(right.nodes, tallest));
   const stack = (nodes: FlowNode[]): number => {
     let y = 0;
     for (const node of nodes) {
@@ -95,4 +96,17 @@ export function flowPlaces({ names, cells }: Pick<TalkMatrix, 'names' | 'cells'>
   lay(left.nodes, 'from', 'y0');
   lay(right.nodes, 'to', 'y1');
   return { asks: left.nodes, asked: right.nodes, bands, height };
+}
+
+/** How tall all shares of a side may be together so that it fits: what is too thin to be read takes more than its share. */
+function roomFor(nodes: readonly FlowNode[], tallest: number): number {
+  const tall = (room: number) =>
+    nodes.reduce((sum, { share }) => sum + Math.max(leastTall, share * room), (nodes.length - 1) * gap);
+  let [low, high] = [0, tallest];
+  for (let halved = 0; halved < 30; halved++) {
+    const middle = (low + high) / 2;
+    if (tall(middle) > tallest) high = middle;
+    else low = middle;
+  }
+  return Math.max(low, tallest / 4);
 }
