@@ -125,6 +125,28 @@ export class TalkStock {
     own.points[row] = this.#setOf(heard);
   }
 
+  /** Those that were heard by some moment, as they stand now. @param seconds since the epoch */
+  until(seconds: number): TalkStock {
+    const found = new TalkStock();
+    const firsts = this.#own.firstSeen;
+    const rows = new Uint32Array(this.size);
+    let count = 0;
+    for (let row = 0; row < this.size; row++) if ((firsts[row] ?? 0) <= seconds) rows[count++] = row;
+    found.reserve(count);
+    const copy = (from: Uint32Array | Float64Array, to: Uint32Array | Float64Array) => {
+      for (let at = 0; at < count; at++) to[at] = from[rows[at] ?? 0] ?? 0;
+    };
+    for (const field of numbers) copy(this.#own[field], found.#own[field]);
+    for (const field of counts) copy(this.#own[field], found.#own[field]);
+    copy(this.#numberOf, found.#numberOf);
+    found.#rows = new Uint32Array(this.#rows.length);
+    for (let at = 0; at < count; at++) found.#rows[found.#numberOf[at] ?? 0] = at + 1;
+    found.pointSets.push(...this.pointSets);
+    for (const [key, number] of this.#setNumbers) found.#setNumbers.set(key, number);
+    found.size = count;
+    return found;
+  }
+
   #rowFor(conversation: number): number {
     if (conversation >= this.#rows.length) {
       const wider = new Uint32Array(Math.max(conversation + 1, this.#rows.length * 2));

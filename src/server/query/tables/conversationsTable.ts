@@ -8,14 +8,14 @@ import { numberColumn } from '../../../core/tables/numberColumn';
 import type { Db } from '../../../store/base/database';
 import { conversationNumber } from '../../../store/talk/conversations';
 import type { AroundEnds, End, EndFieldName, HeardEnds } from '../talk/heardEnds';
-import { bases, type HeardTalk } from '../talk/heardTalk';
+import { bases, type Heard } from '../talk/heardTalk';
 import type { ToldTalk } from '../talk/toldTalk';
 import type { ThingRow } from '../rows/thingRow';
 import type { ThingTable } from './thingTable';
 
 /** What a table of conversations follows from. */
 export interface TalkAround extends AroundEnds {
-  heard: HeardTalk;
+  heard: Heard;
   ends: HeardEnds;
   told: ReadonlyMap<string, ToldTalk>;
   /** when a survey was, the one that is viewed, and when a device answered last */

@@ -2,7 +2,7 @@ import { Dictionary } from '../../../core/tables/dictionary';
 import { protocolName } from '../../../core/flow/talk';
 import { networkOf } from '../../../core/values/ipAddress';
 import type { AddressOwners } from './addressOwners';
-import type { HeardTalk } from './heardTalk';
+import type { Heard } from './heardTalk';
 
 export type End = 'client' | 'server';
 
@@ -94,7 +94,7 @@ export class HeardEnds {
   readonly #processAt = new Map<number, number>();
 
   constructor(
-    readonly heard: HeardTalk,
+    readonly heard: Heard,
     readonly around: AroundEnds,
   ) {}
 

@@ -20,8 +20,17 @@ export const bases: readonly ServerBasis[] = ['port', 'opening', 'listener'];
 /** Conversations read at a step. */
 const atOnce = 5000;
 
+/** What captures heard up to a moment. */
+export interface Heard {
+  stock: TalkStock;
+  /** addresses that talk; rows of the stock name them by their number here */
+  addresses: Dictionary;
+  /** what is another whenever what is held here is */
+  stamp: string;
+}
+
 /** All that captures heard, in memory: read once, and from then on only what changed. */
-export class HeardTalk {
+export class HeardTalk implements Heard {
   readonly stock = new TalkStock();
   /** addresses that talk; rows of the stock name them by their number here */
   readonly addresses = new Dictionary();
@@ -35,11 +44,7 @@ export class HeardTalk {
   #last = 0;
   #isRead = false;
 
-  /** @param until only what began by then, in seconds since the epoch */
-  constructor(
-    readonly db: Db,
-    readonly until = Number.MAX_SAFE_INTEGER,
-  ) {}
+  constructor(readonly db: Db) {}
 
   get isRead(): boolean {
     return this.#isRead;
@@ -48,6 +53,11 @@ export class HeardTalk {
   /** What is another whenever what is held here is. */
   get stamp(): string {
     return `${this.#lastWrite} ${this.stock.size} ${[...this.#points.keys()].at(-1) ?? 0} ${this.#points.size}`;
+  }
+
+  /** What of it began by a moment, in seconds since the epoch: copied, not read again. */
+  until(seconds: number): Heard {
+    return { stock: this.stock.until(seconds), addresses: this.addresses, stamp: this.stamp };
   }
 
   /** Reads what there is, a step at a time; whoever else reads goes on where another one is. */
@@ -124,7 +134,7 @@ export class HeardTalk {
       if (of && of[0] !== hearing[0]) keep();
       of = hearing;
       const point = this.#points.get(hearing[6]);
-      if (point === undefined || hearing[11] > this.until) continue;
+      if (point === undefined) continue;
       own.push({
         point,
         events: hearing[7],

@@ -9,7 +9,7 @@ import { Calendar } from '../calendar';
 import { ConversationsTable, type TalkAround } from '../tables/conversationsTable';
 import { AddressOwners } from './addressOwners';
 import { HeardEnds } from './heardEnds';
-import { HeardTalk } from './heardTalk';
+import { HeardTalk, type Heard } from './heardTalk';
 import { toldTalk } from './toldTalk';
 
 /** What else of an estate talk follows from. */
@@ -28,7 +28,7 @@ const mostPast = 1;
 export class TalkTables {
   #now: HeardTalk;
   #stamp = '';
-  readonly #then = new Map<string, HeardTalk>();
+  readonly #then = new Map<string, Heard>();
   readonly #tables = new Map<number, { stamp: string; around: OfSurvey; table: ConversationsTable }>();
 
   constructor(
@@ -78,15 +78,14 @@ export class TalkTables {
     return this.#now;
   }
 
-  #heardUntil(survey: number): HeardTalk {
+  #heardUntil(survey: number): Heard {
     const key = `${survey} ${wholeCaptures(this.db).length}`;
     let known = this.#then.get(key);
     if (!known) {
       for (const old of [...this.#then.keys()].slice(0, Math.max(0, this.#then.size - mostPast + 1)))
         this.#then.delete(old);
       const until = Date.parse(new Calendar(this.db).momentOf(survey)) / 1000;
-      this.#then.set(key, (known = new HeardTalk(this.db, until)));
-      known.refresh();
+      this.#then.set(key, (known = this.#heardNow().until(until)));
     }
     return known;
   }

@@ -1,0 +1,54 @@
+import { expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { TalkStock, type StockHearing } from './talkStock';
+
+const hearing = (point: string, firstSeen: number, packets: number): StockHearing => ({
+  point,
+  events: 1,
+  packets,
+  octetsToServer: packets * 100,
+  octetsToClient: packets * 50,
+  firstSeen,
+  lastSeen: firstSeen + 7200,
+  hours: [Math.floor(firstSeen / 3600)],
+});
+const told = (stock: TalkStock) =>
+  Array.from(stock.conversations(), (conversation, row) => [
+    conversation,
+    stock.column('port')[row],
+    stock.pointSets[stock.column('points')[row] ?? 0],
+    stock.column('daysLow')[row],
+    stock.count('packets')[row],
+    stock.count('firstSeen')[row],
+    stock.rowOf(conversation) === row,
+  ]);
+
+test('what was heard by a moment is what a stock of that alone would hold, and grows by itself', () => {
+  const conversations = fc.uniqueArray(
+    fc.record({
+      number: fc.integer({ min: 1, max: 4000 }),
+      first: fc.integer({ min: 0, max: 4_000_000 }),
+      packets: fc.integer({ min: 1, max: 99 }),
+      point: fc.constantFrom('mirror', 'edge'),
+    }),
+    { selector: ({ number }) => number, maxLength: 60 },
+  );
+  fc.assert(
+    fc.property(conversations, fc.integer({ min: 0, max: 4_000_000 }), (all, until) => {
+      const [whole, part] = [new TalkStock(), new TalkStock()];
+      for (const { number, first, packets, point } of all)
+        for (const stock of first <= until ? [whole, part] : [whole])
+          stock.set(number, { client: 1, server: 2, port: number, protocol: 6, basis: 0 }, [
+            hearing(point, first, packets),
+          ]);
+      const then = whole.until(until);
+      expect(told(then)).toEqual(told(part));
+      for (const { number, first } of all) expect(then.rowOf(number) >= 0).toBe(first <= until);
+      const before = told(whole);
+      then.set(5000, { client: 1, server: 2, port: 9, protocol: 6, basis: 0 }, [hearing('another', 5, 1)]);
+      expect(then.rowOf(5000)).toBe(part.size);
+      expect(then.pointSets[then.column('points')[part.size] ?? 0]).toEqual(['another']);
+      expect(told(whole)).toEqual(before);
+    }),
+  );
+});
