@@ -170,7 +170,8 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
   for (const { mac, name, deviceId, port, via, vlan, addresses, ownDeviceId } of facts.endpoints) {
     const own = placeOf(ownDeviceId);
     const at = placeOf(deviceId);
-    const thing = add('endpoint', mac, name || mac);
+    // people know a part by the address they named
+    const thing = add('endpoint', mac, name || (addresses.find((address) => asked.has(address)) ?? mac));
     for (const address of addresses) if (asked.has(address) && !atAddress.has(address)) atAddress.set(address, thing);
     if (own >= 0) {
       hangsOn(thing, own);

@@ -15,9 +15,16 @@ function matrixOf(talks: OneTalk[], most?: number) {
   return talkMatrix(
     {
       names,
-      from: Uint32Array.from(talks, (one) => names.indexOf(one.from)),
-      to: Uint32Array.from(talks, (one) => names.indexOf(one.to)),
-      weight: talks.map(({ weight }) => weight),
+      // who asks by a number of its own, who is asked by that of its group
+      from: {
+        codes: Uint32Array.from(talks, (_, at) => at),
+        groups: Uint32Array.from(talks, (one) => names.indexOf(one.from)),
+      },
+      to: {
+        codes: Uint32Array.from(talks, (one) => names.indexOf(one.to)),
+        groups: Uint32Array.from(names, (_, at) => at),
+      },
+      weight: Float64Array.from(talks, ({ weight }) => weight),
       age: Uint8Array.from(talks, ({ age }) => talkAges.indexOf(age)),
     },
     most,

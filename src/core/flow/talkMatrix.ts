@@ -2,14 +2,22 @@ import { compareNaturally } from '../values/naturalOrder';
 
 /** Conversations as far as a matrix asks, a row each. */
 export interface MatrixTalk {
-  /** groups, by their places in names: who asks, who is asked */
-  from: Uint32Array;
-  to: Uint32Array;
+  /** who asks, who is asked */
+  from: GroupedEnd;
+  to: GroupedEnd;
   names: readonly string[];
   /** connections or surveys it was seen in: what there is of it */
-  weight: ArrayLike<number>;
+  weight: Float64Array;
   /** by its place in `talkAges` */
   age: Uint8Array;
+}
+
+/** One end of each conversation, and in which group it is. */
+export interface GroupedEnd {
+  /** by row: a number for who it is */
+  codes: Uint32Array;
+  /** by that number: its group, by its place in names; what no row has may be anything */
+  groups: Uint32Array;
 }
 /** `now`: since the survey before; `rare`: in few hours of all it was heard; `remembered`: not since. What stands first makes a cell, whatever else is in it. */
 export const talkAges = ['now', 'rare', 'remembered'] as const;
@@ -41,28 +49,28 @@ const mostNames = 30;
  */
 export function talkMatrix({ from, to, names, weight, age }: MatrixTalk, mostShown = mostNames): TalkMatrix {
   const totals = new Float64Array(names.length);
-  for (const groups of [from, to])
-    for (let row = 0; row < groups.length; row++) {
-      const group = groups[row] ?? 0;
-      totals[group] = (totals[group] ?? 0) + (weight[row] ?? 0);
-    }
+  for (const { codes, groups } of [from, to])
+    weightsBy(codes, weight, groups.length).forEach((own, code) => {
+      const group = groups[code] ?? 0;
+      if (own > 0) totals[group] = (totals[group] ?? 0) + own;
+    });
   const { shown, others } = largest(totals, names, mostShown);
   const size = shown.length + (others > 0 ? 1 : 0);
   // by group: its place among those shown, what is too many behind them
-  const place = new Uint32Array(names.length).fill(shown.length);
+  const place = new Uint8Array(names.length).fill(shown.length);
   shown.forEach((group, at) => (place[group] = at));
-  const conversations = new Float64Array(size * size);
-  const weights = new Float64Array(size * size);
-  const ages = new Uint8Array(size * size).fill(talkAges.length);
-  let all = 0;
-  for (let row = 0; row < from.length; row++) {
-    const cell = (place[from[row] ?? 0] ?? 0) * size + (place[to[row] ?? 0] ?? 0);
-    conversations[cell] = (conversations[cell] ?? 0) + 1;
-    weights[cell] = (weights[cell] ?? 0) + (weight[row] ?? 0);
-    all += weight[row] ?? 0;
-    const own = age[row] ?? 0;
-    if (own < (ages[cell] ?? 0)) ages[cell] = own;
-  }
+  const placesOf = ({ groups }: GroupedEnd) => {
+    const places = new Uint8Array(groups.length);
+    for (let code = 0; code < places.length; code++) places[code] = place[groups[code] ?? 0] ?? 0;
+    return places;
+  };
+  const { conversations, weights, ages } = cellsOf(
+    [from.codes, placesOf(from)],
+    [to.codes, placesOf(to)],
+    { weight, age },
+    size,
+  );
+  const all = weights.reduce((sum, one) => sum + one, 0);
   const order = seriated(
     shown.map((_, one) =>
       Float64Array.from(shown, (__, other) =>
@@ -87,6 +95,38 @@ export function talkMatrix({ from, to, names, weight, age }: MatrixTalk, mostSho
     }),
   );
   return { names: order.map((at) => names[shown[at] ?? -1] ?? 'all others'), others, cells };
+}
+
+/** By code: all weight of its rows. A loop of its own, since there are millions of them. */
+function weightsBy(codes: Uint32Array, weight: Float64Array, size: number): Float64Array {
+  const totals = new Float64Array(size);
+  for (let row = 0; row < codes.length; row++) {
+    const code = codes[row] ?? 0;
+    totals[code] = (totals[code] ?? 0) + (weight[row] ?? 0);
+  }
+  return totals;
+}
+
+type Placed = readonly [codes: Uint32Array, places: Uint8Array];
+
+/** What stands in each cell. Each end comes with the row or column of each of its codes. */
+function cellsOf(
+  [from, rowOf]: Placed,
+  [to, columnOf]: Placed,
+  { weight, age }: Pick<MatrixTalk, 'weight' | 'age'>,
+  size: number,
+): { conversations: Float64Array; weights: Float64Array; ages: Uint8Array } {
+  const conversations = new Float64Array(size * size);
+  const weights = new Float64Array(size * size);
+  const ages = new Uint8Array(size * size).fill(talkAges.length);
+  for (let row = 0; row < from.length; row++) {
+    const cell = (rowOf[from[row] ?? 0] ?? 0) * size + (columnOf[to[row] ?? 0] ?? 0);
+    conversations[cell] = (conversations[cell] ?? 0) + 1;
+    weights[cell] = (weights[cell] ?? 0) + (weight[row] ?? 0);
+    const own = age[row] ?? 0;
+    if (own < (ages[cell] ?? 0)) ages[cell] = own;
+  }
+  return { conversations, weights, ages };
 }
 
 /** The groups with most talk, most first; how many there are beyond them. */

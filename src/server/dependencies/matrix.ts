@@ -1,4 +1,4 @@
-import { talkAges, talkMatrix, type TalkMatrix } from '../../core/flow/talkMatrix';
+import { talkAges, talkMatrix, type GroupedEnd, type TalkMatrix } from '../../core/flow/talkMatrix';
 import { Dictionary } from '../../core/tables/dictionary';
 import { everyRow } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
@@ -39,13 +39,14 @@ export function matrixOf(
   const table = tablesOf(store).talk(survey);
   const last = table.lastSeconds();
   const rows = rowsSince(fittingRows(store, 'conversations', { survey, against: null, where }).rows, last, since);
-  const groups = new Dictionary();
+  const groups = groupsFor(by, table);
   const groupOf = grouping(store, survey, by);
-  const [from, to] = (['client', 'server'] as const).map((end) => groupsAt(table, end, rows, groups, groupOf));
+  const [from, to] = [
+    groupsAt(table, 'client', rows, groups, groupOf),
+    groupsAt(table, 'server', rows, groups, groupOf),
+  ];
   const { weight, age } = measuresOf(table, rows, before, (table.lastDay() - 1) * daySeconds);
-  const none = new Uint32Array(0);
-  const names = groups.values.map(String);
-  const matrix = talkMatrix({ from: from ?? none, to: to ?? none, names, weight, age });
+  const matrix = talkMatrix({ from, to, names: groups.values as string[], weight, age });
   const terms = groupTerms(store, survey, by, matrix.names, nobody);
   return { survey, by, conversations: rows.length, terms, ...matrix };
 }
@@ -61,21 +62,55 @@ function measuresOf(
   before: number,
   newSince: number,
 ): { weight: Float64Array; age: Uint8Array } {
-  const [weights, hours, last] = [table.weights(), table.activeHours(), table.lastSeconds()];
-  const first = table.firstSeconds();
+  const [weights, ages] = [table.weights(), agesOf(table, before, newSince)];
+  // of all rows nothing has to be picked out
+  if (rows.length === table.size) return { weight: weights, age: ages };
+  return { weight: rowsOf(weights, rows), age: rowsOf(ages, rows) };
+}
+
+function rowsOf<Kept extends Float64Array | Uint32Array | Uint8Array>(all: Kept, rows: Uint32Array): Kept {
+  const found = all.slice(0, rows.length) as Kept;
+  for (let at = 0; at < rows.length; at++) found[at] = all[rows[at] ?? 0] ?? 0;
+  return found;
+}
+
+const [now, rare, remembered] = (['now', 'rare', 'remembered'] as const).map((one) => talkAges.indexOf(one)) as [
+  number,
+  number,
+  number,
+];
+const knownAges = new WeakMap<ConversationsTable, { key: string; ages: Uint8Array }>();
+
+/** By row: how it was heard lately; once for a table. */
+function agesOf(table: ConversationsTable, before: number, newSince: number): Uint8Array {
+  const key = `${before} ${newSince}`;
+  const known = knownAges.get(table);
+  if (known?.key === key) return known.ages;
   const samples = table.column('samples');
   const isSeldomSeen = samples.dictionary.passing((count) => Number(count) <= rareHours);
-  const weight = new Float64Array(rows.length);
-  const age = new Uint8Array(rows.length);
-  const [now, rare, remembered] = (['now', 'rare', 'remembered'] as const).map((one) => talkAges.indexOf(one));
-  for (let at = 0; at < rows.length; at++) {
-    const row = rows[at] ?? 0;
-    weight[at] = weights[row] ?? 0;
+  const ages = new Uint8Array(table.size);
+  const [hours, first, last] = [table.activeHours(), table.firstSeconds(), table.lastSeconds()];
+  tellAges(ages, hours, first, last, samples.codes, isSeldomSeen, before, newSince);
+  knownAges.set(table, { key, ages });
+  return ages;
+}
+
+function tellAges(
+  ages: Uint8Array,
+  hours: Float64Array,
+  first: Float64Array,
+  last: Float64Array,
+  samples: ArrayLike<number>,
+  isSeldomSeen: Uint8Array,
+  before: number,
+  newSince: number,
+): void {
+  for (let row = 0; row < ages.length; row++) {
     const active = hours[row] ?? 0;
-    const isSeldom = active > 0 && active <= rareHours && isSeldomSeen[samples.codes[row] ?? 0] === 1;
-    age[at] = (isSeldom && (first[row] ?? 0) < newSince ? rare : (last[row] ?? 0) < before ? remembered : now) ?? 0;
+    const isSeldom = active > 0 && active <= rareHours && isSeldomSeen[samples[row] ?? 0] === 1;
+    if (isSeldom && (first[row] ?? 0) < newSince) ages[row] = rare;
+    else ages[row] = (last[row] ?? 0) < before ? remembered : now;
   }
-  return { weight, age };
 }
 
 /** By what an end is put in a group: a field that is shown, its address, or the device it is; and in which. */
@@ -83,37 +118,61 @@ type Grouping =
   | { by: 'Name' | 'Site' | 'Network'; of: (shown: string) => string }
   | { by: 'device'; of: (deviceId: number, address: string) => string };
 
-/** By row: of what group an end is. Each value is asked for once. */
+/** Of what group an end of each row is. Each value is asked for once. */
 function groupsAt(
   table: ConversationsTable,
   end: 'client' | 'server',
   rows: Uint32Array,
   groups: Dictionary,
   grouping: Grouping,
-): Uint32Array {
+): GroupedEnd {
+  const isWhole = rows.length === table.size;
+  if (grouping.by !== 'device') {
+    const { dictionary, codes } = table.column(`${end}${grouping.by}`);
+    const all = codes instanceof Uint32Array ? codes : Uint32Array.from(codes);
+    return { codes: isWhole ? all : rowsOf(all, rows), groups: groupsOfValues(dictionary, groups, grouping.of) };
+  }
+  const { dictionary, codes } = table.column(`${end}Address`);
   const made = new Uint32Array(rows.length);
-  const { dictionary, codes } = table.column(`${end}${grouping.by === 'device' ? 'Address' : grouping.by}`);
+  const devices = table.devicesAt(end);
   const byValue = new Int32Array(dictionary.size).fill(-1);
-  const groupOfValue = (code: number): number => {
-    const text = String(dictionary.values[code]);
-    return (byValue[code] = groups.codeOf(grouping.by === 'device' ? grouping.of(0, text) : grouping.of(text)));
-  };
-  const devices = grouping.by === 'device' ? table.devicesAt(end) : null;
-  const byDevice = new Int32Array(devices ? devices.reduce((most, one) => Math.max(most, one), 0) + 1 : 0).fill(-1);
+  const byDevice = new Int32Array(devices.reduce((most, one) => Math.max(most, one), 0) + 1).fill(-1);
   for (let at = 0; at < rows.length; at++) {
     const row = rows[at] ?? 0;
-    const device = devices?.[row] ?? 0;
-    if (device > 0 && grouping.by === 'device') {
-      let group = byDevice[device] ?? -1;
-      if (group < 0) byDevice[device] = group = groups.codeOf(grouping.of(device, ''));
-      made[at] = group;
-      continue;
-    }
-    const code = codes[row] ?? 0;
-    const group = byValue[code] ?? -1;
-    made[at] = group < 0 ? groupOfValue(code) : group;
+    const device = devices[row] ?? 0;
+    const [known, key] = device > 0 ? [byDevice, device] : [byValue, codes[row] ?? 0];
+    let group = known[key] ?? -1;
+    if (group < 0)
+      known[key] = group = groups.codeOf(grouping.of(device, device > 0 ? '' : String(dictionary.values[key])));
+    made[at] = group;
   }
-  return made;
+  return { codes: made, groups: Uint32Array.from(groups.values, (_, at) => at) };
+}
+
+const valuesKnown = new WeakMap<Dictionary, WeakMap<Dictionary, Uint32Array>>();
+
+/** By value: its group. Of hosts there may be hundreds of thousands: what is known is not asked for again. */
+function groupsOfValues(values: Dictionary, groups: Dictionary, of: (shown: string) => string): Uint32Array {
+  const known = valuesKnown.get(groups) ?? new WeakMap<Dictionary, Uint32Array>();
+  valuesKnown.set(groups, known);
+  const before = known.get(values);
+  if (before?.length === values.size) return before;
+  const found = new Uint32Array(values.size);
+  found.set(before ?? []);
+  for (let code = before?.length ?? 0; code < found.length; code++)
+    found[code] = groups.codeOf(of(String(values.values[code])));
+  known.set(values, found);
+  return found;
+}
+
+const hostsKnown = new WeakMap<object, Dictionary>();
+
+/** The groups that there are: hosts stay from one question to the next, others follow from what people write. */
+function groupsFor(by: MatrixGroup, { around }: ConversationsTable): Dictionary {
+  if (by !== 'host') return new Dictionary();
+  const known = hostsKnown.get(around.ends) ?? new Dictionary();
+  hostsKnown.set(around.ends, known);
+  return known;
 }
 
 /** Of what group an end is. */

@@ -52,6 +52,7 @@ export class ConversationsTable implements ThingTable {
   readonly #columns = new Map<string, Column>();
   readonly #devices = new Map<End, Uint32Array>();
   readonly #kept = new Map<string, Float64Array>();
+  #lastDay: number | null = null;
 
   constructor(
     readonly db: Db,
@@ -139,9 +140,7 @@ export class ConversationsTable implements ThingTable {
 
   /** The day on which anything was heard last, in days since the epoch. */
   lastDay(): number {
-    let last = 0;
-    for (const seconds of this.lastSeconds()) if (seconds > last) last = seconds;
-    return Math.floor(last / daySeconds);
+    return (this.#lastDay ??= Math.floor(mostOf(this.lastSeconds()) / daySeconds));
   }
 
   /** Tells each day on which a row was heard, of the last 64 there were; what only surveys saw was heard on the days they saw it first and last. */
@@ -505,6 +504,12 @@ export class ConversationsTable implements ThingTable {
     if (Number.isNaN(then)) return own;
     return field === 'firstSeen' ? Math.min(own, then) : Math.max(own, then);
   }
+}
+
+function mostOf(numbers: Float64Array): number {
+  let most = 0;
+  for (let at = 0; at < numbers.length; at++) if ((numbers[at] ?? 0) > most) most = numbers[at] ?? 0;
+  return most;
 }
 
 const ends: Record<string, End> & Record<`${End}${'Address' | 'Id' | EndFieldName}`, End> = {

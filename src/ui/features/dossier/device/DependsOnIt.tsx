@@ -21,17 +21,29 @@ export function DependsOnIt({
   const alone = devices.length === 0;
   const hanging = plural(endpoints.total, 'endpoint');
   const nothing = alone && endpoints.total === 0 && machines === 0 && applications.length === 0 && services.total === 0;
+  const stopped = applications.filter(({ lost }) => lost);
+  const weakened = applications.filter(({ lost }) => !lost);
   const rehearse = view.href('/dependencies', { of: 'rehearse', down: `device:${device.id}`, sel: null });
   return (
     <section className="section small">
       <h3>What depends on it {!paper && <Link href={rehearse}>rehearse its loss</Link>}</h3>
-      {applications.map(({ id, name, lost, why }) => (
-        <p key={id}>
-          <Glyph name={lost ? 'fault' : 'later'} size={9} />{' '}
-          <Link href={view.href('/dependencies', { of: 'applications', sel: id })}>{name}</Link>{' '}
-          {lost ? 'would be lost' : 'would lose a spare'}: {why}
+      {stopped.map((one) => (
+        <p key={one.id}>
+          <Glyph name="fault" size={9} /> <ApplicationLink {...one} /> would be lost: {one.why}
         </p>
       ))}
+      {weakened.length > 0 && (
+        <p>
+          <Glyph name="later" size={9} />{' '}
+          {weakened.map((one, at) => (
+            <span key={one.id}>
+              {at > 0 && (at === weakened.length - 1 ? ' and ' : ', ')}
+              <ApplicationLink {...one} />
+            </span>
+          ))}{' '}
+          would lose a spare{weakened.length === 1 && `: ${weakened[0]?.why}`}
+        </p>
+      )}
       {!alone && (
         <p>
           <Link href={view.href('/map', { over: 'spare ways', sel: `device:${device.id}` })}>
@@ -77,4 +89,9 @@ export function DependsOnIt({
       )}
     </section>
   );
+}
+
+function ApplicationLink({ id, name }: { id: string; name: string }) {
+  const view = useView();
+  return <Link href={view.href('/dependencies', { of: 'applications', host: id, sel: null })}>{name}</Link>;
 }
