@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { prepareGraph, type Need, type Thing } from './graph';
+import { prepareGraph, type DependenceGraph, type Need, type Thing } from './graph';
 import { fates, Rehearsals } from './rehearse';
 import { stoppersOf } from './stoppers';
 import { suspectsFor } from './suspects';
@@ -9,7 +9,8 @@ function estate(
   devices: string[],
   cables: [string, string][],
   others: [kind: Exclude<Thing['kind'], 'device'>, name: string, at?: string][] = [],
-  needs: [of: string, from: string[], atLeast?: number][] = [],
+  needs: [of: string, from: string[], atLeast?: number, kind?: Need['kind']][] = [],
+  more: (numberOf: (name: string) => number) => Partial<DependenceGraph> = () => ({}),
 ) {
   const things: Thing[] = [
     ...devices.map((name) => ({ kind: 'device' as const, id: name, name })),
@@ -24,17 +25,18 @@ function estate(
     forwards: new Uint8Array(devices.length).fill(1),
     standing: Uint8Array.from(devices, (name) => Number(name.startsWith('core'))),
     hangsOn: Int32Array.from(things, (_, at) => numberOf(others[at - devices.length]?.[2] ?? '')),
-    needs: needs.map(([of, from, atLeast = 1]): Need => ({
+    needs: needs.map(([of, from, atLeast = 1, kind = 'talks to']): Need => ({
       of: numberOf(of),
       from: from.map(numberOf),
       atLeast,
-      kind: 'talks to',
+      kind,
       proof: '',
     })),
     layers: [],
     gatewayGroups: [],
     clusterHosts: [],
     machines: [],
+    ...more(numberOf),
   });
   return { rehearsals: new Rehearsals(graph), numberOf, nameOf: (at: number | null) => things[at ?? -1]?.name ?? '' };
 }
@@ -139,4 +141,48 @@ test('what stops a thing, alone or in pairs, is what trying all of them finds', 
     }),
     { numRuns: 150 },
   );
+});
+
+test('a host explains its machines that are down, though they may start again elsewhere, and is one suspect with them', () => {
+  const { rehearsals, numberOf, nameOf } = estate(
+    ['core', 'host-1', 'host-2', 'guest-1', 'guest-2'],
+    [
+      ['core', 'host-1'],
+      ['core', 'host-2'],
+      ['host-1', 'guest-1'],
+      ['host-1', 'guest-2'],
+    ],
+    [
+      ['machine', 'machine-1'],
+      ['machine', 'machine-2'],
+      ['service', 'web'],
+      ['service', 'feed'],
+    ],
+    [
+      ['web', ['guest-2'], 1, 'runs on'],
+      ['feed', ['host-1'], 1, 'runs on'],
+    ],
+    (of) => ({
+      forwards: Uint8Array.from([1, 0, 0, 0, 0]),
+      clusterHosts: [
+        { device: of('host-1'), cluster: 'c', roomBytes: 0 },
+        { device: of('host-2'), cluster: 'c', roomBytes: 99 },
+      ],
+      machines: [1, 2].map((nth) => ({
+        machine: of(`machine-${nth}`),
+        host: of('host-1'),
+        bytes: 1,
+        inside: of(`guest-${nth}`),
+      })),
+    }),
+  );
+  const found = suspectsFor(rehearsals, { down: ['guest-1', 'web', 'feed'].map(numberOf) });
+  expect([nameOf(found[0]?.thing ?? -1), found[0]?.explains.map(nameOf)]).toEqual([
+    'host-1',
+    ['guest-1', 'web', 'feed'],
+  ]);
+  const names = found.map(({ thing }) => nameOf(thing));
+  expect(names).not.toContain('machine-1');
+  // there is no cable between a host and its machine
+  expect(found.filter(({ cable }) => cable !== null && cable > 1)).toEqual([]);
 });

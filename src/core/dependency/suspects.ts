@@ -37,6 +37,7 @@ const weightOfSeen = 2;
 /**
  * Ranked common causes of what is seen. Who may be one is what everything seen rests on, step by step, and what each device seen has only one of on its way to the heart of the network. Each is rehearsed: what it explains of what was seen
  * against what would be down too (the weighted harmonic mean of both, C. J. van Rijsbergen, “Information Retrieval”, 1979, chapter 7, of the kinds that were named), and what is known against it beside that.
+ * Machines that start again elsewhere are explained by their host if they were seen down: they are for a while, or that failed; nobody misses them otherwise. A machine beside the device in it is no second suspect.
  */
 export function suspectsFor(
   rehearsals: Rehearsals,
@@ -45,6 +46,18 @@ export function suspectsFor(
   providers = new Providers(rehearsals.graph),
 ): Suspect[] {
   const { graph, ways } = rehearsals;
+  const inside = new Map(
+    graph.machines.flatMap((one) => (one.inside >= 0 ? [[one.machine, one.inside] as const] : [])),
+  );
+  const hostOf = new Map(graph.machines.flatMap((one) => (one.inside >= 0 ? [[one.inside, one.host] as const] : [])));
+  // between a host and its machine there is no cable to look at
+  const isCable = (cable: number) => {
+    const { a = -1, b = -1 } = graph.cables[cable] ?? {};
+    return hostOf.get(a) !== b && hostOf.get(b) !== a;
+  };
+  const runsOn = new Map(
+    graph.needs.flatMap(({ of, kind, from: [on] }) => (kind === 'runs on' && on !== undefined ? [[of, on]] : [])),
+  );
   const seen = [...new Set([...down, ...slow])];
   const isSeen = new Set(seen);
   const votes = new Map<string, { thing: number | null; cable: number | null; votes: number }>();
@@ -62,12 +75,12 @@ export function suspectsFor(
       for (const between of devicesBetween(ways, other)) rests.add(between);
       for (let at = other; at !== -1; at = ways.nearest[at] ?? -1) {
         const cable = ways.nearestCable[at] ?? -1;
-        if (cable >= 0) cables.add(cable);
+        if (cable >= 0 && isCable(cable)) cables.add(cable);
       }
       const heart = ways.heart[other] ?? -1;
       if (heart >= 0) rests.add(heart);
     }
-    for (const other of rests) vote(other, null);
+    for (const other of rests) if (!rests.has(inside.get(other) ?? -1)) vote(other, null);
     for (const cable of cables) vote(null, cable);
   }
   const kinds = new Set<ThingKind>(seen.map((one) => graph.things[one]?.kind ?? 'device'));
@@ -84,18 +97,23 @@ export function suspectsFor(
     .slice(0, mostTried);
   return tried
     .flatMap(({ thing, cable, signs }): Suspect[] => {
-      const { fate } = rehearsals.rehearse({
+      const { fate, cause } = rehearsals.rehearse({
         things: thing === null ? [] : [thing],
         cables: cable === null ? [] : [cable],
         lostAlone: slow.length === 0,
       });
+      const startsAgain = (at: number) => {
+        const why = cause.get(at);
+        return why?.kind === 'restart' && why.on !== null;
+      };
       const explains: number[] = [];
       const missing: number[] = [];
       for (let at = 0; at < fate.length; at++) {
         const word = fates[fate[at] ?? 0];
         const isGone = word === 'down' || word === 'lost';
         if (isSeen.has(at)) {
-          if (isGone || (slowly.has(at) && word === 'degraded')) explains.push(at);
+          if (isGone || (slowly.has(at) && word === 'degraded') || startsAgain(at) || startsAgain(runsOn.get(at) ?? -1))
+            explains.push(at);
         } else if (isGone && kinds.has(graph.things[at]?.kind ?? 'device')) missing.push(at);
       }
       if (explains.length === 0) return [];
