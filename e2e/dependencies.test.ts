@@ -358,6 +358,18 @@ test('three are down: what they share is suspected first, with what to look at n
   expect(await accessibilityProblems(page)).toEqual([]);
 });
 
+test('what a survey found silent is one press away from what would explain it', async () => {
+  await openWhole(page, `${app.address}/dependencies?of=suspects`);
+  await press(page, 'One device does not answer: what would explain it?');
+  await see(page, 'all that do not answer');
+  await see(page, 'ofy-plat');
+  const rows = await asked<{ rows: { name: string; explains: string[] }[]; down: string[] }>(
+    'suspects?down=state%3Asilent',
+  );
+  expect(rows.down).toEqual(['ofy-plat']);
+  expect(rows.rows.every(({ explains }) => explains.includes('ofy-plat'))).toBe(true);
+});
+
 test('who still uses it, and what nobody ordered: a rule is tried and then explains it', async () => {
   await openWhole(page, `${app.address}/dependencies?of=services`);
   await see(page, '1 is explained by no rule');

@@ -15,7 +15,7 @@ export type Named = { written: string; things: number[]; cables?: number[] } | {
 
 /**
  * What names mean: a device, machine, service, application or endpoint by its name, MAC or address; `device:12` and the like by number; `site:SGH`, `group:Core` and a network `10.72.4.0/22` for all devices in them.
- * `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
+ * `state:silent` for all that do not answer; `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
  */
 export function namedThings(store: Store, survey: number, dependence: Dependence, written: readonly string[]): Named[] {
   let byName: Map<string, number[]> | null = null;
@@ -29,6 +29,7 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     }
     if (prefix === 'site' || prefix === 'group')
       return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
+    if (name === silentToken) return devicesWith(store, survey, dependence, name, 'state=silent');
     if (prefix === 'port') {
       const [, deviceId = '', port = ''] = /^(\d+):(.+)$/s.exec(rest) ?? [];
       return linksAt(dependence, name, Number(deviceId), port);
@@ -55,6 +56,9 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     return { written: name, things: best };
   });
 }
+
+/** All devices that do not answer. */
+const silentToken = 'state:silent';
 
 /** The links on a port, as cables of the graph. */
 function linksAt({ links, linkOf }: Dependence, written: string, deviceId: number, port: string): Named {

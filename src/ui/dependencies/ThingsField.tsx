@@ -52,6 +52,9 @@ function sitesOf(rows: readonly FoundThing[], text: string): Choice[] {
     .map((site) => ({ token: `site:${site}`, words: `all of ${site}`, more: 'the devices of a site' }));
 }
 
+/** Stands for all devices that do not answer. */
+export const silentToken = 'state:silent';
+
 /** Tokens as they stand in the address. A name may hold no comma: what does is named by its number. */
 export const tokensIn = (written: string | null): string[] =>
   (written ?? '')
@@ -119,6 +122,7 @@ export function ThingsField({
       getOptionLabel={(choice) => {
         const token = tokenOf(choice);
         const [, site] = /^site:(.+)$/.exec(token) ?? [];
+        if (token === silentToken) return 'all that do not answer';
         return wordsOf(token) ?? called.get(token) ?? (site ? `all of ${site}` : token);
       }}
       renderOption={({ key: _, ...props }, choice) =>

@@ -160,6 +160,13 @@ export function TodayWorkspace() {
               : what goes wrong there is left out here.
             </p>
           )}
+          {numbers.silent > 1 && (
+            <p className="small" style={{ paddingBottom: 4 }}>
+              <Link href={view.href('/dependencies', { of: 'suspects', down: 'state:silent', sel: null })}>
+                {numbers.silent} devices do not answer: what do they share?
+              </Link>
+            </p>
+          )}
           <ul className="lines">
             {data.attention.map(({ kind, words, remedy, href }) => (
               <li key={words}>

@@ -13,7 +13,7 @@ import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
 import { selectedThing } from '../selectedThing';
 import { ThingLink } from '../ThingLink';
-import { ThingsField, tokensIn } from '../ThingsField';
+import { silentToken, ThingsField, tokensIn } from '../ThingsField';
 
 interface Suspect {
   kind: ThingKind | 'link';
@@ -53,6 +53,8 @@ export function SuspectsView() {
       ),
   });
   const rows = named > 0 && !error ? (data?.rows ?? []) : [];
+  // a token may stand for many
+  const seen = data ? data.down.length + data.slow.length : named;
   const shown = selectedThing(view.sel);
   const [best] = rows;
   const names = new Map<string, string>();
@@ -106,14 +108,19 @@ export function SuspectsView() {
                   Name what is down at the left, or paste names and addresses as they come in. What all of them rest on
                   is ranked by how much of it would be explained, and by what would be down too but was not named.
                 </p>
+                <Silent />
               </div>
             )}
             {rows.length > 0 && (
               <section className="verdict" aria-label="Suspects, the likeliest first">
                 <h2 className="sentence" aria-live="polite">
-                  {best && best.explains.length === named && named > 1 ? (
+                  {best && best.explains.length === seen && seen > 1 ? (
                     <>
                       All of it would follow if <b>{best.name}</b> were down.
+                    </>
+                  ) : best && 2 * best.explains.length < seen ? (
+                    <>
+                      Nothing explains most of it; <b>{best.name}</b> would explain {best.explains.length} of {seen}.
                     </>
                   ) : best ? (
                     <>
@@ -121,9 +128,15 @@ export function SuspectsView() {
                     </>
                   ) : null}
                 </h2>
+                {best && 2 * best.explains.length < seen && seen > firstShown && (
+                  <p className="quiet">
+                    So many at once may share what no survey sees: the line from here, a credential, a filter on the
+                    way.
+                  </p>
+                )}
                 <ol className="suspects">
                   {(all ? rows : rows.slice(0, firstShown)).map((suspect) => (
-                    <SuspectLine key={`${suspect.kind} ${suspect.id}`} suspect={suspect} named={named} />
+                    <SuspectLine key={`${suspect.kind} ${suspect.id}`} suspect={suspect} named={seen} />
                   ))}
                 </ol>
                 {!all && rows.length > firstShown && (
@@ -154,6 +167,29 @@ export function SuspectsView() {
 }
 
 const barWidth = 120;
+
+/** What the survey itself found down is one press away. */
+function Silent() {
+  const view = useView();
+  const { data } = useQuery<{ total: number }, ApiProblem>({
+    queryKey: ['silent', view.survey],
+    queryFn: ({ signal }) =>
+      call(
+        `devices?${new URLSearchParams({ where: 'state=silent', size: '1', ...(view.survey && { survey: view.survey }) }).toString()}`,
+        { signal },
+      ),
+  });
+  if (!data || data.total === 0) return null;
+  return (
+    <p>
+      <TextButton onClick={() => view.set({ down: silentToken })}>
+        {data.total === 1
+          ? 'One device does not answer: what would explain it?'
+          : `${data.total} devices do not answer: what do they share?`}
+      </TextButton>
+    </p>
+  );
+}
 
 /** Full: what it explains. Hollow: what would be down too and was not named; so many as were named fill the bar. */
 function SuspectLine({ suspect, named }: { suspect: Suspect; named: number }) {
