@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { MemberRule } from './application';
-import { assemble, tiersOf, type Instance, type InstanceTalk } from './assemble';
+import { assemble, memberOf, tiersOf, type Instance, type InstanceTalk } from './assemble';
 
 const instance = (service: string, deviceId: number, kind: Instance['kind'] = ''): Instance => ({
   deviceId,
@@ -105,10 +105,22 @@ test('what is heard of a host whose process nobody tells joins its services with
   );
   expect(names(parts)).toEqual(['db 3', 'db 4', 'tcp/8443 0']);
   expect(proposals.map(({ name }) => name)).not.toContain('something on host-3');
-  expect(within.map(({ client, server }) => [parts[client]?.service, parts[server]?.service])).toContainEqual([
-    'db',
-    'tcp/8443',
+  const asked = (round: ReturnType<typeof assemble>) =>
+    round.talks
+      .filter(({ server }) => round.parts[server]?.service === 'tcp/8443')
+      .map(({ client, proof }) => [round.parts[client]?.service, proof]);
+  expect(asked({ parts, proposals, talks: within })).toEqual([['db', 'heard']]);
+  // of two on the host either may be it
+  const both = assemble(
+    { rules: [rule('db', 3), rule('web', 3), { member: memberOf(gateway), verdict: 'in' }] },
+    [...instances, instance('web', 3), instance('', 3), gateway],
+    [...talks, heard],
+  );
+  expect(asked(both)).toEqual([
+    ['db', 'heard; which of several there is not told'],
+    ['web', 'heard; which of several there is not told'],
   ]);
+  expect(both.parts.find(({ service }) => service === 'tcp/8443')?.tier).toBeGreaterThan(0);
 });
 
 test('what a person said holds: left out, stopped at and shared things propose nothing more', () => {

@@ -116,15 +116,18 @@ export function assemble(
   const places = new Map(ordered.map((part, at) => [keyOf(part), at]));
   const onHost = new Map<string, number[]>();
   ordered.forEach((part, at) => onHost.set(hostKey(part), [...(onHost.get(hostKey(part)) ?? []), at]));
-  /** the part that an end of a conversation is; where no process is told, the only one on its host */
-  const placeOf = (one: InstanceRef): number | undefined => {
-    const own = one.service === '' ? (onHost.get(hostKey(one)) ?? []) : [];
-    return places.get(keyOf(one)) ?? (own.length === 1 ? own[0] : undefined);
+  /** the part that an end of a conversation is; where no process is told, each on its host may be it */
+  const placesOf = (one: InstanceRef): readonly number[] => {
+    const place = places.get(keyOf(one));
+    if (place !== undefined) return [place];
+    return one.service === '' ? (onHost.get(hostKey(one)) ?? []) : [];
   };
   const within: Assembled['talks'] = [];
   for (const { client, server, proof } of talks) {
-    const [from, to] = [placeOf(client), placeOf(server)];
-    if (from !== undefined && to !== undefined && from !== to) within.push({ client: from, server: to, proof });
+    const [from, to] = [placesOf(client), placesOf(server)];
+    const words = from.length * to.length > 1 ? `${proof}; which of several there is not told` : proof;
+    for (const one of from)
+      for (const other of to) if (one !== other) within.push({ client: one, server: other, proof: words });
   }
   // those of one process that talk to each other stand beside each other
   const isAlike = ({ client, server }: { client: number; server: number }) =>
