@@ -358,6 +358,18 @@ test('three are down: what they share is suspected first, with what to look at n
   expect(await accessibilityProblems(page)).toEqual([]);
 });
 
+test('what changed on a service is told against it', async () => {
+  const down = encodeURIComponent('tallydb on sgh-srv-01');
+  const { rows } = await asked<{ rows: { kind: string; name: string; why: string; next: string }[] }>(
+    `suspects?down=${down}`,
+  );
+  // between the surveys the writer became the reader, and the system was renewed
+  const own = rows.find(({ kind, name }) => kind === 'service' && name === 'tallydb on sgh-srv-01');
+  expect(own?.why).toContain('it changed since the survey before: arguments');
+  expect(own?.why).toContain('what is installed with it changed since the survey before: kernel-image');
+  expect(own?.next).toBe('Look at what changed on tallydb on sgh-srv-01 since the survey before.');
+});
+
 test('what a survey found silent is one press away from what would explain it', async () => {
   await openWhole(page, `${app.address}/dependencies?of=suspects`);
   await press(page, 'One device does not answer: what would explain it?');

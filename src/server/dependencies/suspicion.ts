@@ -178,11 +178,24 @@ function signReader(store: Store, survey: number, dependence: Dependence, at: st
     if (row.subsystem !== 'security')
       put(row.deviceId, { kind: 'fault', words: `${String(row.part)}: ${String(row.message)}` });
   const changed = new Map<number, string[]>();
+  const ofServices = new Map<string, Set<string>>();
+  const ofSoftware = new Map<number, Set<string>>();
   if (new Calendar(store.db).comparable(survey) > 0) {
     const changes = tablesOf(store).table('changes', survey, null);
-    for (const row of changes.rows(everyRow(changes.size)))
-      if (row.deviceId && telling.has(String(row.thing)))
-        changed.set(Number(row.deviceId), [...(changed.get(Number(row.deviceId)) ?? []), changeWords(row)]);
+    for (const row of changes.rows(everyRow(changes.size))) {
+      const deviceId = Number(row.deviceId);
+      if (!deviceId || !telling.has(String(row.thing))) continue;
+      changed.set(deviceId, [...(changed.get(deviceId) ?? []), changeWords(row)]);
+      const name =
+        dependence.prepared.things[dependence.numberOf({ kind: 'device', id: String(deviceId) })]?.name ?? '';
+      const subject = String(row.subject).slice(name.length + 1);
+      const service = row.thing === 'service' ? serviceIn(subject) : null;
+      if (service !== null) {
+        const key = `${deviceId} ${service}`;
+        ofServices.set(key, (ofServices.get(key) ?? new Set()).add(String(row.field || row.kind)));
+      } else if (row.thing === 'software')
+        ofSoftware.set(deviceId, (ofSoftware.get(deviceId) ?? new Set()).add(subject));
+    }
   }
   for (const [deviceId, words] of changed)
     put(deviceId, {
@@ -192,10 +205,26 @@ function signReader(store: Store, survey: number, dependence: Dependence, at: st
   return (thing) => {
     const own = prepared.things[thing];
     if (own?.kind === 'device') return byDevice.get(own.id) ?? [];
-    if (own?.kind === 'service')
-      return byDevice.get(own.id.split(' ')[0] ?? '')?.filter(({ kind }) => kind === 'work') ?? [];
-    return [];
+    if (own?.kind !== 'service') return [];
+    const host = own.id.split(' ')[0] ?? '';
+    const change = (words: Iterable<string> | undefined, what: string): Sign[] => {
+      const all = [...(words ?? [])];
+      return all.length > 0
+        ? [{ kind: 'change', words: `${what} changed since the survey before: ${listed(all, 'and', 3)}` }]
+        : [];
+    };
+    return [
+      ...(byDevice.get(host)?.filter(({ kind }) => kind === 'work') ?? []),
+      ...change(ofServices.get(own.id), 'it'),
+      ...change(ofSoftware.get(Number(host)), 'what is installed with it'),
+    ].slice(0, mostSigns);
   };
+}
+
+/** The service that a change of a listener is about: “tallydb on tcp 5500”, or “tcp 5500” where no process is told; null where it is none. */
+function serviceIn(subject: string): string | null {
+  const [, process, protocol, port] = /^(?:(.+) on )?(tcp|udp) (\d+)$/.exec(subject) ?? [];
+  return protocol ? (process ?? `${protocol}/${port}`) : null;
 }
 
 const changeWords = (row: Record<string, unknown>): string =>
