@@ -221,6 +221,17 @@ test('a planned work is seen from everything that would be lost with it', async 
   await openWhole(page, `${app.address}/estate?sel=device:${rows[0]?.id}`);
   await see(page, 'New supplies at Lantern Quay');
   await see(page, 'During it it would be lost: reaches the rest of the network only over lqy-ring');
+  // what it is on can be rehearsed by its number
+  const { rows: works } = await asked<{ rows: { id: number; title: string }[] }>('works');
+  const work = works.find(({ title }) => title === 'New supplies at Lantern Quay');
+  const [byWork, byName] = await Promise.all([
+    asked<Rehearsed>(`rehearsal?down=work%3A${work?.id}`),
+    asked<Rehearsed>('rehearsal?down=lqy-ring'),
+  ]);
+  expect(byWork.lost).toEqual(byName.lost);
+  expect(byWork.lost.length).toBeGreaterThan(0);
+  const none = await asked<{ errors: { message: string }[] }>('rehearsal?down=work%3A9999');
+  expect(JSON.stringify(none)).toContain('there is no planned work or incident of this number');
   const wrong = await asked<{ errors: { path: string }[] }>('works', {
     method: 'POST',
     body: JSON.stringify({

@@ -6,6 +6,17 @@ export interface Column {
   codes: Uint32Array;
 }
 
+/** A column whose codes are made when they are asked for: where no value is of interest they never are. */
+export function lazyColumn(dictionary: Dictionary, make: () => Uint32Array): Column {
+  let codes: Uint32Array | undefined;
+  return {
+    dictionary,
+    get codes() {
+      return (codes ??= make());
+    },
+  };
+}
+
 /** What is asked for its columns, by the names of fields. */
 export interface ColumnSource {
   /** how many rows there are */

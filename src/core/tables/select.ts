@@ -60,7 +60,8 @@ function selectTerm(term: FilterTerm, { table, fields, related }: Selecting): Ui
   if (wanted === null) {
     const mac = parseMac(value);
     for (const field of fields.filter(searchedAnywhere)) {
-      const { dictionary, codes } = table.column(field.name);
+      const column = table.column(field.name);
+      const { dictionary } = column;
       // a scrap is looked for in all texts at once; a pattern, or words that are shown otherwise, are held against each
       const asKept = !term.pattern && !field.listed && !field.isSpoken && !field.shownAs;
       const found = asKept ? dictionary.containing(value) : dictionary.passing(compileWord(term, field));
@@ -68,7 +69,7 @@ function selectTerm(term: FilterTerm, { table, fields, related }: Selecting): Ui
         dictionary
           .passing((own) => own === mac || (Array.isArray(own) && own.includes(mac)))
           .forEach((passes, code) => passes && (found[code] = 1));
-      if (found.includes(1)) mark(fits, codes, found);
+      if (found.includes(1)) mark(fits, column.codes, found);
     }
     return fits;
   }
@@ -113,7 +114,7 @@ function mark(fits: Uint8Array, codes: Uint32Array, found: Uint8Array): void {
 /** The numbers of the rows that fit, in their order. */
 export function rowsThatFit(fits: Uint8Array): Uint32Array {
   let count = 0;
-  for (const fit of fits) count += fit;
+  for (let row = 0; row < fits.length; row++) count += fits[row] ?? 0;
   const rows = new Uint32Array(count);
   let at = 0;
   for (let row = 0; row < fits.length; row++) if (fits[row]) rows[at++] = row;

@@ -6,6 +6,7 @@ import { valueAt } from '../../core/tables/column';
 import { addressOrNull, AddressError, parsePrefix } from '../../core/values/ipAddress';
 import { parseMac } from '../../core/values/mac';
 import type { Store } from '../../store/base/database';
+import { readWorks } from '../../store/works';
 import { findRows } from '../query/query';
 import { tablesOf } from '../query/tables/estateTables';
 import type { Dependence } from './dependence';
@@ -15,7 +16,7 @@ export type Named = { written: string; things: number[]; cables?: number[] } | {
 
 /**
  * What names mean: a device, machine, service, application or endpoint by its name, MAC or address; `device:12` and the like by number; `site:SGH`, `group:Core` and a network `10.72.4.0/22` for all devices in them.
- * `state:silent` for all that do not answer; `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
+ * `state:silent` for all that do not answer, `work:3` for what a planned work or an incident is on; `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
  */
 export function namedThings(store: Store, survey: number, dependence: Dependence, written: readonly string[]): Named[] {
   let byName: Map<string, number[]> | null = null;
@@ -30,6 +31,7 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     if (prefix === 'site' || prefix === 'group')
       return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
     if (name === silentToken) return devicesWith(store, survey, dependence, name, 'state=silent');
+    if (prefix === 'work' && /^\d+$/.test(rest)) return thingsOfWork(store, survey, dependence, name, Number(rest));
     if (prefix === 'port') {
       const [, deviceId = '', port = ''] = /^(\d+):(.+)$/s.exec(rest) ?? [];
       return linksAt(dependence, name, Number(deviceId), port);
@@ -55,6 +57,19 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     }
     return { written: name, things: best };
   });
+}
+
+/** What a work is on, as far as it is known; works are not on each other. */
+function thingsOfWork(store: Store, survey: number, dependence: Dependence, written: string, id: number): Named {
+  const work = readWorks(store.db).find((one) => one.id === id);
+  if (!work) return { written, mistake: `“${written}”: there is no planned work or incident of this number` };
+  const own = work.things.filter((thing) => !thing.startsWith('work:'));
+  const named = namedThings(store, survey, dependence, own);
+  const things = named.flatMap((one) => ('things' in one ? one.things : []));
+  const cables = named.flatMap((one) => ('things' in one ? (one.cables ?? []) : []));
+  return things.length + cables.length > 0
+    ? { written, things: [...new Set(things)], cables: [...new Set(cables)] }
+    : { written, mistake: `“${written}”: nothing that it is on is known at this survey` };
 }
 
 /** All devices that do not answer. */

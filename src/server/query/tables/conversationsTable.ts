@@ -2,7 +2,7 @@ import type { StockCount, StockNumber } from '../../../core/flow/talkStock';
 import { daysKept } from '../../../core/flow/talkStock';
 import { otherSteps } from '../../../core/things/things';
 import { endsOfConversation, protocolName } from '../../../core/flow/talk';
-import { columnOf, constantColumn, everyRow, type Column } from '../../../core/tables/column';
+import { columnOf, constantColumn, everyRow, lazyColumn, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
 import { numberColumn } from '../../../core/tables/numberColumn';
 import type { Db } from '../../../store/base/database';
@@ -351,11 +351,13 @@ export class ConversationsTable implements ThingTable {
   #serves(): Column {
     const dictionary = new Dictionary();
     const ofBasis = servesWords.map((words) => dictionary.codeOf(words));
-    const basis = this.#column('basis');
-    const codes = new Uint32Array(this.size).fill(ofBasis[0] ?? 0);
-    for (let row = 0; row < basis.length; row++) codes[row] = ofBasis[basis[row] ?? 0] ?? 0;
-    for (const [row, { isListener }] of this.#told) if (isListener) codes[row] = ofBasis[byListener] ?? 0;
-    return { dictionary, codes };
+    return lazyColumn(dictionary, () => {
+      const basis = this.#column('basis');
+      const codes = new Uint32Array(this.size).fill(ofBasis[0] ?? 0);
+      for (let row = 0; row < basis.length; row++) codes[row] = ofBasis[basis[row] ?? 0] ?? 0;
+      for (const [row, { isListener }] of this.#told) if (isListener) codes[row] = ofBasis[byListener] ?? 0;
+      return codes;
+    });
   }
 
   #counts(field: Counted): Float64Array {
@@ -429,31 +431,40 @@ export class ConversationsTable implements ThingTable {
   /** What only devices tell. */
   #sparse(otherwise: unknown, ofTold: (told: ToldTalk) => unknown): Column {
     const dictionary = new Dictionary();
-    const codes = new Uint32Array(this.size).fill(dictionary.codeOf(otherwise));
-    for (const [row, told] of this.#told) codes[row] = dictionary.codeOf(ofTold(told));
-    return { dictionary, codes };
+    const other = dictionary.codeOf(otherwise);
+    const own = Array.from(this.#told, ([row, told]) => [row, dictionary.codeOf(ofTold(told))] as const);
+    return lazyColumn(dictionary, () => {
+      const codes = new Uint32Array(this.size).fill(other);
+      for (const [row, code] of own) codes[row] = code;
+      return codes;
+    });
   }
 
   #heardBy(): Column {
     const dictionary = new Dictionary();
     const [both, continuous, sampled] = heardWords.map((words) => dictionary.codeOf(words));
-    const codes = new Uint32Array(this.size).fill(continuous ?? 0).fill(sampled ?? 0, this.#heard);
-    for (const row of this.#told.keys()) if (row < this.#heard) codes[row] = both ?? 0;
-    return { dictionary, codes };
+    return lazyColumn(dictionary, () => {
+      const codes = new Uint32Array(this.size).fill(continuous ?? 0).fill(sampled ?? 0, this.#heard);
+      for (const row of this.#told.keys()) if (row < this.#heard) codes[row] = both ?? 0;
+      return codes;
+    });
   }
 
   #sources(): Column {
     const { stock } = this.around.heard;
     const dictionary = new Dictionary();
     const sets = stock.pointSets.map((points) => dictionary.codeOf(points));
-    const codes = new Uint32Array(this.size);
     const points = this.#column('points');
-    for (let row = 0; row < this.#heard; row++) codes[row] = sets[points[row] ?? 0] ?? 0;
-    for (const [row, { tellers }] of this.#told) {
+    const own = Array.from(this.#told, ([row, { tellers }]) => {
       const heardAt = row < this.#heard ? (stock.pointSets[points[row] ?? 0] ?? []) : [];
-      codes[row] = dictionary.codeOf([...tellers.map(this.around.owners.nameOf), ...heardAt]);
-    }
-    return { dictionary, codes };
+      return [row, dictionary.codeOf([...tellers.map(this.around.owners.nameOf), ...heardAt])] as const;
+    });
+    return lazyColumn(dictionary, () => {
+      const codes = new Uint32Array(this.size);
+      for (let row = 0; row < this.#heard; row++) codes[row] = sets[points[row] ?? 0] ?? 0;
+      for (const [row, code] of own) codes[row] = code;
+      return codes;
+    });
   }
 
   #moments(field: 'firstSeen' | 'lastSeen'): Column {
