@@ -84,7 +84,13 @@ async function readAhead(survey: number): Promise<void> {
     await othersFirst();
   }
   // what the first pages ask for
-  for (const ask of [() => answers.today(store, survey, null), () => answers.mapData(store, survey, null, null)]) {
+  const firstPage = { survey, against: null, where: '', sort: [], page: 1, size: 200 };
+  for (const ask of [
+    () => answers.today(store, survey, null),
+    () => answers.mapData(store, survey, null, null),
+    () => answers.query(store, 'conversations', firstPage),
+    () => answers.matrixOf(store, survey, 'site', '', null),
+  ]) {
     ask();
     tell({ beat: true });
     await othersFirst();
