@@ -2,6 +2,7 @@ import { setImmediate as nextTurn, setTimeout as pause } from 'node:timers/promi
 import { parentPort, workerData, type MessagePort } from 'node:worker_threads';
 import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
+import { captureStamp } from '../../../store/talk/captures';
 import { tablesOf } from '../tables/estateTables';
 import { answers, asksOfTalk, exportParts, ofTalk } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';
@@ -84,13 +85,33 @@ async function readAhead(survey: number): Promise<void> {
     await othersFirst();
   }
   // what the first pages ask for
-  const firstPage = { survey, against: null, where: '', sort: [], page: 1, size: 200 };
   for (const ask of [
     () => answers.today(store, survey, null),
     () => answers.mapData(store, survey, null, null),
-    () => answers.query(store, 'conversations', firstPage),
-    () => answers.matrixOf(store, survey, 'site', '', null),
+    ...firstOfTalk(survey),
   ]) {
+    ask();
+    tell({ beat: true });
+    await othersFirst();
+  }
+}
+
+/** What the page of talk asks for first. */
+const firstOfTalk = (survey: number): (() => unknown)[] => [
+  () => answers.query(store, 'conversations', { survey, against: null, where: '', sort: [], page: 1, size: 200 }),
+  () => answers.matrixOf(store, survey, 'site', '', null),
+];
+
+let readyFor = '';
+const someoneAskedMs = 600_000;
+
+/** Live sources add talk each minute: while somebody asks now and then, the next one does not wait for it. */
+async function keepTalkReady(): Promise<void> {
+  if (read === 0 || !tablesOf(store).hearsTalk || performance.now() - answeredAt > someoneAskedMs) return;
+  const stamp = captureStamp(store.db);
+  if (stamp === readyFor) return;
+  readyFor = stamp;
+  for (const ask of firstOfTalk(read)) {
     ask();
     tell({ beat: true });
     await othersFirst();
@@ -145,6 +166,7 @@ async function keepReading(): Promise<never> {
   for (;;) {
     tell({ beat: true });
     await readNewest();
+    await keepTalkReady();
     await pause(lookAgainMs);
   }
 }
