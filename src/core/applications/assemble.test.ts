@@ -104,6 +104,10 @@ test('what is heard of a host whose process nobody tells joins its services with
     [...talks, heard],
   );
   expect(names(parts)).toEqual(['db 3', 'db 4', 'tcp/8443 0']);
+  const without = assemble({ rules: [rule('db', 3)] }, [...instances, instance('', 3), gateway], [...talks, heard]);
+  expect(
+    without.proposals.find(({ member }) => 'address' in member && member.address === '10.72.42.11')?.evidence,
+  ).toEqual(['something on host-3 asks it: heard']);
   expect(proposals.map(({ name }) => name)).not.toContain('something on host-3');
   const asked = (round: ReturnType<typeof assemble>) =>
     round.talks

@@ -150,7 +150,13 @@ export function assemble(
   const proposals = new Map<string, Proposal>();
   for (const [key, part] of parts) {
     if (part.verdict !== 'in') continue;
-    for (const { other, isServer, proof } of around.get(key) ?? []) {
+    const host = { ...part, service: '' };
+    // of a host whose process nobody tells what it asks is proposed too
+    const near = [
+      ...(around.get(key) ?? []).map((one) => ({ ...one, by: part.service || 'something' })),
+      ...(keyOf(host) === key ? [] : (around.get(keyOf(host)) ?? []).map((one) => ({ ...one, by: 'something' }))),
+    ];
+    for (const { other, isServer, proof, by } of near) {
       if (parts.has(keyOf(other))) continue;
       const said = verdictOf(other) ?? everywhere(other.service);
       if (said !== undefined) continue;
@@ -170,8 +176,8 @@ export function assemble(
       };
       proposals.set(id, own);
       const words = isServer
-        ? `${part.service} on ${part.device} asks it: ${proof}`
-        : `it asks ${part.service} on ${part.device}: ${proof}`;
+        ? `${by} on ${part.device} asks it: ${proof}`
+        : `it asks ${by} on ${part.device}: ${proof}`;
       if (own.evidence.length < mostEvidence && !own.evidence.includes(words)) own.evidence.push(words);
     }
   }

@@ -1,6 +1,6 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { cablingOf, nothingAway, partsOf, type Cabling } from './cabling';
+import { cablingOf, mainPieces, nothingAway, partsOf, type Cabling } from './cabling';
 import { devicesBetween, heartsOf, onlyWays } from './onlyWays';
 
 const networks = fc.integer({ min: 1, max: 14 }).chain((size) =>
@@ -70,7 +70,7 @@ test('the heart stands in the middle: without it no part is more than half, or i
   );
 });
 
-test('parts stay together, and the largest of them is told, of several the one with the lowest number', () => {
+test('parts stay together, and of each the largest piece is told that is left of it', () => {
   const cabling = cablingOf(6, [
     { a: 0, b: 1 },
     { a: 2, b: 3 },
@@ -79,10 +79,12 @@ test('parts stay together, and the largest of them is told, of several the one w
   ]);
   const away = nothingAway(cabling);
   expect([...partsOf(cabling, away).partOf]).toEqual([0, 0, 1, 1, 1, 1]);
-  expect(partsOf(cabling, away).largest).toBe(1);
+  const before = partsOf(cabling, away);
+  expect(before.sizes).toEqual([2, 4]);
   away.devices[3] = 1;
   expect([...partsOf(cabling, away).partOf]).toEqual([0, 0, 1, -1, 2, 2]);
-  expect(partsOf(cabling, away).largest).toBe(0);
+  // of two pieces as large the first is what is left of the second part
+  expect([...mainPieces(cabling, before, partsOf(cabling, away))]).toEqual([0, 2]);
 });
 
 test('a server on two switches is no way between them, and goes on while it reaches the larger part by one', () => {

@@ -83,9 +83,8 @@ export const farEnd = ({ a, b }: Cabling, cable: number, from: number): number =
 
 /**
  * The parts that stay together, by device: the number of its part, -1 for what is away. What passes nothing on is of the largest part that it hangs on. Breadth-first, linear in cables.
- * @returns the largest part; of several as large, the first
  */
-export function partsOf(cabling: Cabling, away: Away): { partOf: Int32Array; largest: number; sizes: number[] } {
+export function partsOf(cabling: Cabling, away: Away): { partOf: Int32Array; sizes: number[] } {
   const { size, starts, cable, level, ends } = cabling;
   const partOf = new Int32Array(size).fill(-1);
   const queue = new Int32Array(size);
@@ -129,11 +128,7 @@ export function partsOf(cabling: Cabling, away: Away): { partOf: Int32Array; lar
     partOf[end] = best;
     sizes[best] = (sizes[best] ?? 0) + 1;
   }
-  let largest = -1;
-  sizes.forEach((weight, part) => {
-    if (largest < 0 || weight > (sizes[largest] ?? 0)) largest = part;
-  });
-  return { partOf, largest, sizes };
+  return { partOf, sizes };
 }
 
 const isLarger = (sizes: readonly number[], one: number, other: number): boolean =>

@@ -167,3 +167,7 @@ export function prepareGraph(graph: DependenceGraph): PreparedGraph {
     },
   };
 }
+
+/** By service: the device it runs on. */
+export const runsOnIn = ({ needs }: Pick<DependenceGraph, 'needs'>): ReadonlyMap<number, number> =>
+  new Map(needs.flatMap(({ of, kind, from: [on] }) => (kind === 'runs on' && on !== undefined ? [[of, on]] : [])));

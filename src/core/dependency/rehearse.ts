@@ -329,21 +329,22 @@ export class Rehearsals {
   }
 
   /** A device in the middle of what is left of each network: the one before where it stands there still. */
-  heartsWith(away: Away): number[] {
+  heartsWith(away: Away): readonly number[] {
     const left = partsOf(this.graph.cabling, away);
     return this.#heartsOf(away, left.partOf, mainPieces(this.graph.cabling, this.#before, left));
   }
 
-  #heartsOf(away: Away, partOf: Int32Array, main: Int32Array): number[] {
+  #heartsOf(away: Away, partOf: Int32Array, main: Int32Array): readonly number[] {
     const { cabling, standing } = this.graph;
     const { hearts, partOf: before } = this.#before;
     const mainOf = (heart: number) => main[before[heart] ?? 0] ?? -1;
     const gone = hearts.filter((heart) => !isIn(partOf, heart, mainOf(heart)));
-    if (gone.length === 0) return [...hearts];
+    if (gone.length === 0) return hearts;
     const pieces = gone.map(mainOf).filter((piece) => piece >= 0);
     const firsts = firstsOf(cabling, partOf, 1 + Math.max(-1, ...pieces));
     const starts = pieces.map((piece) => firsts[piece] ?? -1);
-    const kept = hearts.filter((heart) => !gone.includes(heart));
+    const moved = new Set(gone);
+    const kept = hearts.filter((heart) => !moved.has(heart));
     return [...kept, ...heartsOf(cabling, away, starts, standing)];
   }
 
@@ -358,8 +359,7 @@ export class Rehearsals {
     const { cabling, deviceCount } = this.graph;
     const known = this.#before;
     const hearts = this.#heartsOf(away, partOf, main);
-    const isMoved = hearts.length !== known.hearts.length || hearts.some((heart) => !known.hearts.includes(heart));
-    const then = isMoved ? onlyWays(cabling, nothingAway(cabling), hearts) : known.ways;
+    const then = hearts === known.hearts ? known.ways : onlyWays(cabling, nothingAway(cabling), hearts);
     const now = onlyWays(cabling, away, hearts);
     const fewer: number[] = [];
     for (let device = 0; device < deviceCount; device++)

@@ -1,3 +1,4 @@
+import { runsOnIn } from './graph';
 import type { Providers } from './providers';
 import { fates, type Rehearsals } from './rehearse';
 import { carriersOfAll } from './stoppers';
@@ -56,9 +57,7 @@ export function singleStops(
     .filter(({ stops, devices }) => stops.length > 0 || devices > 0);
   const stopsOf = new Map(found.map(({ thing, stops }) => [thing, new Set(stops)]));
   const inside = new Map(graph.machines.map((one) => [one.machine, one.inside]));
-  const runsOn = new Map(
-    graph.needs.flatMap(({ of, kind, from: [on] }) => (kind === 'runs on' && on !== undefined ? [[of, on]] : [])),
-  );
+  const runsOn = runsOnIn(graph);
   const toldWith = (thing: number): number => {
     if (graph.things[thing]?.kind === 'machine') return inside.get(thing) ?? -1;
     if (graph.things[thing]?.kind !== 'service') return -1;

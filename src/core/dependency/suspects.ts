@@ -1,7 +1,7 @@
 import { devicesBetween } from './onlyWays';
 import { Providers } from './providers';
 import { fates, type Rehearsals } from './rehearse';
-import type { ThingKind } from './graph';
+import { runsOnIn, type ThingKind } from './graph';
 
 /** What speaks for a suspect beside what it explains: faults it tells of, what changed on it, work under way. */
 export interface Sign {
@@ -55,9 +55,7 @@ export function suspectsFor(
     const { a = -1, b = -1 } = graph.cables[cable] ?? {};
     return hostOf.get(a) !== b && hostOf.get(b) !== a;
   };
-  const runsOn = new Map(
-    graph.needs.flatMap(({ of, kind, from: [on] }) => (kind === 'runs on' && on !== undefined ? [[of, on]] : [])),
-  );
+  const runsOn = runsOnIn(graph);
   const seen = [...new Set([...down, ...slow])];
   const isSeen = new Set(seen);
   const votes = new Map<string, { thing: number | null; cable: number | null; votes: number }>();

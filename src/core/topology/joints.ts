@@ -19,21 +19,3 @@ export function neighboursOf(joints: Iterable<Joint>): Map<number, number[]> {
   }
   return neighbours;
 }
-
-/** All that is reached from a device, itself first, breadth-first. @param seen devices that are not gone to; those that are reached are added */
-export function reachedFrom(
-  start: number,
-  neighbours: ReadonlyMap<number, readonly number[]>,
-  seen: Set<number>,
-): number[] {
-  seen.add(start);
-  const reached = [start];
-  for (const at of reached) {
-    for (const next of neighbours.get(at) ?? []) {
-      if (seen.has(next)) continue;
-      seen.add(next);
-      reached.push(next);
-    }
-  }
-  return reached;
-}

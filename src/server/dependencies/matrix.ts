@@ -129,8 +129,7 @@ function groupsAt(
   const isWhole = rows.length === table.size;
   if (grouping.by !== 'device') {
     const { dictionary, codes } = table.column(`${end}${grouping.by}`);
-    const all = codes instanceof Uint32Array ? codes : Uint32Array.from(codes);
-    return { codes: isWhole ? all : rowsOf(all, rows), groups: groupsOfValues(dictionary, groups, grouping.of) };
+    return { codes: isWhole ? codes : rowsOf(codes, rows), groups: groupsOfValues(dictionary, groups, grouping.of) };
   }
   const { dictionary, codes } = table.column(`${end}Address`);
   const made = new Uint32Array(rows.length);
@@ -140,7 +139,8 @@ function groupsAt(
   for (let at = 0; at < rows.length; at++) {
     const row = rows[at] ?? 0;
     const device = devices[row] ?? 0;
-    const [known, key] = device > 0 ? [byDevice, device] : [byValue, codes[row] ?? 0];
+    const known = device > 0 ? byDevice : byValue;
+    const key = device > 0 ? device : (codes[row] ?? 0);
     let group = known[key] ?? -1;
     if (group < 0)
       known[key] = group = groups.codeOf(grouping.of(device, device > 0 ? '' : String(dictionary.values[key])));

@@ -1,3 +1,4 @@
+import { silentToken } from '../../core/dependency/silentToken';
 import { thingKinds, type ThingKind } from '../../core/dependency/graph';
 import { parseFilter } from '../../core/filter/syntax';
 import { writtenValue } from '../../core/filter/written';
@@ -71,9 +72,6 @@ function thingsOfWork(store: Store, survey: number, dependence: Dependence, writ
     ? { written, things: [...new Set(things)], cables: [...new Set(cables)] }
     : { written, mistake: `“${written}”: nothing that it is on is known at this survey` };
 }
-
-/** All devices that do not answer. */
-const silentToken = 'state:silent';
 
 /** The links on a port, as cables of the graph. */
 function linksAt({ links, linkOf }: Dependence, written: string, deviceId: number, port: string): Named {

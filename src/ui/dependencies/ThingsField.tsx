@@ -1,5 +1,6 @@
 'use client';
 
+import { silentToken } from '@/core/dependency/silentToken';
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -51,9 +52,6 @@ function sitesOf(rows: readonly FoundThing[], text: string): Choice[] {
     .filter((site) => site.toLowerCase().startsWith(text.toLowerCase()))
     .map((site) => ({ token: `site:${site}`, words: `all of ${site}`, more: 'the devices of a site' }));
 }
-
-/** Stands for all devices that do not answer. */
-export const silentToken = 'state:silent';
 
 /** Tokens as they stand in the address. A name may hold no comma: what does is named by its number. */
 export const tokensIn = (written: string | null): string[] =>

@@ -1,5 +1,6 @@
 'use client';
 
+import { silentToken } from '@/core/dependency/silentToken';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../lib/useView';
@@ -162,7 +163,7 @@ export function TodayWorkspace() {
           )}
           {numbers.silent > 1 && (
             <p className="small" style={{ paddingBottom: 4 }}>
-              <Link href={view.href('/dependencies', { of: 'suspects', down: 'state:silent', sel: null })}>
+              <Link href={view.href('/dependencies', { of: 'suspects', down: silentToken, sel: null })}>
                 {numbers.silent} devices do not answer: what do they share?
               </Link>
             </p>

@@ -3,6 +3,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ThingKind } from '@/core/dependency/graph';
+import { silentToken } from '@/core/dependency/silentToken';
 import { Panel } from '../../components/Panel';
 import { ProblemNote } from '../../components/ProblemNote';
 import { TextButton } from '../../components/TextButton';
@@ -13,7 +14,7 @@ import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
 import { selectedThing } from '../selectedThing';
 import { ThingLink } from '../ThingLink';
-import { silentToken, ThingsField, tokensIn } from '../ThingsField';
+import { ThingsField, tokensIn } from '../ThingsField';
 
 interface Suspect {
   kind: ThingKind | 'link';
