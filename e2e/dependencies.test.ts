@@ -65,6 +65,7 @@ const asked = async <Answer>(what: string, init: RequestInit = {}): Promise<Answ
   ).json()) as Answer;
 interface Told {
   kind: string;
+  id: string;
   name: string;
   why: string;
 }
@@ -208,6 +209,43 @@ test('both halves of a pair: an application is lost with the second, by name and
   await name('Plan 2', 'sgh-srv-03');
   await page.waitForFunction(() => document.querySelectorAll('.verdict').length === 2);
   expect(await page.$$eval('.verdict .mark', (marks) => marks.length)).toBeGreaterThan(0);
+});
+
+test('what a lost thing rests on is told beside the work, each edge with its evidence, from one to the next', async () => {
+  await name('What goes down', 'sgh-srv-01');
+  await see(page, 'would lose a spare');
+  await press(page, 'tallydb on sgh-srv-02');
+  await see(page, 'Keeps a copy with tallydb on sgh-srv-01, and the other way round');
+  await press(page, 'how it is known');
+  await see(page, 'the same process, and they talk to each other');
+  await see(page, /tcp\/5501, last seen \d{4}-\d\d-\d\d, in \d+ surveys/);
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // from a service to its host, and what that is attached to
+  await page.$eval('.panel', (panel) => {
+    const found = [...panel.querySelectorAll('button')].find((one) => one.textContent === 'sgh-srv-02');
+    found?.click();
+  });
+  await see(page, 'Attached to sgh-acc-2');
+  interface Rests {
+    rests: { kind: string; atLeast: number; on: { name: string; proof: string[]; seen: string }[] }[];
+    services: { of: { name: string }; rests: { kind: string }[] }[];
+  }
+  const host = await asked<Rests>('rests-on?of=sgh-srv-02');
+  const [attached] = host.rests.filter(({ kind }) => kind === 'attached to');
+  expect(attached?.on[0]?.proof[0]).toMatch(/^sgh-acc-2 .* – sgh-srv-02 eth0, (confirmed|concluded): /);
+  expect(attached?.on[0]?.seen).toMatch(/^\d{4}-/);
+  expect(host.services.map(({ of }) => of.name)).toContain('tallydb on sgh-srv-02');
+  // every edge has its evidence, whatever rests on what
+  const { lost } = await asked<Rehearsed>('rehearsal?down=site%3ASGH&endpoints=no');
+  const several = lost.filter(({ kind }) => kind !== 'device').slice(0, 20);
+  expect(several.length).toBeGreaterThan(10);
+  for (const { kind, id } of several) {
+    const { rests } = await asked<Rests>(`rests-on?of=${encodeURIComponent(`${kind}:${id}`)}`);
+    expect(rests.length).toBeGreaterThan(0);
+    expect(rests.flatMap(({ on }) => on.filter(({ proof }) => proof.length === 0))).toEqual([]);
+  }
+  const nobody = await asked<{ errors: { path: string }[] }>('rests-on?of=nobody-1');
+  expect(nobody.errors.map(({ path }) => path)).toEqual(['of']);
 });
 
 test('a planned work is seen from everything that would be lost with it', async () => {

@@ -121,8 +121,8 @@ test('what is heard of a host whose process nobody tells joins its services with
     [...talks, heard],
   );
   expect(asked(both)).toEqual([
-    ['db', 'heard; which of several there is not told'],
-    ['web', 'heard; which of several there is not told'],
+    ['db', 'heard (which of several there is not told)'],
+    ['web', 'heard (which of several there is not told)'],
   ]);
   expect(both.parts.find(({ service }) => service === 'tcp/8443')?.tier).toBeGreaterThan(0);
 });

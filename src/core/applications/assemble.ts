@@ -125,7 +125,7 @@ export function assemble(
   const within: Assembled['talks'] = [];
   for (const { client, server, proof } of talks) {
     const [from, to] = [placesOf(client), placesOf(server)];
-    const words = from.length * to.length > 1 ? `${proof}; which of several there is not told` : proof;
+    const words = from.length * to.length > 1 ? `${proof} (which of several there is not told)` : proof;
     for (const one of from)
       for (const other of to) if (one !== other) within.push({ client: one, server: other, proof: words });
   }

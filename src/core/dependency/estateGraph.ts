@@ -15,6 +15,7 @@ import type {
   ThingKind,
 } from './graph';
 import { forwardsOf, standingsOf } from './network';
+import { serviceId } from './serviceId';
 
 /** What an estate tells of that from which it follows who rests on whom. */
 export interface EstateFacts {
@@ -66,6 +67,8 @@ export interface StatedPart {
   deviceId: number;
   address: string;
   service: string;
+  /** how it is known to be a part, each reason by itself */
+  proof: readonly string[];
 }
 
 export interface StatedApplication {
@@ -75,10 +78,10 @@ export interface StatedApplication {
   groups: readonly { called: string; parts: readonly StatedPart[]; atLeast: number }[];
 }
 
-/** That one process asks another. */
+/** That one process asks another, or an endpoint by its address where no device is known: its number is 0 then. */
 export interface Talks {
   client: { deviceId: number; process: string };
-  server: { deviceId: number; process: string };
+  server: { deviceId: number; address: string; process: string };
   protocol: string;
   port: number;
   /** how it is known and when it was last seen, in words */
@@ -98,10 +101,6 @@ export interface StatedNeed {
   kind: NeedKind;
   proof: string;
 }
-
-/** The id of a service: whose process it is, and what it is called; by its port where nobody tells the process. */
-export const serviceId = (deviceId: number, process: string, protocol: string, port: number): string =>
-  `${deviceId} ${process || `${protocol}/${port}`}`;
 
 /** What hangs on a port and is heard through what is plugged in there. */
 const passedOn: Record<string, ReadonlySet<Role>> = {
@@ -156,23 +155,22 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
   const hangsOn = (thing: number, at: number) => (hangs[thing] = at);
   const needs: Need[] = [];
   const gateways = new GatewayFinder(facts, placeOf);
-  const groups = new Map<
-    string,
-    { layer: number | null; at: number; gateways: number[]; things: number[]; network: string }
-  >();
+  const groups = new Map<string, Omit<GatewayGroup, 'layer'> & { layer: number | null; things: number[] }>();
   // endpoints that are parts of applications, by their addresses
   const asked = new Set(
     (facts.applications ?? []).flatMap(({ groups: own }) =>
       own.flatMap(({ parts }) => parts.flatMap(({ deviceId, address }) => (deviceId > 0 ? [] : [address]))),
     ),
   );
+  const talkedTo = new Set(facts.talks.flatMap(({ server }) => (server.deviceId > 0 ? [] : [server.address])));
   const atAddress = new Map<string, number>();
   for (const { mac, name, deviceId, port, via, vlan, addresses, ownDeviceId } of facts.endpoints) {
     const own = placeOf(ownDeviceId);
     const at = placeOf(deviceId);
     // people know a part by the address they named
     const thing = add('endpoint', mac, name || (addresses.find((address) => asked.has(address)) ?? mac));
-    for (const address of addresses) if (asked.has(address) && !atAddress.has(address)) atAddress.set(address, thing);
+    for (const address of addresses)
+      if ((asked.has(address) || talkedTo.has(address)) && !atAddress.has(address)) atAddress.set(address, thing);
     if (own >= 0) {
       hangsOn(thing, own);
     } else if (at >= 0) {
@@ -190,6 +188,7 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
       gateways: found.devices,
       things: [] as number[],
       network: found.network,
+      isVirtual: found.isVirtual,
     };
     groups.set(key, group);
     group.things.push(own >= 0 && !routing.has(roles[own] ?? 'unknown') ? own : thing);
@@ -205,7 +204,7 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
     layer: layer === null ? -1 : (layerOf.get(layer) ?? -1),
   }));
   const { machines, clusterHosts } = machinesOf(facts, add, placeOf);
-  addServices(facts, add, placeOf, numberOf, (device) => things[device]?.name ?? '', needs);
+  addServices(facts, add, placeOf, numberOf, (device) => things[device]?.name ?? '', atAddress, needs);
   addPower(facts, placeOf, needs);
   addApplications(facts, add, placeOf, numberOf, atAddress, needs);
   for (const { of, from, ...stated } of facts.stated ?? []) {
@@ -238,6 +237,7 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
 class GatewayFinder {
   readonly #prefixes: Prefixes;
   readonly #devices = new Map<string, number[]>();
+  readonly #virtual: ReadonlySet<string>;
 
   constructor(facts: EstateFacts, placeOf: (deviceId: number) => number) {
     const routes = new Map(
@@ -269,13 +269,14 @@ class GatewayFinder {
         );
     }
     this.#prefixes = new Prefixes([...this.#devices.keys()]);
+    this.#virtual = new Set(carried.keys());
   }
 
-  of(addresses: readonly string[]): { network: string; devices: number[] } | null {
+  of(addresses: readonly string[]): { network: string; devices: number[]; isVirtual: boolean } | null {
     for (const address of addresses) {
       const network = this.#prefixes.longestWith(address);
       const devices = network ? this.#devices.get(network) : undefined;
-      if (network && devices) return { network, devices };
+      if (network && devices) return { network, devices, isVirtual: this.#virtual.has(network) };
     }
     return null;
   }
@@ -341,6 +342,7 @@ function addServices(
   placeOf: (deviceId: number) => number,
   numberOf: (name: ThingName) => number,
   nameOf: (device: number) => string,
+  atAddress: ReadonlyMap<string, number>,
   needs: Need[],
 ): void {
   const kinds = new Map<number, ServiceKind | ''>();
@@ -361,55 +363,70 @@ function addServices(
   }
   const service = (deviceId: number, process: string, protocol: string, port: number) =>
     numberOf({ kind: 'service', id: serviceId(deviceId, process, protocol, port) });
-  /** by service: others of the same process that it talks with */
-  const peers = new Map<number, Set<number>>();
-  const asked = new Map<
-    string,
-    { client: number; process: string; place: string; servers: Set<number>; proof: Set<string> }
-  >();
+  /** by service: others of the same process that it talks with, and how that is known */
+  const peers = new Map<number, Map<number, Set<string>>>();
+  const asked = new Map<string, { client: number; place: string; servers: Map<number, Set<string>> }>();
   for (const { client, server, protocol, port, proof } of facts.talks) {
     const from = client.process === '' ? -1 : service(client.deviceId, client.process, '', 0);
-    const known = service(server.deviceId, server.process, protocol, port);
-    const to = known >= 0 ? known : placeOf(server.deviceId);
+    const known = server.deviceId > 0 ? service(server.deviceId, server.process, protocol, port) : -1;
+    const other = server.deviceId > 0 ? placeOf(server.deviceId) : (atAddress.get(server.address) ?? -1);
+    const to = known >= 0 ? known : other;
     if (from < 0 || to < 0 || from === to) continue;
     if (known >= 0 && client.process === server.process && client.deviceId !== server.deviceId) {
       for (const [one, other] of [
         [from, to],
         [to, from],
       ] as const)
-        peers.set(one, (peers.get(one) ?? new Set()).add(other));
+        put(peers, one, other, proof);
       continue;
     }
     const place = `${protocol}/${port}`;
     const key = `${from} ${server.process} ${place}`;
-    const group = asked.get(key) ?? {
-      client: from,
-      process: server.process,
-      place,
-      servers: new Set(),
-      proof: new Set(),
-    };
+    const group = asked.get(key) ?? { client: from, place, servers: new Map() };
     asked.set(key, group);
-    group.servers.add(to);
-    group.proof.add(proof);
+    group.servers.set(to, (group.servers.get(to) ?? new Set()).add(proof));
   }
-  for (const { client, place, servers, proof } of asked.values()) {
-    const standIns = [...servers].flatMap((one) =>
-      [...(peers.get(one) ?? [])].filter((peer) => ports.get(peer)?.has(place)),
+  for (const { client, place, servers } of asked.values()) {
+    const standIns = [...servers.keys()].flatMap((one) =>
+      [...(peers.get(one)?.keys() ?? [])].filter((peer) => ports.get(peer)?.has(place)),
     );
-    const from = [...new Set([...servers, ...standIns])].filter((one) => one !== client).sort((x, y) => x - y);
+    const from = [...new Set([...servers.keys(), ...standIns])].filter((one) => one !== client).sort((x, y) => x - y);
     if (from.length === 0) continue;
     const isNeeded = from.some((one) => isNeededAtOnce(kinds.get(one) ?? ''));
-    needs.push({ of: client, from, atLeast: isNeeded ? 1 : 0, kind: 'talks to', proof: [...proof].join('; ') });
-  }
-  for (const [one, others] of peers)
     needs.push({
-      of: one,
-      from: [...others].sort((x, y) => x - y),
-      atLeast: 0,
-      kind: 'replicates with',
-      proof: 'they talk to each other, and are the same process',
+      of: client,
+      from,
+      atLeast: isNeeded ? 1 : 0,
+      kind: 'talks to',
+      proof: place,
+      each: from.map((one) => {
+        const heard = servers.get(one);
+        return heard ? heardOf(heard) : [`stands in: it serves ${place} too`];
+      }),
     });
+  }
+  for (const [one, others] of peers) {
+    const from = [...others.keys()].sort((x, y) => x - y);
+    const proof = 'the same process, and they talk to each other';
+    const each = from.map((other) => [proof, ...heardOf(others.get(other) ?? [])]);
+    needs.push({ of: one, from, atLeast: 0, kind: 'replicates with', proof, each });
+  }
+}
+
+function put(peers: Map<number, Map<number, Set<string>>>, one: number, other: number, proof: string): void {
+  const own = peers.get(one) ?? new Map<number, Set<string>>();
+  peers.set(one, own);
+  own.set(other, (own.get(other) ?? new Set()).add(proof));
+}
+
+/** So many conversations are told of two; the rest is counted. */
+const mostHeard = 3;
+
+/** How two are heard to talk: the first of their conversations in words. */
+function heardOf(proofs: Iterable<string>): string[] {
+  const all = [...proofs].sort();
+  const more = all.length - mostHeard;
+  return [...all.slice(0, mostHeard), ...(more > 0 ? [`and ${more} more`] : [])];
 }
 
 /** An application goes on while enough of each of its services do. */
@@ -424,20 +441,21 @@ function addApplications(
   for (const { id, name, groups } of facts.applications ?? []) {
     const application = add('application', id, name);
     for (const { called, parts, atLeast } of groups) {
-      const from = parts
-        .map(({ deviceId, address, service }) => {
-          if (deviceId === 0) return atAddress.get(address) ?? -1;
-          const own = service === '' ? -1 : numberOf({ kind: 'service', id: `${deviceId} ${service}` });
-          return own >= 0 ? own : placeOf(deviceId);
-        })
-        .filter((one) => one >= 0);
-      if (from.length > 0)
+      const from = new Map<number, readonly string[]>();
+      for (const { deviceId, address, service, proof } of parts) {
+        const own = deviceId > 0 && service ? numberOf({ kind: 'service', id: `${deviceId} ${service}` }) : -1;
+        const host = deviceId > 0 ? placeOf(deviceId) : (atAddress.get(address) ?? -1);
+        const part = own >= 0 ? own : host;
+        if (part >= 0 && !from.has(part)) from.set(part, proof);
+      }
+      if (from.size > 0)
         needs.push({
           of: application,
-          from: [...new Set(from)],
-          atLeast: Math.min(atLeast, new Set(from).size),
+          from: [...from.keys()],
+          atLeast: Math.min(atLeast, from.size),
           kind: 'member of',
           proof: called,
+          each: [...from.values()],
         });
     }
   }

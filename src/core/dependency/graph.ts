@@ -31,6 +31,8 @@ export interface Need {
   kind: NeedKind;
   /** who says so, in words */
   proof: string;
+  /** by place in `from`: how that one is known, each reason by itself, where each is known by itself */
+  each?: readonly (readonly string[])[];
 }
 
 /** What is joined in one VLAN. */
@@ -49,6 +51,8 @@ export interface GatewayGroup {
   things: readonly number[];
   /** the network, in words */
   network: string;
+  /** a virtual router is told there, and these carry it; else they route and have an address in it */
+  isVirtual?: boolean;
 }
 
 /** A host that may take over machines of others of its cluster. */

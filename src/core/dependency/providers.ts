@@ -1,4 +1,4 @@
-import type { PreparedGraph } from './graph';
+import type { GatewayGroup, HostedMachine, PreparedGraph } from './graph';
 
 /** Whom things rest on, by all that is known of them: one step. */
 export class Providers {
@@ -15,23 +15,38 @@ export class Providers {
     });
   }
 
+  /** What it needs, by the places of these. */
+  needsOf(thing: number): readonly number[] {
+    return this.#needs.get(thing) ?? [];
+  }
+
+  /** The machine it is, or runs in. */
+  machineOf(thing: number): HostedMachine | undefined {
+    return this.graph.machines[this.#machines.get(thing) ?? -1];
+  }
+
+  /** Who routes for it, by network, where somebody does. */
+  groupsOf(thing: number): GatewayGroup[] {
+    return (this.#groups.get(thing) ?? []).flatMap((group) => {
+      const one = this.graph.gatewayGroups[group];
+      return one && one.gateways.length > 0 ? [one] : [];
+    });
+  }
+
   /** Each way in which a thing rests on others: how many of whom it needs. */
   of(thing: number): { from: readonly number[]; atLeast: number; need: number | null }[] {
     const { graph } = this;
     const at = graph.hangsOn[thing] ?? -1;
-    const machine = graph.machines[this.#machines.get(thing) ?? -1];
+    const machine = this.machineOf(thing);
     return [
-      ...(this.#needs.get(thing) ?? []).flatMap((need) => {
+      ...this.needsOf(thing).flatMap((need) => {
         const one = graph.needs[need];
         return one ? [{ from: one.from, atLeast: one.atLeast, need }] : [];
       }),
       ...(at >= 0 ? [{ from: [at], atLeast: 1, need: null }] : []),
       ...(machine && machine.machine === thing ? [{ from: [machine.host], atLeast: 1, need: null }] : []),
       ...(machine && machine.inside === thing ? [{ from: [machine.machine], atLeast: 1, need: null }] : []),
-      ...(this.#groups.get(thing) ?? []).flatMap((group) => {
-        const one = graph.gatewayGroups[group];
-        return one && one.gateways.length > 0 ? [{ from: one.gateways, atLeast: 1, need: null }] : [];
-      }),
+      ...this.groupsOf(thing).map(({ gateways }) => ({ from: gateways, atLeast: 1, need: null })),
     ];
   }
 

@@ -59,3 +59,7 @@ export function thingOfToken(token: string): { kind: ThingKind; id: string } | n
 /** Whether it was to be asked again by a day. @param today `2026-12-01` */
 export const isReviewDue = ({ reviewOn }: Pick<SaidNeed, 'reviewOn'>, today: string): boolean =>
   reviewOn !== null && reviewOn <= today;
+
+/** How many of those that a thing rests on it needs, before their names: “any of ”, “2 of ”; nothing of one alone, or where it goes on without. */
+export const shareWords = (atLeast: number, count: number): string =>
+  count < 2 || atLeast === 0 ? '' : atLeast === count ? 'all of ' : atLeast === 1 ? 'any of ' : `${atLeast} of `;

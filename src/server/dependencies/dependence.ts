@@ -1,5 +1,6 @@
 import { linkWords } from '../../core/dependency/linkWords';
 import { thingOfToken } from '../../core/dependency/saidNeed';
+import type { Assembled } from '../../core/applications/assemble';
 import { CauseWords } from '../../core/dependency/causeWords';
 import {
   estateGraph,
@@ -29,7 +30,7 @@ import { tablesOf } from '../query/tables/estateTables';
 import { slowTalkStamp } from '../query/talk/slowStamp';
 import { assembledFrom } from './serving';
 import { servingNow } from './servingNow';
-import { proofOf, talkOfDevices } from './talkOfDevices';
+import { askedAddresses, proofOf, talkOfDevices } from './talkOfDevices';
 
 /** Who rests on whom as of a survey, ready to be asked. */
 export interface Dependence extends EstateGraph {
@@ -146,6 +147,24 @@ const statedIn = (store: Store): StatedNeed[] =>
     return thing && things.length > 0 ? [{ of: thing, from: things, atLeast, kind, proof: `${by} says: ${note}` }] : [];
   });
 
+/** So much talk with other parts is told of one. */
+const mostTold = 2;
+
+/** By what each part of an application is known to be one: its talk with the others, else that people named it. */
+function partProofs({ parts, talks }: Assembled): string[][] {
+  const told = parts.map((): string[] => []);
+  const tell = (at: number, words: string) => {
+    const own = told[at];
+    if (own && own.length < mostTold && !own.includes(words)) own.push(words);
+  };
+  const nameOf = (at: number) => [parts[at]?.service, parts[at]?.device].filter(Boolean).join(' on ');
+  for (const { client, server, proof } of talks) {
+    tell(server, `${nameOf(client)} asks it: ${proof}`);
+    tell(client, `it asks ${nameOf(server)}: ${proof}`);
+  }
+  return told.map((words) => (words.length > 0 ? words : ['people named it']));
+}
+
 /** Services of one process stand in for each other, unless somebody said that more of them must go on. */
 function applicationsOf(store: Store, survey: number): StatedApplication[] {
   const all = readApplications(store.db);
@@ -153,12 +172,15 @@ function applicationsOf(store: Store, survey: number): StatedApplication[] {
   const serving = servingNow(store, survey);
   return all.map((application) => {
     const groups = new Map<string, StatedPart[]>();
-    for (const { deviceId, address, service, device } of assembledFrom(application, serving).parts) {
+    const assembled = assembledFrom(application, serving);
+    const proofs = partProofs(assembled);
+    assembled.parts.forEach(({ deviceId, address, service, device }, at) => {
       const called = service || device;
+      const part = { deviceId, address, service, proof: proofs[at] ?? [] };
       const own = groups.get(called);
-      if (own) own.push({ deviceId, address, service });
-      else groups.set(called, [{ deviceId, address, service }]);
-    }
+      if (own) own.push(part);
+      else groups.set(called, [part]);
+    });
     return {
       id: String(application.id),
       name: application.name,
@@ -196,15 +218,21 @@ function* endpointsOf(store: Store, survey: number): EstateFacts['endpoints'] {
   }
 }
 
-/** Who asked whom lately, between devices that are known. */
+/** Who asked whom lately: known devices among each other, and addresses that are none. */
 function talksOf(store: Store, survey: number): Talks[] {
   const now = Date.parse(new Calendar(store.db).momentOf(survey));
   const since = (now - rememberedDays * dayMs) / 1000;
-  return Array.from(talkOfDevices(tablesOf(store).talk(survey), since), (talk) => ({
-    client: talk.client,
-    server: talk.server,
-    protocol: talk.protocol,
-    port: talk.port,
+  const table = tablesOf(store).talk(survey);
+  const talks = Array.from(talkOfDevices(table, since), (talk): Talks => ({
+    ...talk,
+    server: { ...talk.server, address: '' },
     proof: proofOf(talk),
   }));
+  for (const talk of askedAddresses(table, since))
+    talks.push({
+      ...talk,
+      server: { deviceId: 0, address: talk.server.address, process: '' },
+      proof: proofOf(talk),
+    });
+  return talks;
 }

@@ -14,6 +14,7 @@ import { matrixGroups } from './matrixGroups';
 
 const mostNamed = 200;
 const longestNames = 8000;
+const longestName = 400;
 const namesWords =
   'names of devices, machines, services, endpoints or applications, MACs or addresses; device:NUMBER, site:CODE, group:NAME or a network, with commas between them';
 
@@ -26,6 +27,13 @@ function namesAsked(path: string, written: string): string[] {
   if (names.length === 0) throw invalid([{ path, message: 'name at least one thing' }]);
   if (names.length > mostNamed) throw invalid([{ path, message: `no more than ${mostNamed} at once` }]);
   return names;
+}
+
+/** The name of one thing; it may have commas in it. @throws Problem where there is none */
+function nameAsked(path: string, written: string): string {
+  const name = written.trim();
+  if (!name) throw invalid([{ path, message: 'name one thing' }]);
+  return name;
 }
 
 /** An answer, or a problem with each mistake at its parameter. */
@@ -90,11 +98,24 @@ export const dependencyRoutes = [
     path: '/stoppers',
     role: 'viewer',
     summary: 'The smallest sets whose loss stops one thing: alone, and in pairs',
-    query: yup.object({ ...atSurvey, of: text('the thing, named as in a rehearsal').default('') }),
+    query: yup.object({ ...atSurvey, of: text('the thing, named as in a rehearsal', longestName).default('') }),
     run: async ({ store, query }) => {
       const survey = surveyAsked(store, query);
-      const [of = ''] = namesAsked('of', query.of);
+      const of = nameAsked('of', query.of);
       return orInvalid('of', await tableAnswers(store).ask('stoppersNamed', survey, of));
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/rests-on',
+    role: 'viewer',
+    summary:
+      'What one thing rests on, one step far: in which way, how many of whom, how each is known and when that was seen last',
+    query: yup.object({ ...atSurvey, of: text('the thing, named as in a rehearsal', longestName).default('') }),
+    run: async ({ store, query }) => {
+      const survey = surveyAsked(store, query);
+      const of = nameAsked('of', query.of);
+      return orInvalid('of', await tableAnswers(store).ask('restsOnTold', survey, of));
     },
   }),
   route({

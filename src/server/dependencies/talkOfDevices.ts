@@ -54,8 +54,8 @@ export interface AskedAddress {
 /** Who asks so many at one port asks whoever there is, as a proxy or a scanner does: none of them is a part of anything. */
 const mostAsked = 500;
 
-/** What known devices ask at addresses that are no device. */
-export function askedAddresses(table: ConversationsTable): AskedAddress[] {
+/** What known devices ask at addresses that are no device. @param since only what was heard from then on, in seconds since the epoch */
+export function askedAddresses(table: ConversationsTable, since = 0): AskedAddress[] {
   const [clients, servers, last] = [table.devicesAt('client'), table.devicesAt('server'), table.lastSeconds()];
   const of = (field: string) => {
     const column = table.column(field);
@@ -72,7 +72,7 @@ export function askedAddresses(table: ConversationsTable): AskedAddress[] {
   const byAsker = new Map<string, AskedAddress[]>();
   for (let row = 0; row < table.size; row++) {
     const client = clients[row] ?? 0;
-    if (client === 0 || (servers[row] ?? 0) > 0) continue;
+    if (client === 0 || (servers[row] ?? 0) > 0 || (last[row] ?? 0) < since) continue;
     const key = `${client} ${String(asker(row))} ${String(protocol(row))}/${String(port(row))}`;
     const own = byAsker.get(key) ?? [];
     byAsker.set(key, own);

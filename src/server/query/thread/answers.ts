@@ -35,6 +35,7 @@ import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications'
 import { matrixOf } from '../../dependencies/matrix';
 import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
+import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
 import { needMeant, saidNeedsTold } from '../../dependencies/saidNeeds';
 import { strataAt } from '../../dependencies/strata';
@@ -69,6 +70,7 @@ export const answers = {
   sitePreview,
   rehearsalOf,
   stoppersNamed,
+  restsOnTold,
   ruleTrial,
   servicesByRule,
   serviceGroups,
@@ -97,6 +99,7 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'dossier',
   'rehearsalOf',
   'stoppersNamed',
+  'restsOnTold',
   'serviceGroups',
   'matrixOf',
   'talkDays',

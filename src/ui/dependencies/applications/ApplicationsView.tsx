@@ -5,11 +5,10 @@ import { Glyph } from '../../components/Glyph';
 import { Panel } from '../../components/Panel';
 import { PlainButton } from '../../components/PlainButton';
 import { ProblemNote } from '../../components/ProblemNote';
-import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
-import { selectedThing } from '../selectedThing';
+import { ChosenPanel } from '../ChosenPanel';
 import { ApplicationDetail } from './ApplicationDetail';
 import { ApplicationForm } from './ApplicationForm';
 import { useApplications } from './useApplications';
@@ -21,7 +20,6 @@ export function ApplicationsView() {
   const { data, error } = useApplications();
   const rows = data?.rows ?? [];
   const chosen = rows.find(({ id }) => String(id) === view.host) ?? rows[0] ?? null;
-  const selected = selectedThing(view.sel);
   const form = view.sel === 'application:new' ? 'new' : view.sel === 'application:edit' ? 'edit' : null;
   return (
     <div className="area">
@@ -83,11 +81,7 @@ export function ApplicationsView() {
           />
         </Panel>
       ) : (
-        selected && (
-          <Panel label="Dossier">
-            <AnyDossier thing={selected.thing} id={selected.id} />
-          </Panel>
-        )
+        <ChosenPanel />
       )}
     </div>
   );

@@ -8,18 +8,16 @@ import type { Circles } from '@/core/dependency/circles';
 import type { Application, MemberRule } from '@/core/applications/application';
 import { memberKey } from '@/core/applications/application';
 import { Glyph } from '../../components/Glyph';
-import { Panel } from '../../components/Panel';
 import { PlainButton } from '../../components/PlainButton';
 import { ProblemNote } from '../../components/ProblemNote';
 import { TextButton } from '../../components/TextButton';
-import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { useWritten } from '../../features/edits/useWritten';
 import { ApiProblem, call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { useGo } from '../../lib/useGo';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
-import { selectedThing } from '../selectedThing';
+import { ChosenPanel } from '../ChosenPanel';
 import { CircleDrawing } from './CircleDrawing';
 
 /** Hosts that belong together because they talk; what everybody asks is set apart. */
@@ -31,7 +29,6 @@ export function CirclesView() {
   });
   const rows = data?.circles ?? [];
   const chosen = rows.find(({ id }) => id === view.host) ?? rows[0] ?? null;
-  const selected = selectedThing(view.sel);
   return (
     <div className="area">
       <main className="work">
@@ -90,11 +87,7 @@ export function CirclesView() {
           </div>
         )}
       </main>
-      {selected && (
-        <Panel label="Dossier">
-          <AnyDossier thing={selected.thing} id={selected.id} />
-        </Panel>
-      )}
+      <ChosenPanel />
     </div>
   );
 }

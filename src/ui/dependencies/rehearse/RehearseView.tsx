@@ -1,13 +1,11 @@
 'use client';
 
 import { useMemo } from 'react';
-import { Panel } from '../../components/Panel';
 import { ProblemNote } from '../../components/ProblemNote';
 import { TextButton } from '../../components/TextButton';
-import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
-import { selectedThing } from '../selectedThing';
+import { ChosenPanel } from '../ChosenPanel';
 import { ThingsField, tokensIn } from '../ThingsField';
 import { OutageMap } from './OutageMap';
 import { PlannedWorks } from './PlannedWorks';
@@ -33,7 +31,6 @@ export function RehearseView() {
   const [only] = plan.data?.chosen ?? [];
   const meant = first.length === 1 && only && plan.data?.chosen.length === 1 ? [`${only.kind}:${only.id}`] : first;
   const isSecond = view.instead !== null;
-  const shown = selectedThing(view.sel);
   const mistakeOf = (of: typeof plan) => (of.error && of.error.errors.length > 0 ? of.error.words : null);
   const outage = (of: typeof plan, tokens: string[]) => (tokens.length > 0 && !of.error ? of.data : undefined);
   return (
@@ -106,11 +103,7 @@ export function RehearseView() {
           </div>
         </div>
       </main>
-      {shown && (
-        <Panel label="Dossier">
-          <AnyDossier thing={shown.thing} id={shown.id} />
-        </Panel>
-      )}
+      <ChosenPanel />
     </div>
   );
 }

@@ -3,7 +3,7 @@
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { saidNeedSchema, type SaidNeed, type SaidNeedBody } from '@/core/dependency/saidNeed';
+import { saidNeedSchema, shareWords, type SaidNeed, type SaidNeedBody } from '@/core/dependency/saidNeed';
 import { DayInput } from '../../components/form/DayInput';
 import { useField } from '../../components/form/fieldContext';
 import { SaveLine } from '../../components/form/SaveLine';
@@ -24,9 +24,6 @@ type ToldNeed = SaidNeed & { id: number; names: { of: string; from: string[] }; 
 
 /** What is still so is asked again a year later. */
 const reviewDays = 365;
-
-const shareWords = ({ from, atLeast }: Pick<SaidNeed, 'from' | 'atLeast'>): string =>
-  from.length === 1 ? '' : atLeast === from.length ? 'all of ' : atLeast === 1 ? 'any of ' : `${atLeast} of `;
 
 /** What people say rests on what, and what is to be asked again; and of what is named, said anew. */
 export function SaidNeeds({
@@ -83,7 +80,7 @@ export function SaidNeeds({
             {shown.map((need) => (
               <li key={need.id}>
                 {need.isDue && <Glyph name="fault" size={9} />} {need.names.of}{' '}
-                {need.kind === 'powered by' ? 'is powered by' : 'rests on'} {shareWords(need)}
+                {need.kind === 'powered by' ? 'is powered by' : 'rests on'} {shareWords(need.atLeast, need.from.length)}
                 {need.names.from.join(', ')}
                 <div className="quiet">
                   {need.by}: {need.note}

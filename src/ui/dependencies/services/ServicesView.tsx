@@ -8,10 +8,9 @@ import { Panel } from '../../components/Panel';
 import { PlainInput } from '../../components/PlainInput';
 import { Link } from '../../components/Link';
 import { TextButton } from '../../components/TextButton';
-import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
-import { selectedThing } from '../selectedThing';
+import { ChosenPanel } from '../ChosenPanel';
 import { RulesPanel } from './RulesPanel';
 import { ServiceDetail } from './ServiceDetail';
 import { useServices, type ServiceGroup } from './useServices';
@@ -36,7 +35,6 @@ export function ServicesView() {
   const shown = wanted === '' ? rows : rows.filter(fits);
   const chosen = rows.find(({ id }) => id === view.host) ?? shown[0] ?? null;
   const unexplained = rows.filter(({ kind }) => kind === '');
-  const selected = selectedThing(view.sel);
   const isRules = view.sel === 'rules:all' || /^rule:/.test(view.sel ?? '');
   return (
     <div className="area">
@@ -115,11 +113,7 @@ export function ServicesView() {
           <RulesPanel />
         </Panel>
       ) : (
-        selected && (
-          <Panel label="Dossier">
-            <AnyDossier thing={selected.thing} id={selected.id} />
-          </Panel>
-        )
+        <ChosenPanel />
       )}
     </div>
   );

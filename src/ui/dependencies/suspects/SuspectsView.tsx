@@ -4,15 +4,13 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { ThingKind } from '@/core/dependency/graph';
 import { silentToken } from '@/core/dependency/silentToken';
-import { Panel } from '../../components/Panel';
 import { ProblemNote } from '../../components/ProblemNote';
 import { TextButton } from '../../components/TextButton';
-import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { Link } from '../../components/Link';
 import { call, type ApiProblem } from '../../lib/api';
 import { useView } from '../../lib/useView';
 import { DependencyViews } from '../DependencyViews';
-import { selectedThing } from '../selectedThing';
+import { ChosenPanel } from '../ChosenPanel';
 import { ThingLink } from '../ThingLink';
 import { ThingsField, tokensIn } from '../ThingsField';
 
@@ -56,7 +54,6 @@ export function SuspectsView() {
   const rows = named > 0 && !error ? (data?.rows ?? []) : [];
   // a token may stand for many
   const seen = data ? data.down.length + data.slow.length : named;
-  const shown = selectedThing(view.sel);
   const [best] = rows;
   const names = new Map<string, string>();
   down.forEach((token, at) => {
@@ -158,11 +155,7 @@ export function SuspectsView() {
           </div>
         </div>
       </main>
-      {shown && (
-        <Panel label="Dossier">
-          <AnyDossier thing={shown.thing} id={shown.id} />
-        </Panel>
-      )}
+      <ChosenPanel />
     </div>
   );
 }

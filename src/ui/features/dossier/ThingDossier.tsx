@@ -1,10 +1,11 @@
 'use client';
 
+import { serviceId } from '@/core/dependency/serviceId';
 import { rowWords } from '@/core/things/rowWords';
 import { things, type ThingName } from '@/core/things/things';
 import { Link } from '@/ui/components/Link';
 import { useView } from '../../lib/useView';
-import { standsInTheWay } from '../../lib/api';
+import { standsInTheWay, type ThingRow } from '../../lib/api';
 import { DossierProblem } from './DossierProblem';
 import { cellText, fieldText, monoKinds } from '../../lib/format';
 import { Glyph } from '../../components/Glyph';
@@ -14,6 +15,7 @@ import { coverGlyph, type CoverState } from '../contracts/coverGlyph';
 import { coverWords } from '../contracts/CoverSection';
 import { ContractActs } from '../contracts/ContractActs';
 import { WatchButton } from '../watch/WatchButton';
+import { RestsOn } from './RestsOn';
 import { TalkCalendar } from './TalkCalendar';
 import { Failing, Near, ThingHistory, useThingDossier } from './ThingParts';
 
@@ -30,6 +32,15 @@ const told: Partial<Record<ThingName, string[]>> = {
   wlans: ['site'],
   contracts: ['number', 'serials', 'devices', 'state', 'daysLeft'],
 };
+
+/** By which a rehearsal knows it; empty for what rests on nothing. */
+function tokenOf(thing: ThingName, row: ThingRow): string {
+  if (thing === 'endpoints') return `endpoint:${row.id}`;
+  // what is off rests on nothing
+  if (thing === 'machines') return row.state === 'running' ? `machine:${row.id}` : '';
+  if (thing !== 'services') return '';
+  return `service:${serviceId(Number(row.deviceId), String(row.process), String(row.protocol), Number(row.port))}`;
+}
 
 /** Everything about one thing, in the panel: what it says, what people wrote, what is near it, what happened to it. */
 export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
@@ -131,6 +142,7 @@ export function ThingDossier({ thing, id }: { thing: ThingName; id: string }) {
         ])}
       </dl>
       {thing === 'conversations' && <TalkCalendar id={id} />}
+      {tokenOf(thing, row) && <RestsOn key={tokenOf(thing, row)} of={tokenOf(thing, row)} />}
       {thing !== 'faults' && <Failing failing={failing} />}
       {thing === 'contracts' && <ContractActs row={row} version={version} />}
       {thing === 'contracts' && <NotInService serials={(row.notInService as string[] | undefined) ?? []} />}

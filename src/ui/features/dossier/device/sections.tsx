@@ -6,6 +6,7 @@ import { WhereSection } from '../../outlets/WhereSection';
 import { OwnSection } from '../../own/OwnSection';
 import { SiteSection } from '../../sites/SiteSection';
 import { Addresses } from './Addresses';
+import { RestsOn } from '../RestsOn';
 import { DependsOnIt } from './DependsOnIt';
 import type { SectionProps } from './dossierTypes';
 import { HistorySection } from './HistorySection';
@@ -33,6 +34,7 @@ interface DossierSection {
 const Cover = ({ dossier: { cover }, paper }: SectionProps) => <CoverSection cover={cover} paper={paper} />;
 const Where = ({ id, paper }: SectionProps) =>
   paper ? null : <WhereSection key={id} what={`device=${id}`} sel={`device:${id}`} />;
+const Rests = ({ id, paper }: SectionProps) => (paper ? null : <RestsOn key={id} of={`device:${id}`} />);
 const Site = ({ dossier: { device, version }, id, paper }: SectionProps) =>
   paper ? null : <SiteSection key={id} id={id} site={String(device.site ?? '')} version={version} />;
 const Own = ({ dossier: { device, version }, id, paper }: SectionProps) => (
@@ -42,6 +44,7 @@ const Own = ({ dossier: { device, version }, id, paper }: SectionProps) => (
 /** What a dossier of a device tells below its first facts, in its order. A new section is a file and a line here. */
 export const sections: readonly DossierSection[] = [
   { name: 'dependants', column: 1, isPrinted: true, Section: DependsOnIt },
+  { name: 'rests', column: 1, isPrinted: false, Section: Rests },
   { name: 'cover', column: 1, isPrinted: true, Section: Cover },
   { name: 'where', column: 1, isPrinted: false, Section: Where },
   { name: 'site', column: 1, isPrinted: false, Section: Site },
