@@ -1,10 +1,11 @@
 import { sharedKinds, type ServiceKind } from '../services/serviceRule';
+import { atOnce, rowsInStep, type Steps } from '../steps';
 import { GrowingNumbers } from '../tables/growingNumbers';
 import { naturalKey } from '../values/naturalKey';
 import { compareNaturally } from '../values/naturalOrder';
 import type { Circle, HostTalk, TalkingHost } from './circle';
 import { withIds } from './circleIds';
-import { groupsByTalk, type WeightedPairs } from './louvain';
+import { groupsInSteps, type WeightedPairs } from './louvain';
 
 /** A port of a host that is asked. */
 export interface AskedPort {
@@ -51,12 +52,20 @@ const mostTalks = 400;
  * Circles of hosts by their talk. What is asked by nearly everybody, or by several as something that is for everybody (names, time, directory, backup, logs), is set apart first, with its talk.
  * @param before circles of the survey before: hosts begin in them, and what has most in common with one keeps its id
  */
-export function circlesOf(
+export const circlesOf = (
   hosts: readonly TalkingHost[],
   ports: readonly AskedPort[],
   talk: AskedTalk,
   before: readonly Circle[] = [],
-): Circles {
+): Circles => atOnce(circlesInSteps(hosts, ports, talk, before));
+
+/** The same a step at a time: millions of rows take seconds. */
+export function* circlesInSteps(
+  hosts: readonly TalkingHost[],
+  ports: readonly AskedPort[],
+  talk: AskedTalk,
+  before: readonly Circle[] = [],
+): Steps<Circles> {
   // found alike in whatever order hosts are told
   const keys = hosts.map(({ id }) => naturalKey(id));
   const inOrder = Array.from(hosts.keys()).sort((x, y) =>
@@ -64,8 +73,11 @@ export function circlesOf(
   );
   const places = new Uint32Array(hosts.length);
   inOrder.forEach((host, place) => (places[host] = place));
+  yield;
   const shared = sharedOf(hosts, ports, talk);
+  yield;
   const telling = tellingRows(ports, talk, shared);
+  yield;
   const [clientAt, serverAt] = [new Uint32Array(telling.length), new Uint32Array(telling.length)];
   const events = new Float64Array(telling.length);
   for (let at = 0; at < telling.length; at++) {
@@ -73,10 +85,12 @@ export function circlesOf(
     clientAt[at] = places[talk.client[row] ?? 0] ?? 0;
     serverAt[at] = places[ports[talk.port[row] ?? 0]?.host ?? 0] ?? 0;
     events[at] = talk.events[row] ?? 0;
+    if (at % rowsInStep === rowsInStep - 1) yield;
   }
   const earlier = new Map(before.flatMap((circle, at) => circle.hosts.map(({ id }) => [id, at] as const)));
-  const groups = groupsByTalk(
-    pairsOf(hosts.length, clientAt, serverAt, events),
+  const pairs = yield* pairsOf(hosts.length, clientAt, serverAt, events);
+  const groups = yield* groupsInSteps(
+    pairs,
     before.length > 0 ? inOrder.map((host) => earlier.get(hosts[host]?.id ?? '') ?? -1) : undefined,
   );
   const members = new Map<number, TalkingHost[]>();
@@ -98,26 +112,32 @@ export function circlesOf(
       crossing.set(one, (crossing.get(one) ?? 0) + 1);
       crossing.set(other, (crossing.get(other) ?? 0) + 1);
     }
+    if (at % rowsInStep === rowsInStep - 1) yield;
   }
-  const circles = [...members]
-    .filter(([, own]) => own.length > 1)
-    .map(([group, own]): Circle => {
-      const rows = within.get(group) ?? [];
-      const out = crossing.get(group) ?? 0;
-      const asked = rankedPorts(hosts, ports, talk, rows);
-      const [most] = asked;
-      return {
-        id: '',
-        name: most ? `${serviceOf(most.port)} on ${hosts[most.port.host]?.name ?? ''}` : (own[0]?.name ?? ''),
-        hosts: own,
-        talks: talksOf(hosts, talk, asked),
-        conversations: rows.length,
-        bytes: rows.reduce((sum, row) => sum + (talk.bytes[row] ?? 0), 0),
-        services: [...new Set(asked.map(({ port }) => serviceOf(port)))].sort(compareNaturally),
-        inside: rows.length + out === 0 ? 0 : rows.length / (rows.length + out),
-      };
-    })
-    .sort((x, y) => y.hosts.length - x.hosts.length || compareNaturally(x.name, y.name));
+  const circles: Circle[] = [];
+  let told = 0;
+  for (const [group, own] of members) {
+    if (own.length < 2) continue;
+    const rows = within.get(group) ?? [];
+    const out = crossing.get(group) ?? 0;
+    const asked = rankedPorts(hosts, ports, talk, rows);
+    const [most] = asked;
+    circles.push({
+      id: '',
+      name: most ? `${serviceOf(most.port)} on ${hosts[most.port.host]?.name ?? ''}` : (own[0]?.name ?? ''),
+      hosts: own,
+      talks: talksOf(hosts, talk, asked),
+      conversations: rows.length,
+      bytes: rows.reduce((sum, row) => sum + (talk.bytes[row] ?? 0), 0),
+      services: [...new Set(asked.map(({ port }) => serviceOf(port)))].sort(compareNaturally),
+      inside: rows.length + out === 0 ? 0 : rows.length / (rows.length + out),
+    });
+    told += rows.length;
+    if (told < rowsInStep) continue;
+    told = 0;
+    yield;
+  }
+  circles.sort((x, y) => y.hosts.length - x.hosts.length || compareNaturally(x.name, y.name));
   return { circles: withIds(circles, before), shared: [...shared.values()].sort(bySharing) };
 }
 
@@ -182,15 +202,21 @@ function tellingRows(
 }
 
 /** How much each two hosts have in common, host by host. */
-function pairsOf(size: number, client: Uint32Array, server: Uint32Array, events: Float64Array): WeightedPairs {
+function* pairsOf(size: number, client: Uint32Array, server: Uint32Array, events: Float64Array): Steps<WeightedPairs> {
   const lower = new Uint32Array(client.length);
   for (let row = 0; row < lower.length; row++) lower[row] = Math.min(client[row] ?? 0, server[row] ?? 0);
   const { starts, rows } = byPort(size, lower);
+  yield;
   const [a, b] = [new GrowingNumbers(), new GrowingNumbers()];
   const weight: number[] = [];
   const sum = new Float64Array(size);
+  let told = 0;
   for (let host = 0; host < size; host++) {
     const touched: number[] = [];
+    if ((starts[host + 1] ?? 0) > told + rowsInStep) {
+      told = starts[host + 1] ?? 0;
+      yield;
+    }
     for (let at = starts[host] ?? 0; at < (starts[host + 1] ?? 0); at++) {
       const row = rows[at] ?? 0;
       const other = Math.max(client[row] ?? 0, server[row] ?? 0);

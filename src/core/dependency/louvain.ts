@@ -1,3 +1,5 @@
+import { atOnce, type Steps } from '../steps';
+
 /** Pairs that belong together by a weight; what joins something to itself is left out. */
 export interface WeightedPairs {
   size: number;
@@ -20,6 +22,7 @@ interface Level {
 /** What a move must gain at least, so that it ends. */
 const leastGain = 1e-9;
 const mostRounds = 40;
+const movedInStep = 20_000;
 
 /**
  * Groups that talk more among themselves than chance would have it: modularity with weights (M. Newman, “Analysis of weighted networks”, 2004), made large by moving one after the other and then whole groups (V. Blondel et al., “Fast
@@ -27,18 +30,24 @@ const mostRounds = 40;
  * @param before groups to begin with, by number, -1 for none: what was together stays together where nothing speaks against it
  * @returns the group of each, numbered in the order in which they are met
  */
-export function groupsByTalk(pairs: WeightedPairs, before?: ArrayLike<number>): Int32Array {
+export const groupsByTalk = (pairs: WeightedPairs, before?: ArrayLike<number>): Int32Array =>
+  atOnce(groupsInSteps(pairs, before));
+
+/** The same a step at a time. */
+export function* groupsInSteps(pairs: WeightedPairs, before?: ArrayLike<number>): Steps<Int32Array> {
   let level = levelOf(pairs);
+  yield;
   const groupOf = Int32Array.from({ length: pairs.size }, (_, at) => at);
   let first = before ? startOf(before, pairs.size) : null;
   for (let round = 0; round < mostRounds; round++) {
-    const moved = moveOnes(level, first);
+    const moved = yield* moveOnes(level, first);
     first = null;
     const numbers = numbered(moved);
     for (let at = 0; at < groupOf.length; at++) groupOf[at] = numbers[groupOf[at] ?? 0] ?? 0;
     const count = numbers.reduce((most, one) => Math.max(most, one), -1) + 1;
     if (count === level.size) break;
     level = together(level, numbers, count);
+    yield;
   }
   return numbered(groupOf);
 }
@@ -104,7 +113,7 @@ function levelOf({ size, a, b, weight }: WeightedPairs): Level {
 }
 
 /** Moves each to the group it gains most with, until nothing moves. */
-function moveOnes(level: Level, first: Int32Array | null): Int32Array {
+function* moveOnes(level: Level, first: Int32Array | null): Steps<Int32Array> {
   const { size, starts, to, weight, degree, total } = level;
   const group = first ?? Int32Array.from({ length: size }, (_, at) => at);
   const all = new Float64Array(size);
@@ -115,6 +124,7 @@ function moveOnes(level: Level, first: Int32Array | null): Int32Array {
   for (let round = 0; round < mostRounds; round++) {
     let moves = 0;
     for (let at = 0; at < size; at++) {
+      if (at % movedInStep === movedInStep - 1) yield;
       const own = group[at] ?? 0;
       const degreeHere = degree[at] ?? 0;
       let count = 0;
@@ -139,6 +149,7 @@ function moveOnes(level: Level, first: Int32Array | null): Int32Array {
       for (let nth = 0; nth < count; nth++) towards[met[nth] ?? 0] = 0;
     }
     if (moves === 0) break;
+    yield;
   }
   return group;
 }

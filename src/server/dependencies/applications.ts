@@ -1,11 +1,10 @@
 import { assemble, isCommon, type Assembled, type Instance } from '../../core/applications/assemble';
 import type { Application } from '../../core/applications/application';
+import type { Circles } from '../../core/dependency/circles';
+import { atOnce } from '../../core/steps';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
-import { editStamp } from '../../store/edits/log';
-import { circlesAt } from '../query/rows/circleRows';
 import { tablesOf } from '../query/tables/estateTables';
-import { slowTalkStamp } from '../query/talk/slowStamp';
 import { servingNow } from './servingNow';
 
 export interface ToldRound extends Assembled {
@@ -19,17 +18,10 @@ export function roundOf(store: Store, survey: number, rules: Application['rules'
 }
 
 /** Circles of hosts as of a survey, with their talk, and what everybody asks. */
-export function circlesTold(store: Store, survey: number) {
-  return tablesOf(store).told(
-    'circles',
-    survey,
-    () => ({
-      survey,
-      ...circlesAt(store.db, survey, tablesOf(store).talk(survey), tablesOf(store).table('services', survey, null)),
-    }),
-    `${slowTalkStamp(store.db)} ${editStamp(store.db, 'serviceRules')}`,
-  );
-}
+export const circlesTold = (store: Store, survey: number): Circles & { survey: number } => ({
+  survey,
+  ...atOnce(tablesOf(store).circles(survey)),
+});
 
 const mostSeeds = 40;
 

@@ -1,3 +1,4 @@
+import type { Circles } from '../../../core/dependency/circles';
 import type { DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import type { ColumnSource } from '../../../core/tables/column';
 import type { ThingName } from '../../../core/things/things';
@@ -17,6 +18,8 @@ export interface Asked {
   devices?: number[] | undefined;
   /** who talks to whom at that moment */
   talk: () => ConversationsTable;
+  /** who belongs together by it */
+  circles: () => Circles;
   /** every version of a module with a serial there was up to that moment, and may be later ones, where somebody has them in memory already */
   serials?: () => Iterable<SerialVersion>;
 }

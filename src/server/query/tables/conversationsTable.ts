@@ -194,9 +194,12 @@ export class ConversationsTable implements ThingTable {
     ];
   }
 
-  keys(): (number | string)[] {
+  keys(): ArrayLike<number | string> {
     const numbers = this.around.heard.stock.conversations().subarray(0, this.#heard);
-    return [...numbers, ...this.#extra.map((told) => conversationOf(this.db, told.id) ?? told.id)];
+    if (this.#extra.length === 0) return numbers;
+    const keys = Array.from<number | string>(numbers);
+    for (const told of this.#extra) keys.push(conversationOf(this.db, told.id) ?? told.id);
+    return keys;
   }
 
   owners(): Uint32Array {

@@ -1,13 +1,17 @@
 import type { CoverIndex } from '../../../core/cover/cover';
+import type { Circles } from '../../../core/dependency/circles';
 import { parseFilter } from '../../../core/filter/syntax';
+import { atOnce, type Steps } from '../../../core/steps';
 import { columnsOfRows, everyRow, type ColumnSource } from '../../../core/tables/column';
 import { selectRows } from '../../../core/tables/select';
 import { sitedThings, things, type ThingName } from '../../../core/things/things';
 import type { ThingField } from '../../../core/things/thing';
 import type { Db, Store } from '../../../store/base/database';
 import { endpointsByDevice } from '../../../store/base/attachmentCounts';
+import { editStamp } from '../../../store/edits/log';
 import type { KeptGroup } from '../../../store/groups';
-import type { SerialVersion, ThingRow } from '../rows/rowBuilder';
+import type { Asked, SerialVersion, ThingRow } from '../rows/rowBuilder';
+import { circleSteps } from '../rows/circleRows';
 import { builders } from '../rows/rows';
 import { makerLookup } from '../rows/makerOf';
 import { AddedFields } from '../columns/addedFields';
@@ -223,8 +227,7 @@ export class EstateTables {
     if (survey === 0) return [];
     this.#notice();
     this.#askedTo = Math.max(this.#askedTo, survey);
-    const talk = () => this.#talks.at(survey, this.#watch.newest);
-    const rows = builders[name]({ db: this.#db, survey, against: null, talk, devices: [deviceId] }, (other) =>
+    const rows = builders[name]({ ...this.#asked(survey), against: null, devices: [deviceId] }, (other) =>
       this.#plain(other, survey, null),
     ).filter((row) => Number(row.deviceId) === deviceId);
     const sited =
@@ -232,6 +235,14 @@ export class EstateTables {
         ? rows.map((row) => ({ ...row, site: this.#added.siteOf(survey)(deviceId) }))
         : rows;
     return name === 'modules' ? this.#added.withCover(sited, survey) : sited;
+  }
+
+  /** Who belongs together by talk as of a survey, made a step at a time; at once where it is made already. */
+  *circles(survey: number): Steps<Circles> {
+    const stamp = `${slowTalkStamp(this.#db)} ${editStamp(this.#db, 'serviceRules')}`;
+    const kept = this.told('circles', survey, () => ({ found: null as Circles | null }), stamp);
+    const services = this.table('services', survey, null);
+    return (kept.found ??= yield* circleSteps(this.#db, survey, this.talk(survey), services));
   }
 
   /** What follows from what surveys told up to one: made once, and again when any of them is not what it was. @param stamp of what else it follows from */
@@ -324,10 +335,8 @@ export class EstateTables {
             new RowsTable(
               builders[name](
                 {
-                  db: this.#db,
-                  survey,
+                  ...this.#asked(survey),
                   against,
-                  talk: () => this.#talks.at(survey, this.#watch.newest),
                   ...(name === 'ledger' && { serials: () => this.#serials(survey) }),
                 },
                 (other) => (other === name ? columnsOfRows([]) : this.#plain(other, survey, against)),
@@ -336,6 +345,15 @@ export class EstateTables {
           this.#untilWritten(name),
         );
     }
+  }
+
+  #asked(survey: number): Pick<Asked, 'db' | 'survey' | 'talk' | 'circles'> {
+    return {
+      db: this.#db,
+      survey,
+      talk: () => this.#talks.at(survey, this.#watch.newest),
+      circles: () => atOnce(this.circles(survey)),
+    };
   }
 
   #serials(survey: number): Iterable<SerialVersion> {

@@ -66,13 +66,12 @@ export class MarkedTable implements ThingTable {
         join(row, place - 1);
       });
     }
-    const [keysNow, keysThen] = [now.keys(), then.keys()];
-    const rowsThen = new Map<number | string, number>();
-    for (let row = 0; row < then.size; row++) if (!stayed[row]) rowsThen.set(keysThen[row] ?? '', row);
+    const keysNow = now.keys();
+    const rowThen = rowsByKey(then.keys(), stayed);
     for (let row = 0; row < now.size; row++) {
       if (this.#sameVersion[row]) continue;
-      const before = rowsThen.get(keysNow[row] ?? '');
-      if (before !== undefined) join(row, before);
+      const before = rowThen(keysNow[row] ?? '');
+      if (before >= 0) join(row, before);
     }
     return stayed;
   }
@@ -126,6 +125,34 @@ export class MarkedTable implements ThingTable {
 
   get order(): ThingTable['order'] {
     return this.now.order;
+  }
+
+  get coarse(): ThingTable['coarse'] {
+    return this.now.coarse;
+  }
+
+  numbersOf = (field: string): Float64Array | undefined => {
+    const now = this.now.numbersOf?.(field);
+    if (!now || this.#gone.length === 0) return now;
+    const then = this.then.numbersOf?.(field);
+    const numbers = new Float64Array(this.size).fill(Number.NaN, now.length);
+    numbers.set(now);
+    this.#gone.forEach((row, at) => (numbers[now.length + at] = then?.[row] ?? Number.NaN));
+    return numbers;
+  };
+
+  /** What is gone fits nothing that only the moment viewed tells. */
+  get steps(): ThingTable['steps'] {
+    const { steps } = this.now;
+    if (!steps || this.#gone.length === 0) return steps;
+    return steps.map((step) => ({
+      ...step,
+      spread: (found) => {
+        const fits = new Uint8Array(this.size);
+        fits.set(step.spread(found));
+        return fits;
+      },
+    }));
   }
 
   keys(): (number | string)[] {
@@ -185,10 +212,11 @@ export class MarkedTable implements ThingTable {
   #marks(): Column {
     const dictionary = new Dictionary();
     for (const mark of marks) dictionary.codeOf(mark);
-    return { dictionary, codes: Uint32Array.from(this.#changes) };
+    return { dictionary, codes: new Uint32Array(this.#changes) };
   }
 
   #both(field: string): Column {
+    if (this.#gone.length === 0) return this.now.column(field);
     const [now, then] = [this.now.column(field), this.then.column(field)];
     const codes = new Uint32Array(this.size);
     codes.set(now.codes);
@@ -200,4 +228,28 @@ export class MarkedTable implements ThingTable {
     });
     return { dictionary: now.dictionary, codes };
   }
+}
+
+/** Keys that are numbers up to so many times as high as there are rows are looked up by place. */
+const placesPerKey = 4;
+const fewKeys = 1_000_000;
+
+/** Finds the row with a key; -1 where there is none. @param without by row: 1 for those that are not looked for */
+function rowsByKey(keys: ArrayLike<number | string>, without: Uint8Array): (key: number | string) => number {
+  let highest = -1;
+  for (let row = 0; row < keys.length; row++) {
+    const key = keys[row];
+    if (typeof key === 'number' && key > highest && Number.isInteger(key)) highest = key;
+  }
+  const places = new Uint32Array(highest < placesPerKey * keys.length + fewKeys ? highest + 1 : 0);
+  const isPlace = (key: number | string | undefined): key is number =>
+    typeof key === 'number' && key >= 0 && key < places.length && Number.isInteger(key);
+  const others = new Map<number | string, number>();
+  for (let row = 0; row < keys.length; row++) {
+    if (without[row]) continue;
+    const key = keys[row] ?? '';
+    if (isPlace(key)) places[key] = row + 1;
+    else others.set(key, row);
+  }
+  return (key) => (isPlace(key) ? (places[key] ?? 0) - 1 : (others.get(key) ?? -1));
 }

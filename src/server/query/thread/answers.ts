@@ -119,6 +119,15 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
 export const asksOfTalk = (question: Question, rest: readonly unknown[]): boolean =>
   questionsOfTalk.has(question) ||
   (ofTalk.has(rest[0] as ThingName) && ['query', 'row', 'thingDossier'].includes(question));
+
+/** At which survey a question asks who belongs together by talk; null where it does not. */
+export function asksOfCircles(question: Question, rest: readonly unknown[]): number | null {
+  const [first, second] = rest;
+  if (question === 'circlesTold' || (question === 'matrixOf' && second === 'circle')) return Number(first);
+  if (first !== 'circles') return null;
+  if (question === 'query') return (second as { survey: number }).survey;
+  return question === 'row' || question === 'thingDossier' ? Number(second) : null;
+}
 type Rest<List extends unknown[]> = List extends [unknown, ...infer Tail] ? Tail : never;
 export type Arguments<Name extends Question> = Rest<Parameters<Answers[Name]>>;
 

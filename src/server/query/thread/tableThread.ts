@@ -4,7 +4,7 @@ import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
 import { captureStamp } from '../../../store/talk/captures';
 import { tablesOf } from '../tables/estateTables';
-import { answers, asksOfTalk, exportParts, ofTalk } from './answers';
+import { answers, asksOfCircles, asksOfTalk, exportParts, ofTalk } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';
 
 /** Answers questions about the whole estate beside the process that talks to browsers, and reads ahead whenever a survey was sealed. */
@@ -37,6 +37,7 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
         case 'question':
           if (message.name === 'find') await looksThrough(Number(message.with[0]));
           if (asksOfTalk(message.name, message.with)) await hearTalk();
+          await makeCircles(asksOfCircles(message.name, message.with));
           reply({
             number,
             answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
@@ -45,6 +46,7 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
           return;
         case 'export':
           if (ofTalk.has(message.export.thing)) await hearTalk();
+          if (message.export.thing === 'circles') await makeCircles(message.export.wanted.survey);
           exports.set(number, exportParts(store, message.export));
           return await tellPart(number);
         case 'next':
@@ -74,6 +76,23 @@ async function hearTalk(): Promise<void> {
       await othersFirst();
     }
   })().finally(() => (hearing = null)));
+}
+
+const making = new Map<number, Promise<void>>();
+
+/** Works out who belongs together by talk, a step at a time, once for all who ask. */
+async function makeCircles(survey: number | null): Promise<void> {
+  if (survey === null) return;
+  const begun = making.get(survey);
+  if (begun) return begun;
+  const whole = (async () => {
+    for (const _ of tablesOf(store).circles(survey)) {
+      tell({ beat: true });
+      await nextTurn();
+    }
+  })().finally(() => making.delete(survey));
+  making.set(survey, whole);
+  return whole;
 }
 
 /** Reads a step at a time, and lets whoever asks go first. */
