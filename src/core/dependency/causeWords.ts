@@ -88,6 +88,7 @@ export class CauseWords {
           return `${verb} ${gone}, which ${this.#fateWords(one)}${said}`;
         }
         const others = need.from.filter((one) => !cause.gone.includes(one));
+        if (need.atLeast === 0 && others.length === 0) return `${verb} ${gone}, and goes on without for a while${said}`;
         return others.length === 0
           ? `${verb} any of ${this.#names(need.from)}: none is left${said}`
           : `${verb} ${need.atLeast > 1 ? `${need.atLeast} of ${need.from.length}` : 'any of several'}: ${gone} ${cause.gone.length > 1 ? 'are' : 'is'} gone, ${this.#names(others)} ${others.length > 1 ? 'are' : 'is'} left${said}`;

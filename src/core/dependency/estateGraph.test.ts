@@ -83,8 +83,8 @@ test('who asks one of two that copy to each other asks either, and each has its 
   });
 });
 
-test('an endpoint that is asked is needed, though it is no device', () => {
-  expect(needsOf(facts)[1]).toEqual({ from: ['02:00:00:00:00:11'], atLeast: 1, each: [['heard hourly']] });
+test('an endpoint that is asked is told of, and gone on without: nobody knows what it is to who asks', () => {
+  expect(needsOf(facts)[1]).toEqual({ from: ['10.72.42.11'], atLeast: 0, each: [['heard hourly']] });
   // of an address that nobody knows nothing is known
   expect(needsOf({ ...facts, endpoints: [] })).toHaveLength(1);
 });

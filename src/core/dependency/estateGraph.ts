@@ -167,8 +167,10 @@ export function estateGraph(facts: EstateFacts): EstateGraph {
   for (const { mac, name, deviceId, port, via, vlan, addresses, ownDeviceId } of facts.endpoints) {
     const own = placeOf(ownDeviceId);
     const at = placeOf(deviceId);
-    // people know a part by the address they named
-    const thing = add('endpoint', mac, name || (addresses.find((address) => asked.has(address)) ?? mac));
+    // people know a part by the address they named, and talk by the one that is asked
+    const called =
+      addresses.find((address) => asked.has(address)) ?? addresses.find((address) => talkedTo.has(address));
+    const thing = add('endpoint', mac, name || (called ?? mac));
     for (const address of addresses)
       if ((asked.has(address) || talkedTo.has(address)) && !atAddress.has(address)) atAddress.set(address, thing);
     if (own >= 0) {
@@ -386,13 +388,15 @@ function addServices(
     asked.set(key, group);
     group.servers.set(to, (group.servers.get(to) ?? new Set()).add(proof));
   }
+  const endpoints = new Set(atAddress.values());
   for (const { client, place, servers } of asked.values()) {
     const standIns = [...servers.keys()].flatMap((one) =>
       [...(peers.get(one)?.keys() ?? [])].filter((peer) => ports.get(peer)?.has(place)),
     );
     const from = [...new Set([...servers.keys(), ...standIns])].filter((one) => one !== client).sort((x, y) => x - y);
     if (from.length === 0) continue;
-    const isNeeded = from.some((one) => isNeededAtOnce(kinds.get(one) ?? ''));
+    // of what nobody knows more than an address of, it is only known that it is asked
+    const isNeeded = from.some((one) => !endpoints.has(one) && isNeededAtOnce(kinds.get(one) ?? ''));
     needs.push({
       of: client,
       from,
