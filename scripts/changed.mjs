@@ -33,7 +33,8 @@ export function touchedSuites(files) {
     // a suite, or a part of one that lies in the folder of its name
     const own = suites.find((suite) => file === suite || file.startsWith(`${suite.slice(0, -'.test.ts'.length)}/`));
     if (own) touched.add(own);
-    const isProgram = /^(src|bin|signatures|catalogue|e2e\/support)\//.test(file) && !/\.test\.tsx?$/.test(file);
+    const isProgram =
+      /^(src|bin|signatures|catalogue|schemes|services|e2e\/support)\//.test(file) && !/\.test\.tsx?$/.test(file);
     if (!isProgram) continue;
     const about = suites.filter((suite) => covered.get(suite)?.some((place) => file.startsWith(place)));
     for (const suite of about.length > 0 ? about : suites) touched.add(suite);

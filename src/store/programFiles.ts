@@ -6,7 +6,7 @@ import { programFolder, type Store } from './base/database';
 import { addRelease, readCatalogue } from './catalogue';
 
 /** JSON files of a folder of the program, and of the same folder beside the data, where a person adds their own. */
-function jsonFiles(name: string, dataFolder: string): { file: string; content: unknown }[] {
+export function jsonFiles(name: string, dataFolder: string): { file: string; content: unknown }[] {
   return [path.join(programFolder(), name), path.join(dataFolder, name)]
     .filter((folder) => existsSync(folder))
     .flatMap((folder) =>

@@ -2,6 +2,7 @@ import { addresses } from './list/addresses';
 import { applications } from './list/applications';
 import { changes } from './list/changes';
 import { circles } from './list/circles';
+import { components } from './list/components';
 import { contracts } from './list/contracts';
 import { conversations } from './list/conversations';
 import { devices } from './list/devices';
@@ -45,6 +46,7 @@ const list = [
   virtualRouters,
   wlans,
   faults,
+  components,
   readiness,
   ledger,
   contracts,

@@ -8,10 +8,14 @@ import { readCatalogue } from '../../store/catalogue';
 import { editVersion } from '../../store/edits/log';
 import { releaseEdits, releaseKey, releaseWords } from '../../store/edits/releases';
 import { targetEdits, targetKey, targetWords } from '../../store/edits/targets';
+import { knownSchemes } from '../../store/releaseOrders';
 import { readTargets } from '../../store/targets';
 import { invalid, notFound } from '../access/problem';
+import { atMoments } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
+import { momentsAsked } from '../query/momentsAsked';
+import { tableAnswers } from '../query/thread/tableAnswers';
 
 const bytes = () => yup.number().integer().min(0).nullable().defined();
 const releaseForm = /^[0-9A-Za-z][0-9A-Za-z._-]*$/;
@@ -53,6 +57,29 @@ function knownRelease(db: Db, name: Pick<CatalogueRelease, 'vendor' | 'family' |
 
 /** Releases there are, and the releases that should run. */
 export const firmwareRoutes = [
+  route({
+    method: 'GET',
+    path: '/release-ladders',
+    role: 'viewer',
+    summary: 'What runs: by family or product and component, how many run which release, in the order of these',
+    query: yup.object(atMoments),
+    run: async ({ store, query }) => {
+      const { survey, against } = momentsAsked(store, query);
+      return { survey, against, ...(await tableAnswers(store).ask('laddersAt', survey, against)) };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/release-schemes',
+    role: 'viewer',
+    summary:
+      'How releases are written and put in order, in the order in which schemes are tried; and files of schemes that cannot be read',
+    run: ({ store }) => {
+      const { orders, mistakes } = knownSchemes(store.db);
+      const rows = orders.flatMap(({ scheme }) => scheme ?? []);
+      return { rows, total: rows.length, mistakes };
+    },
+  }),
   route({
     method: 'GET',
     path: '/catalogue',

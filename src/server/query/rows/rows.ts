@@ -27,6 +27,7 @@ import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
 import { applications } from './applicationRows';
 import { circles } from './circleRows';
+import { components } from './componentRows';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
@@ -56,6 +57,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
   services,
   circles,
   applications,
+  components,
   software,
   machines,
   faults,

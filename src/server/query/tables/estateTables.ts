@@ -39,7 +39,7 @@ const unmarked = new Set<ThingName>(['changes', 'visits']);
 /** Things that are there before any survey: contracts, and what captures and exporters tell. */
 const beforeSurveys = new Set<ThingName>(['contracts', 'conversations']);
 /** Things in which targets and the catalogue take part: they are good only until something is written. */
-const followSettings = new Set<ThingName>(['readiness', 'services']);
+const followSettings = new Set<ThingName>(['readiness', 'services', 'components']);
 
 /** Things that are read device by device where only one is asked for. */
 const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts' | 'conversations'>>([

@@ -35,6 +35,7 @@ import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications'
 import { matrixOf } from '../../dependencies/matrix';
 import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
+import { laddersAt } from '../../firmware/ladders';
 import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
 import { needMeant, saidNeedsTold } from '../../dependencies/saidNeeds';
@@ -71,6 +72,7 @@ export const answers = {
   rehearsalOf,
   stoppersNamed,
   restsOnTold,
+  laddersAt,
   ruleTrial,
   servicesByRule,
   serviceGroups,

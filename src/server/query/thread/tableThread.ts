@@ -108,6 +108,7 @@ async function readAhead(survey: number): Promise<void> {
     () => answers.today(store, survey, null),
     () => answers.mapData(store, survey, null, null),
     ...firstOfTalk(survey),
+    ...moreOfTalk(survey),
   ]) {
     ask();
     tell({ beat: true });
@@ -115,10 +116,25 @@ async function readAhead(survey: number): Promise<void> {
   }
 }
 
+const pageOfTalk = (survey: number, where: string, sort: string[]) => () =>
+  answers.query(store, 'conversations', { survey, against: null, where, sort, page: 1, size: 200 });
+
 /** What the page of talk asks for first. */
 const firstOfTalk = (survey: number): (() => unknown)[] => [
-  () => answers.query(store, 'conversations', { survey, against: null, where: '', sort: [], page: 1, size: 200 }),
+  pageOfTalk(survey, '', []),
   () => answers.matrixOf(store, survey, 'site', '', null),
+];
+
+/** What is asked next of it: once made, it grows with what comes. */
+const moreOfTalk = (survey: number): (() => unknown)[] => [
+  () => answers.matrixOf(store, survey, 'network', '', null),
+  () => answers.matrixOf(store, survey, 'kind', '', null),
+  () => answers.talkDays(store, survey, ''),
+  pageOfTalk(survey, '', ['-bytes']),
+  pageOfTalk(survey, 'activeHours<=3 activeHours>0', []),
+  pageOfTalk(survey, 'lastSeen>2020-01-01', ['-lastSeen']),
+  // any word: what has it in it is looked for in all texts
+  pageOfTalk(survey, 'tcp', []),
 ];
 
 let readyFor = '';

@@ -3,12 +3,12 @@
 import Button from '@mui/material/Button';
 import type { CatalogueRelease } from '@/core/firmware/readiness';
 import { formatBytes, parseQuantity } from '@/core/values/quantity';
-import { SaveLine } from '../components/form/SaveLine';
-import { SavingForm } from '../components/form/SavingForm';
-import { TextInput } from '../components/form/TextInput';
-import { useSavingForm } from '../components/form/useSavingForm';
-import { useWritten } from '../features/edits/useWritten';
-import { call } from '../lib/api';
+import { SaveLine } from '../../components/form/SaveLine';
+import { SavingForm } from '../../components/form/SavingForm';
+import { TextInput } from '../../components/form/TextInput';
+import { useSavingForm } from '../../components/form/useSavingForm';
+import { useWritten } from '../../features/edits/useWritten';
+import { call } from '../../lib/api';
 
 const blank = {
   vendor: '',
