@@ -51,68 +51,66 @@ function RungMark({
   const isPressed = count > 0;
   const colour = targetOf.length > 0 ? 'var(--lagoon)' : 'var(--ink-2)';
   return (
-    <g
-      className="rung"
-      role={isPressed ? 'button' : 'img'}
-      {...(isPressed && { tabIndex: 0 })}
-      aria-label={words}
-      onClick={isPressed ? onChoose : undefined}
-      onKeyDown={
-        isPressed
-          ? ({ key }) => {
-              if (key === 'Enter' || key === ' ') onChoose();
-            }
-          : undefined
-      }
-    >
-      <rect x={x - 30} y={0} width={60} height={ladderHeight} fill="transparent" />
-      <line x1={x} x2={x} y1={lineAt - 3} y2={lineAt + 3} stroke="var(--ink-3)" />
-      {Array.from({ length: dashes }, (_, nth) => (
-        <rect
-          key={nth}
-          x={isCompared ? x + 2 : left}
-          y={lineAt - 8 - dashStep * nth}
-          width={dashWidth}
-          height={dashHeight}
-          fill={colour}
-        />
-      ))}
-      {Array.from({ length: dashesBefore }, (_, nth) => (
-        <rect
-          key={`before ${nth}`}
-          x={left + 0.5}
-          y={lineAt - 7.5 - dashStep * nth}
-          width={dashWidth - 1}
-          height={dashHeight - 1}
-          fill="none"
-          stroke="var(--ink-3)"
-        />
-      ))}
-      {(count > 0 || (before ?? 0) > 0) && (
-        <text x={x} y={top - 2} textAnchor="middle" fontSize={11} fill="var(--ink)">
-          {isCompared && before !== count ? `${before} → ${count}` : count}
-        </text>
-      )}
-      {targetOf.length > 0 && (
-        <path d={`M${x - 5},${lineAt + 9} L${x},${lineAt + 2} L${x + 5},${lineAt + 9} Z`} fill="var(--ember)" />
-      )}
-      {isNamed && (
-        <>
-          <text
-            x={x}
-            y={lineAt + 21}
-            textAnchor="middle"
-            fontSize={11}
-            className="mono"
-            fill={count > 0 ? 'var(--ink)' : 'var(--ink-3)'}
-          >
-            {release}
+    <>
+      <g
+        className="rung"
+        role={isPressed ? 'button' : 'img'}
+        {...(isPressed && { tabIndex: 0 })}
+        aria-label={words}
+        onClick={isPressed ? onChoose : undefined}
+        onKeyDown={
+          isPressed
+            ? ({ key }) => {
+                if (key === 'Enter' || key === ' ') onChoose();
+              }
+            : undefined
+        }
+      >
+        <rect x={x - 30} y={0} width={60} height={ladderHeight} fill="transparent" />
+        <line x1={x} x2={x} y1={lineAt - 3} y2={lineAt + 3} stroke="var(--ink-3)" />
+        {Array.from({ length: dashes }, (_, nth) => (
+          <rect
+            key={nth}
+            x={isCompared ? x + 2 : left}
+            y={lineAt - 8 - dashStep * nth}
+            width={dashWidth}
+            height={dashHeight}
+            fill={colour}
+          />
+        ))}
+        {Array.from({ length: dashesBefore }, (_, nth) => (
+          <rect
+            key={`before ${nth}`}
+            x={left + 0.5}
+            y={lineAt - 7.5 - dashStep * nth}
+            width={dashWidth - 1}
+            height={dashHeight - 1}
+            fill="none"
+            stroke="var(--ink-3)"
+          />
+        ))}
+        {targetOf.length > 0 && (
+          <path d={`M${x - 5},${lineAt + 9} L${x},${lineAt + 2} L${x + 5},${lineAt + 9} Z`} fill="var(--ember)" />
+        )}
+      </g>
+      {/* what the mark says already, for the eye */}
+      <g className="rungtexts" aria-hidden="true">
+        {(count > 0 || (before ?? 0) > 0) && (
+          <text x={x} y={top - 2} fill="var(--ink)">
+            {isCompared && before !== count ? `${before} → ${count}` : count}
           </text>
-          <text x={x} y={lineAt + 34} textAnchor="middle" fontSize={10} fill="var(--ink-3)">
-            {published ? format(new Date(`${published}T00:00`), 'MMM yyyy') : ''}
-          </text>
-        </>
-      )}
-    </g>
+        )}
+        {isNamed && (
+          <>
+            <text x={x} y={lineAt + 21} className="mono" fill={count > 0 ? 'var(--ink)' : 'var(--ink-3)'}>
+              {release}
+            </text>
+            <text x={x} y={lineAt + 34} fontSize={10} fill="var(--ink-3)">
+              {published ? format(new Date(`${published}T00:00`), 'MMM yyyy') : ''}
+            </text>
+          </>
+        )}
+      </g>
+    </>
   );
 }
