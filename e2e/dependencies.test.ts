@@ -244,6 +244,9 @@ test('what a lost thing rests on is told beside the work, each edge with its evi
     expect(rests.length).toBeGreaterThan(0);
     expect(rests.flatMap(({ on }) => on.filter(({ proof }) => proof.length === 0))).toEqual([]);
   }
+  // a letter wrong: what may be meant is told
+  const nearly = await asked<{ errors: { path: string; message: string }[] }>('rehearsal?down=sgh-srv-0z');
+  expect(nearly.errors[0]?.message).toContain('nothing is called so at this survey; there is sgh-srv-01, sgh-srv-02');
   const nobody = await asked<{ errors: { path: string }[] }>('rests-on?of=nobody-1');
   expect(nobody.errors.map(({ path }) => path)).toEqual(['of']);
 });

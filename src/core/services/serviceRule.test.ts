@@ -43,7 +43,7 @@ test('the rules that come with the program are rules, and know what listens on p
   expect(kind({ process: 'sshd', port: 2222 })).toBe('control');
   expect(kind({ process: 'postgresqld', port: 9 })).toBe('database');
   expect(kind({ port: 53, protocol: 'udp' })).toBe('name');
-  expect(kind({ process: 'ncat', port: 4444 })).toBeNull();
+  expect(kind({ process: 'burrow', port: 4444 })).toBeNull();
   expect(new Set(rules.rules.map(({ id }) => id)).size).toBe(rules.rules.length);
 });
 
@@ -70,5 +70,5 @@ test('a package is that of the process by its name, or by a folder it lies in', 
   expect(of('ntpd', '/usr/sbin/ntpd')).toBe('ntp');
   expect(of('db', '/opt/tally/bin/db')).toBe('tally');
   expect(of('openssh', '/usr/bin/openssh')).toBe('openssh-server');
-  expect(of('ncat', '/tmp/.cache/ncat')).toBeNull();
+  expect(of('burrow', '/tmp/.cache/burrow')).toBeNull();
 });

@@ -1,11 +1,14 @@
 import { silentToken } from '../../core/dependency/silentToken';
 import { thingKinds, type ThingKind } from '../../core/dependency/graph';
+import { listed } from '../../core/dependency/causeWords';
+import { editDistance } from '../../core/find/editDistance';
 import { parseFilter } from '../../core/filter/syntax';
 import { writtenValue } from '../../core/filter/written';
 import { FilterError } from '../../core/filter/filterNode';
 import { valueAt } from '../../core/tables/column';
 import { addressOrNull, AddressError, parsePrefix } from '../../core/values/ipAddress';
 import { parseMac } from '../../core/values/mac';
+import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { readWorks } from '../../store/works';
 import { findRows } from '../query/query';
@@ -45,7 +48,9 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
       const onPort = portNamed(dependence, byName, name);
       if (onPort) return onPort;
       const why = kind ? `there is no ${kind} of this number` : 'nothing is called so';
-      return { written: name, mistake: `“${name}”: ${why} at this survey` };
+      const near = kind ? [] : nearNames(dependence, name);
+      const meant = near.length > 0 ? `; there is ${listed(near, 'and', near.length)}` : '';
+      return { written: name, mistake: `“${name}”: ${why} at this survey${meant}` };
     }
     // a device before what is only called like it
     const { things } = dependence.prepared;
@@ -141,6 +146,25 @@ function namesOf({ prepared }: Dependence): Map<string, number[]> {
     put(name.toLowerCase(), at);
   });
   return names;
+}
+
+const mostNear = 3;
+const mostWrong = 2;
+
+/** Names that are a letter or two from what was written, the nearest first. */
+function nearNames({ prepared }: Dependence, written: string): string[] {
+  const wanted = written.toLowerCase();
+  const most = Math.min(mostWrong, Math.floor(wanted.length / 4));
+  const found = new Map<string, number>();
+  for (const { kind, name } of prepared.things) {
+    if (kind === 'endpoint' || Math.abs(name.length - wanted.length) > most || found.has(name)) continue;
+    const distance = editDistance(name.toLowerCase(), wanted, most);
+    if (distance <= most) found.set(name, distance);
+  }
+  return [...found]
+    .sort(([one, near], [other, far]) => near - far || compareNaturally(one, other))
+    .slice(0, mostNear)
+    .map(([name]) => name);
 }
 
 /** By MAC in any notation, or by address: the device that has it, else the endpoint. */

@@ -2,6 +2,7 @@ import { listed } from '../../core/dependency/causeWords';
 import type { ThingKind } from '../../core/dependency/graph';
 import { linkWords } from '../../core/dependency/linkWords';
 import { suspectsFor, type Sign, type Suspect } from '../../core/dependency/suspects';
+import { fieldWord } from '../../core/things/changeWords';
 import { maintenanceState } from '../../core/groups/maintenance';
 import { everyRow } from '../../core/tables/column';
 import type { Store } from '../../store/base/database';
@@ -192,7 +193,7 @@ function signReader(store: Store, survey: number, dependence: Dependence, at: st
       const service = row.thing === 'service' ? serviceIn(subject) : null;
       if (service !== null) {
         const key = `${deviceId} ${service}`;
-        ofServices.set(key, (ofServices.get(key) ?? new Set()).add(String(row.field || row.kind)));
+        ofServices.set(key, (ofServices.get(key) ?? new Set()).add(wordOf(row)));
       } else if (row.thing === 'software')
         ofSoftware.set(deviceId, (ofSoftware.get(deviceId) ?? new Set()).add(subject));
     }
@@ -228,4 +229,8 @@ function serviceIn(subject: string): string | null {
 }
 
 const changeWords = (row: Record<string, unknown>): string =>
-  [String(row.subject), String(row.field || row.kind)].filter(Boolean).join(' ');
+  [String(row.subject), wordOf(row)].filter(Boolean).join(' ');
+
+/** What changed of it, as its heading says it. */
+const wordOf = ({ thing, field, kind }: Record<string, unknown>): string =>
+  field ? fieldWord(String(thing), String(field)) : String(kind);

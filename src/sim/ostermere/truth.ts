@@ -212,7 +212,7 @@ export const plantedOddities: PlantedOddity[] = [
     thing: 'services',
     where: 'port=4444',
     field: 'process',
-    says: /^ncat$/,
+    says: /^burrow$/,
     rows: 1,
   },
   {

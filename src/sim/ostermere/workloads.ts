@@ -58,7 +58,7 @@ function workloadOf(name: string, step: number): Workload {
           ],
           // nobody ordered this one
           ...(step >= 6 && name === 'sgh-srv-02'
-            ? [['ncat', '/tmp/.cache/ncat', '-lk 4444', [['tcp', 4444]]] as Workload['processes'][number]]
+            ? [['burrow', '/tmp/.cache/burrow', '--keep 4444', [['tcp', 4444]]] as Workload['processes'][number]]
             : []),
         ],
         calls: [

@@ -74,7 +74,7 @@ export function RehearseView() {
                 </p>
               )
             )}
-            <SaidNeeds tokens={meant} wordsOf={(token) => names.get(token)} />
+            <SaidNeeds tokens={plan.error ? [] : meant} wordsOf={(token) => names.get(token)} />
             <PlannedWorks tokens={first} />
             <p className="quiet small">
               A device, a machine, a service, an endpoint; a whole site, as RPW; a network, as 10.72.4.0/22. Names from
@@ -83,6 +83,12 @@ export function RehearseView() {
           </div>
           <div className="verdicts" aria-busy={plan.isFetching || other.isFetching}>
             {plan.error && plan.error.errors.length === 0 && <ProblemNote problem={plan.error} />}
+            {plan.error && plan.error.errors.length > 0 && (
+              <div className="verdict">
+                <h2 className="sentence">Nothing is rehearsed yet</h2>
+                <p className="quiet">{plan.error.words}. Take it out at the left, or name it as it is called.</p>
+              </div>
+            )}
             {first.length === 0 && (
               <div className="verdict">
                 <h2 className="sentence">What stops if you take something away?</h2>
