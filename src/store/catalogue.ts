@@ -1,5 +1,5 @@
 import { and, eq } from 'drizzle-orm';
-import type { CatalogueRelease } from '../core/firmware/readiness';
+import { completeRelease, type CatalogueRelease, type ReleaseName, type ToldRelease } from '../core/firmware/catalogue';
 import type { Db } from './base/database';
 import { catalogueRelease } from './base/schema';
 
@@ -8,27 +8,25 @@ export function readCatalogue(db: Db): CatalogueRelease[] {
     .select()
     .from(catalogueRelease)
     .all()
-    .map(({ body }) => body as CatalogueRelease);
+    .map(({ body }) => completeRelease(body as ToldRelease));
 }
 
 export function addRelease(db: Db, release: CatalogueRelease): void {
-  const { vendor, family } = release;
+  const { vendor, family, component } = release;
   db.insert(catalogueRelease)
-    .values({ vendor, family, release: release.release, body: release })
+    .values({ vendor, family, component, release: release.release, body: release })
     .onConflictDoUpdate({
-      target: [catalogueRelease.vendor, catalogueRelease.family, catalogueRelease.release],
+      target: [catalogueRelease.vendor, catalogueRelease.family, catalogueRelease.component, catalogueRelease.release],
       set: { body: release },
     })
     .run();
 }
 
-export function deleteRelease(
-  db: Db,
-  { vendor, family, release }: Pick<CatalogueRelease, 'vendor' | 'family' | 'release'>,
-): void {
+export function deleteRelease(db: Db, { vendor, family, component, release }: ReleaseName): void {
   const own = and(
     eq(catalogueRelease.vendor, vendor),
     eq(catalogueRelease.family, family),
+    eq(catalogueRelease.component, component),
     eq(catalogueRelease.release, release),
   );
   db.delete(catalogueRelease).where(own).run();

@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import type { CatalogueRelease } from '../core/firmware/readiness';
+import { completeRelease, type ToldRelease } from '../core/firmware/catalogue';
 import type { Signature } from '../core/signatures/signature';
 import { programFolder, type Store } from './base/database';
 import { addRelease, readCatalogue } from './catalogue';
@@ -49,7 +49,7 @@ export function saveSignature(dataFolder: string, signature: Signature): void {
 export function seedCatalogue(store: Store): void {
   if (readCatalogue(store.db).length > 0) return;
   for (const { content } of jsonFiles('catalogue', store.folder))
-    for (const release of content as CatalogueRelease[]) addRelease(store.db, release);
+    for (const release of content as ToldRelease[]) addRelease(store.db, completeRelease(release));
 }
 
 /** The version of this program, as its package file has it. */

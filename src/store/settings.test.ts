@@ -231,10 +231,23 @@ test('opening a folder of an older program copies the database first, then bring
     store.raw.exec(`alter table ${table} rename column ${after} to ${before}`);
   const changed = (words: string) =>
     laterSql.flatMap((sql) => [...sql.matchAll(new RegExp(`ALTER TABLE \`(\\w+)\` ${words} \`(\\w+)\``, 'g'))]);
+  // an index goes before the column it stands on
+  const indexesOf = (table: string) =>
+    store.raw.prepare("select name from sqlite_master where type = 'index' and tbl_name = ?").all(table) as {
+      name: string;
+    }[];
+  const firstSql = readFileSync('src/store/migrations/0000_first.sql', 'utf8');
+  for (const table of new Set(changed('ADD').map(([, own = '']) => own)))
+    for (const { name } of indexesOf(table))
+      if (!name.startsWith('sqlite') && !firstSql.includes(`\`${name}\``)) store.raw.exec(`drop index ${name}`);
   for (const [, table = '', column = ''] of changed('ADD'))
     store.raw.exec(`alter table ${table} drop column ${column}`);
   for (const [, table = '', column = ''] of changed('DROP COLUMN'))
     store.raw.exec(`alter table ${table} add ${column}`);
+  for (const [, name = ''] of laterSql.flatMap((sql) => [...sql.matchAll(/DROP INDEX `(\w+)`/g)])) {
+    const [made] = new RegExp(`CREATE (UNIQUE )?INDEX \`${name}\`[^;]*`).exec(firstSql) ?? [];
+    if (made) store.raw.exec(made.replace('INDEX', 'INDEX if not exists'));
+  }
   store.raw.exec(
     'delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)',
   );

@@ -1,31 +1,33 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { judgeReadiness, type CatalogueRelease, type ReadinessSubject } from './readiness';
+import { completeRelease, type CatalogueRelease } from './catalogue';
+import { judgeReadiness, type ReadinessSubject } from './readiness';
 import { compareReleases } from './release';
+import { ReleaseOrder } from './scheme';
 
 const MB = 1024 ** 2;
-const entry = (release: string, more: Partial<CatalogueRelease> = {}): CatalogueRelease => ({
-  vendor: 'Kestrane',
-  family: 'K-Access',
-  release,
-  published: '2026-06-16',
-  minimumMemoryBytes: 384 * MB,
-  neededFlashBytes: 96 * MB,
-  minimumFrom: null,
-  minimumBoot: null,
-  excludedModels: [],
-  image: '',
-  ...more,
-});
+const entry = (release: string, more: Partial<CatalogueRelease> = {}): CatalogueRelease =>
+  completeRelease({
+    vendor: 'Kestrane',
+    family: 'K-Access',
+    release,
+    published: '2026-06-16',
+    minimumMemoryBytes: 384 * MB,
+    neededFlashBytes: 96 * MB,
+    ...more,
+  });
 const subject = (more: Partial<ReadinessSubject> = {}): ReadinessSubject => ({
   vendor: 'Kestrane',
   family: 'K-Access',
+  component: 'system',
   model: 'K-Access 48',
   release: '7.4.9',
   bootRelease: '3.2',
   memoryBytes: 512 * MB,
   flashBytes: 256 * MB,
   flashFreeBytes: 140 * MB,
+  hardwareRevision: '',
+  parts: [],
   ...more,
 });
 const judge = (more: Partial<ReadinessSubject>, release: Partial<CatalogueRelease> = {}) =>
@@ -100,5 +102,88 @@ describe('readiness', () => {
       '7.6.1 of 2026-06-16',
     );
     expect(judgeReadiness(subject(), '7.4.12b', catalogue).reasons.map(({ kind }) => kind)).not.toContain('targetOld');
+  });
+  test('a target that was withdrawn is told, though the device runs it; and is no newer one to go to', () => {
+    const withdrawn = [
+      entry('7.4.9', { status: 'withdrawn' }),
+      entry('7.4.12b', { status: 'ended', ends: '2026-10-01' }),
+    ];
+    const there = judgeReadiness(subject(), '7.4.9', withdrawn);
+    expect(there.verdict).toBe('already there');
+    expect(there.reasons.map(({ kind, words }) => [kind, words])).toEqual([
+      ['current', 'runs 7.4.9 already'],
+      ['targetWithdrawn', 'the target was withdrawn by its maker'],
+    ]);
+    const [reason] = judgeReadiness(subject(), '7.4.12b', withdrawn).reasons.slice(-1);
+    expect(reason?.words).toBe('the target is not mended any more, since 2026-10-01');
+  });
+
+  test('the way leads by all releases that must be run, in their order', () => {
+    const words = (release: string) =>
+      judge({ release }, { through: ['7.4.2', '7.2.30'], minimumFrom: '7.0.9' }).reasons.find(
+        ({ kind }) => kind === 'intermediate',
+      )?.words;
+    expect(words('6.9.1')).toBe('from 6.9.1 it must go by way of 7.0.9, 7.2.30 and 7.4.2');
+    expect(words('7.2.30')).toBe('from 7.2.30 it must go to 7.4.2 first');
+    expect(words('7.4.9')).toBeUndefined();
+  });
+
+  test.each([
+    ['A1', 'blocked', 'hardware'],
+    ['B2', 'ready', 'fits'],
+    ['B10', 'ready', 'fits'],
+    ['', 'unknown', 'unknown'],
+  ])('hardware revision “%s” where B2 is needed: %s', (hardwareRevision, verdict, kind) => {
+    const judged = judge({ hardwareRevision }, { hardware: [{ model: 'K-Access 48', revision: 'B2' }] });
+    expect(judged.verdict).toBe(verdict);
+    expect(judged.reasons.map((reason) => reason.kind)).toContain(kind);
+    // of another model it says nothing
+    expect(judge({ hardwareRevision }, { hardware: [{ model: 'K-Access 24', revision: 'B2' }] }).verdict).toBe('ready');
+  });
+
+  test('other parts go first; where none tells its release nothing is known', () => {
+    const others = [{ component: 'management controller' as const, release: '3.11' }];
+    const part = (release: string) => ({ kind: 'management controller' as const, name: '', release });
+    expect(judge({ parts: [part('3.11')] }, { others }).verdict).toBe('ready');
+    const behind = judge({ parts: [part('3.08')] }, { others });
+    expect(behind.verdict).toBe('ready after');
+    expect(behind.reasons.find(({ kind }) => kind === 'component')?.words).toBe(
+      'management controller 3.08 must first go to 3.11',
+    );
+    expect(judge({}, { others }).verdict).toBe('unknown');
+  });
+
+  test('supervisors or members that run different releases are made one first, even where the system is there', () => {
+    const member = (name: string, release: string) => ({ kind: 'stack member' as const, name, release });
+    const parts = [member('unit 1', '7.4.12b'), member('unit 2', '7.4.9')];
+    const mixed = judge({ release: '7.4.12b', parts });
+    expect(mixed.verdict).toBe('ready after');
+    expect(mixed.reasons.find(({ kind }) => kind === 'mixed')?.words).toBe(
+      'its members of the stack run 7.4.9 and 7.4.12b: make them one first',
+    );
+    expect(judge({ release: '7.4.12b', parts: [member('unit 1', '7.4.12b')] }).verdict).toBe('already there');
+  });
+
+  test('too little flash altogether is not cleared away', () => {
+    expect(judge({}, { minimumFlashBytes: 512 * MB }).verdict).toBe('blocked');
+    expect(judge({ flashBytes: null }, { minimumFlashBytes: 512 * MB }).verdict).toBe('unknown');
+  });
+
+  test('releases stand as their scheme says', () => {
+    const days = new ReleaseOrder({
+      ...{ id: 'day', name: 'day', form: '<day:2>.<month:2>.<year:4>', train: [], weight: ['year', 'month', 'day'] },
+      examples: [],
+    });
+    const catalogue = [entry('24.11.2025'), entry('04.02.2026')];
+    expect(judgeReadiness(subject({ release: '24.11.2025' }), '04.02.2026', catalogue, days).verdict).toBe('ready');
+    expect(judgeReadiness(subject({ release: '04.02.2026' }), '24.11.2025', catalogue, days).verdict).toBe(
+      'already there',
+    );
+  });
+
+  test('entries of another part are nobody’s business', () => {
+    const bios = entry('7.4.12b', { component: 'BIOS', minimumMemoryBytes: 4096 * MB });
+    expect(judgeReadiness(subject(), '7.4.12b', [bios]).verdict).toBe('unknown');
+    expect(judgeReadiness(subject(), '7.4.12b', [bios, entry('7.4.12b')]).verdict).toBe('ready');
   });
 });

@@ -1,35 +1,23 @@
 import { formatBytes } from '../values/quantity';
-import { compareReleases } from './release';
+import { isSameLine, mayBeTarget, type CatalogueRelease } from './catalogue';
+import type { Component, ComponentKind } from './components';
+import { naturalOrder, type ReleaseOrder } from './scheme';
 
-/** A release of a family as the catalogue describes it. */
-export interface CatalogueRelease {
-  vendor: string;
-  family: string;
-  release: string;
-  /** day it was published, ISO */
-  published: string;
-  /** memory the device must have, bytes */
-  minimumMemoryBytes: number | null;
-  /** free flash the image needs, bytes */
-  neededFlashBytes: number | null;
-  /** lowest release from which one may go here directly */
-  minimumFrom: string | null;
-  /** lowest boot code */
-  minimumBoot: string | null;
-  /** models that cannot run it */
-  excludedModels: string[];
-  image: string;
-}
-
+/** What of a device is judged. */
 export interface ReadinessSubject {
   vendor: string;
   family: string;
+  component: ComponentKind;
   model: string;
   release: string;
   bootRelease: string;
   memoryBytes: number | null;
   flashBytes: number | null;
   flashFreeBytes: number | null;
+  /** revision of the hardware; empty where it is not told */
+  hardwareRevision: string;
+  /** what else of the device has a release */
+  parts: readonly Pick<Component, 'kind' | 'name' | 'release'>[];
 }
 
 export const verdicts = ['ready', 'ready after', 'blocked', 'already there', 'unknown'] as const;
@@ -44,8 +32,11 @@ export interface ReadinessReason {
     | 'boot'
     | 'intermediate'
     | 'hardware'
+    | 'component'
+    | 'mixed'
     | 'unknown'
     | 'targetOld'
+    | 'targetWithdrawn'
     | 'fits';
   words: string;
   needed: string | null;
@@ -57,153 +48,239 @@ export interface Readiness {
   reasons: ReadinessReason[];
 }
 
+/** Kinds of reasons that say something of the target and not of the device. */
+export const ofTarget: ReadonlySet<ReadinessReason['kind']> = new Set(['targetOld', 'targetWithdrawn']);
+
 /**
- * May this device go to its target? Every requirement is judged and written out, also the ones that hold, so that the verdict
- * can be followed. A value that is not known makes the verdict unknown, never ready.
- * `blocked`: hardware or memory forbids it. `ready after`: something can be done first (free flash, boot code, an intermediate release).
+ * May this device go to its target? Every requirement is judged and written out, also the ones that hold, so that the verdict can be followed. A value that is not known makes the verdict unknown, never ready.
+ * `blocked`: hardware or memory forbids it. `ready after`: something can be done first (free flash, boot code, another part, releases on the way).
+ * @param catalogue all entries; those of the family are looked at
+ * @param order in which its releases stand
  */
-export function judgeReadiness(subject: ReadinessSubject, target: string, catalogue: CatalogueRelease[]): Readiness {
-  const family = catalogue.filter((entry) => entry.vendor === subject.vendor && entry.family === subject.family);
-  const entry = family.find(({ release }) => release === target);
-  const reasons: ReadinessReason[] = [];
-  const age = newerSuitable(subject, target, family);
-  const finish = (verdict: Verdict): Readiness => ({ verdict, reasons: [...reasons, ...age] });
-  if (!subject.release) {
-    reasons.push(reason('unknown', 'the running release is not known', target, null));
-    return finish('unknown');
+export function judgeReadiness(
+  subject: ReadinessSubject,
+  target: string,
+  catalogue: readonly CatalogueRelease[],
+  order: ReleaseOrder = naturalOrder,
+): Readiness {
+  const line = catalogue.filter((entry) => isSameLine(entry, subject));
+  const judge = new Judge(subject, target, line, order);
+  return judge.judge();
+}
+
+class Judge {
+  readonly #reasons: ReadinessReason[] = [];
+  readonly #entry: CatalogueRelease | undefined;
+  #isBlocked = false;
+  #isUnknown = false;
+  #hasSteps = false;
+
+  constructor(
+    readonly subject: ReadinessSubject,
+    readonly target: string,
+    readonly line: readonly CatalogueRelease[],
+    readonly order: ReleaseOrder,
+  ) {
+    this.#entry = line.find(({ release }) => order.compare(release, target) === 0);
   }
-  const order = compareReleases(subject.release, target);
-  if (order === 0) {
-    reasons.push(reason('current', `runs ${target} already`, target, subject.release));
-    return finish('already there');
-  }
-  if (order > 0) {
-    reasons.push(reason('newer', `runs ${subject.release}, which is later than the target`, target, subject.release));
-    return finish('already there');
-  }
-  if (!entry) {
-    reasons.push(
-      reason(
-        'unknown',
-        `the catalogue has no ${subject.family || 'family'} release ${target}, so its needs are not known`,
-        target,
-        null,
-      ),
+
+  judge(): Readiness {
+    const { release, family } = this.subject;
+    const { target } = this;
+    if (!release) {
+      this.#tell('unknown', 'the running release is not known: ask the device again', target, null);
+      return this.#end('unknown');
+    }
+    const order = this.order.compare(release, target);
+    if (order >= 0) {
+      if (order === 0) this.#tell('current', `runs ${target} already`, target, release);
+      else this.#tell('newer', `runs ${release}, which is later than the target`, target, release);
+      return this.#end(this.#mixed() ? 'ready after' : 'already there');
+    }
+    const entry = this.#entry;
+    if (!entry) {
+      const words = `the catalogue has no ${family || 'family'} release ${target}, so its needs are not known`;
+      this.#tell('unknown', words, target, null);
+      return this.#end('unknown');
+    }
+    this.#mixed();
+    this.#models(entry);
+    this.#size('memory', entry.minimumMemoryBytes, this.subject.memoryBytes, 'memory');
+    this.#flash(entry);
+    this.#boot(entry);
+    this.#others(entry);
+    this.#way(entry);
+    return this.#end(
+      this.#isBlocked ? 'blocked' : this.#isUnknown ? 'unknown' : this.#hasSteps ? 'ready after' : 'ready',
     );
-    return finish('unknown');
   }
-  let blocked = false;
-  let steps = false;
-  let unknown = false;
-  if (entry.excludedModels.includes(subject.model)) {
-    blocked = true;
-    reasons.push(reason('hardware', `${subject.model} cannot run ${target}`, null, subject.model));
+
+  #tell(kind: ReadinessReason['kind'], words: string, needed: string | null, have: string | null): void {
+    this.#reasons.push({ kind, words, needed, have });
   }
-  const need = (kind: 'memory' | 'flash', needed: number | null, have: number | null, what: string): boolean | null => {
-    if (needed === null) return true;
-    if (have === null) {
-      reasons.push(
-        reason('unknown', `${what} is not known; ${target} needs ${formatBytes(needed)}`, formatBytes(needed), null),
+
+  #end(verdict: Verdict): Readiness {
+    this.#aboutTarget();
+    return { verdict, reasons: this.#reasons };
+  }
+
+  #models({ excludedModels, hardware }: CatalogueRelease): void {
+    const { model, hardwareRevision } = this.subject;
+    if (excludedModels.includes(model)) {
+      this.#isBlocked = true;
+      this.#tell('hardware', `${model} cannot run ${this.target}`, null, model);
+    }
+    const need = hardware.find((one) => one.model === model);
+    if (!need) return;
+    if (!hardwareRevision) {
+      this.#isUnknown = true;
+      this.#tell(
+        'unknown',
+        `the hardware revision is not known; ${this.target} needs ${need.revision} of a ${model}`,
+        need.revision,
+        null,
       );
-      unknown = true;
+    } else if (naturalOrder.compare(hardwareRevision, need.revision) < 0) {
+      this.#isBlocked = true;
+      this.#tell(
+        'hardware',
+        `hardware revision ${hardwareRevision} of a ${model} cannot run ${this.target}, which needs ${need.revision}`,
+        need.revision,
+        hardwareRevision,
+      );
+    } else this.#tell('fits', `hardware revision ${hardwareRevision} will do`, need.revision, hardwareRevision);
+  }
+
+  /** @returns whether there is enough; null where it is not known */
+  #size(kind: 'memory' | 'flash', needed: number | null, have: number | null, what: string): boolean | null {
+    if (needed === null) return true;
+    const wanted = formatBytes(needed);
+    if (have === null) {
+      this.#isUnknown = true;
+      this.#tell('unknown', `${what} is not known; ${this.target} needs ${wanted}`, wanted, null);
       return null;
     }
-    const enough = have >= needed;
-    if (enough)
-      reasons.push(
-        reason(
-          'fits',
-          `${what} ${formatBytes(have)} covers the ${formatBytes(needed)} needed`,
-          formatBytes(needed),
-          formatBytes(have),
-        ),
-      );
-    else
-      reasons.push(
-        reason(
-          kind,
-          `${what} is ${formatBytes(have)}, ${target} needs ${formatBytes(needed)}`,
-          formatBytes(needed),
-          formatBytes(have),
-        ),
-      );
-    return enough;
-  };
-  if (need('memory', entry.minimumMemoryBytes, subject.memoryBytes, 'memory') === false) blocked = true;
-  if (need('flash', entry.neededFlashBytes, subject.flashFreeBytes, 'free flash') === false) {
-    if (subject.flashBytes !== null && entry.neededFlashBytes !== null && subject.flashBytes < entry.neededFlashBytes) {
-      blocked = true;
-      reasons.push(
-        reason(
-          'hardware',
-          `all flash together is ${formatBytes(subject.flashBytes)}: clearing it would not help`,
-          formatBytes(entry.neededFlashBytes),
-          formatBytes(subject.flashBytes),
-        ),
-      );
-    } else steps = true;
+    const isEnough = have >= needed;
+    if (isEnough)
+      this.#tell('fits', `${what} ${formatBytes(have)} covers the ${wanted} needed`, wanted, formatBytes(have));
+    else this.#tell(kind, `${what} is ${formatBytes(have)}, ${this.target} needs ${wanted}`, wanted, formatBytes(have));
+    if (kind === 'memory' && !isEnough) this.#isBlocked = true;
+    return isEnough;
   }
-  if (entry.minimumBoot) {
-    if (!subject.bootRelease) {
-      unknown = true;
-      reasons.push(
-        reason('unknown', `boot code is not known; ${target} needs ${entry.minimumBoot}`, entry.minimumBoot, null),
+
+  #flash({ minimumFlashBytes, neededFlashBytes }: CatalogueRelease): void {
+    const { flashBytes, flashFreeBytes } = this.subject;
+    if (this.#size('flash', minimumFlashBytes, flashBytes, 'all flash together') === false) this.#isBlocked = true;
+    if (this.#size('flash', neededFlashBytes, flashFreeBytes, 'free flash') !== false) return;
+    if (flashBytes !== null && neededFlashBytes !== null && flashBytes < neededFlashBytes) {
+      this.#isBlocked = true;
+      this.#tell(
+        'hardware',
+        `all flash together is ${formatBytes(flashBytes)}: clearing it would not help`,
+        formatBytes(neededFlashBytes),
+        formatBytes(flashBytes),
       );
-    } else if (compareReleases(subject.bootRelease, entry.minimumBoot) < 0) {
-      steps = true;
-      reasons.push(
-        reason(
-          'boot',
-          `boot code ${subject.bootRelease} must first go to ${entry.minimumBoot}`,
-          entry.minimumBoot,
-          subject.bootRelease,
-        ),
-      );
+    } else this.#hasSteps = true;
+  }
+
+  #boot({ minimumBoot }: CatalogueRelease): void {
+    const { bootRelease } = this.subject;
+    if (!minimumBoot) return;
+    if (!bootRelease) {
+      this.#isUnknown = true;
+      this.#tell('unknown', `boot code is not known; ${this.target} needs ${minimumBoot}`, minimumBoot, null);
+    } else if (naturalOrder.compare(bootRelease, minimumBoot) < 0) {
+      this.#hasSteps = true;
+      this.#tell('boot', `boot code ${bootRelease} must first go to ${minimumBoot}`, minimumBoot, bootRelease);
     }
   }
-  if (entry.minimumFrom && compareReleases(subject.release, entry.minimumFrom) < 0) {
-    steps = true;
-    reasons.push(
-      reason(
-        'intermediate',
-        `from ${subject.release} it must go to ${entry.minimumFrom} first`,
-        entry.minimumFrom,
-        subject.release,
-      ),
+
+  /** Other parts that must be at a release first. */
+  #others({ others }: CatalogueRelease): void {
+    for (const { component, release } of others) {
+      const own = this.subject.parts.filter(({ kind }) => kind === component);
+      if (own.length === 0) {
+        this.#isUnknown = true;
+        this.#tell('unknown', `no ${component} tells its release; ${this.target} needs ${release}`, release, null);
+      }
+      for (const part of own) {
+        const words = [component, part.name].filter(Boolean).join(' ');
+        if (naturalOrder.compare(part.release, release) >= 0) {
+          this.#tell('fits', `${words} runs ${part.release}`, release, part.release);
+          continue;
+        }
+        this.#hasSteps = true;
+        this.#tell('component', `${words} ${part.release} must first go to ${release}`, release, part.release);
+      }
+    }
+  }
+
+  /** Supervisors or members of a stack that run different releases: they are made one first. */
+  #mixed(): boolean {
+    let found = false;
+    for (const kind of ['supervisor', 'stack member'] as const) {
+      const releases = [
+        ...new Set(this.subject.parts.filter((part) => part.kind === kind).map(({ release }) => release)),
+      ].sort(this.order.compare);
+      if (releases.length < 2) continue;
+      found = true;
+      this.#hasSteps = true;
+      const many = kind === 'supervisor' ? 'supervisors' : 'members of the stack';
+      this.#tell(
+        'mixed',
+        `its ${many} run ${releases.join(' and ')}: make them one first`,
+        this.target,
+        releases.join(', '),
+      );
+    }
+    return found;
+  }
+
+  /** Releases that must be run on the way, in their order. */
+  #way({ through, minimumFrom }: CatalogueRelease): void {
+    const { release } = this.subject;
+    const { compare } = this.order;
+    const wanted = [...through, ...(minimumFrom ? [minimumFrom] : [])];
+    const steps = [...new Set(wanted)]
+      .filter((one) => compare(one, release) > 0 && compare(one, this.target) < 0)
+      .sort(compare);
+    if (steps.length === 0) return;
+    this.#hasSteps = true;
+    const [first = ''] = steps;
+    const words =
+      steps.length === 1
+        ? `from ${release} it must go to ${first} first`
+        : `from ${release} it must go by way of ${steps.slice(0, -1).join(', ')} and ${steps.at(-1)}`;
+    this.#tell('intermediate', words, steps.join(', '), release);
+  }
+
+  /** A target may itself be old, or withdrawn: it must not look well because a device runs it. */
+  #aboutTarget(): void {
+    const { target } = this;
+    const entry = this.#entry;
+    if (entry && !mayBeTarget(entry)) {
+      const words = entry.status === 'withdrawn' ? 'was withdrawn by its maker' : 'is not mended any more';
+      this.#tell('targetWithdrawn', `the target ${words}${entry.ends ? `, since ${entry.ends}` : ''}`, null, target);
+    }
+    const newest = this.line
+      .filter((one) => this.order.compare(one.release, target) > 0 && mayBeTarget(one) && this.#wouldFit(one))
+      .sort((x, y) => this.order.compare(y.release, x.release))[0];
+    if (newest)
+      this.#tell(
+        'targetOld',
+        `the target is not the newest: ${newest.release} of ${newest.published} would also fit this device`,
+        newest.release,
+        target,
+      );
+  }
+
+  #wouldFit({ excludedModels, minimumMemoryBytes, minimumFlashBytes }: CatalogueRelease): boolean {
+    const { model, memoryBytes, flashBytes } = this.subject;
+    const covers = (needed: number | null, have: number | null) => needed === null || (have !== null && have >= needed);
+    return (
+      !excludedModels.includes(model) &&
+      covers(minimumMemoryBytes, memoryBytes) &&
+      covers(minimumFlashBytes, flashBytes)
     );
   }
-  return finish(blocked ? 'blocked' : unknown ? 'unknown' : steps ? 'ready after' : 'ready');
-}
-
-function reason(
-  kind: ReadinessReason['kind'],
-  words: string,
-  needed: string | null,
-  have: string | null,
-): ReadinessReason {
-  return { kind, words, needed, have };
-}
-
-/** A target may itself be old: the newest later release whose memory and model needs this device meets. */
-function newerSuitable(subject: ReadinessSubject, target: string, family: CatalogueRelease[]): ReadinessReason[] {
-  const later = family
-    .filter((entry) => compareReleases(entry.release, target) > 0)
-    .filter((entry) => !entry.excludedModels.includes(subject.model))
-    .filter(
-      (entry) =>
-        entry.minimumMemoryBytes === null ||
-        (subject.memoryBytes !== null && subject.memoryBytes >= entry.minimumMemoryBytes),
-    )
-    .sort((x, y) => compareReleases(y.release, x.release));
-  const newest = later[0];
-  return newest
-    ? [
-        reason(
-          'targetOld',
-          `the target is not the newest: ${newest.release} of ${newest.published} would also fit this device`,
-          newest.release,
-          target,
-        ),
-      ]
-    : [];
 }

@@ -1,3 +1,4 @@
+import { isSameLine, type ReleaseStatus } from '../../core/firmware/catalogue';
 import { componentKinds, type ComponentKind } from '../../core/firmware/components';
 import { naturalOrder } from '../../core/firmware/scheme';
 import { valueAt } from '../../core/tables/column';
@@ -16,6 +17,8 @@ export interface Rung {
   before: number | null;
   /** a day; null where the catalogue does not know it */
   published: string | null;
+  /** how its maker stands to it; null where the catalogue does not know it */
+  status: ReleaseStatus | null;
   /** whose target it is: `all`, or names of groups */
   targetOf: string[];
 }
@@ -56,11 +59,13 @@ export function laddersAt(store: Store, survey: number, against: number | null):
   const targets = readTargets(store.db);
   const orders = releaseOrders(store.db);
   const ladders = [...lines.values()].map(({ vendor, product, component, scheme, runs, before, devices }): Ladder => {
-    const isOwn = (one: { vendor: string; family: string }) =>
-      component === 'system' && one.vendor === vendor && one.family === product;
-    const published = new Map(catalogue.filter(isOwn).map((one) => [one.release, one.published]));
+    const line = { vendor, family: product, component };
+    const own = catalogue.filter((one) => isSameLine(one, line));
+    const published = new Map(own.map((one) => [one.release, one]));
     const targetOf = (release: string) =>
-      targets.filter((one) => isOwn(one) && one.release === release).map(({ group }) => group || 'all');
+      targets
+        .filter((one) => isSameLine({ ...one, component: 'system' }, line) && one.release === release)
+        .map(({ group }) => group || 'all');
     const order = orders.find((one) => one.scheme?.name === scheme) ?? naturalOrder;
     const inOrder = [...new Set([...runs.keys(), ...before.keys(), ...published.keys()])].sort(order.compare);
     const first = inOrder.findIndex(
@@ -79,7 +84,8 @@ export function laddersAt(store: Store, survey: number, against: number | null):
         release,
         count: runs.get(release) ?? 0,
         before: against === null ? null : (before.get(release) ?? 0),
-        published: published.get(release) ?? null,
+        published: published.get(release)?.published ?? null,
+        status: published.get(release)?.status ?? null,
         targetOf: targetOf(release),
       })),
     };

@@ -1,6 +1,12 @@
 import * as yup from 'yup';
-import { line } from '../../core/values/line';
-import type { CatalogueRelease } from '../../core/firmware/readiness';
+import {
+  completeRelease,
+  isSameLine,
+  releaseSchema,
+  type CatalogueRelease,
+  type ReleaseName,
+} from '../../core/firmware/catalogue';
+import { componentKinds, type ComponentKind } from '../../core/firmware/components';
 import { groupFilterMistake } from '../../store/deviceFilter';
 import { readGroups } from '../../store/groups';
 import type { Db } from '../../store/base/database';
@@ -11,33 +17,12 @@ import { targetEdits, targetKey, targetWords } from '../../store/edits/targets';
 import { knownSchemes } from '../../store/releaseOrders';
 import { readTargets } from '../../store/targets';
 import { invalid, notFound } from '../access/problem';
-import { atMoments } from '../api/parameters';
+import { atMoments, oneOf } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { momentsAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
-const bytes = () => yup.number().integer().min(0).nullable().defined();
-const releaseForm = /^[0-9A-Za-z][0-9A-Za-z._-]*$/;
-const releaseSchema = yup
-  .object({
-    vendor: line('The maker').required('Give the maker'),
-    family: line('The family').required('Give the family'),
-    release: line('The release')
-      .required('Give the release')
-      .matches(releaseForm, 'A release has digits, letters and . _ - only'),
-    published: yup
-      .string()
-      .required('Give the day of publication')
-      .matches(/^\d{4}-\d\d-\d\d$/, 'Write the day like 2026-11-23'),
-    minimumMemoryBytes: bytes(),
-    neededFlashBytes: bytes(),
-    minimumFrom: yup.string().nullable().defined(),
-    minimumBoot: yup.string().nullable().defined(),
-    excludedModels: yup.array(yup.string().required()).required(),
-    image: yup.string().defined(),
-  })
-  .noUnknown() as yup.Schema<CatalogueRelease>;
 const targetSchema = yup
   .object({
     vendor: yup.string().required(),
@@ -47,8 +32,17 @@ const targetSchema = yup
   })
   .noUnknown();
 
+/** Which part of a device a release is for, where its name is a path. */
+const ofPart = yup.object({
+  component: oneOf(componentKinds, 'which part of a device it is for').default('system'),
+});
+const named = (
+  { vendor, family, release }: { vendor: string; family: string; release: string },
+  { component }: { component: ComponentKind },
+): ReleaseName => ({ vendor, family, release, component });
+
 /** @throws Problem where the catalogue has no such release */
-function knownRelease(db: Db, name: Pick<CatalogueRelease, 'vendor' | 'family' | 'release'>) {
+function knownRelease(db: Db, name: ReleaseName) {
   const key = releaseKey(name);
   const before = releaseEdits.read(db, key, '');
   if (!before) throw notFound(`release ${releaseWords(name)}`);
@@ -99,15 +93,16 @@ export const firmwareRoutes = [
     body: releaseSchema,
     versioned: true,
     run: (call) => {
-      const { store, body } = call;
-      if (releaseEdits.read(store.db, releaseKey(body), '')) {
-        const message = `${releaseWords(body)} is in the catalogue already: change it there`;
+      const { store } = call;
+      const after = completeRelease(call.body);
+      if (releaseEdits.read(store.db, releaseKey(after), '')) {
+        const message = `${releaseWords(after)} is in the catalogue already: change it there`;
         throw invalid([{ path: 'release', message }]);
       }
-      const changes = [{ key: null, before: null, after: body }];
+      const changes = [{ key: null, before: null, after }];
       const { edit, version } = written(call, releaseEdits, {
         act: 'added a release',
-        words: releaseWords(body),
+        words: releaseWords(after),
         changes,
       });
       return { edit, version };
@@ -118,11 +113,13 @@ export const firmwareRoutes = [
     path: '/catalogue/{vendor}/{family}/{release}',
     role: 'operator',
     summary: 'Change what a release needs',
+    query: ofPart,
     body: releaseSchema,
     versioned: true,
     run: (call) => {
-      const { key, before } = knownRelease(call.store.db, call.params);
-      const changes = [{ key, before, after: call.body }];
+      const { key, before } = knownRelease(call.store.db, named(call.params, call.query));
+      // what it is silent about stays as it is
+      const changes = [{ key, before, after: { ...before, ...call.body } }];
       const { edit, version } = written(call, releaseEdits, {
         act: 'changed a release',
         words: releaseWords(before),
@@ -136,9 +133,10 @@ export const firmwareRoutes = [
     path: '/catalogue/{vendor}/{family}/{release}',
     role: 'operator',
     summary: 'Take a release out of the catalogue; one that is a target stays',
+    query: ofPart,
     versioned: true,
     run: (call) => {
-      const { key, before } = knownRelease(call.store.db, call.params);
+      const { key, before } = knownRelease(call.store.db, named(call.params, call.query));
       const changes = [{ key, before, after: null }];
       const { edit, version } = written(call, releaseEdits, {
         act: 'removed a release',
@@ -176,7 +174,7 @@ export const firmwareRoutes = [
       }
       if (mistake !== null && release !== null) throw invalid([{ path: 'group', message: mistake }]);
       const listed = (entry: CatalogueRelease) =>
-        entry.vendor === vendor && entry.family === family && entry.release === release;
+        isSameLine(entry, { vendor, family, component: 'system' }) && entry.release === release;
       if (release !== null && !readCatalogue(store.db).some(listed)) {
         throw invalid([{ path: 'release', message: `The catalogue has no ${vendor} ${family} release ${release}` }]);
       }

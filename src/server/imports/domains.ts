@@ -1,6 +1,7 @@
 import { ownedThings } from '../../core/own/ownField';
 import type { Store } from '../../store/base/database';
 import { contractImport } from '../cover/contractImport';
+import { releaseImport } from '../firmware/releaseImport';
 import { outletImport } from '../floor/outletImport';
 import { valueImport } from '../own/valueImport';
 import type { FileLine, ImportDomain, PlannedFile } from './domain';
@@ -14,6 +15,7 @@ export const importDomains: readonly ImportDomain[] = [
   ...ownedThings.map((thing) => valueImport(thing)),
   makerImport,
   prefixImport,
+  releaseImport,
 ];
 
 export const importNames = importDomains.map(({ name }) => name);

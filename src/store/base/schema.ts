@@ -436,8 +436,10 @@ export const catalogueRelease = sqliteTable(
     family: text().notNull(),
     release: text().notNull(),
     body: text({ mode: 'json' }).notNull(),
+    /** which part of a device it is for */
+    component: text().notNull().default('system'),
   },
-  (table) => [uniqueIndex('catalogue_release_name').on(table.vendor, table.family, table.release)],
+  (table) => [uniqueIndex('catalogue_release_named').on(table.vendor, table.family, table.component, table.release)],
 );
 
 export const target = sqliteTable(

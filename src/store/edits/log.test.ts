@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { completeRelease } from '../../core/firmware/catalogue';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -142,18 +143,12 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
   const target = { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', group: '', setBy: 'osric', setAt: '' };
   const time = { where: 'site=RPW', reason: 'supplies', from: '2026-11-28T22:00:00.000Z', until: null, by: 'osric' };
   const outlet = { site: 'RPW', label: 'R-01', room: '', panel: '', position: '', port: null, note: '' };
-  const release = {
+  const release = completeRelease({
     vendor: 'Kestrane',
     family: 'K-Day',
     release: '9.9.1',
     published: '2026-11-01',
-    minimumMemoryBytes: null,
-    neededFlashBytes: null,
-    minimumFrom: null,
-    minimumBoot: null,
-    excludedModels: [],
-    image: '',
-  };
+  });
   const rule = {
     id: 'fares',
     order: 20,

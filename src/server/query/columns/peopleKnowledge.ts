@@ -41,10 +41,9 @@ export class PeopleKnowledge {
     this.latest = latestSealed(db);
     this.#maintenance = readMaintenance(db);
     this.#published = new Map(
-      readCatalogue(db).map(({ vendor, family, release, published }) => [
-        `${vendor}\n${family}\n${release}`,
-        published,
-      ]),
+      readCatalogue(db)
+        .filter(({ component }) => component === 'system')
+        .map(({ vendor, family, release, published }) => [`${vendor}\n${family}\n${release}`, published]),
     );
     this.#kinds = new Map(listCredentials(db).map(({ name, kind }) => [name, kind]));
     this.contractStamp = editStamp(db, 'contracts');

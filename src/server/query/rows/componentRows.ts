@@ -1,4 +1,5 @@
 import type { DeviceFacts, ModuleFacts, SoftwareFacts } from '../../../core/estate/facts';
+import { mayBeTarget } from '../../../core/firmware/catalogue';
 import { componentsOf, type Component } from '../../../core/firmware/components';
 import { orderFor, type ReleaseOrder } from '../../../core/firmware/scheme';
 import { compareNaturally } from '../../../core/values/naturalOrder';
@@ -6,6 +7,7 @@ import { factsAsOf } from '../../../store/base/facts';
 import { readCatalogue } from '../../../store/catalogue';
 import { releaseOrders, signatureSchemes } from '../../../store/releaseOrders';
 import { Calendar } from '../calendar';
+import { byDevice } from './byDevice';
 import type { Builder } from './rowBuilder';
 
 const dayMs = 86_400_000;
@@ -26,9 +28,9 @@ export const components: Builder = ({ db, survey }) => {
   );
   const lines = new Lines(
     all.map(({ line, component, scheme }) => ({ ...line, release: component.release, scheme })),
-    readCatalogue(db).map(({ vendor, family, release, published }) => ({
-      // a catalogue tells of the system of a family
-      ...{ vendor, product: family, kind: 'system' as const, release, published },
+    readCatalogue(db).map(({ vendor, family, component, release, published, status }) => ({
+      ...{ vendor, product: family, kind: component, release, published },
+      isNewer: mayBeTarget({ status }),
     })),
     releaseOrders(db),
   );
@@ -97,13 +99,19 @@ class Lines {
 
   constructor(
     running: readonly (Line & { release: string; scheme: string | null })[],
-    catalogue: readonly (Line & { release: string; published: string })[],
+    catalogue: readonly (Line & { release: string; published: string; isNewer: boolean })[],
     orders: readonly ReleaseOrder[],
   ) {
-    const lines = new Map<string, { runs: Set<string>; published: Map<string, string>; scheme: string | null }>();
+    const lines = new Map<
+      string,
+      { runs: Set<string>; published: Map<string, string>; newer: Set<string>; scheme: string | null }
+    >();
     const lineAt = (line: Line) => {
       const key = keyOf(line);
-      const own = lines.get(key) ?? { runs: new Set<string>(), published: new Map<string, string>(), scheme: null };
+      const own = lines.get(key) ?? {
+        ...{ runs: new Set<string>(), published: new Map<string, string>() },
+        ...{ newer: new Set<string>(), scheme: null },
+      };
       lines.set(key, own);
       return own;
     };
@@ -112,13 +120,14 @@ class Lines {
       own.runs.add(release);
       own.scheme ??= scheme;
     }
-    for (const { release, published, ...line } of catalogue) lineAt(line).published.set(release, published);
-    for (const [key, { runs, published, scheme }] of lines) {
+    for (const { release, published, isNewer, ...line } of catalogue) {
+      const own = lineAt(line);
+      own.published.set(release, published);
+      if (isNewer) own.newer.add(release);
+    }
+    for (const [key, { runs, published, newer, scheme }] of lines) {
       const order = orderFor([...runs, ...published.keys()], orders, scheme);
-      const newest = [...published.keys()].reduce(
-        (best, one) => (best && order.compare(best, one) >= 0 ? best : one),
-        '',
-      );
+      const newest = [...newer].reduce((best, one) => (best && order.compare(best, one) >= 0 ? best : one), '');
       this.#known.set(key, { order, spread: runs.size, newest, published });
     }
   }
@@ -129,13 +138,3 @@ class Lines {
 }
 
 const keyOf = ({ vendor, product, kind }: Line): string => `${vendor}\t${product}\t${kind}`;
-
-function byDevice<Content>(facts: readonly { deviceId: number; content: Content }[]): Map<number, Content[]> {
-  const found = new Map<number, Content[]>();
-  for (const { deviceId, content } of facts) {
-    const own = found.get(deviceId);
-    if (own) own.push(content);
-    else found.set(deviceId, [content]);
-  }
-  return found;
-}

@@ -7,9 +7,6 @@ import { countValues, everyRow, type ColumnSource } from '../../../core/tables/c
 import type { ThingName } from '../../../core/things/things';
 import type { LinkFacts } from '../../../core/topology/links';
 import { slotKinds } from '../../../core/estate/slotKinds';
-import { FilterError } from '../../../core/filter/filterNode';
-import { targetOf } from '../../../core/firmware/target';
-import { judgeReadiness } from '../../../core/firmware/readiness';
 import { ledgerOf, type SerialSighting } from '../../../core/ledger/ledger';
 import { linkKey } from '../../../core/topology/links';
 import { addressKey, compareAddresses } from '../../../core/values/ipAddress';
@@ -17,12 +14,8 @@ import { naturalKey } from '../../../core/values/naturalKey';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { changesBetween } from '../../../store/base/changes';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
-import type { Db } from '../../../store/base/database';
-import { deviceFilter } from '../../../store/deviceFilter';
 import { factHistory, factsAsOf } from '../../../store/base/facts';
 import { device, visit } from '../../../store/base/schema';
-import { readCatalogue } from '../../../store/catalogue';
-import { readTargets } from '../../../store/targets';
 import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
 import { applications } from './applicationRows';
@@ -31,6 +24,7 @@ import { components } from './componentRows';
 import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
+import { readiness } from './readinessRows';
 import { networks, peers, routes, virtualRouters } from './routingRows';
 import { Ways } from '../../../store/base/ways';
 import { wlans } from './wirelessRows';
@@ -209,44 +203,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
       .map(({ row }) => row);
   },
 
-  readiness: ({ db, survey, devices }) => {
-    const targets = readTargets(db);
-    const members = new Map(
-      [...new Set(targets.map(({ group }) => group).filter(Boolean))].map((group) => [group, groupFilter(db, group)]),
-    );
-    const catalogue = readCatalogue(db);
-    const volatiles = latestVolatile(db, survey, devices);
-    return factsAsOf<DeviceFacts>(db, 'device', survey, devices)
-      .flatMap(({ deviceId, content }) => {
-        const target = targetOf(targets, content, (group) => members.get(group)?.(deviceId, content) ?? false);
-        if (!target) return [];
-        const { verdict, reasons } = judgeReadiness(
-          { ...content, flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null },
-          target.release,
-          catalogue,
-        );
-        const telling = reasons.filter(({ kind }) => kind !== 'fits');
-        return [
-          {
-            id: String(deviceId),
-            deviceId,
-            device: content.name,
-            site: content.site,
-            model: content.model,
-            vendor: content.vendor,
-            family: content.family,
-            component: 'system software',
-            current: content.release,
-            target: target.release,
-            targetGroup: target.group,
-            verdict,
-            reasons,
-            why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
-          },
-        ];
-      })
-      .sort((x, y) => compareNaturally(x.device, y.device));
-  },
+  readiness,
 
   ledger: ({ db, survey, serials = () => factHistory<ModuleFacts>(db, 'module') }) => {
     const calendar = new Calendar(db);
@@ -342,16 +299,6 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
       .sort((x, y) => compareAddresses(x.address, y.address));
   },
 };
-
-/** Who is in a group; nobody where it cannot be read any more. */
-function groupFilter(db: Db, group: string): ReturnType<typeof deviceFilter> {
-  try {
-    return deviceFilter(db, `group="${group}"`);
-  } catch (error) {
-    if (!(error instanceof FilterError)) throw error;
-    return () => false;
-  }
-}
 
 function grouped<T>(rows: T[], keyOf: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();

@@ -5,14 +5,18 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { CatalogueRelease } from '@/core/firmware/readiness';
+import { isSameLine, mayBeTarget, type CatalogueRelease } from '@/core/firmware/catalogue';
+import { componentKinds } from '@/core/firmware/components';
 import { compareReleases } from '@/core/firmware/release';
+import { compareNaturally } from '@/core/values/naturalOrder';
 import { formatBytes } from '@/core/values/quantity';
 import { DoneFoot } from '../../components/dialogFeet';
+import { Fold } from '../../components/Fold';
 import { PlainSelect } from '../../components/PlainSelect';
 import { TextButton } from '../../components/TextButton';
 import { UndoNote, type Done } from '../../features/edits/UndoNote';
 import { useWritten } from '../../features/edits/useWritten';
+import { CsvImport } from '../../features/imports/CsvImport';
 import { type ApiProblem, call } from '../../lib/api';
 import { useMayEdit } from '../../lib/person';
 import { ReleaseForm, releasePath } from './ReleaseForm';
@@ -56,12 +60,19 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
   };
   const families = [
     ...new Map(
-      (catalogue.data?.rows ?? []).map(({ vendor, family }) => [`${vendor} ${family}`, { vendor, family }]),
+      (catalogue.data?.rows ?? []).map(({ vendor, family, component }) => [
+        `${vendor}\t${family}\t${component}`,
+        { vendor, family, component },
+      ]),
     ).values(),
-  ].sort((x, y) => (x.vendor + x.family < y.vendor + y.family ? -1 : 1));
-  const releasesOf = (vendor: string, family: string) =>
+  ].sort(
+    (x, y) =>
+      compareNaturally(`${x.vendor} ${x.family}`, `${y.vendor} ${y.family}`) ||
+      componentKinds.indexOf(x.component) - componentKinds.indexOf(y.component),
+  );
+  const releasesOf = (line: Pick<CatalogueRelease, 'vendor' | 'family' | 'component'>) =>
     (catalogue.data?.rows ?? [])
-      .filter((entry) => entry.vendor === vendor && entry.family === family)
+      .filter((entry) => isSameLine(entry, line))
       .sort((x, y) => compareReleases(y.release, x.release));
   const groups = useQuery({
     queryKey: ['groups', 'to choose from'],
@@ -91,15 +102,20 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
             {problem}
           </div>
         )}
-        {families.map(({ vendor, family }) => {
-          const own = (targets.data?.rows ?? []).filter((row) => row.vendor === vendor && row.family === family);
+        {families.map(({ vendor, family, component }) => {
+          const isSystem = component === 'system';
+          const title = `${vendor} ${family}${isSystem ? '' : `, ${component}`}`;
+          const own = (targets.data?.rows ?? []).filter(
+            (row) => isSystem && row.vendor === vendor && row.family === family,
+          );
           const target = own.find(({ group }) => group === '');
           const byGroup = own.filter(({ group }) => group !== '');
-          const releases = releasesOf(vendor, family);
+          const releases = releasesOf({ vendor, family, component });
           return (
-            <section key={`${vendor} ${family}`} className="section">
+            <section key={title} className="section">
               <h3>
-                {vendor} {family}
+                {title}
+                {isSystem && (
                 <label className="small" style={{ fontWeight: 400 }}>
                   target{' '}
                   <PlainSelect
@@ -110,11 +126,14 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
                     style={plainSelect}
                   >
                     <option value="">none</option>
-                    {releasesOf(vendor, family).map(({ release }) => (
-                      <option key={release}>{release}</option>
-                    ))}
+                    {releases
+                      .filter((one) => mayBeTarget(one) || one.release === target?.release)
+                      .map(({ release }) => (
+                        <option key={release}>{release}</option>
+                      ))}
                   </PlainSelect>
                 </label>
+                )}
               </h3>
               {byGroup.map(({ group, release }) => (
                 <p key={group} className="small">
@@ -122,12 +141,12 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
                   {mayEdit && <TextButton onClick={() => void set(vendor, family, null, group)}>Take away</TextButton>}
                 </p>
               ))}
-              {mayEdit && (
+              {mayEdit && isSystem && (
                 <GroupTarget
                   key={byGroup.length}
                   label={`${vendor} ${family}`}
                   groups={ofDevices.filter((name) => !byGroup.some(({ group }) => group === name))}
-                  releases={releases.map(({ release }) => release)}
+                  releases={releases.filter(mayBeTarget).map(({ release }) => release)}
                   onSet={(group, release) => void set(vendor, family, release, group)}
                 />
               )}
@@ -135,6 +154,7 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
                 <thead>
                   <tr>
                     <th>Release</th>
+                    <th>Status</th>
                     <th>Published</th>
                     <th>Memory</th>
                     <th>Free flash</th>
@@ -145,9 +165,10 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
                   </tr>
                 </thead>
                 <tbody>
-                  {releasesOf(vendor, family).map((entry) => (
+                  {releases.map((entry) => (
                     <tr key={entry.release}>
                       <td className="mono">{entry.release}</td>
+                      <td>{entry.status === 'ended' && entry.ends ? `ended ${entry.ends}` : entry.status}</td>
                       <td>{entry.published}</td>
                       <td>{entry.minimumMemoryBytes === null ? '–' : formatBytes(entry.minimumMemoryBytes)}</td>
                       <td>{entry.neededFlashBytes === null ? '–' : formatBytes(entry.neededFlashBytes)}</td>
@@ -157,14 +178,14 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
                       {mayEdit && (
                         <td style={{ whiteSpace: 'nowrap' }}>
                           <TextButton
-                            aria-label={`Change the release ${entry.release} of ${vendor} ${family}`}
+                            aria-label={`Change the release ${entry.release} of ${title}`}
                             onClick={() => setChanged(entry)}
                           >
                             Change
                           </TextButton>{' '}
                           ·{' '}
                           <TextButton
-                            aria-label={`Remove the release ${entry.release} of ${vendor} ${family}`}
+                            aria-label={`Remove the release ${entry.release} of ${title}`}
                             onClick={() => void remove(entry)}
                           >
                             Remove
@@ -179,6 +200,11 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
           );
         })}
         <UndoNote done={done} onDone={setDone} />
+        {mayEdit && (
+          <Fold title="Many at once" says="from a CSV file">
+            <CsvImport name="catalogue" />
+          </Fold>
+        )}
         {mayEdit && (
           <ReleaseForm
             key={changed ? releasePath(changed) : 'new'}

@@ -1,7 +1,7 @@
 'use client';
 
 import { format } from 'date-fns';
-import { dashHeight, dashStep, dashWidth, ladderHeight, ladderPlaces, lineAt, rungWords } from './ladderPlaces';
+import { dashHeight, dashStep, dashWidth, isGone, ladderHeight, ladderPlaces, lineAt, rungWords } from './ladderPlaces';
 import type { Ladder, PlacedRung } from './ladderPlaces';
 
 /** The releases of a family on one line, oldest at the left: what runs stands on its release as a stack of dashes, hollow ones for the moment before. */
@@ -37,7 +37,7 @@ export function LadderDrawing({
 }
 
 function RungMark({
-  rung: { x, release, count, before, dashes, dashesBefore, published, targetOf, isNamed },
+  rung: { x, release, count, before, dashes, dashesBefore, published, status, targetOf, isNamed },
   words,
   onChoose,
 }: {
@@ -102,7 +102,12 @@ function RungMark({
         )}
         {isNamed && (
           <>
-            <text x={x} y={lineAt + 21} className="mono" fill={count > 0 ? 'var(--ink)' : 'var(--ink-3)'}>
+            <text
+              x={x}
+              y={lineAt + 21}
+              className={isGone(status) ? 'mono struck' : 'mono'}
+              fill={count > 0 ? 'var(--ink)' : 'var(--ink-3)'}
+            >
               {release}
             </text>
             <text x={x} y={lineAt + 34} fontSize={10} fill="var(--ink-3)">

@@ -2,7 +2,7 @@ import { expect, test } from '@jest/globals';
 import { ladderPlaces, mostDashes, rungWords, type Rung } from './ladderPlaces';
 
 const rung = (release: string, count: number, more: Partial<Rung> = {}): Rung => ({
-  ...{ release, count, before: null, published: null, targetOf: [] },
+  ...{ release, count, before: null, published: null, status: null, targetOf: [] },
   ...more,
 });
 

@@ -5,6 +5,7 @@ export interface Rung {
   count: number;
   before: number | null;
   published: string | null;
+  status: string | null;
   targetOf: string[];
 }
 
@@ -78,10 +79,13 @@ export function ladderPlaces(ladder: Pick<Ladder, 'rungs'>, width: number): { ru
   };
 }
 
+/** Whether a release is one that its maker took back, or mends no more. */
+export const isGone = (status: string | null): boolean => status === 'withdrawn' || status === 'ended';
+
 /** What a release says, in a sentence. */
 export function rungWords(
   { product, component }: Ladder,
-  { release, count, before, published, targetOf }: Rung,
+  { release, count, before, published, status, targetOf }: Rung,
 ): string {
   const runs = count === 0 ? 'nothing runs it' : `${count} ${count === 1 ? 'runs' : 'run'} it`;
   const was = before === null || before === count ? '' : `, ${before} did before`;
@@ -90,5 +94,6 @@ export function rungWords(
     targetOf.length === 0
       ? ''
       : `, the target of ${targetOf.map((one) => (one === 'all' ? 'all' : `“${one}”`)).join(' and ')}`;
-  return `${product} ${component} ${release}: ${runs}${was}${since}${target}`;
+  const stands = isGone(status) ? `, ${status === 'withdrawn' ? 'withdrawn' : 'not mended any more'}` : '';
+  return `${product} ${component} ${release}: ${runs}${was}${since}${stands}${target}`;
 }
