@@ -104,7 +104,9 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
         )}
         {families.map(({ vendor, family, component }) => {
           const isSystem = component === 'system';
-          const title = `${vendor} ${family}${isSystem ? '' : `, ${component}`}`;
+          // a family may have the name of its maker in it
+          const called = family.startsWith(vendor) ? family : `${vendor} ${family}`;
+          const title = `${called}${isSystem ? '' : `, ${component}`}`;
           const own = (targets.data?.rows ?? []).filter(
             (row) => isSystem && row.vendor === vendor && row.family === family,
           );
@@ -112,7 +114,7 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
           const byGroup = own.filter(({ group }) => group !== '');
           const releases = releasesOf({ vendor, family, component });
           return (
-            <section key={title} className="section">
+            <section key={`${vendor}\t${family}\t${component}`} className="section">
               <h3>
                 {title}
                 {isSystem && (
@@ -167,7 +169,7 @@ export function CatalogueDialog({ open, onClose }: { open: boolean; onClose: () 
                 <tbody>
                   {releases.map((entry) => (
                     <tr key={entry.release}>
-                      <td className="mono">{entry.release}</td>
+                      <td className={mayBeTarget(entry) ? 'mono' : 'mono struck'}>{entry.release}</td>
                       <td>{entry.status === 'ended' && entry.ends ? `ended ${entry.ends}` : entry.status}</td>
                       <td>{entry.published}</td>
                       <td>{entry.minimumMemoryBytes === null ? '–' : formatBytes(entry.minimumMemoryBytes)}</td>

@@ -25,7 +25,7 @@ export interface Ladder {
 export const [dashWidth, dashHeight, dashStep] = [18, 3, 5];
 /** Dashes of a stack at most: beyond, each stands for several. */
 export const mostDashes = 8;
-export const [lineAt, ladderHeight] = [58, 96];
+export const [lineAt, ladderHeight] = [62, 100];
 const letterWidth = 6.3;
 const [least, most] = [64, 190];
 
