@@ -146,7 +146,7 @@ async function keepTalkReady(): Promise<void> {
   const stamp = captureStamp(store.db);
   if (stamp === readyFor) return;
   readyFor = stamp;
-  for (const ask of firstOfTalk(read)) {
+  for (const ask of [...firstOfTalk(read), ...moreOfTalk(read)]) {
     ask();
     tell({ beat: true });
     await othersFirst();
