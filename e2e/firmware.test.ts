@@ -1,4 +1,6 @@
 // covers: src/ui/firmware src/server/firmware src/core/firmware
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'puppeteer-core';
 import { ostermere } from '../src/sim/ostermere/estate';
@@ -21,6 +23,9 @@ const brenna = { name: 'brenna', password: 'glasshouse-lane-3' };
 beforeAll(async () => {
   sample = await openSample({ steps: [1, 8] });
   await addPerson(sample.store.db, brenna.name, brenna.password, 'operator');
+  const schemes = path.join(sample.store.folder, 'schemes');
+  mkdirSync(schemes);
+  writeFileSync(path.join(schemes, 'winters.json'), JSON.stringify({ id: 'winter', name: 'Winters', form: 'w<year' }));
   token = addToken(sample.store.db, { name: 'test', role: 'operator' });
   [app, browser] = await Promise.all([startApplication(sample.store.folder), launchBrowser()]);
   ({ page, errors } = await openPage(browser));
@@ -114,6 +119,12 @@ test('what is looked for is found, and what is not is said', async () => {
   );
   await fill(page, '.titleline input', 'nothing of the kind');
   await see(page, 'No family, component or release has “nothing of the kind” in it.');
+});
+
+test('a scheme that cannot be read is told where releases stand, and the others hold', async () => {
+  await openWhole(page, `${app.address}/firmware?of=runs`);
+  await see(page, 'A scheme of releases beside the data is not used: winters.json: winter: ');
+  await see(page, 'numbers, and a letter for what was mended');
 });
 
 test('the command line tells the same', async () => {

@@ -4,10 +4,16 @@ import { schemeMistakes } from '../core/firmware/schemeSchema';
 import { programFolder, type Db } from './base/database';
 import { jsonFiles, readSignatures } from './programFiles';
 
+/** A file of schemes that cannot be read, by its name. */
+export interface SchemeMistake {
+  file: string;
+  words: string;
+}
+
 /** How releases are written, by the program's files and those of a person beside the data, in which order they are tried; and which of them cannot be read. */
 export interface KnownSchemes {
   orders: ReleaseOrder[];
-  mistakes: { file: string; words: string }[];
+  mistakes: SchemeMistake[];
 }
 
 const known = new WeakMap<Db, KnownSchemes>();
@@ -35,7 +41,8 @@ export function schemesIn(folder: string): KnownSchemes {
     for (const told of Array.isArray(content) ? (content as unknown[]) : [content]) {
       const wrong = schemeMistakes(told);
       const id = String((told as Partial<ReleaseScheme> | null)?.id ?? '');
-      if (wrong.length > 0) mistakes.push({ file, words: `${id ? `${id}: ` : ''}${wrong.join('; ')}` });
+      if (wrong.length > 0)
+        mistakes.push({ file: path.basename(file), words: `${id ? `${id}: ` : ''}${wrong.join('; ')}` });
       else {
         byId.set(id, new ReleaseOrder(told as ReleaseScheme));
         if (path.dirname(file) === path.join(folder, 'schemes')) own.push(id);
@@ -50,7 +57,7 @@ function filesIn(folder: string, mistakes: KnownSchemes['mistakes']): ReturnType
   try {
     return jsonFiles('schemes', folder);
   } catch (error) {
-    mistakes.push({ file: path.join(folder, 'schemes'), words: (error as Error).message });
+    mistakes.push({ file: 'schemes', words: (error as Error).message.replace(`${folder}${path.sep}`, '') });
     return jsonFiles('schemes', programFolder());
   }
 }

@@ -1,7 +1,7 @@
 import type * as yup from 'yup';
 import type { FileMistake } from '../values/fileMistake';
 import { parseQuantity } from '../values/quantity';
-import { completeRelease, isSameLine, releaseSchema, type CatalogueRelease, type ToldRelease } from './catalogue';
+import { completeRelease, releaseSchema, type CatalogueRelease, type ToldRelease } from './catalogue';
 import { componentKinds, type ComponentKind } from './components';
 
 /** What a file makes of one entry; `before` null where it is new. */
@@ -124,6 +124,9 @@ export function planReleases(
   });
   if (mistakes.length > 0) return { named: 0, changes: [], passedOver, mistakes };
 
+  const keyOf = (vendor: unknown, family: unknown, component: unknown, release: unknown) =>
+    [vendor, family, component, release].join('\t');
+  const byKey = new Map(known.map((one) => [keyOf(one.vendor, one.family, one.component, one.release), one]));
   const named = new Map<string, number>();
   const changes: ReleaseChange[] = [];
   for (const { line, cells } of lines) {
@@ -134,16 +137,14 @@ export function planReleases(
     const told = readCells(fieldAt, cells, (at, message) => add(line, names[at] ?? '', message));
     if (told === null) continue;
     const component = (told.component as ComponentKind | undefined) ?? 'system';
-    const before =
-      known.find((one) => isSameLine(one, { ...(told as ToldRelease), component }) && one.release === told.release) ??
-      null;
+    const key = keyOf(told.vendor, told.family, component, told.release);
+    const before = byKey.get(key) ?? null;
     const after = { ...(before ?? {}), ...told };
     const wrong = mistakesOf(after);
     for (const { path, message } of wrong) {
       const at = fieldAt.findIndex((field) => field !== null && (path === field || path.startsWith(`${field}[`)));
       add(line, names[at] ?? '', message);
     }
-    const key = [told.vendor, told.family, component, told.release].join('\t');
     const first = named.get(key);
     if (first !== undefined) add(line, '', `names the same release as line ${first}`);
     named.set(key, first ?? line);

@@ -5,7 +5,7 @@ import { valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
 import { readCatalogue } from '../../store/catalogue';
-import { releaseOrders } from '../../store/releaseOrders';
+import { knownSchemes, type SchemeMistake } from '../../store/releaseOrders';
 import { readTargets } from '../../store/targets';
 import { tablesOf } from '../query/tables/estateTables';
 
@@ -51,13 +51,17 @@ interface Line {
 }
 
 /** What runs, line by line: the most mixed first. */
-export function laddersAt(store: Store, survey: number, against: number | null): { ladders: Ladder[] } {
+export function laddersAt(
+  store: Store,
+  survey: number,
+  against: number | null,
+): { ladders: Ladder[]; mistakes: SchemeMistake[] } {
   const lines = new Map<string, Line>();
   gather(store, survey, lines, 'runs');
   if (against !== null) gather(store, against, lines, 'before');
   const catalogue = readCatalogue(store.db);
   const targets = readTargets(store.db);
-  const orders = releaseOrders(store.db);
+  const { orders, mistakes } = knownSchemes(store.db);
   const ladders = [...lines.values()].map(({ vendor, product, component, scheme, runs, before, devices }): Ladder => {
     const line = { vendor, family: product, component };
     const own = catalogue.filter((one) => isSameLine(one, line));
@@ -91,6 +95,7 @@ export function laddersAt(store: Store, survey: number, against: number | null):
     };
   });
   return {
+    mistakes,
     ladders: ladders.sort(
       (x, y) =>
         componentKinds.indexOf(x.component) - componentKinds.indexOf(y.component) ||

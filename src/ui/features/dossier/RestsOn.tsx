@@ -90,7 +90,7 @@ export function RestsOn({ of }: { of: string }) {
 }
 
 /** Of a service its process alone: its host is known here. */
-const processOf = ({ name }: Named): string => name.replace(/ on [^ ]+$/, '');
+const processOf = ({ id }: Named): string => id.slice(id.indexOf(' ') + 1);
 
 function OneResting({ of: { kind, of, atLeast, on }, isProved }: { of: Resting; isProved: boolean }) {
   const [all, setAll] = useState(false);

@@ -18,6 +18,7 @@ import { eachDash, type Ladder } from './ladderPlaces';
 interface Answer {
   against: number | null;
   ladders: Ladder[];
+  mistakes: { file: string; words: string }[];
 }
 
 const labelWidth = 230;
@@ -74,6 +75,11 @@ export function RunsView() {
         <div className="releaselines">
           <div ref={measured} />
           {error && <ProblemNote problem={error} />}
+          {data?.mistakes.map(({ file, words: wrong }) => (
+            <p key={`${file} ${wrong}`} className="notice bad" role="alert">
+              A scheme of releases beside the data is not used: {file}: {wrong}
+            </p>
+          ))}
           {data && data.ladders.length === 0 && (
             <div className="empty">
               <h2>Nothing that answers tells a release</h2>
