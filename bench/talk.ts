@@ -100,6 +100,16 @@ export function benchTalk(wanted = 5_000_000): Record<string, unknown> {
     'a port, heard lately': () => page('port=1031 lastSeen>2020-01-01', ['-lastSeen']),
     'held against a moment before': () => page('', ['clientName'], before),
     'what came since': () => page('change=added', ['-bytes'], before),
+    'an earlier moment': () =>
+      void queryThing(store, 'conversations', {
+        survey: before,
+        against: null,
+        where: '',
+        sort: ['clientName'],
+        page: 1,
+        size: 200,
+      }),
+    'matrix of an earlier moment': () => matrixOf(store, before, 'network', '', null),
     'matrix by network': () => matrixOf(store, survey, 'network', '', null),
     'matrix by host': () => matrixOf(store, survey, 'host', '', null),
     services: () => serviceGroups(store, survey),
@@ -109,6 +119,15 @@ export function benchTalk(wanted = 5_000_000): Record<string, unknown> {
     told[`${name}: first, then, ms`] = [first, seconds(ask)].map((one) => Math.round(one * 1000));
   }
   mergeTalk(store.db, 'exporter 2', talkOf(5000, days + 2, 990), new Date());
+  let longestMade = 0;
+  told["a minute's talk made ready, s"] = seconds(() => {
+    let began = performance.now();
+    for (const _ of tablesOf(store).prepareTalk(survey)) {
+      longestMade = Math.max(longestMade, performance.now() - began);
+      began = performance.now();
+    }
+  });
+  told['longest step of that, ms'] = Math.round(longestMade);
   for (const [name, ask] of Object.entries(views))
     told[`${name} after a minute's talk, ms`] = Math.round(seconds(ask) * 1000);
   let longest = 0;

@@ -31,6 +31,22 @@ const counts = ['events', 'packets', 'bytesToServer', 'bytesToClient', 'firstSee
 export type StockNumber = (typeof numbers)[number];
 export type StockCount = (typeof counts)[number];
 
+/** Conversations by row, to be read. */
+export interface TalkRows {
+  readonly size: number;
+  /** sets of places of capture, by the number in `points` */
+  readonly pointSets: readonly (readonly string[])[];
+  /** By row; not to be kept beyond the next change. */
+  column(field: StockNumber): Uint32Array;
+  count(field: StockCount): Float64Array;
+  /** One value, without making a column. */
+  at(field: StockNumber | StockCount, row: number): number;
+  /** Numbers of conversations, by row. */
+  conversations(): Uint32Array;
+  /** -1 where there is none. */
+  rowOf(conversation: number): number;
+}
+
 const firstRoom = 1024;
 const daySeconds = 86_400;
 const hoursADay = 24;
@@ -56,7 +72,7 @@ function daysOf(heard: readonly StockHearing[], last: number): { low: number; hi
  * Conversations by the million: a row each, some sixty octets, in arrays that grow. A conversation has a number that it keeps; its row is found by it. Points are sets of places of capture,
  * each set once.
  */
-export class TalkStock {
+export class TalkStock implements TalkRows {
   size = 0;
   /** sets of places of capture, by the number in `points` */
   readonly pointSets: string[][] = [];
@@ -78,6 +94,10 @@ export class TalkStock {
 
   count(field: StockCount): Float64Array {
     return this.#own[field].subarray(0, this.size);
+  }
+
+  at(field: StockNumber | StockCount, row: number): number {
+    return this.#own[field][row] ?? 0;
   }
 
   /** Numbers of conversations, by row. */
@@ -123,28 +143,6 @@ export class TalkStock {
     own.firstSeen[row] = first;
     own.lastSeen[row] = last;
     own.points[row] = this.#setOf(heard);
-  }
-
-  /** Those that were heard by some moment, as they stand now. @param seconds since the epoch */
-  until(seconds: number): TalkStock {
-    const found = new TalkStock();
-    const firsts = this.#own.firstSeen;
-    const rows = new Uint32Array(this.size);
-    let count = 0;
-    for (let row = 0; row < this.size; row++) if ((firsts[row] ?? 0) <= seconds) rows[count++] = row;
-    found.reserve(count);
-    const copy = (from: Uint32Array | Float64Array, to: Uint32Array | Float64Array) => {
-      for (let at = 0; at < count; at++) to[at] = from[rows[at] ?? 0] ?? 0;
-    };
-    for (const field of numbers) copy(this.#own[field], found.#own[field]);
-    for (const field of counts) copy(this.#own[field], found.#own[field]);
-    copy(this.#numberOf, found.#numberOf);
-    found.#rows = new Uint32Array(this.#rows.length);
-    for (let at = 0; at < count; at++) found.#rows[found.#numberOf[at] ?? 0] = at + 1;
-    found.pointSets.push(...this.pointSets);
-    for (const [key, number] of this.#setNumbers) found.#setNumbers.set(key, number);
-    found.size = count;
-    return found;
   }
 
   #rowFor(conversation: number): number {

@@ -22,6 +22,10 @@ export class Cache<Value> {
     return this.#values.has(key);
   }
 
+  delete(key: string): void {
+    this.#values.delete(key);
+  }
+
   clear(): void {
     this.#values.clear();
   }

@@ -1,5 +1,6 @@
 import type { StockCount, StockNumber } from '../../../core/flow/talkStock';
 import { daysKept } from '../../../core/flow/talkStock';
+import { TalkUntil } from '../../../core/flow/talkUntil';
 import { otherSteps } from '../../../core/things/things';
 import { endsOfConversation, protocolName } from '../../../core/flow/talk';
 import { columnOf, constantColumn, everyRow, lazyColumn, type Column } from '../../../core/tables/column';
@@ -26,7 +27,7 @@ export interface TalkAround extends AroundEnds {
 
 const daySeconds = 86_400;
 /** Up to so many rows moments stand in columns as they are; beyond that, to the minute. */
-const mostExact = 200_000;
+export const mostExact = 200_000;
 
 /** By which number of `bases` a conversation that devices tell of serves. */
 const byListener = bases.indexOf('listener');
@@ -39,6 +40,14 @@ const protocolNames = new Map<string, number>(
 
 const counted = ['events', 'packets', 'bytes', 'bytesToServer', 'bytesToClient'] as const;
 type Counted = (typeof counted)[number];
+/** Fields of which all rows are asked by most: by any word, and for the pictures. */
+const askedFields = [
+  ...(['Name', 'Process', 'Address', 'Site', 'Network', 'Device'] as const).flatMap((of) => [
+    `client${of}`,
+    `server${of}`,
+  ]),
+  ...['protocol', 'port', 'sources', 'heardBy', 'serves', 'samples', 'activeHours', 'firstSeen', 'lastSeen'],
+];
 const isCounted = (field: string): field is Counted => (counted as readonly string[]).includes(field);
 
 /** Who talks to whom: rows of what captures heard, then of what only devices tell. What both know of is one row. */
@@ -49,10 +58,12 @@ export class ConversationsTable implements ThingTable {
   readonly #heard: number;
   readonly #told = new Map<number, ToldTalk>();
   readonly #extra: ToldTalk[] = [];
+  readonly #extraRows = new Map<string, number>();
   readonly #columns = new Map<string, Column>();
   readonly #devices = new Map<End, Uint32Array>();
   readonly #kept = new Map<string, Float64Array>();
   #lastDay: number | null = null;
+  #daysOfAll: { newest: number; counts: Uint32Array } | null = null;
 
   constructor(
     readonly db: Db,
@@ -64,7 +75,9 @@ export class ConversationsTable implements ThingTable {
       const row = this.#heardRow(told.id);
       if (row >= 0) this.#told.set(row, told);
       else {
-        this.#told.set(this.#heard + this.#extra.length, told);
+        const extra = this.#heard + this.#extra.length;
+        this.#told.set(extra, told);
+        this.#extraRows.set(told.id, extra);
         this.#extra.push(told);
       }
     }
@@ -90,6 +103,28 @@ export class ConversationsTable implements ThingTable {
   /** By row, where it is a number that is nearly another in each row. */
   numbersOf = (field: string): Float64Array | undefined =>
     isCounted(field) ? this.#keep(field, () => this.#counts(field)) : undefined;
+
+  /** What most questions ask of all rows, made one after the other: of millions each takes a moment. */
+  *making(): Generator<void> {
+    for (const end of ['client', 'server'] as const) {
+      this.devicesAt(end);
+      yield;
+    }
+    for (const field of askedFields) {
+      // some are made only when they are looked at
+      void this.column(field).codes;
+      yield;
+    }
+    for (const field of counted) {
+      this.numbersOf(field);
+      yield;
+    }
+    this.octets();
+    yield;
+    this.weights();
+    yield;
+    this.countDays(everyRow(this.size), this.lastDay());
+  }
 
   /** By row: which device an end was when it was heard last, 0 for none that is known. */
   devicesAt(end: End): Uint32Array {
@@ -128,13 +163,44 @@ export class ConversationsTable implements ThingTable {
 
   /** By day, the newest last: on how many of some rows anything was heard that day. @param newest the last day that is told, days since the epoch */
   countDays(rows: Uint32Array, newest: number): Uint32Array {
+    if (rows.length < this.size) return this.#countDays(rows, newest);
+    if (this.#daysOfAll?.newest !== newest) this.#daysOfAll = { newest, counts: this.#countDays(rows, newest) };
+    return this.#daysOfAll.counts;
+  }
+
+  #countDays(rows: Uint32Array, newest: number): Uint32Array {
     const counts = new Uint32Array(daysKept);
     const heardOn = this.#heardOn();
-    for (let at = 0; at < rows.length; at++)
-      heardOn(rows[at] ?? 0, (day) => {
-        const nth = day - newest + daysKept - 1;
-        if (nth >= 0 && nth < daysKept) counts[nth] = (counts[nth] ?? 0) + 1;
-      });
+    const [low, high] = [this.#column('daysLow'), this.#column('daysHigh')];
+    const last = this.lastSeconds();
+    const isTold = new Uint8Array(this.size).fill(1, this.#heard);
+    for (const row of this.#told.keys()) isTold[row] = 1;
+    const countTold = (day: number) => {
+      const nth = day - newest + daysKept - 1;
+      if (nth >= 0 && nth < daysKept) counts[nth] = (counts[nth] ?? 0) + 1;
+    };
+    // the day of a bit, of the last 64 up to the newest, counted from that one back
+    const backOf = Uint8Array.from(
+      { length: daysKept },
+      (_, bit) => (((newest - bit) % daysKept) + daysKept) % daysKept,
+    );
+    const countBits = (bits: number, base: number, lastBack: number) => {
+      for (let rest = bits; rest !== 0; rest = (rest & (rest - 1)) >>> 0) {
+        const back = backOf[base + 31 - Math.clz32(rest & -rest)] ?? 0;
+        // what would be after it was heard last is of the days before these
+        if (back >= lastBack) counts[daysKept - 1 - back] = (counts[daysKept - 1 - back] ?? 0) + 1;
+      }
+    };
+    for (let at = 0; at < rows.length; at++) {
+      const row = rows[at] ?? 0;
+      if (isTold[row]) {
+        heardOn(row, countTold);
+        continue;
+      }
+      const lastBack = newest - Math.floor((last[row] ?? 0) / daySeconds);
+      countBits(low[row] ?? 0, 0, lastBack);
+      countBits(high[row] ?? 0, 32, lastBack);
+    }
     return counts;
   }
 
@@ -208,10 +274,24 @@ export class ConversationsTable implements ThingTable {
 
   rowOf(id: string): number {
     const row = this.#heardRow(id);
-    if (row >= 0) return row;
-    const extra = this.#extra.findIndex((told) => told.id === id);
-    return extra < 0 ? -1 : this.#heard + extra;
+    return row >= 0 && row < this.#heard ? row : (this.#extraRows.get(id) ?? -1);
   }
+
+  /** Where what was heard by then is a part of what is heard now. */
+  placesIn = (other: ThingTable): Uint32Array | undefined => {
+    if (!(other instanceof ConversationsTable)) return undefined;
+    const { stock } = other.around.heard;
+    if (!(stock instanceof TalkUntil) || stock.stock !== this.around.heard.stock) return undefined;
+    const places = new Uint32Array(this.size);
+    places.set(stock.places(this.#heard));
+    // what only devices told may be heard by now
+    for (const [id, row] of other.#extraRows) {
+      const own = this.rowOf(id);
+      if (own >= 0) places[own] = row + 1;
+    }
+    for (const [id, row] of this.#extraRows) places[row] = other.rowOf(id) + 1;
+    return places;
+  };
 
   /** By client, then by whom it asks. */
   readonly order = ['clientName', 'serverName', 'port', 'clientAddress'];
@@ -225,10 +305,10 @@ export class ConversationsTable implements ThingTable {
     const { ends, heard, owners } = this.around;
     const told = this.#told.get(row);
     const isHeard = row < this.#heard;
-    const port = isHeard ? (this.#column('port')[row] ?? 0) : (told?.port ?? 0);
-    const protocol = isHeard ? protocolName(this.#column('protocol')[row] ?? 0) : (told?.protocol ?? '');
+    const port = isHeard ? heard.stock.at('port', row) : (told?.port ?? 0);
+    const protocol = isHeard ? protocolName(heard.stock.at('protocol', row)) : (told?.protocol ?? '');
     const endAt = (end: End) => {
-      const code = isHeard ? (this.#column(end)[row] ?? 0) : heard.addresses.codeOf(told?.[end]);
+      const code = isHeard ? heard.stock.at(end, row) : heard.addresses.codeOf(told?.[end]);
       const deviceId = this.devicesAt(end)[row] ?? 0;
       const site = ends.fieldOf(end, 'Site');
       return {
@@ -242,9 +322,9 @@ export class ConversationsTable implements ThingTable {
       };
     };
     const [client, server] = [endAt('client'), endAt('server')];
-    const count = (field: Exclude<Counted, 'bytes'>) => (isHeard ? (this.#count(field)[row] ?? 0) : null);
-    const points = isHeard ? (heard.stock.pointSets[this.#column('points')[row] ?? 0] ?? []) : [];
-    const basis = told?.isListener ? byListener : isHeard ? (this.#column('basis')[row] ?? 0) : 0;
+    const count = (field: Exclude<Counted, 'bytes'>) => (isHeard ? heard.stock.at(field, row) : null);
+    const points = isHeard ? (heard.stock.pointSets[heard.stock.at('points', row)] ?? []) : [];
+    const basis = told?.isListener ? byListener : isHeard ? heard.stock.at('basis', row) : 0;
     return {
       id: `${protocol} ${client.address} ${server.address} ${port}`,
       client,
@@ -271,7 +351,7 @@ export class ConversationsTable implements ThingTable {
       bytes: isHeard ? (count('bytesToServer') ?? 0) + (count('bytesToClient') ?? 0) : null,
       bytesToServer: count('bytesToServer'),
       bytesToClient: count('bytesToClient'),
-      activeHours: isHeard ? (this.#column('activeHours')[row] ?? 0) : 0,
+      activeHours: isHeard ? heard.stock.at('activeHours', row) : 0,
       firstSeen: moment(this.#secondsAt('firstSeen', row)),
       lastSeen: moment(this.#secondsAt('lastSeen', row)),
     };
@@ -509,7 +589,7 @@ export class ConversationsTable implements ThingTable {
   #secondsAt(field: 'firstSeen' | 'lastSeen', row: number): number {
     const { momentOf, answeredIn, viewed } = this.around;
     const told = this.#told.get(row);
-    const own = row < this.#heard ? (this.#count(field)[row] ?? 0) : null;
+    const own = row < this.#heard ? this.around.heard.stock.at(field, row) : null;
     if (!told) return own ?? 0;
     const survey = field === 'firstSeen' ? told.firstSurvey : Math.max(...told.tellers.map(answeredIn));
     // of a device whose visits are kept no more, the moment that is viewed

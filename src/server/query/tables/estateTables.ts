@@ -112,7 +112,7 @@ export class EstateTables {
       this.#untilWritten(name),
     );
     if (known.isOf(now, then)) return known;
-    this.#marked.clear();
+    this.#marked.delete(`${name} ${survey} ${against}`);
     return this.table(name, survey, against);
   }
 
@@ -130,6 +130,20 @@ export class EstateTables {
 
   readTalk(): Generator<void> {
     return this.#talks.reading();
+  }
+
+  /** Makes the newest talk ready with what came since, a step at a time. */
+  *prepareTalk(survey: number): Generator<void> {
+    this.#notice();
+    this.#askedTo = Math.max(this.#askedTo, survey);
+    yield* this.#talks.preparing(survey, this.#watch.newest);
+  }
+
+  /** Makes what is asked of the talk of a moment of the past, a step at a time. */
+  *makeTalk(survey: number): Generator<void> {
+    const table = this.talk(survey);
+    yield;
+    yield* table.making();
   }
 
   /** All fields of a thing, those of one's own too. */
@@ -176,7 +190,7 @@ export class EstateTables {
     const known = this.#enriched.get(`${name} ${survey}`, () => new EnrichedTable(plain, more));
     // what it is made of was given up and made anew
     if (known.base === plain) return known;
-    this.#enriched.clear();
+    this.#enriched.delete(`${name} ${survey}`);
     return this.#withMore(name, survey);
   }
 

@@ -54,6 +54,15 @@ export class MarkedTable implements ThingTable {
       this.#before[row] = before + 1;
       stayed[before] = 1;
     };
+    const places = now.placesIn?.(then);
+    if (places) {
+      this.#before.set(places);
+      for (let row = 0; row < places.length; row++) {
+        const place = places[row] ?? 0;
+        if (place > 0) stayed[place - 1] = 1;
+      }
+      return stayed;
+    }
     const own = now.versions?.();
     const others = then.versions?.();
     if (own && others && own.facts === others.facts) {

@@ -27,6 +27,8 @@ export interface ThingTable extends ColumnSource {
   steps?: (RelatedTable & { word: string })[];
   /** the row with an id; -1 where there is none */
   rowOf: (id: string) => number;
+  /** by row: the row it is in the same table at another moment, one too high, 0 for none; where that is known without looking for keys */
+  placesIn?: (other: ThingTable) => Uint32Array | undefined;
   /** by row: the version it shows, where rows are versions of facts; the same version has the same in all columns that are made of it alone */
   versions?: () => { facts: { has: (field: string) => boolean }; numbers: Uint32Array } | undefined;
 }

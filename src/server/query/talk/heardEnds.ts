@@ -31,50 +31,101 @@ class Filled {
   #codes = new Uint32Array(1024);
   #size = 0;
 
-  /** @param again rows whose numbers may be others than they were */
-  upTo(size: number, numberOf: (row: number) => number, again: Iterable<number>): Uint32Array {
+  /**
+   * @param fill works out the numbers of rows from one up to another
+   * @param again rows whose numbers may be others than they were
+   */
+  upTo(
+    size: number,
+    fill: (codes: Uint32Array, from: number, to: number) => void,
+    again: Iterable<number>,
+  ): Uint32Array {
     if (size > this.#codes.length) {
-      const wider = new Uint32Array(Math.max(size, this.#codes.length * 2));
-      wider.set(this.#codes);
+      const wider = new Uint32Array(Math.max(size, this.#size === 0 ? size : this.#codes.length * 2));
+      wider.set(this.#codes.subarray(0, this.#size));
       this.#codes = wider;
     }
-    for (const row of again) this.#codes[row] = numberOf(row);
-    for (let row = this.#size; row < size; row++) this.#codes[row] = numberOf(row);
+    for (const row of again) fill(this.#codes, row, row + 1);
+    if (this.#size < size) fill(this.#codes, this.#size, size);
     this.#size = size;
     return this.#codes.subarray(0, size);
   }
 }
 
+/** By number of an address: that of what follows from it, -1 where it was not asked for yet. */
+class AddressCodes {
+  codes = new Int32Array(0);
+}
+
+/** What ends are called, at any moment: to put hundreds of thousands of names in order again for each moment would take a second. */
+export class EndWords {
+  readonly #dictionaries = new Map<EndFieldName, Dictionary>();
+  /** in which network an address is, at any moment; by the addresses that are numbered */
+  readonly #networks = new WeakMap<Dictionary, AddressCodes>();
+
+  of(field: EndFieldName): Dictionary {
+    let known = this.#dictionaries.get(field);
+    if (!known) this.#dictionaries.set(field, (known = new Dictionary()));
+    return known;
+  }
+
+  networks(addresses: Dictionary): AddressCodes {
+    let known = this.#networks.get(addresses);
+    if (!known) this.#networks.set(addresses, (known = new AddressCodes()));
+    return known;
+  }
+}
+
 /** A field that follows from an end: of its device where that is known, else of its address. */
 class EndField {
-  readonly dictionary = new Dictionary();
-  readonly #byDevice = new Map<number, number>();
-  #byAddress = new Int32Array(0);
+  #byDevice = new Int32Array(0);
   readonly filled = new Filled();
 
   constructor(
+    readonly dictionary: Dictionary,
     /** null where its device does not matter */
     readonly ofDevice: ((deviceId: number) => string) | null,
     readonly ofAddress: (address: string) => string,
     readonly addresses: Dictionary,
+    readonly known = new AddressCodes(),
   ) {}
 
   codeOf(device: number, address: number): number {
     if (device > 0 && this.ofDevice) {
-      let code = this.#byDevice.get(device);
-      if (code === undefined) this.#byDevice.set(device, (code = this.dictionary.codeOf(this.ofDevice(device))));
+      if (device >= this.#byDevice.length) this.#byDevice = widened(this.#byDevice, device + 1);
+      let code = this.#byDevice[device] ?? -1;
+      if (code < 0) this.#byDevice[device] = code = this.dictionary.codeOf(this.ofDevice(device));
       return code;
     }
-    if (address >= this.#byAddress.length) {
-      const wider = new Int32Array(Math.max(1024, this.addresses.size * 2)).fill(-1);
-      wider.set(this.#byAddress);
-      this.#byAddress = wider;
-    }
-    let code = this.#byAddress[address] ?? -1;
+    const { known } = this;
+    if (address >= known.codes.length) known.codes = widened(known.codes, this.addresses.size);
+    let code = known.codes[address] ?? -1;
     if (code < 0)
-      this.#byAddress[address] = code = this.dictionary.codeOf(this.ofAddress(String(this.addresses.values[address])));
+      known.codes[address] = code = this.dictionary.codeOf(this.ofAddress(String(this.addresses.values[address])));
     return code;
   }
+
+  /** The numbers of rows from one up to another: of most ends it is known already. */
+  fill(codes: Uint32Array, from: number, to: number, devices: Uint32Array, addresses: Uint32Array): void {
+    let [byDevice, byAddress] = [this.#byDevice, this.known.codes];
+    const isOfDevice = this.ofDevice !== null;
+    for (let row = from; row < to; row++) {
+      const [device, address] = [devices[row] ?? 0, addresses[row] ?? 0];
+      const known = (device > 0 && isOfDevice ? byDevice[device] : byAddress[address]) ?? -1;
+      if (known >= 0) codes[row] = known;
+      else {
+        codes[row] = this.codeOf(device, address);
+        [byDevice, byAddress] = [this.#byDevice, this.known.codes];
+      }
+    }
+  }
+}
+
+/** With room for at least so many, -1 where nothing is yet. */
+function widened(codes: Int32Array, size: number): Int32Array<ArrayBuffer> {
+  const wider = new Int32Array(Math.max(1024, size, codes.length * 2)).fill(-1);
+  wider.set(codes);
+  return wider;
 }
 
 /** Who the ends of what was heard are, kept from one moment to the next: of millions of conversations most are there already. */
@@ -96,6 +147,7 @@ export class HeardEnds {
   constructor(
     readonly heard: Heard,
     readonly around: AroundEnds,
+    readonly words: EndWords,
   ) {}
 
   /** By row of what was heard: which device an end was then, 0 for none that is known. */
@@ -104,18 +156,19 @@ export class HeardEnds {
     const codes = stock.column(end);
     const last = stock.count('lastSeen');
     this.#findOwners();
-    return this.#devices[end].upTo(
-      stock.size,
-      (row) => {
-        const code = codes[row] ?? 0;
-        const own = this.#owner[code] ?? 0;
-        if (own !== changing) return own;
+    const owner = this.#owner;
+    const changed = this.#changing[end];
+    const fill = (devices: Uint32Array, from: number, to: number) => {
+      for (let row = from; row < to; row++) {
+        const own = owner[codes[row] ?? 0] ?? 0;
+        devices[row] = own;
+        if (own !== changing) continue;
         // rows are found in order; those that are looked at again are known
-        if (row > (this.#changing[end].at(-1) ?? -1)) this.#changing[end].push(row);
-        return this.around.owners.ownerAt(String(addresses.values[code]), last[row] ?? 0);
-      },
-      this.#changing[end],
-    );
+        if (row > (changed.at(-1) ?? -1)) changed.push(row);
+        devices[row] = this.around.owners.ownerAt(String(addresses.values[codes[row] ?? 0]), last[row] ?? 0);
+      }
+    };
+    return this.#devices[end].upTo(stock.size, fill, changed.slice());
   }
 
   /** By row of what was heard. @param field what follows from the end of a conversation */
@@ -125,7 +178,7 @@ export class HeardEnds {
     const addresses = this.heard.stock.column(end);
     const codes = known.filled.upTo(
       devices.length,
-      (row) => known.codeOf(devices[row] ?? 0, addresses[row] ?? 0),
+      (all, from, to) => known.fill(all, from, to, devices, addresses),
       this.#changing[end],
     );
     return { dictionary: known.dictionary, codes };
@@ -136,14 +189,15 @@ export class HeardEnds {
     if (!known) {
       const { owners, siteOf, hangsOn } = this.around;
       const { addresses } = this.heard;
+      const words = this.words.of(field);
       known =
         field === 'Name'
-          ? new EndField(owners.nameOf, (address) => address, addresses)
+          ? new EndField(words, owners.nameOf, (address) => address, addresses)
           : field === 'Device'
-            ? new EndField(owners.nameOf, () => '', addresses)
+            ? new EndField(words, owners.nameOf, () => '', addresses)
             : field === 'Site'
-              ? new EndField(siteOf, (address) => siteOf(hangsOn(address)), addresses)
-              : new EndField(null, networkAt, addresses);
+              ? new EndField(words, siteOf, (address) => siteOf(hangsOn(address)), addresses)
+              : new EndField(words, null, networkAt, addresses, this.words.networks(addresses));
       this.#fields.set(`${end}${field}`, known);
     }
     return known;
@@ -154,7 +208,10 @@ export class HeardEnds {
     const known = this.#asked[field];
     const { stock } = this.heard;
     const values = stock.column(field);
-    const codes = known.filled.upTo(stock.size, (row) => this.askedCode(field, values[row] ?? 0), []);
+    const fill = (codes: Uint32Array, from: number, to: number) => {
+      for (let row = from; row < to; row++) codes[row] = this.askedCode(field, values[row] ?? 0);
+    };
+    const codes = known.filled.upTo(stock.size, fill, []);
     return { dictionary: known.dictionary, codes };
   }
 
@@ -171,14 +228,13 @@ export class HeardEnds {
     const { stock } = this.heard;
     const [ports, protocols] = [stock.column('port'), stock.column('protocol')];
     const nothing = this.#processes.codeOf('');
-    const codes = this.#processFilled.upTo(
-      devices.length,
-      (row) => {
+    const fill = (codes: Uint32Array, from: number, to: number) => {
+      for (let row = from; row < to; row++) {
         const device = devices[row] ?? 0;
-        return device === 0 ? nothing : this.processCode(device, protocols[row] ?? 0, ports[row] ?? 0);
-      },
-      this.#changing.server,
-    );
+        codes[row] = device === 0 ? nothing : this.processCode(device, protocols[row] ?? 0, ports[row] ?? 0);
+      }
+    };
+    const codes = this.#processFilled.upTo(devices.length, fill, this.#changing.server);
     return { dictionary: this.#processes, codes };
   }
 

@@ -1,4 +1,5 @@
-import { TalkStock, type StockHearing } from '../../../core/flow/talkStock';
+import { TalkStock, type StockHearing, type TalkRows } from '../../../core/flow/talkStock';
+import { TalkUntil } from '../../../core/flow/talkUntil';
 import type { ServerBasis } from '../../../core/flow/talk';
 import { Dictionary } from '../../../core/tables/dictionary';
 import type { Db } from '../../../store/base/database';
@@ -22,7 +23,7 @@ const atOnce = 5000;
 
 /** What captures heard up to a moment. */
 export interface Heard {
-  stock: TalkStock;
+  stock: TalkRows;
   /** addresses that talk; rows of the stock name them by their number here */
   addresses: Dictionary;
   /** what is another whenever what is held here is */
@@ -55,9 +56,9 @@ export class HeardTalk implements Heard {
     return `${this.#lastWrite} ${this.stock.size} ${[...this.#points.keys()].at(-1) ?? 0} ${this.#points.size}`;
   }
 
-  /** What of it began by a moment, in seconds since the epoch: copied, not read again. */
+  /** What of it began by a moment, in seconds since the epoch: not read again. */
   until(seconds: number): Heard {
-    return { stock: this.stock.until(seconds), addresses: this.addresses, stamp: this.stamp };
+    return { stock: new TalkUntil(this.stock, seconds), addresses: this.addresses, stamp: this.stamp };
   }
 
   /** Reads what there is, a step at a time; whoever else reads goes on where another one is. */

@@ -6,9 +6,9 @@ import { lastAnswers } from '../../../store/base/latestOutcomes';
 import { captureStamp } from '../../../store/talk/captures';
 import { wholeCaptures } from '../../../store/talk/hearings';
 import { Calendar } from '../calendar';
-import { ConversationsTable, type TalkAround } from '../tables/conversationsTable';
+import { ConversationsTable, mostExact, type TalkAround } from '../tables/conversationsTable';
 import { AddressOwners } from './addressOwners';
-import { HeardEnds } from './heardEnds';
+import { EndWords, HeardEnds } from './heardEnds';
 import { HeardTalk, type Heard } from './heardTalk';
 import { toldTalk } from './toldTalk';
 
@@ -22,18 +22,37 @@ export interface EstateAround {
 type OfSurvey = Omit<TalkAround, 'heard' | 'ends'>;
 
 /** Past moments whose talk is kept in memory. */
-const mostPast = 1;
+const mostPast = 2;
+
+/** The newest table that is whole, where the next one is made a step at a time. */
+interface Ready {
+  survey: number;
+  captures: string;
+  stamp: string;
+  table: ConversationsTable;
+  /** when it was seen that there is more than it has; null while there is not */
+  behindSince: number | null;
+}
+
+/** So long what comes by the minute may wait until it is made ready; then it is taken in at once. */
+const mostBehindMs = 120_000;
 
 /** Tables of conversations at the newest moment, where they grow with what is heard, and at past ones. */
 export class TalkTables {
   #now: HeardTalk;
   #stamp = '';
+  #words = new EndWords();
   readonly #then = new Map<string, Heard>();
+  #ready: Ready | null = null;
+  #isPreparing = false;
+  #forgotten = 0;
   readonly #tables = new Map<number, { stamp: string; around: OfSurvey; table: ConversationsTable }>();
 
   constructor(
     readonly db: Db,
     readonly estate: EstateAround,
+    /** fewer conversations are taken in at once */
+    readonly many = mostExact,
   ) {
     this.#now = new HeardTalk(db);
   }
@@ -47,13 +66,46 @@ export class TalkTables {
     return this.#now.reading();
   }
 
+  /**
+   * The table of the newest moment made anew with all that came, a step at a time; until it is whole, who asks gets the one before: of millions of conversations what comes by the minute is a moment late, and nobody waits for it. A capture that somebody took in is there at once.
+   */
+  *preparing(survey: number, newest: number): Generator<void> {
+    if (survey < newest) return;
+    const [forgotten, stamp] = [this.#forgotten, captureStamp(this.db)];
+    if (this.#ready?.stamp === stamp && this.#ready.survey === survey) return;
+    this.#isPreparing = true;
+    let table: ConversationsTable;
+    try {
+      table = this.at(survey, newest);
+    } finally {
+      this.#isPreparing = false;
+    }
+    yield;
+    yield* table.making();
+    if (forgotten !== this.#forgotten) return;
+    this.#ready =
+      table.size < this.many ? null : { survey, captures: capturesIn(stamp), stamp, table, behindSince: null };
+  }
+
+  #readyAt(survey: number): ConversationsTable | null {
+    const ready = this.#ready;
+    if (this.#isPreparing || ready?.survey !== survey) return null;
+    const stamp = captureStamp(this.db);
+    if (stamp === ready.stamp) return ready.table;
+    if (capturesIn(stamp) !== ready.captures) return null;
+    ready.behindSince ??= performance.now();
+    return performance.now() - ready.behindSince < mostBehindMs ? ready.table : null;
+  }
+
   at(survey: number, newest: number): ConversationsTable {
+    const ready = survey >= newest ? this.#readyAt(survey) : null;
+    if (ready) return ready;
     const heard = survey >= newest ? this.#heardNow() : this.#heardUntil(survey);
     const kept = this.#tables.get(survey);
     if (kept && kept.stamp === heard.stamp) return kept.table;
     const around = kept?.around ?? this.#aroundOf(survey);
     const before = kept?.table.around.ends;
-    const ends = before?.heard === heard ? before : new HeardEnds(heard, around);
+    const ends = before?.heard === heard ? before : new HeardEnds(heard, around, this.#words);
     const table = new ConversationsTable(this.db, { ...around, heard, ends });
     this.#tables.delete(survey);
     this.#tables.set(survey, { stamp: heard.stamp, around, table });
@@ -65,6 +117,9 @@ export class TalkTables {
   /** Who is who is not what it was. What was heard stays. */
   forget(): void {
     this.#tables.clear();
+    this.#ready = null;
+    this.#forgotten++;
+    this.#words = new EndWords();
   }
 
   #heardNow(): HeardTalk {
@@ -85,7 +140,7 @@ export class TalkTables {
       for (const old of [...this.#then.keys()].slice(0, Math.max(0, this.#then.size - mostPast + 1)))
         this.#then.delete(old);
       const until = Date.parse(new Calendar(this.db).momentOf(survey)) / 1000;
-      this.#then.set(key, (known = this.#heardNow().until(until)));
+      this.#then.set(key, (known = (this.#ready ? this.#now : this.#heardNow()).until(until)));
     }
     return known;
   }
@@ -118,6 +173,9 @@ export class TalkTables {
     };
   }
 }
+
+/** Which captures there are, without what came of those that are live. */
+const capturesIn = (stamp: string): string => stamp.split(' ').slice(0, 2).join(' ');
 
 /** At which device endpoints hang, by their addresses; what hangs at several is nowhere. */
 function placesOf(endpoints: ColumnSource): Map<string, number> {

@@ -122,6 +122,13 @@ export const asksOfTalk = (question: Question, rest: readonly unknown[]): boolea
   questionsOfTalk.has(question) ||
   (ofTalk.has(rest[0] as ThingName) && ['query', 'row', 'thingDossier'].includes(question));
 
+/** At which survey a question of talk is asked. */
+export function momentOfTalk([first, second]: readonly unknown[]): number | null {
+  if (typeof first === 'number') return first;
+  if (typeof second === 'number') return second;
+  return (second as { survey?: number } | undefined)?.survey ?? null;
+}
+
 /** At which survey a question asks who belongs together by talk; null where it does not. */
 export function asksOfCircles(question: Question, rest: readonly unknown[]): number | null {
   const [first, second] = rest;

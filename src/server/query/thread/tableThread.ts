@@ -4,7 +4,8 @@ import { latestSealed } from '../../../store/base/sealedSurveys';
 import { openToRead, type Store } from '../../../store/base/database';
 import { captureStamp } from '../../../store/talk/captures';
 import { tablesOf } from '../tables/estateTables';
-import { answers, asksOfCircles, asksOfTalk, exportParts, ofTalk } from './answers';
+import { Calendar } from '../calendar';
+import { answers, asksOfCircles, asksOfTalk, exportParts, momentOfTalk, ofTalk } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';
 
 /** Answers questions about the whole estate beside the process that talks to browsers, and reads ahead whenever a survey was sealed. */
@@ -43,6 +44,7 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
             answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
           });
           answeredAt = performance.now();
+          if (asksOfTalk(message.name, message.with)) noteMoment(momentOfTalk(message.with));
           return;
         case 'export':
           if (ofTalk.has(message.export.thing)) await hearTalk();
@@ -104,20 +106,32 @@ async function readAhead(survey: number): Promise<void> {
     await othersFirst();
   }
   // what the first pages ask for
-  for (const ask of [
-    () => answers.today(store, survey, null),
-    () => answers.mapData(store, survey, null, null),
-    ...firstOfTalk(survey),
-    ...moreOfTalk(survey),
-  ]) {
-    ask();
+  await inSteps(asked([() => answers.today(store, survey, null), () => answers.mapData(store, survey, null, null)]));
+  if (!tablesOf(store).hearsTalk) return;
+  await inSteps(tablesOf(store).prepareTalk(survey));
+  await inSteps(asked([...firstOfTalk(survey), ...moreOfTalk(survey)]));
+  const before = new Calendar(store.db).comparable(survey);
+  if (before === 0) return;
+  await inSteps(tablesOf(store).makeTalk(before));
+  await inSteps(asked([pageOfTalk(before, '', []), pageOfTalk(survey, '', [], before)]));
+}
+
+/** A step at a time, so that whoever asks is answered in between. */
+async function inSteps(steps: Iterable<unknown>): Promise<void> {
+  for (const _ of steps) {
     tell({ beat: true });
     await othersFirst();
   }
 }
 
-const pageOfTalk = (survey: number, where: string, sort: string[]) => () =>
-  answers.query(store, 'conversations', { survey, against: null, where, sort, page: 1, size: 200 });
+function* asked(questions: readonly (() => unknown)[]): Generator<unknown> {
+  for (const ask of questions) yield ask();
+}
+
+const pageOfTalk =
+  (survey: number, where: string, sort: string[], against: number | null = null) =>
+  () =>
+    answers.query(store, 'conversations', { survey, against, where, sort, page: 1, size: 200 });
 
 /** What the page of talk asks for first. */
 const firstOfTalk = (survey: number): (() => unknown)[] => [
@@ -140,17 +154,29 @@ const moreOfTalk = (survey: number): (() => unknown)[] => [
 let readyFor = '';
 const someoneAskedMs = 600_000;
 
-/** Live sources add talk each minute: while somebody asks now and then, the next one does not wait for it. */
+/** The moment of the past of which somebody asked last, until it is made ready. */
+let pastAsked: number | null = null;
+
+function noteMoment(survey: number | null): void {
+  if (survey !== null && survey > 0 && survey < read && survey !== pastReady) pastAsked = survey;
+}
+let pastReady = 0;
+
+/** Live sources add talk each minute: while somebody asks now and then, the next one does not wait for it. Who looks at a moment of the past will ask more of it. */
 async function keepTalkReady(): Promise<void> {
   if (read === 0 || !tablesOf(store).hearsTalk || performance.now() - answeredAt > someoneAskedMs) return;
   const stamp = captureStamp(store.db);
-  if (stamp === readyFor) return;
+  const isMore = stamp !== readyFor;
+  if (!isMore && pastAsked === null) return;
+  const past = pastAsked;
+  pastAsked = null;
   readyFor = stamp;
-  for (const ask of [...firstOfTalk(read), ...moreOfTalk(read)]) {
-    ask();
-    tell({ beat: true });
-    await othersFirst();
+  if (isMore) {
+    await inSteps(tablesOf(store).prepareTalk(read));
+    await inSteps(asked(firstOfTalk(read)));
   }
+  if (past !== null) await inSteps(tablesOf(store).makeTalk(past));
+  if (past !== null) pastReady = past;
 }
 
 const isAskingMs = 50;
