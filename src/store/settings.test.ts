@@ -23,6 +23,7 @@ import { factHistory, factsAsOf, writeFacts } from './base/facts';
 import { place } from './edits/place';
 import { deviceSiteEdits, siteRuleEdits, siteRulesKey } from './edits/sites';
 import { readSiteRules, sitesOf } from './sites';
+import { completeTarget } from '../core/firmware/target';
 import { deleteTarget, readTargets, saveTarget } from './targets';
 
 let folder: string;
@@ -125,8 +126,8 @@ test('a target is one a family, until it is taken away', () => {
   set('K-Ring', '7.4.12b', 'osric');
   set('K-Core', '7.6.2', 'osric');
   expect(readTargets(store.db)).toMatchObject([
-    { family: 'K-Ring', release: '7.4.12b', setBy: 'osric' },
     { family: 'K-Core' },
+    { family: 'K-Ring', release: '7.4.12b', setBy: 'osric' },
   ]);
   deleteTarget(store.db, { vendor: 'Kestrane', family: 'K-Ring', group: '' });
   expect(readTargets(store.db)).toHaveLength(1);
@@ -248,12 +249,23 @@ test('opening a folder of an older program copies the database first, then bring
     const [made] = new RegExp(`CREATE (UNIQUE )?INDEX \`${name}\`[^;]*`).exec(firstSql) ?? [];
     if (made) store.raw.exec(made.replace('INDEX', 'INDEX if not exists'));
   }
+  // tables that are gone since, with what was in one of them
+  const isThere = (name: string) => store.raw.prepare('select 1 from sqlite_master where name = ?').get(name);
+  for (const name of first.filter((one) => one !== undefined && !isThere(one)))
+    store.raw.exec(new RegExp(`CREATE TABLE \`${name}\`[^;]*`).exec(firstSql)?.[0] ?? '');
+  store.raw.exec(
+    "insert into target (vendor, family, release, set_by, set_at) values ('Kestrane', 'K-Ring', '7.4.9', 'osric', '2026-11-02')",
+  );
   store.raw.exec(
     'delete from __drizzle_migrations where created_at > (select min(created_at) from __drizzle_migrations)',
   );
   store.close();
   store = openStore(folder);
   expect(readdirSync(folder).filter((file) => file.startsWith('before-migration-'))).toHaveLength(1);
+  const told = { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', setBy: 'osric', setAt: '2026-11-02' };
+  expect(readTargets(store.db)).toEqual([completeTarget(told)]);
+  deleteTarget(store.db, told);
+  expect(readTargets(store.db)).toEqual([]);
   expect([listScopes(store.db).length, openCredentials(store, ['first'])]).toEqual([
     1,
     // it may be sent where the scope that tries it asks

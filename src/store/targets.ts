@@ -1,33 +1,38 @@
-import { and, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
+import {
+  completeTarget,
+  targetKey,
+  type ReleaseTarget,
+  type TargetPlace,
+  type ToldTarget,
+} from '../core/firmware/target';
 import type { Db } from './base/database';
-import { target } from './base/schema';
+import { releaseTarget } from './base/schema';
 
-export interface Target {
-  vendor: string;
-  family: string;
-  release: string;
-  setBy: string;
-  setAt: string;
-  /** for the devices of this group; empty for all of the family */
-  group: string;
-}
+/** Every target, those of drafts too. */
+export const readAllTargets = (db: Db): ReleaseTarget[] =>
+  db
+    .select()
+    .from(releaseTarget)
+    .orderBy(releaseTarget.key)
+    .all()
+    .map(({ body }) => completeTarget(body as ToldTarget));
 
-export function readTargets(db: Db): Target[] {
-  return db.select().from(target).all();
-}
+/** Those that are in force, or those of a draft. */
+export const readTargets = (db: Db, draft = ''): ReleaseTarget[] =>
+  readAllTargets(db).filter((one) => one.draft === draft);
 
-/** Sets a target; that of the same family and group is taken the place of. */
-export function saveTarget(db: Db, row: Target): void {
-  const { release, setBy, setAt } = row;
-  db.insert(target)
-    .values(row)
-    .onConflictDoUpdate({ target: [target.vendor, target.family, target.group], set: { release, setBy, setAt } })
+/** Sets a target; that for the same is taken the place of. */
+export function saveTarget(db: Db, told: ToldTarget): void {
+  const body = completeTarget(told);
+  db.insert(releaseTarget)
+    .values({ key: targetKey(body), body })
+    .onConflictDoUpdate({ target: releaseTarget.key, set: { body } })
     .run();
 }
 
-/** Takes the target of a family, or of its devices in a group, away. */
-export function deleteTarget(db: Db, { vendor, family, group }: Pick<Target, 'vendor' | 'family' | 'group'>): void {
-  db.delete(target)
-    .where(and(eq(target.vendor, vendor), eq(target.family, family), eq(target.group, group)))
+export function deleteTarget(db: Db, place: TargetPlace): void {
+  db.delete(releaseTarget)
+    .where(eq(releaseTarget.key, targetKey(place)))
     .run();
 }

@@ -2,7 +2,8 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { ownedThings } from '../../core/own/ownField';
-import { CsvError, readCsv, type CsvFile } from '../../server/imports/csvFile';
+import { CsvError, type CsvFile } from '../../server/imports/csvFile';
+import { readTable } from '../../server/imports/listFile';
 import type { FileTold, ImportDomain } from '../../server/imports/domain';
 import { importNamed, importNames } from '../../server/imports/domains';
 import { latestSealed } from '../../store/base/sealedSurveys';
@@ -27,7 +28,7 @@ export function addImportCommand(program: Command): void {
     .argument('<thing>', `one of ${known} (own fields of ${ownedThings.join(', ')}), or captures`)
     .argument(
       '<files...>',
-      'a CSV file, its first line naming the columns; of captures any number of pcap and pcapng files',
+      'a CSV file, its first line naming the columns, or a list in JSON or YAML; of advisories CSAF 2.0 or OSV; of captures any number of pcap and pcapng files',
     )
     .description('take a list that people keep: all of it, or nothing where a line has a mistake')
     .requiredOption('--data <dir>', 'data folder')
@@ -43,7 +44,7 @@ export function addImportCommand(program: Command): void {
       if (domain === null) return importCaptures(files, options);
       const [file = '', ...more] = files;
       if (more.length > 0) throw new CommandError(`one file of ${thing} at a time: ${more.join(', ')} were not read`);
-      const { head, lines } = readTable(file);
+      const { head, lines } = readFile(file, domain.read ?? readTable);
       const store = openStore(options.data);
       try {
         const planned = domain.plan(store, latestSealed(store.db), head, lines, path.basename(file));
@@ -82,7 +83,7 @@ function endWords(changes: number, isDry: boolean): string {
   return isDry ? 'nothing is written on a dry run' : 'written';
 }
 
-function readTable(file: string): CsvFile {
+function readFile(file: string, read: (text: string) => CsvFile): CsvFile {
   let text: string;
   try {
     text = readFileSync(file, 'utf8');
@@ -92,7 +93,7 @@ function readTable(file: string): CsvFile {
     );
   }
   try {
-    return readCsv(text);
+    return read(text);
   } catch (error) {
     if (error instanceof CsvError)
       throw new CommandError(`${file}:${error.line}: ${error.message}\nnothing was written`);

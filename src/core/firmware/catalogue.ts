@@ -51,6 +51,8 @@ export interface CatalogueRelease {
   excludedModels: string[];
   hardware: HardwareNeed[];
   others: OtherNeed[];
+  /** only who has cover for the device may have it */
+  needsCover: boolean;
   image: string;
   imageBytes: number | null;
   /** SHA-256 of the image, in small hexadecimal digits; empty where it is not known */
@@ -74,6 +76,7 @@ const usual = {
   excludedModels: [],
   hardware: [],
   others: [],
+  needsCover: false,
   image: '',
   imageBytes: null,
   imageHash: '',
@@ -137,6 +140,7 @@ export const releaseSchema = yup
           .noUnknown(),
       )
       .max(mostListed),
+    needsCover: yup.boolean(),
     image: yup.string().max(300).defined(),
     imageBytes: bytes(),
     imageHash: yup.string().matches(/^([0-9a-f]{64})?$/, 'A SHA-256 has 64 small hexadecimal digits'),

@@ -27,7 +27,7 @@ class Unreadable extends Error {
   override name = 'Unreadable';
 }
 
-const plain: Reading = (text) => text;
+const plain: Reading = (text) => text.trim();
 const orNone: Reading = (text) => text || null;
 const size: Reading = (text) => {
   if (text === '') return null;
@@ -35,9 +35,10 @@ const size: Reading = (text) => {
   if (bytes === null) throw new Unreadable('a size like 512M or 2G');
   return bytes;
 };
+/** Several values: with commas or semicolons between them, or each on a line of its own as lists in JSON and YAML come. */
 const list: Reading = (text) =>
   text
-    .split(/[;,]/)
+    .split(text.includes('\n') ? '\n' : /[;,]/)
     .map((one) => one.trim())
     .filter(Boolean);
 const pairs =
@@ -83,6 +84,15 @@ const columns: Record<Column, { heads: string[]; read: Reading; about: string }>
     heads: ['others', 'other parts'],
     read: pairs('component', 'release'),
     about: 'at least, as boot code = 3.1',
+  },
+  needsCover: {
+    heads: ['needs cover', 'needscover'],
+    read: (text) => {
+      if (/^(yes|true|1)$/i.test(text)) return true;
+      if (/^(no|false|0|)$/i.test(text)) return false;
+      throw new Unreadable('yes or no');
+    },
+    about: 'yes where only who has cover may have it',
   },
   image: { heads: ['image', 'file'], read: plain, about: 'the name of its file' },
   imageBytes: { heads: ['image size', 'imagebytes'], read: size, about: '' },
@@ -170,7 +180,8 @@ function readCells(
   fieldAt.forEach((field, at) => {
     if (field === null) return;
     try {
-      told[field] = columns[field].read((cells[at] ?? '').trim());
+      // what ends with a line is a list
+      told[field] = columns[field].read((cells[at] ?? '').replace(/^[ \t]+|[ \t]+$/g, ''));
     } catch (error) {
       if (!(error instanceof Unreadable)) throw error;
       isRight = false;

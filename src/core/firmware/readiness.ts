@@ -1,4 +1,6 @@
+import type { Cover } from '../cover/cover';
 import { formatBytes } from '../values/quantity';
+import type { Severity } from './advisories/advisory';
 import { isSameLine, mayBeTarget, type CatalogueRelease } from './catalogue';
 import type { Component, ComponentKind } from './components';
 import { naturalOrder, type ReleaseOrder } from './scheme';
@@ -18,7 +20,40 @@ export interface ReadinessSubject {
   hardwareRevision: string;
   /** what else of the device has a release */
   parts: readonly Pick<Component, 'kind' | 'name' | 'release'>[];
+  /** an image that lies on it and does not run; empty for none */
+  standbyRelease?: string;
 }
+
+/** An advisory, as far as readiness tells of it. */
+export interface OpenAdvisory {
+  number: string;
+  severity: Severity;
+  /** the release in which it is mended; null where none is known */
+  mendedIn: string | null;
+}
+
+/** What else decides whether a device may go, beside what it is. What is left out is not judged. */
+export interface ReadinessAround {
+  /** the day it is judged on, ISO */
+  today?: string;
+  /** how its serial is covered; null where it tells no serial */
+  cover?: Pick<Cover, 'state' | 'until'> | null;
+  /** what it says of its configuration, where not all of it is saved; empty where it is */
+  unsaved?: string;
+  /** whole days since it answered last; null where it never did */
+  answeredDaysAgo?: number | null;
+  /** why nobody is to touch it now; empty where nothing forbids it */
+  maintenance?: string;
+  /** for whom it waits; empty where its turn has come */
+  waits?: string;
+  /** what is known to be wrong with what runs, and with the target */
+  advisories?: { current: readonly OpenAdvisory[]; target: readonly OpenAdvisory[] };
+  /** day on which somebody was to look at the target again */
+  reviewOn?: string | null;
+}
+
+/** An answer that is older says nothing of tonight. */
+const freshDays = 7;
 
 export const verdicts = ['ready', 'ready after', 'blocked', 'already there', 'unknown'] as const;
 export type Verdict = (typeof verdicts)[number];
@@ -34,13 +69,23 @@ export interface ReadinessReason {
     | 'hardware'
     | 'component'
     | 'mixed'
+    | 'cover'
+    | 'configuration'
+    | 'answer'
+    | 'maintenance'
+    | 'stage'
+    | 'advisory'
     | 'unknown'
     | 'targetOld'
     | 'targetWithdrawn'
+    | 'targetAdvisory'
+    | 'targetReview'
     | 'fits';
   words: string;
   needed: string | null;
   have: string | null;
+  /** where what it has was read */
+  source: string;
 }
 
 export interface Readiness {
@@ -49,22 +94,37 @@ export interface Readiness {
 }
 
 /** Kinds of reasons that say something of the target and not of the device. */
-export const ofTarget: ReadonlySet<ReadinessReason['kind']> = new Set(['targetOld', 'targetWithdrawn']);
+export const ofTarget: ReadonlySet<ReadinessReason['kind']> = new Set([
+  'targetOld',
+  'targetWithdrawn',
+  'targetAdvisory',
+  'targetReview',
+]);
+
+/** What is wrong with a target itself, in a word each. */
+export const targetFindings: Readonly<Partial<Record<ReadinessReason['kind'], string>>> = {
+  targetOld: 'not the newest',
+  targetWithdrawn: 'withdrawn or ended',
+  targetAdvisory: 'open advisory',
+  targetReview: 'review is due',
+};
 
 /**
  * May this device go to its target? Every requirement is judged and written out, also the ones that hold, so that the verdict can be followed. A value that is not known makes the verdict unknown, never ready.
- * `blocked`: hardware or memory forbids it. `ready after`: something can be done first (free flash, boot code, another part, releases on the way).
+ * `blocked`: hardware, memory or cover forbids it. `ready after`: something can be done first (free flash, boot code, another part, releases on the way, saving the configuration, waiting for others).
  * @param catalogue all entries; those of the family are looked at
  * @param order in which its releases stand
+ * @param around what else decides
  */
 export function judgeReadiness(
   subject: ReadinessSubject,
   target: string,
   catalogue: readonly CatalogueRelease[],
   order: ReleaseOrder = naturalOrder,
+  around: ReadinessAround = {},
 ): Readiness {
   const line = catalogue.filter((entry) => isSameLine(entry, subject));
-  const judge = new Judge(subject, target, line, order);
+  const judge = new Judge(subject, target, line, order, around);
   return judge.judge();
 }
 
@@ -80,6 +140,7 @@ class Judge {
     readonly target: string,
     readonly line: readonly CatalogueRelease[],
     readonly order: ReleaseOrder,
+    readonly around: ReadinessAround,
   ) {
     this.#entry = line.find(({ release }) => order.compare(release, target) === 0);
   }
@@ -104,19 +165,84 @@ class Judge {
       return this.#end('unknown');
     }
     this.#mixed();
+    this.#answer();
     this.#models(entry);
     this.#size('memory', entry.minimumMemoryBytes, this.subject.memoryBytes, 'memory');
     this.#flash(entry);
     this.#boot(entry);
     this.#others(entry);
     this.#way(entry);
+    this.#covered(entry);
+    this.#doFirst();
     return this.#end(
       this.#isBlocked ? 'blocked' : this.#isUnknown ? 'unknown' : this.#hasSteps ? 'ready after' : 'ready',
     );
   }
 
-  #tell(kind: ReadinessReason['kind'], words: string, needed: string | null, have: string | null): void {
-    this.#reasons.push({ kind, words, needed, have });
+  #tell(
+    kind: ReadinessReason['kind'],
+    words: string,
+    needed: string | null,
+    have: string | null,
+    source = 'the device',
+  ): void {
+    this.#reasons.push({ kind, words, needed, have, source });
+  }
+
+  /** What it told long ago may be so no more. */
+  #answer(): void {
+    const { answeredDaysAgo: days } = this.around;
+    if (days === undefined || (days !== null && days <= freshDays)) return;
+    this.#isUnknown = true;
+    const words = days === null ? 'it never answered' : `it answered last ${days} days ago`;
+    this.#tell(
+      'answer',
+      `${words}: ask it again before`,
+      `at most ${freshDays} days ago`,
+      days === null ? null : `${days} days ago`,
+      'surveys',
+    );
+  }
+
+  /** Whether one is entitled to the release. */
+  #covered({ needsCover }: CatalogueRelease): void {
+    const { cover } = this.around;
+    if (!needsCover || cover === undefined) return;
+    if (cover === null) {
+      this.#isUnknown = true;
+      this.#tell('unknown', `${this.target} needs cover, and it tells no serial by which that is known`, 'cover', null);
+      return;
+    }
+    const { state, until } = cover;
+    if (state === 'covered' || state === 'ending') {
+      const words = `covered${until ? ` until ${until}` : ''}, as ${this.target} needs`;
+      this.#tell('fits', words, 'cover', until, 'contracts');
+      return;
+    }
+    this.#isBlocked = true;
+    const words = {
+      ended: `its cover ended${until ? ` on ${until}` : ''}`,
+      coming: 'its cover has not begun',
+      none: 'no contract covers it',
+    }[state];
+    this.#tell('cover', `${words}: it is not entitled to ${this.target}`, 'cover', until, 'contracts');
+  }
+
+  /** What is to be done or waited for, whatever the release. */
+  #doFirst(): void {
+    const { unsaved = '', maintenance = '', waits = '' } = this.around;
+    if (unsaved) {
+      this.#hasSteps = true;
+      this.#tell('configuration', `save its configuration first: ${unsaved}`, 'all saved', unsaved);
+    }
+    if (maintenance) {
+      this.#hasSteps = true;
+      this.#tell('maintenance', `somebody works on it: ${maintenance}`, null, maintenance, 'maintenance');
+    }
+    if (waits) {
+      this.#hasSteps = true;
+      this.#tell('stage', waits, null, null, 'the stages of the target');
+    }
   }
 
   #end(verdict: Verdict): Readiness {
@@ -180,7 +306,12 @@ class Judge {
         formatBytes(neededFlashBytes),
         formatBytes(flashBytes),
       );
-    } else this.#hasSteps = true;
+    } else {
+      this.#hasSteps = true;
+      const { standbyRelease = '' } = this.subject;
+      if (standbyRelease)
+        this.#tell('flash', `${standbyRelease} lies in standby and could be deleted`, null, standbyRelease);
+    }
   }
 
   #boot({ minimumBoot }: CatalogueRelease): void {
@@ -258,9 +389,36 @@ class Judge {
   #aboutTarget(): void {
     const { target } = this;
     const entry = this.#entry;
+    const { advisories, reviewOn, today = '' } = this.around;
+    const current = advisories?.current ?? [];
+    if (current.length > 0)
+      this.#tell(
+        'advisory',
+        `${this.subject.release} has ${advisoryWords(current)}`,
+        null,
+        numbersOf(current),
+        'advisories',
+      );
+    const ofTarget = advisories?.target ?? [];
+    if (ofTarget.length > 0)
+      this.#tell(
+        'targetAdvisory',
+        `the target itself has ${advisoryWords(ofTarget)}`,
+        mendingOf(ofTarget),
+        numbersOf(ofTarget),
+        'advisories',
+      );
+    if (reviewOn && today >= reviewOn)
+      this.#tell('targetReview', `the target was to be looked at again on ${reviewOn}`, null, reviewOn, 'targets');
     if (entry && !mayBeTarget(entry)) {
       const words = entry.status === 'withdrawn' ? 'was withdrawn by its maker' : 'is not mended any more';
-      this.#tell('targetWithdrawn', `the target ${words}${entry.ends ? `, since ${entry.ends}` : ''}`, null, target);
+      this.#tell(
+        'targetWithdrawn',
+        `the target ${words}${entry.ends ? `, since ${entry.ends}` : ''}`,
+        null,
+        target,
+        'the catalogue',
+      );
     }
     const newest = this.line
       .filter((one) => this.order.compare(one.release, target) > 0 && mayBeTarget(one) && this.#wouldFit(one))
@@ -271,6 +429,7 @@ class Judge {
         `the target is not the newest: ${newest.release} of ${newest.published} would also fit this device`,
         newest.release,
         target,
+        'the catalogue',
       );
   }
 
@@ -283,4 +442,17 @@ class Judge {
       covers(minimumFlashBytes, flashBytes)
     );
   }
+}
+
+const numbersOf = (advisories: readonly OpenAdvisory[]): string => advisories.map(({ number }) => number).join(', ');
+
+const mendingOf = (advisories: readonly OpenAdvisory[]): string | null =>
+  [...new Set(advisories.flatMap(({ mendedIn }) => mendedIn ?? []))].join(', ') || null;
+
+/** `an open advisory, KS-2026-04 (critical, mended in 7.4.12b)`. */
+function advisoryWords(advisories: readonly OpenAdvisory[]): string {
+  const [first] = advisories;
+  if (!first) return '';
+  const one = `${first.number} (${first.severity}${first.mendedIn ? `, mended in ${first.mendedIn}` : ''})`;
+  return advisories.length === 1 ? `an open advisory, ${one}` : `${advisories.length} open advisories, first ${one}`;
 }

@@ -1,12 +1,75 @@
 import { expect, test } from '@jest/globals';
-import { targetOf } from './target';
+import fc from 'fast-check';
+import {
+  completeTarget,
+  isSameTarget,
+  targetKey,
+  targetOf,
+  targetPlace,
+  targetWords,
+  type ReleaseTarget,
+} from './target';
+
+const told = { vendor: 'Kestrane', family: 'K-Ring', setBy: 'osric', setAt: '' };
+const target = (release: string, more: Partial<ReleaseTarget> = {}) => completeTarget({ ...told, release, ...more });
+const ring = { vendor: 'Kestrane', family: 'K-Ring', component: 'system', model: 'K-Ring 8' } as const;
 
 test('a target of a group goes before that of the family; of several groups the first by name', () => {
-  const target = (release: string, group = '', family = 'K-Ring') => ({ vendor: 'Kestrane', family, release, group });
-  const targets = [target('1'), target('3', 'South'), target('2', 'North'), target('9', 'North', 'K-Core')];
-  const of = (...groups: string[]) =>
-    targetOf(targets, { vendor: 'Kestrane', family: 'K-Ring' }, (group) => groups.includes(group))?.release;
+  const targets = [
+    target('1'),
+    target('3', { group: 'South' }),
+    target('2', { group: 'North' }),
+    target('9', { group: 'North', family: 'K-Core' }),
+  ];
+  const of = (...groups: string[]) => targetOf(targets, ring, ({ group }) => groups.includes(group))?.release;
   expect([of(), of('South'), of('South', 'North'), of('East')]).toEqual(['1', '3', '2', '1']);
-  expect(targetOf([target('2', 'North')], { vendor: 'Kestrane', family: 'K-Ring' }, () => false)).toBeUndefined();
-  expect(targetOf(targets, { vendor: 'Orrery', family: 'K-Ring' }, () => true)).toBeUndefined();
+  expect(targetOf([target('2', { group: 'North' })], ring, () => false)).toBeUndefined();
+  expect(targetOf(targets, { ...ring, vendor: 'Orrery' }, () => true)).toBeUndefined();
+});
+
+test('the more particular goes first: a filter, then the model, then a group', () => {
+  const targets = [
+    target('1'),
+    target('2', { group: 'North' }),
+    target('3', { model: 'K-Ring 8' }),
+    target('4', { where: 'site=RPW' }),
+    target('5', { component: 'boot code' }),
+  ];
+  const all = () => true;
+  expect(targetOf(targets, ring, all)?.release).toBe('4');
+  expect(targetOf(targets, ring, () => false)?.release).toBe('3');
+  expect(targetOf(targets, { ...ring, model: 'K-Ring 16' }, ({ group }) => group !== '')?.release).toBe('2');
+  expect(targetOf(targets, { ...ring, component: 'boot code' }, all)?.release).toBe('5');
+  expect(targetOf(targets, { ...ring, component: 'BIOS' }, all)).toBeUndefined();
+});
+
+test('a key says what it is of, whatever stands in it', () => {
+  const text = fc.string({ maxLength: 12 }).map((one) => one.replaceAll('\t', ' '));
+  const place = fc.record({
+    vendor: text.map((one) => one.replace(/^\[/, '')),
+    family: text,
+    component: fc.constantFrom('system' as const, 'BIOS' as const),
+    group: text,
+    model: text,
+    where: text,
+    draft: text,
+  });
+  fc.assert(
+    fc.property(place, place, (one, other) => {
+      expect(completeTarget({ ...told, release: '1', ...targetPlace(targetKey(one)) })).toMatchObject(one);
+      expect(targetKey(one) === targetKey(other)).toBe(JSON.stringify(one) === JSON.stringify(other));
+    }),
+  );
+  // as they were kept before there were parts, models and drafts
+  expect(targetKey({ vendor: 'Kestrane', family: 'K-Ring', group: 'North' })).toBe('Kestrane\tK-Ring\tNorth');
+});
+
+test('who set it and when makes no other target of it; its words say for whom it is', () => {
+  const one = target('7.4.9', { group: 'North', why: 'mends the ring' });
+  expect(isSameTarget(one, { ...one, setBy: 'wenna', setAt: '2026-11-23' })).toBe(true);
+  expect(isSameTarget(one, { ...one, why: 'x' })).toBe(false);
+  expect(targetWords(one)).toBe('Kestrane K-Ring 7.4.9 in North');
+  expect(targetWords(target('2', { component: 'BIOS', where: 'site=RPW', draft: 'spring' }))).toBe(
+    'Kestrane K-Ring BIOS 2 site=RPW in the draft spring',
+  );
 });

@@ -1,4 +1,5 @@
 import { addresses } from './list/addresses';
+import { advisories } from './list/advisories';
 import { applications } from './list/applications';
 import { changes } from './list/changes';
 import { circles } from './list/circles';
@@ -7,6 +8,7 @@ import { contracts } from './list/contracts';
 import { conversations } from './list/conversations';
 import { devices } from './list/devices';
 import { endpoints } from './list/endpoints';
+import { exposures } from './list/exposures';
 import { faults } from './list/faults';
 import { ledger } from './list/ledger';
 import { links } from './list/links';
@@ -16,6 +18,7 @@ import { networks } from './list/networks';
 import { peers } from './list/peers';
 import { ports } from './list/ports';
 import { readiness } from './list/readiness';
+import { releases } from './list/releases';
 import { routes } from './list/routes';
 import { services } from './list/services';
 import { software } from './list/software';
@@ -47,7 +50,10 @@ const list = [
   wlans,
   faults,
   components,
+  releases,
   readiness,
+  advisories,
+  exposures,
   ledger,
   contracts,
   changes,

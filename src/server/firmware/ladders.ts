@@ -1,6 +1,7 @@
 import { isSameLine, type ReleaseStatus } from '../../core/firmware/catalogue';
 import { componentKinds, type ComponentKind } from '../../core/firmware/components';
 import { naturalOrder } from '../../core/firmware/scheme';
+import { targetScope } from '../../core/firmware/target';
 import { valueAt } from '../../core/tables/column';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
@@ -67,9 +68,7 @@ export function laddersAt(
     const own = catalogue.filter((one) => isSameLine(one, line));
     const published = new Map(own.map((one) => [one.release, one]));
     const targetOf = (release: string) =>
-      targets
-        .filter((one) => isSameLine({ ...one, component: 'system' }, line) && one.release === release)
-        .map(({ group }) => group || 'all');
+      targets.filter((one) => isSameLine(one, line) && one.release === release).map((one) => targetScope(one) || 'all');
     const order = orders.find((one) => one.scheme?.name === scheme) ?? naturalOrder;
     const inOrder = [...new Set([...runs.keys(), ...before.keys(), ...published.keys()])].sort(order.compare);
     const first = inOrder.findIndex(

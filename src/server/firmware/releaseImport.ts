@@ -14,7 +14,7 @@ export const releaseImport: ImportDomain = {
   about:
     'A line for each release. A release in the file becomes what the file says of it; those that are not in it stay.',
   columns: releaseColumns,
-  now: '',
+  now: '/api/v1/releases?format=csv',
   editable: releaseEdits,
   act: 'took releases from a file',
   plan: (store, _survey, head, lines, file) => {
@@ -56,5 +56,6 @@ function shown(entry: CatalogueRelease, field: keyof CatalogueRelease): string {
   if (value === null) return '';
   if (typeof value === 'number') return formatBytes(value);
   if (typeof value === 'string') return value;
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
   return value.map((one) => (typeof one === 'string' ? one : Object.values(one).join(' = '))).join(', ');
 }

@@ -1,36 +1,18 @@
 import * as yup from 'yup';
-import {
-  completeRelease,
-  isSameLine,
-  releaseSchema,
-  type CatalogueRelease,
-  type ReleaseName,
-} from '../../core/firmware/catalogue';
+import { completeRelease, releaseSchema, type ReleaseName } from '../../core/firmware/catalogue';
 import { componentKinds, type ComponentKind } from '../../core/firmware/components';
-import { groupFilterMistake } from '../../store/deviceFilter';
-import { readGroups } from '../../store/groups';
 import type { Db } from '../../store/base/database';
 import { readCatalogue } from '../../store/catalogue';
 import { editVersion } from '../../store/edits/log';
 import { releaseEdits, releaseKey, releaseWords } from '../../store/edits/releases';
-import { targetEdits, targetKey, targetWords } from '../../store/edits/targets';
 import { knownSchemes } from '../../store/releaseOrders';
-import { readTargets } from '../../store/targets';
 import { invalid, notFound } from '../access/problem';
 import { atMoments, oneOf } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { momentsAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
-
-const targetSchema = yup
-  .object({
-    vendor: yup.string().required(),
-    family: yup.string().required(),
-    release: yup.string().nullable().defined().meta({ description: 'null takes the target away' }),
-    group: yup.string(),
-  })
-  .noUnknown();
+import { targetRoutes } from './targetRoutes';
 
 /** Which part of a device a release is for, where its name is a path. */
 const ofPart = yup.object({
@@ -146,47 +128,5 @@ export const firmwareRoutes = [
       return { edit, version };
     },
   }),
-  route({
-    method: 'GET',
-    path: '/targets',
-    role: 'viewer',
-    summary: 'Targets: the release that a family, or a group of it, should run',
-    run: ({ store }) => {
-      const version = editVersion(store.db);
-      const rows = readTargets(store.db);
-      return { rows, total: rows.length, version };
-    },
-  }),
-  route({
-    method: 'PUT',
-    path: '/targets',
-    role: 'operator',
-    summary: 'Set the target of a family, or of its devices in a group, or take it away',
-    body: targetSchema,
-    versioned: true,
-    run: (call): { version: number; edit?: number } => {
-      const { store, person, body } = call;
-      const { vendor, family, release, group = '' } = body;
-      const mistake = group === '' ? null : groupFilterMistake(store.db, group);
-      const known = readGroups(store.db).some(({ name, thing }) => name === group && thing === 'devices');
-      if (group !== '' && !known) {
-        throw invalid([{ path: 'group', message: `There is no group of devices “${group}”` }]);
-      }
-      if (mistake !== null && release !== null) throw invalid([{ path: 'group', message: mistake }]);
-      const listed = (entry: CatalogueRelease) =>
-        isSameLine(entry, { vendor, family, component: 'system' }) && entry.release === release;
-      if (release !== null && !readCatalogue(store.db).some(listed)) {
-        throw invalid([{ path: 'release', message: `The catalogue has no ${vendor} ${family} release ${release}` }]);
-      }
-      const key = targetKey({ vendor, family, group });
-      const before = targetEdits.read(store.db, key, '');
-      if ((before?.release ?? null) === release) return { version: editVersion(store.db) };
-      const setAt = new Date().toISOString();
-      const after = release === null ? null : { vendor, family, release, group, setBy: person.name, setAt };
-      const words = targetWords({ vendor, family, release: release ?? '', group });
-      const act = release === null ? 'took a target away' : 'set a target';
-      const { edit, version } = written(call, targetEdits, { act, words, changes: [{ key, before, after }] });
-      return { edit, version };
-    },
-  }),
+  ...targetRoutes,
 ];

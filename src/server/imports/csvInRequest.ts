@@ -1,11 +1,12 @@
 import type { FileMistake } from '../../core/values/fileMistake';
 import { invalid } from '../access/problem';
-import { CsvError, readCsv, type CsvFile } from './csvFile';
+import { CsvError, type CsvFile } from './csvFile';
+import { readTable } from './listFile';
 
 /** A table that came in a request. @throws Problem with the line where it is no table */
-export function csvInRequest(text: string): CsvFile {
+export function csvInRequest(text: string, read: (text: string) => CsvFile = readTable): CsvFile {
   try {
-    return readCsv(text);
+    return read(text);
   } catch (error) {
     if (error instanceof CsvError) throw invalid([{ path: `line ${error.line}`, message: error.message }]);
     throw error;

@@ -3,6 +3,7 @@ import type { FileMistake } from '../../core/values/fileMistake';
 import type { Store } from '../../store/base/database';
 import type { PersonRole } from '../../core/people/roles';
 import type { Editable } from '../../store/edits/editable';
+import type { CsvFile } from './csvFile';
 
 /** A line of a table that comes in. */
 export interface FileLine {
@@ -57,6 +58,10 @@ export interface ImportDomain {
   /** what a line is, and what becomes of what is named and what is not */
   about: string;
   columns: ImportColumn[] | ((store: Store) => ImportColumn[]);
+  /** how its files are read, where they are no tables and no lists. @throws CsvError */
+  read?: (text: string) => CsvFile;
+  /** what files there are, for people: `a CSV file, JSON or YAML` where it is not said */
+  files?: string;
   /** where what there is now can be had in the same columns; empty for nowhere */
   now: string;
   /** who may take it in, where that is not every operator */

@@ -1,6 +1,7 @@
 import { ownedThings } from '../../core/own/ownField';
 import type { Store } from '../../store/base/database';
 import { contractImport } from '../cover/contractImport';
+import { advisoryImport } from '../firmware/advisoryImport';
 import { releaseImport } from '../firmware/releaseImport';
 import { outletImport } from '../floor/outletImport';
 import { valueImport } from '../own/valueImport';
@@ -16,6 +17,7 @@ export const importDomains: readonly ImportDomain[] = [
   makerImport,
   prefixImport,
   releaseImport,
+  advisoryImport,
 ];
 
 export const importNames = importDomains.map(({ name }) => name);

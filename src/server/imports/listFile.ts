@@ -1,11 +1,11 @@
-import { isMap, isSeq, LineCounter, parseDocument } from 'yaml';
+import { isMap, isSeq, LineCounter, parseDocument, type Document, type YAMLMap } from 'yaml';
 import { CsvError, readCsv, type CsvFile } from './csvFile';
 
 /** A list is read as a whole: larger ones come as CSV. */
 const mostLetters = 4_000_000;
 
 /** Whether a text is a list of entries in JSON or YAML, and no table. */
-export const isList = (text: string): boolean => /^\ufeff?\s*(\[|\{|---(\s|$)|-\s)/.test(text);
+export const isList = (text: string): boolean => /^\ufeff?([ \t]*(#[^\n]*)?\n)*[ \t]*(\[|\{|---(\s|$)|-\s)/.test(text);
 
 /** A table however it is written: as CSV, or as a list of entries in JSON or YAML. @throws CsvError */
 export const readTable = (text: string): CsvFile => (isList(text) ? readList(text) : readCsv(text));
@@ -27,8 +27,7 @@ export function readList(text: string): CsvFile {
     const line = counter.linePos(item.range[0]).line;
     if (!isMap(item)) throw new CsvError(line, 'An entry has names with values');
     const cells: string[] = [];
-    // what an anchor repeats counts each time: a small file must not become a large one
-    for (const [name, value] of fieldsOf(item.toJS(document, { maxAliasCount: 100 }) as Record<string, unknown>, '')) {
+    for (const [name, value] of fieldsOf(valuesOf(document, item, line), '')) {
       let at = heads.get(name);
       if (at === undefined) heads.set(name, (at = heads.size));
       cells[at] = cellOf(value);
@@ -37,6 +36,15 @@ export function readList(text: string): CsvFile {
   });
   const head = [...heads.keys()];
   return { head, lines: lines.map(({ line, cells }) => ({ line, cells: head.map((_, at) => cells[at] ?? '') })) };
+}
+
+/** What an anchor repeats counts each time: a small file must not become a large one. */
+function valuesOf(document: Document.Parsed, entry: YAMLMap, line: number): Record<string, unknown> {
+  try {
+    return entry.toJS(document, { maxAliasCount: 100 }) as Record<string, unknown>;
+  } catch (error) {
+    throw new CsvError(line, `The entry cannot be read: ${(error as Error).message}`);
+  }
 }
 
 function* fieldsOf(entry: Record<string, unknown>, before: string): Generator<[string, unknown]> {

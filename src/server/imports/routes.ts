@@ -11,7 +11,10 @@ import { importDomains, importNamed } from './domains';
 
 const importSchema = yup
   .object({
-    csv: yup.string().required('The file is empty'),
+    csv: yup
+      .string()
+      .required('The file is empty')
+      .meta({ description: 'a table, or a list of entries in JSON or YAML' }),
     name: yup.string().max(200).meta({ description: 'what the file is called, for the record of acts' }),
     preview: yup.boolean().meta({ description: 'only tell what would change' }),
   })
@@ -23,19 +26,22 @@ export const importRoutes = [
     method: 'GET',
     path: '/imports',
     role: 'operator',
-    summary: 'What can be taken from CSV files, and with which columns',
+    summary: 'What can be taken from files, and with which columns',
     run: ({ store, person }) => {
       const mine = importDomains.filter(({ role }) => role !== 'administrator' || person.role === 'administrator');
-      const rows = mine.map(({ name, title, one, many, about, columns, now, editable }) => ({
-        name,
-        title,
-        one,
-        many,
-        about,
-        columns: typeof columns === 'function' ? columns(store) : columns,
-        now,
-        edits: editable.kind,
-      }));
+      const rows = mine.map(
+        ({ name, title, one, many, about, columns, now, editable, files = 'CSV, JSON or YAML' }) => ({
+          name,
+          title,
+          one,
+          many,
+          about,
+          columns: typeof columns === 'function' ? columns(store) : columns,
+          now,
+          files,
+          edits: editable.kind,
+        }),
+      );
       return { rows, total: rows.length };
     },
   }),
@@ -44,7 +50,7 @@ export const importRoutes = [
     path: '/imports/{name}',
     beside: true,
     role: 'operator',
-    summary: 'Take a list from a CSV file; nothing is taken if a line has a mistake',
+    summary: 'Take a list from a file; nothing is taken if a line has a mistake',
     body: importSchema,
     largest: megabytes(16),
     versioned: true,
@@ -56,7 +62,7 @@ export const importRoutes = [
         const detail = `To take ${domain.many} needs the role administrator; you are ${call.person.role}.`;
         throw new Problem(403, 'Not allowed', detail);
       }
-      const { head, lines } = csvInRequest(body.csv);
+      const { head, lines } = csvInRequest(body.csv, domain.read);
       const version = editVersion(store.db);
       const file = body.name ?? 'a file';
       const ask = [newestSurvey(store), params.name, head, lines, file] as const;

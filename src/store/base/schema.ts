@@ -442,19 +442,20 @@ export const catalogueRelease = sqliteTable(
   (table) => [uniqueIndex('catalogue_release_named').on(table.vendor, table.family, table.component, table.release)],
 );
 
-export const target = sqliteTable(
-  'target',
-  {
-    vendor: text().notNull(),
-    family: text().notNull(),
-    release: text().notNull(),
-    setBy: text().notNull(),
-    setAt: text().notNull(),
-    /** for the devices of a group alone; empty for all */
-    group: text('group_name').notNull().default(''),
-  },
-  (table) => [primaryKey({ columns: [table.vendor, table.family, table.group] })],
-);
+/** What makers say is wrong with their releases. */
+export const advisory = sqliteTable('advisory', {
+  /** its publisher and its number there */
+  key: text().primaryKey(),
+  body: text({ mode: 'json' }).notNull(),
+  takenAt: text().notNull(),
+});
+
+/** The releases that should run. */
+export const releaseTarget = sqliteTable('release_target', {
+  /** for what it is */
+  key: text().primaryKey(),
+  body: text({ mode: 'json' }).notNull(),
+});
 
 /** MAC prefixes of makers that the published list does not have. */
 export const maker = sqliteTable('maker', {

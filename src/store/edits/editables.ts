@@ -1,4 +1,5 @@
 import { ownedThings } from '../../core/own/ownField';
+import { advisoryEdits } from './advisories';
 import { applicationEdits } from './applications';
 import { checkEdits } from './checks';
 import { contractEdits } from './contracts';
@@ -32,6 +33,7 @@ export const editables: readonly Editable<unknown>[] = [
   credentialEdits(),
   targetEdits,
   releaseEdits,
+  advisoryEdits,
   viewEdits,
   makerEdits,
   siteRuleEdits,

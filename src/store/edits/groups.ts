@@ -1,11 +1,11 @@
 import { and, eq, ne, sql } from 'drizzle-orm';
 import { groupsLeaningOn, type EstateGroup } from '../../core/groups/group';
 import type { Db } from '../base/database';
-import { estateGroup, scope, target } from '../base/schema';
+import { estateGroup, scope } from '../base/schema';
 import { groupFilterMistake } from '../deviceFilter';
 import { readGroups, type KeptGroup } from '../groups';
 import { listScopes } from '../scopes';
-import { readTargets } from '../targets';
+import { deleteTarget, readAllTargets, saveTarget } from '../targets';
 import { EditRefused, numberOf, oneByOne, type Editable } from './editable';
 
 const withId = (key: string) => eq(estateGroup.id, numberOf(key));
@@ -65,7 +65,10 @@ export const groupEdits: Editable<EstateGroup> = {
 
 function followName(db: Db, before: string, after: string): void {
   db.update(estateGroup).set({ within: after }).where(eq(estateGroup.within, before)).run();
-  db.update(target).set({ group: after }).where(eq(target.group, before)).run();
+  for (const target of readAllTargets(db).filter(({ group }) => group === before)) {
+    deleteTarget(db, target);
+    saveTarget(db, { ...target, group: after });
+  }
   for (const { id, body } of db.select().from(scope).all()) {
     if ((body as { group?: string }).group !== before) continue;
     db.update(scope)
@@ -92,7 +95,7 @@ function refuseDeleting(db: Db, group: KeptGroup): void {
     new EditRefused(`“${group.name}” cannot go: ${why}.`, String(group.id), '', 'Still needed');
   const leaning = groupsLeaningOn(group, readGroups(db));
   if (leaning.length > 0) throw refuse(`${leaning.join(', ')} ${leaning.length === 1 ? 'is' : 'are'} built on it`);
-  const targeted = readTargets(db)
+  const targeted = readAllTargets(db)
     .filter((one) => one.group === group.name)
     .map(({ family, release }) => `${family} ${release}`);
   if (targeted.length > 0) throw refuse(`targets are set for it (${targeted.join(', ')})`);
@@ -104,6 +107,6 @@ function refuseDeleting(db: Db, group: KeptGroup): void {
 
 /** Groups that targets or scopes are for, and whose filter cannot be told without asking. */
 function brokenGroupsInUse(db: Db): string[] {
-  const used = [...readTargets(db).map(({ group }) => group), ...listScopes(db).map((one) => one.scope.group ?? '')];
+  const used = [...readAllTargets(db).map(({ group }) => group), ...listScopes(db).map((one) => one.scope.group ?? '')];
   return [...new Set(used)].filter((name) => name !== '' && groupFilterMistake(db, name) !== null);
 }

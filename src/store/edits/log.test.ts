@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { completeRelease } from '../../core/firmware/catalogue';
+import { completeTarget } from '../../core/firmware/target';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -140,7 +141,9 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
   };
   const scope = { ...scopeDefaults, name: 'north', ranges: ['10.72.4.0/24'] };
   const view = { personId, name: 'mine', path: '/estate', query: 'of=ports', shared: false, savedAt: '2026-11-23' };
-  const target = { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', group: '', setBy: 'osric', setAt: '' };
+  const target = completeTarget({
+    ...{ vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', setBy: 'osric', setAt: '' },
+  });
   const time = { where: 'site=RPW', reason: 'supplies', from: '2026-11-28T22:00:00.000Z', until: null, by: 'osric' };
   const outlet = { site: 'RPW', label: 'R-01', room: '', panel: '', position: '', port: null, note: '' };
   const release = completeRelease({
@@ -185,6 +188,14 @@ async function samples(): Promise<Record<string, { value: unknown; changed: unkn
     targets: { ...of(target, { release: '7.4.12b' }), key: 'Kestrane\tK-Ring\t' },
     views: of(view, { query: 'of=modules' }),
     releases: of(release, { published: '2026-11-02' }),
+    advisories: of(
+      {
+        ...{ number: 'KS-2026-04', publisher: 'Kestrane', title: 'A frame stops it', published: '2026-09-01' },
+        ...{ updated: '2026-09-01', severity: 'high', score: 8.1, summary: '', others: [], remedy: '' },
+        ...{ format: 'OSV', affects: [] },
+      },
+      { severity: 'critical' },
+    ),
     makers: { value: 'Kestrane', changed: 'Kestrane Ltd', key: '024b45' },
     serviceRules: { ...of(rule, { order: 30 }), key: 'fares' },
     applications: of(application, { note: 'x' }),
@@ -252,7 +263,8 @@ test('a credential’s secret is in no log: a deletion is taken back while it is
 
 test('what something is built on cannot go, by undoing either', () => {
   const made = write(groupEdits, null, group('Stops'));
-  const target = { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', group: 'Stops', setBy: 'osric', setAt: '' };
+  const told = { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.9', group: 'Stops', setBy: 'osric', setAt: '' };
+  const target = completeTarget(told);
   write(targetEdits, null, target);
   expect(() => write(groupEdits, made.keys[0] ?? '', null)).toThrow('targets are set for it (K-Ring 7.4.9)');
   expect(() => undo(made.edit)).toThrow(EditRefused);

@@ -1,8 +1,9 @@
 import isEqual from 'fast-deep-equal';
 import { completeRelease, type CatalogueRelease, type ReleaseName } from '../../core/firmware/catalogue';
+import { targetScope } from '../../core/firmware/target';
 import type { ComponentKind } from '../../core/firmware/components';
 import { addRelease, deleteRelease, readCatalogue } from '../catalogue';
-import { readTargets } from '../targets';
+import { readAllTargets } from '../targets';
 import { EditRefused, oneByOne, type Editable } from './editable';
 
 /** As the log may have kept one before there were parts. */
@@ -35,12 +36,13 @@ export const releaseEdits: Editable<CatalogueRelease> = {
     }
     const [vendor = '', family = '', release = '', part = 'system'] = (key ?? '').split('\t');
     const component = part as ComponentKind;
-    const target = readTargets(db).find(
-      (one) => component === 'system' && one.vendor === vendor && one.family === family && one.release === release,
+    const target = readAllTargets(db).find(
+      (one) => one.component === component && one.vendor === vendor && one.family === family && one.release === release,
     );
     if (target) {
-      const whom = target.group === '' ? `${vendor} ${family}` : `“${target.group}”`;
-      throw new EditRefused(`It is the target of ${whom}: set another one first`, key, '', 'In use');
+      const whom = targetScope(target) || `${vendor} ${family}`;
+      const where = target.draft ? ` in the draft “${target.draft}”` : '';
+      throw new EditRefused(`It is the target of ${whom}${where}: set another one first`, key, '', 'In use');
     }
     deleteRelease(db, { vendor, family, component, release });
     return key ?? '';

@@ -1,30 +1,30 @@
+import {
+  completeTarget,
+  isSameTarget,
+  targetKey,
+  targetPlace,
+  targetWords,
+  type ReleaseTarget,
+} from '../../core/firmware/target';
 import { readGroups } from '../groups';
-import { deleteTarget, readTargets, saveTarget, type Target } from '../targets';
+import { deleteTarget, readAllTargets, saveTarget } from '../targets';
 import { EditRefused, oneByOne, type Editable } from './editable';
 
-/** What a target is for, as its key in the log. */
-export const targetKey = ({ vendor, family, group }: Pick<Target, 'vendor' | 'family' | 'group'>): string =>
-  [vendor, family, group].join('\t');
-
-export const targetWords = ({ vendor, family, release, group }: Omit<Target, 'setBy' | 'setAt'>): string =>
-  `${vendor} ${family} ${release}${group && ` in ${group}`}`.trim();
-
-/** Targets, as the log of edits sees them: two are the same where they are for the same release. */
-export const targetEdits: Editable<Target> = {
+/** Targets, as the log of edits sees them: two are the same where they say the same, whoever set them. */
+export const targetEdits: Editable<ReleaseTarget> = {
   kind: 'targets',
   one: 'target',
   many: 'targets',
   role: 'operator',
-  called: targetWords,
-  same: (one, other) => one.release === other.release,
-  read: (db, key) => readTargets(db).find((one) => targetKey(one) === key) ?? null,
+  called: (target) => targetWords(target),
+  same: isSameTarget,
+  read: (db, key) => readAllTargets(db).find((one) => targetKey(one) === key) ?? null,
   write: oneByOne((db, key, after) => {
     if (after === null) {
-      const [vendor = '', family = '', group = ''] = (key ?? '').split('\t');
-      deleteTarget(db, { vendor, family, group });
+      deleteTarget(db, targetPlace(key ?? ''));
       return key ?? '';
     }
-    const { group } = after;
+    const { group } = completeTarget(after);
     const known = readGroups(db).some(({ name, thing }) => name === group && thing === 'devices');
     if (group !== '' && !known) throw new EditRefused(`There is no group of devices “${group}”`, key, 'group');
     saveTarget(db, after);

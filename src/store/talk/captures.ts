@@ -54,6 +54,9 @@ const of = statements(({ $client }) => ({
   newest: $client.prepare<[], { stamp: string }>(
     `select coalesce(max(id), 0) || ' ' || count(*) || ' ' || total(packets) as stamp from capture where is_whole`,
   ),
+  begunBy: $client.prepare<[number], { count: number }>(
+    'select count(*) as count from capture where is_whole and first_seen <= ?',
+  ),
   all: $client.prepare<[], KeptCapture>(
     `select id, point, file, digest, taken_at as takenAt, packets, passed_over as passedOver, first_seen as firstSeen, last_seen as lastSeen, broken_off as brokenOff
      from capture where is_whole order by id`,
@@ -113,6 +116,9 @@ export function clearSomeTalk(db: Db): number {
 
 /** How many captures were taken away so far: what they told counts no more. */
 export const capturesDropped = (db: Db): number => of(db).dropped.get()?.value ?? 0;
+
+/** How many captures have anything from before a moment, in seconds since the epoch. */
+export const capturesBegunBy = (db: Db, seconds: number): number => of(db).begunBy.get(seconds)?.count ?? 0;
 
 export const readCaptures = (db: Db): KeptCapture[] => of(db).all.all();
 

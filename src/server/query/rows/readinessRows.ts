@@ -1,101 +1,209 @@
-import type { DeviceFacts, ModuleFacts, SoftwareFacts } from '../../../core/estate/facts';
+import { worstCover, type Cover, type CoverIndex } from '../../../core/cover/cover';
+import type { DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import { FilterError } from '../../../core/filter/filterNode';
-import { isSameLine, type CatalogueRelease } from '../../../core/firmware/catalogue';
-import { componentsOf } from '../../../core/firmware/components';
-import { judgeReadiness } from '../../../core/firmware/readiness';
-import { orderFor, type ReleaseOrder } from '../../../core/firmware/scheme';
-import { targetOf } from '../../../core/firmware/target';
+import {
+  judgeReadiness,
+  targetFindings,
+  type OpenAdvisory,
+  type ReadinessReason,
+} from '../../../core/firmware/readiness';
+import { targetOf, targetScope, type ReleaseTarget } from '../../../core/firmware/target';
+import { naturalOrder } from '../../../core/firmware/scheme';
+import { maintenanceState } from '../../../core/groups/maintenance';
+import { daysBetween } from '../../../core/values/day';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
+import { lastAnswers } from '../../../store/base/latestOutcomes';
 import { latestVolatile } from '../../../store/base/volatileValues';
-import { readCatalogue } from '../../../store/catalogue';
 import { deviceFilter } from '../../../store/deviceFilter';
-import { releaseOrders, signatureSchemes } from '../../../store/releaseOrders';
+import { readMaintenance } from '../../../store/maintenance';
 import { readTargets } from '../../../store/targets';
+import { Calendar } from '../calendar';
 import { byDevice } from './byDevice';
-import type { Builder } from './rowBuilder';
+import { componentsAt, ReleaseLines, type PlacedComponent } from './componentLines';
+import { Exposures, type Exposure } from './exposures';
+import type { Asked, Builder } from './rowBuilder';
+import { TargetStages, type Aimed } from './targetStages';
 
-const component = 'system';
+/** May each component that has a target go to it, and why not. */
+export const readiness: Builder = (asked) => readinessBy(asked, readTargets(asked.db));
 
-/** May each device that has a target go to it, and why not. */
-export const readiness: Builder = ({ db, survey, devices }) => {
-  const targets = readTargets(db);
-  const members = new Map(
-    [...new Set(targets.map(({ group }) => group).filter(Boolean))].map((group) => [group, groupFilter(db, group)]),
-  );
-  const catalogue = readCatalogue(db);
+/** As it would be with these targets. */
+export function readinessBy(
+  { db, survey, devices, cover }: Pick<Asked, 'db' | 'survey' | 'devices' | 'cover'>,
+  targets: readonly ReleaseTarget[],
+): ReturnType<Builder> {
+  if (targets.length === 0) return [];
+  const meant = meaning(db);
+  // whose turn it is follows from all that have the target
+  const isStaged = targets.some(({ stages }) => stages.length > 0);
+  const all = componentsAt(db, survey, isStaged ? undefined : devices, true);
+  const lines = new ReleaseLines(db, all);
+  const aimed = all.flatMap((placed): Aimed[] => {
+    const { vendor, product, kind } = placed.line;
+    const subject = { vendor, family: product, component: kind, model: placed.device.model };
+    const target = targetOf(targets, subject, ({ group, where }) =>
+      meant(group === '' ? where : `group="${group}"`, placed),
+    );
+    return target ? [{ placed, target, order: lines.of(placed.line)?.order ?? naturalOrder }] : [];
+  });
+  const calendar = new Calendar(db);
+  const stages = new TargetStages(db, survey, aimed, meant, calendar.momentOf);
+  const around = new Around(db, survey, calendar, cover, meant);
+  const exposures = new Exposures(db);
   const volatiles = latestVolatile(db, survey, devices);
-  const modules = byDevice(factsAsOf<ModuleFacts>(db, 'module', survey, devices));
-  const software = byDevice(factsAsOf<SoftwareFacts>(db, 'software', survey, devices));
-  const orderOf = ordersByLine(db, catalogue);
-  return factsAsOf<DeviceFacts>(db, 'device', survey, devices)
-    .flatMap(({ deviceId, content }) => {
-      const target = targetOf(targets, content, (group) => members.get(group)?.(deviceId, content) ?? false);
-      if (!target) return [];
-      const own = modules.get(deviceId) ?? [];
+  const chassis = chassisRevisions(db, survey, devices);
+  const parts = partsByDevice(all);
+  const wanted = devices ? new Set(devices) : null;
+  return aimed
+    .filter(({ placed }) => wanted === null || wanted.has(placed.deviceId))
+    .map(({ placed, target, order }) => {
+      const { deviceId, device, component, line } = placed;
       const { verdict, reasons } = judgeReadiness(
         {
-          ...content,
-          component,
+          vendor: line.vendor,
+          family: line.product,
+          component: component.kind,
+          model: component.model || device.model,
+          release: component.release,
+          bootRelease: device.bootRelease,
+          memoryBytes: device.memoryBytes,
+          flashBytes: device.flashBytes,
           flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null,
-          hardwareRevision:
-            own.find((module) => module.class === 'chassis' && module.hardwareRevision !== '')?.hardwareRevision ?? '',
-          parts: componentsOf(content, own, software.get(deviceId) ?? []),
+          hardwareRevision: chassis.get(deviceId) ?? '',
+          parts: parts.get(deviceId) ?? [],
+          standbyRelease: component.standbyRelease,
         },
         target.release,
-        catalogue,
-        orderOf(content),
+        lines.of(line)?.catalogue ?? [],
+        order,
+        {
+          ...around.of(placed),
+          waits: stages.waits(placed, target),
+          reviewOn: target.reviewOn,
+          advisories: {
+            current: exposures.of(placed, component.release, order).map(openOf),
+            target: exposures.of(placed, target.release, order).map(openOf),
+          },
+        },
       );
       const telling = reasons.filter(({ kind }) => kind !== 'fits');
-      return [
-        {
-          id: String(deviceId),
-          deviceId,
-          device: content.name,
-          site: content.site,
-          model: content.model,
-          vendor: content.vendor,
-          family: content.family,
-          component: 'system software',
-          current: content.release,
-          target: target.release,
-          targetGroup: target.group,
-          verdict,
-          reasons,
-          why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
-        },
-      ];
+      return {
+        id: component.kind === 'system' ? String(deviceId) : placed.id,
+        deviceId,
+        device: device.name,
+        site: device.site,
+        model: device.model,
+        vendor: line.vendor,
+        family: line.product,
+        component: component.kind,
+        name: component.name,
+        current: component.release,
+        target: target.release,
+        targetGroup: target.group,
+        targetFor: targetScope(target) || 'all',
+        stage: stages.stageOf(placed),
+        targetFinding: findingsOf(reasons),
+        verdict,
+        reasons,
+        why: (telling.length > 0 ? telling : reasons).map(({ words }) => words).join('; '),
+      };
     })
     .sort((x, y) => compareNaturally(x.device, y.device));
-};
+}
 
-/** In which order the releases of a device's family stand. */
-function ordersByLine(
-  db: Db,
-  catalogue: readonly CatalogueRelease[],
-): (device: Pick<DeviceFacts, 'vendor' | 'family' | 'release' | 'signature'>) => ReleaseOrder {
-  const orders = releaseOrders(db);
-  const schemes = signatureSchemes(db);
-  const known = new Map<string, ReleaseOrder>();
-  return ({ vendor, family, release, signature }) => {
-    const key = [vendor, family, signature, release].join('\t');
-    let order = known.get(key);
-    if (!order) {
-      const line = { vendor, family, component } as const;
-      const own = catalogue.filter((one) => isSameLine(one, line)).map((one) => one.release);
-      known.set(key, (order = orderFor([...own, release], orders, schemes.get(signature) ?? null)));
-    }
-    return order;
+const openOf = ({ advisory, mendedIn }: Exposure): OpenAdvisory => ({
+  number: advisory.number,
+  severity: advisory.severity,
+  mendedIn,
+});
+
+const findingsOf = (reasons: readonly ReadinessReason[]): string[] => [
+  ...new Set(reasons.flatMap(({ kind }) => targetFindings[kind] ?? [])),
+];
+
+/** What else of each device has a release. */
+function partsByDevice(all: readonly PlacedComponent[]): Map<number, PlacedComponent['component'][]> {
+  const parts = new Map<number, PlacedComponent['component'][]>();
+  for (const { deviceId, component } of all) {
+    const own = parts.get(deviceId);
+    if (own) own.push(component);
+    else parts.set(deviceId, [component]);
+  }
+  return parts;
+}
+
+function chassisRevisions(db: Db, survey: number, devices?: number[]): Map<number, string> {
+  const found = new Map<number, string>();
+  for (const [deviceId, modules] of byDevice(factsAsOf<ModuleFacts>(db, 'module', survey, devices))) {
+    const own = modules.find((module) => module.class === 'chassis' && module.hardwareRevision !== '');
+    if (own) found.set(deviceId, own.hardwareRevision);
+  }
+  return found;
+}
+
+/** Whether a filter of devices means a device; nobody where it cannot be read any more. */
+function meaning(db: Db): (where: string, placed: PlacedComponent) => boolean {
+  const known = new Map<string, (deviceId: number, device: DeviceFacts) => boolean>();
+  return (where, { deviceId, device }) => {
+    let test = known.get(where);
+    if (!test) known.set(where, (test = filterOf(db, where)));
+    return test(deviceId, device);
   };
 }
 
-/** Who is in a group; nobody where it cannot be read any more. */
-function groupFilter(db: Db, group: string): ReturnType<typeof deviceFilter> {
+function filterOf(db: Db, where: string): ReturnType<typeof deviceFilter> {
   try {
-    return deviceFilter(db, `group="${group}"`);
+    return deviceFilter(db, where);
   } catch (error) {
     if (!(error instanceof FilterError)) throw error;
     return () => false;
+  }
+}
+
+/** What decides beside the device itself: cover, what is saved, when it answered, who works at it. */
+class Around {
+  readonly #day: string;
+  readonly #answered: ReadonlyMap<number, number>;
+  readonly #works: readonly { where: string; reason: string; until: string | null }[];
+  #index: CoverIndex | null = null;
+
+  constructor(
+    db: Db,
+    survey: number,
+    readonly calendar: Calendar,
+    readonly cover: () => CoverIndex,
+    readonly meant: (where: string, placed: PlacedComponent) => boolean,
+  ) {
+    const moment = calendar.momentOf(survey);
+    this.#day = moment.slice(0, 10);
+    this.#answered = lastAnswers(db, survey);
+    this.#works = readMaintenance(db).filter((one) => maintenanceState(one, moment) === 'now');
+  }
+
+  of(placed: PlacedComponent) {
+    const { deviceId, device, component } = placed;
+    const answered = this.calendar.momentOf(this.#answered.get(deviceId) ?? 0).slice(0, 10);
+    const work = this.#works.find(({ where }) => this.meant(where, placed));
+    return {
+      today: this.#day,
+      cover: this.#coverOf(device, component.serial),
+      unsaved:
+        component.kind === 'system' && device.unsavedConfiguration === 'not saved' ? 'not all of it is saved' : '',
+      answeredDaysAgo: answered === '' ? null : daysBetween(answered, this.#day),
+      maintenance: work
+        ? `${work.reason}${work.until ? `, until ${work.until.slice(0, 16).replace('T', ' ')} UTC` : ''}`
+        : '',
+    };
+  }
+
+  /** That of a part where contracts name it, else of its device. */
+  #coverOf({ serial, units }: DeviceFacts, part: string): Cover | null {
+    const index = (this.#index ??= this.cover());
+    const own = part && part !== serial ? index.ofSerial(part) : null;
+    if (own && own.state !== 'none') return own;
+    const serials = [...new Set([serial, ...units.map((unit) => unit.serial)])].filter(Boolean);
+    return serials.length === 0 ? null : worstCover(serials.map((one) => index.ofSerial(one)));
   }
 }

@@ -1,3 +1,4 @@
+import type { CoverIndex } from '../../../core/cover/cover';
 import type { Circles } from '../../../core/dependency/circles';
 import type { DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
 import type { ColumnSource } from '../../../core/tables/column';
@@ -20,6 +21,8 @@ export interface Asked {
   talk: () => ConversationsTable;
   /** who belongs together by it */
   circles: () => Circles;
+  /** who covers which serial on the day of that moment */
+  cover: () => CoverIndex;
   /** every version of a module with a serial there was up to that moment, and may be later ones, where somebody has them in memory already */
   serials?: () => Iterable<SerialVersion>;
 }

@@ -18,6 +18,7 @@ import { factHistory, factsAsOf } from '../../../store/base/facts';
 import { device, visit } from '../../../store/base/schema';
 import { eq } from 'drizzle-orm';
 import { deviceNames, type Builder } from './rowBuilder';
+import { advisories, exposures } from './advisoryRows';
 import { applications } from './applicationRows';
 import { circles } from './circleRows';
 import { components } from './componentRows';
@@ -25,6 +26,7 @@ import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
 import { readiness } from './readinessRows';
+import { releases } from './releaseRows';
 import { networks, peers, routes, virtualRouters } from './routingRows';
 import { Ways } from '../../../store/base/ways';
 import { wlans } from './wirelessRows';
@@ -52,6 +54,9 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
   circles,
   applications,
   components,
+  releases,
+  advisories,
+  exposures,
   software,
   machines,
   faults,

@@ -37,9 +37,16 @@ import { RowsTable, type ThingTable } from './thingTable';
 /** Things that have no rows of another moment to be held against. */
 const unmarked = new Set<ThingName>(['changes', 'visits']);
 /** Things that are there before any survey: contracts, and what captures and exporters tell. */
-const beforeSurveys = new Set<ThingName>(['contracts', 'conversations']);
+const beforeSurveys = new Set<ThingName>(['contracts', 'conversations', 'releases', 'advisories']);
 /** Things in which targets and the catalogue take part: they are good only until something is written. */
-const followSettings = new Set<ThingName>(['readiness', 'services', 'components']);
+const followSettings = new Set<ThingName>([
+  'readiness',
+  'services',
+  'components',
+  'releases',
+  'advisories',
+  'exposures',
+]);
 
 /** Things that are read device by device where only one is asked for. */
 const partsOfDevices = new Set<Exclude<ThingName, 'ports' | 'endpoints' | 'contracts' | 'conversations'>>([
@@ -361,12 +368,13 @@ export class EstateTables {
     }
   }
 
-  #asked(survey: number): Pick<Asked, 'db' | 'survey' | 'talk' | 'circles'> {
+  #asked(survey: number): Pick<Asked, 'db' | 'survey' | 'talk' | 'circles' | 'cover'> {
     return {
       db: this.#db,
       survey,
       talk: () => this.#talks.at(survey, this.#watch.newest),
       circles: () => atOnce(this.circles(survey)),
+      cover: () => this.#added.coverAt(survey),
     };
   }
 

@@ -3,8 +3,7 @@ import { valueAt, type ColumnSource } from '../../../core/tables/column';
 import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
-import { captureStamp } from '../../../store/talk/captures';
-import { wholeCaptures } from '../../../store/talk/hearings';
+import { captureStamp, capturesBegunBy, capturesDropped } from '../../../store/talk/captures';
 import { Calendar } from '../calendar';
 import { ConversationsTable, mostExact, type TalkAround } from '../tables/conversationsTable';
 import { AddressOwners } from './addressOwners';
@@ -134,12 +133,13 @@ export class TalkTables {
   }
 
   #heardUntil(survey: number): Heard {
-    const key = `${survey} ${wholeCaptures(this.db).length}`;
+    const until = Date.parse(new Calendar(this.db).momentOf(survey)) / 1000;
+    // what comes later has nothing from before it
+    const key = [survey, capturesBegunBy(this.db, until), capturesDropped(this.db)].join(' ');
     let known = this.#then.get(key);
     if (!known) {
       for (const old of [...this.#then.keys()].slice(0, Math.max(0, this.#then.size - mostPast + 1)))
         this.#then.delete(old);
-      const until = Date.parse(new Calendar(this.db).momentOf(survey)) / 1000;
       this.#then.set(key, (known = (this.#ready ? this.#now : this.#heardNow()).until(until)));
     }
     return known;

@@ -35,6 +35,7 @@ import { circlesTold, roundOf, seedsFor } from '../../dependencies/applications'
 import { matrixOf } from '../../dependencies/matrix';
 import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
+import { draftDifference } from '../../firmware/draftDifference';
 import { laddersAt } from '../../firmware/ladders';
 import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
@@ -73,6 +74,7 @@ export const answers = {
   stoppersNamed,
   restsOnTold,
   laddersAt,
+  draftDifference,
   ruleTrial,
   servicesByRule,
   serviceGroups,

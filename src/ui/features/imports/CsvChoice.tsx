@@ -27,7 +27,7 @@ export function CsvChoice({
         <FileButton
           words={file ? 'Choose another file' : 'Choose a file'}
           name={name}
-          accept=".csv,.tsv,.txt,text/csv"
+          accept=".csv,.tsv,.txt,.json,.yaml,.yml,text/csv,application/json"
           disabled={busy}
           onFile={onFile}
         />{' '}

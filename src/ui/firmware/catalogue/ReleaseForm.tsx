@@ -31,6 +31,7 @@ const blank = {
   excludedModels: '',
   hardware: '',
   others: '',
+  needsCover: 'no',
   image: '',
   imageHash: '',
   fixes: '',
@@ -51,6 +52,7 @@ const draftOf = ({ imageBytes: _size, ...one }: CatalogueRelease): Draft => ({
   excludedModels: one.excludedModels.join(', '),
   hardware: one.hardware.map(({ model, revision }) => `${model} = ${revision}`).join(', '),
   others: one.others.map(({ component, release }) => `${component} = ${release}`).join(', '),
+  needsCover: one.needsCover ? 'yes' : 'no',
   fixes: one.fixes.join(', '),
 });
 
@@ -72,7 +74,7 @@ const pairsOf = (text: string): [string, string][] =>
 const isComponent = (text: string): text is ComponentKind => (componentKinds as readonly string[]).includes(text);
 
 /** Fields that most entries leave as they are. */
-const folded = ['kind', 'through', 'minimumFlashBytes', 'hardware', 'others', 'image', 'imageHash', 'fixes'] as const;
+const folded = ['kind', 'through', 'minimumFlashBytes', 'hardware', 'others', 'needsCover', 'image', 'imageHash', 'fixes'] as const;
 
 const sizes = ['minimumMemoryBytes', 'minimumFlashBytes', 'neededFlashBytes'] as const;
 
@@ -110,6 +112,7 @@ const releaseOf = (draft: Draft): Omit<CatalogueRelease, 'imageBytes'> => ({
   others: pairsOf(draft.others).flatMap(([component, release]) =>
     isComponent(component) ? [{ component, release }] : [],
   ),
+  needsCover: draft.needsCover === 'yes',
   image: draft.image,
   imageHash: draft.imageHash.toLowerCase(),
   fixes: listOf(draft.fixes),
