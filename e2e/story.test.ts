@@ -380,11 +380,21 @@ describe('firmware', () => {
   step('a target judges every device of a family, with every reason written out; the chart filters', async () => {
     await open('/firmware');
     await see(page, 'No target is set yet');
-    await click(page, '.titleline .textlink');
-    await page.waitForSelector('select[aria-label="Target of Kestrane K-Access"]');
-    await page.select('select[aria-label="Target of Kestrane K-Access"]', '7.4.12b');
-    await see(page, 'memory is 256 MB, 7.4.12b needs 384 MB');
-    await press(page, 'Done');
+    await press(page, 'Set a target');
+    await page.waitForFunction(() => window.location.search.includes('targets'));
+    await see(page, '0 targets');
+    await press(page, 'Set a target');
+    for (const [field, choice] of [
+      ['line', 'Kestrane K-Access, system'],
+      ['release', '7.4.12b, 2026-06-16'],
+    ] as const) {
+      await click(page, `[id="mui-component-select-target.${field}"]`);
+      await press(page, choice);
+      await page.waitForSelector('[role=option]', { hidden: true });
+    }
+    await pressAmong(page, '.panel button[type=submit]', 'Set the target');
+    await see(page, 'The target is set.');
+    await press(page, 'Readiness');
     await see(page, 'memory is 256 MB, 7.4.12b needs 384 MB');
     await see(page, 'free flash is 22 MB, 7.4.12b needs 96 MB');
     await pressAmong(page, '.picture button', 'blocked');

@@ -150,8 +150,8 @@ export const catalogue = () =>
       );
 
     test('of releases is added to, changed and taken from, with a way back', async () => {
-      await open('/firmware');
-      await press(page, 'Targets and catalogue');
+      await open('/firmware?of=releases');
+      await press(page, 'Add a release');
       for (const [name, value] of [
         ['vendor', 'Kestrane'],
         ['family', 'K-Day'],
@@ -165,15 +165,16 @@ export const catalogue = () =>
       await fill(page, 'input[name="release.minimumMemoryBytes"]', '512M');
       await press(page, 'Add to the catalogue');
       await see(page, '9.9.1 is in the catalogue.');
+      await open('/firmware?of=releases&sel=release%3AKestrane%09K-Day%099.9.1');
       await press(page, 'Change the release 9.9.1 of Kestrane K-Day');
       await fill(page, 'input[name="release.published"]', '2026-11-02');
       await press(page, 'Save the release');
-      await page.waitForFunction(() => document.querySelector('[role=dialog]')?.textContent?.includes('2026-11-02'));
+      await see(page, 'Mon 2 Nov 2026');
       expect(await find('9.9.1')).toMatchObject({ published: '2026-11-02', minimumMemoryBytes: 512 * 1024 ** 2 });
       await press(page, 'Remove the release 9.9.1 of Kestrane K-Day');
       await see(page, '9.9.1 is out of the catalogue.');
       expect(await find('9.9.1')).toBeUndefined();
-      await pressAmong(page, '[role=dialog] [role=status] button', 'Undo');
+      await pressAmong(page, '.panel [role=status] button', 'Undo');
       await see(page, '1 taken back');
       expect(await find('9.9.1')).toMatchObject({ published: '2026-11-02' });
     });

@@ -24,11 +24,11 @@ import { readSignatures, seedCatalogue } from '../../store/programFiles';
 import { openCredentials, saveCredential } from '../../store/credentials';
 import { saveMakers } from '../../store/makers';
 import { saveScope } from '../../store/scopes';
-import { saveTarget } from '../../store/targets';
 import { addToken, listTokens, revokeToken } from '../../store/tokens';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
+import { writeDemoFirmware } from '../demoFirmware';
 import { writeDemoSites } from '../demoSites';
 import { writeDemoNotes } from '../demoNotes';
 import { writeDemoTalk } from '../demoTalk';
@@ -236,13 +236,7 @@ async function prepare(store: Store): Promise<void> {
   keep({ ...userCredential('Ostermere hands', sampleWriter), purpose: 'write' });
   saveMailServer(store, demoMail, '');
   saveScope(db, demoScope);
-  const setAt = new Date().toISOString();
-  const target = (vendor: string, family: string, release: string) =>
-    saveTarget(db, { vendor, family, release, group: '', setBy: demoPerson.name, setAt });
-  target('Kestrane', 'K-Access', '7.4.12b');
-  target('Kestrane', 'K-Ring', '7.4.12b');
-  target('Kestrane', 'K-Core', '7.6.4');
-  target('Orrery', 'Orrery E', '2026.2-p3');
+  writeDemoFirmware(db, demoPerson.name, new Date().toISOString());
   await addPerson(db, demoPerson.name, demoPerson.password, 'administrator');
 }
 

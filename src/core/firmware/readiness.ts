@@ -391,7 +391,8 @@ class Judge {
     const entry = this.#entry;
     const { advisories, reviewOn, today = '' } = this.around;
     const current = advisories?.current ?? [];
-    if (current.length > 0)
+    // of what runs its target the target tells it
+    if (current.length > 0 && this.order.compare(this.subject.release, target) !== 0)
       this.#tell(
         'advisory',
         `${this.subject.release} has ${advisoryWords(current)}`,

@@ -16,9 +16,10 @@ import { targetEdits } from '../../store/edits/targets';
 import { readGroups } from '../../store/groups';
 import { readAllTargets, readTargets } from '../../store/targets';
 import { invalid, notFound } from '../access/problem';
+import { atSurvey } from '../api/parameters';
 import { route } from '../api/route';
 import { written } from '../edits/written';
-import { newestSurvey } from '../query/momentsAsked';
+import { momentsAsked, newestSurvey } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 
 /** Why a filter cannot say for which devices a target is; null where it can. */
@@ -81,6 +82,23 @@ export const targetRoutes = [
       const version = editVersion(store.db);
       const rows = readTargets(store.db, query.draft ?? '');
       return { rows, total: rows.length, version };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/target-standing',
+    role: 'viewer',
+    summary:
+      'How targets stand: of those each is for how many have which verdict, and what is wrong with the target itself',
+    query: yup.object({
+      ...atSurvey,
+      draft: yup.string().max(200).meta({ description: 'those of this draft, as if they were in force' }),
+    }),
+    run: async ({ store, query }) => {
+      const { survey } = momentsAsked(store, query);
+      const version = editVersion(store.db);
+      const rows = await tableAnswers(store).ask('targetStanding', survey, query.draft ?? '');
+      return { survey, rows, total: rows.length, version };
     },
   }),
   route({

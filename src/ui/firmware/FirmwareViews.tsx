@@ -6,6 +6,9 @@ import { useView } from '../lib/useView';
 const views = [
   { of: 'readiness', words: 'Readiness' },
   { of: 'runs', words: 'What runs' },
+  { of: 'targets', words: 'Targets' },
+  { of: 'releases', words: 'Catalogue' },
+  { of: 'advisories', words: 'Advisories' },
 ] as const;
 export type FirmwareView = (typeof views)[number]['of'];
 
@@ -17,7 +20,10 @@ export function FirmwareViews({ current }: { current: FirmwareView }) {
       {views.map(({ of, words }) => (
         <Link
           key={of}
-          href={view.href('/firmware', { of: of === 'readiness' ? null : of, sel: null })}
+          href={view.href('/firmware', {
+            of: of === 'readiness' ? null : of,
+            ...(of !== current && { sel: null, where: null }),
+          })}
           aria-current={of === current ? 'page' : undefined}
         >
           {words}

@@ -1,12 +1,26 @@
 'use client';
 
 import { useView } from '../lib/useView';
+import { AdvisoriesView } from './advisories/AdvisoriesView';
+import { CatalogueView } from './catalogue/CatalogueView';
 import './firmware.css';
 import { ReadinessView } from './readiness/ReadinessView';
 import { RunsView } from './runs/RunsView';
+import { TargetsView } from './targets/TargetsView';
 
 /** What runs, what should, and what stands in the way. */
 export function FirmwareWorkspace() {
   const { of } = useView();
-  return of === 'runs' ? <RunsView /> : <ReadinessView />;
+  switch (of) {
+    case 'runs':
+      return <RunsView />;
+    case 'targets':
+      return <TargetsView />;
+    case 'releases':
+      return <CatalogueView />;
+    case 'advisories':
+      return <AdvisoriesView />;
+    default:
+      return <ReadinessView />;
+  }
 }

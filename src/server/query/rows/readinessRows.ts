@@ -7,7 +7,7 @@ import {
   type OpenAdvisory,
   type ReadinessReason,
 } from '../../../core/firmware/readiness';
-import { targetOf, targetScope, type ReleaseTarget } from '../../../core/firmware/target';
+import { targetKey, targetOf, targetScope, type ReleaseTarget } from '../../../core/firmware/target';
 import { naturalOrder } from '../../../core/firmware/scheme';
 import { maintenanceState } from '../../../core/groups/maintenance';
 import { daysBetween } from '../../../core/values/day';
@@ -101,6 +101,7 @@ export function readinessBy(
         name: component.name,
         current: component.release,
         target: target.release,
+        targetKey: targetKey(target),
         targetGroup: target.group,
         targetFor: targetScope(target) || 'all',
         stage: stages.stageOf(placed),

@@ -37,6 +37,7 @@ import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { draftDifference } from '../../firmware/draftDifference';
 import { laddersAt } from '../../firmware/ladders';
+import { targetStanding } from '../../firmware/targetStanding';
 import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
 import { needMeant, saidNeedsTold } from '../../dependencies/saidNeeds';
@@ -75,6 +76,7 @@ export const answers = {
   restsOnTold,
   laddersAt,
   draftDifference,
+  targetStanding,
   ruleTrial,
   servicesByRule,
   serviceGroups,

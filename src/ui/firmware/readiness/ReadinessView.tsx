@@ -5,6 +5,7 @@ import { verdicts } from '@/core/firmware/readiness';
 import { chosenTerms, withChosen } from '@/core/filter/terms';
 import { FilterField } from '../../components/filter/FilterField';
 import { Glyph, verdictGlyph } from '../../components/Glyph';
+import { Link } from '../../components/Link';
 import { Panel } from '../../components/Panel';
 import { BarChart } from '../../components/pictures/BarChart';
 import { DataTable } from '../../components/table/DataTable';
@@ -17,7 +18,6 @@ import { TextButton } from '../../components/TextButton';
 import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { ViewMenu } from '../../features/views/ViewMenu';
 import { useView } from '../../lib/useView';
-import { CatalogueDialog } from '../catalogue/CatalogueDialog';
 import { FirmwareViews } from '../FirmwareViews';
 
 const pictures = ['verdict', 'family', 'site'];
@@ -35,7 +35,7 @@ export function ReadinessView() {
   const layout = useTableLayout('readiness', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const { sort, onSort } = useSort('readiness');
-  const [editing, setEditing] = useState(false);
+  const [row, setRow] = useState<string | null>(null);
   const request = { survey: view.survey, where: view.where };
   const summary = useFirstPage('readiness', request, sort, pictures);
   const shares = summary.data?.shares ?? {};
@@ -60,7 +60,6 @@ export function ReadinessView() {
             problem={summary.error}
             hint="verdict=blocked; a device"
           />
-          <TextButton onClick={() => setEditing(true)}>Targets and catalogue</TextButton>
           <ColumnChooser thing="readiness" layout={layout} />
           <ViewMenu path="/firmware" columns={layout.chosen} />
           <ExportMenu thing="readiness" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
@@ -93,8 +92,11 @@ export function ReadinessView() {
           layout={layout}
           sort={sort}
           onSort={onSort}
-          selected={deviceId}
-          onSelect={(row) => view.set({ sel: `device:${row.id}` })}
+          selected={row?.split(':')[0] === deviceId ? row : deviceId}
+          onSelect={({ id, deviceId: own }) => {
+            setRow(id);
+            view.set({ sel: `device:${String(own)}` });
+          }}
           glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}
           empty={
             view.where ? (
@@ -109,7 +111,7 @@ export function ReadinessView() {
                 <h2>No target is set yet</h2>
                 <p className="quiet">
                   Choose the release a family should run; every device of it is then judged.{' '}
-                  <TextButton onClick={() => setEditing(true)}>Targets and catalogue</TextButton>
+                  <Link href={view.href('/firmware', { of: 'targets', sel: null, where: null })}>Set a target</Link>
                 </p>
               </>
             )
@@ -121,7 +123,6 @@ export function ReadinessView() {
           <AnyDossier thing="devices" id={deviceId} />
         </Panel>
       )}
-      <CatalogueDialog open={editing} onClose={() => setEditing(false)} />
     </div>
   );
 }

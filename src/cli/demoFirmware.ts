@@ -1,0 +1,116 @@
+import { readAdvisory } from '../core/firmware/advisories/readAdvisories';
+import type { ToldTarget } from '../core/firmware/target';
+import { saveAdvisory } from '../store/advisories';
+import type { Db } from '../store/base/database';
+import { saveTarget } from '../store/targets';
+
+type Sample = Omit<ToldTarget, 'setBy' | 'setAt'>;
+
+/** What should run at Ostermere, and what is thought of for the next quarter. */
+const targets: Sample[] = [
+  {
+    ...{ vendor: 'Kestrane', family: 'K-Access', release: '7.4.12b' },
+    why: 'mends the frame that restarts a switch (KS-2026-04)',
+    reviewOn: '2027-01-15',
+    stages: [{ name: 'try-out', where: 'site=HDP', days: 7 }],
+  },
+  { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.12b', why: 'as on the stops' },
+  { vendor: 'Kestrane', family: 'K-Core', release: '7.6.4', why: 'mends the supervisor change-over' },
+  { vendor: 'Orrery', family: 'Orrery E', release: '2026.2-p3', why: 'filter lists of the autumn' },
+  {
+    ...{ vendor: 'Brannick', family: 'Brannick R', component: 'management controller', release: '3.11' },
+    why: 'old sessions end (BRK-2026-11)',
+  },
+  { vendor: 'Brannick', family: 'Brannick R', component: 'BIOS', release: '2.14.1', why: '2.12.0 is mended no more' },
+  {
+    ...{ vendor: 'Kestrane', family: 'K-Access', release: '7.6.1', draft: 'spring round' },
+    why: 'voice VLAN by neighbour',
+  },
+];
+
+const csaf = (
+  id: string,
+  [from, until]: [first: string, updated: string],
+  title: string,
+  summary: string,
+  score: number,
+  products: { product: string; range: string; fixed: string }[],
+) => ({
+  document: {
+    ...{ category: 'csaf_security_advisory', csaf_version: '2.0', title },
+    publisher: { category: 'vendor', name: 'Kestrane', namespace: 'https://kestrane.example' },
+    tracking: { id, status: 'final', version: '1', initial_release_date: from, current_release_date: until },
+    notes: [{ category: 'summary', text: summary }],
+  },
+  product_tree: {
+    branches: [
+      {
+        ...{ category: 'vendor', name: 'Kestrane' },
+        branches: products.map(({ product, range, fixed }) => ({
+          ...{ category: 'product_name', name: product },
+          branches: [
+            {
+              category: 'product_version_range',
+              name: range,
+              product: { product_id: `${product} old`, name: product },
+            },
+            { category: 'product_version', name: fixed, product: { product_id: `${product} new`, name: product } },
+          ],
+        })),
+      },
+    ],
+  },
+  vulnerabilities: [
+    {
+      product_status: {
+        known_affected: products.map(({ product }) => `${product} old`),
+        fixed: products.map(({ product }) => `${product} new`),
+      },
+      scores: [{ products: products.map(({ product }) => `${product} old`), cvss_v3: { baseScore: score } }],
+      remediations: [
+        { category: 'vendor_fix', details: `Go to ${[...new Set(products.map(({ fixed }) => fixed))].join(' or ')}.` },
+      ],
+    },
+  ],
+});
+
+/** What makers published, as they publish it. */
+const documents: unknown[] = [
+  csaf(
+    'KS-2026-04',
+    ['2026-06-16T08:00:00Z', '2026-06-16T08:00:00Z'],
+    'A malformed discovery frame restarts a switch',
+    'Whoever can send frames to an access port can restart the switch again and again.',
+    7.4,
+    [
+      { product: 'K-Access', range: 'vers:generic/<7.4.12b', fixed: '7.4.12b' },
+      { product: 'K-Ring', range: 'vers:generic/<7.4.12b', fixed: '7.4.12b' },
+    ],
+  ),
+  csaf(
+    'KS-2026-07',
+    ['2026-10-06T08:00:00Z', '2026-10-20T08:00:00Z'],
+    'Passwords of the local console can be read from a saved configuration',
+    'A configuration that is copied away holds passwords of the console in a form that can be turned back.',
+    5.5,
+    [{ product: 'K-Access', range: 'vers:generic/>=7.4.9|<7.6.1', fixed: '7.6.1' }],
+  ),
+  {
+    ...{ id: 'BRK-2026-11', modified: '2026-07-09T10:00:00Z', published: '2026-07-07T10:00:00Z' },
+    summary: 'A management controller takes sessions that have ended',
+    details: 'Whoever has an old session goes on with it until the controller restarts.',
+    severity: [{ type: 'CVSS_V3', score: 'CVSS:3.1/AV:N/AC:L/PR:L/UI:N/S:U/C:H/I:H/A:H' }],
+    database_specific: { publisher: 'Brannick' },
+    affected: [
+      {
+        package: { ecosystem: 'Brannick', name: 'Brannick R management controller' },
+        ranges: [{ type: 'ECOSYSTEM', events: [{ introduced: '0' }, { fixed: '3.11' }] }],
+      },
+    ],
+  },
+];
+
+export function writeDemoFirmware(db: Db, setBy: string, setAt: string): void {
+  for (const target of targets) saveTarget(db, { ...target, setBy, setAt });
+  for (const document of documents) saveAdvisory(db, readAdvisory(document));
+}
