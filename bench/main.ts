@@ -34,6 +34,7 @@ import { benchTables } from './tables';
 import { benchCircles, benchTalk } from './talk';
 import { benchThousand } from './thousand';
 import { benchAgainstWalker } from './walker';
+import { benchWaves } from './waves';
 
 /** Timings of what a person waits for. Medians of several runs; nothing here passes or fails. */
 const median = (values: number[]) => [...values].sort((x, y) => x - y)[Math.floor(values.length / 2)] ?? Number.NaN;
@@ -138,6 +139,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   exporters: () => benchExporters(Number(process.env.BOLIDE_BENCH_SECONDS ?? 60)),
   talk: () => Promise.resolve(benchTalk(Number(process.env.BOLIDE_BENCH_TALK ?? 5_000_000))),
   rehearsal: () => Promise.resolve(benchRehearsal()),
+  waves: () => Promise.resolve(benchWaves()),
   thousand: () => benchThousand(),
   soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),
   silence: benchSilence,

@@ -4,7 +4,7 @@ import { stoppersOf } from '../src/core/dependency/stoppers';
 import { Providers } from '../src/core/dependency/providers';
 import { suspectsFor } from '../src/core/dependency/suspects';
 
-interface Made {
+export interface Made {
   things: Thing[];
   deviceCount: number;
   cables: { a: number; b: number }[];
@@ -24,7 +24,7 @@ function numbers(seed: number): (below: number) => number {
 }
 
 /** A campus: a core of four, distribution pairs, access switches on both or one of a pair, rings of stops; endpoints, services on servers, any of which several stand in for each other, applications. */
-function campus(size: number, seed = 7): Made {
+export function campus(size: number, seed = 7): Made {
   const pick = numbers(seed);
   const things: Thing[] = [];
   const cables: Made['cables'] = [];
@@ -104,7 +104,7 @@ function campus(size: number, seed = 7): Made {
   };
 }
 
-const graphOf = ({ things, deviceCount, cables, needs, hangsOn, forwards }: Made) =>
+export const graphOf = ({ things, deviceCount, cables, needs, hangsOn, forwards }: Made) =>
   prepareGraph({
     things,
     deviceCount,
