@@ -13,6 +13,7 @@ import { written } from '../edits/written';
 import { momentsAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { targetRoutes } from './targetRoutes';
+import { waveRoutes } from './waveRoutes';
 
 /** Which part of a device a release is for, where its name is a path. */
 const ofPart = yup.object({
@@ -129,4 +130,5 @@ export const firmwareRoutes = [
     },
   }),
   ...targetRoutes,
+  ...waveRoutes,
 ];

@@ -18,6 +18,8 @@ export interface WaveTask {
   stage: number;
   /** so long after the stage before, in minutes */
   waitMinutes: number;
+  /** not before this moment, milliseconds since the epoch */
+  notBefore?: number;
   /** it stands by for others: it goes at the end */
   isSpare: boolean;
 }
@@ -194,8 +196,9 @@ class Planner {
   /** When the stages before it are done and have run long enough; null where that is not known yet. */
   #staged(task: number): number | null {
     const own = this.tasks[task];
-    if (!own || own.stage === 0) return -Infinity;
-    let latest = -Infinity;
+    if (!own) return null;
+    let latest = own.notBefore ?? -Infinity;
+    if (own.stage === 0) return latest;
     for (const [nth, other] of this.tasks.entries()) {
       if (other.target !== own.target || other.stage >= own.stage) continue;
       const done = this.#done[nth] ?? -1;

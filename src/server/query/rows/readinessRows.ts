@@ -105,6 +105,7 @@ export function readinessBy(
         targetGroup: target.group,
         targetFor: targetScope(target) || 'all',
         stage: stages.stageOf(placed),
+        waitsUntil: stages.until(placed, target),
         targetFinding: findingsOf(reasons),
         verdict,
         reasons,

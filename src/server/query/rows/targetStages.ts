@@ -16,6 +16,7 @@ export interface Aimed {
 export class TargetStages {
   readonly #stageOf = new Map<PlacedComponent, StageName>();
   readonly #waits = new Map<string, string>();
+  readonly #until = new Map<string, string>();
 
   /**
    * @param meant whether a filter of devices means one
@@ -52,14 +53,22 @@ export class TargetStages {
     return stage === '' ? '' : (this.#waits.get(`${targetKey(target)} ${stage}`) ?? '');
   }
 
+  /** The day from which it may go, where only time is waited for; empty where it is not. */
+  until(placed: PlacedComponent, target: ReleaseTarget): string {
+    const stage = this.stageOf(placed);
+    return stage === '' ? '' : (this.#until.get(`${targetKey(target)} ${stage}`) ?? '');
+  }
+
   #follow(key: string, aimed: readonly Aimed[]): void {
     const [first] = aimed;
     if (!first) return;
     const { target } = first;
     const day = this.momentOf(this.survey).slice(0, 10);
     let waits = '';
+    let until = '';
     for (const { name, days } of target.stages) {
       if (waits) this.#waits.set(`${key} ${name}`, waits);
+      if (until) this.#until.set(`${key} ${name}`, until);
       const own = aimed.filter(({ placed }) => this.#stageOf.get(placed) === name);
       const runs = (release: string, order: ReleaseOrder) =>
         release !== '' && order.compare(release, target.release) >= 0;
@@ -71,12 +80,14 @@ export class TargetStages {
           const moment = this.#since(one, runs);
           return moment > latest ? moment : latest;
         }, '');
-        const until = since === '' ? '' : dayAfter(since.slice(0, 10), days);
-        if (until > day)
-          waits ||= `waits until ${until}: ${stageWords[name]} runs ${target.release} since ${since.slice(0, 10)}, and ${days} days are to pass`;
+        const from = since === '' ? '' : dayAfter(since.slice(0, 10), days);
+        if (from > until && from > day) until = from;
+        if (from > day)
+          waits ||= `waits until ${from}: ${stageWords[name]} runs ${target.release} since ${since.slice(0, 10)}, and ${days} days are to pass`;
       }
     }
     if (waits) this.#waits.set(`${key} rest`, waits);
+    if (until) this.#until.set(`${key} rest`, until);
   }
 
   /** Since when it runs its target or a later release; of parts that is not kept, and no time is waited for them. */

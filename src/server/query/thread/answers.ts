@@ -1,4 +1,5 @@
 import { ownTopic } from '../../../core/own/ownField';
+import type { Steps } from '../../../core/steps';
 import type { ThingName } from '../../../core/things/things';
 import { exportedColumns } from '../../../core/things/exportedColumns';
 import type { ThingField } from '../../../core/things/thing';
@@ -38,6 +39,7 @@ import { serviceGroups } from '../../dependencies/serviceGroups';
 import { draftDifference } from '../../firmware/draftDifference';
 import { laddersAt } from '../../firmware/ladders';
 import { targetStanding } from '../../firmware/targetStanding';
+import { wavesAt } from '../../firmware/waves';
 import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
 import { needMeant, saidNeedsTold } from '../../dependencies/saidNeeds';
@@ -77,6 +79,7 @@ export const answers = {
   laddersAt,
   draftDifference,
   targetStanding,
+  wavesAt,
   ruleTrial,
   servicesByRule,
   serviceGroups,
@@ -98,6 +101,9 @@ export const answers = {
 };
 export type Answers = typeof answers;
 export type Question = keyof Answers;
+/** What is answered; what is worked out in steps is answered when all are done. */
+export type Answered<Name extends Question> =
+  ReturnType<Answers[Name]> extends Steps<infer Value> ? Value : ReturnType<Answers[Name]>;
 
 /** Things that follow from talk. */
 export const ofTalk: ReadonlySet<ThingName> = new Set(['conversations', 'circles', 'applications']);
@@ -119,6 +125,7 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'singleStopRows',
   'worksTouching',
   'unknownNames',
+  'wavesAt',
 ]);
 
 /** Whether a question can be answered only once talk lies in memory. */

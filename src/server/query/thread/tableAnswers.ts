@@ -1,11 +1,13 @@
 import { MessageChannel, Worker, type MessagePort } from 'node:worker_threads';
 import type { Store } from '../../../store/base/database';
-import { answers, exportParts, type Answers, type Arguments, type Export, type Question } from './answers';
+import { answers, exportParts, type Answered, type Arguments, type Export, type Question } from './answers';
+import { atOnce } from '../../../core/steps';
+import { areSteps } from './steps';
 import { toldError, type FromTables, type ToTables } from './messages';
 
 /** Who answers questions about the whole estate. */
 export interface TableAnswers {
-  ask: <Name extends Question>(name: Name, ...rest: Arguments<Name>) => Promise<ReturnType<Answers[Name]>>;
+  ask: <Name extends Question>(name: Name, ...rest: Arguments<Name>) => Promise<Answered<Name>>;
   /** the parts of a file, the next made when the last was taken */
   export: (wanted: Export) => AsyncGenerator<string | Uint8Array>;
   /** calls when a survey was sealed and read; at once for the newest where nobody reads ahead */
@@ -22,10 +24,11 @@ export interface TableAnswers {
 class AnswersHere implements TableAnswers {
   constructor(readonly store: Store) {}
 
-  ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
-    return Promise.resolve().then(() =>
-      (answers[name] as (store: Store, ...rest: unknown[]) => ReturnType<Answers[Name]>)(this.store, ...rest),
-    );
+  ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<Answered<Name>> {
+    return Promise.resolve().then(() => {
+      const answer = (answers[name] as (store: Store, ...rest: unknown[]) => unknown)(this.store, ...rest);
+      return (areSteps(answer) ? atOnce(answer) : answer) as Answered<Name>;
+    });
   }
 
   export(wanted: Export): AsyncGenerator<string | Uint8Array> {
@@ -56,9 +59,9 @@ abstract class AnswersElsewhere {
 
   protected abstract post(message: ToTables): void;
 
-  async ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<ReturnType<Answers[Name]>> {
+  async ask<Name extends Question>(name: Name, ...rest: Arguments<Name>): Promise<Answered<Name>> {
     const told = await this.#tell({ kind: 'question', number: ++this.#numbers, name, with: rest });
-    return (told as { answer: ReturnType<Answers[Name]> }).answer;
+    return (told as { answer: Answered<Name> }).answer;
   }
 
   async *export(wanted: Export): AsyncGenerator<string | Uint8Array> {

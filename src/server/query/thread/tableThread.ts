@@ -7,6 +7,7 @@ import { tablesOf } from '../tables/estateTables';
 import { Calendar } from '../calendar';
 import { answers, asksOfCircles, asksOfTalk, exportParts, momentOfTalk, ofTalk } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';
+import { areSteps } from './steps';
 
 /** Answers questions about the whole estate beside the process that talks to browsers, and reads ahead whenever a survey was sealed. */
 const { folder } = workerData as { folder: string };
@@ -41,7 +42,9 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
           await makeCircles(asksOfCircles(message.name, message.with));
           reply({
             number,
-            answer: (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
+            answer: await whole(
+              (answers[message.name] as (store: Store, ...rest: unknown[]) => unknown)(store, ...message.with),
+            ),
           });
           answeredAt = performance.now();
           if (asksOfTalk(message.name, message.with)) noteMoment(momentOfTalk(message.with));
@@ -66,6 +69,17 @@ function serve(asker: Pick<MessagePort, 'postMessage' | 'on'>): void {
   asker.on('message', (message: ToTables) => void answer(message));
 }
 serve(parent);
+
+/** What is worked out in steps, with others answered in between. */
+async function whole(answer: unknown): Promise<unknown> {
+  if (!areSteps(answer)) return answer;
+  for (;;) {
+    const next = answer.next();
+    if (next.done) return next.value;
+    tell({ beat: true });
+    await nextTurn();
+  }
+}
 
 let hearing: Promise<void> | null = null;
 
