@@ -1,5 +1,5 @@
 import { readinessBy } from '../query/rows/readinessRows';
-import type { DeviceFacts } from '../../core/estate/facts';
+import type { DeviceFacts, VirtualRouterFacts } from '../../core/estate/facts';
 import type { Verdict } from '../../core/firmware/readiness';
 import { stageNames, targetKey } from '../../core/firmware/target';
 import { readWindows } from '../../core/firmware/waves/windows';
@@ -79,6 +79,7 @@ export function* wavesAt(store: Store, survey: number, asked: WavesAsked): Steps
   const facts = new Map(
     factsAsOf<DeviceFacts>(store.db, 'device', survey).map(({ deviceId, content }) => [deviceId, content]),
   );
+  const spares = standingBy(store, survey);
   const unplaced: ToldWaves['unplaced'] = [];
   const tasks: (WaveTask & { deviceId: number; first: string[]; release: string })[] = [];
   for (const deviceId of wanted ?? ready.keys()) {
@@ -104,7 +105,7 @@ export function* wavesAt(store: Store, survey: number, asked: WavesAsked): Steps
       stage: standing?.stage ?? 0,
       waitMinutes: (standing?.waitDays ?? 0) * minutesADay,
       ...(standing?.waitsUntil && { notBefore: Date.parse(standing.waitsUntil) }),
-      isSpare: /\b(standby|backup|spare)\b/i.test(own.redundancyRole ?? ''),
+      isSpare: spares.has(deviceId),
       first: standing?.first ?? [],
       release: standing?.target ?? '',
     });
@@ -237,6 +238,16 @@ function missing(own: Standing, ready: ReadonlyMap<number, Standing>, wanted: re
       other.key === own.key && other.stage < own.stage && other.verdict !== 'already there' && !isAsked.has(deviceId),
   );
   return isMissing ? (own.reasons.find(({ kind }) => kind === 'stage')?.words ?? null) : null;
+}
+
+/** Routers that carry no virtual router now, and stand by for one. */
+function standingBy(store: Store, survey: number): Set<number> {
+  const states = new Map<number, Set<string>>();
+  for (const { deviceId, content } of factsAsOf<VirtualRouterFacts>(store.db, 'virtualRouter', survey)) {
+    const own = states.get(deviceId) ?? new Set();
+    states.set(deviceId, own.add(content.state));
+  }
+  return new Set([...states].flatMap(([deviceId, own]) => (own.has('backup') && !own.has('master') ? [deviceId] : [])));
 }
 
 /** Who looks after others goes before them. */

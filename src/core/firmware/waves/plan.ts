@@ -3,6 +3,7 @@ import { devicesBetween } from '../../dependency/onlyWays';
 import type { Rehearsals } from '../../dependency/rehearse';
 import type { Steps } from '../../steps';
 import { TogetherLost } from './togetherLost';
+import { Ways } from './ways';
 
 /** A device that is to be upgraded. */
 export interface WaveTask {
@@ -76,6 +77,7 @@ export function farEndsFirst(tasks: readonly Pick<WaveTask, 'device'>[], { ways 
 /**
  * Puts devices into waves: those of a wave are away at the same time, and the next wave begins when all of it are back. Greedy, the longest chain first (list scheduling: R. Graham, “Bounds on multiprocessing timing anomalies”, 1969), with these rules:
  * no wave takes away anything that none of its devices takes away by itself, as a rehearsal tells; no application is stopped at all; no two that hang on each other directly share a wave (a ring’s neighbours, a pair and its link);
+ * what has three or more neighbours that pass frames on keeps two of them;
  * stages wait for those before, and as long as was said; no more than the crew and a site allow; what does not end within a window does not begin in it.
  * A set is looked at as a whole first, and halved where it would take something away.
  */
@@ -129,7 +131,7 @@ class Planner {
   /** by device: with which others something would be lost */
   readonly #conflicts = new Map<number, Set<number>>();
   readonly #graph: PreparedGraph;
-  readonly #neighbours: ReadonlyMap<number, ReadonlySet<number>>;
+  readonly #ways: Ways;
 
   constructor(
     readonly tasks: readonly WaveTask[],
@@ -143,7 +145,7 @@ class Planner {
     this.#first = tasks.map(() => []);
     for (const [first, then] of before) this.#first[then]?.push(first);
     this.#order = this.#inOrder(before);
-    this.#neighbours = this.#joined();
+    this.#ways = new Ways(rehearsals.graph);
   }
 
   /** Those whose chain of others behind them is longest go first, those that stand by last. */
@@ -171,22 +173,6 @@ class Planner {
         x - y
       );
     });
-  }
-
-  #joined(): Map<number, Set<number>> {
-    const wanted = new Set(this.tasks.map(({ device }) => device));
-    const found = new Map<number, Set<number>>();
-    const put = (a: number, b: number) => {
-      const own = found.get(a) ?? new Set();
-      found.set(a, own);
-      own.add(b);
-    };
-    for (const { a, b } of this.#graph.cables)
-      if (a !== b && wanted.has(a) && wanted.has(b)) {
-        put(a, b);
-        put(b, a);
-      }
-    return found;
   }
 
   #deviceOf(task: number): number {
@@ -261,10 +247,14 @@ class Planner {
     const { crew, perSite } = this.rules;
     const sites = new Map<string, number>();
     const taken = new Set<number>();
+    /** by device: how many of its ways are away */
+    const fewer = new Map<number, number>();
     const take = (task: number) => {
       const site = this.tasks[task]?.site ?? '';
       sites.set(site, (sites.get(site) ?? 0) + 1);
-      taken.add(this.#deviceOf(task));
+      const device = this.#deviceOf(task);
+      taken.add(device);
+      for (const one of this.#ways.through(device)) fewer.set(one, (fewer.get(one) ?? 0) + 1);
     };
     chosen.forEach(take);
     const isOut = new Set(chosen);
@@ -274,12 +264,24 @@ class Planner {
       if (isOut.has(task) || refused.has(task) || !this.#mayStart(task, at, until)) continue;
       const site = this.tasks[task]?.site ?? '';
       if (site !== '' && (sites.get(site) ?? 0) >= perSite) continue;
-      const near = [...(this.#neighbours.get(this.#deviceOf(task)) ?? [])].find((one) => taken.has(one));
+      const device = this.#deviceOf(task);
+      const near = this.#ways.nextTo(device).find((one) => taken.has(one));
       if (near !== undefined) {
         this.#keep(task, `not with ${this.#nameOf(near)}, which it hangs on directly`);
         continue;
       }
-      const conflicts = this.#conflicts.get(this.#deviceOf(task));
+      const thin = this.#ways
+        .through(device)
+        .find((one) => !taken.has(one) && this.#ways.isThin(one, (fewer.get(one) ?? 0) + 1));
+      if (thin !== undefined) {
+        const others = this.#ways.of(thin).filter((one) => taken.has(one));
+        this.#keep(
+          task,
+          `not with ${namesIn(others.map((one) => this.#nameOf(one)))}: ${this.#nameOf(thin)} would have one way only`,
+        );
+        continue;
+      }
+      const conflicts = this.#conflicts.get(device);
       if (conflicts && [...conflicts].some((one) => taken.has(one))) continue;
       wanted.push(task);
       take(task);

@@ -119,6 +119,17 @@ describe('waves', () => {
     expect(allowed.plan.waves[0]?.placed[0]?.why).toEqual(['no way round it for 1 service, 1 application']);
   });
 
+  test('both of a pair never go together, though there is a third way', () => {
+    const net = new Net();
+    const [spineA, spineB, old, ...leaves] = ['spine-a', 'spine-b', 'old', 'leaf-1', 'leaf-2', 'leaf-3'].map((name) =>
+      net.add(name),
+    ) as [number, number, number, ...number[]];
+    for (const leaf of leaves) net.join([leaf, spineA], [leaf, spineB], [leaf, old]);
+    const { plan: made, names } = plan(net, [task(spineA, 'spine-a'), task(spineB, 'spine-b')]);
+    expect(names).toEqual([['spine-a'], ['spine-b']]);
+    expect(made.waves[1]?.placed[0]?.why).toEqual(['not with spine-a: leaf-1 would have one way only']);
+  });
+
   test('far ends go before what leads to them; neighbours of a ring never together', () => {
     const net = new Net();
     const core = net.add('core');
