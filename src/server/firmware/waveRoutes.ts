@@ -84,6 +84,19 @@ const linesOf = ({ waves, unplaced }: ToldWaves): Record<string, unknown>[] => [
 export const waveRoutes = [
   route({
     method: 'POST',
+    path: '/waves/check',
+    role: 'viewer',
+    summary: 'What stands against some devices being away at the same time. Nothing is written',
+    body: yup
+      .object({
+        devices: yup.array(yup.number().integer().required()).required().min(1, 'Name a device').max(mostCrew),
+        survey: yup.string().max(20),
+      })
+      .noUnknown(),
+    run: async ({ store, body }) => tableAnswers(store).ask('waveChecked', surveyAsked(store, body), body.devices),
+  }),
+  route({
+    method: 'POST',
     path: '/waves',
     role: 'viewer',
     beside: true,

@@ -3,7 +3,14 @@ import type { DeviceFacts, VirtualRouterFacts } from '../../core/estate/facts';
 import type { Verdict } from '../../core/firmware/readiness';
 import { stageNames, targetKey } from '../../core/firmware/target';
 import { readWindows } from '../../core/firmware/waves/windows';
-import { farEndsFirst, leastMinutes, wavesInSteps, type Before, type WaveTask } from '../../core/firmware/waves/plan';
+import {
+  againstTogether,
+  farEndsFirst,
+  leastMinutes,
+  wavesInSteps,
+  type Before,
+  type WaveTask,
+} from '../../core/firmware/waves/plan';
 import type { Steps } from '../../core/steps';
 import { compareNaturally } from '../../core/values/naturalOrder';
 import type { Store } from '../../store/base/database';
@@ -39,6 +46,8 @@ export interface PlacedDevice {
   target: string;
   minutes: number;
   why: string[];
+  /** devices that it does not go with, by their numbers */
+  apart: number[];
   /** what is to be done before, where it is ready only after that */
   first: string[];
 }
@@ -127,11 +136,12 @@ export function* wavesAt(store: Store, survey: number, asked: WavesAsked): Steps
     survey,
     waves: plan.waves.map(({ start, end, placed: inWave }) => {
       const devices = inWave
-        .flatMap(({ task, why }): PlacedDevice[] => {
+        .flatMap(({ task, why, apart }): PlacedDevice[] => {
           const one = tasks[task];
           if (!one) return [];
           const { deviceId, name, site, minutes, first, release } = one;
-          return [{ deviceId, device: name, site, target: release, minutes, why, first }];
+          const others = apart.flatMap((other) => tasks[other]?.deviceId ?? []);
+          return [{ deviceId, device: name, site, target: release, minutes, why, apart: others, first }];
         })
         .sort((x, y) => compareNaturally(x.device, y.device));
       return { start: iso(start), end: iso(end), devices: devices.map(({ device }) => device), placed: devices };
@@ -148,6 +158,18 @@ export function* wavesAt(store: Store, survey: number, asked: WavesAsked): Steps
     leastMinutes: Math.ceil(leastMinutes(own, rules, farEndsFirst(own, rehearsals))),
     rehearsed: plan.rehearsed,
   };
+}
+
+/** What stands against devices being away at the same time, in words; and how long each takes away what. */
+export function waveChecked(
+  store: Store,
+  survey: number,
+  devices: readonly number[],
+): { survey: number; isSafe: boolean; words: string[] } {
+  const { rehearsals, numberOf } = dependenceAt(store, survey);
+  const numbers = devices.map((id) => numberOf({ kind: 'device', id: String(id) })).filter((one) => one >= 0);
+  const words = againstTogether(numbers, rehearsals);
+  return { survey, isSafe: words.length === 0, words };
 }
 
 /** An application that somebody named and nobody knows. */

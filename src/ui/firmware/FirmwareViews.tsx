@@ -9,6 +9,7 @@ const views = [
   { of: 'targets', words: 'Targets' },
   { of: 'releases', words: 'Catalogue' },
   { of: 'advisories', words: 'Advisories' },
+  { of: 'waves', words: 'Waves' },
 ] as const;
 export type FirmwareView = (typeof views)[number]['of'];
 

@@ -7,6 +7,7 @@ import './firmware.css';
 import { ReadinessView } from './readiness/ReadinessView';
 import { RunsView } from './runs/RunsView';
 import { TargetsView } from './targets/TargetsView';
+import { WavesView } from './waves/WavesView';
 
 /** What runs, what should, and what stands in the way. */
 export function FirmwareWorkspace() {
@@ -18,6 +19,8 @@ export function FirmwareWorkspace() {
       return <TargetsView />;
     case 'releases':
       return <CatalogueView />;
+    case 'waves':
+      return <WavesView />;
     case 'advisories':
       return <AdvisoriesView />;
     default:

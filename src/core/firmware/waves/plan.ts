@@ -45,6 +45,8 @@ export interface Placed {
   task: number;
   /** why it stands there, in words */
   why: string[];
+  /** tasks that it does not go with */
+  apart: number[];
 }
 
 export interface Wave extends WaveWindow {
@@ -130,6 +132,9 @@ class Planner {
   readonly #kept = new Map<number, string[]>();
   /** by device: with which others something would be lost */
   readonly #conflicts = new Map<number, Set<number>>();
+  /** by task: those that it does not go with */
+  readonly #apart = new Map<number, Set<number>>();
+  readonly #taskOf: ReadonlyMap<number, number>;
   readonly #graph: PreparedGraph;
   readonly #ways: Ways;
 
@@ -140,6 +145,7 @@ class Planner {
     rehearsals: Rehearsals,
   ) {
     this.#graph = rehearsals.graph;
+    this.#taskOf = new Map(tasks.map(({ device }, task) => [device, task]));
     this.#together = new TogetherLost(rehearsals, rules.mayStop ?? new Set());
     this.#done = new Float64Array(tasks.length).fill(-1);
     this.#first = tasks.map(() => []);
@@ -225,7 +231,11 @@ class Planner {
       this.#done[task] = end;
       why.set(task, this.#whyOf(task));
     }
-    const wave = { start: at, end, placed: chosen.map((task) => ({ task, why: why.get(task) ?? [] })) };
+    const wave = {
+      start: at,
+      end,
+      placed: chosen.map((task) => ({ task, why: why.get(task) ?? [], apart: [...(this.#apart.get(task) ?? [])] })),
+    };
     this.#waves.push(wave);
     return wave;
   }
@@ -267,7 +277,7 @@ class Planner {
       const device = this.#deviceOf(task);
       const near = this.#ways.nextTo(device).find((one) => taken.has(one));
       if (near !== undefined) {
-        this.#keep(task, `not with ${this.#nameOf(near)}, which it hangs on directly`);
+        this.#keep(task, `not with ${this.#nameOf(near)}, which it hangs on directly`, [near]);
         continue;
       }
       const thin = this.#ways
@@ -278,6 +288,7 @@ class Planner {
         this.#keep(
           task,
           `not with ${namesIn(others.map((one) => this.#nameOf(one)))}: ${this.#nameOf(thin)} would have one way only`,
+          others,
         );
         continue;
       }
@@ -327,7 +338,7 @@ class Planner {
     const devices = chosen.map((one) => this.#deviceOf(one));
     const found = this.#together.conflict(devices, device);
     if (!found) return this.#keep(task, 'not with the others of a wave: together they would take something away');
-    this.#keep(task, found.words);
+    this.#keep(task, found.words, [found.other]);
     for (const [one, other] of [
       [device, found.other],
       [found.other, device],
@@ -337,7 +348,14 @@ class Planner {
     }
   }
 
-  #keep(task: number, words: string): void {
+  /** @param devices those it was kept apart from */
+  #keep(task: number, words: string, devices: readonly number[] = []): void {
+    const apart = this.#apart.get(task) ?? new Set<number>();
+    this.#apart.set(task, apart);
+    for (const device of devices) {
+      const other = this.#taskOf.get(device);
+      if (other !== undefined && apart.size < mostReasons) apart.add(other);
+    }
     const known = this.#kept.get(task) ?? [];
     this.#kept.set(task, known);
     if (known.length < mostReasons && !known.includes(words)) known.push(words);
@@ -398,6 +416,33 @@ class Planner {
     const kept = this.#kept.get(task) ?? [];
     return ['the windows are full', ...kept].join('; ');
   }
+}
+
+/**
+ * What stands against a set of devices being away at the same time, in words; none where nothing does.
+ * @param devices by their numbers in the graph, the one that came last at the end
+ */
+export function againstTogether(
+  devices: readonly number[],
+  rehearsals: Rehearsals,
+  mayStop: ReadonlySet<number> = new Set(),
+): string[] {
+  const { graph } = rehearsals;
+  const ways = new Ways(graph);
+  const nameOf = (device: number) => graph.things[device]?.name ?? '';
+  const away = new Set(devices);
+  const found: string[] = [];
+  for (const [at, device] of devices.entries()) {
+    const near = ways.nextTo(device).find((one) => devices.indexOf(one) > at);
+    if (near !== undefined) found.push(`${nameOf(near)} hangs directly on ${nameOf(device)}`);
+  }
+  const thin = new Set(devices.flatMap((device) => ways.through(device)));
+  for (const device of thin) {
+    const gone = ways.of(device).filter((one) => away.has(one));
+    if (!away.has(device) && ways.isThin(device, gone.length))
+      found.push(`${nameOf(device)} would have one way only without ${namesIn(gone.map(nameOf))}`);
+  }
+  return [...new TogetherLost(rehearsals, mayStop).words(devices), ...found];
 }
 
 const mostReasons = 3;

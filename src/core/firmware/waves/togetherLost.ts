@@ -87,6 +87,21 @@ export class TogetherLost {
     return gone;
   }
 
+  /** What devices would take away between them, in words: nothing is said of what each takes away by itself. */
+  words(devices: readonly number[]): string[] {
+    const { things } = this.rehearsals.graph;
+    const found = this.check(devices);
+    if (found.kind === 'safe') return [];
+    if (found.kind === 'stops') return [...found.by].map(([device, why]) => `${things[device]?.name ?? ''}: ${why}`);
+    const [last, ...others] = [...devices].reverse();
+    const conflict = last === undefined ? null : this.conflict(others.reverse(), last);
+    return [
+      conflict
+        ? `${things[last ?? 0]?.name ?? ''} ${conflict.words}`
+        : `together they take away ${things[found.lost]?.name ?? ''}`,
+    ];
+  }
+
   #names(all: readonly number[]): string {
     const { things } = this.rehearsals.graph;
     const names = all.slice(0, mostNamed).map((thing) => things[thing]?.name ?? '');

@@ -39,7 +39,7 @@ import { serviceGroups } from '../../dependencies/serviceGroups';
 import { draftDifference } from '../../firmware/draftDifference';
 import { laddersAt } from '../../firmware/ladders';
 import { targetStanding } from '../../firmware/targetStanding';
-import { wavesAt } from '../../firmware/waves';
+import { waveChecked, wavesAt } from '../../firmware/waves';
 import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
 import { needMeant, saidNeedsTold } from '../../dependencies/saidNeeds';
@@ -80,6 +80,7 @@ export const answers = {
   draftDifference,
   targetStanding,
   wavesAt,
+  waveChecked,
   ruleTrial,
   servicesByRule,
   serviceGroups,
@@ -126,6 +127,7 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'worksTouching',
   'unknownNames',
   'wavesAt',
+  'waveChecked',
 ]);
 
 /** Whether a question can be answered only once talk lies in memory. */
