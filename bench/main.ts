@@ -28,6 +28,7 @@ import { benchLinks } from './links';
 import { benchMapFrames } from './mapFrames';
 import { benchMapLayout } from './mapLayout';
 import { benchPlacement } from './placement';
+import { benchReadiness } from './readiness';
 import { benchRehearsal } from './rehearsal';
 import { benchSoak } from './soak';
 import { benchTables } from './tables';
@@ -139,6 +140,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   exporters: () => benchExporters(Number(process.env.BOLIDE_BENCH_SECONDS ?? 60)),
   talk: () => Promise.resolve(benchTalk(Number(process.env.BOLIDE_BENCH_TALK ?? 5_000_000))),
   rehearsal: () => Promise.resolve(benchRehearsal()),
+  readiness: () => Promise.resolve(benchReadiness()),
   waves: () => Promise.resolve(benchWaves()),
   thousand: () => benchThousand(),
   soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),

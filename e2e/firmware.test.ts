@@ -7,7 +7,7 @@ import { ostermere } from '../src/sim/ostermere/estate';
 import { addPerson } from '../src/store/people';
 import { addToken } from '../src/store/tokens';
 import { startApplication, type Application } from './support/application';
-import { accessibilityProblems, fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
+import { accessibilityProblems, click, fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
 import { bolide, stopAll } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 
@@ -125,6 +125,176 @@ test('a scheme that cannot be read is told where releases stand, and the others 
   await openWhole(page, `${app.address}/firmware?of=runs`);
   await see(page, 'A scheme of releases beside the data is not used: winters.json: winter: ');
   await see(page, 'numbers, and a letter for what was mended');
+});
+
+const put = async (what: string, method: string, body?: unknown) => {
+  const response = await fetch(`${app.address}/api/v1/${what}`, {
+    method,
+    headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    ...(body !== undefined && { body: JSON.stringify(body) }),
+  });
+  return { status: response.status, body: (await response.json()) as Record<string, unknown> & { rows?: never[] } };
+};
+
+test('a target is set with why, for a filter, in stages; a wrong filter is told at its field', async () => {
+  await openWhole(page, `${app.address}/firmware?of=targets`);
+  await see(page, 'No target is set yet');
+  await press(page, 'Set a target');
+  const choose = async (field: string, choice: string) => {
+    await click(page, `:has(> input[name="target.${field}"]) > [role=combobox]`);
+    await press(page, choice);
+    await page.waitForSelector('[role=option]', { hidden: true });
+  };
+  await choose('line', 'Kestrane K-Access, system');
+  await choose('release', '7.4.12b, 2026-06-16');
+  await fill(page, 'input[name="target.why"]', 'mends the frame that restarts a switch');
+  await press(page, 'Who goes first: all at once');
+  await fill(page, '.panel input[name="target.tryOutDays"]', 'some');
+  await press(page, 'Set the target');
+  await see(page, 'A number of days, up to 365');
+  await fill(page, '.panel input[name="target.tryOutDays"]', '7');
+  await press(page, 'Set the target');
+  await see(page, 'The target is set.');
+  await see(page, 'mends the frame that restarts a switch');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  const target = { vendor: 'Kestrane', family: 'K-Access', release: '7.4.12b' };
+  const judged = async () =>
+    (
+      await asked<{ rows: { device: string; stage: string; verdict: string; why: string }[] }>(
+        'readiness?size=200&where=family%3DK-Access',
+      )
+    ).rows.filter(({ verdict }) => verdict !== 'already there');
+  const [first, ...rest] = await judged();
+  expect(rest.length).toBeGreaterThan(0);
+  const stages = [{ name: 'try-out', where: `name=${first?.device}`, days: 7 }];
+  const wrong = await put('targets', 'PUT', { ...target, stages: [{ ...stages[0], where: 'flashFreeBytes>1' }] });
+  expect(wrong.body).toMatchObject({ errors: [{ path: 'stages[0].where' }] });
+  expect((await put('targets', 'PUT', { ...target, stages })).status).toBe(200);
+  for (const { device, stage, why } of await judged())
+    if (device === first?.device) expect([stage, why]).toEqual(['try-out', expect.not.stringContaining('waits for')]);
+    else expect([stage, why]).toEqual(['rest', expect.stringMatching(/waits for the try-out: 0 of 1 run 7\.4\.12b/)]);
+});
+
+test('a draft shows what it would change before it is in force, and is taken back as one', async () => {
+  const draft = { vendor: 'Kestrane', family: 'K-Access', release: '7.6.1', draft: 'spring', why: 'voice' };
+  expect((await put('targets', 'PUT', draft)).status).toBe(200);
+  const before = await asked<{ rows: { release: string }[] }>('targets');
+  await openWhole(page, `${app.address}/firmware?of=targets`);
+  await page.waitForSelector('select[aria-label="Which targets"] option[value=spring]');
+  await page.select('select[aria-label="Which targets"]', 'spring');
+  await see(page, 'It would change');
+  await see(page, 'memory is 512 MB, 7.6.1 needs 1 GB');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  // nothing is otherwise yet
+  expect(await asked('targets')).toMatchObject({ rows: before.rows });
+  await press(page, 'Put it in force');
+  await see(page, 'spring is in force.');
+  expect((await asked<{ rows: { release: string }[] }>('targets')).rows.map(({ release }) => release)).toEqual([
+    '7.6.1',
+  ]);
+  await press(page, 'Undo');
+  await see(page, 'taken back');
+  expect((await asked<{ rows: { release: string }[] }>('targets')).rows.map(({ release }) => release)).toEqual([
+    '7.4.12b',
+  ]);
+  expect((await asked<{ rows: { name: string }[] }>('target-drafts')).rows).toMatchObject([{ name: 'spring' }]);
+});
+
+test('advisories come in as their makers publish them, and whoever runs an affected release is told', async () => {
+  const entry = (fixed: string) => ({
+    ...{ id: 'KS-2026-04', modified: '2026-06-16T08:00:00Z', summary: 'A frame that restarts a switch' },
+    affected: [
+      {
+        package: { ecosystem: 'Kestrane', name: 'K-Access' },
+        ranges: [{ type: 'ECOSYSTEM', events: [{ introduced: '0' }, { fixed }] }],
+      },
+    ],
+  });
+  const wrong = await put('imports/advisories', 'POST', { csv: JSON.stringify([{ id: 'x', modified: 'yesterday' }]) });
+  expect(wrong.body).toMatchObject({ errors: [{ path: 'line 1', message: 'modified is no moment' }] });
+  const file = path.join(sample.store.folder, 'advisory.json');
+  writeFileSync(file, JSON.stringify(entry('7.4.12b')));
+  expect((await bolide(['import', 'advisories', file, '--data', sample.store.folder])).err).toContain('1 new');
+  const runs = await saying('K-Access', 8);
+  const affected = Object.entries(runs).reduce((sum, [release, count]) => sum + (release === '7.4.12b' ? 0 : count), 0);
+  const { rows } = await asked<{ rows: { number: string; exposed: number }[] }>('advisories');
+  expect(rows).toMatchObject([{ number: 'KS-2026-04', exposed: affected }]);
+  const told = await bolide(['export', 'advisories', '--data', sample.store.folder]);
+  expect(JSON.parse(told.out)).toMatchObject([{ number: 'KS-2026-04', exposed: affected }]);
+  await openWhole(page, `${app.address}/firmware?of=advisories`);
+  await see(page, 'A frame that restarts a switch');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  const { total } = await asked<{ total: number }>('exposures?where=number%3DKS-2026-04');
+  expect(total).toBe(affected);
+});
+
+test('the catalogue goes out and comes in again, as YAML too', async () => {
+  const out = await bolide(['export', 'releases', '--format', 'yaml', '--data', sample.store.folder]);
+  const file = path.join(sample.store.folder, 'releases.yaml');
+  writeFileSync(file, out.out.replace('published: 2026-06-16', 'published: 2026-06-17'));
+  const dry = await bolide(['import', 'catalogue', file, '--data', sample.store.folder, '--dry-run']);
+  const { total } = await asked<{ total: number }>('catalogue');
+  expect(dry.err).toMatch(new RegExp(`${total} releases: 0 new, 1 changed`));
+});
+
+test('waves are worked out, by the page, the command line and the API alike; a wave that is moved is looked at again', async () => {
+  const windows = [1, 8].map((days) => {
+    const start = new Date(Date.now() + days * 86_400_000);
+    return { start: start.toISOString(), end: new Date(start.getTime() + 6 * 3_600_000).toISOString() };
+  });
+  const where = 'name=sgh-core-1 or name=sgh-core-2 or family=K-Ring';
+  interface Told {
+    waves: { start: string; end: string; devices: string[] }[];
+    unplaced: { device: string; why: string }[];
+  }
+  const { body } = await put('waves', 'POST', { where, windows, crew: 4 });
+  const { waves, unplaced } = body as unknown as Told;
+  expect(unplaced).toEqual([]);
+  for (const { devices } of waves) {
+    expect(devices.length).toBeLessThanOrEqual(4);
+    expect(devices.filter((name) => name.startsWith('sgh-core')).length).toBeLessThan(2);
+    const told = await bolide(['rehearse', '--json', '--data', sample.store.folder, '--down', devices.join(',')]);
+    const { lost } = JSON.parse(told.out) as { lost: { kind: string }[] };
+    expect(lost.filter(({ kind }) => kind === 'application')).toEqual([]);
+  }
+  const file = path.join(sample.store.folder, 'windows.json');
+  writeFileSync(file, JSON.stringify(windows));
+  const asCommand = [
+    'waves',
+    '--json',
+    '--data',
+    sample.store.folder,
+    '--where',
+    where,
+    '--windows',
+    file,
+    '--crew',
+    '4',
+  ];
+  const told = JSON.parse((await bolide(asCommand)).out) as Told;
+  expect(told.waves.map(({ devices }) => devices)).toEqual(waves.map(({ devices }) => devices));
+  const wrong = await put('waves', 'POST', { windows: [{ start: 'soon', end: 'later' }] });
+  expect(wrong.body).toMatchObject({ errors: [{ path: 'windows' }] });
+  const calendar = await fetch(`${app.address}/api/v1/waves`, {
+    method: 'POST',
+    headers: { authorization: `Bearer ${token}`, 'content-type': 'application/json' },
+    body: JSON.stringify({ where, windows, crew: 4, format: 'ics' }),
+  });
+  expect((await calendar.text()).match(/BEGIN:VEVENT/g)).toHaveLength(waves.length);
+
+  await openWhole(page, `${app.address}/firmware?of=waves`);
+  await see(page, 'Which devices may be away at the same time?');
+  await fill(page, '.panel [role=combobox]', 'name=sgh-core-1 or name=sgh-core-2');
+  await press(page, 'Work the waves out');
+  await see(page, '2 devices in 2 waves');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  const [first = ''] = await page.$$eval('.waves section td:first-child', (cells) =>
+    cells.map((cell) => cell.textContent),
+  );
+  await page.select(`select[aria-label="Wave of ${first}"]`, '1');
+  await see(page, 'hangs directly on');
+  await see(page, '2 devices in 1 wave,');
+  expect(errors).toEqual([]);
 });
 
 test('the command line tells the same', async () => {

@@ -388,7 +388,7 @@ describe('firmware', () => {
       ['line', 'Kestrane K-Access, system'],
       ['release', '7.4.12b, 2026-06-16'],
     ] as const) {
-      await click(page, `[id="mui-component-select-target.${field}"]`);
+      await click(page, `:has(> input[name="target.${field}"]) > [role=combobox]`);
       await press(page, choice);
       await page.waitForSelector('[role=option]', { hidden: true });
     }

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { completeRelease, type CatalogueRelease } from './catalogue';
 import { judgeReadiness, type ReadinessSubject } from './readiness';
 import { compareReleases } from './release';
-import { ReleaseOrder } from './scheme';
+import { naturalOrder, ReleaseOrder } from './scheme';
 
 const MB = 1024 ** 2;
 const entry = (release: string, more: Partial<CatalogueRelease> = {}): CatalogueRelease =>
@@ -116,6 +116,73 @@ describe('readiness', () => {
     ]);
     const [reason] = judgeReadiness(subject(), '7.4.12b', withdrawn).reasons.slice(-1);
     expect(reason?.words).toBe('the target is not mended any more, since 2026-10-01');
+  });
+
+  test.each([
+    [
+      'blocked where its cover ended',
+      { needsCover: true },
+      { cover: { state: 'ended', until: '2026-10-15' } },
+      'blocked',
+      'its cover ended on 2026-10-15: it is not entitled to 7.4.12b',
+    ],
+    ['ready where cover is not asked for', {}, { cover: { state: 'none', until: null } }, 'ready', 'memory'],
+    ['unknown where it tells no serial', { needsCover: true }, { cover: null }, 'unknown', '7.4.12b needs cover'],
+    [
+      'ready with cover',
+      { needsCover: true },
+      { cover: { state: 'ending', until: '2026-12-15' } },
+      'ready',
+      'covered until 2026-12-15',
+    ],
+    [
+      'after its configuration is saved',
+      {},
+      { unsaved: 'not all of it is saved' },
+      'ready after',
+      'save its configuration first',
+    ],
+    ['after the work at it', {}, { maintenance: 'supplies' }, 'ready after', 'somebody works on it: supplies'],
+    [
+      'after those before it',
+      {},
+      { waits: 'waits for the try-out: 1 of 2 run 7.4.12b' },
+      'ready after',
+      'waits for the try-out',
+    ],
+    [
+      'unknown where it answered long ago',
+      {},
+      { answeredDaysAgo: 9 },
+      'unknown',
+      'it answered last 9 days ago: ask it again before',
+    ],
+    ['unknown where it never answered', {}, { answeredDaysAgo: null }, 'unknown', 'it never answered'],
+    ['ready where it answered this week', {}, { answeredDaysAgo: 6 }, 'ready', 'memory'],
+  ] as const)('%s', (_, release, around, verdict, words) => {
+    const catalogue = [entry('7.4.9'), entry('7.4.12b', release)];
+    const judged = judgeReadiness(subject(), '7.4.12b', catalogue, naturalOrder, around);
+    expect(judged.verdict).toBe(verdict);
+    expect(judged.reasons.map((one) => one.words).join('; ')).toContain(words);
+    for (const reason of judged.reasons) expect(reason.source).not.toBe('');
+  });
+
+  test('what is wrong with the target is told, whoever runs it: an open advisory, a review that is due', () => {
+    const open = { number: 'KS-1', severity: 'high' as const, mendedIn: '7.6.1' };
+    const around = {
+      ...{ today: '2026-11-23', reviewOn: '2026-11-23' },
+      advisories: { current: [open], target: [open, { ...open, number: 'KS-2' }] },
+    };
+    const of = (release: string) =>
+      judgeReadiness(subject({ release }), '7.4.12b', [entry('7.4.12b')], naturalOrder, around).reasons;
+    expect(of('7.4.12b').map(({ kind }) => kind)).toEqual(['current', 'targetAdvisory', 'targetReview']);
+    expect(of('7.4.9').find(({ kind }) => kind === 'advisory')?.words).toBe(
+      '7.4.9 has an open advisory, KS-1 (high, mended in 7.6.1)',
+    );
+    expect(of('7.4.9').find(({ kind }) => kind === 'targetAdvisory')).toMatchObject({
+      ...{ needed: '7.6.1', have: 'KS-1, KS-2', source: 'advisories' },
+      words: 'the target itself has 2 open advisories, first KS-1 (high, mended in 7.6.1)',
+    });
   });
 
   test('the way leads by all releases that must be run, in their order', () => {

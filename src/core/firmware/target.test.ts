@@ -4,7 +4,7 @@ import {
   completeTarget,
   isSameTarget,
   targetKey,
-  targetOf,
+  TargetIndex,
   targetPlace,
   targetWords,
   type ReleaseTarget,
@@ -21,10 +21,10 @@ test('a target of a group goes before that of the family; of several groups the 
     target('2', { group: 'North' }),
     target('9', { group: 'North', family: 'K-Core' }),
   ];
-  const of = (...groups: string[]) => targetOf(targets, ring, ({ group }) => groups.includes(group))?.release;
+  const of = (...groups: string[]) => new TargetIndex(targets).of(ring, ({ group }) => groups.includes(group))?.release;
   expect([of(), of('South'), of('South', 'North'), of('East')]).toEqual(['1', '3', '2', '1']);
-  expect(targetOf([target('2', { group: 'North' })], ring, () => false)).toBeUndefined();
-  expect(targetOf(targets, { ...ring, vendor: 'Orrery' }, () => true)).toBeUndefined();
+  expect(new TargetIndex([target('2', { group: 'North' })]).of(ring, () => false)).toBeUndefined();
+  expect(new TargetIndex(targets).of({ ...ring, vendor: 'Orrery' }, () => true)).toBeUndefined();
 });
 
 test('the more particular goes first: a filter, then the model, then a group', () => {
@@ -36,11 +36,11 @@ test('the more particular goes first: a filter, then the model, then a group', (
     target('5', { component: 'boot code' }),
   ];
   const all = () => true;
-  expect(targetOf(targets, ring, all)?.release).toBe('4');
-  expect(targetOf(targets, ring, () => false)?.release).toBe('3');
-  expect(targetOf(targets, { ...ring, model: 'K-Ring 16' }, ({ group }) => group !== '')?.release).toBe('2');
-  expect(targetOf(targets, { ...ring, component: 'boot code' }, all)?.release).toBe('5');
-  expect(targetOf(targets, { ...ring, component: 'BIOS' }, all)).toBeUndefined();
+  expect(new TargetIndex(targets).of(ring, all)?.release).toBe('4');
+  expect(new TargetIndex(targets).of(ring, () => false)?.release).toBe('3');
+  expect(new TargetIndex(targets).of({ ...ring, model: 'K-Ring 16' }, ({ group }) => group !== '')?.release).toBe('2');
+  expect(new TargetIndex(targets).of({ ...ring, component: 'boot code' }, all)?.release).toBe('5');
+  expect(new TargetIndex(targets).of({ ...ring, component: 'BIOS' }, all)).toBeUndefined();
 });
 
 test('a key says what it is of, whatever stands in it', () => {

@@ -129,20 +129,34 @@ export interface Targeted {
 const particularity = ({ group, model, where }: ReleaseTarget): number =>
   where !== '' ? 3 : model !== '' ? 2 : group !== '' ? 1 : 0;
 
-/**
- * The target of a component: the most particular one, so one for a filter goes before one for its model, that before one for a group, that before that of all; of several alike, the first by name.
- * @param isIn whether the device is meant by the group or the filter of a target
- */
-export function targetOf(
-  targets: readonly ReleaseTarget[],
-  { vendor, family, component, model }: Targeted,
-  isIn: (target: ReleaseTarget) => boolean,
-): ReleaseTarget | undefined {
-  return targets
-    .filter((one) => one.vendor === vendor && one.family === family && one.component === component)
-    .sort((x, y) => particularity(y) - particularity(x) || (targetScope(x) < targetScope(y) ? -1 : 1))
-    .find((one) => (one.model !== '' ? one.model === model : particularity(one) === 0 || isIn(one)));
+/** Targets by what they are for, the most particular first. */
+export class TargetIndex {
+  readonly #byLine = new Map<string, ReleaseTarget[]>();
+
+  constructor(targets: readonly ReleaseTarget[]) {
+    for (const target of targets) {
+      const key = lineKey(target);
+      const own = this.#byLine.get(key);
+      if (own) own.push(target);
+      else this.#byLine.set(key, [target]);
+    }
+    for (const own of this.#byLine.values())
+      own.sort((x, y) => particularity(y) - particularity(x) || (targetScope(x) < targetScope(y) ? -1 : 1));
+  }
+
+  /**
+   * The target of a component: the most particular one, so one for a filter goes before one for its model, that before one for a group, that before that of all; of several alike, the first by name.
+   * @param isIn whether the device is meant by the group or the filter of a target
+   */
+  of(subject: Targeted, isIn: (target: ReleaseTarget) => boolean): ReleaseTarget | undefined {
+    return this.#byLine
+      .get(lineKey(subject))
+      ?.find((one) => (one.model !== '' ? one.model === subject.model : particularity(one) === 0 || isIn(one)));
+  }
 }
+
+const lineKey = ({ vendor, family, component }: Pick<Targeted, 'vendor' | 'family' | 'component'>): string =>
+  `${vendor}\t${family}\t${component}`;
 
 const dayText = /^\d{4}-\d\d-\d\d$/;
 const releaseText = /^[0-9A-Za-z][0-9A-Za-z._-]*$/;

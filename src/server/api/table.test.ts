@@ -281,6 +281,8 @@ test('whatever writes says so in the list of acts, but for trials, preferences a
     'POST /service-rules/try',
     'POST /signatures/try',
     'POST /sites/preview',
+    'POST /waves',
+    'POST /waves/check',
     'PUT /preferences',
   ]);
   expect(listActs(store.db, { text: '', before: null, most: 1 }).total).toBeGreaterThan(0);

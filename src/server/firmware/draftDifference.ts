@@ -35,7 +35,13 @@ export function draftDifference(store: Store, survey: number, draft: string): Dr
   const own = readTargets(store.db, draft).map((one) => ({ ...one, draft: '' }));
   const places = new Set(own.map(targetKey));
   const then = [...now.filter((one) => !places.has(targetKey(one))), ...own];
-  const asked = { db: store.db, survey, devices: undefined, cover: () => tablesOf(store).coverAt(survey) };
+  const asked = {
+    db: store.db,
+    survey,
+    devices: undefined,
+    cover: () => tablesOf(store).coverAt(survey),
+    components: () => tablesOf(store).components(survey),
+  };
   const before = new Map(readinessBy(asked, now).map((row) => [row.id, row]));
   const after = readinessBy(asked, then);
   const counts = verdicts.map((verdict) => ({

@@ -22,7 +22,13 @@ export function targetStanding(store: Store, survey: number, draft: string): Sta
   const own = readTargets(store.db, draft).map((one) => ({ ...one, draft: '' }));
   const places = new Set(own.map(targetKey));
   const inForce = draft === '' ? [] : readTargets(store.db).filter((one) => !places.has(targetKey(one)));
-  const asked = { db: store.db, survey, devices: undefined, cover: () => tablesOf(store).coverAt(survey) };
+  const asked = {
+    db: store.db,
+    survey,
+    devices: undefined,
+    cover: () => tablesOf(store).coverAt(survey),
+    components: () => tablesOf(store).components(survey),
+  };
   const rows = survey === 0 ? [] : readinessBy(asked, [...inForce, ...own]);
   const catalogue = readCatalogue(store.db);
   return own

@@ -203,7 +203,13 @@ interface Standing {
 /** By device: how its system stands to its target. */
 function readinessOf(store: Store, survey: number): Map<number, Standing> {
   const targets = readTargets(store.db);
-  const asked = { db: store.db, survey, devices: undefined, cover: () => tablesOf(store).coverAt(survey) };
+  const asked = {
+    db: store.db,
+    survey,
+    devices: undefined,
+    cover: () => tablesOf(store).coverAt(survey),
+    components: () => tablesOf(store).components(survey),
+  };
   const found = new Map<number, Standing>();
   for (const row of readinessBy(asked, targets)) {
     if (row.component !== 'system') continue;

@@ -1,14 +1,14 @@
 import { advisoryKey, affectedWords } from '../../../core/firmware/advisories/advisory';
 import { compareNaturally } from '../../../core/values/naturalOrder';
-import { componentsAt, ReleaseLines } from './componentLines';
+import { ReleaseLines } from './componentLines';
 import { Exposures } from './exposures';
-import type { Builder } from './rowBuilder';
+import type { Asked, Builder } from './rowBuilder';
 
 /** What makers say is wrong with their releases, and how much of the estate runs one of them. */
-export const advisories: Builder = ({ db, survey }) => {
+export const advisories: Builder = ({ db, components }) => {
   const exposures = new Exposures(db);
   const hit = new Map<string, { devices: Map<number, string>; components: number }>();
-  for (const { placed, open } of exposedAt(db, survey, exposures))
+  for (const { placed, open } of exposedIn({ db, components }, exposures))
     for (const { advisory } of open) {
       const key = advisoryKey(advisory);
       const own = hit.get(key) ?? { devices: new Map<number, string>(), components: 0 };
@@ -42,8 +42,8 @@ export const advisories: Builder = ({ db, survey }) => {
 };
 
 /** Each part of a device of which an advisory is open. */
-export const exposures: Builder = ({ db, survey }) =>
-  exposedAt(db, survey, new Exposures(db))
+export const exposures: Builder = ({ db, components }) =>
+  exposedIn({ db, components }, new Exposures(db))
     .flatMap(({ placed, open }) =>
       open.map(({ advisory, mendedIn }) => ({
         id: `${placed.id} ${advisory.number}`,
@@ -65,9 +65,9 @@ export const exposures: Builder = ({ db, survey }) =>
     )
     .sort((x, y) => compareNaturally(x.device, y.device));
 
-function exposedAt(db: Parameters<Builder>[0]['db'], survey: number, open: Exposures) {
+function exposedIn({ db, components }: Pick<Asked, 'db' | 'components'>, open: Exposures) {
   if (open.all.length === 0) return [];
-  const all = componentsAt(db, survey);
+  const all = components();
   const lines = new ReleaseLines(db, all);
   return all.map((placed) => ({
     placed,

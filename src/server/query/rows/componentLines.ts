@@ -24,6 +24,8 @@ export interface PlacedComponent {
   line: ReleaseLine;
   /** how the signature of its device says releases are written */
   scheme: string | null;
+  /** of the hardware of its device; empty where it is not told */
+  hardwareRevision: string;
 }
 
 const ofDevice: ReadonlySet<Component['kind']> = new Set(['system', 'boot code', 'management controller', 'BIOS']);
@@ -34,18 +36,16 @@ const lineOf = ({ vendor, family, model }: DeviceFacts, { kind, path, model: par
   kind,
 });
 
-/**
- * Every component as of a survey, of some devices or of all, device by device.
- * @param withUnknown devices that do not tell what they run have a system of no release
- */
-export function componentsAt(db: Db, survey: number, devices?: number[], withUnknown = false): PlacedComponent[] {
+/** Every component as of a survey, of some devices or of all, device by device. Devices that do not tell what they run have a system of no release. */
+export function componentsAt(db: Db, survey: number, devices?: number[]): PlacedComponent[] {
   const modules = byDevice(factsAsOf<ModuleFacts>(db, 'module', survey, devices));
   const software = byDevice(factsAsOf<SoftwareFacts>(db, 'software', survey, devices));
   const schemes = signatureSchemes(db);
   const taken = new Map<string, number>();
-  return factsAsOf<DeviceFacts>(db, 'device', survey, devices).flatMap(({ deviceId, content }) =>
-    [
-      ...(withUnknown && content.release === '' ? [unknownSystem(content)] : []),
+  return factsAsOf<DeviceFacts>(db, 'device', survey, devices).flatMap(({ deviceId, content }) => {
+    const chassis = modules.get(deviceId)?.find((one) => one.class === 'chassis' && one.hardwareRevision !== '');
+    return [
+      ...(content.release === '' ? [unknownSystem(content)] : []),
       ...componentsOf(content, modules.get(deviceId) ?? [], software.get(deviceId) ?? []),
     ].map((component) => {
       const key = `${deviceId}:${[component.kind, component.path || component.name].filter(Boolean).join(' ')}`;
@@ -58,9 +58,10 @@ export function componentsAt(db: Db, survey: number, devices?: number[], withUnk
         component,
         line: lineOf(content, component),
         scheme: component.kind === 'system' ? (schemes.get(content.signature) ?? null) : null,
+        hardwareRevision: chassis?.hardwareRevision ?? '',
       };
-    }),
-  );
+    });
+  });
 }
 
 const unknownSystem = ({ model, serial }: DeviceFacts): Component => ({

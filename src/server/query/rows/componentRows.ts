@@ -1,14 +1,14 @@
 import type { ReleaseOrder } from '../../../core/firmware/scheme';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { Calendar } from '../calendar';
-import { componentsAt, ReleaseLines } from './componentLines';
+import { ReleaseLines } from './componentLines';
 import type { Builder } from './rowBuilder';
 
 const dayMs = 86_400_000;
 
 /** What runs where: every part that has a release, with what the catalogue knows of that. */
-export const components: Builder = ({ db, survey }) => {
-  const all = componentsAt(db, survey);
+export const components: Builder = ({ db, survey, components: placed }) => {
+  const all = placed().filter(({ component }) => component.release !== '');
   const lines = new ReleaseLines(db, all);
   const today = Date.parse(new Calendar(db).momentOf(survey));
   return all

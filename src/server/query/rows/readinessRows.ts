@@ -1,5 +1,5 @@
 import { worstCover, type Cover, type CoverIndex } from '../../../core/cover/cover';
-import type { DeviceFacts, ModuleFacts } from '../../../core/estate/facts';
+import type { DeviceFacts } from '../../../core/estate/facts';
 import { FilterError } from '../../../core/filter/filterNode';
 import {
   judgeReadiness,
@@ -7,20 +7,18 @@ import {
   type OpenAdvisory,
   type ReadinessReason,
 } from '../../../core/firmware/readiness';
-import { targetKey, targetOf, targetScope, type ReleaseTarget } from '../../../core/firmware/target';
+import { TargetIndex, targetKey, targetScope, type ReleaseTarget } from '../../../core/firmware/target';
 import { naturalOrder } from '../../../core/firmware/scheme';
 import { maintenanceState } from '../../../core/groups/maintenance';
 import { daysBetween } from '../../../core/values/day';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import type { Db } from '../../../store/base/database';
-import { factsAsOf } from '../../../store/base/facts';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { deviceFilter } from '../../../store/deviceFilter';
 import { readMaintenance } from '../../../store/maintenance';
 import { readTargets } from '../../../store/targets';
 import { Calendar } from '../calendar';
-import { byDevice } from './byDevice';
 import { componentsAt, ReleaseLines, type PlacedComponent } from './componentLines';
 import { Exposures, type Exposure } from './exposures';
 import type { Asked, Builder } from './rowBuilder';
@@ -31,21 +29,20 @@ export const readiness: Builder = (asked) => readinessBy(asked, readTargets(aske
 
 /** As it would be with these targets. */
 export function readinessBy(
-  { db, survey, devices, cover }: Pick<Asked, 'db' | 'survey' | 'devices' | 'cover'>,
+  { db, survey, devices, cover, components }: Pick<Asked, 'db' | 'survey' | 'devices' | 'cover' | 'components'>,
   targets: readonly ReleaseTarget[],
 ): ReturnType<Builder> {
   if (targets.length === 0) return [];
   const meant = meaning(db);
   // whose turn it is follows from all that have the target
   const isStaged = targets.some(({ stages }) => stages.length > 0);
-  const all = componentsAt(db, survey, isStaged ? undefined : devices, true);
+  const all = devices && !isStaged ? componentsAt(db, survey, devices) : components();
+  const index = new TargetIndex(targets);
   const lines = new ReleaseLines(db, all);
   const aimed = all.flatMap((placed): Aimed[] => {
     const { vendor, product, kind } = placed.line;
     const subject = { vendor, family: product, component: kind, model: placed.device.model };
-    const target = targetOf(targets, subject, ({ group, where }) =>
-      meant(group === '' ? where : `group="${group}"`, placed),
-    );
+    const target = index.of(subject, ({ group, where }) => meant(group === '' ? where : `group="${group}"`, placed));
     return target ? [{ placed, target, order: lines.of(placed.line)?.order ?? naturalOrder }] : [];
   });
   const calendar = new Calendar(db);
@@ -53,7 +50,6 @@ export function readinessBy(
   const around = new Around(db, survey, calendar, cover, meant);
   const exposures = new Exposures(db);
   const volatiles = latestVolatile(db, survey, devices);
-  const chassis = chassisRevisions(db, survey, devices);
   const parts = partsByDevice(all);
   const wanted = devices ? new Set(devices) : null;
   return aimed
@@ -71,7 +67,7 @@ export function readinessBy(
           memoryBytes: device.memoryBytes,
           flashBytes: device.flashBytes,
           flashFreeBytes: volatiles.get(deviceId)?.flashFreeBytes ?? null,
-          hardwareRevision: chassis.get(deviceId) ?? '',
+          hardwareRevision: placed.hardwareRevision,
           parts: parts.get(deviceId) ?? [],
           standbyRelease: component.standbyRelease,
         },
@@ -134,15 +130,6 @@ function partsByDevice(all: readonly PlacedComponent[]): Map<number, PlacedCompo
     else parts.set(deviceId, [component]);
   }
   return parts;
-}
-
-function chassisRevisions(db: Db, survey: number, devices?: number[]): Map<number, string> {
-  const found = new Map<number, string>();
-  for (const [deviceId, modules] of byDevice(factsAsOf<ModuleFacts>(db, 'module', survey, devices))) {
-    const own = modules.find((module) => module.class === 'chassis' && module.hardwareRevision !== '');
-    if (own) found.set(deviceId, own.hardwareRevision);
-  }
-  return found;
 }
 
 /** Whether a filter of devices means a device; nobody where it cannot be read any more. */

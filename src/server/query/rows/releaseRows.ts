@@ -3,12 +3,12 @@ import { releaseKey } from '../../../store/edits/releases';
 import { readCatalogue } from '../../../store/catalogue';
 import { readTargets } from '../../../store/targets';
 import { targetScope } from '../../../core/firmware/target';
-import { componentsAt, ReleaseLines } from './componentLines';
+import { ReleaseLines } from './componentLines';
 import type { Builder } from './rowBuilder';
 
 /** The catalogue: every release that is known, what it needs, and how many run it. */
-export const releases: Builder = ({ db, survey }) => {
-  const all = survey === 0 ? [] : componentsAt(db, survey);
+export const releases: Builder = ({ db, survey, components }) => {
+  const all = survey === 0 ? [] : components();
   const lines = new ReleaseLines(db, all);
   const runs = new Map<string, number>();
   for (const { line, component } of all) {

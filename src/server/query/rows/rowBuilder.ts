@@ -6,6 +6,7 @@ import type { ThingName } from '../../../core/things/things';
 import type { Db } from '../../../store/base/database';
 import { factsAsOf } from '../../../store/base/facts';
 import type { ConversationsTable } from '../tables/conversationsTable';
+import type { PlacedComponent } from './componentLines';
 import type { ThingRow } from './thingRow';
 
 export type { ThingRow } from './thingRow';
@@ -23,6 +24,8 @@ export interface Asked {
   circles: () => Circles;
   /** who covers which serial on the day of that moment */
   cover: () => CoverIndex;
+  /** whatever has a release then */
+  components: () => readonly PlacedComponent[];
   /** every version of a module with a serial there was up to that moment, and may be later ones, where somebody has them in memory already */
   serials?: () => Iterable<SerialVersion>;
 }

@@ -12,6 +12,7 @@ import { editStamp } from '../../../store/edits/log';
 import type { KeptGroup } from '../../../store/groups';
 import type { Asked, SerialVersion, ThingRow } from '../rows/rowBuilder';
 import { circleSteps } from '../rows/circleRows';
+import { componentsAt, type PlacedComponent } from '../rows/componentLines';
 import { builders } from '../rows/rows';
 import { makerLookup } from '../rows/makerOf';
 import { AddedFields } from '../columns/addedFields';
@@ -169,6 +170,12 @@ export class EstateTables {
   coverAt(survey: number): CoverIndex {
     this.#notice();
     return this.#added.coverAt(survey);
+  }
+
+  /** Whatever has a release at a survey: it follows from that alone, but for where devices stand. */
+  components(survey: number): readonly PlacedComponent[] {
+    const make = () => componentsAt(this.#db, survey);
+    return this.told('components', survey, make, String(editStamp(this.#db, 'siteRules', 'deviceSites')));
   }
 
   /** By row of a table: whether a filter holds it. @throws FilterError */
@@ -368,13 +375,14 @@ export class EstateTables {
     }
   }
 
-  #asked(survey: number): Pick<Asked, 'db' | 'survey' | 'talk' | 'circles' | 'cover'> {
+  #asked(survey: number): Pick<Asked, 'db' | 'survey' | 'talk' | 'circles' | 'cover' | 'components'> {
     return {
       db: this.#db,
       survey,
       talk: () => this.#talks.at(survey, this.#watch.newest),
       circles: () => atOnce(this.circles(survey)),
       cover: () => this.#added.coverAt(survey),
+      components: () => this.components(survey),
     };
   }
 

@@ -21,6 +21,7 @@ interface Checked {
   words: string[];
 }
 
+const counted = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
 const hours = (minutes: number) => (minutes < 60 ? `${minutes} minutes` : `${Math.round(minutes / 6) / 10} hours`);
 
 /** Which devices may be away at the same time, and when: worked out, moved by hand, taken away as a calendar. */
@@ -108,7 +109,7 @@ export function WavesView() {
           <h1>Firmware</h1>
           <span className="quiet" aria-live="polite">
             {plan &&
-              `${devices} devices in ${waves.length} waves, ${hours(plan.minutes)} of work, ${hours(plan.leastMinutes)} at the very least`}
+              `${counted(devices, 'device')} in ${counted(waves.length, 'wave')}, ${hours(plan.minutes)} of work, ${hours(plan.leastMinutes)} at the very least`}
           </span>
           {waves.length > 0 && (
             <>
