@@ -55,7 +55,10 @@ module.exports = {
       severity: 'error',
       comment: 'core may use small libraries of values and validation only',
       from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
-      to: { path: 'node_modules/', pathNot: 'node_modules/(ipaddr\\.js|yup|d3[a-z-]*|fast-deep-equal|re2js|ical\\.js)/' },
+      to: {
+        path: 'node_modules/',
+        pathNot: 'node_modules/(ipaddr\\.js|yup|d3[a-z-]*|fast-deep-equal|re2js|ical\\.js)/',
+      },
     },
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
   ],

@@ -175,6 +175,29 @@ test('a target is set with why, for a filter, in stages; a wrong filter is told 
     else expect([stage, why]).toEqual(['rest', expect.stringMatching(/waits for the try-out: 0 of 1 run 7\.4\.12b/)]);
 });
 
+test('what if: what holds devices back is done away with, and it is told how many become ready', async () => {
+  interface Outlook {
+    verdicts: { verdict: string; now: number; then: number }[];
+    obstacles: { kind: string; held: number }[];
+    becoming: number;
+  }
+  const { obstacles } = await asked<Outlook>('readiness-outlook');
+  const kinds = obstacles.map(({ kind }) => kind);
+  expect(kinds.length).toBeGreaterThan(0);
+  const all = await asked<Outlook>(`readiness-outlook?done=${kinds.join(',')}`);
+  expect(
+    all.verdicts.filter(({ verdict, then }) => verdict !== 'ready' && verdict !== 'already there' && then > 0),
+  ).toEqual([]);
+  expect(all.becoming).toBeGreaterThan(0);
+  expect((await put('readiness-outlook?done=luck', 'GET')).body).toMatchObject({ errors: [{ path: 'done' }] });
+  await openWhole(page, `${app.address}/firmware`);
+  await press(page, 'What if');
+  await see(page, 'If there were');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  for (const box of await page.$$('section[aria-label="What would be done"] input[type=checkbox]')) await box.click();
+  await see(page, all.becoming === 1 ? 'One becomes ready' : `${all.becoming} become ready`);
+});
+
 test('a draft shows what it would change before it is in force, and is taken back as one', async () => {
   const draft = { vendor: 'Kestrane', family: 'K-Access', release: '7.6.1', draft: 'spring', why: 'voice' };
   expect((await put('targets', 'PUT', draft)).status).toBe(200);

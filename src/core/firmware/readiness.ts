@@ -278,7 +278,12 @@ class Judge {
   }
 
   /** @returns whether there is enough; null where it is not known */
-  #size(kind: 'memory' | 'flash', needed: number | null, have: number | null, what: string): boolean | null {
+  #size(
+    kind: 'memory' | 'flash' | 'hardware',
+    needed: number | null,
+    have: number | null,
+    what: string,
+  ): boolean | null {
     if (needed === null) return true;
     const wanted = formatBytes(needed);
     if (have === null) {
@@ -296,7 +301,8 @@ class Judge {
 
   #flash({ minimumFlashBytes, neededFlashBytes }: CatalogueRelease): void {
     const { flashBytes, flashFreeBytes } = this.subject;
-    if (this.#size('flash', minimumFlashBytes, flashBytes, 'all flash together') === false) this.#isBlocked = true;
+    // what there is not altogether cannot be cleared
+    if (this.#size('hardware', minimumFlashBytes, flashBytes, 'all flash together') === false) this.#isBlocked = true;
     if (this.#size('flash', neededFlashBytes, flashFreeBytes, 'free flash') !== false) return;
     if (flashBytes !== null && neededFlashBytes !== null && flashBytes < neededFlashBytes) {
       this.#isBlocked = true;

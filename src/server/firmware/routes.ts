@@ -7,7 +7,9 @@ import { editVersion } from '../../store/edits/log';
 import { releaseEdits, releaseKey, releaseWords } from '../../store/edits/releases';
 import { knownSchemes } from '../../store/releaseOrders';
 import { invalid, notFound } from '../access/problem';
-import { atMoments, oneOf } from '../api/parameters';
+import { obstacles, type Obstacle } from '../../core/firmware/whatIf';
+import { atMoments, atSurvey, oneOf, text } from '../api/parameters';
+import { longestFilter } from '../query/tablePage';
 import { route } from '../api/route';
 import { written } from '../edits/written';
 import { momentsAsked } from '../query/momentsAsked';
@@ -43,6 +45,36 @@ export const firmwareRoutes = [
     run: async ({ store, query }) => {
       const { survey, against } = momentsAsked(store, query);
       return { survey, against, ...(await tableAnswers(store).ask('laddersAt', survey, against)) };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/readiness-outlook',
+    role: 'viewer',
+    summary:
+      'What if: how many would be ready if some of what holds them back were done, and what would have to be bought',
+    query: yup.object({
+      ...atSurvey,
+      where: text('which of what has a target', longestFilter),
+      done: text(`obstacles that are done away with everywhere, with commas: ${obstacles.join(', ')}`),
+      memory: text('memory for so many devices of a model, as K-Access 24:12, with commas'),
+    }),
+    run: async ({ store, query }) => {
+      const { survey } = momentsAsked(store, query);
+      const done = new Set((query.done ?? '').split(',').filter(Boolean));
+      const unknown = [...done].filter((kind) => !(obstacles as readonly string[]).includes(kind));
+      if (unknown.length > 0)
+        throw invalid(unknown.map((kind) => ({ path: 'done', message: `There is no obstacle “${kind}”` })));
+      const memoryFor = (query.memory ?? '')
+        .split(',')
+        .filter(Boolean)
+        .map((one) => {
+          const [, model = '', count = ''] = /^(.*):(\d{1,6})$/.exec(one.trim()) ?? [];
+          if (model === '') throw invalid([{ path: 'memory', message: `“${one}” is not like K-Access 24:12` }]);
+          return { model, count: Number(count) };
+        });
+      const supposed = { done: done as ReadonlySet<Obstacle>, memoryFor };
+      return tableAnswers(store).ask('readinessOutlook', survey, query.where ?? '', supposed);
     },
   }),
   route({

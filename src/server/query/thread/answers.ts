@@ -38,6 +38,7 @@ import { talkDays } from '../../dependencies/talkDays';
 import { serviceGroups } from '../../dependencies/serviceGroups';
 import { draftDifference } from '../../firmware/draftDifference';
 import { laddersAt } from '../../firmware/ladders';
+import { readinessOutlook } from '../../firmware/outlook';
 import { targetStanding } from '../../firmware/targetStanding';
 import { waveChecked, wavesAt } from '../../firmware/waves';
 import { restsOnTold } from '../../dependencies/restsOn';
@@ -79,6 +80,7 @@ export const answers = {
   laddersAt,
   draftDifference,
   targetStanding,
+  readinessOutlook,
   wavesAt,
   waveChecked,
   ruleTrial,

@@ -19,6 +19,7 @@ import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { ViewMenu } from '../../features/views/ViewMenu';
 import { useView } from '../../lib/useView';
 import { FirmwareViews } from '../FirmwareViews';
+import { WhatIf } from './WhatIf';
 
 const pictures = ['verdict', 'family', 'site'];
 const verdictColours: Record<string, string> = {
@@ -36,6 +37,7 @@ export function ReadinessView() {
   const { columns } = layout;
   const { sort, onSort } = useSort('readiness');
   const [row, setRow] = useState<string | null>(null);
+  const [asksIf, setAsksIf] = useState(false);
   const request = { survey: view.survey, where: view.where };
   const summary = useFirstPage('readiness', request, sort, pictures);
   const shares = summary.data?.shares ?? {};
@@ -60,6 +62,9 @@ export function ReadinessView() {
             problem={summary.error}
             hint="verdict=blocked; a device"
           />
+          <TextButton aria-expanded={asksIf} onClick={() => setAsksIf(!asksIf)}>
+            What if
+          </TextButton>
           <ColumnChooser thing="readiness" layout={layout} />
           <ViewMenu path="/firmware" columns={layout.chosen} />
           <ExportMenu thing="readiness" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
@@ -95,6 +100,7 @@ export function ReadinessView() {
           selected={row?.split(':')[0] === deviceId ? row : deviceId}
           onSelect={({ id, deviceId: own }) => {
             setRow(id);
+            setAsksIf(false);
             view.set({ sel: `device:${String(own)}` });
           }}
           glyph={(row) => <Glyph name={verdictGlyph(row.verdict)} word={String(row.verdict)} />}
@@ -118,7 +124,12 @@ export function ReadinessView() {
           }
         />
       </main>
-      {deviceId && (
+      {asksIf && (
+        <Panel label="What if">
+          <WhatIf survey={view.survey} where={view.where} />
+        </Panel>
+      )}
+      {deviceId && !asksIf && (
         <Panel label="Dossier">
           <AnyDossier thing="devices" id={deviceId} />
         </Panel>
