@@ -175,6 +175,19 @@ test('a target is set with why, for a filter, in stages; a wrong filter is told 
     else expect([stage, why]).toEqual(['rest', expect.stringMatching(/waits for the try-out: 0 of 1 run 7\.4\.12b/)]);
 });
 
+test('a target that was withdrawn does not look well: it is told on its own page and where one begins the day', async () => {
+  const target = { vendor: 'Kestrane', family: 'K-Access', release: '7.4.11' };
+  expect((await put('targets', 'PUT', target)).status).toBe(200);
+  const { attention } = await asked<{ attention: { kind: string; words: string }[] }>('today');
+  const words = attention.filter(({ kind }) => kind === 'target').map((one) => one.words);
+  expect(words).toEqual([
+    expect.stringMatching(/^The target 7\.4\.11 of K-Access is to be looked at, for \d+ .*withdrawn/),
+  ]);
+  await openWhole(page, `${app.address}/firmware?of=targets`);
+  await see(page, 'withdrawn or ended');
+  expect((await put('targets', 'PUT', { ...target, release: '7.4.12b' })).status).toBe(200);
+});
+
 test('what if: what holds devices back is done away with, and it is told how many become ready', async () => {
   interface Outlook {
     verdicts: { verdict: string; now: number; then: number }[];
@@ -191,6 +204,10 @@ test('what if: what holds devices back is done away with, and it is told how man
   expect(all.becoming).toBeGreaterThan(0);
   expect((await put('readiness-outlook?done=luck', 'GET')).body).toMatchObject({ errors: [{ path: 'done' }] });
   await openWhole(page, `${app.address}/firmware`);
+  await press(page, 'As one picture');
+  await page.waitForSelector('.standingchart [role=button][aria-label^="blocked, K-Access"]');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  await press(page, 'As bars');
   await press(page, 'What if');
   await see(page, 'If there were');
   expect(await accessibilityProblems(page)).toEqual([]);
@@ -311,6 +328,18 @@ test('waves are worked out, by the page, the command line and the API alike; a w
   await press(page, 'Work the waves out');
   await see(page, '2 devices in 2 waves');
   expect(await accessibilityProblems(page)).toEqual([]);
+  await press(page, 'Write them down as works');
+  await see(page, '2 planned works written down');
+  const works = (await asked<{ rows: { id: number; title: string; things: string[] }[] }>('works')).rows;
+  const wave = works.find(({ title }) => title.endsWith('wave 1'));
+  expect(wave?.things).toHaveLength(1);
+  const rehearsed = await bolide(['rehearse', '--json', '--data', sample.store.folder, '--down', `wave:${wave?.id}`]);
+  expect((JSON.parse(rehearsed.out) as { down: string[] }).down).toEqual([expect.stringContaining('sgh-core-')]);
+  await press(page, 'Undo');
+  await see(page, 'taken back');
+  expect(
+    (await asked<{ rows: { title: string }[] }>('works')).rows.filter(({ title }) => title.includes('wave')),
+  ).toEqual([]);
   const [first = ''] = await page.$$eval('.waves section td:first-child', (cells) =>
     cells.map((cell) => cell.textContent),
   );

@@ -20,7 +20,7 @@ export type Named = { written: string; things: number[]; cables?: number[] } | {
 
 /**
  * What names mean: a device, machine, service, application or endpoint by its name, MAC or address; `device:12` and the like by number; `site:SGH`, `group:Core` and a network `10.72.4.0/22` for all devices in them.
- * `state:silent` for all that do not answer, `work:3` for what a planned work or an incident is on; `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
+ * `state:silent` for all that do not answer, `work:3` (of waves `wave:3` too) for what a planned work or an incident is on; `port:12:3/1`, or a device and its port by their names, for the links on it. A name that several have is told with their numbers.
  */
 export function namedThings(store: Store, survey: number, dependence: Dependence, written: readonly string[]): Named[] {
   let byName: Map<string, number[]> | null = null;
@@ -35,7 +35,9 @@ export function namedThings(store: Store, survey: number, dependence: Dependence
     if (prefix === 'site' || prefix === 'group')
       return devicesWith(store, survey, dependence, name, `${prefix}=${writtenValue(rest)}`);
     if (name === silentToken) return devicesWith(store, survey, dependence, name, 'state=silent');
-    if (prefix === 'work' && /^\d+$/.test(rest)) return thingsOfWork(store, survey, dependence, name, Number(rest));
+    // a wave that was written down is a work
+    if ((prefix === 'work' || prefix === 'wave') && /^\d+$/.test(rest))
+      return thingsOfWork(store, survey, dependence, name, Number(rest));
     if (prefix === 'port') {
       const [, deviceId = '', port = ''] = /^(\d+):(.+)$/s.exec(rest) ?? [];
       return linksAt(dependence, name, Number(deviceId), port);

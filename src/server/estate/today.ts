@@ -26,11 +26,38 @@ interface ChangeRow {
 }
 
 export interface Attention {
-  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'cover' | 'backup';
+  kind: 'silent' | 'broken' | 'partial' | 'refused' | 'mismatch' | 'blocked' | 'target' | 'cover' | 'backup';
   words: string;
   remedy: string;
   /** where the proof is */
   href: string;
+}
+
+/** Which part of a device it is, where it is not the whole. */
+const partWords = ({ component, name }: Record<string, unknown>): string =>
+  component === 'system' ? '' : `, ${[component, name].filter(Boolean).map(String).join(' ')},`;
+
+const isUncovered = ({ reasons }: Record<string, unknown>): boolean =>
+  (reasons as { kind: string }[]).some(({ kind }) => kind === 'cover');
+
+/** Targets that are not what they should be themselves: what runs them looks well and is not. */
+function targetsToLookAt(readiness: readonly Record<string, unknown>[]): Attention[] {
+  const byTarget = new Map<string, { row: Record<string, unknown>; findings: Set<string>; count: number }>();
+  for (const row of readiness) {
+    const findings = row.targetFinding as string[];
+    if (findings.length === 0) continue;
+    const key = String(row.targetKey);
+    const own = byTarget.get(key) ?? { row, findings: new Set<string>(), count: 0 };
+    byTarget.set(key, own);
+    own.count++;
+    for (const one of findings) own.findings.add(one);
+  }
+  return [...byTarget.values()].map(({ row, findings, count }) => ({
+    kind: 'target' as const,
+    words: `The target ${String(row.target)} of ${String(row.family)}${partWords(row)} is to be looked at, for ${count} of what has it: ${[...findings].join(', ')}`,
+    remedy: 'Set a newer one, or say until when this is meant.',
+    href: '/firmware?of=targets',
+  }));
 }
 
 /** What a device did not tell, and why. */
@@ -196,10 +223,13 @@ export function today(store: Store, survey: number, against: number | null) {
       .filter(({ verdict, deviceId }) => verdict === 'blocked' && cared(deviceId))
       .map((row) => ({
         kind: 'blocked' as const,
-        words: `${String(row.device)} cannot go to ${String(row.target)}: ${String(row.why)}`,
-        remedy: 'Extend it, replace it, or give it another target.',
+        words: `${String(row.device)}${partWords(row)} cannot go to ${String(row.target)}: ${String(row.why)}`,
+        remedy: isUncovered(row)
+          ? 'Renew its cover, or give it another target.'
+          : 'Extend it, replace it, or give it another target.',
         href: `/firmware?where=${encodeURIComponent(deviceTerm(store, survey, Number(row.deviceId)))}`,
       })),
+    ...targetsToLookAt(readiness),
     // what another contract takes over needs nobody
     ...contracts
       .filter(({ uncovered }) => Number(uncovered) > 0)

@@ -1,11 +1,14 @@
 import * as yup from 'yup';
 import { calendarOf, readWindows, WindowsError } from '../../core/firmware/waves/windows';
+import { line } from '../../core/values/line';
 import { isTimeZone } from '../../core/values/zonedTime';
 import { tableParts } from '../../deliver/table';
 import type { Store } from '../../store/base/database';
 import { readApplications } from '../../store/applications';
+import { workEdits } from '../../store/edits/works';
 import { invalid } from '../access/problem';
 import { megabytes, route } from '../api/route';
+import { written } from '../edits/written';
 import { surveyAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import type { ToldWaves, WavesAsked } from './waves';
@@ -66,6 +69,15 @@ function wavesAsked(store: Store, body: yup.InferType<typeof wavesSchema>): Wave
   return asked;
 }
 
+const mostWorks = 500;
+
+/** @throws Problem where it is none */
+function momentAt(text: string, path: string): string {
+  const moment = Date.parse(text);
+  if (Number.isNaN(moment)) throw invalid([{ path, message: momentWords }]);
+  return new Date(moment).toISOString();
+}
+
 /** A line for each device of each wave. */
 const linesOf = ({ waves, unplaced }: ToldWaves): Record<string, unknown>[] => [
   ...waves.flatMap(({ start, end, placed }, nth) =>
@@ -82,6 +94,49 @@ const linesOf = ({ waves, unplaced }: ToldWaves): Record<string, unknown>[] => [
 
 /** Which devices may be away at the same time, and when. */
 export const waveRoutes = [
+  route({
+    method: 'POST',
+    path: '/waves/works',
+    role: 'operator',
+    summary:
+      'Write waves down as planned works, all in one edit: they are seen from every thing that rests on their devices',
+    body: yup
+      .object({
+        name: line('The name').required('Give it a name').max(80, 'At most 80 letters'),
+        waves: yup
+          .array(
+            yup
+              .object({
+                start: yup.string().required(momentWords).max(40),
+                end: yup.string().required(momentWords).max(40),
+                devices: yup.array(yup.number().integer().positive().required()).required().min(1).max(mostCrew),
+              })
+              .noUnknown(),
+          )
+          .required()
+          .min(1, 'There are no waves')
+          .max(mostWorks, `At most ${mostWorks} waves`),
+      })
+      .noUnknown(),
+    largest: megabytes(3),
+    versioned: true,
+    run: (call) => {
+      const { person, body } = call;
+      const changes = body.waves.map(({ start, end, devices }, nth) => {
+        const after = {
+          ...{ kind: 'planned work' as const, title: `${body.name}, wave ${nth + 1}`, who: person.name },
+          ...{ from: momentAt(start, `waves[${nth}].start`), until: momentAt(end, `waves[${nth}].end`) },
+          ...{ things: devices.map((id) => `device:${id}`), note: '', source: '', number: '' },
+        };
+        if (after.until <= after.from)
+          throw invalid([{ path: `waves[${nth}].end`, message: 'It ends before it begins' }]);
+        return { key: null, before: null, after };
+      });
+      const words = `${body.name}: ${changes.length} ${changes.length === 1 ? 'wave' : 'waves'}`;
+      const { edit, version } = written(call, workEdits, { act: 'wrote waves down', words, changes });
+      return { edit, version, works: changes.length };
+    },
+  }),
   route({
     method: 'POST',
     path: '/waves/check',

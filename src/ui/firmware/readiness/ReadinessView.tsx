@@ -19,6 +19,7 @@ import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { ViewMenu } from '../../features/views/ViewMenu';
 import { useView } from '../../lib/useView';
 import { FirmwareViews } from '../FirmwareViews';
+import { StandingChart } from './StandingChart';
 import { WhatIf } from './WhatIf';
 
 const pictures = ['verdict', 'family', 'site'];
@@ -38,6 +39,7 @@ export function ReadinessView() {
   const { sort, onSort } = useSort('readiness');
   const [row, setRow] = useState<string | null>(null);
   const [asksIf, setAsksIf] = useState(false);
+  const [isWhole, setWhole] = useState(false);
   const request = { survey: view.survey, where: view.where };
   const summary = useFirstPage('readiness', request, sort, pictures);
   const shares = summary.data?.shares ?? {};
@@ -62,6 +64,9 @@ export function ReadinessView() {
             problem={summary.error}
             hint="verdict=blocked; a device"
           />
+          <TextButton aria-pressed={isWhole} onClick={() => setWhole(!isWhole)}>
+            {isWhole ? 'As bars' : 'As one picture'}
+          </TextButton>
           <TextButton aria-expanded={asksIf} onClick={() => setAsksIf(!asksIf)}>
             What if
           </TextButton>
@@ -70,24 +75,30 @@ export function ReadinessView() {
           <ExportMenu thing="readiness" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
         </div>
         <FirmwareViews current="readiness" />
-        <div className="pictures">
-          <BarChart
-            title="by verdict"
-            bars={verdictBars}
-            most={5}
-            chosen={chosenTerms(view.where, 'verdict')}
-            onChoose={(value, more) => view.set({ where: withChosen(view.where, 'verdict', value, more) })}
-          />
-          {(['family', 'site'] as const).map((field) => (
+        {isWhole ? (
+          <div className="pictures">
+            <StandingChart request={request} colours={verdictColours} onChoose={(where) => view.set({ where })} />
+          </div>
+        ) : (
+          <div className="pictures">
             <BarChart
-              key={field}
-              title={`by ${field}`}
-              bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))}
-              chosen={chosenTerms(view.where, field)}
-              onChoose={(value, more) => view.set({ where: withChosen(view.where, field, value, more) })}
+              title="by verdict"
+              bars={verdictBars}
+              most={5}
+              chosen={chosenTerms(view.where, 'verdict')}
+              onChoose={(value, more) => view.set({ where: withChosen(view.where, 'verdict', value, more) })}
             />
-          ))}
-        </div>
+            {(['family', 'site'] as const).map((field) => (
+              <BarChart
+                key={field}
+                title={`by ${field}`}
+                bars={(shares[field] ?? []).map(({ value, count }) => ({ value, count }))}
+                chosen={chosenTerms(view.where, field)}
+                onChoose={(value, more) => view.set({ where: withChosen(view.where, field, value, more) })}
+              />
+            ))}
+          </div>
+        )}
         <DataTable
           thing="readiness"
           label="Readiness"

@@ -7,7 +7,10 @@ import { Link } from '../../components/Link';
 import { Panel } from '../../components/Panel';
 import { PlainSelect } from '../../components/PlainSelect';
 import { TextButton } from '../../components/TextButton';
+import { UndoNote, type Done } from '../../features/edits/UndoNote';
+import { useWritten } from '../../features/edits/useWritten';
 import { call, type ApiProblem } from '../../lib/api';
+import { useMayEdit } from '../../lib/person';
 import { saveFile } from '../../lib/takeAway';
 import { useRoom } from '../../lib/useRoom';
 import { useView } from '../../lib/useView';
@@ -33,6 +36,9 @@ export function WavesView() {
   /** what stands against waves that were changed by hand, by their first moment */
   const [against, setAgainst] = useState<ReadonlyMap<string, string[]>>(new Map());
   const [told, setTold] = useState('');
+  const [done, setDone] = useState<Done | null>(null);
+  const mayEdit = useMayEdit();
+  const written = useWritten();
   const asked = useRef(0);
   const waves = plan?.waves ?? [];
   const nameOf = (deviceId: number) =>
@@ -101,6 +107,20 @@ export function WavesView() {
     );
     saveFile(new Blob([unparse(lines, { escapeFormulae: true })], { type: 'text/csv' }), 'bolide-waves.csv');
   };
+  const writeDown = async () => {
+    const name = `Firmware, from ${format(new Date(waves[0]?.start ?? 0), 'd MMM')}`;
+    const body = {
+      name,
+      waves: waves.map(({ start, end, placed }) => ({ start, end, devices: placed.map(({ deviceId }) => deviceId) })),
+    };
+    try {
+      const { edit } = await call<{ edit: number }>('waves/works', { method: 'POST', body });
+      setDone({ words: `${counted(waves.length, 'planned work')} written down as “${name}”.`, edit });
+    } catch (error) {
+      setDone({ words: (error as ApiProblem).words });
+    }
+    await written();
+  };
   const devices = waves.reduce((sum, { placed }) => sum + placed.length, 0);
   return (
     <div className="area">
@@ -115,12 +135,14 @@ export function WavesView() {
             <>
               <TextButton onClick={() => void takeCalendar()}>As a calendar</TextButton>
               <TextButton onClick={() => void takeTable()}>As CSV</TextButton>
+              {mayEdit && <TextButton onClick={() => void writeDown()}>Write them down as works</TextButton>}
             </>
           )}
         </div>
         <FirmwareViews current="waves" />
         <div className="waves">
           <div ref={measured} />
+          <UndoNote done={done} onDone={setDone} />
           {!plan && (
             <div className="empty">
               <h2>Which devices may be away at the same time?</h2>

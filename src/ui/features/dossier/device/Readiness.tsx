@@ -7,7 +7,12 @@ import { Glyph, verdictGlyph } from '../../../components/Glyph';
 export function Readiness({ dossier: { readiness: rows } }: SectionProps) {
   return rows.map((row) => (
     <section key={row.id} className="section">
-      <h3>May it go to {String(row.target)}?</h3>
+      <h3>
+        {row.component === 'system'
+          ? 'May it'
+          : `May its ${[row.component, row.name].filter(Boolean).map(String).join(' ')}`}{' '}
+        go to {String(row.target)}?
+      </h3>
       <p>
         <span className="state">
           <Glyph name={verdictGlyph(row.verdict)} />
@@ -15,9 +20,9 @@ export function Readiness({ dossier: { readiness: rows } }: SectionProps) {
         </span>
       </p>
       <ul className="small">
-        {(row.reasons as { kind: string; words: string }[]).map(({ words }) => (
-          <li key={words} style={{ padding: '2px 0' }}>
-            {words}
+        {(row.reasons as { kind: string; words: string; source?: string }[]).map(({ kind, words, source }) => (
+          <li key={`${kind} ${words}`} style={{ padding: '2px 0' }}>
+            {words} {source && <span className="quiet">as told by {source}</span>}
           </li>
         ))}
       </ul>
