@@ -88,7 +88,7 @@ export function WhatIf({ survey, where }: { survey: string | null; where: string
       {data.obstacles.length === 0 ? (
         <p className="quiet">Nothing holds anything back.</p>
       ) : (
-        <section aria-label="What would be done">
+        <section className="whatif" aria-label="What would be done">
           <h3>If there were</h3>
           {data.obstacles.map(({ kind, held, alone }) => (
             <div key={kind}>
@@ -100,7 +100,7 @@ export function WhatIf({ survey, where }: { survey: string | null; where: string
                     {doneWords[kind]}{' '}
                     <span className="quiet small">
                       holds back {held}
-                      {alone > 0 && `, ${alone} of them alone`}
+                      {alone === held ? ' by itself' : alone > 0 && `, ${alone} of them by itself`}
                     </span>
                   </>
                 }
@@ -110,7 +110,7 @@ export function WhatIf({ survey, where }: { survey: string | null; where: string
         </section>
       )}
       {needsMemory.length > 0 && !done.has('memory') && (
-        <section aria-label="Memory for some">
+        <section className="whatif" aria-label="Memory for some">
           <h3>Or memory for some</h3>
           {needsMemory.map(({ model, needed, count }) => (
             <p key={`${model} ${needed}`} className="small">
@@ -130,7 +130,7 @@ export function WhatIf({ survey, where }: { survey: string | null; where: string
         </section>
       )}
       {data.shopping.length > 0 && (
-        <section aria-label="What would have to be bought">
+        <section className="whatif" aria-label="What would have to be bought">
           <h3>To be bought</h3>
           <table className="plain">
             <tbody>
@@ -148,7 +148,7 @@ export function WhatIf({ survey, where }: { survey: string | null; where: string
         </section>
       )}
       {data.becoming > 0 && (
-        <section aria-label="Who becomes ready">
+        <section className="whatif" aria-label="Who becomes ready">
           <h3>{data.becoming === 1 ? 'One becomes ready' : `${data.becoming} become ready`}</h3>
           <p className="small">
             {data.becomes.map(({ id, deviceId, device }, at) => (

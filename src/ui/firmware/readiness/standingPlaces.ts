@@ -41,7 +41,8 @@ export function standingPlaces(
   height: number,
 ): StandingPart[] {
   const root: Branch = { name: '', path: [], children: [] };
-  for (const { path, count } of groups) {
+  // sums of outer levels come with them: those follow from the innermost
+  for (const { path, count } of groups.filter((one) => one.path.length === standingLevels.length)) {
     let branch = root;
     path.forEach((name, level) => {
       const children = (branch.children ??= []);
