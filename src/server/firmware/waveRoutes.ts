@@ -30,7 +30,7 @@ export const wavesSchema = yup
     calendar: yup
       .string()
       .max(longest)
-      .meta({ description: 'windows as iCalendar (RFC 5545), instead of a list of them' }),
+      .meta({ description: 'the text of a file of windows, instead of them: iCalendar (RFC 5545) or a list in JSON' }),
     zone: yup.string().max(60).meta({ description: 'the time zone of times that name none; UTC' }),
     crew: yup.number().integer('A whole number').min(1, 'At least 1').max(mostCrew, `At most ${mostCrew}`),
     perSite: yup.number().integer('A whole number').min(1, 'At least 1').max(mostCrew, `At most ${mostCrew}`),

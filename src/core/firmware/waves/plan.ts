@@ -132,6 +132,8 @@ class Planner {
   readonly #kept = new Map<number, string[]>();
   /** by device: with which others something would be lost */
   readonly #conflicts = new Map<number, Set<number>>();
+  /** by target and stage: when those before it are done */
+  readonly #stages = new Map<string, number | null>();
   /** by task: those that it does not go with */
   readonly #apart = new Map<number, Set<number>>();
   readonly #taskOf: ReadonlyMap<number, number>;
@@ -189,15 +191,26 @@ class Planner {
   #staged(task: number): number | null {
     const own = this.tasks[task];
     if (!own) return null;
-    let latest = own.notBefore ?? -Infinity;
+    const latest = own.notBefore ?? -Infinity;
     if (own.stage === 0) return latest;
-    for (const [nth, other] of this.tasks.entries()) {
-      if (other.target !== own.target || other.stage >= own.stage) continue;
-      const done = this.#done[nth] ?? -1;
-      if (done < 0) return null;
-      latest = Math.max(latest, done + own.waitMinutes * minuteMs);
+    const before = this.#doneBefore(own);
+    return before === null ? null : Math.max(latest, before + own.waitMinutes * minuteMs);
+  }
+
+  /** When all of the stages before are done; null while any of them is not. Worked out once for each wave. */
+  #doneBefore({ target, stage }: WaveTask): number | null {
+    const key = `${stage} ${target}`;
+    let known = this.#stages.get(key);
+    if (known === undefined) {
+      known = -Infinity;
+      for (const [nth, other] of this.tasks.entries()) {
+        if (known === null || other.target !== target || other.stage >= stage) continue;
+        const done = this.#done[nth] ?? -1;
+        known = done < 0 ? null : Math.max(known, done);
+      }
+      this.#stages.set(key, known);
     }
-    return latest;
+    return known;
   }
 
   #mayStart(task: number, at: number, until: number): boolean {
@@ -237,6 +250,7 @@ class Planner {
       placed: chosen.map((task) => ({ task, why: why.get(task) ?? [], apart: [...(this.#apart.get(task) ?? [])] })),
     };
     this.#waves.push(wave);
+    this.#stages.clear();
     return wave;
   }
 
@@ -338,7 +352,7 @@ class Planner {
     const devices = chosen.map((one) => this.#deviceOf(one));
     const found = this.#together.conflict(devices, device);
     if (!found) return this.#keep(task, 'not with the others of a wave: together they would take something away');
-    this.#keep(task, found.words, [found.other]);
+    this.#keep(task, `not ${found.words}`, [found.other]);
     for (const [one, other] of [
       [device, found.other],
       [found.other, device],

@@ -54,7 +54,7 @@ export class TogetherLost {
     const [other] = among;
     if (other !== undefined) found = this.check([other, device]);
     if (other === undefined || found.kind !== 'together') return null;
-    return { other, words: `not with ${things[other]?.name ?? ''}: ${things[found.lost]?.name ?? ''} would be lost` };
+    return { other, words: `with ${things[other]?.name ?? ''}: ${things[found.lost]?.name ?? ''} would be lost` };
   }
 
   /** What it takes away by itself, in words; empty for nothing but what hangs on it. */
@@ -97,7 +97,7 @@ export class TogetherLost {
     const conflict = last === undefined ? null : this.conflict(others.reverse(), last);
     return [
       conflict
-        ? `${things[last ?? 0]?.name ?? ''} ${conflict.words}`
+        ? `${things[last ?? 0]?.name ?? ''} does not go ${conflict.words}`
         : `together they take away ${things[found.lost]?.name ?? ''}`,
     ];
   }

@@ -46,7 +46,7 @@ export const exposures: Builder = ({ db, components }) =>
   exposedIn({ db, components }, new Exposures(db))
     .flatMap(({ placed, open }) =>
       open.map(({ advisory, mendedIn }) => ({
-        id: `${placed.id} ${advisory.number}`,
+        id: `${placed.id} ${advisoryKey(advisory)}`,
         deviceId: placed.deviceId,
         device: placed.device.name,
         role: placed.device.role,

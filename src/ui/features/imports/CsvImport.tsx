@@ -73,11 +73,12 @@ const nothingWords = ({ one, many }: ImportDomain, { named, same }: FileTold): s
     : `Nothing would change: ${plural(named, `${one} is`, `${many} are`)} so already.`;
 
 /** How the file must look. */
-function AboutFile({ domain: { columns, about, now, many } }: { domain: ImportDomain }) {
+function AboutFile({ domain: { columns, about, now, many, files } }: { domain: ImportDomain }) {
   return (
     <>
       <p className="quiet">
-        The first line names the columns. {about} Nothing is written before you have seen what changes.
+        Files: {files}. {columns.length > 0 && 'The first line names the columns. '}
+        {about} Nothing is written before you have seen what changes.
         {now && (
           <>
             {' '}
@@ -88,24 +89,26 @@ function AboutFile({ domain: { columns, about, now, many } }: { domain: ImportDo
           </>
         )}
       </p>
-      <table className="plain" aria-label="Columns of the file">
-        <thead>
-          <tr>
-            <th>Column</th>
-            <th>Needed</th>
-            <th>What stands in it</th>
-          </tr>
-        </thead>
-        <tbody>
-          {columns.map(({ name, isNeeded, about: what }) => (
-            <tr key={name}>
-              <td>{name}</td>
-              <td>{isNeeded ? 'yes' : <span className="quiet">no</span>}</td>
-              <td className="quiet">{what}</td>
+      {columns.length > 0 && (
+        <table className="plain" aria-label="Columns of the file">
+          <thead>
+            <tr>
+              <th>Column</th>
+              <th>Needed</th>
+              <th>What stands in it</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {columns.map(({ name, isNeeded, about: what }) => (
+              <tr key={name}>
+                <td>{name}</td>
+                <td>{isNeeded ? 'yes' : <span className="quiet">no</span>}</td>
+                <td className="quiet">{what}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </>
   );
 }

@@ -13,6 +13,8 @@ export interface ImportDomain {
   about: string;
   columns: { name: string; isNeeded: boolean; about: string }[];
   now: string;
+  /** how its files may be written, in words */
+  files: string;
   edits: string;
 }
 

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { useWatch } from 'react-hook-form';
 import { isSameLine, mayBeTarget, type CatalogueRelease } from '@/core/firmware/catalogue';
-import type { ReleaseTarget, TargetStage } from '@/core/firmware/target';
+import { targetKey, type ReleaseTarget, type TargetStage } from '@/core/firmware/target';
 import { compareReleases } from '@/core/firmware/release';
 import { compareNaturally } from '@/core/values/naturalOrder';
 import { DayInput } from '../../components/form/DayInput';
@@ -132,7 +132,7 @@ export function TargetForm({
     values: editing ? draftOf(editing) : { ...blank, draft },
     mistakes: mistakesOf,
     version: editing ? version : null,
-    keep: `target ${editing ? JSON.stringify([editing.vendor, editing.family, editing.component]) : 'new'}`,
+    keep: `target ${editing ? targetKey(editing) : 'new'}`,
     save: (values, seen) =>
       call<{ version: number; edit?: number }>('targets', { method: 'PUT', body: bodyOf(values), seen }).catch(
         (error: { errors?: { path: string }[] }) => {

@@ -160,9 +160,15 @@ export function WaveChart({
       </g>
       <g aria-hidden className="wavenames">
         {places.bars
-          .filter(({ hasName, device }) => hasName && drag?.bar.device.deviceId !== device.deviceId)
+          .filter(({ hasName }) => hasName)
           .map(({ device, x, y, height }) => (
-            <text key={device.deviceId} x={x + 9} y={y + height - 5} fontSize={11} fill="var(--ink)">
+            <text
+              key={device.deviceId}
+              x={x + 9 + (drag?.bar.device.deviceId === device.deviceId ? drag.by : 0)}
+              y={y + height - 5}
+              fontSize={11}
+              fill="var(--ink)"
+            >
               {device.device}
             </text>
           ))}

@@ -89,17 +89,12 @@ export function WavesForm({ survey, onPlan }: { survey: string | null; onPlan: (
       ...{ crew: '5', perSite: '', minutes: '30', mayStop: '' },
     },
     mistakes: mistakesOf(calendar !== null),
-    save: (draft) => {
-      const isList = calendar?.text.trim().startsWith('[') ?? false;
-      return call<WavesAnswer>('waves', {
+    save: (draft) =>
+      call<WavesAnswer>('waves', {
         method: 'POST',
         body: {
           where: draft.where.trim(),
-          ...(calendar === null
-            ? { windows: windowsOf(draft) }
-            : isList
-              ? { windows: JSON.parse(calendar.text) as Window[] }
-              : { calendar: calendar.text }),
+          ...(calendar === null ? { windows: windowsOf(draft) } : { calendar: calendar.text }),
           zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
           crew: Number(draft.crew),
           ...(draft.perSite.trim() !== '' && { perSite: Number(draft.perSite) }),
@@ -110,8 +105,7 @@ export function WavesForm({ survey, onPlan }: { survey: string | null; onPlan: (
             .filter(Boolean),
           ...(survey && { survey }),
         },
-      });
-    },
+      }),
     done: (answer) => {
       onPlan(answer);
       return undefined;

@@ -67,7 +67,7 @@ export function WavesView() {
       setTold(
         isSafe
           ? `${nameOf(deviceId)} may go with wave ${to + 1}: nothing is lost`
-          : `${nameOf(deviceId)} in wave ${to + 1}: ${words.join('; ')}`,
+          : `In wave ${to + 1}: ${words.join('; ')}`,
       );
   };
   const move = async (deviceId: number, to: number) => {

@@ -118,7 +118,7 @@ export function wavePlaces(windows: readonly Window[], waves: readonly Wave[], r
   };
 }
 
-/** A bracket from one bar to another: above those that are drawn in the same row, beside those that are not. */
+/** A bracket from the end of the earlier bar to the beginning of the later one. */
 export function bracket(one: Bar, other: Bar): string {
   const [left, right] = one.x <= other.x ? [one, other] : [other, one];
   const [from, to] = [left.x + left.width, right.x];
@@ -134,7 +134,7 @@ export function waveAt({ bays }: Pick<WavePlaces, 'bays'>, x: number): number | 
   return null;
 }
 
-/** A device in another wave: what it is away for may make that wave longer, but never shorter. */
+/** The waves with a device in another one; a wave that is empty then is gone. */
 export function moved(waves: readonly Wave[], deviceId: number, to: number): Wave[] {
   const device = waves.flatMap(({ placed }) => placed).find((one) => one.deviceId === deviceId);
   if (!device || !waves[to]) return [...waves];
