@@ -55,3 +55,15 @@ test('what was heard by a moment is what a stock of that alone would hold, and s
     }),
   );
 });
+
+test('what is written down again is told from a mark on, each row once', () => {
+  const stock = new TalkStock();
+  const ends = { client: 1, server: 2, port: 9, protocol: 6, basis: 0 };
+  const write = (number: number) => stock.set(number, ends, [hearing('mirror', 5, 1)]);
+  [7, 8, 9].forEach(write);
+  const { mark } = stock;
+  expect(stock.rewrittenSince(mark)).toEqual(new Uint32Array(0));
+  [9, 7, 10, 9].forEach(write);
+  expect([...(stock.rewrittenSince(mark) ?? [])]).toEqual([stock.rowOf(9), stock.rowOf(7)]);
+  expect([...(stock.rewrittenSince(stock.mark - 1) ?? [])]).toEqual([stock.rowOf(9)]);
+});

@@ -48,6 +48,8 @@ export interface TalkRows {
 }
 
 const firstRoom = 1024;
+/** Rows that were written down again are kept in mind up to so many. */
+const mostNoted = 1_000_000;
 const daySeconds = 86_400;
 const hoursADay = 24;
 
@@ -81,6 +83,9 @@ export class TalkStock implements TalkRows {
   #room = firstRoom;
   #numberOf = new Uint32Array(firstRoom);
   readonly #own = {} as Record<StockNumber, Uint32Array> & Record<StockCount, Float64Array>;
+  /** rows that were there already and were written down again, as it came; how many were forgotten before them */
+  #rewritten: number[] = [];
+  #forgotten = 0;
 
   constructor() {
     for (const field of numbers) this.#own[field] = new Uint32Array(firstRoom);
@@ -110,6 +115,17 @@ export class TalkStock implements TalkRows {
     return (this.#rows[conversation] ?? 0) - 1;
   }
 
+  /** How much was written down again so far: `rewrittenSince` tells by it what was later. */
+  get mark(): number {
+    return this.#forgotten + this.#rewritten.length;
+  }
+
+  /** Rows that were written down again since a mark, each once; null where that is not known any more. */
+  rewrittenSince(mark: number): Uint32Array | null {
+    if (mark < this.#forgotten) return null;
+    return Uint32Array.from(new Set(this.#rewritten.slice(mark - this.#forgotten)));
+  }
+
   /** Makes room for so many conversations at once: to grow bit by bit would copy all of them again and again. */
   reserve(size: number): void {
     while (this.#room < size) this.#room *= 2;
@@ -118,7 +134,9 @@ export class TalkStock implements TalkRows {
 
   /** Writes down all that was heard of a conversation, in place of what was known of it. @param heard at least one */
   set(conversation: number, ends: StockEnds, heard: readonly StockHearing[]): void {
+    const there = this.size;
     const row = this.#rowFor(conversation);
+    if (row < there) this.#note(row);
     const own = this.#own;
     own.client[row] = ends.client;
     own.server[row] = ends.server;
@@ -143,6 +161,14 @@ export class TalkStock implements TalkRows {
     own.firstSeen[row] = first;
     own.lastSeen[row] = last;
     own.points[row] = this.#setOf(heard);
+  }
+
+  #note(row: number): void {
+    if (this.#rewritten.length === mostNoted) {
+      this.#forgotten += mostNoted;
+      this.#rewritten = [];
+    }
+    this.#rewritten.push(row);
   }
 
   #rowFor(conversation: number): number {

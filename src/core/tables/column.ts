@@ -56,6 +56,11 @@ export function pick(numbers: Uint32Array, places: Uint32Array): Uint32Array {
 /** How many of some rows have each value, by its number. */
 export function countValues({ dictionary, codes }: Column, rows: Uint32Array): Uint32Array {
   const counts = new Uint32Array(dictionary.size);
+  // of all rows nothing has to be picked out
+  if (rows.length === codes.length) {
+    for (let row = 0; row < codes.length; row++) counts[codes[row] ?? 0] = (counts[codes[row] ?? 0] ?? 0) + 1;
+    return counts;
+  }
   for (let at = 0; at < rows.length; at++) {
     const code = codes[rows[at] ?? 0] ?? 0;
     counts[code] = (counts[code] ?? 0) + 1;

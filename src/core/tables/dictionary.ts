@@ -1,6 +1,7 @@
 import { compareReleases } from '../firmware/release';
 import type { FieldKind } from '../filter/filterField';
-import { compareAddresses } from '../values/ipAddress';
+import { atOnce, type Steps } from '../steps';
+import { addressKey } from '../values/ipAddress';
 import { naturalKey } from '../values/naturalKey';
 import { valueTexts } from '../values/valueTexts';
 
@@ -63,9 +64,18 @@ export class Dictionary {
 
   /** By number: the place of the value in the order of its kind, the same for values that order alike. Lists go by their first. */
   ranks(kind: FieldKind): Uint32Array {
+    return this.#order(kind).ranks();
+  }
+
+  /** Works out ahead what `ranks` tells, some values at a step. */
+  ranking(kind: FieldKind): Steps<void> {
+    return this.#order(kind).taking();
+  }
+
+  #order(kind: FieldKind): KeptOrder {
     let order = this.#orders.get(kind);
     if (!order || !order.takes(this.values)) this.#orders.set(kind, (order = new KeptOrder(kind, this.values)));
-    return order.ranks();
+    return order;
   }
 
   /** What rows are grouped by: values that are written alike, but for case, are one. */
@@ -152,6 +162,9 @@ function codeAt(starts: Uint32Array, place: number, from: number): number {
   return low;
 }
 
+/** Values that are put in order in one step. */
+const valuesInStep = 20_000;
+
 const first = (value: unknown): unknown => (Array.isArray(value) ? (value as unknown[])[0] : value);
 
 /** The order of values by one kind, to which those that come later are added: to order all anew for a few would cost as much as the first time. */
@@ -180,16 +193,8 @@ class KeptOrder {
 
   ranks(): Uint32Array {
     if (this.#ranks?.length === this.values.length) return this.#ranks;
-    const added: number[] = [];
-    for (let code = this.#heads.length; code < this.values.length; code++) {
-      const head = first(this.values[code]);
-      this.#heads.push(head);
-      // names of one length and one alphabet order as they are
-      if (!this.#areNumbers) this.#keys.push(this.kind === 'mac' ? String(head) : naturalKey(String(head ?? '')));
-      if (head !== null && head !== undefined && head !== '') added.push(code);
-    }
+    atOnce(this.taking());
     const order = this.#comparing();
-    this.#order = merged(this.#order, added.sort(order), order);
     const ranks = new Uint32Array(this.values.length).fill(lastRank);
     let rank = 0;
     for (let at = 0; at < this.#order.length; at++) {
@@ -200,12 +205,34 @@ class KeptOrder {
     return (this.#ranks = ranks);
   }
 
+  /** Puts those that came since in their places, some at a step. */
+  *taking(): Steps<void> {
+    const order = this.#comparing();
+    while (this.#heads.length < this.values.length) {
+      const added: number[] = [];
+      const to = Math.min(this.values.length, this.#heads.length + Math.max(valuesInStep, this.#heads.length / 8));
+      for (let code = this.#heads.length; code < to; code++) {
+        const head = first(this.values[code]);
+        this.#heads.push(head);
+        if (!this.#areNumbers) this.#keys.push(this.#keyOf(String(head ?? '')));
+        if (head !== null && head !== undefined && head !== '') added.push(code);
+      }
+      this.#order = merged(this.#order, added.sort(order), order);
+      yield;
+    }
+  }
+
+  #keyOf(text: string): string {
+    // names of one length and one alphabet order as they are
+    if (this.kind === 'mac') return text;
+    return this.kind === 'address' ? addressKey(text) : naturalKey(text);
+  }
+
   #comparing(): (x: number, y: number) => number {
     const heads = this.#heads;
     const keys = this.#keys;
     const text = (code: number) => String(heads[code]);
     if (this.kind === 'release') return (x, y) => compareReleases(text(x), text(y));
-    if (this.kind === 'address') return (x, y) => compareAddresses(text(x), text(y));
     if (this.#areNumbers) return (x, y) => Number(heads[x]) - Number(heads[y]);
     return (x, y) => ((keys[x] ?? '') < (keys[y] ?? '') ? -1 : keys[x] === keys[y] ? 0 : 1);
   }

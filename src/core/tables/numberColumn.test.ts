@@ -1,7 +1,7 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { valueAt } from './column';
-import { numberColumn } from './numberColumn';
+import { grownColumn, numberColumn } from './numberColumn';
 import { firstRows, orderRows } from './order';
 
 const whole = fc.array(fc.option(fc.oneof(fc.nat(50), fc.nat(3_000_000), fc.maxSafeNat()), { nil: Number.NaN }));
@@ -33,6 +33,45 @@ test('a value that was not there has a number of its own from then on', () => {
     2,
   ]);
   expect([...dictionary.ranks('date')]).toEqual([0, 2, 4294967295, 1]);
+});
+
+test('a column that grows has what one made as a whole has, in the same order', () => {
+  const numbers = fc.array(fc.nat(30), { minLength: 1, maxLength: 30 });
+  fc.assert(
+    fc.property(
+      numbers,
+      fc.array(fc.tuple(fc.nat(29), fc.nat(40))),
+      fc.array(fc.nat(60)),
+      fc.boolean(),
+      (own, rewritten, added, descending) => {
+        const now = [...own, ...added];
+        const changed = rewritten.filter(([row]) => row < own.length);
+        for (const [row, value] of changed) now[row] = value;
+        const shown = (value: number) => `${value}`.padStart(3, '0');
+        const grown = grownColumn(
+          numberColumn(Float64Array.from(own), shown),
+          now.length,
+          Uint32Array.from(changed, ([row]) => row),
+          own.length,
+          (row) => now[row] ?? 0,
+        );
+        if (!grown) throw new Error('every row has a number');
+        const whole = numberColumn(Float64Array.from(now), shown);
+        const rows = Uint32Array.from(now.keys());
+        expect(now.map((_, row) => valueAt(grown, row))).toEqual(now.map((_, row) => valueAt(whole, row)));
+        const ordered = (column: typeof grown) => [...orderRows(rows, [{ column, kind: 'number', descending }])];
+        expect(ordered(grown)).toEqual(ordered(whole));
+        for (const value of now)
+          expect(grown.dictionary.values[grown.dictionary.find(shown(value)) ?? -1]).toBe(shown(value));
+      },
+    ),
+  );
+});
+
+test('where a row has no number, a column is not grown', () => {
+  const before = numberColumn(Float64Array.of(1, 2));
+  expect(grownColumn(before, 3, new Uint32Array(0), 2, (row) => (row < 2 ? row + 1 : Number.NaN))).toBeNull();
+  expect(grownColumn(numberColumn(Float64Array.of(1, Number.NaN)), 2, new Uint32Array(0), 2, () => 1)).toBeNull();
 });
 
 test('the first of many rows are those that come first when all are put in order', () => {

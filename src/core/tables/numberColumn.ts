@@ -1,6 +1,7 @@
 import type { Column } from './column';
 import { Dictionary, lastRank } from './dictionary';
 import type { FieldKind } from '../filter/filterField';
+import { atOnce, rowsInStep, type Steps } from '../steps';
 
 /** Numbers up to here are told apart by a list of all of them, others by sorting. */
 const mostListed = 1 << 21;
@@ -45,12 +46,28 @@ class OrderedDictionary extends Dictionary {
   }
 }
 
+/** A column of numbers that can grow: with the numbers of its values, in order, and how they are shown. */
+export interface NumberColumn extends Column {
+  distinct: Float64Array;
+  shown: (value: number) => unknown;
+}
+
 /**
  * A column of whole numbers from 0, by the million: told apart without a map, and in order as they are.
  * @param numbers by row; NaN where there is none
  * @param shown what stands in the table for a number; must keep their order
  */
-export function numberColumn(numbers: Float64Array, shown: (value: number) => unknown = (value) => value): Column {
+export function numberColumn(numbers: Float64Array, shown: (value: number) => unknown = asItIs): NumberColumn {
+  return atOnce(numberColumnInSteps(numbers, shown));
+}
+
+const asItIs = (value: number) => value;
+
+/** As `numberColumn`, some rows at a step. */
+export function* numberColumnInSteps(
+  numbers: Float64Array,
+  shown: (value: number) => unknown = asItIs,
+): Steps<NumberColumn> {
   let most = 0;
   let isAnyMissing = false;
   for (let row = 0; row < numbers.length; row++) {
@@ -59,17 +76,94 @@ export function numberColumn(numbers: Float64Array, shown: (value: number) => un
     // only what is no number is not itself
     else if (value !== value) isAnyMissing = true;
   }
-  const distinct = most < mostListed ? listed(numbers, most) : sorted(numbers);
+  yield;
+  const isListed = most < mostListed;
+  const distinct = isListed ? yield* listed(numbers, most) : sorted(numbers);
   const values: unknown[] = [];
   for (let code = 0; code < distinct.length; code++) values.push(shown(distinct[code] ?? 0));
   if (isAnyMissing) values.push(null);
-  const codes = most < mostListed ? codesByList(numbers, distinct, most) : codesBySearch(numbers, distinct);
-  return { dictionary: new OrderedDictionary(values), codes };
+  yield;
+  const codes = isListed ? yield* codesByList(numbers, distinct, most) : codesBySearch(numbers, distinct);
+  return { dictionary: new OrderedDictionary(values), codes, distinct, shown };
 }
 
-function listed(numbers: Float64Array, most: number): Float64Array {
+/**
+ * The column again where few of its rows are other numbers and some came behind them: what stayed is taken over as it is. Values that no row has any more stay among the values.
+ * @param from rows of before that are rows of this one; all from there on are looked at
+ * @param changed those of them that may have another number
+ * @returns null where a row has no number: then the column is to be made as a whole
+ */
+export function grownColumn(
+  before: NumberColumn,
+  size: number,
+  changed: Uint32Array,
+  from: number,
+  numberAt: (row: number) => number,
+): NumberColumn | null {
+  const { distinct, shown } = before;
+  if (before.dictionary.values[distinct.length] === null) return null;
+  const added = new Set<number>();
+  const look = (row: number) => {
+    const value = numberAt(row);
+    if (placeOf(distinct, value) < 0) added.add(value);
+  };
+  for (const row of changed) look(row);
+  for (let row = from; row < size; row++) look(row);
+  if (added.has(Number.NaN)) return null;
+  const grown = added.size === 0 ? before : withValues(before, Float64Array.from(added).sort());
+  const codes = new Uint32Array(size);
+  codes.set(from === before.codes.length ? before.codes : before.codes.subarray(0, from));
+  // what only came behind the others leaves their places as they are
+  const isBehind = grown.distinct[distinct.length - 1] === distinct.at(-1);
+  if (!isBehind)
+    moved(
+      codes,
+      from,
+      Uint32Array.from(distinct, (value) => placeOf(grown.distinct, value)),
+    );
+  const put = (row: number) => (codes[row] = placeOf(grown.distinct, numberAt(row)));
+  for (const row of changed) put(row);
+  for (let row = from; row < size; row++) put(row);
+  return { dictionary: grown.dictionary, codes, distinct: grown.distinct, shown };
+}
+
+function moved(codes: Uint32Array, size: number, placeOfOld: Uint32Array): void {
+  for (let row = 0; row < size; row++) codes[row] = placeOfOld[codes[row] ?? 0] ?? 0;
+}
+
+function withValues(
+  { dictionary, distinct, shown }: NumberColumn,
+  added: Float64Array,
+): Pick<NumberColumn, 'dictionary' | 'distinct'> {
+  const all = new Float64Array(distinct.length + added.length);
+  const values: unknown[] = [];
+  for (let [old, fresh] = [0, 0]; old < distinct.length || fresh < added.length;) {
+    const isOld = fresh >= added.length || (distinct[old] ?? Infinity) < (added[fresh] ?? 0);
+    all[values.length] = (isOld ? distinct[old] : added[fresh]) ?? 0;
+    values.push(isOld ? dictionary.values[old++] : shown(added[fresh++] ?? 0));
+  }
+  return { dictionary: new OrderedDictionary(values), distinct: all };
+}
+
+/** -1 for what is not among them. */
+function placeOf(distinct: Float64Array, value: number): number {
+  let [low, high] = [0, distinct.length - 1];
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    const own = distinct[middle] ?? 0;
+    if (own === value) return middle;
+    if (own < value) low = middle + 1;
+    else high = middle - 1;
+  }
+  return -1;
+}
+
+function* listed(numbers: Float64Array, most: number): Steps<Float64Array> {
   const found = new Uint8Array(most + 1);
-  for (let row = 0; row < numbers.length; row++) found[numbers[row] ?? 0] = 1;
+  for (let from = 0; from < numbers.length; from += rowsInStep) {
+    markAll(found, numbers.subarray(from, from + rowsInStep));
+    yield;
+  }
   let size = 0;
   for (const one of found) size += one;
   const distinct = new Float64Array(size);
@@ -78,13 +172,21 @@ function listed(numbers: Float64Array, most: number): Float64Array {
   return distinct;
 }
 
-function codesByList(numbers: Float64Array, distinct: Float64Array, most: number): Uint32Array {
+function markAll(found: Uint8Array, numbers: Float64Array): void {
+  for (let row = 0; row < numbers.length; row++) found[numbers[row] ?? 0] = 1;
+}
+
+function* codesByList(numbers: Float64Array, distinct: Float64Array, most: number): Steps<Uint32Array> {
   const codeOf = new Uint32Array(most + 1);
   for (let code = 0; code < distinct.length; code++) codeOf[distinct[code] ?? 0] = code;
   const codes = new Uint32Array(numbers.length);
-  for (let row = 0; row < numbers.length; row++) {
-    const value = numbers[row] ?? 0;
-    codes[row] = Number.isNaN(value) ? distinct.length : (codeOf[value] ?? 0);
+  for (let from = 0; from < numbers.length; from += rowsInStep) {
+    const to = Math.min(from + rowsInStep, numbers.length);
+    for (let row = from; row < to; row++) {
+      const value = numbers[row] ?? 0;
+      codes[row] = Number.isNaN(value) ? distinct.length : (codeOf[value] ?? 0);
+    }
+    yield;
   }
   return codes;
 }

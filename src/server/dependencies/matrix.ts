@@ -31,10 +31,7 @@ export function matrixOf(
   where: string,
   days: number | null,
 ): ToldMatrix {
-  const calendar = new Calendar(store.db);
-  const secondsAt = (moment: string) => (moment === '' ? -Infinity : Date.parse(moment) / 1000);
-  const now = secondsAt(calendar.momentOf(survey));
-  const before = secondsAt(calendar.momentOf(calendar.comparable(survey)));
+  const { now, before } = momentsOf(store, survey);
   const since = days === null ? -Infinity : now - days * 86_400;
   const table = tablesOf(store).talk(survey);
   const last = table.lastSeconds();
@@ -45,10 +42,25 @@ export function matrixOf(
     groupsAt(table, 'client', rows, groups, groupOf),
     groupsAt(table, 'server', rows, groups, groupOf),
   ];
-  const { weight, age } = measuresOf(table, rows, before, (table.lastDay() - 1) * daySeconds);
+  const { weight, age } = measuresOf(table, rows, before);
   const matrix = talkMatrix({ from, to, names: groups.values as string[], weight, age });
   const terms = groupTerms(store, survey, by, matrix.names, nobody);
   return { survey, by, conversations: rows.length, terms, ...matrix };
+}
+
+/** Works out ahead how each conversation was heard lately: every matrix of all of them asks for it. */
+export function readyAges(store: Store, survey: number): void {
+  agesOf(tablesOf(store).talk(survey), momentsOf(store, survey).before);
+}
+
+/** When a survey was, and the one before it, in seconds since the epoch. */
+function momentsOf({ db }: Store, survey: number): { now: number; before: number } {
+  const calendar = new Calendar(db);
+  const secondsAt = (moment: string) => (moment === '' ? -Infinity : Date.parse(moment) / 1000);
+  return {
+    now: secondsAt(calendar.momentOf(survey)),
+    before: secondsAt(calendar.momentOf(calendar.comparable(survey))),
+  };
 }
 
 function rowsSince(rows: Uint32Array, last: Float64Array, since: number): Uint32Array {
@@ -60,9 +72,8 @@ function measuresOf(
   table: ConversationsTable,
   rows: Uint32Array,
   before: number,
-  newSince: number,
 ): { weight: Float64Array; age: Uint8Array } {
-  const [weights, ages] = [table.weights(), agesOf(table, before, newSince)];
+  const [weights, ages] = [table.weights(), agesOf(table, before)];
   // of all rows nothing has to be picked out
   if (rows.length === table.size) return { weight: weights, age: ages };
   return { weight: rowsOf(weights, rows), age: rowsOf(ages, rows) };
@@ -82,7 +93,8 @@ const [now, rare, remembered] = (['now', 'rare', 'remembered'] as const).map((on
 const knownAges = new WeakMap<ConversationsTable, { key: string; ages: Uint8Array }>();
 
 /** By row: how it was heard lately; once for a table. */
-function agesOf(table: ConversationsTable, before: number, newSince: number): Uint8Array {
+function agesOf(table: ConversationsTable, before: number): Uint8Array {
+  const newSince = (table.lastDay() - 1) * daySeconds;
   const key = `${before} ${newSince}`;
   const known = knownAges.get(table);
   if (known?.key === key) return known.ages;

@@ -1,11 +1,12 @@
 import type { StockCount, StockNumber } from '../../../core/flow/talkStock';
-import { daysKept } from '../../../core/flow/talkStock';
+import { daysKept, TalkStock } from '../../../core/flow/talkStock';
 import { TalkUntil } from '../../../core/flow/talkUntil';
-import { otherSteps } from '../../../core/things/things';
+import { otherSteps, things } from '../../../core/things/things';
 import { endsOfConversation, protocolName } from '../../../core/flow/talk';
 import { columnOf, constantColumn, everyRow, lazyColumn, type Column } from '../../../core/tables/column';
 import { Dictionary } from '../../../core/tables/dictionary';
-import { numberColumn } from '../../../core/tables/numberColumn';
+import { grownColumn, numberColumn, numberColumnInSteps, type NumberColumn } from '../../../core/tables/numberColumn';
+import { atOnce, rowsInStep, type Steps } from '../../../core/steps';
 import type { Db } from '../../../store/base/database';
 import { conversationNumber } from '../../../store/talk/conversations';
 import type { AroundEnds, End, EndFieldName, HeardEnds } from '../talk/heardEnds';
@@ -48,6 +49,20 @@ const askedFields = [
   ]),
   ...['protocol', 'port', 'sources', 'heardBy', 'serves', 'samples', 'activeHours', 'firstSeen', 'lastSeen'],
 ];
+/** Columns that grow with the table. */
+const growingFields = ['activeHours', 'firstSeen', 'lastSeen'] as const;
+type GrowingField = (typeof growingFields)[number];
+const isGrowing = (field: string): field is GrowingField => (growingFields as readonly string[]).includes(field);
+const endFields: readonly EndFieldName[] = ['Name', 'Site', 'Network', 'Device'];
+
+/** What a table takes over from the one before. */
+interface Before {
+  numbers: ReadonlyMap<GrowingField, NumberColumn>;
+  /** rows that it had */
+  from: number;
+  /** those of them that may be others by now */
+  changed: Uint32Array;
+}
 const isCounted = (field: string): field is Counted => (counted as readonly string[]).includes(field);
 
 /** Who talks to whom: rows of what captures heard, then of what only devices tell. What both know of is one row. */
@@ -62,15 +77,27 @@ export class ConversationsTable implements ThingTable {
   readonly #columns = new Map<string, Column>();
   readonly #devices = new Map<End, Uint32Array>();
   readonly #kept = new Map<string, Float64Array>();
+  readonly #numbers = new Map<GrowingField, NumberColumn>();
+  /** the table of before, until this one is made of it */
+  #before: Before | null;
+  /** how much of what was heard had been written down again when this table was made */
+  readonly #mark: number;
   #lastDay: number | null = null;
+  #toldRows: Uint8Array | null = null;
   #daysOfAll: { newest: number; counts: Uint32Array } | null = null;
 
   constructor(
     readonly db: Db,
     readonly around: TalkAround,
+    /** of the same survey, with less of what was heard */
+    before: ConversationsTable | null = null,
+    /** up to so many rows moments stand in columns as they are */
+    readonly most = mostExact,
   ) {
     const { stock } = around.heard;
     this.#heard = stock.size;
+    this.#mark = stock instanceof TalkStock ? stock.mark : 0;
+    this.#before = before && this.#whatChanged(before);
     for (const told of around.told.values()) {
       const row = this.#heardRow(told.id);
       if (row >= 0) this.#told.set(row, told);
@@ -82,7 +109,7 @@ export class ConversationsTable implements ThingTable {
       }
     }
     this.size = this.#heard + this.#extra.length;
-    this.coarse = new Set(this.size > mostExact ? ['firstSeen', 'lastSeen'] : []);
+    this.coarse = new Set(this.size > most ? ['firstSeen', 'lastSeen'] : []);
   }
 
   column = (field: string): Column => {
@@ -107,10 +134,13 @@ export class ConversationsTable implements ThingTable {
   /** What most questions ask of all rows, made one after the other: of millions each takes a moment. */
   *making(): Generator<void> {
     for (const end of ['client', 'server'] as const) {
+      yield* this.around.ends.fillingDevices(end);
       this.devicesAt(end);
       yield;
+      for (const field of endFields) yield* this.around.ends.filling(end, field);
     }
     for (const field of askedFields) {
+      if (isGrowing(field) && !this.#columns.has(field)) this.#columns.set(field, yield* this.#growing(field));
       // some are made only when they are looked at
       void this.column(field).codes;
       yield;
@@ -119,11 +149,31 @@ export class ConversationsTable implements ThingTable {
       this.numbersOf(field);
       yield;
     }
+    // in their order the rows stand on the first page
+    for (const { name, kind } of things.conversations.fields)
+      if (this.order.includes(name) && !isCounted(name)) yield* this.column(name).dictionary.ranking(kind);
     this.octets();
     yield;
     this.weights();
     yield;
-    this.countDays(everyRow(this.size), this.lastDay());
+    yield* this.#countingDays();
+    this.#before = null;
+  }
+
+  /** What is another than in a table of before; null where that is not known. */
+  #whatChanged(before: ConversationsTable): Before | null {
+    const { heard, told } = this.around;
+    before.#before = null;
+    if (!(heard.stock instanceof TalkStock) || before.around.heard !== heard || before.around.told !== told)
+      return null;
+    const rewritten = heard.stock.rewrittenSince(before.#mark);
+    return (
+      rewritten && {
+        numbers: before.#numbers,
+        from: before.#heard,
+        changed: rewritten.filter((row) => row < before.#heard),
+      }
+    );
   }
 
   /** By row: which device an end was when it was heard last, 0 for none that is known. */
@@ -148,7 +198,10 @@ export class ConversationsTable implements ThingTable {
 
   /** By row: octets that were heard, both ways. */
   octets(): Float64Array {
-    return this.#keep('octets', () => this.#counts('bytes').map((count) => (Number.isNaN(count) ? 0 : count)));
+    return this.#keep('octets', () => {
+      const bytes = this.#keep('bytes', () => this.#counts('bytes'));
+      return this.#extra.length === 0 ? bytes : bytes.slice().fill(0, this.#heard);
+    });
   }
 
   /** By row: when it was heard or told first, in seconds since the epoch. */
@@ -168,13 +221,24 @@ export class ConversationsTable implements ThingTable {
     return this.#daysOfAll.counts;
   }
 
+  *#countingDays(): Generator<void> {
+    const newest = this.lastDay();
+    const rows = everyRow(this.size);
+    const counts = new Uint32Array(daysKept);
+    for (let from = 0; from < rows.length; from += rowsInStep) {
+      const own = this.#countDays(rows.subarray(from, from + rowsInStep), newest);
+      for (let day = 0; day < daysKept; day++) counts[day] = (counts[day] ?? 0) + (own[day] ?? 0);
+      yield;
+    }
+    this.#daysOfAll = { newest, counts };
+  }
+
   #countDays(rows: Uint32Array, newest: number): Uint32Array {
     const counts = new Uint32Array(daysKept);
     const heardOn = this.#heardOn();
     const [low, high] = [this.#column('daysLow'), this.#column('daysHigh')];
     const last = this.lastSeconds();
-    const isTold = new Uint8Array(this.size).fill(1, this.#heard);
-    for (const row of this.#told.keys()) isTold[row] = 1;
+    const isTold = this.#isTold();
     const countTold = (day: number) => {
       const nth = day - newest + daysKept - 1;
       if (nth >= 0 && nth < daysKept) counts[nth] = (counts[nth] ?? 0) + 1;
@@ -202,6 +266,15 @@ export class ConversationsTable implements ThingTable {
       countBits(high[row] ?? 0, 32, lastBack);
     }
     return counts;
+  }
+
+  /** By row: 1 where devices tell of it. */
+  #isTold(): Uint8Array {
+    if (!this.#toldRows) {
+      this.#toldRows = new Uint8Array(this.size).fill(1, this.#heard);
+      for (const row of this.#told.keys()) this.#toldRows[row] = 1;
+    }
+    return this.#toldRows;
   }
 
   /** The day on which anything was heard last, in days since the epoch. */
@@ -400,12 +473,11 @@ export class ConversationsTable implements ThingTable {
       case 'bytesToClient':
         return numberColumn(this.#keep(field, () => this.#counts(field)));
       case 'activeHours':
-        return numberColumn(this.activeHours());
       case 'firstSeen':
       case 'lastSeen':
-        return this.#moments(field);
+        return atOnce(this.#growing(field));
       default: {
-        if (this.size > mostExact) return constantColumn(null, this.size);
+        if (this.size > this.most) return constantColumn(null, this.size);
         return columnOf(
           this.rows(everyRow(this.size)).map((row) => row[field]),
           this.size,
@@ -550,14 +622,24 @@ export class ConversationsTable implements ThingTable {
     });
   }
 
-  #moments(field: 'firstSeen' | 'lastSeen'): Column {
-    const seconds = this.#seconds(field);
-    if (!this.coarse.has(field))
+  /** Numbers of which most are those of the table before. */
+  *#growing(field: GrowingField): Steps<Column> {
+    const numbers = field === 'activeHours' ? this.activeHours() : this.#seconds(field);
+    yield;
+    const isMoment = field !== 'activeHours';
+    if (isMoment && !this.coarse.has(field))
       return numberColumn(
-        seconds.map((value) => Math.round(value * 1000)),
+        numbers.map((value) => Math.round(value * 1000)),
         moments,
       );
-    return minutesColumn(seconds);
+    const before = this.#before;
+    const known = before?.numbers.get(field);
+    const numberAt = (row: number) => (isMoment ? Math.floor((numbers[row] ?? 0) / 60) : (numbers[row] ?? 0));
+    const column =
+      (before && known && grownColumn(known, this.size, before.changed, before.from, numberAt)) ??
+      (yield* isMoment ? minutesColumn(numbers) : numberColumnInSteps(numbers));
+    this.#numbers.set(field, column);
+    return column;
   }
 
   /** By row: in how many hours anything was heard. */
@@ -625,13 +707,19 @@ const moments = (milliseconds: number): string => new Date(milliseconds).toISOSt
 const moment = (seconds: number): string => moments(Math.round(seconds * 1000));
 
 /** Moments to the minute: there are far fewer of them than rows. */
-function minutesColumn(seconds: Float64Array): Column {
+function* minutesColumn(seconds: Float64Array): Steps<NumberColumn> {
   let first = Infinity;
   for (let row = 0; row < seconds.length; row++) if ((seconds[row] ?? 0) < first) first = seconds[row] ?? 0;
   const base = Math.floor(first / 60);
   const minutes = new Float64Array(seconds.length);
   for (let row = 0; row < minutes.length; row++) minutes[row] = Math.floor((seconds[row] ?? 0) / 60) - base;
-  return numberColumn(minutes, (minute) => moments((minute + base) * 60_000));
+  yield;
+  const column = yield* numberColumnInSteps(minutes, (minute) => moments((minute + base) * 60_000));
+  return {
+    ...column,
+    distinct: column.distinct.map((minute) => minute + base),
+    shown: (minute) => moments(minute * 60_000),
+  };
 }
 
 function conversationOf(db: Db, id: string): number | null {

@@ -13,7 +13,7 @@ export class MarkedTable implements ThingTable {
   readonly #gone: Uint32Array;
   readonly #changes: Uint8Array;
   /** by row of now: the row it was then, one too high; 0 for none */
-  readonly #before: Uint32Array;
+  #before: Uint32Array;
   /** by row of now: 1 where it is the very same version as then */
   readonly #sameVersion: Uint8Array;
   readonly #compared: string[];
@@ -30,13 +30,10 @@ export class MarkedTable implements ThingTable {
     this.#comparedBy = thing.comparedBy ?? {};
     this.#before = new Uint32Array(now.size);
     this.#sameVersion = new Uint8Array(now.size);
-    const stayed = this.#findBefore();
-    const left = new GrowingNumbers();
-    for (let row = 0; row < then.size; row++) if (!stayed[row]) left.push(row);
-    this.#gone = left.all();
-    this.size = now.size + left.length;
+    this.#gone = goneOf(this.#findBefore());
+    this.size = now.size + this.#gone.length;
     this.#changes = new Uint8Array(this.size).fill(gone, now.size);
-    for (let row = 0; row < now.size; row++) if (!this.#before[row]) this.#changes[row] = added;
+    markAdded(this.#changes, this.#before);
     for (const field of this.#compared) this.#compare(field);
     this.#tellApart(thing.name);
   }
@@ -56,11 +53,8 @@ export class MarkedTable implements ThingTable {
     };
     const places = now.placesIn?.(then);
     if (places) {
-      this.#before.set(places);
-      for (let row = 0; row < places.length; row++) {
-        const place = places[row] ?? 0;
-        if (place > 0) stayed[place - 1] = 1;
-      }
+      this.#before = places;
+      markStayed(stayed, places);
       return stayed;
     }
     const own = now.versions?.();
@@ -236,6 +230,25 @@ export class MarkedTable implements ThingTable {
       codes[this.now.size + at] = known ? (known[code] ?? 0) : code;
     });
     return { dictionary: now.dictionary, codes };
+  }
+}
+
+// loops of their own, since of some things there are millions of rows
+
+function goneOf(stayed: Uint8Array): Uint32Array {
+  const left = new GrowingNumbers();
+  for (let row = 0; row < stayed.length; row++) if (!stayed[row]) left.push(row);
+  return left.all();
+}
+
+function markAdded(changes: Uint8Array, before: Uint32Array): void {
+  for (let row = 0; row < before.length; row++) if (!before[row]) changes[row] = added;
+}
+
+function markStayed(stayed: Uint8Array, places: Uint32Array): void {
+  for (let row = 0; row < places.length; row++) {
+    const place = places[row] ?? 0;
+    if (place > 0) stayed[place - 1] = 1;
   }
 }
 

@@ -1,5 +1,6 @@
 import { Dictionary } from '../../../core/tables/dictionary';
 import { protocolName } from '../../../core/flow/talk';
+import { rowsInStep } from '../../../core/steps';
 import { networkOf } from '../../../core/values/ipAddress';
 import type { AddressOwners } from './addressOwners';
 import type { Heard } from './heardTalk';
@@ -26,29 +27,39 @@ const networkAt = (address: string) => networkOf(address, address.includes(':') 
 
 const changing = 0xffff_ffff;
 
+/** Works out the numbers of rows from one up to another. */
+type Fill = (codes: Uint32Array, from: number, to: number) => void;
+
 /** Numbers by row that are worked out once for each, and go on where more rows come. */
 class Filled {
   #codes = new Uint32Array(1024);
   #size = 0;
 
   /**
-   * @param fill works out the numbers of rows from one up to another
    * @param again rows whose numbers may be others than they were
    */
-  upTo(
-    size: number,
-    fill: (codes: Uint32Array, from: number, to: number) => void,
-    again: Iterable<number>,
-  ): Uint32Array {
-    if (size > this.#codes.length) {
-      const wider = new Uint32Array(Math.max(size, this.#size === 0 ? size : this.#codes.length * 2));
-      wider.set(this.#codes.subarray(0, this.#size));
-      this.#codes = wider;
-    }
+  upTo(size: number, fill: Fill, again: Iterable<number>): Uint32Array {
+    this.#reserve(size);
     for (const row of again) fill(this.#codes, row, row + 1);
     if (this.#size < size) fill(this.#codes, this.#size, size);
     this.#size = size;
     return this.#codes.subarray(0, size);
+  }
+
+  /** Some rows at a step. */
+  *inSteps(size: number, fill: Fill): Generator<void> {
+    if (size - this.#size > rowsInStep) this.#reserve(size);
+    while (size - this.#size > rowsInStep) {
+      this.upTo(this.#size + rowsInStep, fill, []);
+      yield;
+    }
+  }
+
+  #reserve(size: number): void {
+    if (size <= this.#codes.length) return;
+    const wider = new Uint32Array(Math.max(size, this.#size === 0 ? size : this.#codes.length * 2));
+    wider.set(this.#codes.subarray(0, this.#size));
+    this.#codes = wider;
   }
 }
 
@@ -152,23 +163,8 @@ export class HeardEnds {
 
   /** By row of what was heard: which device an end was then, 0 for none that is known. */
   devices(end: End): Uint32Array {
-    const { stock, addresses } = this.heard;
-    const codes = stock.column(end);
-    const last = stock.count('lastSeen');
     this.#findOwners();
-    const owner = this.#owner;
-    const changed = this.#changing[end];
-    const fill = (devices: Uint32Array, from: number, to: number) => {
-      for (let row = from; row < to; row++) {
-        const own = owner[codes[row] ?? 0] ?? 0;
-        devices[row] = own;
-        if (own !== changing) continue;
-        // rows are found in order; those that are looked at again are known
-        if (row > (changed.at(-1) ?? -1)) changed.push(row);
-        devices[row] = this.around.owners.ownerAt(String(addresses.values[codes[row] ?? 0]), last[row] ?? 0);
-      }
-    };
-    return this.#devices[end].upTo(stock.size, fill, changed.slice());
+    return this.#devices[end].upTo(this.heard.stock.size, this.#fillDevices(end), this.#changing[end].slice());
   }
 
   /** By row of what was heard. @param field what follows from the end of a conversation */
@@ -182,6 +178,21 @@ export class HeardEnds {
       this.#changing[end],
     );
     return { dictionary: known.dictionary, codes };
+  }
+
+  /** Works out ahead what follows from an end, some rows at a step. */
+  *filling(end: End, field: EndFieldName): Generator<void> {
+    const known = this.fieldOf(end, field);
+    const devices = this.devices(end);
+    const addresses = this.heard.stock.column(end);
+    yield* known.filled.inSteps(devices.length, (all, from, to) => known.fill(all, from, to, devices, addresses));
+  }
+
+  /** Works out ahead which devices ends are, some rows at a step. */
+  *fillingDevices(end: End): Generator<void> {
+    this.#findOwners();
+    yield;
+    yield* this.#devices[end].inSteps(this.heard.stock.size, this.#fillDevices(end));
   }
 
   fieldOf(end: End, field: EndFieldName): EndField {
@@ -246,6 +257,24 @@ export class HeardEnds {
       this.#processAt.set(key, (code = this.#processes.codeOf(process)));
     }
     return code;
+  }
+
+  #fillDevices(end: End): Fill {
+    const { stock, addresses } = this.heard;
+    const codes = stock.column(end);
+    const last = stock.count('lastSeen');
+    const owner = this.#owner;
+    const changed = this.#changing[end];
+    return (devices: Uint32Array, from: number, to: number) => {
+      for (let row = from; row < to; row++) {
+        const own = owner[codes[row] ?? 0] ?? 0;
+        devices[row] = own;
+        if (own !== changing) continue;
+        // rows are found in order; those that are looked at again are known
+        if (row > (changed.at(-1) ?? -1)) changed.push(row);
+        devices[row] = this.around.owners.ownerAt(String(addresses.values[codes[row] ?? 0]), last[row] ?? 0);
+      }
+    };
   }
 
   #findOwners(): void {

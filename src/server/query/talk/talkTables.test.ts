@@ -2,10 +2,14 @@ import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import fc from 'fast-check';
 import type { Talk } from '../../../core/flow/talk';
+import { everyRow, valueAt } from '../../../core/tables/column';
+import { things } from '../../../core/things/things';
 import { openStore, type Store } from '../../../store/base/database';
 import { keepCapture } from '../../../store/talk/captures';
 import { mergeTalk } from '../../../store/talk/live';
+import type { ConversationsTable } from '../tables/conversationsTable';
 import { RowsTable } from '../tables/thingTable';
 import { TalkTables } from './talkTables';
 
@@ -42,6 +46,17 @@ const clients = (tables: TalkTables) => {
   const table = tables.at(newest, newest);
   return table.rows(Array.from({ length: table.size }, (_, row) => row)).map(({ clientAddress }) => clientAddress);
 };
+const columnsOf = (table: ConversationsTable) => ({
+  ...Object.fromEntries(
+    things.conversations.fields.map(({ name }) => [
+      name,
+      Array.from({ length: table.size }, (_, row) => valueAt(table.column(name), row)),
+    ]),
+  ),
+  days: [...table.countDays(everyRow(table.size), table.lastDay())],
+  octets: [...table.octets()],
+  weights: [...table.weights()],
+});
 const prepare = (tables: TalkTables) => [...tables.preparing(newest, newest)].length;
 
 test('of much talk what comes by the minute is there when it is made ready, and whoever asks meanwhile gets what was', () => {
@@ -57,6 +72,28 @@ test('of much talk what comes by the minute is there when it is made ready, and 
   expect(clients(tables)).toEqual(['10.72.1.1', '10.72.1.2']);
   // nothing more came: there is nothing to make
   expect(prepare(tables)).toBe(0);
+});
+
+test('a table that grows with what comes has in all columns what one made as a whole has', () => {
+  const batch = fc.array(fc.tuple(fc.integer({ min: 1, max: 6 }), fc.integer({ min: -40, max: 40 })), {
+    minLength: 1,
+    maxLength: 5,
+  });
+  let exporter = 0;
+  fc.assert(
+    fc.property(fc.array(batch, { minLength: 2, maxLength: 4 }), (batches) => {
+      const growing = new TalkTables(store.db, around, 1);
+      exporter++;
+      for (const heard of batches) {
+        const own = heard.map(([client, hours]) => talk(`10.${exporter % 250}.1.${client}`, today + hours));
+        mergeTalk(store.db, 'edge-1', own, now);
+        prepare(growing);
+        const whole = new TalkTables(store.db, around, 1);
+        expect(columnsOf(growing.at(newest, newest))).toEqual(columnsOf(whole.at(newest, newest)));
+      }
+    }),
+    { numRuns: 25 },
+  );
 });
 
 test('what is forgotten while it is made ready is not told', () => {

@@ -105,7 +105,7 @@ export class TalkTables {
     const around = kept?.around ?? this.#aroundOf(survey);
     const before = kept?.table.around.ends;
     const ends = before?.heard === heard ? before : new HeardEnds(heard, around, this.#words);
-    const table = new ConversationsTable(this.db, { ...around, heard, ends });
+    const table = new ConversationsTable(this.db, { ...around, heard, ends }, kept?.table, this.many);
     this.#tables.delete(survey);
     this.#tables.set(survey, { stamp: heard.stamp, around, table });
     for (const old of [...this.#tables.keys()].filter((one) => one < newest).slice(0, -mostPast))

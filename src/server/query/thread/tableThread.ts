@@ -7,6 +7,7 @@ import { tablesOf } from '../tables/estateTables';
 import { Calendar } from '../calendar';
 import { answers, asksOfCircles, asksOfTalk, exportParts, momentOfTalk, ofTalk } from './answers';
 import { tellError, type FromTables, type ToTables } from './messages';
+import { readyTalk } from './readyTalk';
 import { areSteps } from './steps';
 
 /** Answers questions about the whole estate beside the process that talks to browsers, and reads ahead whenever a survey was sealed. */
@@ -185,10 +186,7 @@ async function keepTalkReady(): Promise<void> {
   const past = pastAsked;
   pastAsked = null;
   readyFor = stamp;
-  if (isMore) {
-    await inSteps(tablesOf(store).prepareTalk(read));
-    await inSteps(asked(firstOfTalk(read)));
-  }
+  if (isMore) await inSteps(readyTalk(store, read));
   if (past !== null) await inSteps(tablesOf(store).makeTalk(past));
   if (past !== null) pastReady = past;
 }
