@@ -21,6 +21,7 @@ import { benchExporters } from './exporters';
 import { benchFaceplate } from './faceplate';
 import { benchFlows } from './flows';
 import { benchHistory } from './history';
+import { benchImages } from './images';
 import { benchPackets } from './packets';
 import { benchGrid, benchLargeEstate } from './grid';
 import { person, signedIn } from './person';
@@ -142,6 +143,7 @@ const benches: Record<string, () => Promise<unknown>> = {
   rehearsal: () => Promise.resolve(benchRehearsal()),
   readiness: () => Promise.resolve(benchReadiness()),
   waves: () => Promise.resolve(benchWaves()),
+  images: () => benchImages(),
   thousand: () => benchThousand(),
   soak: () => benchSoak(Number(process.env.BOLIDE_SOAK_MINUTES ?? 30)),
   silence: benchSilence,

@@ -1,8 +1,14 @@
+import { createHash } from 'node:crypto';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { readAdvisory } from '../core/firmware/advisories/readAdvisories';
 import type { ToldTarget } from '../core/firmware/target';
 import { saveAdvisory } from '../store/advisories';
-import type { Db } from '../store/base/database';
+import type { Store } from '../store/base/database';
+import { addRelease, readCatalogue } from '../store/catalogue';
+import { imagesFolder } from '../store/images';
 import { saveTarget } from '../store/targets';
+import { imageContent } from '../sim/firmware/imageContent';
 
 type Sample = Omit<ToldTarget, 'setBy' | 'setAt'>;
 
@@ -110,7 +116,35 @@ const documents: unknown[] = [
   },
 ];
 
-export function writeDemoFirmware(db: Db, setBy: string, setAt: string): void {
+/** Images that were fetched so far. One broke off, and one is not what it says. */
+const fetched: Record<string, 'whole' | 'broken off' | 'another'> = {
+  'k-access-7.4.12b.img': 'whole',
+  'k-access-7.6.1.img': 'whole',
+  'k-core-7.6.4.img': 'whole',
+  'brannick-r-bios-2.14.1.bin': 'whole',
+  'brannick-r-controller-3.11.bin': 'whole',
+  'k-ring-7.4.12b.img': 'broken off',
+  'edge-2026.2-p3.bin': 'another',
+};
+const imageBytes = 1_572_864;
+
+/** Fills the folder of images, and tells the catalogue what makers say of them. */
+function writeDemoImages({ db, folder }: Store): void {
+  const images = imagesFolder(folder);
+  mkdirSync(images, { recursive: true, mode: 0o700 });
+  for (const entry of readCatalogue(db)) {
+    const state = fetched[entry.image];
+    if (!state) continue;
+    const whole = imageContent(entry.image, imageBytes);
+    addRelease(db, { ...entry, imageBytes, imageHash: createHash('sha256').update(whole).digest('hex') });
+    const content = state === 'another' ? imageContent(`not ${entry.image}`, imageBytes) : whole;
+    writeFileSync(path.join(images, entry.image), state === 'broken off' ? content.subarray(0, 1_000_000) : content);
+  }
+}
+
+export function writeDemoFirmware(store: Store, setBy: string, setAt: string): void {
+  const { db } = store;
+  writeDemoImages(store);
   for (const target of targets) saveTarget(db, { ...target, setBy, setAt });
   for (const document of documents) saveAdvisory(db, readAdvisory(document));
 }

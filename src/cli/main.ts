@@ -14,6 +14,7 @@ const commands: Record<string, () => Promise<Add>> = {
   survey: async () => (await import('./commands/survey')).addSurveyCommand,
   export: async () => (await import('./commands/export')).addExportCommand,
   rehearse: async () => (await import('./commands/rehearse')).addRehearseCommand,
+  images: async () => (await import('./commands/images')).addImagesCommand,
   waves: async () => (await import('./commands/waves')).addWavesCommand,
   suspects: async () => (await import('./commands/rehearse')).addSuspectsCommand,
   import: async () => (await import('./commands/import')).addImportCommand,

@@ -236,7 +236,7 @@ async function prepare(store: Store): Promise<void> {
   keep({ ...userCredential('Ostermere hands', sampleWriter), purpose: 'write' });
   saveMailServer(store, demoMail, '');
   saveScope(db, demoScope);
-  writeDemoFirmware(db, demoPerson.name, new Date().toISOString());
+  writeDemoFirmware(store, demoPerson.name, new Date().toISOString());
   await addPerson(db, demoPerson.name, demoPerson.password, 'administrator');
 }
 

@@ -1,6 +1,7 @@
 import { backupJob } from './backupJob';
 import { captureJob } from './captureJob';
 import { credentialTestJob } from './credentialTestJob';
+import { imagesJob } from './imagesJob';
 import type { JobKind } from './jobKind';
 import { portActJob, portLookJob } from './portJobs';
 import { surveyJob } from './surveyJob';
@@ -13,4 +14,5 @@ export const jobKinds: readonly JobKind[] = [
   portActJob,
   backupJob,
   captureJob,
+  imagesJob,
 ];

@@ -1,6 +1,7 @@
 import type { Cover } from '../cover/cover';
 import { formatBytes } from '../values/quantity';
 import type { Severity } from './advisories/advisory';
+import { mayBeSent, type ImageStanding } from './image';
 import { isSameLine, mayBeTarget, type CatalogueRelease } from './catalogue';
 import type { Component, ComponentKind } from './components';
 import { naturalOrder, type ReleaseOrder } from './scheme';
@@ -42,8 +43,12 @@ export interface ReadinessAround {
   unsaved?: string;
   /** whole days since it answered last; null where it never did */
   answeredDaysAgo?: number | null;
+  /** how its clock is wrong; empty where it is not */
+  clock?: string;
   /** why nobody is to touch it now; empty where nothing forbids it */
   maintenance?: string;
+  /** how the image of the target stands; null where the catalogue names none */
+  image?: ImageStanding | null;
   /** for whom it waits; empty where its turn has come */
   waits?: string;
   /** what is known to be wrong with what runs, and with the target */
@@ -72,6 +77,8 @@ export interface ReadinessReason {
     | 'cover'
     | 'configuration'
     | 'answer'
+    | 'clock'
+    | 'image'
     | 'maintenance'
     | 'stage'
     | 'advisory'
@@ -173,6 +180,7 @@ class Judge {
     this.#others(entry);
     this.#way(entry);
     this.#covered(entry);
+    this.#image();
     this.#doFirst();
     return this.#end(
       this.#isBlocked ? 'blocked' : this.#isUnknown ? 'unknown' : this.#hasSteps ? 'ready after' : 'ready',
@@ -228,12 +236,30 @@ class Judge {
     this.#tell('cover', `${words}: it is not entitled to ${this.target}`, 'cover', until, 'contracts');
   }
 
+  /** Whether what would be sent to it is there, and is what it should be. */
+  #image(): void {
+    const { image } = this.around;
+    if (!image) return;
+    const { state, words, needed, have } = image;
+    if (!mayBeSent(state)) this.#hasSteps = true;
+    this.#tell(mayBeSent(state) ? 'fits' : 'image', words, needed, have, 'the folder of images');
+  }
+
   /** What is to be done or waited for, whatever the release. */
   #doFirst(): void {
-    const { unsaved = '', maintenance = '', waits = '' } = this.around;
+    const { unsaved = '', clock = '', maintenance = '', waits = '' } = this.around;
     if (unsaved) {
       this.#hasSteps = true;
       this.#tell('configuration', `save its configuration first: ${unsaved}`, 'all saved', unsaved);
+    }
+    if (clock) {
+      this.#hasSteps = true;
+      this.#tell(
+        'clock',
+        `set its clock first, which ${clock}: windows and certificates go by it`,
+        'the right time',
+        clock,
+      );
     }
     if (maintenance) {
       this.#hasSteps = true;

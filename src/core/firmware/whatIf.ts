@@ -11,6 +11,8 @@ export const obstacles = [
   'component',
   'mixed',
   'configuration',
+  'clock',
+  'image',
   'maintenance',
   'stage',
   'answer',

@@ -10,6 +10,7 @@ import { devices } from './list/devices';
 import { endpoints } from './list/endpoints';
 import { exposures } from './list/exposures';
 import { faults } from './list/faults';
+import { images } from './list/images';
 import { ledger } from './list/ledger';
 import { links } from './list/links';
 import { machines } from './list/machines';
@@ -51,6 +52,7 @@ const list = [
   faults,
   components,
   releases,
+  images,
   readiness,
   advisories,
   exposures,

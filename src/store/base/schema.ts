@@ -450,6 +450,18 @@ export const advisory = sqliteTable('advisory', {
   takenAt: text().notNull(),
 });
 
+/** Images that lie in the folder of images, as they were when it was looked at last. */
+export const imageFile = sqliteTable('image_file', {
+  name: text().primaryKey(),
+  bytes: integer().notNull(),
+  /** milliseconds since the epoch, as the file system tells it */
+  changedAt: real().notNull(),
+  /** SHA-256; empty until it is read */
+  hash: text().notNull(),
+  /** why it could not be read */
+  mistake: text().notNull(),
+});
+
 /** The releases that should run. */
 export const releaseTarget = sqliteTable('release_target', {
   /** for what it is */

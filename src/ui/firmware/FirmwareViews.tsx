@@ -8,6 +8,7 @@ const views = [
   { of: 'runs', words: 'What runs' },
   { of: 'targets', words: 'Targets' },
   { of: 'releases', words: 'Catalogue' },
+  { of: 'images', words: 'Images' },
   { of: 'advisories', words: 'Advisories' },
   { of: 'waves', words: 'Waves' },
 ] as const;

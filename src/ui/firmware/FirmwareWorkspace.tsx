@@ -4,6 +4,7 @@ import { useView } from '../lib/useView';
 import { AdvisoriesView } from './advisories/AdvisoriesView';
 import { CatalogueView } from './catalogue/CatalogueView';
 import './firmware.css';
+import { ImagesView } from './images/ImagesView';
 import { ReadinessView } from './readiness/ReadinessView';
 import { RunsView } from './runs/RunsView';
 import { TargetsView } from './targets/TargetsView';
@@ -19,6 +20,8 @@ export function FirmwareWorkspace() {
       return <TargetsView />;
     case 'releases':
       return <CatalogueView />;
+    case 'images':
+      return <ImagesView />;
     case 'waves':
       return <WavesView />;
     case 'advisories':

@@ -31,6 +31,7 @@ export const releases = thing('releases', {
     ['others', 'text', 'Other parts', 'Needs', 130, 'l'],
     ['needsCover', 'boolean', 'Needs cover', 'Needs', 95],
     ['image', 'text', 'Image', 'Image', 180],
+    ['imageState', 'text', 'Image here', 'Image', 120, 'v'],
     ['imageBytes', 'bytes', 'Image size', 'Image', 85],
     ['imageHash', 'text', 'SHA-256', 'Image', 160],
     ['fixes', 'text', 'Mends', 'Use', 150, 'l'],

@@ -1,5 +1,5 @@
 import { worstCover, type Cover, type CoverIndex } from '../../../core/cover/cover';
-import type { DeviceFacts } from '../../../core/estate/facts';
+import type { DeviceFacts, FaultFacts } from '../../../core/estate/facts';
 import { FilterError } from '../../../core/filter/filterNode';
 import {
   judgeReadiness,
@@ -7,15 +7,18 @@ import {
   type OpenAdvisory,
   type ReadinessReason,
 } from '../../../core/firmware/readiness';
+import { imagesByName, imageStanding, type ImageStanding } from '../../../core/firmware/image';
 import { TargetIndex, targetKey, targetScope, type ReleaseTarget } from '../../../core/firmware/target';
 import { naturalOrder } from '../../../core/firmware/scheme';
 import { maintenanceState } from '../../../core/groups/maintenance';
 import { daysBetween } from '../../../core/values/day';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import type { Db } from '../../../store/base/database';
+import { factsAsOf } from '../../../store/base/facts';
 import { lastAnswers } from '../../../store/base/latestOutcomes';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { deviceFilter } from '../../../store/deviceFilter';
+import { readImages } from '../../../store/images';
 import { readMaintenance } from '../../../store/maintenance';
 import { readTargets } from '../../../store/targets';
 import { Calendar } from '../calendar';
@@ -49,6 +52,7 @@ export function readinessBy(
   const stages = new TargetStages(db, survey, aimed, meant, calendar.momentOf);
   const around = new Around(db, survey, calendar, cover, meant);
   const exposures = new Exposures(db);
+  const images = new TargetImages(db, lines);
   const volatiles = latestVolatile(db, survey, devices);
   const parts = partsByDevice(all);
   const wanted = devices ? new Set(devices) : null;
@@ -76,6 +80,7 @@ export function readinessBy(
         order,
         {
           ...around.of(placed),
+          image: images.of(line, target.release),
           waits: stages.waits(placed, target),
           reviewOn: target.reviewOn,
           advisories: {
@@ -151,11 +156,38 @@ function filterOf(db: Db, where: string): ReturnType<typeof deviceFilter> {
   }
 }
 
+/** How the images of targets stand. Where there is none at all, nobody keeps them here, and they are not judged. */
+class TargetImages {
+  readonly #files: ReturnType<typeof imagesByName>;
+  readonly #known = new Map<string, ImageStanding | null>();
+
+  constructor(
+    db: Db,
+    readonly lines: ReleaseLines,
+  ) {
+    this.#files = imagesByName(readImages(db));
+  }
+
+  of(line: PlacedComponent['line'], release: string): ImageStanding | null {
+    if (this.#files.size === 0) return null;
+    const own = this.lines.of(line);
+    const key = [line.vendor, line.product, line.kind, release].join('\t');
+    let known = this.#known.get(key);
+    if (known === undefined) {
+      const entry = own?.catalogue.find((one) => own.order.compare(one.release, release) === 0);
+      this.#known.set(key, (known = entry ? imageStanding(entry, this.#files) : null));
+    }
+    return known;
+  }
+}
+
 /** What decides beside the device itself: cover, what is saved, when it answered, who works at it. */
 class Around {
   readonly #day: string;
   readonly #answered: ReadonlyMap<number, number>;
   readonly #works: readonly { where: string; reason: string; until: string | null }[];
+  /** how the clocks of devices are wrong */
+  readonly #clocks: ReadonlyMap<number, string>;
   #index: CoverIndex | null = null;
 
   constructor(
@@ -168,6 +200,11 @@ class Around {
     const moment = calendar.momentOf(survey);
     this.#day = moment.slice(0, 10);
     this.#answered = lastAnswers(db, survey);
+    this.#clocks = new Map(
+      factsAsOf<FaultFacts>(db, 'fault', survey)
+        .filter(({ content }) => content.subsystem === 'clock')
+        .map(({ deviceId, content }) => [deviceId, content.message]),
+    );
     this.#works = readMaintenance(db).filter((one) => maintenanceState(one, moment) === 'now');
   }
 
@@ -180,6 +217,7 @@ class Around {
       cover: this.#coverOf(device, component.serial),
       unsaved:
         component.kind === 'system' && device.unsavedConfiguration === 'not saved' ? 'not all of it is saved' : '',
+      clock: this.#clocks.get(deviceId) ?? '',
       answeredDaysAgo: answered === '' ? null : daysBetween(answered, this.#day),
       maintenance: work
         ? `${work.reason}${work.until ? `, until ${work.until.slice(0, 16).replace('T', ' ')} UTC` : ''}`

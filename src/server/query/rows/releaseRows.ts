@@ -1,6 +1,8 @@
+import { imagesByName, imageStanding } from '../../../core/firmware/image';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { releaseKey } from '../../../store/edits/releases';
 import { readCatalogue } from '../../../store/catalogue';
+import { readImages } from '../../../store/images';
 import { readTargets } from '../../../store/targets';
 import { targetScope } from '../../../core/firmware/target';
 import { ReleaseLines } from './componentLines';
@@ -21,6 +23,7 @@ export const releases: Builder = ({ db, survey, components }) => {
     runs.set(key, (runs.get(key) ?? 0) + 1);
   }
   const targets = readTargets(db);
+  const files = imagesByName(readImages(db));
   return readCatalogue(db)
     .map((entry) => {
       const key = releaseKey(entry);
@@ -38,6 +41,7 @@ export const releases: Builder = ({ db, survey, components }) => {
         others: entry.others.map(({ component, release }) => `${component} = ${release}`),
         runs: runs.get(key) ?? 0,
         targetOf: own.map((one) => targetScope(one) || 'all'),
+        imageState: files.size === 0 ? '' : (imageStanding(entry, files)?.state ?? ''),
         isNewest:
           lines.of({ vendor: entry.vendor, product: entry.family, kind: entry.component })?.newest === entry.release,
       };

@@ -26,6 +26,7 @@ import { faults, machines, services, software } from './hostRows';
 import { latestVolatile } from '../../../store/base/volatileValues';
 import { Calendar } from '../calendar';
 import { readiness } from './readinessRows';
+import { images } from './imageRows';
 import { releases } from './releaseRows';
 import { networks, peers, routes, virtualRouters } from './routingRows';
 import { Ways } from '../../../store/base/ways';
@@ -55,6 +56,7 @@ export const builders: Record<Exclude<ThingName, 'ports' | 'endpoints' | 'contra
   applications,
   components,
   releases,
+  images,
   advisories,
   exposures,
   software,

@@ -38,13 +38,14 @@ import { RowsTable, type ThingTable } from './thingTable';
 /** Things that have no rows of another moment to be held against. */
 const unmarked = new Set<ThingName>(['changes', 'visits']);
 /** Things that are there before any survey: contracts, and what captures and exporters tell. */
-const beforeSurveys = new Set<ThingName>(['contracts', 'conversations', 'releases', 'advisories']);
+const beforeSurveys = new Set<ThingName>(['contracts', 'conversations', 'releases', 'images', 'advisories']);
 /** Things in which targets and the catalogue take part: they are good only until something is written. */
 const followSettings = new Set<ThingName>([
   'readiness',
   'services',
   'components',
   'releases',
+  'images',
   'advisories',
   'exposures',
 ]);

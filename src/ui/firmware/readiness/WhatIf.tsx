@@ -31,6 +31,8 @@ const doneWords: Readonly<Record<Obstacle, string>> = {
   component: 'other parts done',
   mixed: 'supervisors and stacks made one',
   configuration: 'configurations saved',
+  clock: 'clocks set',
+  image: 'images there',
   maintenance: 'works over',
   stage: 'try-outs over',
   answer: 'all asked again',
