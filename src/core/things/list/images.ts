@@ -11,17 +11,18 @@ export const images = thing('images', {
   fields: [
     ['name', 'text', 'Image', 'Image', 240, 's'],
     ['state', 'text', 'How it stands', 'Image', 130, 'sv'],
+    ['words', 'text', 'Which means', 'Image', 320],
     ['family', 'text', 'Family or part', 'Release', 130, 's'],
     ['component', 'text', 'Component', 'Release', 130, 'v'],
     ['release', 'release', 'Release', 'Release', 100, 's'],
+    ['targetOf', 'text', 'Target of', 'Release', 120, 'sl'],
     ['bytes', 'bytes', 'Size', 'Image', 90, 's'],
     ['hash', 'text', 'SHA-256', 'Image', 200, 's'],
     ['neededHash', 'text', 'SHA-256 of the catalogue', 'Release', 200],
     ['neededBytes', 'bytes', 'Size in the catalogue', 'Release', 120],
-    ['words', 'text', 'In words', 'Image', 320],
   ],
   script: ['name', 'state', 'family', 'component', 'release', 'bytes', 'hash', 'neededBytes', 'neededHash', 'words'],
-  words: ({ words }) => words('name', 'state'),
+  words: ({ text }) => text('name'),
   near: ({ row }) =>
     row.release
       ? [['the release', 'releases', `${term('family', row.family)} ${term('release', row.release)}`] as Near]

@@ -1,15 +1,22 @@
-import type { CatalogueRelease } from '../../../core/firmware/catalogue';
+import { isSameLine, type CatalogueRelease } from '../../../core/firmware/catalogue';
 import { imagesByName, imageStanding } from '../../../core/firmware/image';
+import { targetScope } from '../../../core/firmware/target';
 import { compareNaturally } from '../../../core/values/naturalOrder';
 import { readCatalogue } from '../../../store/catalogue';
 import { readImages } from '../../../store/images';
+import { readTargets } from '../../../store/targets';
 import type { Builder } from './rowBuilder';
 
 /** Images of the releases that the catalogue names, and what else lies in their folder. */
 export const images: Builder = ({ db }) => {
   const files = imagesByName(readImages(db));
+  const targets = readTargets(db);
   const named = readCatalogue(db).filter(({ image }) => image !== '');
   const known = new Set(named.map(({ image }) => image));
+  const targetsOf = (entry: CatalogueRelease) =>
+    targets
+      .filter((one) => isSameLine(one, entry) && one.release === entry.release)
+      .map((one) => targetScope(one) || 'all');
   const rows = named.flatMap((entry) => {
     const standing = imageStanding(entry, files);
     if (!standing) return [];
@@ -34,6 +41,7 @@ export const images: Builder = ({ db }) => {
       family: entry?.family ?? '',
       component: entry?.component ?? '',
       release: entry?.release ?? '',
+      targetOf: entry ? targetsOf(entry) : [],
       bytes: file?.bytes ?? null,
       hash: file?.hash ?? '',
       neededHash: entry?.imageHash ?? '',
