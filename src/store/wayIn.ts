@@ -1,5 +1,6 @@
 import { desc, eq } from 'drizzle-orm';
 import type { DeviceFacts } from '../core/estate/facts';
+import { wayNames } from '../core/estate/ways';
 import type { ScopeText } from '../core/estate/scope';
 import type { Db } from './base/database';
 import { openFact } from './base/facts';
@@ -9,20 +10,27 @@ import { listScopes } from './scopes';
 /** How a device is reached to be acted on. */
 export interface WayIn {
   device: DeviceFacts;
-  /** where its SNMP agent is, as the network calls it */
+  /** where what is asked for answers, as the network calls it */
   address: string;
   scope: ScopeText;
 }
 
 /** The way by which a device can be acted on: its agent's address, and the newest of the saved scopes by which it was surveyed. @returns the way, or why there is none and what to do */
-export function wayIn(db: Db, deviceId: number): WayIn | { reason: string; remedy: string } {
+export function wayIn(
+  db: Db,
+  deviceId: number,
+  kind: 'snmp' | 'redfish' | 'restconf' = 'snmp',
+): WayIn | { reason: string; remedy: string } {
   const device = openFact<DeviceFacts>(db, 'device', deviceId, 'device');
   if (!device) return { reason: 'the device is not in the newest survey', remedy: 'Survey it again.' };
-  const agent = device.interfaces?.find(({ kind }) => kind === 'snmp');
-  if (device.interfaces && !agent)
+  const agent = device.interfaces?.find((one) => one.kind === kind);
+  if ((device.interfaces || kind !== 'snmp') && !agent)
     return {
-      reason: `${device.name} has no SNMP agent`,
-      remedy: 'Ports are acted on by SNMP: switch it on, and survey again.',
+      reason: `${device.name} has no ${kind === 'snmp' ? 'SNMP agent' : wayNames[kind]}`,
+      remedy:
+        kind === 'snmp'
+          ? 'Ports are acted on by SNMP: switch it on, and survey again.'
+          : 'Switch it on, and survey again.',
     };
   const surveyed = db
     .selectDistinct({ scopeId: survey.scopeId, name: survey.scopeName, id: survey.id })
@@ -46,9 +54,8 @@ export function wayIn(db: Db, deviceId: number): WayIn | { reason: string; remed
   const scope = scopes.find(({ writeCredentials }) => writeCredentials.length > 0);
   if (!scope)
     return {
-      reason: `the scope “${newest.name}” has no credential for acting on ports`,
-      remedy:
-        'An administrator adds an SNMP v3 user that may write, used for acting on ports, and chooses it in the scope.',
+      reason: `the scope “${newest.name}” has no credential for acting on ${kind === 'snmp' ? 'ports' : 'devices'}`,
+      remedy: `An administrator adds ${kind === 'snmp' ? 'an SNMP v3 user that may write, used for acting on ports,' : `a ${wayNames[kind]} user that is used for acting on devices`} and chooses it in the scope.`,
     };
   if (scope.collectors.length > 0)
     return {

@@ -56,6 +56,11 @@ export class RedfishService implements ResourceSource {
     return (await this.#client.ask(path, { headers: this.#headers })).body;
   }
 
+  /** Changes something: it is sent once, whatever comes of it. @throws ResourceError */
+  async post(path: string, body: Json): Promise<Json> {
+    return (await this.#client.ask(path, { method: 'POST', headers: this.#headers, body })).body;
+  }
+
   async close(): Promise<void> {
     try {
       if (this.#session) await this.#client.ask(this.#session, { method: 'DELETE', headers: this.#headers });

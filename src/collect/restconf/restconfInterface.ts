@@ -1,4 +1,5 @@
 import { wayNames } from '../../core/estate/ways';
+import type { Json } from '../../core/resources/json';
 import type { LoginCredential } from '../../core/estate/credential';
 import {
   harvestFromRestconf,
@@ -8,10 +9,11 @@ import {
 } from '../../core/resources/restconf';
 import { HttpsClient, type ClientOptions, type ServicePlace } from '../https/httpsClient';
 import { isPassing, ResourceError } from '../https/resourceSource';
-import type { VendorInterface } from '../interfaces/vendorInterface';
+import type { OpenInterface, VendorInterface } from '../interfaces/vendorInterface';
 import { inParallel } from '../inParallel';
 
-const accept = { accept: 'application/yang-data+json' };
+const yangJson = 'application/yang-data+json';
+const accept = { accept: yangJson };
 const atOnce = 2;
 
 /** Where the RESTCONF root is, told openly at a well-known place (RFC 8040 section 3.1); null where there is none. @throws ResourceError */
@@ -43,36 +45,59 @@ async function probe(place: ServicePlace, options: ClientOptions): Promise<boole
   }
 }
 
+/** A service that was logged in to, by paths from its root. What changes something is sent once. */
+export interface RestconfCaller {
+  get(path: string): Promise<Json>;
+  post(path: string, body: Json): Promise<Json>;
+}
+
 /** RESTCONF with the IETF's models (RFC 8040). */
 export const restconfInterface: VendorInterface = {
   kind: 'restconf',
   credentialKind: 'restconf',
   name: wayNames.restconf,
   probe,
-  open: async (place, options, { user, password }: LoginCredential) => {
-    const client = new HttpsClient(place, options);
-    const headers = { ...accept, authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}` };
-    try {
-      const root = await findRoot(client);
-      if (root === null) throw new ResourceError('absent', 'has no RESTCONF root');
-      // says at once whether it is let in
-      await client.ask(root, { headers });
-      return {
-        read: async (context) => {
-          const harvest = harvestFromRestconf(await readResources(client, root, headers), context);
-          return harvest && { report: { ...withInterface(context.interpret(harvest), context) }, parts: harvest.parts };
-        },
-        // written from the root of all data, wherever this device has it
-        resource: async (path) =>
-          (await client.ask(`${root}${path.replace(/^\/restconf(?=\/)/, '')}`, { headers })).body,
-        close: () => Promise.resolve(client.close()),
-      };
-    } catch (error) {
-      client.close();
-      throw error;
-    }
-  },
+  open: openRestconf,
 };
+
+/** A RESTCONF service that lets us in, to be read, and asked and told by path from its root. @throws ResourceError */
+export async function openRestconf(
+  place: ServicePlace,
+  options: ClientOptions,
+  { user, password }: LoginCredential,
+): Promise<OpenInterface & { caller: RestconfCaller }> {
+  const client = new HttpsClient(place, options);
+  const headers = { ...accept, authorization: `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}` };
+  try {
+    const root = await findRoot(client);
+    if (root === null) throw new ResourceError('absent', 'has no RESTCONF root');
+    // says at once whether it is let in
+    await client.ask(root, { headers });
+    return {
+      read: async (context) => {
+        const harvest = harvestFromRestconf(await readResources(client, root, headers), context);
+        return harvest && { report: { ...withInterface(context.interpret(harvest), context) }, parts: harvest.parts };
+      },
+      // written from the root of all data, wherever this device has it
+      resource: async (path) => (await client.ask(`${root}${path.replace(/^\/restconf(?=\/)/, '')}`, { headers })).body,
+      caller: {
+        get: async (path) => (await client.ask(`${root}${path}`, { headers })).body,
+        post: async (path, told) =>
+          (
+            await client.ask(`${root}${path}`, {
+              method: 'POST',
+              headers: { ...headers, 'content-type': yangJson },
+              body: told,
+            })
+          ).body,
+      },
+      close: () => Promise.resolve(client.close()),
+    };
+  } catch (error) {
+    client.close();
+    throw error;
+  }
+}
 
 /** Every resource of the models; one that the device does not have is left out, one that broke off is named. */
 async function readResources(

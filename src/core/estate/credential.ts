@@ -28,6 +28,8 @@ export interface LoginCredential extends Guarded {
   kind: 'redfish' | 'restconf' | 'controller';
   user: string;
   password: string;
+  /** reading, where nothing is said */
+  purpose?: CredentialPurpose;
 }
 
 /** Whether a credential is kept for acting on equipment. */

@@ -2,6 +2,15 @@ import * as yup from 'yup';
 import { approvalMistake } from './approval';
 import { authProtocols, credentialKinds, credentialPurposes, privProtocols, type Credential } from './credential';
 
+const purposeText = () =>
+  yup
+    .string()
+    .oneOf(
+      [...credentialPurposes],
+      ({ value: given }) => `“${String(given)}” is no purpose: use ${credentialPurposes.join(' or ')}`,
+    )
+    .optional();
+
 const notAPort = ({ value }: { value?: unknown }) => `${String(value)} is no port: they go from 1 to 65535`;
 const password = (what: string) =>
   yup.string().required(`${what} is missing`).min(8, `${what} needs at least 8 characters (RFC 3414)`);
@@ -76,21 +85,14 @@ export const credentialSchema = yup.lazy((value: unknown) => {
             (priv, context) => !priv || Boolean((context.parent as { auth?: unknown }).auth),
           ),
         context: yup.string().max(32).optional(),
-        purpose: yup
-          .string()
-          .oneOf(
-            [...credentialPurposes],
-            ({ value: given }) => `“${String(given)}” is no purpose: use ${credentialPurposes.join(' or ')}`,
-          )
-          .optional()
-          .test(
-            'guarded',
-            'A user who writes needs authentication and privacy',
-            (purpose, context) =>
-              purpose !== 'write' ||
-              (Boolean((context.parent as { auth?: unknown }).auth) &&
-                Boolean((context.parent as { priv?: unknown }).priv)),
-          ),
+        purpose: purposeText().test(
+          'guarded',
+          'A user who writes needs authentication and privacy',
+          (purpose, context) =>
+            purpose !== 'write' ||
+            (Boolean((context.parent as { auth?: unknown }).auth) &&
+              Boolean((context.parent as { priv?: unknown }).priv)),
+        ),
       })
       .noUnknown();
   }
@@ -100,6 +102,7 @@ export const credentialSchema = yup.lazy((value: unknown) => {
         ...common,
         user: yup.string().required('The user is missing'),
         password: yup.string().required('The password is missing'),
+        purpose: purposeText(),
       })
       .noUnknown();
   return yup.object(common);

@@ -4,6 +4,7 @@ import type { FaceplatePlan } from '../layout/faceplateRows';
 import type { PhysicalClass, PhysicalRow } from '../mib/entity';
 import type { SystemGroup } from '../mib/system';
 import type { Reading } from './reading';
+import type { UpdateOverRestconf } from './updateOverRestconf';
 
 /**
  * The rule by which a device is recognised and its extra facts are read. Signatures are data files;
@@ -54,6 +55,8 @@ export interface Signature {
    * `name` is what the context, or what follows `@` in the community, is called; `{vlan}` stands for the number.
    */
   contexts?: { of: 'logical entities' } | { of: 'vlans'; name: string };
+  /** how its firmware is changed, where no standard says it */
+  update?: { restconf: UpdateOverRestconf };
   /** how ports stand on the metal; derived from names when absent */
   faceplate?: FaceplatePlan;
 }

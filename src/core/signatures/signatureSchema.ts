@@ -4,6 +4,7 @@ import { physicalClasses } from '../mib/entity';
 import { readingSchema } from './reading';
 import { patternMistake } from '../values/linearPattern';
 import { extraFacts, type Signature } from './signature';
+import { updateOverRestconfSchema } from './updateOverRestconf';
 
 const pattern = () =>
   yup
@@ -109,6 +110,7 @@ export const signatureSchema = yup
       .object({ of: yup.string().oneOf(['logical entities', 'vlans']).required(), name: yup.string() })
       .noUnknown()
       .default(undefined),
+    update: yup.object({ restconf: updateOverRestconfSchema.required() }).noUnknown().default(undefined),
     faceplate: yup
       .object({ rows: yup.number().oneOf([1, 2]).required(), groupOf: yup.number().integer().positive() })
       .noUnknown()

@@ -48,6 +48,8 @@ export class JsonService {
     readonly address: string,
     readonly port: number,
     readonly answer: (request: ServiceRequest) => ServiceAnswer,
+    /** while it starts anew, nobody is heard */
+    readonly isAway: () => boolean = () => false,
   ) {}
 
   listen(certificate: SelfSigned): Promise<void> {
@@ -86,6 +88,7 @@ export class JsonService {
       response.writeHead(403).end();
       return;
     }
+    if (this.isAway()) return void response.destroy();
     if (mute && mute.times-- > 0) return;
     if (deaf?.test(url.pathname)) return;
     if (busy && busy.times > 0) {

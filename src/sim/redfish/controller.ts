@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { selfSigned, type SelfSigned } from '../https/certificate';
+import type { UpdateBay } from './updateBay';
 import { basicLogin, JsonService, type ServiceAnswer, type ServiceRequest } from '../https/jsonService';
 
 export interface ControllerSetup {
@@ -23,8 +24,15 @@ export class ManagementController {
   constructor(
     readonly setup: ControllerSetup,
     public tree: Map<string, Record<string, unknown>>,
+    /** how it takes images; one without takes none */
+    readonly updates: UpdateBay | null = null,
   ) {
-    this.service = new JsonService(setup.address, setup.port, (request) => this.#answer(request));
+    this.service = new JsonService(
+      setup.address,
+      setup.port,
+      (request) => this.#answer(request),
+      () => this.updates?.isAway ?? false,
+    );
   }
 
   async listen(certificate?: SelfSigned): Promise<void> {
@@ -53,6 +61,10 @@ export class ManagementController {
       for (const [token, id] of this.#tokens) if (path.endsWith(`/${id}`)) this.#tokens.delete(token);
       return { status: 204 };
     }
+    if (this.updates && request.method === 'POST' && path.endsWith('/Actions/SimpleUpdate')) {
+      const { status, task } = this.updates.simpleUpdate(request.body);
+      return { status, ...(task && { headers: { location: task }, body: { '@odata.id': task } }) };
+    }
     if (request.method !== 'GET') return { status: 405 };
     return this.#resource(path, request);
   }
@@ -79,8 +91,17 @@ export class ManagementController {
     return false;
   }
 
+  #withUpdates(path: string): Record<string, unknown> | undefined {
+    const own = this.tree.get(path);
+    if (!this.updates) return own;
+    if (/^\/redfish\/v1\/(Managers|Systems)\/[^/]+$/.test(path) && own)
+      return { ...own, LastResetTime: this.updates.resetAt.toISOString() };
+    const told = this.updates.resource(path);
+    return told ? { ...own, ...told } : own;
+  }
+
   #resource(path: string, { query }: ServiceRequest): ServiceAnswer {
-    const resource = this.tree.get(path);
+    const resource = this.#withUpdates(path);
     if (!resource)
       return {
         status: 404,

@@ -1,4 +1,5 @@
 import { selfSigned, type SelfSigned } from '../https/certificate';
+import type { ImageFlash } from './imageFlash';
 import { basicLogin, JsonService, type ServiceAnswer, type ServiceRequest } from '../https/jsonService';
 
 export interface RestconfSetup {
@@ -18,8 +19,15 @@ export class RestconfDevice {
   constructor(
     readonly setup: RestconfSetup,
     public data: Record<string, object>,
+    /** how it takes images; one without has none of that */
+    readonly flash: ImageFlash | null = null,
   ) {
-    this.service = new JsonService(setup.address, setup.port, (request) => this.#answer(request));
+    this.service = new JsonService(
+      setup.address,
+      setup.port,
+      (request) => this.#answer(request),
+      () => this.flash?.isAway ?? false,
+    );
   }
 
   async listen(certificate?: SelfSigned): Promise<void> {
@@ -28,6 +36,20 @@ export class RestconfDevice {
 
   close(): Promise<void> {
     return this.service.close();
+  }
+
+  /** What runs, and since when, follows from its images. */
+  #withFlash(flash: ImageFlash): Record<string, object> {
+    const state = this.data['ietf-system:system-state'] as { platform?: object } | undefined;
+    return {
+      ...this.data,
+      'ietf-system:system-state': {
+        ...state,
+        platform: { ...state?.platform, 'os-release': flash.release },
+        clock: { 'current-datetime': new Date().toISOString(), 'boot-datetime': flash.bootedAt.toISOString() },
+      },
+      'fenmoor-images:images': flash.state(),
+    };
   }
 
   #answer(request: ServiceRequest): ServiceAnswer {
@@ -53,8 +75,13 @@ export class RestconfDevice {
         headers: type,
         body: { 'ietf-restconf:restconf': { data: {}, operations: {}, 'yang-library-version': '2019-01-04' } },
       };
+    if (this.flash && request.method === 'POST') {
+      const [, name] = /\/operations\/fenmoor-images:([\w-]+)$/.exec(request.path) ?? [];
+      const told = JSON.parse(request.body || '{}') as Record<string, Record<string, string>>;
+      return { status: this.flash.operate(name ?? '', told['fenmoor-images:input'] ?? {}), headers: type };
+    }
     const resource = request.path.slice(`${root}/data/`.length);
-    const body = this.data[resource];
+    const body = this.flash ? this.#withFlash(this.flash)[resource] : this.data[resource];
     return body
       ? { status: 200, headers: type, body: { [resource]: body } }
       : {

@@ -462,6 +462,65 @@ export const imageFile = sqliteTable('image_file', {
   mistake: text().notNull(),
 });
 
+/** Upgrades that somebody had done, each of some devices. */
+export const upgrade = sqliteTable('upgrade', {
+  id: integer().primaryKey({ autoIncrement: true }),
+  name: text().notNull(),
+  who: text().notNull(),
+  at: text().notNull(),
+  state: text({ enum: ['to be approved', 'running', 'paused', 'stopped', 'ended'] }).notNull(),
+  /** why it stopped */
+  reason: text().notNull().default(''),
+  /** devices that are away at the same time, and failures after which no more are begun */
+  atOnce: integer().notNull(),
+  stopAfter: integer().notNull(),
+  approvedBy: text(),
+  approvedAt: text(),
+  endedAt: text(),
+});
+
+/** What is done to one component of a device, and how far that is. */
+export const upgradeCourse = sqliteTable(
+  'upgrade_course',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    upgradeId: integer().notNull(),
+    deviceId: integer().notNull(),
+    device: text().notNull(),
+    component: text().notNull(),
+    /** which part, where there are several of the kind */
+    name: text().notNull(),
+    /** by which its image is fetched: nobody guesses it */
+    word: text().notNull().unique(),
+    course: text({ mode: 'json' }).notNull(),
+    /** what it was held against, and what of that was not there any more */
+    before: text({ mode: 'json' }),
+    after: text({ mode: 'json' }),
+    lost: text({ mode: 'json' }),
+    begunAt: text(),
+    endedAt: text(),
+  },
+  (table) => [index('upgrade_course_of').on(table.upgradeId)],
+);
+
+/** Every request that changed something, written down before it went out. */
+export const upgradeRequest = sqliteTable(
+  'upgrade_request',
+  {
+    id: integer().primaryKey({ autoIncrement: true }),
+    courseId: integer().notNull(),
+    at: text().notNull(),
+    method: text().notNull(),
+    path: text().notNull(),
+    /** as it went out, but for the word of its image */
+    body: text({ mode: 'json' }),
+    /** null where nothing was heard of it */
+    answer: text(),
+    answeredAt: text(),
+  },
+  (table) => [index('upgrade_request_of').on(table.courseId)],
+);
+
 /** The releases that should run. */
 export const releaseTarget = sqliteTable('release_target', {
   /** for what it is */

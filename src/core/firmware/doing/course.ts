@@ -144,15 +144,25 @@ export interface Turn {
 /**
  * What follows from how far a course is and what the device says now. It is asked again and again, by whoever is there: it goes by what the device says, and never sends a second time what the device shows to have taken.
  * @param seen null where it does not answer
+ * @param trouble why it does not, as far as that is known
  */
-export function nextTurn(course: Course, seen: Seen | null, ways: Ways, now: number, patience = usualPatience): Turn {
+export function nextTurn(
+  course: Course,
+  seen: Seen | null,
+  ways: Ways,
+  now: number,
+  patience = usualPatience,
+  trouble = '',
+): Turn {
   if (course.phase === 'ended') return { course, act: 'end' };
-  return seen ? answered({ ...course, silentSince: null }, seen, ways, now, patience) : silent(course, now, patience);
+  return seen
+    ? answered({ ...course, silentSince: null }, seen, ways, now, patience)
+    : silent(course, now, patience, trouble);
 }
 
 const isRestarting = ({ phase }: Course): boolean => ['starting', 'away', 'comparing'].includes(phase);
 
-function silent(before: Course, now: number, { answer, back }: Patience): Turn {
+function silent(before: Course, now: number, { answer, back }: Patience, trouble: string): Turn {
   const course = { ...before, silentSince: before.silentSince ?? now };
   const silentMs = now - (course.silentSince ?? now);
   // one that starts by itself was told so with the copy
@@ -160,7 +170,12 @@ function silent(before: Course, now: number, { answer, back }: Patience): Turn {
   if (!mayBeAway)
     return silentMs < answer
       ? wait(course)
-      : end(course, 'untouched', 'it does not answer', 'Look why, and begin it again: nothing was sent.');
+      : end(
+          course,
+          'untouched',
+          trouble || 'it does not answer',
+          'Look why, and begin it again: nothing was sent.',
+        );
   const away: Course = isRestarting(course) ? { ...course, phase: 'away' } : course;
   if (silentMs < back) return wait(away);
   return end(
@@ -188,6 +203,10 @@ function answered(course: Course, seen: Seen, ways: Ways, now: number, patience:
       return isThere ? { course, act: 'compare' } : onTheOld(course, seen);
   }
 }
+
+/** The file with which the release starts that a course is for. */
+export const startFile = (course: Course, { images }: Pick<Seen, 'images'>): string =>
+  lies(course, images)?.file ?? course.image.file;
 
 /** Nothing was sent so far: is all as it was when this was planned? */
 function checked(course: Course, { running, startedAs, images, freeBytes }: Seen): Turn {
@@ -260,7 +279,7 @@ function copied(before: Course, seen: Seen, ways: Ways, now: number, patience: P
       return end(course, 'untouched', 'its window is over, and it was not restarted', 'Give it another window.');
   }
   if (course.start === 'restart') {
-    if (!ways.hasNext || seen.next === before.image.file) return wait(course);
+    if (!ways.hasNext) return wait(course);
     return setNext(course, seen, now, patience);
   }
   return starting({ ...course, phase: 'starting' }, seen, ways, now, patience);
@@ -280,7 +299,7 @@ function startingItself(course: Course, now: number, { back }: Patience): Turn {
 }
 
 function setNext(course: Course, seen: Seen, now: number, { effect }: Patience): Turn {
-  const file = lies(course, seen.images)?.file ?? course.image.file;
+  const file = startFile(course, seen);
   if (seen.next === file) return wait(course);
   if (course.nextSent !== null && now - course.nextSent < effect) return wait(course);
   return { course: { ...course, nextSent: now }, act: 'set next' };
@@ -289,7 +308,7 @@ function setNext(course: Course, seen: Seen, now: number, { effect }: Patience):
 function starting(course: Course, seen: Seen, ways: Ways, now: number, patience: Patience): Turn {
   const { restartSent, restartTries } = course;
   if (startedSince(course, seen)) return onTheOld(course, seen);
-  const file = lies(course, seen.images)?.file ?? course.image.file;
+  const file = startFile(course, seen);
   if (ways.hasNext && seen.next !== file) return setNext(course, seen, now, patience);
   if (restartSent !== null && now - restartSent < patience.effect) return wait(course);
   if (restartTries >= patience.restartTries)
