@@ -1,9 +1,9 @@
 import { randomBytes } from 'node:crypto';
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
 import { newCourse, type Course, type WantedCourse } from '../core/firmware/doing/course';
 import type { Standing } from '../core/firmware/doing/standing';
 import { inTransaction, type Db } from './base/database';
-import { upgrade, upgradeCourse, upgradeRequest } from './base/schema';
+import { job, upgrade, upgradeCourse, upgradeRequest } from './base/schema';
 import { queueJob } from './jobs';
 
 export type KeptUpgrade = typeof upgrade.$inferSelect;
@@ -73,6 +73,15 @@ export function addUpgrade(db: Db, wanted: WantedUpgrade, now = new Date()): num
     return id;
   });
 }
+
+/** Whether an earlier job of the same upgrade is not over: two would send everything twice. */
+export const isDoneByAnother = (db: Db, upgradeId: number, jobId: number): boolean =>
+  db
+    .select({ body: job.body })
+    .from(job)
+    .where(and(eq(job.kind, 'upgrade'), inArray(job.state, ['queued', 'running']), lt(job.id, jobId)))
+    .all()
+    .some(({ body }) => (body as UpgradeJob).upgradeId === upgradeId);
 
 export const readUpgrade = (db: Db, id: number): KeptUpgrade | null =>
   db.select().from(upgrade).where(eq(upgrade.id, id)).get() ?? null;
@@ -160,6 +169,13 @@ export function resumeUpgrade(db: Db, id: number, more: { stopAfter?: number } =
     queueJob(db, 'upgrade', { upgradeId: id } satisfies UpgradeJob, now);
     return true;
   });
+}
+
+/** What is not begun stays as it is; what is under way goes on to its end. */
+export function stopUpgrade(db: Db, id: number, who: string, now = new Date()): boolean {
+  const own = and(eq(upgrade.id, id), inArray(upgrade.state, open));
+  const told = { state: 'stopped' as const, reason: `${who} stopped it`, endedAt: now.toISOString() };
+  return db.update(upgrade).set(told).where(own).run().changes > 0;
 }
 
 /** Whoever planned it does not approve it. @returns whether it began */

@@ -1,15 +1,15 @@
 import type { LoginCredential } from '../../core/estate/credential';
 import { approves } from '../../core/estate/approval';
-import type { DeviceFacts, DeviceReport } from '../../core/estate/facts';
+import type { DeviceReport } from '../../core/estate/facts';
 import { interpret } from '../../core/estate/interpret';
 import { readScope, type Scope } from '../../core/estate/scope';
 import type { Standing } from '../../core/firmware/doing/standing';
 import { translate } from '../../core/values/translation';
 import type { Store } from '../../store/base/database';
-import { openFact } from '../../store/base/facts';
 import { PinnedCertificates } from '../../store/certificates';
 import { openCredentials } from '../../store/credentials';
 import { readSignatures } from '../../store/programFiles';
+import { updateKind } from '../../store/updateKind';
 import type { KeptCourse } from '../../store/upgrades';
 import { wayIn, type WayIn } from '../../store/wayIn';
 import type { ClientOptions, ServicePlace } from '../https/httpsClient';
@@ -23,19 +23,7 @@ import { RestconfUpdate } from './restconfUpdate';
 import type { OpenedForUpdate } from './takeTurn';
 import type { UpdateWay } from './updateWay';
 
-/** By which interface the firmware of a device is changed, or why it cannot be. */
-export function updateKind(store: Store, deviceId: number): { kind: 'redfish' | 'restconf' } | { reason: string } {
-  const device = openFact<DeviceFacts>(store.db, 'device', deviceId, 'device');
-  if (!device) return { reason: 'it is not in the newest survey' };
-  const kinds = new Set(device.interfaces?.map(({ kind }) => kind));
-  if (kinds.has('redfish')) return { kind: 'redfish' };
-  if (!kinds.has('restconf')) return { reason: 'it has neither Redfish nor RESTCONF' };
-  const signature = readSignatures(store.folder).find(({ id }) => id === device.signature);
-  return signature?.update
-    ? { kind: 'restconf' }
-    : { reason: `its signature ${device.signature} does not say how its firmware is changed` };
-}
-
+/** How a device takes an image, by its interface. */
 export const waysOf = (told: ReturnType<typeof updateKind>): UpdateWay['ways'] =>
   'kind' in told && told.kind === 'redfish'
     ? { startsByItself: true, hasNext: false }

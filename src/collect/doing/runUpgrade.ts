@@ -11,7 +11,8 @@ import {
   type KeptCourse,
   type KeptUpgrade,
 } from '../../store/upgrades';
-import { updateKind, waysOf } from './openForUpdate';
+import { updateKind } from '../../store/updateKind';
+import { waysOf } from './openForUpdate';
 import { takeTurn, type OpenedForUpdate } from './takeTurn';
 
 export interface UpgradeAround {
@@ -37,11 +38,11 @@ export async function runUpgrade(store: Store, id: number, signal: AbortSignal, 
   const { pause, lookMs = usualLookMs } = around;
   while (!signal.aborted) {
     const kept = readUpgrade(store.db, id);
-    if (kept?.state !== 'running' && kept?.state !== 'paused') return;
+    if (!kept || kept.state === 'to be approved') return;
     const courses = coursesOf(store.db, id);
     const turns = turnsOf(kept, courses);
     if (turns.length === 0) {
-      if (kept.state === 'paused') return;
+      if (kept.state !== 'running') return;
       return endOf(store, kept, courses);
     }
     await Promise.all(turns.map((one) => turn(store, one, around)));
@@ -55,7 +56,7 @@ const failuresIn = (courses: readonly KeptCourse[]): KeptCourse[] =>
 /** Those under way, and as many more as may begin. */
 function turnsOf({ state, atOnce, stopAfter }: KeptUpgrade, courses: readonly KeptCourse[]): KeptCourse[] {
   const underWay = courses.filter(isBegun);
-  if (state === 'paused' || failuresIn(courses).length >= stopAfter) return underWay;
+  if (state !== 'running' || failuresIn(courses).length >= stopAfter) return underWay;
   // one that lies there and waits for its window or its next restart is not away
   const away = underWay.filter(({ course }) => course.phase !== 'copied').length;
   const next = courses.filter((one) => !isBegun(one) && !isOver(one)).slice(0, Math.max(0, atOnce - away));

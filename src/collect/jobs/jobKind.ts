@@ -10,6 +10,8 @@ export const lanes = {
   questions: { atOnce: 4, pollMs: 100 },
   /** what is done to equipment */
   hands: { atOnce: 16, pollMs: 100 },
+  /** upgrades: each takes hours, and its devices take turns within it */
+  firmware: { atOnce: 4, pollMs: 500 },
   /** what keeps the data */
   care: { atOnce: 1, pollMs: 500 },
 } as const;

@@ -4,6 +4,7 @@ import { credentialTestJob } from './credentialTestJob';
 import { imagesJob } from './imagesJob';
 import type { JobKind } from './jobKind';
 import { portActJob, portLookJob } from './portJobs';
+import { upgradeJob } from './upgradeJob';
 import { surveyJob } from './surveyJob';
 
 /** Everything the engine can be asked to do. */
@@ -15,4 +16,5 @@ export const jobKinds: readonly JobKind[] = [
   backupJob,
   captureJob,
   imagesJob,
+  upgradeJob,
 ];

@@ -15,6 +15,7 @@ import { written } from '../edits/written';
 import { momentsAsked } from '../query/momentsAsked';
 import { tableAnswers } from '../query/thread/tableAnswers';
 import { targetRoutes } from './targetRoutes';
+import { upgradeRoutes } from './upgradeRoutes';
 import { waveRoutes } from './waveRoutes';
 
 /** Which part of a device a release is for, where its name is a path. */
@@ -162,5 +163,6 @@ export const firmwareRoutes = [
     },
   }),
   ...targetRoutes,
+  ...upgradeRoutes,
   ...waveRoutes,
 ];

@@ -11,6 +11,7 @@ const views = [
   { of: 'images', words: 'Images' },
   { of: 'advisories', words: 'Advisories' },
   { of: 'waves', words: 'Waves' },
+  { of: 'doing', words: 'Doing' },
 ] as const;
 export type FirmwareView = (typeof views)[number]['of'];
 

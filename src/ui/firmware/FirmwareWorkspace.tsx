@@ -3,6 +3,7 @@
 import { useView } from '../lib/useView';
 import { AdvisoriesView } from './advisories/AdvisoriesView';
 import { CatalogueView } from './catalogue/CatalogueView';
+import { DoingView } from './doing/DoingView';
 import './firmware.css';
 import { ImagesView } from './images/ImagesView';
 import { ReadinessView } from './readiness/ReadinessView';
@@ -20,6 +21,8 @@ export function FirmwareWorkspace() {
       return <TargetsView />;
     case 'releases':
       return <CatalogueView />;
+    case 'doing':
+      return <DoingView />;
     case 'images':
       return <ImagesView />;
     case 'waves':

@@ -170,12 +170,7 @@ function silent(before: Course, now: number, { answer, back }: Patience, trouble
   if (!mayBeAway)
     return silentMs < answer
       ? wait(course)
-      : end(
-          course,
-          'untouched',
-          trouble || 'it does not answer',
-          'Look why, and begin it again: nothing was sent.',
-        );
+      : end(course, 'untouched', trouble || 'it does not answer', 'Look why, and begin it again: nothing was sent.');
   const away: Course = isRestarting(course) ? { ...course, phase: 'away' } : course;
   if (silentMs < back) return wait(away);
   return end(

@@ -40,6 +40,7 @@ import { draftDifference } from '../../firmware/draftDifference';
 import { laddersAt } from '../../firmware/ladders';
 import { readinessOutlook } from '../../firmware/outlook';
 import { targetStanding } from '../../firmware/targetStanding';
+import { upgradeLook } from '../../firmware/upgradeLook';
 import { waveChecked, wavesAt } from '../../firmware/waves';
 import { restsOnTold } from '../../dependencies/restsOn';
 import { singleStopRows } from '../../dependencies/singleStopRows';
@@ -83,6 +84,7 @@ export const answers = {
   readinessOutlook,
   wavesAt,
   waveChecked,
+  upgradeLook,
   ruleTrial,
   servicesByRule,
   serviceGroups,
@@ -130,6 +132,7 @@ const questionsOfTalk: ReadonlySet<Question> = new Set([
   'unknownNames',
   'wavesAt',
   'waveChecked',
+  'upgradeLook',
 ]);
 
 /** Whether a question can be answered only once talk lies in memory. */

@@ -1,0 +1,89 @@
+'use client';
+
+import { format } from 'date-fns';
+import { Link } from '../../components/Link';
+import { useView } from '../../lib/useView';
+import { courseWords } from './courseWords';
+import { partWords, type ToldCourse } from './doingTypes';
+
+const standingWords = {
+  portsUp: 'ports up',
+  neighbours: 'neighbours heard',
+  endpoints: 'endpoints learned',
+  peers: 'routing peers',
+} as const;
+
+/** All that was done to a device: what it was, what was sent and what it said, what it is. */
+export function CourseRecord({ of }: { of: ToldCourse }) {
+  const view = useView();
+  const { course, before, after, lost, requests } = of;
+  return (
+    <>
+      <section className="section">
+        <h2>
+          {of.device}, {partWords(of)}
+        </h2>
+        <p>
+          <span className="mono">{course.isOnTheWayBack ? course.to : course.from}</span> to{' '}
+          <span className="mono">{course.isOnTheWayBack ? course.from : course.to}</span>
+        </p>
+        <p aria-live="polite">{courseWords(course, of.begunAt !== null)}</p>
+        {course.remedy && <p className="quiet">{course.remedy}</p>}
+        <p className="small">
+          <Link href={view.href('/estate', { of: 'devices', sel: `device:${of.deviceId}`, where: null })}>
+            Its dossier
+          </Link>
+        </p>
+      </section>
+      <section className="section">
+        <h2>Before and after</h2>
+        {before === null ? (
+          <p className="quiet">It was not looked at yet.</p>
+        ) : (
+          <table className="plain">
+            <thead>
+              <tr>
+                <td />
+                <th>Before</th>
+                <th>After</th>
+              </tr>
+            </thead>
+            <tbody>
+              {(Object.keys(standingWords) as (keyof typeof standingWords)[]).map((kind) => (
+                <tr key={kind}>
+                  <th scope="row">{standingWords[kind]}</th>
+                  <td>{before[kind].length}</td>
+                  <td>{after ? after[kind].length : <span className="quiet">not yet</span>}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        {lost && lost.length > 0 && (
+          <ul className="plainlist">
+            {lost.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        )}
+        {lost?.length === 0 && <p className="small">All that was there is there.</p>}
+      </section>
+      <section className="section">
+        <h2>What was sent</h2>
+        {requests.length === 0 && <p className="quiet">Nothing was sent.</p>}
+        <ol className="plainlist">
+          {requests.map(({ id, at, method, path, body, answer }) => (
+            <li key={id}>
+              <div className="small">
+                <span className="quiet">{format(new Date(at), 'd MMM HH:mm:ss')}</span> {method}{' '}
+                <span className="mono">{path}</span>
+              </div>
+              <pre className="small">{JSON.stringify(body, null, 1)}</pre>
+              <div className="small">{answer === null ? 'nothing was heard of it' : answer}</div>
+            </li>
+          ))}
+        </ol>
+      </section>
+    </>
+  );
+}

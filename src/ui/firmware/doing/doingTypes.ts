@@ -1,0 +1,71 @@
+import type { Course } from '@/core/firmware/doing/course';
+import type { Standing } from '@/core/firmware/doing/standing';
+import type { Verdict } from '@/core/firmware/readiness';
+
+export interface ToldUpgrade {
+  id: number;
+  name: string;
+  who: string;
+  at: string;
+  state: 'to be approved' | 'running' | 'paused' | 'stopped' | 'ended';
+  reason: string;
+  atOnce: number;
+  stopAfter: number;
+  approvedBy: string | null;
+  devices: number;
+  done: number;
+  failed: number;
+  underWay: number;
+}
+
+export interface ToldRequest {
+  id: number;
+  at: string;
+  method: string;
+  path: string;
+  body: unknown;
+  answer: string | null;
+}
+
+export interface ToldCourse {
+  id: number;
+  deviceId: number;
+  device: string;
+  component: string;
+  name: string;
+  course: Course;
+  before: Standing | null;
+  after: Standing | null;
+  lost: string[] | null;
+  begunAt: string | null;
+  endedAt: string | null;
+  requests: ToldRequest[];
+}
+
+export interface Looked {
+  looked: {
+    deviceId: number;
+    device: string;
+    component: string;
+    name: string;
+    from: string;
+    to: string;
+    verdict: Verdict;
+    by: string;
+    stays: string;
+    lost: string[];
+  }[];
+  more: number;
+  nameToType: string | null;
+}
+
+export interface ImageSource {
+  reachedAs: string;
+  listenOn: string;
+  port: number;
+  needsApproval: boolean;
+}
+
+/** What is there of it, in words: `system`, `BIOS`, `drive in bay 3`. */
+export const partWords = ({ component, name }: { component: string; name: string }): string =>
+  name === '' || name.toLowerCase() === component.toLowerCase() ? component : `${component} ${name}`;
