@@ -1,14 +1,19 @@
 import { createHash } from 'node:crypto';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import type { DeviceFacts } from '../core/estate/facts';
 import { readAdvisory } from '../core/firmware/advisories/readAdvisories';
 import type { ToldTarget } from '../core/firmware/target';
 import { saveAdvisory } from '../store/advisories';
 import type { Store } from '../store/base/database';
 import { addRelease, readCatalogue } from '../store/catalogue';
+import { factsAsOf } from '../store/base/facts';
+import { latestSealed } from '../store/base/sealedSurveys';
+import { addUpgrade, readUpgrades } from '../store/upgrades';
 import { imagesFolder } from '../store/images';
 import { saveTarget } from '../store/targets';
 import { imageContent } from '../sim/firmware/imageContent';
+import { sampleImageBytes } from '../sim/ostermere/images';
 
 type Sample = Omit<ToldTarget, 'setBy' | 'setAt'>;
 
@@ -22,6 +27,7 @@ const targets: Sample[] = [
   },
   { vendor: 'Kestrane', family: 'K-Ring', release: '7.4.12b', why: 'as on the stops' },
   { vendor: 'Kestrane', family: 'K-Core', release: '7.6.4', why: 'mends the supervisor change-over' },
+  { vendor: 'Fenmoor', family: 'Fen L', release: '5.2.4', why: 'mends the uplink that forgets its speed' },
   { vendor: 'Orrery', family: 'Orrery E', release: '2026.2-p3', why: 'filter lists of the autumn' },
   {
     ...{ vendor: 'Brannick', family: 'Brannick R', component: 'management controller', release: '3.11' },
@@ -121,12 +127,13 @@ const fetched: Record<string, 'whole' | 'broken off' | 'another'> = {
   'k-access-7.4.12b.img': 'whole',
   'k-access-7.6.1.img': 'whole',
   'k-core-7.6.4.img': 'whole',
+  'fen-l-5.2.1.bin': 'whole',
+  'fen-l-5.2.4.bin': 'whole',
   'brannick-r-bios-2.14.1.bin': 'whole',
   'brannick-r-controller-3.11.bin': 'whole',
   'k-ring-7.4.12b.img': 'broken off',
   'edge-2026.2-p3.bin': 'another',
 };
-const imageBytes = 1_572_864;
 
 /** Fills the folder of images, and tells the catalogue what makers say of them. */
 function writeDemoImages({ db, folder }: Store): void {
@@ -135,9 +142,13 @@ function writeDemoImages({ db, folder }: Store): void {
   for (const entry of readCatalogue(db)) {
     const state = fetched[entry.image];
     if (!state) continue;
-    const whole = imageContent(entry.image, imageBytes);
-    addRelease(db, { ...entry, imageBytes, imageHash: createHash('sha256').update(whole).digest('hex') });
-    const content = state === 'another' ? imageContent(`not ${entry.image}`, imageBytes) : whole;
+    const whole = imageContent(entry.image, sampleImageBytes);
+    addRelease(db, {
+      ...entry,
+      imageBytes: sampleImageBytes,
+      imageHash: createHash('sha256').update(whole).digest('hex'),
+    });
+    const content = state === 'another' ? imageContent(`not ${entry.image}`, sampleImageBytes) : whole;
     writeFileSync(path.join(images, entry.image), state === 'broken off' ? content.subarray(0, 1_000_000) : content);
   }
 }
@@ -147,4 +158,29 @@ export function writeDemoFirmware(store: Store, setBy: string, setAt: string): v
   writeDemoImages(store);
   for (const target of targets) saveTarget(db, { ...target, setBy, setAt });
   for (const document of documents) saveAdvisory(db, readAdvisory(document));
+}
+
+const leaves = ['sgh-leaf-1', 'sgh-leaf-2'];
+
+/** The two leaves are brought to their target before anybody looks: one is well, the other goes back, since it hears nobody any more. */
+export function beginDemoUpgrade({ db }: Store, who: string): void {
+  if (readUpgrades(db, 1).length > 0) return;
+  const survey = latestSealed(db);
+  const devices = factsAsOf<DeviceFacts>(db, 'device', survey).filter(({ content }) => leaves.includes(content.name));
+  const catalogue = readCatalogue(db);
+  const imageOf = (release: string) => {
+    const entry = catalogue.find((one) => one.family === 'Fen L' && one.release === release);
+    return { file: entry?.image ?? '', bytes: entry?.imageBytes ?? null, hash: entry?.imageHash ?? '' };
+  };
+  const to = '5.2.4';
+  addUpgrade(db, {
+    ...{ name: 'Leaves of the control centre', who, atOnce: 1, stopAfter: 2, needsApproval: false },
+    devices: devices.map(({ deviceId, content: { name, release } }) => ({
+      ...{ deviceId, device: name, component: 'system', name: '' },
+      wanted: {
+        ...{ from: release, to, image: imageOf(to), imageBefore: imageOf(release) },
+        ...{ start: 'now' as const, window: null, rollsBack: true },
+      },
+    })),
+  });
 }

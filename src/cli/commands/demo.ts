@@ -18,6 +18,7 @@ import type { AgentUser } from '../../sim/snmp/usm';
 import { MailStand } from '../../sim/mail/mailStand';
 import { latestSealed } from '../../store/base/sealedSurveys';
 import { openStore, type Store } from '../../store/base/database';
+import { saveImageSource, usualImagePort } from '../../store/imageSource';
 import { saveMailServer } from '../../store/mailServer';
 import { addPerson, countPeople } from '../../store/people';
 import { readSignatures, seedCatalogue } from '../../store/programFiles';
@@ -28,7 +29,7 @@ import { addToken, listTokens, revokeToken } from '../../store/tokens';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
-import { writeDemoFirmware } from '../demoFirmware';
+import { beginDemoUpgrade, writeDemoFirmware } from '../demoFirmware';
 import { writeDemoSites } from '../demoSites';
 import { writeDemoNotes } from '../demoNotes';
 import { writeDemoTalk } from '../demoTalk';
@@ -84,7 +85,7 @@ const demoScope: ScopeText = {
     'Ostermere network',
     'Ostermere controllers',
   ],
-  writeCredentials: ['Ostermere hands'],
+  writeCredentials: ['Ostermere hands', 'Ostermere redfish hands', 'Ostermere restconf hands'],
   defaultCommunities: true,
   timeoutMs: 300,
 };
@@ -114,6 +115,8 @@ export function addDemoCommand(program: Command): void {
         fleet.close();
         throw error;
       }
+      // nobody waits for minutes where equipment restarts in seconds
+      process.env.BOLIDE_UPGRADE_PACE = String(demoPace);
       const mail = await takeMail(options.data);
       const flows = { address: '127.0.0.1', port: flowsPort };
       const serving = await serve({ ...options, host: '127.0.0.1', flows, flowsEvery: 20 });
@@ -130,6 +133,9 @@ export function addDemoCommand(program: Command): void {
       });
     });
 }
+
+/** So many times as fast as at real equipment an upgrade is looked at and given up. */
+const demoPace = 60;
 
 const ticketToken = 'Ostermere tickets';
 
@@ -199,6 +205,7 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
         `survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`,
       );
     }
+    beginDemoUpgrade(store, demoPerson.name);
     writeDemoNotes(store, demoPerson.name);
     writeDemoFloor(store, demoPerson.name);
     writeDemoContracts(store, demoPerson.name, today.toISOString().slice(0, 10));
@@ -234,6 +241,14 @@ async function prepare(store: Store): Promise<void> {
   keep({ name: 'Ostermere network', kind: 'restconf', ...sampleNetworkUser });
   keep({ name: 'Ostermere controllers', kind: 'controller', ...sampleControllerUser });
   keep({ ...userCredential('Ostermere hands', sampleWriter), purpose: 'write' });
+  for (const kind of ['redfish', 'restconf'] as const)
+    keep({
+      name: `Ostermere ${kind} hands`,
+      kind,
+      ...(kind === 'redfish' ? sampleHardwareUser : sampleNetworkUser),
+      purpose: 'write',
+    });
+  saveImageSource(db, { reachedAs: '127.0.0.1', listenOn: '127.0.0.1', port: usualImagePort, needsApproval: false });
   saveMailServer(store, demoMail, '');
   saveScope(db, demoScope);
   writeDemoFirmware(store, demoPerson.name, new Date().toISOString());

@@ -1,5 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import * as yup from 'yup';
+import { usualPatience, type Patience } from '../../core/firmware/doing/course';
 import type { Store } from '../../store/base/database';
 import { imagesFolder } from '../../store/images';
 import { readImageSource } from '../../store/imageSource';
@@ -16,6 +17,17 @@ const payload = yup
 /** An upgrade takes a night, and outlives whoever does it: it is taken up again and again. */
 const attempts = 100_000;
 const waitMs = 500;
+const lookMs = 10_000;
+
+/** Where stand-ins restart in seconds, nobody waits for minutes. */
+const faster = (patience: Patience, pace: number): Patience => ({
+  ...patience,
+  answer: patience.answer / pace,
+  effect: patience.effect / pace,
+  copy: patience.copy / pace,
+  back: patience.back / pace,
+  settle: patience.settle / pace,
+});
 
 /** Does an upgrade, from wherever it is. */
 export const upgradeJob = jobKind<UpgradeJob>({
@@ -27,12 +39,14 @@ export const upgradeJob = jobKind<UpgradeJob>({
   run: async ({ store, job, body: { upgradeId }, signal }) => {
     while (isDoneByAnother(store.db, upgradeId, job.id)) await pause(waitMs, undefined, { signal });
     const { listenOn, port, reachedAs } = readImageSource(store.db);
+    const pace = Number(process.env.BOLIDE_UPGRADE_PACE) || 1;
     await withImages(store, listenOn, port, () =>
       runUpgrade(store, upgradeId, signal, {
         open: (kept, url) => openForUpdate(store, kept, url),
         imagesAt: `http://${reachedAs.includes(':') ? `[${reachedAs}]` : reachedAs}:${port}`,
         pause: (milliseconds) => pause(milliseconds),
-        lookMs: Number(process.env.BOLIDE_UPGRADE_LOOK_MS) || 10_000,
+        lookMs: lookMs / pace,
+        patience: faster(usualPatience, pace),
       }),
     );
     return { upgradeId };

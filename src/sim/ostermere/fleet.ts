@@ -4,7 +4,11 @@ import { WirelessController } from '../controllers/wireless';
 import { UnknownService } from '../https/unknownService';
 import { CertificateDrawer, type SelfSigned } from '../https/certificate';
 import { ManagementController } from '../redfish/controller';
+import { imageContent } from '../firmware/imageContent';
+import { UpdateBay } from '../redfish/updateBay';
 import { RestconfDevice } from '../restconf/deviceService';
+import { ImageFlash } from '../restconf/imageFlash';
+import { releaseIn, sampleImageBytes } from './images';
 import { Agent } from '../snmp/agent';
 import type { AgentUser } from '../snmp/usm';
 import { onLoopback } from '../walks';
@@ -13,7 +17,7 @@ import { contextTrees } from './answersRouting';
 import { controllerOf, sampleHardwareUser, treeOf } from './controllers';
 import { ostermere } from './estate';
 import { switchPort, type PortChange } from './hands';
-import type { SimEstate } from './model';
+import type { SimDevice, SimEstate } from './model';
 import type { ObjectTree } from '../snmp/objects';
 import {
   controllerAddresses,
@@ -43,6 +47,23 @@ export const sampleWriter: AgentUser = {
   writes: true,
 };
 export const sampleCommunity = 'olr-readonly';
+
+/** How long equipment of the sample is away when it restarts. */
+const awayMs = 4000;
+const flashOctets = 8_000_000;
+
+/** A leaf with the image it runs. The second one loses its uplink with the newer release. */
+function flashOf({ name, release }: SimDevice): ImageFlash {
+  const file = `fen-l-${release}.bin`;
+  const flash = new ImageFlash(
+    { file, release, content: imageContent(file, sampleImageBytes) },
+    releaseIn,
+    flashOctets,
+    awayMs,
+  );
+  flash.losesNeighboursWith = name.endsWith('-2') ? '5.2.4' : '';
+  return flash;
+}
 
 interface StandIn {
   listen(certificate?: SelfSigned): Promise<void>;
@@ -136,8 +157,11 @@ export class Fleet {
       await start(
         device.name,
         device.address,
-        () => new RestconfDevice({ ...place(device.address), ...sampleNetworkUser }, data),
-        (service) => (service.data = data),
+        () => new RestconfDevice({ ...place(device.address), ...sampleNetworkUser }, data, flashOf(device)),
+        (service) => {
+          service.data = data;
+          service.flash?.become(device.release);
+        },
       );
     }
     const wireless = wirelessState(estate, step);
@@ -226,11 +250,13 @@ export class Fleet {
       const known = this.#controllers.get(device.name);
       if (known) {
         known.tree = tree;
+        known.updates?.become(controllerOf(device, step)?.firmware ?? []);
         continue;
       }
       const controller = new ManagementController(
         { address: onLoopback(address, this.base), port: this.httpsPort, ...sampleHardwareUser, pageSize: 5 },
         tree,
+        new UpdateBay(controllerOf(device, step)?.firmware ?? [], releaseIn, awayMs),
       );
       await controller.listen(await this.#certificates.of(`${device.name} controller`, onLoopback(address, this.base)));
       this.#controllers.set(device.name, controller);

@@ -94,8 +94,15 @@ export class ManagementController {
   #withUpdates(path: string): Record<string, unknown> | undefined {
     const own = this.tree.get(path);
     if (!this.updates) return own;
-    if (/^\/redfish\/v1\/(Managers|Systems)\/[^/]+$/.test(path) && own)
-      return { ...own, LastResetTime: this.updates.resetAt.toISOString() };
+    const [, of] = /^\/redfish\/v1\/(Managers|Systems)\/[^/]+$/.exec(path) ?? [];
+    if (of && own)
+      return {
+        ...own,
+        LastResetTime: this.updates.resetAt.toISOString(),
+        ...(of === 'Managers'
+          ? { FirmwareVersion: this.updates.versionOf(/controller/i) ?? own.FirmwareVersion }
+          : { BiosVersion: this.updates.versionOf(/^BIOS$/i) ?? own.BiosVersion }),
+      };
     const told = this.updates.resource(path);
     return told ? { ...own, ...told } : own;
   }

@@ -31,20 +31,36 @@ export class UpdateBay {
   readonly applied: string[] = [];
   readonly ills = { ...wellFetched(), startsOld: false, neverBack: false, refuses: false };
   resetAt = new Date(Date.now() - 86_400_000);
+  readonly items: Item[];
   #backAt: number | null = null;
   #waiting: { item: Item; release: string; task: Task }[] = [];
 
   /** @param releaseOf which release an image is; empty for none */
   constructor(
-    readonly items: Item[],
+    items: readonly Item[],
     readonly releaseOf: (file: string, content: Buffer) => string,
     readonly restartMs: number,
-  ) {}
+  ) {
+    this.items = items.map((one) => ({ ...one }));
+  }
 
   get isAway(): boolean {
     if (this.#backAt === null) return false;
     if (!this.ills.neverBack && Date.now() >= this.#backAt) this.#backAt = null;
     return this.#backAt !== null;
+  }
+
+  /** It runs what it runs by now; what was applied to it since it began stays. */
+  become(items: readonly Item[]): void {
+    if (this.applied.length > 0) return;
+    for (const { name, version } of items) {
+      const own = this.items.find((one) => one.name === name);
+      if (own) own.version = version;
+    }
+  }
+
+  versionOf(name: RegExp): string | undefined {
+    return this.items.find((one) => name.test(one.name))?.version;
   }
 
   /** What stands at a path; undefined where it is none of this. */

@@ -46,8 +46,12 @@ export class RestconfDevice {
       'ietf-system:system-state': {
         ...state,
         platform: { ...state?.platform, 'os-release': flash.release },
-        clock: { 'current-datetime': new Date().toISOString(), 'boot-datetime': flash.bootedAt.toISOString() },
+        ...(flash.bootedAt && {
+          clock: { 'current-datetime': new Date().toISOString(), 'boot-datetime': flash.bootedAt.toISOString() },
+        }),
       },
+      ...(flash.losesNeighboursWith !== '' &&
+        flash.losesNeighboursWith === flash.release && { 'ieee802-dot1ab-lldp:lldp': {} }),
       'fenmoor-images:images': flash.state(),
     };
   }

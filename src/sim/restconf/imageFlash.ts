@@ -14,7 +14,9 @@ export class ImageFlash {
   starts = 0;
   /** what it was asked to do, in order */
   readonly taken: string[] = [];
-  bootedAt = new Date();
+  bootedAt: Date | null = null;
+  /** with this release it hears no neighbours; empty for none */
+  losesNeighboursWith = '';
   readonly ills = { ...wellFetched(), startsOld: false, neverBack: false, losesRestart: 0 };
   #transfer: { file: string; state: string; percent: number; message: string } | null = null;
   #kept: Kept[];
@@ -77,6 +79,14 @@ export class ImageFlash {
     if (this.ills.losesRestart-- > 0) return 204;
     this.restart();
     return 204;
+  }
+
+  /** It runs another release by now, and nobody saw it being brought there; what was done to it since it began stays. */
+  become(release: string): void {
+    if (this.starts > 0 || release === this.release) return;
+    const own = this.#kept[0];
+    if (own) Object.assign(own, { file: own.file.replace(own.release, release), release });
+    this.running = this.next = own?.file ?? '';
   }
 
   forget(file: string): void {
