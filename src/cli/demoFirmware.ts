@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { DeviceFacts } from '../core/estate/facts';
@@ -9,7 +10,11 @@ import type { Store } from '../store/base/database';
 import { addRelease, readCatalogue } from '../store/catalogue';
 import { factsAsOf } from '../store/base/facts';
 import { latestSealed } from '../store/base/sealedSurveys';
-import { addUpgrade, readUpgrades } from '../store/upgrades';
+import { addUpgrade, fileOfWord, readUpgrades } from '../store/upgrades';
+import { ImageServer } from '../collect/doing/imageServer';
+import { openForUpdate } from '../collect/doing/openForUpdate';
+import { runUpgrade } from '../collect/doing/runUpgrade';
+import { usualPatience } from '../core/firmware/doing/course';
 import { imagesFolder } from '../store/images';
 import { saveTarget } from '../store/targets';
 import { imageContent } from '../sim/firmware/imageContent';
@@ -162,25 +167,49 @@ export function writeDemoFirmware(store: Store, setBy: string, setAt: string): v
 
 const leaves = ['sgh-leaf-1', 'sgh-leaf-2'];
 
-/** The two leaves are brought to their target before anybody looks: one is well, the other goes back, since it hears nobody any more. */
-export function beginDemoUpgrade({ db }: Store, who: string): void {
+/** So many times as fast as at real equipment. */
+export const demoPace = 60;
+
+/** The night before the last survey two leaves are brought to their target: one is well, the other goes back, since it hears nobody any more. */
+export async function doDemoUpgrade(store: Store, who: string, night: Date): Promise<void> {
+  const { db, folder } = store;
   if (readUpgrades(db, 1).length > 0) return;
-  const survey = latestSealed(db);
-  const devices = factsAsOf<DeviceFacts>(db, 'device', survey).filter(({ content }) => leaves.includes(content.name));
+  const devices = factsAsOf<DeviceFacts>(db, 'device', latestSealed(db)).filter(({ content }) =>
+    leaves.includes(content.name),
+  );
   const catalogue = readCatalogue(db);
   const imageOf = (release: string) => {
     const entry = catalogue.find((one) => one.family === 'Fen L' && one.release === release);
     return { file: entry?.image ?? '', bytes: entry?.imageBytes ?? null, hash: entry?.imageHash ?? '' };
   };
   const to = '5.2.4';
-  addUpgrade(db, {
-    ...{ name: 'Leaves of the control centre', who, atOnce: 1, stopAfter: 2, needsApproval: false },
-    devices: devices.map(({ deviceId, content: { name, release } }) => ({
-      ...{ deviceId, device: name, component: 'system', name: '' },
-      wanted: {
-        ...{ from: release, to, image: imageOf(to), imageBefore: imageOf(release) },
-        ...{ start: 'now' as const, window: null, rollsBack: true },
-      },
-    })),
-  });
+  const id = addUpgrade(
+    db,
+    {
+      ...{ name: 'Leaves of the control centre', who, atOnce: 1, stopAfter: 2, needsApproval: false },
+      devices: devices.map(({ deviceId, content: { name, release } }) => ({
+        ...{ deviceId, device: name, component: 'system', name: '' },
+        wanted: {
+          ...{ from: release, to, image: imageOf(to), imageBefore: imageOf(release) },
+          ...{ start: 'now' as const, window: null, rollsBack: true },
+        },
+      })),
+    },
+    night,
+  );
+  const images = new ImageServer(imagesFolder(folder), (word) => fileOfWord(db, word));
+  const port = await images.listen('127.0.0.1', 0);
+  const began = Date.now();
+  try {
+    await runUpgrade(store, id, new AbortController().signal, {
+      open: (kept, url) => openForUpdate(store, kept, url),
+      imagesAt: `http://127.0.0.1:${port}`,
+      pause: (milliseconds) => pause(milliseconds),
+      now: () => night.getTime() + (Date.now() - began) * demoPace,
+      lookMs: 150,
+      patience: usualPatience,
+    });
+  } finally {
+    await images.close();
+  }
 }

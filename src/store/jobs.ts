@@ -23,7 +23,11 @@ const surveying = and(eq(job.kind, 'survey'), inArray(job.state, ['queued', 'run
 
 /** What a survey job asks: a saved scope, files that were uploaded, or what collectors delivered after a survey was sealed. */
 export type SurveyJobBody =
-  | { scopeId: number }
+  | {
+      scopeId: number;
+      /** these of its addresses alone: what was just changed is looked at again */
+      only?: string[];
+    }
   | { late: number }
   | { upload: string; format: 'walks' | 'trees'; name: string };
 

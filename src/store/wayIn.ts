@@ -13,6 +13,7 @@ export interface WayIn {
   /** where what is asked for answers, as the network calls it */
   address: string;
   scope: ScopeText;
+  scopeId: number;
 }
 
 /** The way by which a device can be acted on: its agent's address, and the newest of the saved scopes by which it was surveyed. @returns the way, or why there is none and what to do */
@@ -43,7 +44,7 @@ export function wayIn(
   const saved = listScopes(db);
   // a survey of before scopes were told apart by number has only its name
   const scopeOf = ({ scopeId, name }: (typeof surveyed)[number]) =>
-    saved.find(({ id, scope }) => (scopeId === null ? scope.name === name : id === scopeId))?.scope;
+    saved.find(({ id, scope }) => (scopeId === null ? scope.name === name : id === scopeId));
   const scopes = [...new Set(surveyed.flatMap((one) => scopeOf(one) ?? []))];
   const [newest] = scopes;
   if (!newest)
@@ -51,16 +52,17 @@ export function wayIn(
       reason: `${device.name} was surveyed by no scope that is kept`,
       remedy: 'Add a scope that has its address, with a credential for acting on ports, and survey it.',
     };
-  const scope = scopes.find(({ writeCredentials }) => writeCredentials.length > 0);
-  if (!scope)
+  const usable = scopes.find(({ scope }) => scope.writeCredentials.length > 0);
+  if (!usable)
     return {
-      reason: `the scope “${newest.name}” has no credential for acting on ${kind === 'snmp' ? 'ports' : 'devices'}`,
+      reason: `the scope “${newest.scope.name}” has no credential for acting on ${kind === 'snmp' ? 'ports' : 'devices'}`,
       remedy: `An administrator adds ${kind === 'snmp' ? 'an SNMP v3 user that may write, used for acting on ports,' : `a ${wayNames[kind]} user that is used for acting on devices`} and chooses it in the scope.`,
     };
+  const { scope, id: scopeId } = usable;
   if (scope.collectors.length > 0)
     return {
       reason: `${device.name} is asked by ${scope.collectors.length === 1 ? `the collector ${scope.collectors[0] ?? ''}` : 'collectors'}, and this machine may not reach it`,
       remedy: 'Ports can be acted on only where this machine asks the device itself.',
     };
-  return { device, address: agent?.address ?? device.address, scope };
+  return { device, address: agent?.address ?? device.address, scope, scopeId };
 }

@@ -29,7 +29,7 @@ import { addToken, listTokens, revokeToken } from '../../store/tokens';
 import { wholeNumber } from '../exit';
 import { writeDemoContracts } from '../demoContracts';
 import { writeDemoFloor } from '../demoFloor';
-import { beginDemoUpgrade, writeDemoFirmware } from '../demoFirmware';
+import { demoPace, doDemoUpgrade, writeDemoFirmware } from '../demoFirmware';
 import { writeDemoSites } from '../demoSites';
 import { writeDemoNotes } from '../demoNotes';
 import { writeDemoTalk } from '../demoTalk';
@@ -134,8 +134,8 @@ export function addDemoCommand(program: Command): void {
     });
 }
 
-/** So many times as fast as at real equipment an upgrade is looked at and given up. */
-const demoPace = 60;
+/** The last survey is in the morning: ten in the evening before. */
+const nightBeforeMs = 8 * 3_600_000;
 
 const ticketToken = 'Ostermere tickets';
 
@@ -188,6 +188,7 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
     const today = storyEnd(new Date());
     for (let step = done + 1; step <= storyLength; step++) {
       await fleet.moveTo(step);
+      if (step === storyLength) await doDemoUpgrade(store, demoPerson.name, new Date(today.getTime() - nightBeforeMs));
       const at = new Date(today.getTime() - (storyLength - step) * 7 * 86_400_000);
       const read = readScope(demoScope);
       if ('mistakes' in read) throw new Error(read.mistakes.map(({ message }) => message).join('; '));
@@ -205,7 +206,6 @@ async function tellStory(data: string, fleet: FleetProcess): Promise<void> {
         `survey ${summary.survey} of ${storyLength}: ${summary.devices.found} devices in ${summary.seconds} s`,
       );
     }
-    beginDemoUpgrade(store, demoPerson.name);
     writeDemoNotes(store, demoPerson.name);
     writeDemoFloor(store, demoPerson.name);
     writeDemoContracts(store, demoPerson.name, today.toISOString().slice(0, 10));

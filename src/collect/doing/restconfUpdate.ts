@@ -63,7 +63,7 @@ export class RestconfUpdate implements UpdateWay {
     return '';
   }
 
-  #request({ path, body }: { path: string; body: Json }, values: Record<string, string>): SentRequest {
+  #request({ path, body }: { path: string; body: unknown }, values: Record<string, string>): SentRequest {
     return { method: 'POST', path, body: filledIn(body, values) };
   }
 }

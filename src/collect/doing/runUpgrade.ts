@@ -43,7 +43,7 @@ export async function runUpgrade(store: Store, id: number, signal: AbortSignal, 
     const turns = turnsOf(kept, courses);
     if (turns.length === 0) {
       if (kept.state !== 'running') return;
-      return endOf(store, kept, courses);
+      return endOf(store, kept, courses, new Date((around.now ?? Date.now)()));
     }
     await Promise.all(turns.map((one) => turn(store, one, around)));
     await pause(lookMs);
@@ -63,16 +63,17 @@ function turnsOf({ state, atOnce, stopAfter }: KeptUpgrade, courses: readonly Ke
   return [...underWay, ...next];
 }
 
-function endOf({ db }: Store, { id, stopAfter }: KeptUpgrade, courses: readonly KeptCourse[]): void {
+function endOf({ db }: Store, { id, stopAfter }: KeptUpgrade, courses: readonly KeptCourse[], now: Date): void {
   const failures = failuresIn(courses);
   const left = courses.filter((one) => !isOver(one)).length;
   const [first] = failures;
-  if (left === 0 || !first) return endUpgrade(db, id, 'ended');
+  if (left === 0 || !first) return endUpgrade(db, id, 'ended', '', now);
   endUpgrade(
     db,
     id,
     'stopped',
     `${failures.length} of ${courses.length} did not end well (${first.device}: ${first.course.reason}); after ${stopAfter} no more are begun, and ${left} stay as they are`,
+    now,
   );
 }
 
@@ -95,13 +96,13 @@ async function turn(store: Store, kept: KeptCourse, around: UpgradeAround): Prom
       keepBefore: (before) => keepStanding(db, id, { before }),
       keepAfter: (after, lost) => keepStanding(db, id, { after, lost }),
       sending: (request) => {
-        const number = noteUpgradeRequest(db, id, masked(request, word));
+        const number = noteUpgradeRequest(db, id, masked(request, word), new Date(now()));
         step(`before ${request.path}`);
         return number;
       },
       answered: (number, words) => {
         step('after it was sent');
-        noteUpgradeAnswer(db, number, words);
+        noteUpgradeAnswer(db, number, words, new Date(now()));
       },
     },
     {

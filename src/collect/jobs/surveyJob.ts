@@ -18,6 +18,7 @@ import { jobKind } from './jobKind';
 const payload = yup
   .object({
     scopeId: yup.number().integer(),
+    only: yup.array(yup.string().required()).max(5000),
     late: yup.number().integer(),
     upload: yup.string(),
     format: yup.string().oneOf(['walks', 'trees'] as const),
@@ -60,8 +61,9 @@ function planOf(store: Store, body: SurveyJobBody): AskedPlan {
     const text = listScopes(store.db).find(({ id }) => id === body.scopeId)?.scope;
     if (!text) throw new Error('the scope of this survey was deleted before it began');
     const { name: scopeName, credentials } = text;
-    const { scopeId } = body;
-    return { scope: checkedScope(text), scopeName, scopeId, credentials: openCredentials(store, credentials) };
+    const { scopeId, only } = body;
+    const narrowed = only ? { ...text, ranges: only, exclusions: [], neighbourSteps: 0, wakeRanges: [] } : text;
+    return { scope: checkedScope(narrowed), scopeName, scopeId, credentials: openCredentials(store, credentials) };
   }
   if ('late' in body) {
     const late = lateDeliveries(store.db).find(({ surveyId }) => surveyId === body.late);

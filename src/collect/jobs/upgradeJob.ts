@@ -1,6 +1,6 @@
 import { setTimeout as pause } from 'node:timers/promises';
 import * as yup from 'yup';
-import { usualPatience, type Patience } from '../../core/firmware/doing/course';
+import { faster, usualPatience } from '../../core/firmware/doing/course';
 import type { Store } from '../../store/base/database';
 import { imagesFolder } from '../../store/images';
 import { readImageSource } from '../../store/imageSource';
@@ -8,6 +8,7 @@ import { endUpgrade, fileOfWord, isDoneByAnother, readUpgrade, type UpgradeJob }
 import { ImageServer } from '../doing/imageServer';
 import { openForUpdate } from '../doing/openForUpdate';
 import { runUpgrade } from '../doing/runUpgrade';
+import { surveyAgain } from '../doing/surveyAgain';
 import { jobKind } from './jobKind';
 
 const payload = yup
@@ -18,16 +19,6 @@ const payload = yup
 const attempts = 100_000;
 const waitMs = 500;
 const lookMs = 10_000;
-
-/** Where stand-ins restart in seconds, nobody waits for minutes. */
-const faster = (patience: Patience, pace: number): Patience => ({
-  ...patience,
-  answer: patience.answer / pace,
-  effect: patience.effect / pace,
-  copy: patience.copy / pace,
-  back: patience.back / pace,
-  settle: patience.settle / pace,
-});
 
 /** Does an upgrade, from wherever it is. */
 export const upgradeJob = jobKind<UpgradeJob>({
@@ -40,6 +31,7 @@ export const upgradeJob = jobKind<UpgradeJob>({
     while (isDoneByAnother(store.db, upgradeId, job.id)) await pause(waitMs, undefined, { signal });
     const { listenOn, port, reachedAs } = readImageSource(store.db);
     const pace = Number(process.env.BOLIDE_UPGRADE_PACE) || 1;
+    const wasRunning = readUpgrade(store.db, upgradeId)?.state === 'running';
     await withImages(store, listenOn, port, () =>
       runUpgrade(store, upgradeId, signal, {
         open: (kept, url) => openForUpdate(store, kept, url),
@@ -49,6 +41,8 @@ export const upgradeJob = jobKind<UpgradeJob>({
         patience: faster(usualPatience, pace),
       }),
     );
+    const isOver = ['ended', 'stopped'].includes(readUpgrade(store.db, upgradeId)?.state ?? '');
+    if (wasRunning && isOver) surveyAgain(store, upgradeId);
     return { upgradeId };
   },
   undone: (store, job, why) => {

@@ -1,5 +1,4 @@
 import * as yup from 'yup';
-import type { Json } from '../resources/json';
 
 /**
  * How the firmware of a device is changed over RESTCONF, where its models are its maker's own. Places are JSON pointers (RFC 6901) into the resource `state`; names are those of leaves.
@@ -29,7 +28,8 @@ export interface UpdateOverRestconf {
 interface Operation {
   /** from the root of RESTCONF: `/operations/…` */
   path: string;
-  body: Json;
+  /** any JSON */
+  body: unknown;
 }
 
 const pointer = () => yup.string().matches(/^(\/[^/\s]+)+$/, 'A JSON pointer, as /kept-images/image');
@@ -76,7 +76,7 @@ export const updateOverRestconfSchema = yup
   .noUnknown();
 
 /** A body with what is meant in the places of `{…}`. */
-export function filledIn(body: Json, values: Readonly<Record<string, string>>): Json {
+export function filledIn(body: unknown, values: Readonly<Record<string, string>>): unknown {
   if (typeof body === 'string') return body.replace(/\{(\w+)\}/g, (whole, word: string) => values[word] ?? whole);
   if (Array.isArray(body)) return body.map((one) => filledIn(one, values));
   if (body !== null && typeof body === 'object')

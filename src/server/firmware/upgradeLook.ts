@@ -60,7 +60,9 @@ export function upgradeLook(
     const standing = entry ? imageStanding(entry, files) : null;
     const way = updateKind(store, deviceId);
     const number = numberOf({ kind: 'device', id: String(deviceId) });
-    const fate = number < 0 ? [] : rehearsals.rehearse({ things: [number] }).fate;
+    // a management controller restarts by itself: its server goes on
+    const fate =
+      number < 0 || component === 'management controller' ? [] : rehearsals.rehearse({ things: [number] }).fate;
     const gone = prepared.things.filter((_, thing) => thing !== number && fates[fate[thing] ?? 0] === 'lost');
     return {
       ...{ deviceId, component, from, to, verdict: row.verdict as Verdict },
@@ -74,12 +76,26 @@ export function upgradeLook(
         whyItStays(row.verdict as Verdict, row.reasons as ReadinessReason[]) ||
         ('reason' in way ? way.reason : '') ||
         (standing === null ? `the catalogue names no image of ${to}` : mayBeSent(standing.state) ? '' : standing.words),
-      lost: gone.slice(0, mostTold).map(({ kind, name }) => `${kind} ${name}`),
-      stopped: gone.filter(({ kind }) => kind === 'application').map(({ name }) => name),
+      lost: lostWords(gone),
+      stopped: gone.filter(isApplication).map(({ name }) => name),
     };
   });
   return { survey, looked, more: rows.length - looked.length };
 }
+
+/** Applications first; of endpoints only how many. */
+function lostWords(gone: readonly { kind: string; name: string }[]): string[] {
+  const named = gone.filter(({ kind }) => kind !== 'endpoint');
+  const told = [...named.filter(isApplication), ...named.filter((one) => !isApplication(one))].slice(0, mostTold);
+  const [more, endpoints] = [named.length - told.length, gone.length - named.length];
+  return [
+    ...told.map(({ kind, name }) => `${kind} ${name}`),
+    ...(more > 0 ? [`${more} more`] : []),
+    ...(endpoints > 0 ? [`${endpoints} ${endpoints === 1 ? 'endpoint' : 'endpoints'}`] : []),
+  ];
+}
+
+const isApplication = ({ kind }: { kind: string }): boolean => kind === 'application';
 
 /** Only who is ready goes: what is to be done first is done first. */
 function whyItStays(verdict: Verdict, reasons: readonly ReadinessReason[]): string {

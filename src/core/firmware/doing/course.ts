@@ -133,6 +133,16 @@ export const usualPatience: Patience = {
   restartTries: 2,
 };
 
+/** Where equipment restarts in seconds nobody waits for minutes. */
+export const faster = (patience: Patience, times: number): Patience => ({
+  ...patience,
+  answer: patience.answer / times,
+  effect: patience.effect / times,
+  copy: patience.copy / times,
+  back: patience.back / times,
+  settle: patience.settle / times,
+});
+
 /** What is to be done next. Whatever is sent is written down before, so that whoever takes over knows of it. */
 export type Act = 'wait' | 'copy' | 'set next' | 'restart' | 'look before' | 'compare' | 'end';
 

@@ -78,7 +78,7 @@ export function CourseRecord({ of }: { of: ToldCourse }) {
                 <span className="quiet">{format(new Date(at), 'd MMM HH:mm:ss')}</span> {method}{' '}
                 <span className="mono">{path}</span>
               </div>
-              <pre className="small">{JSON.stringify(body, null, 1)}</pre>
+              <pre className="small sentbody">{JSON.stringify(body, null, 1)}</pre>
               <div className="small">{answer === null ? 'nothing was heard of it' : answer}</div>
             </li>
           ))}

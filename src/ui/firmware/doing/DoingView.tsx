@@ -55,7 +55,7 @@ export function DoingView() {
           {mayConfigure && <TextButton onClick={() => setWriting('source')}>Where images are fetched</TextButton>}
         </div>
         <FirmwareViews current="doing" />
-        <div className="targets">
+        <div className={writing !== null || shown ? 'targets doing beside' : 'targets doing'}>
           {all.error && <ProblemNote problem={all.error} />}
           {!isSaid && (
             <p>
