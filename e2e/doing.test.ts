@@ -1,3 +1,4 @@
+// covers: src/collect/doing src/core/firmware/doing src/store/upgrades src/sim/firmware
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -5,21 +6,16 @@ import { openForUpdate } from '../src/collect/doing/openForUpdate';
 import { ImageServer } from '../src/collect/doing/imageServer';
 import { runUpgrade } from '../src/collect/doing/runUpgrade';
 import type { Patience, WantedCourse } from '../src/core/firmware/doing/course';
-import { scopeDefaults } from '../src/core/estate/scope';
 import { queryThing } from '../src/server/query/query';
 import { imageContent } from '../src/sim/firmware/imageContent';
 import { sha256 } from '../src/sim/firmware/imageFetch';
 import { controllerOf, sampleHardwareUser } from '../src/sim/ostermere/controllers';
 import { ostermere } from '../src/sim/ostermere/estate';
-import { restconfData, sampleNetworkUser } from '../src/sim/ostermere/services';
+import { sampleNetworkUser } from '../src/sim/ostermere/services';
 import { ManagementController } from '../src/sim/redfish/controller';
 import { serverTree } from '../src/sim/redfish/serverTree';
 import { UpdateBay } from '../src/sim/redfish/updateBay';
-import { RestconfDevice } from '../src/sim/restconf/deviceService';
-import { ImageFlash } from '../src/sim/restconf/imageFlash';
-import { saveCredential } from '../src/store/credentials';
 import { imagesFolder } from '../src/store/images';
-import { saveScope } from '../src/store/scopes';
 import {
   addUpgrade,
   approveUpgrade,
@@ -31,13 +27,13 @@ import {
   resumeUpgrade,
   UpgradeBusyError,
 } from '../src/store/upgrades';
-import { openSample, sampleKeys, type SampleStore } from './support/sampleStore';
+import { openSample, type SampleStore } from './support/sampleStore';
+import { layImage, leaves, outside, restarts, startLeaf, surveyedToAct } from './support/updatedDevices';
 
 let sample: SampleStore;
 let images: ImageServer;
 let imagesAt: string;
 const closing: (() => Promise<void>)[] = [];
-const base = '127.209.0.0';
 const port = 21_447;
 const estate = ostermere(8);
 const quick: Patience = {
@@ -58,24 +54,10 @@ afterEach(async () => {
   sample.close();
 });
 
-const outside = (address: string) => address.replace(/^10\.72\./, '127.209.');
-
 /** Surveys addresses, and keeps a user that may act there. */
-async function surveyed(ranges: string[], user: { user: string; password: string }, kind: 'redfish' | 'restconf') {
-  const scope = { ranges, translations: [`10.72.0.0/16 via ${base}/16 https ${port}`], timeoutMs: 300, retries: 0 };
-  await sample.survey({ credentials: sampleKeys.filter((one) => one.kind === kind) }, scope);
-  saveCredential(sample.store, {
-    ...{ name: 'hands', kind, ...user, purpose: 'write' as const },
-    approved: { prefixes: ['127.209.0.0/16'], ports: [port] },
-  });
-  saveScope(sample.store.db, { ...scopeDefaults, name: 'Ostermere', ...scope, writeCredentials: ['hands'] });
-}
-
-const imageOf = (file: string, bytes = 200_000) => {
-  const content = imageContent(file, bytes);
-  writeFileSync(path.join(imagesFolder(sample.store.folder), file), content);
-  return { file, bytes, hash: sha256(content) };
-};
+const surveyed = (ranges: string[], user: { user: string; password: string }, kind: 'redfish' | 'restconf') =>
+  surveyedToAct(sample, ranges, user, kind, port);
+const imageOf = (file: string, bytes?: number) => layImage(sample, file, bytes);
 const idOf = (name: string) =>
   Number(
     queryThing(sample.store, 'devices', {
@@ -88,25 +70,15 @@ const newRelease = '9.9.1';
 const releaseOf = (file: string, content: Buffer): string =>
   sha256(content) === sha256(imageContent(file, content.length)) ? newRelease : '';
 
-const leaves = estate.devices.filter(({ access }) => access === 'restconf');
-
-async function startLeaf(
-  nth: number,
-): Promise<{ name: string; flash: ImageFlash; wanted: () => WantedCourse; service: RestconfDevice }> {
-  const device = leaves[nth];
-  if (!device) throw new Error('the sample has no such leaf');
-  const before = { file: 'fen-now.bin', release: device.release, content: imageContent('fen-now.bin', 1000) };
-  const flash = new ImageFlash(before, releaseOf, 1_000_000, 150);
-  const place = { address: outside(device.address), port };
-  const service = new RestconfDevice({ ...place, ...sampleNetworkUser }, restconfData(device, estate), flash);
-  await service.listen();
+async function startOwnLeaf(nth: number) {
+  const { service, ...leaf } = await startLeaf(nth, port, releaseOf);
   closing.push(() => service.close());
-  const wanted = () => ({
-    ...{ from: device.release, to: newRelease, image: imageOf('fen-9.9.1.bin') },
+  const wanted = (): WantedCourse => ({
+    ...{ from: leaf.release, to: newRelease, image: imageOf('fen-9.9.1.bin') },
     imageBefore: { file: '', bytes: null, hash: '' },
-    ...{ start: 'now' as const, window: null, rollsBack: false },
+    ...{ start: 'now', window: null, rollsBack: false },
   });
-  return { name: device.name, flash, wanted, service };
+  return { ...leaf, service, wanted };
 }
 
 const upgradeOf = (
@@ -128,12 +100,10 @@ const run = (id: number, more: Partial<Parameters<typeof runUpgrade>[3]> = {}) =
     ...more,
   });
 
-const restarts = ({ taken }: ImageFlash) => taken.filter((one) => one === 'restart').length;
-
 describe('a switch over RESTCONF', () => {
-  let leaf: Awaited<ReturnType<typeof startLeaf>>;
+  let leaf: Awaited<ReturnType<typeof startOwnLeaf>>;
   beforeEach(async () => {
-    leaf = await startLeaf(0);
+    leaf = await startOwnLeaf(0);
     await surveyed([leaves[0]?.address ?? ''], sampleNetworkUser, 'restconf');
   });
 
@@ -241,7 +211,7 @@ describe('a switch over RESTCONF', () => {
 });
 
 test('after one that did not end well no more are begun; it may be paused and resumed, and another person approves it', async () => {
-  const all = [await startLeaf(0), await startLeaf(1)];
+  const all = [await startOwnLeaf(0), await startOwnLeaf(1)];
   await surveyed(
     leaves.slice(0, 2).map(({ address }) => address),
     sampleNetworkUser,

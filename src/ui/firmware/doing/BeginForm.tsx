@@ -9,7 +9,7 @@ import { SavingForm } from '../../components/form/SavingForm';
 import { SelectInput } from '../../components/form/SelectInput';
 import { TextInput } from '../../components/form/TextInput';
 import { useSavingForm } from '../../components/form/useSavingForm';
-import { Glyph, verdictGlyph } from '../../components/Glyph';
+import { Glyph } from '../../components/Glyph';
 import { TextButton } from '../../components/TextButton';
 import { useWritten } from '../../features/edits/useWritten';
 import { call } from '../../lib/api';
@@ -20,6 +20,16 @@ const starts = [
   { value: 'window', words: 'in a window' },
   { value: 'restart', words: 'at its next restart, whenever that is' },
 ];
+
+/** Why some stay, and who. */
+function byReason(stays: Looked['looked']): [string, string[]][] {
+  const found = new Map<string, string[]>();
+  for (const one of stays) {
+    const name = one.component === 'system' ? one.device : `${one.device} ${partWords(one)}`;
+    found.set(one.stays, [...(found.get(one.stays) ?? []), name]);
+  }
+  return [...found];
+}
 
 /** What an upgrade would do, looked at before anything is sent; then its rules, and begin. */
 export function BeginForm({ where, onBegun }: { where: string; onBegun: (id: number) => void }) {
@@ -79,10 +89,10 @@ export function BeginForm({ where, onBegun }: { where: string; onBegun: (id: num
                 {stays.length} {stays.length === 1 ? 'stays' : 'stay'}
               </h3>
               <ul className="plainlist">
-                {stays.map((one) => (
-                  <li key={`${one.deviceId} ${one.component} ${one.name}`}>
-                    <Glyph name={verdictGlyph(one.verdict)} word={one.verdict} /> <b>{one.device}</b> {partWords(one)}
-                    <div className="quiet small">{one.stays}</div>
+                {byReason(stays).map(([reason, names]) => (
+                  <li key={reason}>
+                    {reason}
+                    <div className="quiet small">{names.join(', ')}</div>
                   </li>
                 ))}
               </ul>
