@@ -243,6 +243,23 @@ test('after one that did not end well no more are begun; it may be paused and re
   expect(coursesOf(db, id).map(({ course }) => course.ending)).toEqual(['failed', 'done']);
 });
 
+test('while one that is back is not as it was, no other is begun', async () => {
+  const all = [await startOwnLeaf(0), await startOwnLeaf(1)];
+  await surveyed(
+    leaves.slice(0, 2).map(({ address }) => address),
+    sampleNetworkUser,
+    'restconf',
+  );
+  const [first, second] = all;
+  if (!first || !second) throw new Error('two leaves are wanted');
+  first.flash.losesNeighboursWith = newRelease;
+  const id = upgradeOf(all.map(({ name, wanted }) => ({ name, wanted: wanted() })));
+  await run(id);
+  expect(coursesOf(sample.store.db, id).map(({ course }) => course.ending)).toEqual(['kept', null]);
+  expect(second.flash.taken).toEqual([]);
+  expect(readUpgrade(sample.store.db, id)?.state).toBe('stopped');
+});
+
 describe('a management controller', () => {
   const server = estate.devices.find(({ name }) => name === 'sgh-srv-04');
   const box = server && controllerOf(server, 8);

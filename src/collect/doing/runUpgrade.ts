@@ -57,6 +57,8 @@ const failuresIn = (courses: readonly KeptCourse[]): KeptCourse[] =>
 function turnsOf({ state, atOnce, stopAfter }: KeptUpgrade, courses: readonly KeptCourse[]): KeptCourse[] {
   const underWay = courses.filter(isBegun);
   if (state !== 'running' || failuresIn(courses).length >= stopAfter) return underWay;
+  // one that is back, and not as it was, may be the first of many
+  if (underWay.some(({ course, lost }) => course.phase === 'comparing' && (lost?.length ?? 0) > 0)) return underWay;
   // one that lies there and waits for its window or its next restart is not away
   const away = underWay.filter(({ course }) => course.phase !== 'copied').length;
   const next = courses.filter((one) => !isBegun(one) && !isOver(one)).slice(0, Math.max(0, atOnce - away));

@@ -25,7 +25,8 @@ const isUnderWay = ({ state, underWay }: ToldUpgrade) => state === 'running' || 
 export function DoingView() {
   const view = useView();
   const [mayEdit, mayConfigure] = [useMayEdit(), useMayConfigure()];
-  const [writing, setWriting] = useState<'begin' | 'source' | null>(null);
+  // whoever comes with a filter wants those upgraded
+  const [writing, setWriting] = useState<'begin' | 'source' | null>(view.where && mayEdit ? 'begin' : null);
   const [course, setCourse] = useState<number | null>(null);
   const all = useQuery<ToldUpgrade[], ApiProblem>({
     queryKey: ['upgrades'],
@@ -103,10 +104,10 @@ export function DoingView() {
           {writing === 'source' && source.data && <SourceForm source={source.data} />}
           {writing === 'begin' && (
             <BeginForm
-              where="verdict=ready"
+              where={view.where || 'verdict=ready'}
               onBegun={(id) => {
                 setWriting(null);
-                view.set({ sel: `upgrade:${id}` });
+                view.set({ sel: `upgrade:${id}`, where: null });
               }}
             />
           )}

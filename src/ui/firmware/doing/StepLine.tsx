@@ -31,11 +31,11 @@ export function StepLine({ course, hasBegun }: { course: Course; hasBegun: boole
         return (
           <g key={words} transform={`translate(${gap * (nth + 0.5)},7)`}>
             {isHere && ending === null ? (
-              <circle r={5} fill="var(--paper)" stroke={colour} strokeWidth={3} />
+              <circle r={5} fill="var(--panel)" stroke={colour} strokeWidth={3} />
             ) : (
               <rect x={-4} y={-4} width={8} height={8} fill={colour} />
             )}
-            <text y={17} textAnchor="middle" fontSize={9.5} fill={isHere ? 'var(--ink)' : 'var(--quiet)'}>
+            <text y={17} textAnchor="middle" fontSize={9.5} fill={isHere ? 'var(--ink)' : 'var(--ink-2)'}>
               {words}
             </text>
           </g>

@@ -17,6 +17,7 @@ import { useSort } from '../../components/table/useSort';
 import { TextButton } from '../../components/TextButton';
 import { AnyDossier } from '../../features/dossier/AnyDossier';
 import { ViewMenu } from '../../features/views/ViewMenu';
+import { useMayEdit } from '../../lib/person';
 import { useView } from '../../lib/useView';
 import { FirmwareViews } from '../FirmwareViews';
 import { StandingChart } from './StandingChart';
@@ -34,6 +35,7 @@ const verdictColours: Record<string, string> = {
 /** Which devices may go to their target release, and why others may not. */
 export function ReadinessView() {
   const view = useView();
+  const mayEdit = useMayEdit();
   const layout = useTableLayout('readiness', view.columns, () => view.set({ columns: null }));
   const { columns } = layout;
   const { sort, onSort } = useSort('readiness');
@@ -70,6 +72,11 @@ export function ReadinessView() {
           <TextButton aria-expanded={asksIf} onClick={() => setAsksIf(!asksIf)}>
             What if
           </TextButton>
+          {mayEdit && (
+            <Link href={view.href('/firmware', { of: 'doing', where: view.where || 'verdict=ready', sel: null })}>
+              Upgrade these
+            </Link>
+          )}
           <ColumnChooser thing="readiness" layout={layout} />
           <ViewMenu path="/firmware" columns={layout.chosen} />
           <ExportMenu thing="readiness" request={{ ...request, sort }} columns={columns.map(({ name }) => name)} />
