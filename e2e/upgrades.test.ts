@@ -123,6 +123,10 @@ test('what it would do is shown before, and it waits for another person', async 
   await see(page, 'to be approved: 0 of 1 done');
   await see(page, 'Another person approves it.');
   expect((await api('upgrades/1/approve', {})).status).toBe(403);
+  // what nobody approved does not begin by being stopped and let go on
+  for (const act of ['stop', 'resume']) expect((await api(`upgrades/1/${act}`, {})).status).toBe(200);
+  await openWhole(page, `${app.address}/firmware?of=doing`);
+  await see(page, 'to be approved: 0 of 1 done');
   expect(await accessibilityProblems(page)).toEqual([]);
   expect(flash.taken).toEqual([]);
 });

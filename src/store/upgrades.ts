@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
-import { and, asc, desc, eq, inArray, lt } from 'drizzle-orm';
-import { newCourse, type Course, type WantedCourse } from '../core/firmware/doing/course';
+import { and, asc, desc, eq, inArray, lt, sql } from 'drizzle-orm';
+import { newCourse, type Course, type Ending, type WantedCourse } from '../core/firmware/doing/course';
 import type { Standing } from '../core/firmware/doing/standing';
 import { inTransaction, type Db } from './base/database';
 import { job, upgrade, upgradeCourse, upgradeRequest } from './base/schema';
@@ -98,6 +98,28 @@ export const coursesOf = (db: Db, upgradeId: number): KeptCourse[] =>
     .orderBy(asc(upgradeCourse.id))
     .all() as KeptCourse[];
 
+/** Of each course of some upgrades whether it began and how it ended, without all that is kept of it. */
+export const endingsOf = (
+  db: Db,
+  upgrades: readonly number[],
+): { upgradeId: number; begunAt: string | null; ending: Ending | null }[] =>
+  db
+    .select({
+      upgradeId: upgradeCourse.upgradeId,
+      begunAt: upgradeCourse.begunAt,
+      ending: sql<Ending | null>`json_extract(${upgradeCourse.course}, '$.ending')`,
+    })
+    .from(upgradeCourse)
+    .where(inArray(upgradeCourse.upgradeId, [...upgrades]))
+    .all();
+
+export const readCourse = (db: Db, upgradeId: number, id: number): KeptCourse | null =>
+  (db
+    .select()
+    .from(upgradeCourse)
+    .where(and(eq(upgradeCourse.upgradeId, upgradeId), eq(upgradeCourse.id, id)))
+    .get() as KeptCourse | undefined) ?? null;
+
 export const requestsOf = (db: Db, courseId: number): KeptRequest[] =>
   db.select().from(upgradeRequest).where(eq(upgradeRequest.courseId, courseId)).orderBy(asc(upgradeRequest.id)).all();
 
@@ -154,19 +176,28 @@ export function pauseUpgrade(db: Db, id: number): boolean {
   return db.update(upgrade).set({ state: 'paused' }).where(own).run().changes > 0;
 }
 
-/** @param more how many may fail by now; whoever looked at those that did lets the rest go on */
-export function resumeUpgrade(db: Db, id: number, more: { stopAfter?: number } = {}, now = new Date()): boolean {
+/**
+ * @param more how many may fail by now: whoever looked at those that did lets the rest go on
+ * @param isToBeApproved it waits for another person first
+ */
+export function resumeUpgrade(
+  db: Db,
+  id: number,
+  more: { stopAfter?: number } = {},
+  isToBeApproved = false,
+  now = new Date(),
+): boolean {
   return inTransaction(db, () => {
     const own = and(eq(upgrade.id, id), inArray(upgrade.state, ['paused', 'stopped']));
     if (
       db
         .update(upgrade)
-        .set({ ...more, state: 'running', reason: '', endedAt: null })
+        .set({ ...more, state: isToBeApproved ? 'to be approved' : 'running', reason: '', endedAt: null })
         .where(own)
         .run().changes === 0
     )
       return false;
-    queueJob(db, 'upgrade', { upgradeId: id } satisfies UpgradeJob, now);
+    if (!isToBeApproved) queueJob(db, 'upgrade', { upgradeId: id } satisfies UpgradeJob, now);
     return true;
   });
 }

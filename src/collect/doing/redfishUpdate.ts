@@ -13,6 +13,8 @@ const under = new Set(['New', 'Starting', 'Running', 'Stopping', 'Suspended', 'I
 const waits = new Set(['Pending']);
 const wrong = new Set(['Exception', 'Killed', 'Cancelled', 'Cancelling']);
 const mostMembers = 500;
+/** Of many tasks the latest are looked at, which stand last. */
+const mostTasks = 60;
 
 /** Firmware by UpdateService.SimpleUpdate and its tasks (DSP0266). The controller fetches the image, and applies it when it was told to. */
 export class RedfishUpdate implements UpdateWay {
@@ -98,7 +100,7 @@ export class RedfishUpdate implements UpdateWay {
 
   /** The task of this course, known by the image it was given. */
   async #task(): Promise<{ state: string; percent: number | null; words: string } | null> {
-    for (const { body } of await this.#members(`${root}/TaskService/Tasks`)) {
+    for (const { body } of (await this.#members(`${root}/TaskService/Tasks`, mostTasks)).reverse()) {
       if (!textAt(body, 'Payload', 'JsonBody').includes(this.url)) continue;
       const messages = listAt(body, 'Messages').map((one) => textAt(one, 'Message'));
       return {
@@ -110,20 +112,23 @@ export class RedfishUpdate implements UpdateWay {
     return null;
   }
 
-  async #members(collection: string): Promise<{ path: string; body: Json }[]> {
-    const found: { path: string; body: Json }[] = [];
-    for (let page: string | null = collection; page !== null && found.length < mostMembers;) {
+  /** @param last so many of the last alone */
+  async #members(collection: string, last = mostMembers): Promise<{ path: string; body: Json }[]> {
+    const members: Json[] = [];
+    for (let page: string | null = collection; page !== null && members.length < mostMembers;) {
       const body: Json = await this.#perhaps(page);
-      for (const member of listAt(body, 'Members')) {
-        const path = textAt(member, '@odata.id');
-        if (!path.startsWith(`${root}/`)) continue;
-        // some give members as a whole
-        const isWhole = Object.keys(objectAt(member) ?? {}).length > 1;
-        const own = isWhole ? member : await this.#perhaps(path);
-        if (own !== null) found.push({ path, body: own });
-      }
+      members.push(...listAt(body, 'Members'));
       const next: string = textAt(body, 'Members@odata.nextLink');
       page = next.startsWith(`${root}/`) ? next : null;
+    }
+    const found: { path: string; body: Json }[] = [];
+    for (const member of members.slice(-last)) {
+      const path = textAt(member, '@odata.id');
+      if (!path.startsWith(`${root}/`)) continue;
+      // some give members as a whole
+      const isWhole = Object.keys(objectAt(member) ?? {}).length > 1;
+      const own = isWhole ? member : await this.#perhaps(path);
+      if (own !== null) found.push({ path, body: own });
     }
     return found;
   }

@@ -5,7 +5,7 @@ import { jobKind } from './jobKind';
 /** Reads images that were put into their folder. */
 export const imagesJob = jobKind({
   kind: 'images',
-  lane: 'care',
+  lane: 'images',
   payload: yup.object({}).noUnknown(),
   attempts: 3,
   resumes: () => true,

@@ -12,6 +12,8 @@ export const lanes = {
   hands: { atOnce: 16, pollMs: 100 },
   /** upgrades: each takes hours, and its devices take turns within it */
   firmware: { atOnce: 4, pollMs: 500 },
+  /** images that are read: hundreds of gigabytes may lie there, and nothing else waits for that */
+  images: { atOnce: 1, pollMs: 1000 },
   /** what keeps the data */
   care: { atOnce: 1, pollMs: 500 },
 } as const;

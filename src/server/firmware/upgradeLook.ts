@@ -3,9 +3,11 @@ import { isSameLine, type CatalogueRelease } from '../../core/firmware/catalogue
 import { imagesByName, imageStanding, mayBeSent } from '../../core/firmware/image';
 import type { WantedCourse } from '../../core/firmware/doing/course';
 import type { ReadinessReason, Verdict } from '../../core/firmware/readiness';
+import type { Steps } from '../../core/steps';
 import type { Store } from '../../store/base/database';
 import { readCatalogue } from '../../store/catalogue';
 import { readImages } from '../../store/images';
+import { readSignatures } from '../../store/programFiles';
 import { updateKind } from '../../store/updateKind';
 import { dependenceAt } from '../dependencies/dependence';
 import { fittingRows } from '../query/query';
@@ -37,16 +39,20 @@ export const mostLooked = 500;
 const mostTold = 12;
 
 /** What an upgrade of the components that a filter of readiness means would do. @throws FilterError */
-export function upgradeLook(
+export function* upgradeLook(
   store: Store,
   survey: number,
   where: string,
-): { survey: number; looked: LookedAt[]; more: number } {
+): Steps<{ survey: number; looked: LookedAt[]; more: number }> {
   const { table, rows } = fittingRows(store, 'readiness', { survey, against: null, where });
   const catalogue = readCatalogue(store.db);
   const files = imagesByName(readImages(store.db));
   const { prepared, rehearsals, numberOf } = dependenceAt(store, survey);
-  const looked = table.rows(rows.subarray(0, mostLooked)).map((row): LookedAt => {
+  const signatures = readSignatures(store.folder);
+  const looked: LookedAt[] = [];
+  for (const row of table.rows(rows.subarray(0, mostLooked))) {
+    // each is rehearsed: others are answered in between
+    yield;
     const deviceId = Number(row.deviceId);
     const [vendor, family, component] = [String(row.vendor), String(row.family), String(row.component)];
     const entryOf = (release: string) =>
@@ -58,13 +64,13 @@ export function upgradeLook(
     const [from, to] = [String(row.current), String(row.target)];
     const entry = entryOf(to);
     const standing = entry ? imageStanding(entry, files) : null;
-    const way = updateKind(store, deviceId);
+    const way = updateKind(store, deviceId, () => signatures);
     const number = numberOf({ kind: 'device', id: String(deviceId) });
     // a management controller restarts by itself: its server goes on
     const fate =
       number < 0 || component === 'management controller' ? [] : rehearsals.rehearse({ things: [number] }).fate;
     const gone = prepared.things.filter((_, thing) => thing !== number && fates[fate[thing] ?? 0] === 'lost');
-    return {
+    looked.push({
       ...{ deviceId, component, from, to, verdict: row.verdict as Verdict },
       device: String(row.device),
       site: String(row.site),
@@ -78,8 +84,8 @@ export function upgradeLook(
         (standing === null ? `the catalogue names no image of ${to}` : mayBeSent(standing.state) ? '' : standing.words),
       lost: lostWords(gone),
       stopped: gone.filter(isApplication).map(({ name }) => name),
-    };
-  });
+    });
+  }
   return { survey, looked, more: rows.length - looked.length };
 }
 

@@ -7,14 +7,15 @@ import {
   addUpgrade,
   approveUpgrade,
   coursesOf,
+  endingsOf,
   pauseUpgrade,
+  readCourse,
   readUpgrade,
   readUpgrades,
   requestsOf,
   resumeUpgrade,
   stopUpgrade,
   UpgradeBusyError,
-  type KeptCourse,
   type KeptUpgrade,
 } from '../../store/upgrades';
 import type { Db, Store } from '../../store/base/database';
@@ -63,16 +64,23 @@ const sourceSchema = yup
   })
   .noUnknown();
 
-/** How an upgrade stands, in numbers. */
-function told(kept: KeptUpgrade, courses: readonly KeptCourse[]) {
-  const ended = courses.flatMap(({ course }) => course.ending ?? []);
-  return {
-    ...kept,
-    devices: courses.length,
-    done: ended.filter((ending) => ending === 'done').length,
-    failed: ended.filter((ending) => ending !== 'done').length,
-    underWay: courses.filter(({ course, begunAt }) => begunAt !== null && course.ending === null).length,
-  };
+/** How upgrades stand, in numbers. */
+function told(db: Db, upgrades: readonly KeptUpgrade[]) {
+  const all = endingsOf(
+    db,
+    upgrades.map(({ id }) => id),
+  );
+  return upgrades.map((kept) => {
+    const own = all.filter(({ upgradeId }) => upgradeId === kept.id);
+    const ended = own.flatMap(({ ending }) => ending ?? []);
+    return {
+      ...kept,
+      devices: own.length,
+      done: ended.filter((ending) => ending === 'done').length,
+      failed: ended.filter((ending) => ending !== 'done').length,
+      underWay: own.filter(({ begunAt, ending }) => begunAt !== null && ending === null).length,
+    };
+  });
 }
 
 /** @throws Problem where there is none */
@@ -111,7 +119,7 @@ export const upgradeRoutes = [
     role: 'viewer',
     summary: 'Upgrades that were and are done, newest first',
     run: ({ store: { db } }) => {
-      const rows = readUpgrades(db).map((kept) => told(kept, coursesOf(db, kept.id)));
+      const rows = told(db, readUpgrades(db));
       return { rows, total: rows.length };
     },
   }),
@@ -119,15 +127,26 @@ export const upgradeRoutes = [
     method: 'GET',
     path: '/upgrades/{id}',
     role: 'viewer',
-    summary: 'One upgrade: how far each of its devices is, and every request that changed something',
+    summary: 'One upgrade: how far each of its devices is',
     run: ({ store: { db }, params }) => {
       const kept = knownUpgrade(db, params.id);
-      const courses = coursesOf(db, kept.id);
-      return {
-        ...told(kept, courses),
-        // the word of an image is nobody's but its device's
-        courses: courses.map(({ word: _, ...one }) => ({ ...one, requests: requestsOf(db, one.id) })),
-      };
+      const [standing] = told(db, [kept]);
+      // the word of an image is nobody's but its device's, and the rest of the record stands by itself
+      const courses = coursesOf(db, kept.id).map(({ word: _, before: __, after: ___, lost: ____, ...one }) => one);
+      return { ...kept, devices: 0, done: 0, failed: 0, underWay: 0, ...standing, courses };
+    },
+  }),
+  route({
+    method: 'GET',
+    path: '/upgrades/{id}/courses/{course}',
+    role: 'viewer',
+    summary: 'What was done to one device of an upgrade: what it was, every request that changed something, what it is',
+    run: ({ store: { db }, params }) => {
+      const kept = knownUpgrade(db, params.id);
+      const course = /^\d{1,12}$/.test(params.course) ? readCourse(db, kept.id, Number(params.course)) : null;
+      if (!course) throw notFound(`course ${params.course}`);
+      const { word: _, ...shown } = course;
+      return { ...shown, requests: requestsOf(db, course.id) };
     },
   }),
   route({
@@ -226,8 +245,10 @@ export const upgradeRoutes = [
     summary: 'Let an upgrade go on that was held, or stopped after failures: so many more may fail now',
     run: ({ store: { db }, person, params }) => {
       const kept = knownUpgrade(db, params.id);
-      const { failed } = told(kept, coursesOf(db, kept.id));
-      if (!resumeUpgrade(db, kept.id, kept.state === 'stopped' ? { stopAfter: failed + 1 } : {}))
+      const failed = told(db, [kept])[0]?.failed ?? 0;
+      // what nobody approved does not begin by being stopped and let go on
+      const isToBeApproved = readImageSource(db).needsApproval && kept.approvedBy === null;
+      if (!resumeUpgrade(db, kept.id, kept.state === 'stopped' ? { stopAfter: failed + 1 } : {}, isToBeApproved))
         throw state(kept, 'only what was held or stopped goes on.');
       recordAct(db, person.name, 'let an upgrade go on', kept.name);
       return { id: kept.id };

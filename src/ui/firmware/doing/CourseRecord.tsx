@@ -1,10 +1,13 @@
 'use client';
 
+import { useQuery } from '@tanstack/react-query';
 import { format } from 'date-fns';
 import { Link } from '../../components/Link';
+import { ProblemNote } from '../../components/ProblemNote';
+import { call, type ApiProblem } from '../../lib/api';
 import { useView } from '../../lib/useView';
 import { courseWords } from './courseWords';
-import { partWords, type ToldCourse } from './doingTypes';
+import { lookAgainMs, partWords, type ToldRecord } from './doingTypes';
 
 const standingWords = {
   portsUp: 'ports up',
@@ -14,8 +17,15 @@ const standingWords = {
 } as const;
 
 /** All that was done to a device: what it was, what was sent and what it said, what it is. */
-export function CourseRecord({ of }: { of: ToldCourse }) {
+export function CourseRecord({ upgrade, id, isUnderWay }: { upgrade: number; id: number; isUnderWay: boolean }) {
   const view = useView();
+  const { data: of, error } = useQuery<ToldRecord, ApiProblem>({
+    queryKey: ['upgrades', upgrade, 'courses', id],
+    queryFn: () => call<ToldRecord>(`upgrades/${upgrade}/courses/${id}`),
+    refetchInterval: isUnderWay ? lookAgainMs : false,
+  });
+  if (error) return <ProblemNote problem={error} />;
+  if (!of) return null;
   const { course, before, after, lost, requests } = of;
   return (
     <>

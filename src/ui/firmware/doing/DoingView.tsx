@@ -14,11 +14,10 @@ import { FirmwareViews } from '../FirmwareViews';
 import { BeginForm } from './BeginForm';
 import { CourseRecord } from './CourseRecord';
 import { courseWords } from './courseWords';
-import { partWords, type ImageSource, type ToldCourse, type ToldUpgrade } from './doingTypes';
+import { lookAgainMs, partWords, type ImageSource, type ToldCourse, type ToldUpgrade } from './doingTypes';
 import { SourceForm } from './SourceForm';
 import { StepLine } from './StepLine';
 
-const lookAgainMs = 2000;
 const isUnderWay = ({ state, underWay }: ToldUpgrade) => state === 'running' || underWay > 0;
 
 /** Upgrades that are done: how far each device is, what was sent to it, and what came of it. */
@@ -111,7 +110,9 @@ export function DoingView() {
               }}
             />
           )}
-          {writing === null && shown && <CourseRecord of={shown} />}
+          {writing === null && shown && one.data && (
+            <CourseRecord upgrade={one.data.id} id={shown.id} isUnderWay={isUnderWay(one.data)} />
+          )}
         </Panel>
       )}
     </div>

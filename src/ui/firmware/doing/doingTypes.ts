@@ -2,6 +2,9 @@ import type { Course } from '@/core/firmware/doing/course';
 import type { Standing } from '@/core/firmware/doing/standing';
 import type { Verdict } from '@/core/firmware/readiness';
 
+/** What is under way is asked for again after so long. */
+export const lookAgainMs = 2000;
+
 export interface ToldUpgrade {
   id: number;
   name: string;
@@ -34,11 +37,15 @@ export interface ToldCourse {
   component: string;
   name: string;
   course: Course;
+  begunAt: string | null;
+  endedAt: string | null;
+}
+
+/** All that is kept of it. */
+export interface ToldRecord extends ToldCourse {
   before: Standing | null;
   after: Standing | null;
   lost: string[] | null;
-  begunAt: string | null;
-  endedAt: string | null;
   requests: ToldRequest[];
 }
 
