@@ -1,5 +1,7 @@
 // covers: src/ui/firmware/doing src/server/firmware src/collect/jobs/upgradeJob src/store/upgrades
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { writeFileSync } from 'node:fs';
+import path from 'node:path';
 import type { Browser, Page } from 'puppeteer-core';
 import { readNewImages } from '../src/collect/images/readImages';
 import { releaseIn, sampleImageBytes } from '../src/sim/ostermere/images';
@@ -7,12 +9,13 @@ import { sampleNetworkUser } from '../src/sim/ostermere/services';
 import type { ImageFlash } from '../src/sim/restconf/imageFlash';
 import { listActs } from '../src/store/audit';
 import { addRelease, readCatalogue } from '../src/store/catalogue';
+import { imagesFolder } from '../src/store/images';
 import { lastOfKind } from '../src/store/jobs';
 import { addPerson } from '../src/store/people';
 import { saveTarget } from '../src/store/targets';
 import { startApplication, type Application } from './support/application';
 import { accessibilityProblems, fill, launchBrowser, openPage, openWhole, press, see } from './support/browser';
-import { freePort, processOf, stopAll } from './support/program';
+import { bolide, freePort, processOf, stopAll } from './support/program';
 import { openSample, type SampleStore } from './support/sampleStore';
 import { layImage, leaves, restarts, startLeaf, surveyedToAct } from './support/updatedDevices';
 
@@ -167,4 +170,23 @@ test('whoever only looks sees it all, and can do nothing', async () => {
   expect(await page.$$eval('button', (all) => all.map(({ innerText }) => innerText))).not.toContain('Begin an upgrade');
   for (const path of ['upgrades/look', 'upgrades', 'upgrades/1/resume', 'upgrades/1/stop'])
     expect((await api(path, { name: 'x', where: 'site=SGH' })).status).toBe(403);
+});
+
+test('images are held against the catalogue, on the screen and on the command line', async () => {
+  await signIn('wenna');
+  await openWhole(page, `${app.address}/firmware?of=images`);
+  await see(page, 'fen-l-5.2.4.bin');
+  expect(await accessibilityProblems(page)).toEqual([]);
+  const told = async () => {
+    const { code, out } = await bolide(['images', '--data', sample.store.folder, '--json']);
+    const { images } = JSON.parse(out) as { images: { name: string; state: string }[] };
+    return { code, state: images.find(({ name }) => name === 'fen-l-5.2.4.bin')?.state };
+  };
+  expect(await told()).toEqual({ code: 0, state: 'right' });
+  const file = path.join(imagesFolder(sample.store.folder), 'fen-l-5.2.4.bin');
+  writeFileSync(file, Buffer.alloc(sampleImageBytes, 7));
+  expect(await told()).toEqual({ code: 1, state: 'wrong hash' });
+  await openWhole(page, `${app.address}/firmware?of=images&where=state%3D%22wrong%20hash%22`);
+  await see(page, '1 image');
+  expect(errors).toEqual([]);
 });
