@@ -164,11 +164,23 @@ test('approved by another it is done, though the engine is killed while the imag
   expect(errors).toEqual([]);
 });
 
+test('what is kept may be brought back by a press, which another approves too', async () => {
+  await signIn('osric');
+  await press(page, leaves[0]?.name ?? '');
+  await press(page, 'Bring it back to 5.2.1');
+  await see(page, 'to be approved: 0 of 1 done');
+  await signIn('marla');
+  await press(page, 'Approve and begin');
+  await see(page, 'ended: 1 of 1 done');
+  expect([flash.release, restarts(flash)]).toEqual(['5.2.1', 2]);
+  expect(errors).toEqual([]);
+});
+
 test('whoever only looks sees it all, and can do nothing', async () => {
   await signIn('wenna');
   await see(page, 'ended: 1 of 1 done');
   expect(await page.$$eval('button', (all) => all.map(({ innerText }) => innerText))).not.toContain('Begin an upgrade');
-  for (const path of ['upgrades/look', 'upgrades', 'upgrades/1/resume', 'upgrades/1/stop'])
+  for (const path of ['upgrades/look', 'upgrades', 'upgrades/1/resume', 'upgrades/1/stop', 'upgrades/1/courses/1/back'])
     expect((await api(path, { name: 'x', where: 'site=SGH' })).status).toBe(403);
 });
 

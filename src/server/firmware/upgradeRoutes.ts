@@ -151,6 +151,45 @@ export const upgradeRoutes = [
   }),
   route({
     method: 'POST',
+    path: '/upgrades/{id}/courses/{course}/back',
+    role: 'operator',
+    summary: 'Bring one device back to the release that it ran before, as an upgrade of its own',
+    run: ({ store: { db }, person, params }) => {
+      const kept = knownUpgrade(db, params.id);
+      const course = /^\d{1,12}$/.test(params.course) ? readCourse(db, kept.id, Number(params.course)) : null;
+      if (!course) throw notFound(`course ${params.course}`);
+      const { from, to, image, imageBefore, ending } = course.course;
+      if (ending !== 'kept' && ending !== 'done')
+        throw new Problem(
+          409,
+          'Nothing to bring back',
+          `${course.device} is ${ending ?? 'under way'}: it does not run ${to}.`,
+        );
+      const { deviceId, device, component, name } = course;
+      const { needsApproval } = readImageSource(db);
+      try {
+        const id = addUpgrade(db, {
+          ...{ name: `${device} back to ${from}`, who: person.name, atOnce: 1, stopAfter: 1, needsApproval },
+          devices: [
+            {
+              ...{ deviceId, device, component, name },
+              wanted: {
+                ...{ from: to, to: from, image: imageBefore, imageBefore: image },
+                ...{ start: 'now', window: null, rollsBack: false },
+              },
+            },
+          ],
+        });
+        recordAct(db, person.name, 'began to bring a device back', `${device} ${component} ${to} to ${from}`);
+        return { id };
+      } catch (error) {
+        if (!(error instanceof UpgradeBusyError)) throw error;
+        throw new Problem(409, 'Under way already', `${error.message}.`);
+      }
+    },
+  }),
+  route({
+    method: 'POST',
     path: '/upgrades/look',
     role: 'operator',
     summary:

@@ -2,7 +2,11 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { format } from 'date-fns';
+import { useState } from 'react';
 import { Link } from '../../components/Link';
+import { TextButton } from '../../components/TextButton';
+import { useWritten } from '../../features/edits/useWritten';
+import { useMayEdit } from '../../lib/person';
 import { ProblemNote } from '../../components/ProblemNote';
 import { call, type ApiProblem } from '../../lib/api';
 import { useView } from '../../lib/useView';
@@ -19,11 +23,24 @@ const standingWords = {
 /** All that was done to a device: what it was, what was sent and what it said, what it is. */
 export function CourseRecord({ upgrade, id, isUnderWay }: { upgrade: number; id: number; isUnderWay: boolean }) {
   const view = useView();
+  const mayEdit = useMayEdit();
+  const written = useWritten();
+  const [problem, setProblem] = useState<ApiProblem | null>(null);
   const { data: of, error } = useQuery<ToldRecord, ApiProblem>({
     queryKey: ['upgrades', upgrade, 'courses', id],
     queryFn: () => call<ToldRecord>(`upgrades/${upgrade}/courses/${id}`),
     refetchInterval: isUnderWay ? lookAgainMs : false,
   });
+  const bringBack = async () => {
+    setProblem(null);
+    try {
+      const begun = await call<{ id: number }>(`upgrades/${upgrade}/courses/${id}/back`, { method: 'POST' });
+      await written();
+      view.set({ sel: `upgrade:${begun.id}` });
+    } catch (failure) {
+      setProblem(failure as ApiProblem);
+    }
+  };
   if (error) return <ProblemNote problem={error} />;
   if (!of) return null;
   const { course, before, after, lost, requests } = of;
@@ -39,6 +56,12 @@ export function CourseRecord({ upgrade, id, isUnderWay }: { upgrade: number; id:
         </p>
         <p aria-live="polite">{courseWords(course, of.begunAt !== null)}</p>
         {course.remedy && <p className="quiet">{course.remedy}</p>}
+        {mayEdit && (course.ending === 'kept' || course.ending === 'done') && !course.isOnTheWayBack && (
+          <p className="small">
+            <TextButton onClick={() => void bringBack()}>Bring it back to {course.from}</TextButton>
+          </p>
+        )}
+        {problem && <ProblemNote problem={problem} />}
         <p className="small">
           <Link href={view.href('/estate', { of: 'devices', sel: `device:${of.deviceId}`, where: null })}>
             Its dossier
