@@ -311,6 +311,21 @@ describe('a management controller', () => {
     expect(died).toBeGreaterThan(6);
   });
 
+  test('its parts go one after the other, however many may go at the same time', async () => {
+    const other = box.firmware[1] ?? item;
+    const image = imageOf('board-9.9.1.bin');
+    const id = upgradeOf(
+      [item, other].map((part) => ({
+        ...{ name, component: part.name, part: part.name },
+        wanted: { ...wanted(), from: part.version, image },
+      })),
+      { atOnce: 2 },
+    );
+    await run(id);
+    expect(coursesOf(sample.store.db, id).map(({ course }) => course.ending)).toEqual(['done', 'done']);
+    expect([bay.mostAtOnce, bay.applied]).toEqual([1, [item, other].map((part) => `${part.name} ${newRelease}`)]);
+  });
+
   test('says why it does not take an image', async () => {
     const spoiled = { ...wanted(), image: imageOf('board-9.9.1.bin') };
     writeFileSync(path.join(imagesFolder(sample.store.folder), 'board-9.9.1.bin'), 'no image at all');

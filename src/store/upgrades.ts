@@ -3,7 +3,7 @@ import { and, asc, desc, eq, inArray, lt, sql } from 'drizzle-orm';
 import { newCourse, type Course, type Ending, type WantedCourse } from '../core/firmware/doing/course';
 import type { Standing } from '../core/firmware/doing/standing';
 import { inTransaction, type Db } from './base/database';
-import { job, upgrade, upgradeCourse, upgradeRequest } from './base/schema';
+import { imageFile, job, upgrade, upgradeCourse, upgradeRequest } from './base/schema';
 import { queueJob } from './jobs';
 
 export type KeptUpgrade = typeof upgrade.$inferSelect;
@@ -126,7 +126,11 @@ export const requestsOf = (db: Db, courseId: number): KeptRequest[] =>
 /** The file that a word is for, as long as its course is under way. */
 export function fileOfWord(db: Db, word: string): string | null {
   const kept = db.select().from(upgradeCourse).where(eq(upgradeCourse.word, word)).get() as KeptCourse | undefined;
-  return kept && kept.course.phase !== 'ended' && kept.course.phase !== 'checking' ? kept.course.image.file : null;
+  if (!kept || kept.course.phase === 'ended' || kept.course.phase === 'checking') return null;
+  const { file, hash } = kept.course.image;
+  const lies = db.select({ hash: imageFile.hash }).from(imageFile).where(eq(imageFile.name, file)).get()?.hash ?? '';
+  // what took the place of the image since somebody decided is given to nobody
+  return lies !== '' && hash !== '' && lies !== hash ? null : file;
 }
 
 export function keepCourse(db: Db, id: number, course: Course, now = new Date()): void {

@@ -1,7 +1,9 @@
 import type { LoginCredential } from '../../core/estate/credential';
 import { approves } from '../../core/estate/approval';
 import type { DeviceReport } from '../../core/estate/facts';
+import { partWords, type HarvestPart } from '../../core/estate/harvest';
 import { interpret } from '../../core/estate/interpret';
+import type { ResourceAnswer } from '../../core/resources/resourceAnswer';
 import { readScope, type Scope } from '../../core/estate/scope';
 import type { Standing } from '../../core/firmware/doing/standing';
 import { translate } from '../../core/values/translation';
@@ -86,7 +88,7 @@ async function overRedfish(
   const read = () => opened.read({ address: target.name, credential: credential.name, interpret: never });
   return {
     way: new RedfishUpdate(service, name, url, fileIn(url)),
-    standing: async () => standingOf(await read().then((answer) => answer?.report), device.serial),
+    standing: async () => standingOf(await read(), device.serial),
     close: () => opened.close(),
   };
 }
@@ -119,7 +121,7 @@ async function overRestconf(
         credential: credential.name,
         interpret: (harvest) => interpret(harvest, signatures),
       });
-      return standingOf(answer?.report, device.serial);
+      return standingOf(answer, device.serial);
     },
     close: () => opened.close(),
   };
@@ -127,9 +129,18 @@ async function overRestconf(
 
 const fileIn = (url: string): string => decodeURIComponent(url.split('/').at(-1) ?? '');
 
-/** What of a device is held against what it was. @throws ResourceError where it tells nothing of itself, or another box answers there */
-function standingOf(report: DeviceReport | undefined, serial: string): Standing {
-  if (!report) throw new ResourceError('failed', 'it tells nothing of itself');
+/** What is held against what it was comes from these: where one broke off, nothing could be said of what is missing. */
+const heldParts: readonly HarvestPart[] = ['interfaces', 'bridge', 'lldp', 'routing'];
+
+/** What of a device is held against what it was. @throws ResourceError where it tells nothing of itself or not all of it, or another box answers there */
+function standingOf(answer: ResourceAnswer | null, serial: string): Standing {
+  if (!answer) throw new ResourceError('failed', 'it tells nothing of itself');
+  const { report, parts } = answer;
+  for (const part of heldParts) {
+    const told = parts[part];
+    if (told?.state === 'failed')
+      throw new ResourceError('failed', `its ${partWords[part]} cannot be read: ${told.reason}`);
+  }
   const { device, ports, neighbours, peers, sightings } = report;
   if (serial !== '' && device.serial !== '' && device.serial !== serial)
     throw new ResourceError('failed', `another box answers there: its serial is ${device.serial}, not ${serial}`);

@@ -61,8 +61,14 @@ function turnsOf({ state, atOnce, stopAfter }: KeptUpgrade, courses: readonly Ke
   if (underWay.some(({ course, lost }) => course.phase === 'comparing' && (lost?.length ?? 0) > 0)) return underWay;
   // one that lies there and waits for its window or its next restart is not away
   const away = underWay.filter(({ course }) => course.phase !== 'copied').length;
-  const next = courses.filter((one) => !isBegun(one) && !isOver(one)).slice(0, Math.max(0, atOnce - away));
-  return [...underWay, ...next];
+  const turns = [...underWay];
+  for (const one of courses) {
+    if (turns.length - underWay.length + away >= atOnce) break;
+    // parts of one device go one after the other
+    const isFree = turns.every(({ deviceId }) => deviceId !== one.deviceId);
+    if (!isBegun(one) && !isOver(one) && isFree) turns.push(one);
+  }
+  return turns;
 }
 
 function endOf({ db }: Store, { id, stopAfter }: KeptUpgrade, courses: readonly KeptCourse[], now: Date): void {

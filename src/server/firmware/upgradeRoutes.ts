@@ -16,7 +16,9 @@ import {
   resumeUpgrade,
   stopUpgrade,
   UpgradeBusyError,
+  type KeptCourse,
   type KeptUpgrade,
+  type WantedUpgrade,
 } from '../../store/upgrades';
 import type { Db, Store } from '../../store/base/database';
 import { invalid, notFound, Problem } from '../access/problem';
@@ -90,6 +92,46 @@ function knownUpgrade(db: Db, id: string): KeptUpgrade {
   return kept;
 }
 
+/** @throws Problem where there is none */
+function knownCourse(db: Db, params: { id: string; course: string }): KeptCourse {
+  const { id } = knownUpgrade(db, params.id);
+  const course = /^\d{1,12}$/.test(params.course) ? readCourse(db, id, Number(params.course)) : null;
+  if (!course) throw notFound(`course ${params.course}`);
+  return course;
+}
+
+/** @throws Problem where one of its devices is in another upgrade */
+function begun(db: Db, wanted: WantedUpgrade): number {
+  try {
+    return addUpgrade(db, wanted);
+  } catch (error) {
+    if (!(error instanceof UpgradeBusyError)) throw error;
+    throw new Problem(409, 'Under way already', `${error.message}.`);
+  }
+}
+
+/** Several at the same time, and all in a window, which restart as it opens, go only where none stands in for another. @throws Problem with what would be lost */
+async function refuseTogether(
+  store: Store,
+  goes: readonly { deviceId: number; component: string }[],
+  start: Start,
+  atOnce: number,
+): Promise<void> {
+  // a management controller restarts by itself
+  const away = [
+    ...new Set(goes.filter(({ component }) => component !== 'management controller').map(({ deviceId }) => deviceId)),
+  ];
+  if (start === 'restart' || (start === 'now' && atOnce === 1) || away.length < 2) return;
+  const { isSafe, words } = await tableAnswers(store).ask('waveChecked', newestSurvey(store), away);
+  if (!isSafe)
+    throw invalid([
+      {
+        path: start === 'window' ? 'start' : 'atOnce',
+        message: `These may not be away at the same time (${words.slice(0, 3).join('; ')}): one at a time, or fewer devices`,
+      },
+    ]);
+}
+
 const nameToType = (looked: readonly { stays: string; stopped: string[] }[]): string | null =>
   looked.filter(({ stays }) => stays === '').flatMap(({ stopped }) => stopped)[0] ?? null;
 
@@ -142,9 +184,7 @@ export const upgradeRoutes = [
     role: 'viewer',
     summary: 'What was done to one device of an upgrade: what it was, every request that changed something, what it is',
     run: ({ store: { db }, params }) => {
-      const kept = knownUpgrade(db, params.id);
-      const course = /^\d{1,12}$/.test(params.course) ? readCourse(db, kept.id, Number(params.course)) : null;
-      if (!course) throw notFound(`course ${params.course}`);
+      const course = knownCourse(db, params);
       const { word: _, ...shown } = course;
       return { ...shown, requests: requestsOf(db, course.id) };
     },
@@ -155,9 +195,7 @@ export const upgradeRoutes = [
     role: 'operator',
     summary: 'Bring one device back to the release that it ran before, as an upgrade of its own',
     run: ({ store: { db }, person, params }) => {
-      const kept = knownUpgrade(db, params.id);
-      const course = /^\d{1,12}$/.test(params.course) ? readCourse(db, kept.id, Number(params.course)) : null;
-      if (!course) throw notFound(`course ${params.course}`);
+      const course = knownCourse(db, params);
       const { from, to, image, imageBefore, ending } = course.course;
       if (ending !== 'kept' && ending !== 'done')
         throw new Problem(
@@ -167,25 +205,20 @@ export const upgradeRoutes = [
         );
       const { deviceId, device, component, name } = course;
       const { needsApproval } = readImageSource(db);
-      try {
-        const id = addUpgrade(db, {
-          ...{ name: `${device} back to ${from}`, who: person.name, atOnce: 1, stopAfter: 1, needsApproval },
-          devices: [
-            {
-              ...{ deviceId, device, component, name },
-              wanted: {
-                ...{ from: to, to: from, image: imageBefore, imageBefore: image },
-                ...{ start: 'now', window: null, rollsBack: false },
-              },
+      const id = begun(db, {
+        ...{ name: `${device} back to ${from}`, who: person.name, atOnce: 1, stopAfter: 1, needsApproval },
+        devices: [
+          {
+            ...{ deviceId, device, component, name },
+            wanted: {
+              ...{ from: to, to: from, image: imageBefore, imageBefore: image },
+              ...{ start: 'now', window: null, rollsBack: false },
             },
-          ],
-        });
-        recordAct(db, person.name, 'began to bring a device back', `${device} ${component} ${to} to ${from}`);
-        return { id };
-      } catch (error) {
-        if (!(error instanceof UpgradeBusyError)) throw error;
-        throw new Problem(409, 'Under way already', `${error.message}.`);
-      }
+          },
+        ],
+      });
+      recordAct(db, person.name, 'began to bring a device back', `${device} ${component} ${to} to ${from}`);
+      return { id };
     },
   }),
   route({
@@ -230,25 +263,21 @@ export const upgradeRoutes = [
         ]);
       if (found.nameToType !== null && body.typed !== found.nameToType)
         throw invalid([{ path: 'typed', message: `“${found.nameToType}” would be stopped: type its name to go on` }]);
-      try {
-        const id = addUpgrade(db, {
-          ...{ name, who: person.name, atOnce, stopAfter, needsApproval: source.needsApproval },
-          devices: goes.map(({ deviceId, device, component, name: part, from, to, image, imageBefore }) => ({
-            ...{ deviceId, device, component, name: part },
-            wanted: { from, to, image, imageBefore, start, window, rollsBack },
-          })),
-        });
-        recordAct(
-          db,
-          person.name,
-          source.needsApproval ? 'asked for an upgrade' : 'began an upgrade',
-          `${name}: ${goes.map(({ device, component, from, to }) => `${device} ${component} ${from} to ${to}`).join(', ')}`,
-        );
-        return { id };
-      } catch (error) {
-        if (!(error instanceof UpgradeBusyError)) throw error;
-        throw new Problem(409, 'Under way already', `${error.message}.`);
-      }
+      await refuseTogether(store, goes, start, atOnce);
+      const id = begun(db, {
+        ...{ name, who: person.name, atOnce, stopAfter, needsApproval: source.needsApproval },
+        devices: goes.map(({ deviceId, device, component, name: part, from, to, image, imageBefore }) => ({
+          ...{ deviceId, device, component, name: part },
+          wanted: { from, to, image, imageBefore, start, window, rollsBack },
+        })),
+      });
+      recordAct(
+        db,
+        person.name,
+        source.needsApproval ? 'asked for an upgrade' : 'began an upgrade',
+        `${name}: ${goes.map(({ device, component, from, to }) => `${device} ${component} ${from} to ${to}`).join(', ')}`,
+      );
+      return { id };
     },
   }),
   route({

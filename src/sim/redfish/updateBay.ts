@@ -30,6 +30,8 @@ export class UpdateBay {
   /** what was applied, in order: `BIOS 2.14.1` */
   readonly applied: string[] = [];
   readonly ills = { ...wellFetched(), startsOld: false, neverBack: false, refuses: false };
+  /** so many images were fetched at the same time at most */
+  mostAtOnce = 0;
   resetAt = new Date(Date.now() - 86_400_000);
   readonly items: Item[];
   #backAt: number | null = null;
@@ -102,6 +104,8 @@ export class UpdateBay {
       image: wish.ImageURI,
     };
     this.tasks.push(task);
+    const running = this.tasks.filter(({ state }) => state === 'Running').length;
+    this.mostAtOnce = Math.max(this.mostAtOnce, running);
     const file = wish.ImageURI.split('/').at(-1) ?? '';
     fetchImage(wish.ImageURI, Buffer.alloc(0), this.ills, (share) => (task.percent = Math.floor(share * 90)))
       .then(({ content, isWhole }) => {

@@ -160,7 +160,10 @@ test('whoever does it may die at any step, before sending or after: each device 
 test('what cannot be is told before anything is sent', () => {
   const seen = new Device({ ...well }, switchWays).seen(0) as Seen;
   const told = (more: Partial<Seen>) => nextTurn(newCourse(wanted), { ...seen, ...more }, switchWays, 0).course;
-  expect(told({ running: '7.4.12b' })).toMatchObject({ ending: 'untouched', reason: 'it runs 7.4.12b already' });
+  expect(told({ running: '7.4.12b' })).toMatchObject({
+    ending: 'done',
+    reason: 'it ran 7.4.12b already, and nothing was sent',
+  });
   expect(told({ running: '7.2.30' }).reason).toBe('it runs 7.2.30, and not 7.4.9 any more');
   expect(told({ freeBytes: 999 }).reason).toBe('k-7.4.12b.img has 1,000 bytes, and 999 are free');
 });

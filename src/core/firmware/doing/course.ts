@@ -215,7 +215,7 @@ export const startFile = (course: Course, { images }: Pick<Seen, 'images'>): str
 
 /** Nothing was sent so far: is all as it was when this was planned? */
 function checked(course: Course, { running, startedAs, images, freeBytes }: Seen): Turn {
-  if (running === course.to) return end(course, 'untouched', `it runs ${course.to} already`, '');
+  if (running === course.to) return end(course, 'done', `it ran ${course.to} already, and nothing was sent`, '');
   if (running !== course.from)
     return end(
       course,
